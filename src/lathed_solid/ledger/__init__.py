@@ -1,0 +1,25 @@
+"""Callouts, readings, limits: every number has an owner."""
+
+from lathed_solid.ledger.callouts import Callout, CalloutKind, LedgerError, callouts_from_note, plain_meaning
+from lathed_solid.ledger.limits import General, InchBlock, Iso2768, Limits, limits
+from lathed_solid.ledger.probe import Probe, ProbeKind
+from lathed_solid.ledger.readings import WAY_WORDS, Instrument, Reading, Way
+
+__all__ = [
+    "WAY_WORDS",
+    "Callout",
+    "CalloutKind",
+    "General",
+    "InchBlock",
+    "Instrument",
+    "Iso2768",
+    "LedgerError",
+    "Limits",
+    "Probe",
+    "ProbeKind",
+    "Reading",
+    "Way",
+    "callouts_from_note",
+    "limits",
+    "plain_meaning",
+]

@@ -1,0 +1,48 @@
+"""How a callout is measured: which named faces of the finished solid, and what about them.
+
+A probe names faces, never parameters, so that the measured value is independent of what drew the shape.
+A name ending in ``*`` stands for all instances (``60/h*.wall``: the walls of all holes of step 60).
+
+| kind         | faces               | measured                                                    |
+|--------------|---------------------|-------------------------------------------------------------|
+| diameter     | cylinders           | twice the radius; of several, the one farthest off          |
+| diameter_at  | cone, plane         | the cone's diameter where it meets the plane                |
+| radius       | tori, cylinders     | the minor radius of a torus, else the radius                |
+| distance     | two planes          | along the first one's normal                                |
+| position     | plane, cylinders    | from the plane to the cylinders' axes                       |
+| depth        | entry face, cylinders | from the entry along the axis to the far end of the wall  |
+| leg          | cones               | the axial extent                                            |
+| cone_angle   | cones               | the half angle, from the axis                               |
+| included     | cones               | the whole angle                                             |
+| bolt_circle  | cylinders           | the diameter of the circle through the axes                 |
+| turn         | two cylinders       | the angle between their radii about the part's axis         |
+"""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from pydantic import BaseModel, ConfigDict, Field
+
+ProbeKind = Literal[
+    "diameter",
+    "diameter_at",
+    "radius",
+    "distance",
+    "position",
+    "depth",
+    "leg",
+    "cone_angle",
+    "included",
+    "bolt_circle",
+    "turn",
+]
+
+
+class Probe(BaseModel):
+    """One way of measuring on named faces; see the table in the module's docstring."""
+
+    model_config = ConfigDict(frozen=True)
+
+    kind: ProbeKind
+    faces: tuple[str, ...] = Field(min_length=1, max_length=8)

@@ -1,0 +1,7 @@
+"""The drawing-note language: text in, clauses out; no geometry."""
+
+from lathed_solid.notation.clauses import Clause, Entry, Meaning, Thread
+from lathed_solid.notation.interpret import read_note
+from lathed_solid.notation.items import NoteError
+
+__all__ = ["Clause", "Entry", "Meaning", "NoteError", "Thread", "read_note"]

@@ -1,0 +1,251 @@
+"""From text to a flat run of items, by the lark grammar of ``note.lark``.
+
+An item is ``Item(kind, value, column, ...)`` with lengths already in mm and angles in degrees. Grouping
+them into clauses is the interpreter's job, so that a new spelling touches the grammar alone.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from dataclasses import dataclass
+from functools import lru_cache
+from pathlib import Path
+from typing import Any
+
+from lathed_solid.errors import LathedError
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.standards import StandardError, deviations
+
+MAX_NOTE = 500
+
+
+class NoteError(LathedError, ValueError):
+    """A note that cannot be read; ``column`` counts from 1."""
+
+    def __init__(self, what: str, *, column: int = 0, **rest: Any) -> None:
+        self.column = column
+        super().__init__(what, where=f"column {column}" if column else "", **rest)
+
+
+@dataclass(frozen=True, slots=True)
+class Item:
+    """One read piece. ``low``/``high`` are limits; ``decimals`` counts the decimal places as written."""
+
+    kind: str
+    value: float = 0.0
+    text: str = ""
+    low: float | None = None
+    high: float | None = None
+    fit: str | None = None
+    decimals: int | None = None
+    column: int = 0
+
+
+@lru_cache(maxsize=1)
+def _parser() -> Any:
+    import lark
+
+    grammar = (Path(__file__).parent / "note.lark").read_text("utf-8")
+    return lark.Lark(grammar, parser="lalr", lexer="basic", propagate_positions=True)
+
+
+def read_items(text: str, unit: LengthUnit) -> list[Item]:
+    """Items of a note on a sheet in ``unit``. Raises NoteError with the column."""
+    import lark
+
+    if not text.strip():
+        raise NoteError("the note is empty", hint="Ø12, 4X Ø6.6 THRU, R2, 1x45°")
+    if len(text) > MAX_NOTE:
+        raise NoteError(f"the note is longer than {MAX_NOTE} characters")
+    try:
+        tree = _parser().parse(text)
+    except lark.exceptions.UnexpectedCharacters as exc:
+        raise NoteError(f"{text[exc.pos_in_stream]!r} is not understood here", column=exc.column) from None
+    except lark.exceptions.UnexpectedToken as exc:
+        if exc.token.type == "$END":
+            raise NoteError("the note stops too early", column=len(text) + 1, hint=_example(exc)) from None
+        raise NoteError(
+            f"{str(exc.token)!r} does not fit here", column=exc.column, hint=_example(exc)
+        ) from None
+    return [_Reader(unit).item(node) for node in tree.children]
+
+
+def _example(exc: Any) -> str:
+    wanted = getattr(exc, "accepts", None) or getattr(exc, "expected", set())
+    return "a number" if "NUMBER" in wanted else "Ø12, 4X Ø6.6 THRU ⌴ Ø11 ↧6.8, 1x45°"
+
+
+class _Reader:
+    """Turns one syntax node into an Item; a method for each rule."""
+
+    def __init__(self, unit: LengthUnit) -> None:
+        self.unit: LengthUnit = unit
+
+    def item(self, node: Any) -> Item:
+        return getattr(self, "do_" + str(node.data))(node)
+
+    # numbers -----------------------------------------------------------------------------------
+    def number(self, node: Any) -> tuple[float, int | None, float]:
+        """(value in mm, decimals as written, mm per written unit)."""
+        digits = str(node.children[0])
+        factor = MM_PER_INCH if self.unit == "in" else 1.0
+        if len(node.children) > 1:
+            factor = 1.0 if str(node.children[1]).lower() == "mm" else MM_PER_INCH
+        try:
+            value, decimals = plain_number(digits)
+        except ZeroDivisionError:
+            raise NoteError("a fraction over zero", column=node.meta.column) from None
+        return value * factor, decimals, factor
+
+    def sized(self, kind: str, number: Any, tolerance: Any, text: str = "") -> Item:
+        value, decimals, factor = self.number(number)
+        if value <= 0 and kind != "plain":
+            raise NoteError("a size must be above zero", column=number.meta.column, received=value)
+        low = high = fit = None
+        if tolerance is not None:
+            low, high, fit = self.tolerance(value, factor, tolerance)
+        if high is not None and tolerance.data == "limits":
+            value = (low + high) / 2 if low is not None else high
+        return Item(kind, value, text, low, high, fit, decimals, number.meta.column)
+
+    def tolerance(self, value: float, factor: float, node: Any) -> tuple[float | None, float | None, str | None]:
+        parts = node.children
+        if node.data == "symmetric":
+            d, _, _ = self.number(parts[1])
+            return value - d, value + d, None
+        if node.data in ("deviations", "one_sided"):
+            given = [signed(str(p)) * factor for p in parts]
+            given = given if len(given) == 2 else [given[0], 0.0]
+            return value + min(given), value + max(given), None
+        if node.data == "limits":
+            other = plain_number(str(parts[1]))[0] * factor
+            return min(value, other), max(value, other), None
+        name = str(parts[0])
+        try:
+            lower, upper = deviations(value, name)
+        except StandardError as exc:
+            raise NoteError(exc.what, column=node.meta.column, rule=exc.rule, hint=exc.hint) from None
+        return value + lower, value + upper, name
+
+    # rules -------------------------------------------------------------------------------------
+    def do_count(self, node: Any) -> Item:
+        digits = re.search(r"\d+", str(node.children[0]))
+        count = int(digits[0]) if digits else 0
+        if not 1 <= count <= 500:
+            raise NoteError("a count goes from 1 to 500", column=node.meta.column, received=count)
+        return Item("count", count, text=str(node.children[0]), column=node.meta.column)
+
+    def do_size(self, node: Any) -> Item:
+        symbol = str(node.children[0]).upper()
+        kind = "radius" if symbol in ("R", "SR") else "square" if symbol in ("□", "SQ") else "dia"
+        return self.sized(kind, node.children[1], _third(node), text=symbol)
+
+    def do_sized_after(self, node: Any) -> Item:
+        return self.sized("dia", node.children[0], _third(node))
+
+    def do_drill(self, node: Any) -> Item:
+        return self.sized("drill", node.children[0], None)
+
+    def do_plain(self, node: Any) -> Item:
+        return self.sized("plain", node.children[0], node.children[1] if len(node.children) > 1 else None)
+
+    def do_depth(self, node: Any) -> Item:
+        number = next(c for c in node.children if getattr(c, "data", None) == "number")
+        return self.sized("depth", number, _third(node) if node.children[0] is not number else None)
+
+    def do_circle(self, node: Any) -> Item:
+        return self._word("circle", node)
+
+    def do_angle(self, node: Any) -> Item:
+        return Item("angle", degrees(str(node.children[0])), column=node.meta.column)
+
+    def do_angle_tolerance(self, node: Any) -> Item:
+        value, d = degrees(str(node.children[0])), degrees(str(node.children[2]))
+        return Item("angle", value, low=value - d, high=value + d, column=node.meta.column)
+
+    def do_reference(self, node: Any) -> Item:
+        return self.sized("reference", node.children[0], None)
+
+    def do_reference_size(self, node: Any) -> Item:
+        kind = "radius" if str(node.children[0]).upper() in ("R", "SR") else "dia"
+        return self.sized("reference", node.children[1], None, text=kind)
+
+    def do_reference_angle(self, node: Any) -> Item:
+        return Item("reference", degrees(str(node.children[0])), text="angle", column=node.meta.column)
+
+    def do_basic(self, node: Any) -> Item:
+        return self.sized("basic", node.children[0], None)
+
+    def do_chamfer_c(self, node: Any) -> Item:
+        value, decimals = plain_number(str(node.children[0])[1:].strip())
+        factor = MM_PER_INCH if self.unit == "in" else 1.0
+        return Item("chamfer_c", value * factor, decimals=decimals, column=node.meta.column)
+
+    def do_thread(self, node: Any) -> Item:
+        text = "".join(str(c) for c in node.children).replace(" ", "")
+        return Item("thread", text=text, column=node.meta.column)
+
+    def _word(self, kind: str, node: Any) -> Item:
+        return Item(kind, text=str(node.children[0]), column=node.meta.column)
+
+    def do_cbore(self, node: Any) -> Item:
+        return self._word("cbore", node)
+
+    def do_csk(self, node: Any) -> Item:
+        return self._word("csk", node)
+
+    def do_spotface(self, node: Any) -> Item:
+        return self._word("spotface", node)
+
+    def do_through(self, node: Any) -> Item:
+        return self._word("through", node)
+
+    def do_equally(self, node: Any) -> Item:
+        return self._word("equally", node)
+
+    def do_cross(self, node: Any) -> Item:
+        return self._word("cross", node)
+
+    def do_separator(self, node: Any) -> Item:
+        return self._word("separator", node)
+
+    def do_tip(self, node: Any) -> Item:
+        return self._word("tip", node)
+
+    def do_modifier(self, node: Any) -> Item:
+        return self._word("modifier", node)
+
+    def do_unread(self, node: Any) -> Item:
+        return self._word("unread", node)
+
+
+def _third(node: Any) -> Any:
+    return node.children[2] if len(node.children) > 2 else None
+
+
+def plain_number(text: str) -> tuple[float, int | None]:
+    """``12,5`` ``.562`` ``9/16`` ``1-3/8`` -> (number, decimals as written or None for a fraction)."""
+    text = text.strip()
+    if "/" in text:
+        *whole, fraction = re.split(r"[\s-]+", text)
+        top, bottom = fraction.split("/")
+        return (float(whole[0]) if whole else 0.0) + int(top) / int(bottom), None
+    text = text.replace(",", ".")
+    return float(text), len(text.partition(".")[2])
+
+
+def signed(text: str) -> float:
+    """``+0.2`` ``/-0`` ``−.002`` -> number with its sign."""
+    bare = text.replace("/", "").replace("−", "-").replace(" ", "").replace(",", ".")
+    return float(bare)
+
+
+def degrees(text: str) -> float:
+    """``12°30'`` -> 12.5. Raises NoteError above 360."""
+    parts = re.findall(r"\d+(?:[.,]\d+)?", text)
+    value = sum(float(p.replace(",", ".")) / 60**i for i, p in enumerate(parts))
+    if not 0 < value <= 360 or not math.isfinite(value):
+        raise NoteError("an angle goes above 0 up to 360 degrees", received=value)
+    return value

@@ -1,0 +1,25 @@
+"""The part document: steps, parameters, ledger, edits and their history."""
+
+from lathed_solid.part.document import SCHEMA, Document, DocumentError, Parameter, StatedMass
+from lathed_solid.part.history import History
+from lathed_solid.part.scope import Scope, driving_value, scope
+from lathed_solid.part.steps import HoleStep, OnCircle, Radial, Step, StepBase, TurnedStep, UnknownStep
+
+__all__ = [
+    "SCHEMA",
+    "Document",
+    "DocumentError",
+    "History",
+    "HoleStep",
+    "OnCircle",
+    "Parameter",
+    "Radial",
+    "Scope",
+    "StatedMass",
+    "Step",
+    "StepBase",
+    "TurnedStep",
+    "UnknownStep",
+    "driving_value",
+    "scope",
+]

@@ -1,0 +1,83 @@
+"""The document: an immutable value. Edits make new ones; files are this value as JSON."""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import BaseModel, ConfigDict, Field, model_validator
+
+from lathed_solid.errors import LathedError
+from lathed_solid.ledger import Callout, General, Iso2768, Reading
+from lathed_solid.part.steps import Step
+from lathed_solid.quantity import LengthUnit
+
+SCHEMA = 1
+
+Grams = Annotated[float, Field(gt=0, le=1e9, allow_inf_nan=False)]
+
+
+class DocumentError(LathedError, ValueError):
+    """An edit that would make an impossible document."""
+
+
+class Parameter(BaseModel):
+    """A named expression that other expressions may use."""
+
+    model_config = ConfigDict(frozen=True)
+
+    name: str = Field(pattern=r"^[A-Za-zα-ωΑ-Ω_][A-Za-z0-9α-ωΑ-Ω_]{0,39}$")
+    expression: str = Field(max_length=400)
+    remark: str = Field(default="", max_length=200)
+
+
+class StatedMass(BaseModel):
+    """The mass on the drawing, or weighed; ``tolerance`` and the scale's ``resolution`` in grams."""
+
+    model_config = ConfigDict(frozen=True)
+
+    grams: Grams
+    source: Literal["drawing", "scale"] = "scale"
+    tolerance: Annotated[float, Field(ge=0, le=1e9, allow_inf_nan=False)] = 0.0
+    resolution: Annotated[float, Field(ge=0, le=1e9, allow_inf_nan=False)] = 1.0
+
+
+class Document(BaseModel):
+    """One part: its ledger, its parameters and its route of steps."""
+
+    model_config = ConfigDict(frozen=True)
+
+    schema_version: Literal[1] = SCHEMA
+    name: str = Field(default="Untitled part", min_length=1, max_length=120)
+    unit: LengthUnit = "mm"
+    material: str = Field(default="C45 steel", max_length=60)
+    general: General = Iso2768()
+    stated_mass: StatedMass | None = None
+    parameters: tuple[Parameter, ...] = Field(default=(), max_length=1000)
+    callouts: tuple[Callout, ...] = Field(default=(), max_length=5000)
+    readings: tuple[Reading, ...] = Field(default=(), max_length=20000)
+    steps: tuple[Step, ...] = Field(default=(), max_length=2000)
+
+    @model_validator(mode="after")
+    def _unique(self) -> Document:
+        for what, keys in (
+            ("balloon", [c.balloon for c in self.callouts]),
+            ("step number", [s.number for s in self.steps]),
+            ("parameter", [p.name for p in self.parameters]),
+            ("reading of balloon", [r.balloon for r in self.readings]),
+        ):
+            if len(set(keys)) != len(keys):
+                double = next(k for k in keys if keys.count(k) > 1)
+                raise ValueError(f"{what} {double} stands twice")
+        numbers = [s.number for s in self.steps]
+        if numbers != sorted(numbers):
+            raise ValueError("the steps are not in the order of their numbers")
+        return self
+
+    def callout(self, balloon: int) -> Callout | None:
+        return next((c for c in self.callouts if c.balloon == balloon), None)
+
+    def reading(self, balloon: int) -> Reading | None:
+        return next((r for r in self.readings if r.balloon == balloon), None)
+
+    def step(self, number: int) -> Step | None:
+        return next((s for s in self.steps if s.number == number), None)

@@ -1,0 +1,204 @@
+"""Edits: functions from a document to a new one. Each is one undoable entry of the history.
+
+All raise DocumentError when the result would be impossible; the document given is never touched.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from typing import Any, TypeVar
+
+from pydantic import BaseModel, ValidationError
+
+from lathed_solid.ledger import Callout, Reading, callouts_from_note
+from lathed_solid.part.document import Document, DocumentError, Parameter, StatedMass
+from lathed_solid.part.steps import HoleStep, Radial, StepBase, TurnedStep
+
+M = TypeVar("M", bound=BaseModel)
+
+
+def changed(model: M, **values: Any) -> M:
+    """A validated copy of a frozen model. Raises DocumentError in plain words."""
+    data = {name: getattr(model, name) for name in type(model).model_fields}
+    data.update(getattr(model, "__pydantic_extra__", None) or {})
+    data.update(values)
+    try:
+        return type(model)(**data)
+    except ValidationError as exc:
+        raise plain_error(exc) from None
+
+
+def plain_error(exc: ValidationError) -> DocumentError:
+    """The first failure of a validation, in one line."""
+    first = exc.errors(include_url=False)[0]
+    where = " / ".join(str(p) for p in first["loc"] if str(p) not in ("turned", "hole"))
+    message = str(first["msg"]).removeprefix("Value error, ")
+    received = first.get("input")
+    shown = received if isinstance(received, (str, int, float)) else None
+    more = exc.error_count() - 1
+    return DocumentError(message, where=where, received=shown, rule=f"and {more} more" if more else "")
+
+
+# callouts and readings ---------------------------------------------------------------------------
+def next_balloon(document: Document) -> int:
+    """The first free balloon number after the highest."""
+    return max((c.balloon for c in document.callouts), default=0) + 1
+
+
+def add_note(document: Document, text: str, *, balloon: int | None = None, source: str = "sheet") -> Document:
+    """Add every callout that a drawing note states. Raises NoteError, LedgerError, DocumentError."""
+    first = next_balloon(document) if balloon is None else balloon
+    new = callouts_from_note(text, first, document.unit, source)
+    callouts = tuple(sorted(document.callouts + new, key=lambda c: c.balloon))
+    return changed(document, callouts=callouts)
+
+
+def put_callout(document: Document, callout: Callout) -> Document:
+    """Add ``callout``, or replace the one of the same balloon."""
+    others = [c for c in document.callouts if c.balloon != callout.balloon]
+    return changed(document, callouts=tuple(sorted([*others, callout], key=lambda c: c.balloon)))
+
+
+def drop_callout(document: Document, balloon: int) -> Document:
+    """Remove a callout and its reading. Refused while an expression uses it."""
+    users = users_of(document, f"#{balloon}")
+    if users:
+        raise DocumentError(
+            f"callout {balloon} is used by {', '.join(users)}", hint="give those fields another value first"
+        )
+    if document.callout(balloon) is None:
+        raise DocumentError(f"there is no callout {balloon}")
+    return changed(
+        document,
+        callouts=tuple(c for c in document.callouts if c.balloon != balloon),
+        readings=tuple(r for r in document.readings if r.balloon != balloon),
+    )
+
+
+def put_reading(document: Document, reading: Reading) -> Document:
+    """Add or replace the reading of a balloon, which must exist."""
+    if document.callout(reading.balloon) is None:
+        raise DocumentError(f"there is no callout {reading.balloon} to measure", hint="enter its note first")
+    others = [r for r in document.readings if r.balloon != reading.balloon]
+    return changed(document, readings=tuple(sorted([*others, reading], key=lambda r: r.balloon)))
+
+
+def users_of(document: Document, name: str) -> list[str]:
+    """Steps and parameters whose expressions use ``name``."""
+    from lathed_solid.quantity import QuantityError, names_in
+
+    users = [f"step {s.number}" for s in document.steps if name in s.uses()]
+    for p in document.parameters:
+        try:
+            if name in names_in(p.expression):
+                users.append(f"parameter {p.name}")
+        except QuantityError:
+            continue
+    return users
+
+
+# parameters and masses ---------------------------------------------------------------------------
+def put_parameter(document: Document, parameter: Parameter) -> Document:
+    """Add or replace a parameter. Raises QuantityError or CycleError when it cannot be evaluated."""
+    from lathed_solid.part.scope import scope
+
+    others = tuple(p for p in document.parameters if p.name != parameter.name)
+    result = changed(document, parameters=(*others, parameter))
+    scope(result)
+    return result
+
+
+def set_stated_mass(document: Document, mass: StatedMass | None) -> Document:
+    return changed(document, stated_mass=mass)
+
+
+# steps -------------------------------------------------------------------------------------------
+def next_number(document: Document) -> int:
+    """The next multiple of ten after the last step."""
+    last = document.steps[-1].number if document.steps else 0
+    return (last // 10 + 1) * 10
+
+
+def put_step(document: Document, step: StepBase) -> Document:
+    """Add ``step``, or replace the one of its number."""
+    others = [s for s in document.steps if s.number != step.number]
+    return changed(document, steps=tuple(sorted([*others, step], key=lambda s: s.number)))
+
+
+def drop_step(document: Document, number: int) -> Document:
+    """Remove a step. Refused while a later step stands on its faces."""
+    if document.step(number) is None:
+        raise DocumentError(f"there is no step {number}")
+    users = [s.number for s in document.steps if number in _stands_on(s)]
+    if users:
+        raise DocumentError(
+            f"step {number} carries step {', '.join(map(str, users))}", hint="remove or re-place those first"
+        )
+    return changed(document, steps=tuple(s for s in document.steps if s.number != number))
+
+
+def suspend_step(document: Document, number: int, suspended: bool) -> Document:
+    """Leave a step out of the build, or take it in again."""
+    step = document.step(number)
+    if step is None:
+        raise DocumentError(f"there is no step {number}")
+    return put_step(document, changed(step, suspended=suspended))
+
+
+def move_step(document: Document, number: int, row: int) -> Document:
+    """Move a step to ``row`` (from 0) of the route and number all steps 10, 20, 30 anew.
+
+    Names of faces carry step numbers, so references are renumbered with them. Refused when a step would
+    come before one whose faces it stands on.
+    """
+    steps = [s for s in document.steps if s.number != number]
+    moving = document.step(number)
+    if moving is None:
+        raise DocumentError(f"there is no step {number}")
+    steps.insert(max(0, min(row, len(steps))), moving)
+    place = {s.number: i for i, s in enumerate(steps)}
+    for s in steps:
+        for base in _stands_on(s):
+            if place.get(base, -1) > place[s.number]:
+                raise DocumentError(
+                    f"step {s.number} cannot come before step {base}", rule="it stands on a face of that step"
+                )
+    renumber = {s.number: 10 * (i + 1) for i, s in enumerate(steps)}
+    callouts = tuple(
+        changed(c, measure=changed(c.measure, faces=tuple(_renamed(f, renumber) for f in c.measure.faces)))
+        if c.measure
+        else c
+        for c in document.callouts
+    )
+    return changed(document, steps=tuple(_renumbered(s, renumber) for s in steps), callouts=callouts)
+
+
+def _face_fields(step: StepBase) -> list[str]:
+    if isinstance(step, HoleStep):
+        return [step.face] + ([step.places.datum] if isinstance(step.places, Radial) else [])
+    return []
+
+
+def _stands_on(step: StepBase) -> set[int]:
+    heads = (f.partition("/")[0] for f in _face_fields(step))
+    return {int(h) for h in heads if h.isdigit()}
+
+
+def _renamed(face: str, renumber: dict[int, int]) -> str:
+    head, slash, rest = face.partition("/")
+    return f"{renumber.get(int(head), int(head))}{slash}{rest}" if head.isdigit() else face
+
+
+def _renumbered(step: StepBase, renumber: dict[int, int]) -> StepBase:
+    rename: Callable[[str], str] = lambda face: _renamed(face, renumber)  # noqa: E731
+    values: dict[str, Any] = {"number": renumber[step.number]}
+    if isinstance(step, HoleStep):
+        values["face"] = rename(step.face)
+        if isinstance(step.places, Radial):
+            values["places"] = changed(step.places, datum=rename(step.places.datum))
+    return changed(step, **values)
+
+
+def turned_step(document: Document) -> TurnedStep | None:
+    """The first turned table of the route, or None."""
+    return next((s for s in document.steps if isinstance(s, TurnedStep)), None)

@@ -1,0 +1,68 @@
+"""Undo as a list of document values: an edit appends, undo and redo move along the list."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from lathed_solid.part.document import Document
+
+MAX_ENTRIES = 500
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """A document and the words for the edit that led to it."""
+
+    label: str
+    document: Document
+
+
+@dataclass(frozen=True, slots=True)
+class History:
+    """Immutable: every method gives a new history. ``saved`` is the entry last written to a file."""
+
+    entries: tuple[Entry, ...]
+    index: int = 0
+    saved: int | None = None
+
+    @classmethod
+    def start(cls, document: Document, *, saved: bool = False) -> History:
+        return cls((Entry("Start", document),), 0, 0 if saved else None)
+
+    @property
+    def document(self) -> Document:
+        return self.entries[self.index].document
+
+    @property
+    def clean(self) -> bool:
+        """True when the present document is the one last saved."""
+        return self.saved == self.index
+
+    @property
+    def undo_label(self) -> str | None:
+        return self.entries[self.index].label if self.index > 0 else None
+
+    @property
+    def redo_label(self) -> str | None:
+        return self.entries[self.index + 1].label if self.index + 1 < len(self.entries) else None
+
+    def commit(self, document: Document, label: str) -> History:
+        """Append an edit; entries after the present one are dropped. An edit without change adds nothing."""
+        if document == self.document:
+            return self
+        kept = (*self.entries[: self.index + 1], Entry(label, document))
+        saved = self.saved if self.saved is not None and self.saved <= self.index else None
+        over = max(0, len(kept) - MAX_ENTRIES)
+        if over:
+            kept = kept[over:]
+            saved = saved - over if saved is not None and saved >= over else None
+        return History(kept, len(kept) - 1, saved)
+
+    def undo(self) -> History:
+        return replace(self, index=max(0, self.index - 1))
+
+    def redo(self) -> History:
+        return replace(self, index=min(len(self.entries) - 1, self.index + 1))
+
+    def mark_saved(self) -> History:
+        return replace(self, saved=self.index)

@@ -1,0 +1,48 @@
+"""The names that expressions of a document may use: ``#7`` for callouts, and parameters.
+
+A callout's value is its nominal, or the mean of its readings when it is driven as measured.
+"""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+from lathed_solid.ledger import Callout
+from lathed_solid.part.document import Document, DocumentError
+from lathed_solid.quantity import Kind, LengthUnit, Value, evaluate, evaluate_all
+
+
+def driving_value(document: Document, callout: Callout) -> float:
+    """mm or rad that the geometry takes. Raises DocumentError when it is to be as measured and was not."""
+    if callout.drive == "nominal":
+        return callout.nominal
+    reading = document.reading(callout.balloon)
+    if reading is None:
+        raise DocumentError(
+            f"callout {callout.balloon} is modelled as measured, but has no reading",
+            hint="log a reading, or drive it by its nominal",
+        )
+    return reading.mean
+
+
+class Scope:
+    """Names and values of one document, ready to evaluate expressions with."""
+
+    def __init__(self, unit: LengthUnit, names: dict[str, Value]) -> None:
+        self.unit, self.names = unit, names
+
+    def __call__(self, text: str, kind: Kind) -> float:
+        """``text`` in base units of ``kind``. Raises QuantityError."""
+        return evaluate(text, kind, self.unit, self.names)
+
+
+@lru_cache(maxsize=64)
+def scope(document: Document) -> Scope:
+    """All names of ``document``. Raises QuantityError (CycleError) or DocumentError."""
+    names: dict[str, Value] = {}
+    for callout in document.callouts:
+        dimension = (0, 1, 0) if callout.kind == "angle" else (1, 0, 0)
+        names[callout.name] = Value(driving_value(document, callout), dimension)
+    expressions = {p.name: p.expression for p in document.parameters}
+    names.update(evaluate_all(expressions, names, document.unit))
+    return Scope(document.unit, names)

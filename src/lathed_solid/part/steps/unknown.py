@@ -1,0 +1,23 @@
+"""A step of a kind that this version does not know: kept as it is and shown, never dropped."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import ConfigDict
+
+from lathed_solid.part.steps.base import StepBase
+
+
+class UnknownStep(StepBase):
+    """Carries all fields of the unknown kind unread, so that saving gives them back."""
+
+    model_config = ConfigDict(frozen=True, extra="allow")
+
+    kind: str
+
+    def title(self) -> str:
+        return f"Unknown step ({self.kind})"
+
+    def resolve(self, evaluate: Any) -> Any:
+        raise LookupError(self.kind)

@@ -1,0 +1,46 @@
+"""Numbers as people read them: trimmed decimals, sheet units, degrees and minutes, 64ths."""
+
+from __future__ import annotations
+
+import math
+from fractions import Fraction
+
+from lathed_solid.quantity.units import LengthUnit, unit_factor
+
+
+def trim(number: float, places: int) -> str:
+    """``number`` with at most ``places`` decimals, no trailing zeros, no minus zero."""
+    text = f"{number:.{places}f}"
+    if "." in text:
+        text = text.rstrip("0").rstrip(".")
+    return "0" if text in ("-0", "") else text
+
+
+def length(mm: float, unit: LengthUnit = "mm", places: int | None = None) -> str:
+    """A length in the sheet's unit, without the unit: at most 3 decimals in mm, 4 in inches."""
+    if places is None:
+        places = 3 if unit == "mm" else 4
+    return trim(mm / unit_factor(unit), places)
+
+
+def fixed(mm: float, unit: LengthUnit = "mm", places: int | None = None) -> str:
+    """A length with all its decimals, for columns aligned at the point."""
+    if places is None:
+        places = 3 if unit == "mm" else 4
+    text = f"{mm / unit_factor(unit):.{places}f}"
+    return text if float(text) != 0 else text.lstrip("-")
+
+
+def angle(radians: float, places: int = 2) -> str:
+    """An angle in decimal degrees with the sign: ``30°``, ``12.5°``."""
+    return trim(math.degrees(radians), places) + "°"
+
+
+def inch_fraction(mm: float, denominator: int = 64) -> str:
+    """The nearest fraction of an inch, as a mixed number: ``1 3/8``."""
+    nearest = Fraction(round(mm / 25.4 * denominator), denominator)
+    whole, rest = divmod(abs(nearest), 1)
+    sign = "-" if nearest < 0 else ""
+    if not rest:
+        return f"{sign}{whole}"
+    return f"{sign}{whole} {rest}" if whole else f"{sign}{rest}"
