@@ -15,7 +15,6 @@ A name ending in ``*`` stands for all instances (``60/h*.wall``: the walls of al
 | cone_angle   | cones               | the half angle, from the axis                               |
 | included     | cones               | the whole angle                                             |
 | bolt_circle  | cylinders           | the diameter of the circle through the axes                 |
-| turn         | two cylinders       | the angle between their radii about the part's axis         |
 """
 
 from __future__ import annotations
@@ -35,7 +34,6 @@ ProbeKind = Literal[
     "cone_angle",
     "included",
     "bolt_circle",
-    "turn",
 ]
 
 

@@ -91,10 +91,14 @@ def _without_repeats(vertices: list[Vertex]) -> list[Vertex]:
     """Drop vertices whose leaving line has no length; a corner on one moves to the next."""
     kept: list[Vertex] = []
     n = len(vertices)
-    for i, v in enumerate(vertices):
-        following = vertices[(i + 1) % n]
+    corner: Corner | None = None
+    # from the end, where a bore's foot meets the first vertex of the outside
+    for i in range(-1, n - 1):
+        v, following = vertices[i], vertices[(i + 1) % n]
+        corner = v.corner or corner
         if math.dist(v.at, following.at) > EPS:
-            kept.append(v)
+            kept.append(Vertex(v.at, v.leaving, corner))
+            corner = None
     return kept
 
 

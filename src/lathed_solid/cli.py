@@ -1,0 +1,282 @@
+"""The command line: the same work without a window.
+
+Exit code 0: fine; 1: a verdict is out or not found, or a step failed; 2: an error (one line on stderr).
+"""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import click
+
+from lathed_solid import __version__
+from lathed_solid.errors import LathedError
+
+if TYPE_CHECKING:
+    from lathed_solid.kernel.client import BuildReply
+    from lathed_solid.part import Document
+
+OK, NOT_PROVEN, ERROR = 0, 1, 2
+
+
+@click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(__version__, prog_name="lathed-solid")
+@click.pass_context
+def cli(context: click.Context) -> int:
+    """From a dimensioned drawing or a caliper log to a solid model that is proven.
+
+    Without a command, opens the window.
+    """
+    if context.invoked_subcommand is None:
+        return _window(None)
+    return OK
+
+
+@cli.command("demo")
+@click.argument("name", default="winch-spindle")
+@click.option("--save", type=click.Path(path_type=Path), help="Write the demo part to a file instead.")
+def demo_command(name: str, save: Path | None) -> int:
+    """Open a demo part in the window."""
+    from lathed_solid.demo import DEMOS
+
+    if name not in DEMOS:
+        raise LathedError(f"there is no demo {name!r}", hint=", ".join(DEMOS))
+    document = DEMOS[name]()
+    if save is None:
+        return _window(None, document)
+    from lathed_solid.files import write_document
+
+    write_document(save, document)
+    click.echo(f"{save} written")
+    return OK
+
+
+@cli.command("open")
+@click.argument("file", type=click.Path(path_type=Path))
+def open_command(file: Path) -> int:
+    """Open a part in the window."""
+    from lathed_solid.files import read_document
+
+    return _window(file, read_document(file))
+
+
+@cli.command("new")
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--template", type=click.Choice(["turned", "empty"]), default="turned", show_default=True)
+@click.option("--unit", type=click.Choice(["mm", "in"]), default="mm", show_default=True)
+@click.option("--force", is_flag=True, help="Replace an existing file.")
+def new_command(out: Path, template: str, unit: str, force: bool) -> int:
+    """Write a new part from a template."""
+    from lathed_solid.files import FileError, write_document
+    from lathed_solid.part.templates import TEMPLATES
+
+    if out.exists() and not force:
+        raise FileError("the file exists already", out, hint="another name, or --force")
+    write_document(out, TEMPLATES[template](out.stem or "Untitled part", unit))  # type: ignore[arg-type]
+    click.echo(f"{out} written")
+    return OK
+
+
+@cli.command("build")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="Print the figures as JSON.")
+def build_command(file: Path, as_json: bool) -> int:
+    """Build a part; print volume, mass, centre and the result of every step."""
+    document, reply = _built(file)
+    s = reply.summary
+    if as_json:
+        click.echo(json.dumps(s, ensure_ascii=False, indent=1))
+    else:
+        _print_build(document, s)
+    return OK if s["ok"] else NOT_PROVEN
+
+
+@cli.command("prove")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="Print the verdicts as JSON.")
+@click.option("--csv", "csv_out", type=click.Path(path_type=Path), help="Write the verdict table to this file.")
+def prove_command(file: Path, as_json: bool, csv_out: Path | None) -> int:
+    """Measure every callout on the built solid and judge it; judge the mass."""
+    document, reply = _built(file)
+    if csv_out is not None:
+        from lathed_solid.files import write_verdict_csv
+
+        write_verdict_csv(csv_out, reply.report, document.unit)
+    if as_json:
+        click.echo(json.dumps(reply.report.as_json(), ensure_ascii=False, indent=1))
+    else:
+        _print_verdicts(document, reply)
+    return OK if reply.report.ok else NOT_PROVEN
+
+
+@cli.command("export")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+def export_command(file: Path, out: Path) -> int:
+    """Write the solid as STEP (AP242) or binary STL, by the ending of OUT."""
+    from lathed_solid.files import read_document
+    from lathed_solid.kernel.client import Failed, Workshop
+
+    document = read_document(file)
+    with Workshop(spare=False) as workshop:
+        message = workshop.wait(workshop.export(document, out))
+    if isinstance(message, Failed):
+        raise LathedError(message.message)
+    click.echo(f"{out} written")
+    return OK
+
+
+@cli.command("note")
+@click.argument("text")
+@click.option("--unit", type=click.Choice(["mm", "in"]), default="mm", show_default=True)
+@click.option("--json", "as_json", is_flag=True, help="Print the meaning as JSON.")
+def note_command(text: str, unit: str, as_json: bool) -> int:
+    """Read a drawing note and say what it means."""
+    from lathed_solid.notation import read_note
+
+    meaning = read_note(text, unit)  # type: ignore[arg-type]
+    if as_json:
+        click.echo(json.dumps(meaning.as_json(), ensure_ascii=False, indent=1))
+    else:
+        click.echo(meaning.plain or "nothing understood")
+        for assumed in meaning.assumed:
+            click.echo(f"  assumed: {assumed}")
+        for unread in meaning.unread:
+            click.echo(f"  not understood: {unread}")
+    return OK if meaning.as_json()["ok"] else NOT_PROVEN
+
+
+@cli.command("shot")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--desk", type=click.Choice(["read", "shape", "prove"], case_sensitive=False), default="shape")
+@click.option("--size", default="1280x800", show_default=True, help="Width x height in pixels.")
+@click.option("--dark", is_flag=True, help="The dark palette.")
+def shot_command(file: Path, out: Path, desk: str, size: str, dark: bool) -> int:
+    """Render the real window with a part to a PNG picture."""
+    from lathed_solid.files import read_document
+
+    document = read_document(file)
+    try:
+        width, height = (int(x) for x in size.lower().split("x"))
+    except ValueError:
+        raise LathedError("the size is not understood", received=size, hint="--size 1280x800") from None
+    if not (640 <= width <= 8000 and 400 <= height <= 8000):
+        raise LathedError("the size is out of range", received=size, rule="640x400 to 8000x8000")
+    shot = _desk("shot")
+    shot.take_shot(document, out, desk.lower(), width, height, dark=dark)
+    click.echo(f"{out} written")
+    return OK
+
+
+def _built(file: Path) -> tuple[Document, BuildReply]:
+    """Read and build in a worker, so that a crash of the kernel is an error and not the end."""
+    from lathed_solid.files import read_document
+    from lathed_solid.kernel.client import BuildReply, Failed, Workshop
+
+    document = read_document(file)
+    with Workshop(spare=False) as workshop:
+        message = workshop.wait(workshop.build(document, shape=False))
+    if isinstance(message, Failed):
+        raise LathedError(message.message)
+    assert isinstance(message, BuildReply)
+    return document, message
+
+
+def _print_build(document: Document, s: dict[str, Any]) -> None:
+    from rich.console import Console
+    from rich.table import Table
+
+    console = Console()
+    table = Table("step", "kind", "state", "ms", "message", title=document.name)
+    for step in s["steps"]:
+        state = "suspended" if step["suspended"] else "built" if step["ok"] else "failed"
+        table.add_row(str(step["number"]), step["kind"], state, f"{step['ms']:.0f}", step["message"])
+    console.print(table)
+    if s["solids"]:
+        console.print(f"volume {s['volume_mm3']:.3f} mm³   area {s['area_mm2']:.3f} mm²", highlight=False)
+        mass = "-" if s["mass_g"] is None else f"{s['mass_g']:.2f} g"
+        centre = ", ".join(f"{x:.3f}" for x in s["centre_mm"])
+        console.print(f"mass {mass} ({document.material})   centre {centre} mm", highlight=False)
+
+
+def _print_verdicts(document: Document, reply: BuildReply) -> None:
+    from rich.console import Console
+    from rich.table import Table
+
+    from lathed_solid.proof import SIGNS
+    from lathed_solid.quantity.formatting import angle, fixed
+
+    console = Console()
+    table = Table("balloon", "note", "meaning", "nominal", "measured", "deviation", "verdict", title=document.name)
+    for row in reply.report.rows:
+
+        def show(x: float | None, is_angle: bool = row.kind == "angle") -> str:
+            if x is None:
+                return "-"
+            return angle(x) if is_angle else fixed(x, document.unit)
+
+        cells = (show(row.nominal), show(row.measured), show(row.deviation))
+        words = f"{SIGNS[row.verdict]} {row.verdict}" + (f": {row.reason}" if row.reason else "")
+        table.add_row(str(row.balloon), row.note, row.meaning, *cells, words)
+    console.print(table, highlight=False)
+    console.print("   ".join(f"{n} {word}" for word, n in reply.report.counts.items()), highlight=False)
+    for step in reply.steps:
+        if not step["ok"]:
+            console.print(f"step {step['number']}: {step['message']}", highlight=False)
+    mass = reply.report.mass
+    if mass is not None:
+        against = "" if mass.stated is None else f", {mass.source} {mass.stated:g} g ± {mass.band or 0:.2f}: {mass.verdict}"
+        console.print(f"mass {mass.model:.2f} g{against}", highlight=False)
+
+
+def _desk(module: str) -> Any:
+    """A module of the desk; a plain error when Qt is not there."""
+    import importlib
+
+    try:
+        return importlib.import_module(f"lathed_solid.desk.{module}")
+    except ImportError as exc:
+        raise LathedError("the window's libraries are missing", rule=str(exc), hint="run ./run --setup") from None
+
+
+def _window(path: Path | None, document: Document | None = None) -> int:
+    return int(_desk("app").run(path, document))
+
+
+def main() -> None:
+    """Console entry point."""
+    try:
+        result = cli.main(standalone_mode=False)
+    except LathedError as exc:
+        click.echo(f"lathed-solid: {exc.message}", err=True)
+        sys.exit(ERROR)
+    except click.ClickException as exc:
+        click.echo(f"lathed-solid: {exc.format_message()}", err=True)
+        sys.exit(ERROR)
+    except (click.Abort, KeyboardInterrupt):
+        click.echo("lathed-solid: stopped", err=True)
+        sys.exit(ERROR)
+    except BrokenPipeError:
+        sys.exit(ERROR)
+    except Exception as exc:  # noqa: BLE001 - one line instead of a traceback; the log has the rest
+        _log_failure(exc)
+        click.echo(f"lathed-solid: unexpected failure: {type(exc).__name__}: {exc}".split("\n")[0], err=True)
+        sys.exit(ERROR)
+    sys.exit(result if isinstance(result, int) else OK)
+
+
+def _log_failure(exc: Exception) -> None:
+    import logging
+
+    from lathed_solid.files.state import start_logging
+
+    start_logging()
+    logging.getLogger(__name__).error("unexpected failure", exc_info=exc)
+
+
+if __name__ == "__main__":
+    main()

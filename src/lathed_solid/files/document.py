@@ -1,0 +1,125 @@
+"""Part documents on disk: ``.lathed`` (a zip of ``part.json`` and a thumbnail) and bare ``part.json``.
+
+Reading never trusts the file: sizes are capped before anything is unpacked, only members of the archive's
+own flat list are read and nothing is extracted to the disk, and what is read is validated as a whole.
+"""
+
+from __future__ import annotations
+
+import io
+import json
+import zipfile
+from pathlib import Path, PurePosixPath
+from typing import Any
+
+from pydantic import ValidationError
+
+from lathed_solid.files.atomic import write_atomic
+from lathed_solid.files.errors import FileError
+from lathed_solid.files.migrate import NewerVersion, migrate
+from lathed_solid.part import Document
+from lathed_solid.part.edits import plain_error
+
+MAX_FILE = 200 << 20
+MAX_JSON = 32 << 20
+MAX_MEMBERS = 200
+MAX_RATIO = 200
+MEMBER = "part.json"
+
+
+def read_document(path: Path) -> Document:
+    """The document in ``path``. Raises FileError saying what is wrong with the file."""
+    data = _read(path)
+    text = _part_json(path, data) if data[:4] == b"PK\x03\x04" else data
+    return _parse(path, text)
+
+
+def _read(path: Path) -> bytes:
+    try:
+        if path.is_dir():
+            raise FileError("this is a folder", path, hint="choose a .lathed or .json file")
+        if path.stat().st_size > MAX_FILE:
+            raise FileError(f"the file is larger than {MAX_FILE >> 20} MiB", path)
+        data = path.read_bytes()
+    except FileError:
+        raise
+    except FileNotFoundError:
+        raise FileError("there is no such file", path, hint="check the name") from None
+    except OSError as exc:
+        raise FileError("the file cannot be read", path, rule=exc.strerror or "") from None
+    if not data:
+        raise FileError("the file is empty", path)
+    return data
+
+
+def _part_json(path: Path, data: bytes) -> bytes:
+    try:
+        with zipfile.ZipFile(io.BytesIO(data)) as archive:
+            members = archive.infolist()
+            if len(members) > MAX_MEMBERS:
+                raise FileError(f"the archive holds more than {MAX_MEMBERS} members", path)
+            for member in members:
+                _check_member(path, member)
+            if MEMBER not in archive.namelist():
+                raise FileError("the archive holds no part.json, so it is no part document", path)
+            return archive.read(MEMBER)
+    except FileError:
+        raise
+    except (zipfile.BadZipFile, zipfile.LargeZipFile, EOFError, OSError, NotImplementedError, RuntimeError) as exc:
+        raise FileError(
+            "the archive is damaged or cut short", path, rule=str(exc), hint="an older copy of the file"
+        ) from None
+    except Exception as exc:  # noqa: BLE001 - zlib raises its own errors on damaged streams
+        raise FileError("the archive is damaged", path, rule=str(exc), hint="an older copy of the file") from None
+
+
+def _check_member(path: Path, member: zipfile.ZipInfo) -> None:
+    parts = PurePosixPath(member.filename.replace("\\", "/")).parts
+    if member.filename.startswith(("/", "\\")) or ".." in parts or ":" in member.filename:
+        raise FileError("the archive names a path outside itself", path, rule=repr(member.filename[:80]))
+    too_big = member.file_size > MAX_JSON
+    too_dense = member.file_size > MAX_RATIO * max(member.compress_size, 1) and member.file_size > (1 << 20)
+    if too_big or too_dense:
+        raise FileError("a member of the archive is absurdly large when unpacked", path, rule=repr(member.filename[:80]))
+
+
+def _parse(path: Path, text: bytes) -> Document:
+    if len(text) > MAX_JSON:
+        raise FileError(f"the document is larger than {MAX_JSON >> 20} MiB", path)
+    try:
+        records = json.loads(text.decode("utf-8"), parse_constant=_no_constant)
+    except (UnicodeDecodeError, json.JSONDecodeError, ValueError, RecursionError) as exc:
+        raise FileError("this is not a part document", path, rule=str(exc).split("\n")[0][:120]) from None
+    if not isinstance(records, dict):
+        raise FileError("this is not a part document", path, rule="a JSON object is needed")
+    try:
+        return Document.model_validate(migrate(records))
+    except NewerVersion as exc:
+        raise FileError("the file is from a newer version", path, rule=str(exc), hint="a newer Lathed Solid") from None
+    except ValidationError as exc:
+        raise FileError("the document is not valid", path, rule=plain_error(exc).message) from None
+    except (ValueError, RecursionError) as exc:
+        raise FileError("this is not a part document", path, rule=str(exc)) from None
+
+
+def _no_constant(name: str) -> Any:
+    raise ValueError(f"{name} is not a number")
+
+
+def document_json(document: Document) -> str:
+    """The document as JSON, indented, as ``part.json`` holds it."""
+    return json.dumps(document.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n"
+
+
+def write_document(path: Path, document: Document, thumbnail: bytes | None = None) -> None:
+    """Write ``path`` atomically: a bare document for ``.json``, else an archive. Raises FileError."""
+    text = document_json(document).encode("utf-8")
+    if path.suffix.lower() == ".json":
+        write_atomic(path, text)
+        return
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as archive:
+        archive.writestr(MEMBER, text)
+        if thumbnail:
+            archive.writestr("thumbnail.png", thumbnail)
+    write_atomic(path, buffer.getvalue())

@@ -1,0 +1,50 @@
+"""What must hold after each step: a valid boundary, one solid, and a volume that makes sense.
+
+Booleans and blends may report success with a wrong result, so the volume is compared with what the step
+could have changed (kernel experience: a cut that removes nothing and is still valid).
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+from OCP.BRepCheck import BRepCheck_Analyzer
+
+from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.properties import quick_volume
+from lathed_solid.kernel.shapes import SOLID, sub_shapes
+
+RELATIVE = 1e-9
+
+
+def check_solid(shape: Any) -> None:
+    """Raise BuildError unless ``shape`` is exactly one valid solid."""
+    solids = sub_shapes(shape, SOLID)
+    if not solids:
+        raise BuildError("nothing is left of the part", hint="smaller cuts")
+    if len(solids) > 1:
+        raise BuildError(f"the part falls into {len(solids)} pieces", hint="smaller or shallower cuts")
+    if not BRepCheck_Analyzer(shape).IsValid():
+        raise BuildError("the kernel's boundary check fails", hint="slightly different sizes")
+
+
+def check_exact(got: float, expected: float) -> None:
+    """A volume against its closed form."""
+    if abs(got - expected) > RELATIVE * abs(expected) * 10:
+        raise BuildError(
+            f"the solid's volume {got:.6g} differs from its half section's {expected:.6g} mm³", hint="report this table"
+        )
+
+
+def check_cut(before: float, after: float, tools: float) -> None:
+    """A cut removes something, and no more than its tools hold."""
+    removed = before - after
+    if removed <= before * 1e-9:
+        raise BuildError("the cut removes nothing", hint="check the face, the place and the depth")
+    if removed > tools * (1 + 1e-5) + before * 1e-6:
+        raise BuildError("the cut removes more than its tools hold", hint="report this step")
+
+
+def cut_volumes(before: Any, after: Any, tools: list[Any]) -> None:
+    """``check_cut`` on shapes."""
+    check_cut(quick_volume(before), quick_volume(after), sum(quick_volume(t) for t in tools))

@@ -1,0 +1,132 @@
+"""Building a document: steps in order, each cached by the chain of hashes before it.
+
+The key of a step is the hash of its kind, its resolved figures and the key of the body it stands on, so an
+edit rebuilds only what it touches. A step that fails leaves the body as it was; the steps after it are
+tried on that, and report their own failure if they needed it.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+import hashlib
+import json
+import time
+from collections import OrderedDict
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from lathed_solid.errors import LathedError
+from lathed_solid.kernel.build import BUILDERS
+from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.properties import Properties, properties
+from lathed_solid.part import Document, StepBase, scope
+
+CACHE_SIZE = 128
+CACHE_VERSION = "1"
+
+#: called with (step number, row from 0, number of steps) before each step
+Progress = Callable[[int, int, int], None]
+
+
+@dataclass(frozen=True, slots=True)
+class StepResult:
+    """How one step went. ``cached`` is True when nothing had to be built; ``ms`` is the time it took."""
+
+    number: int
+    kind: str
+    ok: bool
+    ms: float
+    message: str = ""
+    cached: bool = False
+    suspended: bool = False
+    candidates: tuple[str, ...] = ()
+
+
+@dataclass(frozen=True)
+class Built:
+    """The last good body, and the result of every step. ``key`` identifies the body's content."""
+
+    body: Body | None
+    steps: tuple[StepResult, ...]
+    key: str
+
+    @property
+    def ok(self) -> bool:
+        return all(s.ok for s in self.steps)
+
+
+class Engine:
+    """Builds documents with a cache of bodies. One engine a process; not for several threads."""
+
+    def __init__(self) -> None:
+        self._bodies: OrderedDict[str, Body] = OrderedDict()
+        self._properties: OrderedDict[str, Properties] = OrderedDict()
+
+    def build(self, document: Document, progress: Progress | None = None) -> Built:
+        """All steps of ``document``. Failures are results, not exceptions."""
+        body: Body | None = None
+        key = CACHE_VERSION
+        results: list[StepResult] = []
+        try:
+            evaluate = scope(document)
+        except LathedError as exc:
+            failed = tuple(StepResult(s.number, s.kind, False, 0.0, exc.message) for s in document.steps)
+            return Built(None, failed, key)
+        for row, step in enumerate(document.steps):
+            if step.suspended:
+                results.append(StepResult(step.number, step.kind, True, 0.0, suspended=True))
+                continue
+            if progress is not None:
+                progress(step.number, row, len(document.steps))
+            body, key, result = self._step(step, body, key, evaluate)
+            results.append(result)
+        return Built(body, tuple(results), key)
+
+    def _step(self, step: StepBase, body: Body | None, key: str, evaluate: object) -> tuple[Body | None, str, StepResult]:
+        start = time.perf_counter()
+        kind: str = step.kind  # type: ignore[attr-defined]
+
+        def result(ok: bool, message: str = "", cached: bool = False, candidates: tuple[str, ...] = ()) -> StepResult:
+            ms = (time.perf_counter() - start) * 1000
+            return StepResult(step.number, kind, ok, ms, message, cached, candidates=candidates)
+
+        if kind not in BUILDERS:
+            return body, key, result(False, f"this version does not know the step kind {kind!r}; it is kept as it is")
+        try:
+            figures = step.resolve(evaluate)  # type: ignore[attr-defined]
+            new_key = chain_hash(key, kind, step.number, figures)
+            cached = self._bodies.get(new_key)
+            if cached is None:
+                cached = BUILDERS[kind](body, figures, f"{step.number}/")
+                _remember(self._bodies, new_key, cached)
+                return cached, new_key, result(True)
+            self._bodies.move_to_end(new_key)
+            return cached, new_key, result(True, cached=True)
+        except BuildError as exc:
+            return body, key, result(False, exc.message, candidates=exc.candidates)
+        except LathedError as exc:
+            return body, key, result(False, exc.message)
+        except Exception as exc:  # noqa: BLE001 - the kernel raises bare Exceptions of its own
+            return body, key, result(False, f"the geometry kernel failed: {exc}")
+
+    def properties(self, built: Built) -> Properties | None:
+        """Exact figures of the body, cached by content."""
+        if built.body is None:
+            return None
+        if built.key not in self._properties:
+            _remember(self._properties, built.key, properties(built.body.shape))
+        return self._properties[built.key]
+
+
+def chain_hash(before: str, kind: str, number: int, figures: object) -> str:
+    """SHA-256 over the key before, the kind, the number (names carry it) and the resolved figures."""
+    data = dataclasses.asdict(figures)  # type: ignore[call-overload]
+    text = json.dumps([before, kind, number, data], sort_keys=True)
+    return hashlib.sha256(text.encode()).hexdigest()
+
+
+def _remember(cache: OrderedDict, key: str, value: object) -> None:
+    cache[key] = value
+    while len(cache) > CACHE_SIZE:
+        cache.popitem(last=False)

@@ -1,0 +1,192 @@
+"""Measuring on the finished solid: named faces in, a size out; parameters are never looked at.
+
+Where a probe covers several instances, the one farthest from the nominal is reported, so that one bad hole
+of eight is not averaged away.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from lathed_solid.kernel.errors import MeasureError
+from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.surfaces import Surface, Triple, one_surface
+from lathed_solid.ledger import Probe
+
+PARALLEL = 1e-9
+
+
+@dataclass(frozen=True, slots=True)
+class Measured:
+    """``value`` in mm or rad, ``found`` instances, ``angle`` (rad) of a chamfer, ``faces`` names used."""
+
+    value: float
+    found: int
+    faces: tuple[str, ...]
+    angle: float | None = None
+
+
+def measure(body: Body, probe: Probe, nominal: float) -> Measured:
+    """The size that ``probe`` describes. Raises MeasureError when a face is gone or of another kind."""
+    groups: list[list[Surface]] = []
+    names: list[str] = []
+    for pattern in probe.faces:
+        found = body.find(pattern)
+        if not found:
+            raise MeasureError(f"the face {pattern} is not on the solid")
+        groups.append([one_surface(faces) for faces in found.values()])
+        names += list(found)
+    values = _WAYS[probe.kind](groups)
+    worst = max(values, key=lambda v: abs(v - nominal))
+    angle = max(abs(s.half_angle) for s in groups[0]) if probe.kind == "leg" else None
+    return Measured(worst, len(groups[-1]), tuple(names), angle)
+
+
+Groups = list[list[Surface]]
+
+
+def _need(surface: Surface, *kinds: str) -> Surface:
+    if surface.kind not in kinds:
+        raise MeasureError(f"a {surface.kind} cannot be measured this way", rule=f"{' or '.join(kinds)} needed")
+    return surface
+
+
+def _diameters(groups: Groups) -> list[float]:
+    return [2 * _need(s, "cylinder", "sphere").radius for s in groups[0]]
+
+
+def _radii(groups: Groups) -> list[float]:
+    return [_need(s, "torus", "cylinder", "sphere").radius for s in groups[0]]
+
+
+def _two(groups: Groups) -> tuple[Surface, list[Surface]]:
+    if len(groups) == 1 and len(groups[0]) == 2:
+        return groups[0][0], groups[0][1:]
+    if len(groups) < 2:
+        raise MeasureError("two faces are needed")
+    return groups[0][0], groups[1]
+
+
+def _diameter_at(groups: Groups) -> list[float]:
+    cone, planes = _two(groups)
+    _need(cone, "cone")
+    along = _dot(_minus(_need(planes[0], "plane").origin, cone.origin), cone.direction)
+    return [2 * abs(cone.radius + along * math.tan(cone.half_angle))]
+
+
+def _distances(groups: Groups) -> list[float]:
+    first, others = _two(groups)
+    n = _need(first, "plane").direction
+    out = []
+    for other in others:
+        if abs(abs(_dot(n, _need(other, "plane").direction)) - 1) > PARALLEL:
+            raise MeasureError("the two faces are not parallel")
+        out.append(abs(_dot(_minus(other.origin, first.origin), n)))
+    return out
+
+
+def _positions(groups: Groups) -> list[float]:
+    plane, cylinders = _two(groups)
+    n = _need(plane, "plane").direction
+    out = []
+    for c in cylinders:
+        if abs(_dot(n, _need(c, "cylinder").direction)) > PARALLEL:
+            raise MeasureError("the hole's axis is not parallel to the datum face")
+        out.append(abs(_dot(_minus(c.origin, plane.origin), n)))
+    return out
+
+
+def _depths(groups: Groups) -> list[float]:
+    entry, walls = _two(groups)
+    out = []
+    for wall in walls:
+        if entry.kind == "plane":
+            inwards = _times(entry.direction, -1.0)
+            out.append(wall.extent(inwards)[1] - _dot(entry.origin, inwards))
+            continue
+        _need(entry, "cylinder")
+        low, high = wall.extent(wall.direction)
+        base = _dot(entry.origin, wall.direction)
+        outwards = wall.direction if (low + high) / 2 > base else _times(wall.direction, -1.0)
+        out.append(entry.radius - (wall.extent(outwards)[0] - _dot(entry.origin, outwards)))
+    return out
+
+
+def _legs(groups: Groups) -> list[float]:
+    out = []
+    for cone in groups[0]:
+        low, high = _need(cone, "cone").extent(cone.direction)
+        out.append(high - low)
+    return out
+
+
+def _half_angles(groups: Groups) -> list[float]:
+    return [abs(_need(s, "cone").half_angle) for s in groups[0]]
+
+
+def _included(groups: Groups) -> list[float]:
+    return [2 * a for a in _half_angles(groups)]
+
+
+def _bolt_circle(groups: Groups) -> list[float]:
+    cylinders = [_need(s, "cylinder") for s in groups[0]]
+    axis = np.array(cylinders[0].direction)
+    points = np.array([c.origin for c in cylinders])
+    points = points - np.outer(points @ axis, axis)
+    if len(points) == 1:
+        return [2 * float(np.hypot(points[0, 1], points[0, 2]))]  # about the part's own axis
+    u = np.linalg.svd(np.eye(3) - np.outer(axis, axis))[0][:, :2]
+    return [2 * circle_radius(points @ u)]
+
+
+def circle_radius(points: np.ndarray) -> float:
+    """Radius of the circle through points (n, 2); two points span its diameter.
+
+    Linear least squares of x^2 + y^2 = 2 a x + 2 b y + c (Kasa, IEEE Trans. Instrum. Meas. 25, 1976).
+    """
+    if len(points) == 2:
+        return float(np.linalg.norm(points[0] - points[1])) / 2
+    centred = points - points.mean(axis=0)
+    a = np.column_stack([2 * centred, np.ones(len(points))])
+    solution, *_ = np.linalg.lstsq(a, (centred**2).sum(axis=1), rcond=None)
+    return math.sqrt(float(solution[2] + solution[0] ** 2 + solution[1] ** 2))
+
+
+_WAYS: dict[str, Callable[[Groups], list[float]]] = {
+    "diameter": _diameters,
+    "diameter_at": _diameter_at,
+    "radius": _radii,
+    "distance": _distances,
+    "position": _positions,
+    "depth": _depths,
+    "leg": _legs,
+    "cone_angle": _half_angles,
+    "included": _included,
+    "bolt_circle": _bolt_circle,
+}
+
+
+def _dot(a: Triple, b: Triple) -> float:
+    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
+
+
+def _minus(a: Triple, b: Triple) -> Triple:
+    return (a[0] - b[0], a[1] - b[1], a[2] - b[2])
+
+
+def _times(a: Triple, k: float) -> Triple:
+    return (a[0] * k, a[1] * k, a[2] * k)
+
+
+def face_facts(body: Body, name: str) -> dict[str, Any]:
+    """What a picked face is, for the status line: kind and sizes in mm."""
+    found = body.find(name)
+    if not found:
+        raise MeasureError(f"the face {name} is not on the solid")
+    s = one_surface(next(iter(found.values())))
+    return {"kind": s.kind, "radius": s.radius, "half_angle": s.half_angle}

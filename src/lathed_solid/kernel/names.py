@@ -1,0 +1,79 @@
+"""Bodies with named faces, and how names pass through operations.
+
+A face name is a set of atoms ``step/entity`` (``10/sA``, ``60/h0.wall``). Names come from the sketch
+entities that generate faces and are carried by the kernel's own history of each operation, never by index.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+from lathed_solid.kernel.shapes import Key, drained, faces
+
+Names = dict[Key, frozenset[str]]
+
+
+@dataclass(frozen=True)
+class Body:
+    """A shape and the names of its faces."""
+
+    shape: Any
+    names: Names = field(repr=False)
+
+    @cached_property
+    def labels(self) -> list[str]:
+        """Names in face order, atoms joined by ``+``; empty for a face without one."""
+        return ["+".join(sorted(self.names.get(Key(f), ()))) for f in faces(self.shape)]
+
+    @cached_property
+    def by_atom(self) -> dict[str, list[Any]]:
+        """Faces carrying each atom."""
+        found: dict[str, list[Any]] = {}
+        for face in faces(self.shape):
+            for atom in self.names.get(Key(face), ()):
+                found.setdefault(atom, []).append(face)
+        return found
+
+    def find(self, pattern: str) -> dict[str, list[Any]]:
+        """Faces by atom for a name, or for a pattern with ``*``; empty when the name is gone."""
+        if "*" not in pattern:
+            return {pattern: self.by_atom[pattern]} if pattern in self.by_atom else {}
+        regex = name_pattern(pattern)
+        return {a: self.by_atom[a] for a in sorted(self.by_atom, key=natural) if regex.fullmatch(a)}
+
+
+def name_pattern(pattern: str) -> re.Pattern[str]:
+    """A regular expression for a name in which ``*`` stands for a number."""
+    return re.compile(r"\d+".join(re.escape(p) for p in pattern.split("*")))
+
+
+def natural(text: str) -> tuple[Any, ...]:
+    """A sort key under which h2 comes before h10."""
+    return tuple(int(p) if p.isdigit() else p for p in re.split(r"(\d+)", text))
+
+
+def carried(
+    names: Names, modified: Callable[[Any], Any], removed: Callable[[Any], bool], result: Any
+) -> Names:
+    """Names of ``result``'s faces, through an operation's history."""
+    present = {Key(f) for f in faces(result)}
+    out: Names = {}
+    for key, atoms in names.items():
+        if removed(key.shape):
+            continue
+        for image in drained(modified(key.shape)) or [key.shape]:
+            k = Key(image)
+            if k in present:
+                out[k] = out.get(k, frozenset()) | atoms
+    return out
+
+
+def merged(bodies: Iterable[Body]) -> Names:
+    out: Names = {}
+    for body in bodies:
+        out.update(body.names)
+    return out

@@ -1,0 +1,75 @@
+"""Proving a built document: every callout measured on the solid, then judged."""
+
+from __future__ import annotations
+
+from lathed_solid.kernel.engine import Built, Engine
+from lathed_solid.kernel.errors import MeasureError
+from lathed_solid.kernel.measure import Measured, measure
+from lathed_solid.kernel.names import Body
+from lathed_solid.ledger import Callout, limits
+from lathed_solid.part import Document
+from lathed_solid.proof import Plan, Report, Verdict, VerdictRow, chamfer_angle_fits, judge, judge_mass, plan
+
+
+def prove(engine: Engine, document: Document, built: Built) -> Report:
+    """The report of ``document`` on its built solid."""
+    rows = tuple(
+        _row(document, callout, p, built.body)
+        for callout, p in zip(document.callouts, plan(document), strict=True)
+    )
+    figures = engine.properties(built)
+    mass = None if figures is None else judge_mass(document, figures.volume)
+    return Report(rows=rows, mass=mass, complete=built.ok and built.body is not None)
+
+
+def _row(document: Document, callout: Callout, p: Plan, body: Body | None) -> VerdictRow:
+    bounds = limits(callout, document.general)
+    reading = document.reading(callout.balloon)
+    uncertainty = reading.uncertainty if reading and callout.drive == "measured" else 0.0
+    found, reason = _measure(callout, p, body)
+    verdict: Verdict = "not found"
+    if found is not None:
+        verdict = judge(found.value, bounds.low, bounds.high, uncertainty)
+        if callout.count > 1 and _counted(p) and found.found != callout.count:
+            verdict, reason = "out", f"{found.found} places found, the note says {callout.count}"
+        if not chamfer_angle_fits(callout, found.angle):
+            verdict, reason = "out", "the leg fits, the angle does not"
+    return VerdictRow(
+        balloon=callout.balloon,
+        note=callout.note,
+        meaning=callout.meaning,
+        kind=callout.kind,
+        nominal=callout.nominal,
+        low=bounds.low,
+        high=bounds.high,
+        limits_source=bounds.source,
+        uncertainty=uncertainty,
+        measured=None if found is None else found.value,
+        verdict=verdict,
+        reason=reason,
+        used_by=p.used_by,
+        faces=() if found is None else found.faces,
+    )
+
+
+def _measure(callout: Callout, p: Plan, body: Body | None) -> tuple[Measured | None, str]:
+    """The worst of the plan's probes; its reason when one of them finds nothing."""
+    if not p.probes:
+        return None, p.reason
+    if body is None:
+        return None, "there is no solid yet"
+    results = []
+    for probe in p.probes:
+        try:
+            results.append(measure(body, probe, callout.nominal))
+        except MeasureError as exc:
+            return None, exc.message
+    worst = max(results, key=lambda m: abs(m.value - callout.nominal))
+    faces = tuple(dict.fromkeys(f for m in results for f in m.faces))
+    instances = sum(m.found for m in results)
+    return Measured(worst.value, instances, faces, worst.angle), ""
+
+
+def _counted(p: Plan) -> bool:
+    """Whether the number of places can be told: instances under one pattern, or several fields."""
+    return any("*" in f for probe in p.probes for f in probe.faces) or len(p.probes) > 1

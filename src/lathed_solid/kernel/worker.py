@@ -1,0 +1,150 @@
+"""The worker process: builds, proves and exports on request, one at a time.
+
+Started as ``python -m lathed_solid.kernel.worker FD``. It ends when its pipe closes, and is told by the
+system to end when its parent dies. It holds the cache of bodies.
+"""
+
+from __future__ import annotations
+
+import ctypes
+import dataclasses
+import os
+import signal
+import sys
+from multiprocessing.connection import Connection
+from pathlib import Path
+from typing import Any
+
+PR_SET_PDEATHSIG = 1
+
+
+def main(argv: list[str]) -> int:
+    """Serve requests on the inherited file descriptor ``argv[1]`` until it closes."""
+    parent = os.getppid()
+    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+    if os.getppid() != parent:  # it died before we asked
+        return 1
+    signal.signal(signal.SIGINT, signal.SIG_IGN)
+    connection = Connection(int(argv[1]))
+    from lathed_solid.kernel import wire
+    from lathed_solid.kernel.engine import Engine
+
+    server = Server(connection, Engine())
+    wire.send(connection, {"kind": "ready", "pid": os.getpid()})
+    while True:
+        try:
+            header, _ = wire.receive(connection)
+        except (EOFError, OSError):
+            return 0
+        try:
+            server.serve(header)
+        except (BrokenPipeError, ConnectionResetError):
+            return 0
+
+
+class Server:
+    """Answers requests: ``build`` (with proof and mesh) and ``export``."""
+
+    def __init__(self, connection: Connection, engine: Any) -> None:
+        self.connection, self.engine = connection, engine
+
+    def serve(self, header: dict[str, Any]) -> None:
+        from lathed_solid.errors import LathedError
+        from lathed_solid.kernel import wire
+
+        try:
+            reply, blob = getattr(self, "op_" + header["op"])(header)
+        except LathedError as exc:
+            reply, blob = {"kind": "failed", "message": exc.message}, b""
+        except Exception as exc:  # noqa: BLE001 - a request must never end the worker
+            reply, blob = {"kind": "failed", "message": f"the kernel failed: {type(exc).__name__}: {exc}"}, b""
+        wire.send(self.connection, {"id": header.get("id"), **reply}, blob)
+
+    def document(self, header: dict[str, Any]) -> Any:
+        from lathed_solid.part import Document
+
+        return Document.model_validate(header["document"])
+
+    def progress(self, header: dict[str, Any]) -> Any:
+        from lathed_solid.kernel import wire
+
+        def report(number: int, row: int, total: int) -> None:
+            wire.send(
+                self.connection,
+                {"id": header.get("id"), "kind": "progress", "number": number, "row": row, "total": total},
+            )
+
+        return report
+
+    def op_build(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
+        from lathed_solid.kernel.exchange import mesh
+        from lathed_solid.kernel.prove import prove
+        from lathed_solid.kernel.shapes import to_bytes
+
+        document = self.document(header)
+        built = self.engine.build(document, self.progress(header))
+        report = prove(self.engine, document, built)
+        reply: dict[str, Any] = {
+            "kind": "built",
+            "steps": [dataclasses.asdict(s) for s in built.steps],
+            "report": report.model_dump(),
+            "summary": summary(self.engine, document, built),
+            "labels": [],
+        }
+        if built.body is None or not header.get("shape"):
+            return reply, b""
+        mesh(built.body.shape)
+        reply["labels"] = built.body.labels
+        return reply, to_bytes(built.body.shape)
+
+    def op_export(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
+        from lathed_solid.kernel.errors import ExchangeError
+        from lathed_solid.kernel.exchange import export
+
+        document = self.document(header)
+        built = self.engine.build(document, self.progress(header))
+        if built.body is None or not built.ok:
+            failed = next((s for s in built.steps if not s.ok), None)
+            why = f"step {failed.number}: {failed.message}" if failed else "the part has no steps"
+            raise ExchangeError("the part is not complete, so it is not exported", rule=why)
+        export(built.body, Path(header["path"]), document.name)
+        return {"kind": "exported", "path": header["path"]}, b""
+
+
+def summary(engine: Any, document: Any, built: Any) -> dict[str, Any]:
+    """The stable shape of ``build --json``; inertia about the centre of mass, in g mm2."""
+    from lathed_solid.kernel.shapes import EDGE, FACE, SOLID, box, sub_shapes
+    from lathed_solid.proof import density
+    from lathed_solid.standards import StandardError
+
+    figures = engine.properties(built)
+    steps = [
+        {"number": s.number, "kind": s.kind, "ok": s.ok, "ms": round(s.ms, 3), "message": s.message,
+         "cached": s.cached, "suspended": s.suspended}
+        for s in built.steps
+    ]  # fmt: skip
+    out: dict[str, Any] = {"ok": built.ok and built.body is not None, "unit": document.unit, "steps": steps}
+    if figures is None or built.body is None:
+        return out | {"volume_mm3": 0.0, "solids": 0, "faces": 0, "edges": 0}
+    try:
+        rho = density(document)
+    except StandardError as exc:
+        rho = None
+        out["material_message"] = exc.message
+    shape = built.body.shape
+    low, high = box(shape)
+    return out | {
+        "volume_mm3": figures.volume,
+        "area_mm2": figures.area,
+        "mass_g": None if rho is None else figures.volume * rho,
+        "centre_mm": list(figures.centre),
+        "inertia_g_mm2": None if rho is None else [[rho * x for x in row] for row in figures.inertia],
+        "box_mm": [list(low), list(high)],
+        "solids": len(sub_shapes(shape, SOLID)),
+        "faces": len(sub_shapes(shape, FACE)),
+        "edges": len(sub_shapes(shape, EDGE)),
+    }
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv))

@@ -1,0 +1,48 @@
+"""The whole proof of one document: verdicts, mass, counts."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from pydantic import BaseModel, ConfigDict
+
+from lathed_solid.proof.mass import MassVerdict
+from lathed_solid.proof.verdicts import Verdict, VerdictRow
+
+
+class Report(BaseModel):
+    """``complete`` is False when a step could not be built, so that the solid is not the whole part."""
+
+    model_config = ConfigDict(frozen=True)
+
+    rows: tuple[VerdictRow, ...]
+    mass: MassVerdict | None
+    complete: bool
+
+    @property
+    def counts(self) -> dict[Verdict, int]:
+        """How many callouts have each verdict."""
+        out: dict[Verdict, int] = {"in": 0, "near": 0, "out": 0, "not found": 0}
+        for row in self.rows:
+            out[row.verdict] += 1
+        return out
+
+    @property
+    def ok(self) -> bool:
+        """True when nothing is out or not found, the mass is not out, and the part is complete."""
+        counts = self.counts
+        mass_ok = self.mass is None or self.mass.verdict != "out"
+        return self.complete and mass_ok and counts["out"] == 0 and counts["not found"] == 0
+
+    def row(self, balloon: int) -> VerdictRow | None:
+        return next((r for r in self.rows if r.balloon == balloon), None)
+
+    def as_json(self) -> dict[str, Any]:
+        """The stable shape of ``lathed-solid prove --json``."""
+        return {
+            "ok": self.ok,
+            "complete": self.complete,
+            "verdicts": [r.as_json() for r in self.rows],
+            "counts": dict(self.counts),
+            "mass": None if self.mass is None else self.mass.as_json(),
+        }

@@ -1,0 +1,102 @@
+"""Verdicts: in, near, out, not found.
+
+With limits L <= x <= H and U the expanded uncertainty of the value that drives the geometry (the readings',
+when the callout is modelled as measured; else zero):
+
+    in    L + U <= x <= H - U          near    within U of a limit, on either side          out    beyond
+
+A comparison slack of 1e-6 mm (or rad) absorbs the kernel's own rounding.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Any, Literal
+
+from pydantic import BaseModel, ConfigDict
+
+from lathed_solid.ledger import Callout
+
+Verdict = Literal["in", "near", "out", "not found"]
+
+SLACK = 1e-6
+
+#: shape beside the word, legible without colour
+SIGNS: dict[Verdict, str] = {"in": "○", "near": "△", "out": "■", "not found": "?"}
+
+
+class VerdictRow(BaseModel):
+    """One callout's verdict; mm, or rad for angles. ``faces`` are the names that were measured."""
+
+    model_config = ConfigDict(frozen=True)
+
+    balloon: int
+    note: str
+    meaning: str
+    kind: str
+    nominal: float
+    low: float | None
+    high: float | None
+    limits_source: str
+    uncertainty: float
+    measured: float | None
+    verdict: Verdict
+    reason: str = ""
+    used_by: tuple[str, ...] = ()
+    faces: tuple[str, ...] = ()
+
+    @property
+    def deviation(self) -> float | None:
+        """Measured minus nominal."""
+        return None if self.measured is None else self.measured - self.nominal
+
+    @property
+    def beyond(self) -> float:
+        """How far outside the limits, in mm or rad; zero when inside."""
+        if self.measured is None:
+            return 0.0
+        below = 0.0 if self.low is None else self.low - self.measured
+        above = 0.0 if self.high is None else self.measured - self.high
+        return max(0.0, below, above)
+
+    def as_json(self) -> dict[str, Any]:
+        """The stable shape of ``prove --json``; angles in degrees under ``_deg`` keys."""
+        unit = "deg" if self.kind == "angle" else "mm"
+
+        def show(x: float | None) -> float | None:
+            return None if x is None else math.degrees(x) if unit == "deg" else x
+
+        return {
+            "balloon": self.balloon,
+            "note": self.note,
+            "meaning": self.meaning,
+            "kind": self.kind,
+            f"nominal_{unit}": show(self.nominal),
+            f"low_{unit}": show(self.low),
+            f"high_{unit}": show(self.high),
+            f"measured_{unit}": show(self.measured),
+            f"deviation_{unit}": show(self.deviation),
+            f"uncertainty_{unit}": show(self.uncertainty),
+            "verdict": self.verdict,
+            "reason": self.reason,
+            "faces": list(self.faces),
+        }
+
+
+def judge(measured: float, low: float | None, high: float | None, uncertainty: float = 0.0) -> Verdict:
+    """The verdict of one value by the rule in the module's docstring."""
+    room = math.inf
+    if low is not None:
+        room = min(room, measured - low)
+    if high is not None:
+        room = min(room, high - measured)
+    if room >= uncertainty - SLACK:
+        return "in"
+    return "near" if room >= -uncertainty - SLACK else "out"
+
+
+def chamfer_angle_fits(callout: Callout, angle: float | None) -> bool:
+    """Whether a chamfer's angle keeps 1 degree (ISO 2768-1 table 3, shorter leg up to 10 mm, f and m)."""
+    if angle is None or callout.angle is None:
+        return True
+    return abs(angle - callout.angle) <= math.radians(1.0) + SLACK

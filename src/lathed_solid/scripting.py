@@ -1,0 +1,190 @@
+"""Making a part in plain Python, without the window; see docs/scripting.md.
+
+Documents are values: every function returns a new one. The kernel runs in this process and keeps its cache
+between calls.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+from lathed_solid.files import read_document, write_document
+from lathed_solid.ledger import Callout, Instrument, Probe, Reading, Way
+from lathed_solid.part import Document, HoleStep, OnCircle, Parameter, Radial, StatedMass, TurnedStep
+from lathed_solid.part import edits as _edits
+from lathed_solid.proof import Report
+from lathed_solid.turned import (
+    Bore,
+    BoreStep,
+    Edge,
+    Groove,
+    Station,
+    Taper,
+    ThreadStretch,
+    TurnedTable,
+    parse_edge,
+    parse_taper,
+)
+
+if TYPE_CHECKING:
+    from lathed_solid.kernel.engine import Built, Engine
+
+__all__ = [
+    "Bore", "BoreStep", "Callout", "Document", "Edge", "Groove", "Instrument", "OnCircle", "Parameter", "Probe",
+    "Radial", "Solid", "StatedMass", "Station", "Taper", "ThreadStretch", "as_measured", "build", "change_callout",
+    "edge", "export", "hole", "measured_between", "new_part", "note", "parameter", "prove", "read_document",
+    "reading", "taper", "turned", "weighed", "write_document",
+]  # fmt: skip
+
+edge, taper = parse_edge, parse_taper
+
+
+def new_part(name: str, *, unit: str = "mm", material: str = "C45 steel") -> Document:
+    """An empty part. Raises DocumentError for an impossible name or unit."""
+    return _edits.changed(Document(), name=name, unit=unit, material=material)
+
+
+def note(part: Document, text: str, balloon: int | None = None, *, source: str = "sheet") -> Document:
+    """Add the callouts that a drawing note states, numbered from ``balloon`` or the next free one."""
+    return _edits.add_note(part, text, balloon=balloon, source=source)
+
+
+def change_callout(part: Document, balloon: int, **values: Any) -> Document:
+    """Change fields of a callout. Raises DocumentError when there is none."""
+    callout = part.callout(balloon)
+    if callout is None:
+        raise _edits.DocumentError(f"there is no callout {balloon}")
+    return _edits.put_callout(part, _edits.changed(callout, **values))
+
+
+def as_measured(part: Document, balloon: int) -> Document:
+    """Model this callout by the mean of its readings instead of its nominal."""
+    return change_callout(part, balloon, drive="measured")
+
+
+def measured_between(part: Document, balloon: int, first: str, second: str) -> Document:
+    """Prove this callout as the distance between two named flat faces."""
+    return change_callout(part, balloon, measure=Probe(kind="distance", faces=(first, second)))
+
+
+def reading(
+    part: Document, balloon: int, way: Way, repeats: Iterable[float], instrument: Instrument | None = None
+) -> Document:
+    """Log caliper repeats (mm) for a callout."""
+    return _edits.put_reading(
+        part,
+        Reading(balloon=balloon, way=way, repeats=tuple(repeats), instrument=instrument or Instrument()),
+    )
+
+
+def parameter(part: Document, name: str, expression: str) -> Document:
+    """Add or change a named expression."""
+    return _edits.put_parameter(part, Parameter(name=name, expression=expression))
+
+
+def weighed(part: Document, grams: float, *, resolution: float = 1.0) -> Document:
+    """State the mass that a scale shows, with the scale's resolution, in grams."""
+    return _edits.set_stated_mass(part, StatedMass(grams=grams, source="scale", resolution=resolution))
+
+
+def turned(
+    part: Document,
+    stations: Iterable[Station],
+    *,
+    grooves: Iterable[Groove] = (),
+    bores: Iterable[Bore] = (),
+    datum: str = "left",
+) -> Document:
+    """Add a turned table as the next step."""
+    table = _edits.changed(
+        TurnedTable(), stations=tuple(stations), grooves=tuple(grooves), bores=tuple(bores), datum=datum
+    )
+    return _edits.put_step(part, TurnedStep(number=_edits.next_number(part), table=table))
+
+
+def hole(part: Document, face: str, diameter: str, **values: Any) -> Document:
+    """Add holes as the next step; see HoleStep for the fields."""
+    step = HoleStep(number=_edits.next_number(part), face=face, diameter=diameter, **values)
+    return _edits.put_step(part, step)
+
+
+@dataclass(frozen=True)
+class Solid:
+    """A built part. ``volume`` mm3, ``area`` mm2, ``centre`` mm, ``mass`` g (None: unknown material)."""
+
+    document: Document
+    built: Built
+
+    @property
+    def ok(self) -> bool:
+        return self.built.ok and self.built.body is not None
+
+    @property
+    def messages(self) -> list[str]:
+        """One line for every step that could not be built."""
+        return [f"step {s.number}: {s.message}" for s in self.built.steps if not s.ok]
+
+    @property
+    def summary(self) -> dict[str, Any]:
+        """The figures that ``lathed-solid build --json`` prints."""
+        from lathed_solid.kernel.worker import summary
+
+        return summary(_engine(), self.document, self.built)
+
+    @property
+    def volume(self) -> float:
+        return float(self.summary["volume_mm3"])
+
+    @property
+    def area(self) -> float:
+        return float(self.summary["area_mm2"])
+
+    @property
+    def mass(self) -> float | None:
+        return self.summary["mass_g"]
+
+    @property
+    def centre(self) -> tuple[float, float, float]:
+        x, y, z = self.summary["centre_mm"]
+        return x, y, z
+
+    def measure(self, kind: str, *faces: str, nominal: float = 0.0) -> float:
+        """A size measured on named faces, in mm or rad; ``kind`` as in ledger.probe."""
+        from lathed_solid.kernel.measure import MeasureError, measure
+
+        if self.built.body is None:
+            raise MeasureError("there is no solid to measure")
+        return measure(self.built.body, Probe.model_validate({"kind": kind, "faces": faces}), nominal).value
+
+
+@cache
+def _engine() -> Engine:
+    from lathed_solid.kernel.engine import Engine
+
+    return Engine()
+
+
+def build(part: Document) -> Solid:
+    """Build all steps. A failed step is a message of the result, not an exception."""
+    return Solid(part, _engine().build(part))
+
+
+def prove(part: Document) -> Report:
+    """Build, measure every callout on the solid, and judge."""
+    from lathed_solid.kernel.prove import prove as prove_built
+
+    return prove_built(_engine(), part, _engine().build(part))
+
+
+def export(solid: Solid, path: str | Path) -> None:
+    """Write STEP or STL by the file's ending. Raises ExchangeError."""
+    from lathed_solid.kernel.errors import ExchangeError
+    from lathed_solid.kernel.exchange import export as export_body
+
+    if solid.built.body is None or not solid.ok:
+        raise ExchangeError("the part is not complete, so it is not exported", rule="; ".join(solid.messages))
+    export_body(solid.built.body, Path(path), solid.document.name)
