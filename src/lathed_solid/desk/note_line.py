@@ -1,0 +1,186 @@
+"""The note line: one input for drawing notes and commands, always within reach (key ``/``).
+
+While typing, words become symbols (``dia`` ⌀, ``cbore`` ⌴, ``csk`` ⌵, ``deep`` ↧), and a chip under the line
+says how the text is understood. Enter takes it; Up and Down walk the history.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from PyQt6.QtCore import QPoint, QStringListModel, Qt, pyqtSignal
+from PyQt6.QtWidgets import QCompleter, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+
+from lathed_solid.desk import theme
+
+SYMBOLS = (
+    ("⌀", "diameter (dia)"),
+    ("⌴", "counterbore (cbore)"),
+    ("⌵", "countersink (csk)"),
+    ("↧", "depth (deep)"),
+    ("°", "degrees (deg)"),
+    ("±", "plus or minus (+-)"),
+    ("□", "square (sq)"),
+)
+
+_WORDS = (
+    (re.compile(r"\bdia\s$", re.I), "⌀"),
+    (re.compile(r"\bcbore\s$", re.I), "⌴ "),
+    (re.compile(r"\bcsk\s$", re.I), "⌵ "),
+    (re.compile(r"\bdeep\s$", re.I), "↧"),
+    (re.compile(r"(?<=\d)\s?deg\s$", re.I), "° "),
+    (re.compile(r"\+-$"), "±"),
+    (re.compile(r"\bsq\s$", re.I), "□"),
+)
+
+
+@dataclass(frozen=True)
+class Understanding:
+    """How a text is understood: the chip's words, whether it is an error, and what Enter would do."""
+
+    words: str
+    bad: bool = False
+
+
+class NoteLine(QWidget):
+    """Emits the text on Enter; asks ``understand`` for the chip while typing."""
+
+    entered = pyqtSignal(str)
+    history_changed = pyqtSignal(object)
+
+    def __init__(self, understand: Callable[[str], Understanding], chip_parent: QWidget) -> None:
+        super().__init__()
+        self.understand = understand
+        self.history: list[str] = []
+        self._place = 0
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(0, 8, 12, 8)
+        layout.setSpacing(6)
+        self.field = _Field()
+        self.field.setObjectName("noteline")
+        self.field.setFont(theme.drawing(17))
+        self.field.setFixedHeight(34)
+        self.field.setPlaceholderText("a drawing note or a command, e.g.  4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8      ( / )")
+        self.field.setAccessibleName("Note line")
+        self.field.setMaxLength(500)
+        layout.addWidget(self.field, 1)
+        for symbol, tip in SYMBOLS:
+            button = QPushButton(symbol)
+            button.setFont(theme.drawing(17))
+            button.setFixedSize(28, 30)
+            button.setStyleSheet("padding: 0;")
+            button.setToolTip(tip)
+            button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
+            button.clicked.connect(lambda _=False, s=symbol: self._insert(s))
+            layout.addWidget(button)
+        self.chip = QLabel("", chip_parent)
+        self.chip.setObjectName("chip")
+        self.chip.setFont(theme.font(13))
+        self.chip.hide()
+        self._completions = QStringListModel()
+        completer = QCompleter(self._completions, self)
+        completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+        completer.setFilterMode(Qt.MatchFlag.MatchStartsWith)
+        self.field.setCompleter(completer)
+        self.field.textEdited.connect(self._typed)
+        self.field.textChanged.connect(lambda _t: self._refresh())
+        self.field.returnPressed.connect(self._enter)
+        self.field.walked.connect(self._walk)
+        self.field.left.connect(self.chip.hide)
+
+    def set_completions(self, words: Sequence[str]) -> None:
+        self._completions.setStringList(sorted(dict.fromkeys([*words, *self.history])))
+
+    def take_focus(self) -> None:
+        self.field.setFocus(Qt.FocusReason.ShortcutFocusReason)
+        self.field.selectAll()
+
+    def _insert(self, symbol: str) -> None:
+        self.field.setFocus()
+        self.field.insert(symbol)
+
+    def _typed(self, text: str) -> None:
+        head = text[: self.field.cursorPosition()]
+        for pattern, symbol in _WORDS:
+            if match := pattern.search(head):
+                new = head[: match.start()] + symbol
+                self.field.setText(new + text[len(head) :])
+                self.field.setCursorPosition(len(new))
+                return
+
+    def _refresh(self) -> None:
+        text = self.field.text().strip()
+        if not text:
+            self.chip.hide()
+            return
+        found = self.understand(text)
+        self.say(found.words, found.bad)
+
+    def say(self, words: str, bad: bool = False) -> None:
+        """Show words under the line."""
+        if not words:
+            self.chip.hide()
+            return
+        self.chip.setText(words)
+        self.chip.setProperty("bad", "true" if bad else "false")
+        style = self.chip.style()
+        if style is not None:
+            style.unpolish(self.chip)
+            style.polish(self.chip)
+        self.chip.adjustSize()
+        parent = self.chip.parentWidget()
+        if parent is not None:
+            at = self.field.mapTo(parent, QPoint(0, self.field.height() + 4))
+            self.chip.move(at)
+            self.chip.resize(min(self.chip.width(), parent.width() - at.x() - 12), self.chip.height())
+        self.chip.show()
+        self.chip.raise_()
+
+    def _enter(self) -> None:
+        text = self.field.text().strip()
+        if text:
+            self.entered.emit(text)
+
+    def accept(self, text: str) -> None:
+        """The text was taken: into the history, and the line is empty again."""
+        self.history = [*(h for h in self.history if h != text), text][-200:]
+        self._place = len(self.history)
+        self.field.clear()
+        self.chip.hide()
+        self.history_changed.emit(tuple(self.history))
+
+    def set_history(self, texts: Sequence[str]) -> None:
+        self.history = list(texts)
+        self._place = len(self.history)
+
+    def _walk(self, step: int) -> None:
+        place = self._place + step
+        if 0 <= place < len(self.history):
+            self._place = place
+            self.field.setText(self.history[place])
+        elif place >= len(self.history):
+            self._place = len(self.history)
+            self.field.clear()
+
+
+class _Field(QLineEdit):
+    walked = pyqtSignal(int)
+    left = pyqtSignal()
+
+    def keyPressEvent(self, event: Any) -> None:
+        if event.key() == Qt.Key.Key_Up:
+            self.walked.emit(-1)
+        elif event.key() == Qt.Key.Key_Down:
+            self.walked.emit(1)
+        elif event.key() == Qt.Key.Key_Escape:
+            self.clear()
+            self.clearFocus()
+        else:
+            super().keyPressEvent(event)
+
+    def focusOutEvent(self, event: Any) -> None:
+        super().focusOutEvent(event)
+        self.left.emit()

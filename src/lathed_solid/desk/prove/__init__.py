@@ -1,0 +1,1 @@
+"""The Prove desk: verdicts and mass."""

@@ -1,0 +1,1 @@
+"""The Read desk: so far, the caliper log."""

@@ -1,0 +1,192 @@
+"""The caliper log: readings beside their callouts, four ways of measuring, repeats, uncertainty.
+
+A row is a callout; typing repeats into it logs the reading. Expressions, fractions and units are taken.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.describe import shown_deviation
+from lathed_solid.desk.tables import Column, RowModel, RowView
+from lathed_solid.ledger import WAY_WORDS, Callout, Instrument, Reading, Way
+from lathed_solid.part import Document, DocumentError
+from lathed_solid.part.edits import changed
+from lathed_solid.quantity import LengthUnit, QuantityError, evaluate
+from lathed_solid.quantity.formatting import fixed, length
+
+CAUTION = (
+    "Measure with the spindle stopped, the part clamped and deburred. A model from worn parts is no release for "
+    "pressure, lifting or life-safety use; local codes and licensed practice decide."
+)
+
+
+@dataclass(frozen=True)
+class LogRow:
+    callout: Callout
+    reading: Reading | None
+
+    @property
+    def balloon(self) -> int:
+        return self.callout.balloon
+
+
+def default_way(callout: Callout) -> Way:
+    """The way a person would take for this size."""
+    if callout.kind == "depth":
+        return "depth"
+    if callout.kind == "diameter":
+        return "inside" if "hole" in callout.meaning or "bore" in callout.meaning else "outside"
+    return "step" if callout.kind == "length" else "outside"
+
+
+def parse_repeats(text: str, unit: LengthUnit) -> tuple[float, ...]:
+    """``24.94; 24.95 ; 1 3/8in`` -> mm. Raises QuantityError."""
+    parts = [p.strip() for p in text.replace("\n", ";").split(";") if p.strip()]
+    if not parts:
+        raise QuantityError("no repeat was given", hint="24.94; 24.95; 24.94")
+    values = tuple(evaluate(p, "length", unit) for p in parts)
+    for part, value in zip(parts, values, strict=True):
+        if not 0 < value <= 10_000:
+            raise QuantityError("a reading must be above zero and below 10 m", text=part)
+    return values
+
+
+def parse_way(text: str) -> Way:
+    """The beginning of one of the four ways. Raises DocumentError."""
+    for way, words in WAY_WORDS.items():
+        if text and (way.startswith(text.lower()) or words.startswith(text.lower())):
+            return way
+    raise DocumentError("this way of measuring is not known", received=text, hint=", ".join(WAY_WORDS.values()))
+
+
+class LogPage(QWidget):
+    """Emits edited readings; rows hovered and chosen."""
+
+    reading_edited = pyqtSignal(str, object)  # label, change of the document
+    told = pyqtSignal(str, bool)
+    hovered = pyqtSignal(object)
+    chosen = pyqtSignal(object)
+    drive_asked = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.unit: LengthUnit = "mm"
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        head = QHBoxLayout()
+        head.setContentsMargins(12, 10, 12, 8)
+        self.title = QLabel("CALIPER LOG")
+        self.title.setObjectName("caption")
+        self.title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
+        self.drive = QPushButton("model as measured")
+        self.drive.setFont(theme.narrow(12))
+        self.drive.setToolTip("Model the chosen callout by the mean of its repeats, or by its nominal (Ctrl+M)")
+        self.drive.clicked.connect(self.drive_asked)
+        head.addWidget(self.title, 1)
+        head.addWidget(self.drive)
+        layout.addLayout(head)
+        caution = QLabel(CAUTION)
+        caution.setObjectName("caution")
+        caution.setWordWrap(True)
+        caution.setFont(theme.narrow(12))
+        layout.addWidget(caution)
+        self.model = RowModel(self._columns())
+        self.view = RowView(self.model)
+        self.view.setAccessibleName("Caliper log")
+        self.view.row_hovered.connect(self.hovered)
+        self.view.row_chosen.connect(self._choose)
+        layout.addWidget(self.view, 1)
+        self.empty = QLabel(
+            "Nothing to measure yet.\n\nEnter the dimensions that the part should have in the note line ( / ),\n"
+            "then type what the caliper shows beside each, repeats separated by ;"
+        )
+        self.empty.setObjectName("quiet")
+        self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        layout.addWidget(self.empty, 1)
+
+    def _columns(self) -> list[Column]:
+        def of(show: Callable[[Reading], str]) -> Callable[[LogRow], str]:
+            return lambda row: show(row.reading) if row.reading else ""
+
+        return [
+            Column("balloon", lambda r: str(r.balloon), look="balloon", width=60),
+            Column("size", lambda r: r.callout.show(), look="sheet", width=66, tip=lambda r: r.callout.note),
+            Column("way", of(lambda r: WAY_WORDS[r.way]), edit=self._edit_way, width=88,
+                   tip=lambda _r: "outside jaws, inside jaws, depth rod or step; F2 edits"),
+            Column("repeats", of(lambda r: "  ".join(fixed(x, self.unit, self._places(r)) for x in r.repeats)),
+                   edit=self._edit_repeats, width=176,
+                   raw=of(lambda r: "; ".join(length(x, self.unit) for x in r.repeats)),
+                   tip=lambda r: (r.reading.note if r.reading else "") or "F2 edits; separate repeats by ;"),
+            Column("mean", of(lambda r: fixed(r.mean, self.unit)), look="number", width=72),
+            Column("± U", of(lambda r: fixed(r.uncertainty, self.unit)), look="number", width=58,
+                   tip=of(lambda r: f"expanded, k = 2; {r.instrument.name}: resolution {r.instrument.resolution:g} mm, "
+                                    f"permissible error {r.instrument.permissible_error:g} mm")),
+            Column("off nominal", lambda r: shown_deviation(r.reading.mean - r.callout.nominal, r.callout.kind, self.unit)
+                   if r.reading else "", look="number", width=80),
+            Column("drives", lambda r: r.callout.drive, width=70),
+        ]  # fmt: skip
+
+    def _places(self, reading: Reading) -> int:
+        return 2 if self.unit == "mm" and reading.instrument.resolution >= 0.01 else 3 if self.unit == "mm" else 4
+
+    def set_document(self, document: Document) -> None:
+        """Show the document's log."""
+        self.unit = document.unit
+        rows = [LogRow(c, document.reading(c.balloon)) for c in document.callouts if c.kind != "angle"]
+        self.model.set_rows(rows)
+        logged = sum(1 for r in rows if r.reading)
+        self.title.setText(f"CALIPER LOG — {logged} of {len(rows)} sizes measured")
+        self.view.setVisible(bool(rows))
+        self.empty.setVisible(not rows)
+
+    def _choose(self, row: LogRow | None) -> None:
+        self.drive.setEnabled(row is not None)
+        measured = row is not None and row.callout.drive == "measured"
+        self.drive.setText("model by nominal" if measured else "model as measured")
+        self.chosen.emit(row)
+
+    def _edit_repeats(self, row: LogRow, text: str) -> None:
+        try:
+            if not text:
+                self._commit(row, None)
+                return
+            repeats = parse_repeats(text, self.unit)
+        except QuantityError as exc:
+            self.told.emit(f"callout {row.balloon}: {exc.message}", True)
+            return
+        if row.reading is not None:
+            self._commit(row, changed(row.reading, repeats=repeats))
+        else:
+            reading = Reading(
+                balloon=row.balloon, way=default_way(row.callout), repeats=repeats, instrument=Instrument()
+            )
+            self._commit(row, reading)
+
+    def _edit_way(self, row: LogRow, text: str) -> None:
+        if row.reading is None:
+            self.told.emit("log a repeat first, then its way", True)
+            return
+        try:
+            self._commit(row, changed(row.reading, way=parse_way(text)))
+        except DocumentError as exc:
+            self.told.emit(exc.message, True)
+
+    def _commit(self, row: LogRow, reading: Reading | None) -> None:
+        from lathed_solid.part import edits
+
+        def change(document: Document) -> Document:
+            if reading is not None:
+                return edits.put_reading(document, reading)
+            kept = tuple(r for r in document.readings if r.balloon != row.balloon)
+            return changed(document, readings=kept)
+
+        self.reading_edited.emit(f"reading of callout {row.balloon}", change)

@@ -1,0 +1,223 @@
+"""The route card at the right edge: one row a step, as on a shop route card; rows can be dragged."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QPainter, QPen
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QLabel,
+    QListWidget,
+    QListWidgetItem,
+    QMenu,
+    QStyle,
+    QStyledItemDelegate,
+    QVBoxLayout,
+    QWidget,
+)
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.describe import step_detail
+from lathed_solid.desk.tables import paint_balloon
+from lathed_solid.part import Document, StepBase
+
+ROW = Qt.ItemDataRole.UserRole
+
+
+@dataclass(frozen=True)
+class RouteRow:
+    """What a row shows. ``state``: waiting, built, failed, suspended."""
+
+    number: int
+    title: str
+    detail: str
+    balloons: tuple[int, ...]
+    state: str
+    message: str = ""
+
+
+def route_rows(document: Document, results: list[dict[str, Any]] | None) -> list[RouteRow]:
+    """Rows for the steps and the results of their last build."""
+    by_number = {r["number"]: r for r in results or []}
+    return [_row(document, s, by_number.get(s.number)) for s in document.steps]
+
+
+def _row(document: Document, step: StepBase, result: dict[str, Any] | None) -> RouteRow:
+    state, message = "waiting", ""
+    if step.suspended:
+        state = "suspended"
+    elif result is not None:
+        state, message = ("built", "") if result["ok"] else ("failed", result["message"])
+    return RouteRow(step.number, step.title(), step_detail(document, step), step.balloons(), state, message)
+
+
+class RouteCard(QWidget):
+    """Emits step numbers: chosen, to be edited, to be moved to a row."""
+
+    chosen = pyqtSignal(int)
+    edit_asked = pyqtSignal(int)
+    moved = pyqtSignal(int, int)
+    menu_asked = pyqtSignal(object)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("route")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedWidth(256)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(1, 0, 0, 0)
+        layout.setSpacing(0)
+        title = QLabel("ROUTE")
+        title.setObjectName("caption")
+        title.setFont(theme.narrow(12, theme.QFont.Weight.Medium))
+        title.setContentsMargins(12, 10, 12, 6)
+        self.list = _RouteList()
+        self.list.setAccessibleName("Route")
+        self.list.currentItemChanged.connect(self._choose)
+        self.list.itemActivated.connect(lambda item: self.edit_asked.emit(item.data(ROW).number))
+        self.list.dropped.connect(self.moved)
+        self.list.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
+        self.list.customContextMenuRequested.connect(
+            lambda p: self.menu_asked.emit(self.list.viewport().mapToGlobal(p))  # type: ignore[union-attr]
+        )
+        self.empty = QLabel("No steps yet.\n\nCtrl+T adds a turned table;\nCtrl+H adds holes.")
+        self.empty.setObjectName("quiet")
+        self.empty.setContentsMargins(12, 12, 12, 12)
+        self.empty.setAlignment(Qt.AlignmentFlag.AlignTop)
+        layout.addWidget(title)
+        layout.addWidget(self.list, 1)
+        layout.addWidget(self.empty, 1)
+        self._quiet = False
+
+    def set_rows(self, rows: list[RouteRow]) -> None:
+        """Show these steps; the chosen one stays chosen."""
+        current = self.current()
+        self._quiet = True
+        if [self.list.item(i).data(ROW).number for i in range(self.list.count())] == [r.number for r in rows]:  # type: ignore[union-attr]
+            for i, row in enumerate(rows):
+                self._fill(self.list.item(i), row)
+        else:
+            self.list.clear()
+            for row in rows:
+                item = QListWidgetItem()
+                self._fill(item, row)
+                self.list.addItem(item)
+                if row.number == current:
+                    self.list.setCurrentItem(item)
+        if rows and self.list.currentRow() < 0:
+            self.list.setCurrentRow(0)
+        self._quiet = False
+        self.list.setVisible(bool(rows))
+        self.empty.setVisible(not rows)
+
+    def _fill(self, item: QListWidgetItem | None, row: RouteRow) -> None:
+        assert item is not None
+        item.setData(ROW, row)
+        item.setToolTip(row.message or f"step {row.number}: {row.state}")
+        words = f"step {row.number}, {row.title}, {row.detail}, {row.state}. {row.message}"
+        item.setData(Qt.ItemDataRole.AccessibleTextRole, words)
+
+    def current(self) -> int | None:
+        item = self.list.currentItem()
+        return item.data(ROW).number if item is not None else None
+
+    def choose(self, number: int) -> None:
+        for i in range(self.list.count()):
+            item = self.list.item(i)
+            if item is not None and item.data(ROW).number == number:
+                self.list.setCurrentItem(item)
+
+    def _choose(self, item: QListWidgetItem | None) -> None:
+        if item is not None and not self._quiet:
+            self.chosen.emit(item.data(ROW).number)
+
+    def menu(self) -> QMenu:
+        return QMenu(self)
+
+
+class _RouteList(QListWidget):
+    dropped = pyqtSignal(int, int)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setItemDelegate(_RouteDelegate(self))
+        self.setFrameShape(QListWidget.Shape.NoFrame)
+        self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+
+    def dropEvent(self, event: Any) -> None:
+        """Ask for the move; the rows follow when the document says so."""
+        item = self.currentItem()
+        target = self.indexAt(event.position().toPoint())
+        row = target.row() if target.isValid() else self.count() - 1
+        event.ignore()
+        if item is not None and row != self.currentRow():
+            self.dropped.emit(item.data(ROW).number, row)
+
+
+class _RouteDelegate(QStyledItemDelegate):
+    def sizeHint(self, option: Any, index: QModelIndex) -> QSize:
+        row: RouteRow = index.data(ROW)
+        lines = -(-len(row.balloons) // 7)
+        return QSize(240, 48 + 20 * lines + (18 if row.message else 0))
+
+    def paint(self, painter: QPainter | None, option: Any, index: QModelIndex) -> None:
+        assert painter is not None
+        r = theme.roles()
+        row: RouteRow = index.data(ROW)
+        area = QRectF(option.rect)
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        if option.state & QStyle.StateFlag.State_Selected:
+            painter.fillRect(area, QColor(r.tint))
+        elif option.state & QStyle.StateFlag.State_MouseOver:
+            painter.fillRect(area, QColor(r.paper))
+        faint = row.state == "suspended"
+        painter.setPen(QColor(r.quiet if faint else r.brass_ink))
+        painter.setFont(theme.narrow(16, theme.QFont.Weight.DemiBold))
+        painter.drawText(area.adjusted(10, 8, 0, 0), Qt.AlignmentFlag.AlignTop, str(row.number))
+        painter.setPen(QColor(r.quiet if faint else r.ink))
+        title = theme.font(13, theme.QFont.Weight.DemiBold)
+        title.setStrikeOut(faint)
+        painter.setFont(title)
+        painter.drawText(area.adjusted(48, 8, -28, 0), Qt.AlignmentFlag.AlignTop, row.title)
+        painter.setPen(QColor(r.quiet))
+        painter.setFont(theme.narrow(12))
+        detail = painter.fontMetrics().elidedText(row.detail, Qt.TextElideMode.ElideRight, int(area.width()) - 58)
+        painter.drawText(area.adjusted(48, 26, -8, 0), Qt.AlignmentFlag.AlignTop, detail)
+        top = area.top() + 44
+        if row.message:
+            painter.setPen(QColor(r.out_line))
+            text = painter.fontMetrics().elidedText(row.message, Qt.TextElideMode.ElideRight, int(area.width()) - 58)
+            painter.drawText(QRectF(area.left() + 48, top, area.width() - 56, 18), Qt.AlignmentFlag.AlignTop, text)
+            top += 18
+        self._balloons(painter, row, area, top)
+        self._state(painter, row.state, area)
+        painter.setPen(QColor(r.line))
+        painter.drawLine(area.bottomLeft(), area.bottomRight())
+        painter.restore()
+
+    def _balloons(self, painter: QPainter, row: RouteRow, area: QRectF, top: float) -> None:
+        x, y = area.left() + 48, top
+        for i, balloon in enumerate(row.balloons):
+            if i and i % 7 == 0:
+                x, y = area.left() + 48, y + 20
+            box = paint_balloon(painter, QRectF(x, y, 40, 18), str(balloon))
+            x = box.right() + 4
+
+    def _state(self, painter: QPainter, state: str, area: QRectF) -> None:
+        """Built: a full disc; waiting: a ring; failed: a square with a bar; suspended: a dash."""
+        r = theme.roles()
+        box = QRectF(area.right() - 22, area.top() + 11, 9, 9)
+        painter.setPen(QPen(QColor(r.out_line if state == "failed" else r.ink), 1.3))
+        painter.setBrush(QColor(r.ink) if state == "built" else Qt.BrushStyle.NoBrush)
+        if state == "failed":
+            painter.drawRect(box)
+            painter.drawLine(box.topLeft(), box.bottomRight())
+        elif state == "suspended":
+            painter.drawLine(QPointF(box.left(), box.center().y()), QPointF(box.right(), box.center().y()))
+        else:
+            painter.drawEllipse(box)

@@ -1,0 +1,312 @@
+"""The 3D pane: the kernel's viewer in a QOpenGLWidget, with flags painted over it by an ordinary widget.
+
+Left drag turns, middle or right drag moves, the wheel zooms at the pointer, a click picks. Without a GL
+context the pane says so and everything else goes on.
+"""
+
+from __future__ import annotations
+
+import logging
+from dataclasses import dataclass
+from typing import Any
+
+from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QSurfaceFormat, QWheelEvent
+from PyQt6.QtOpenGLWidgets import QOpenGLWidget
+from PyQt6.QtWidgets import QWidget
+
+from lathed_solid.desk import theme
+
+log = logging.getLogger(__name__)
+
+CLICK_REACH = 4
+
+
+@dataclass(frozen=True)
+class Flag:
+    """A label in space, hung on the face of that name; ``alarm`` frames it."""
+
+    face: str
+    head: str
+    text: str
+    alarm: bool = False
+
+
+def set_default_format() -> None:
+    """Before the application object: what GL context the pane needs."""
+    f = QSurfaceFormat()
+    f.setVersion(3, 3)
+    f.setProfile(QSurfaceFormat.OpenGLContextProfile.CompatibilityProfile)
+    f.setDepthBufferSize(24)
+    f.setStencilBufferSize(8)
+    f.setSamples(4)
+    QSurfaceFormat.setDefaultFormat(f)
+
+
+class SolidView(QOpenGLWidget):
+    """Shows one solid; knows names of faces, not steps or callouts."""
+
+    picked = pyqtSignal(object)  # Picked or None
+    hovered = pyqtSignal(object)  # Picked or None
+    failed = pyqtSignal(str)
+    ready = pyqtSignal()
+
+    def __init__(self, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.setMouseTracking(True)
+        self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
+        self.setMinimumSize(280, 200)
+        self.setAccessibleName("Solid")
+        self.scene: Any = None
+        self.frames = 0
+        self._content: tuple[bytes, list[str]] | None = None
+        self._lit: tuple[str, ...] = ()
+        self._press: tuple[QPointF, Qt.MouseButton] | None = None
+        self._moved = False
+        self._see_through = False
+        self._section: tuple[float, str] | None = None
+        self._overlay = _Flags(self)
+
+    # life of the context -----------------------------------------------------------------------
+    def initializeGL(self) -> None:
+        try:
+            from lathed_solid.kernel.viewer import Scene, ViewError
+        except ImportError as exc:
+            self._give_up(f"the geometry kernel is missing: {exc}")
+            return
+        try:
+            ratio = self.devicePixelRatioF()
+            self.scene = Scene(int(self.width() * ratio), int(self.height() * ratio), self._colours())
+        except ViewError as exc:
+            self._give_up(exc.message)
+            return
+        except Exception as exc:  # noqa: BLE001 - the kernel raises bare Exceptions of its own
+            self._give_up(f"the 3D view cannot start: {exc}")
+            return
+        context = self.context()
+        if context is not None:
+            context.aboutToBeDestroyed.connect(self._clean_up)
+        if self._content is not None:
+            self.scene.show(*self._content)
+        self.scene.light(self._lit)
+        self.scene.set_see_through(self._see_through)
+        if self._section:
+            self.scene.set_section(*self._section)
+        self.ready.emit()
+
+    def _give_up(self, message: str) -> None:
+        log.error("no 3D view: %s", message)
+        self.scene = None
+        self.failed.emit(message)
+
+    def _clean_up(self) -> None:
+        if self.scene is not None:
+            self.makeCurrent()
+            self.scene.close()
+            self.scene = None
+            self.doneCurrent()
+
+    def _colours(self) -> Any:
+        from lathed_solid.kernel.viewer import Colours
+
+        r = theme.roles()
+        return Colours(top=r.view_top, bottom=r.view_bottom, body=r.body, edge="#1B2328")
+
+    def paintGL(self) -> None:
+        if self.scene is not None:
+            self.scene.paint()
+            self.frames += 1
+
+    def resizeEvent(self, event: Any) -> None:
+        super().resizeEvent(event)
+        self._overlay.resize(self.size())
+
+    def _act(self, method: str, *args: Any) -> Any:
+        """Call the scene with its context current, then repaint; None without a scene."""
+        if self.scene is None:
+            return None
+        self.makeCurrent()
+        try:
+            result = getattr(self.scene, method)(*args)
+        finally:
+            self.doneCurrent()
+        self.update()
+        self._overlay.update()
+        return result
+
+    # content -----------------------------------------------------------------------------------
+    def show_solid(self, data: bytes, labels: list[str]) -> None:
+        """Show the worker's solid; empty bytes clear the pane."""
+        if (data, labels) == self._content:
+            return
+        self._content = (data, labels) if data else None
+        if data:
+            self._act("show", data, labels)
+        else:
+            self._act("clear")
+        self._act("light", self._lit)
+
+    def light(self, names: tuple[str, ...]) -> None:
+        """Light up these faces."""
+        if names != self._lit:
+            self._lit = names
+            self._act("light", names)
+
+    def set_flags(self, flags: list[Flag]) -> None:
+        self._overlay.flags = flags
+        self._overlay.update()
+
+    def refresh_colours(self) -> None:
+        self._act("set_colours", self._colours())
+
+    # views -------------------------------------------------------------------------------------
+    def look(self, name: str) -> None:
+        self._act("look", name)
+
+    def fit(self) -> None:
+        self._act("fit")
+
+    def set_see_through(self, on: bool) -> None:
+        self._see_through = on
+        self._act("set_see_through", on)
+
+    def set_section(self, offset: float | None, axis: str = "y") -> None:
+        """Cut at ``offset`` mm along ``axis``; None shows the whole solid."""
+        self._section = None if offset is None else (offset, axis)
+        self._act("set_section", offset, axis)
+
+    def extent(self, axis: str) -> tuple[float, float]:
+        """Reach of the solid along an axis in mm; (-1, 1) when there is none."""
+        bounds = self.scene.box() if self.scene is not None else None
+        if bounds is None:
+            return -1.0, 1.0
+        i = "xyz".index(axis)
+        return bounds[0][i], bounds[1][i]
+
+    def clear_pick(self) -> None:
+        self._act("unselect")
+        self.picked.emit(None)
+
+    # pointer and keys --------------------------------------------------------------------------
+    def _device(self, p: QPointF) -> tuple[int, int]:
+        ratio = self.devicePixelRatioF()
+        return int(p.x() * ratio), int(p.y() * ratio)
+
+    def mousePressEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        self._press, self._moved = (event.position(), event.button()), False
+        if event.button() == Qt.MouseButton.LeftButton:
+            self._act("start_orbit", *self._device(event.position()))
+
+    def mouseMoveEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._press is None:
+            self.hovered.emit(self._act("detect", *self._device(event.position())))
+            return
+        start, button = self._press
+        if not self._moved and (event.position() - start).manhattanLength() < CLICK_REACH:
+            return
+        self._moved = True
+        if button == Qt.MouseButton.LeftButton:
+            self._act("orbit", *self._device(event.position()))
+        else:
+            x0, y0 = self._device(start)
+            x1, y1 = self._device(event.position())
+            self._act("pan", x1 - x0, y1 - y0)
+            self._press = (event.position(), button)
+
+    def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if self._press and not self._moved and event.button() == Qt.MouseButton.LeftButton:
+            self.picked.emit(self._act("select", *self._device(event.position())))
+        self._press = None
+
+    def leaveEvent(self, event: Any) -> None:
+        self._act("leave")
+        self.hovered.emit(None)
+
+    def wheelEvent(self, event: QWheelEvent | None) -> None:
+        assert event is not None
+        self._act("zoom_at", *self._device(event.position()), event.angleDelta().y() / 120)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        turns = {
+            Qt.Key.Key_Left: (-0.1, 0.0),
+            Qt.Key.Key_Right: (0.1, 0.0),
+            Qt.Key.Key_Up: (0.0, -0.1),
+            Qt.Key.Key_Down: (0.0, 0.1),
+        }
+        if event.key() in turns:
+            self._act("turn", *turns[Qt.Key(event.key())])
+        elif event.key() in (Qt.Key.Key_Plus, Qt.Key.Key_Minus):
+            centre = self._device(QPointF(self.width() / 2, self.height() / 2))
+            self._act("zoom_at", *centre, 1 if event.key() == Qt.Key.Key_Plus else -1)
+        elif event.key() == Qt.Key.Key_Escape:
+            self.clear_pick()
+        else:
+            super().keyPressEvent(event)
+
+
+class _Flags(QWidget):
+    """Labels over the view, each with a leader to its face; moved apart so that none covers another."""
+
+    def __init__(self, view: SolidView) -> None:
+        super().__init__(view)
+        self.view = view
+        self.flags: list[Flag] = []
+        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+
+    def paintEvent(self, event: Any) -> None:
+        scene = self.view.scene
+        if scene is None:
+            self._say_none()
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(theme.font(13))
+        ratio = self.view.devicePixelRatioF()
+        taken: list[QRectF] = []
+        for flag in self.flags[:30]:
+            anchor = scene.anchor(flag.face)
+            if anchor is None:
+                continue
+            x, y = scene.project(anchor)
+            self._paint(painter, flag, QPointF(x / ratio, y / ratio), taken)
+        painter.end()
+
+    def _paint(self, painter: QPainter, flag: Flag, at: QPointF, taken: list[QRectF]) -> None:
+        r = theme.roles()
+        metrics = painter.fontMetrics()
+        head = metrics.horizontalAdvance(flag.head) + 12
+        width, height = head + metrics.horizontalAdvance(flag.text) + 18, 28.0
+        left = min(max(8.0, at.x() + 24), self.width() - width - 8)
+        top = min(max(8.0, at.y() + 72), self.height() - height - 8)
+        box = QRectF(left, top, width, height)
+        while any(box.intersects(t) for t in taken) and box.bottom() + height + 6 < self.height():
+            box.translate(0, height + 6)
+        taken.append(box)
+        colour = QColor(r.out_line if flag.alarm else r.quiet)
+        painter.setPen(QPen(colour, 1.2))
+        painter.drawLine(at, QPointF(box.left() + 12, box.top()))
+        painter.setBrush(colour)
+        painter.drawEllipse(at, 2.5, 2.5)
+        painter.setBrush(QColor(r.card))
+        painter.drawRect(box)
+        if flag.alarm:
+            painter.fillRect(QRectF(box.left(), box.top(), 4, height), colour)
+        painter.setPen(QColor(r.ink))
+        bold = painter.font()
+        bold.setBold(True)
+        plain = painter.font()
+        painter.setFont(bold)
+        middle = Qt.AlignmentFlag.AlignVCenter
+        painter.drawText(box.adjusted(12, 0, 0, 0), middle, flag.head)
+        painter.setFont(plain)
+        painter.drawText(box.adjusted(head + 8, 0, 0, 0), middle, flag.text)
+
+    def _say_none(self) -> None:
+        painter = QPainter(self)
+        painter.setPen(QColor(theme.roles().quiet))
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No 3D view here; tables and proof work.")
+        painter.end()

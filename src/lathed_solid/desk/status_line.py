@@ -1,0 +1,98 @@
+"""The status line: totals, volume, mass, envelope; at the right, the work in hand with its stop button."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import QTimer, Qt, pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.describe import grams
+from lathed_solid.kernel.client import BuildReply, Progress
+from lathed_solid.part import Document
+from lathed_solid.quantity.formatting import length
+
+MESSAGE_MS = 12_000
+
+
+class StatusLine(QWidget):
+    """Shows figures of the last build; messages take the place of the figures for a while."""
+
+    stop_asked = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("status")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedHeight(26)
+        layout = QHBoxLayout(self)
+        layout.setContentsMargins(14, 0, 14, 0)
+        self.left = QLabel("")
+        self.right = QLabel("")
+        self.pointer = QLabel("")
+        for label in (self.left, self.pointer, self.right):
+            label.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
+        self.left.setTextFormat(Qt.TextFormat.PlainText)
+        self.stop = QPushButton("stop")
+        self.stop.setToolTip("Stop the running work (Shift+Esc)")
+        self.stop.setFixedHeight(20)
+        self.stop.clicked.connect(self.stop_asked)
+        self.stop.hide()
+        layout.addWidget(self.left, 1)
+        layout.addWidget(self.pointer)
+        layout.addSpacing(16)
+        layout.addWidget(self.right)
+        layout.addWidget(self.stop)
+        self._figures = ""
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.timeout.connect(lambda: self._show(self._figures))
+
+    def _show(self, text: str) -> None:
+        self.left.setText(text)
+        self.left.setToolTip(text)
+
+    def say(self, words: str, bad: bool) -> None:
+        """A message, for a while; errors stay a little longer."""
+        self._show(("■ " if bad else "") + words)
+        self._timer.start(MESSAGE_MS * (2 if bad else 1))
+
+    def show_build(self, document: Document, reply: BuildReply) -> None:
+        """Figures of a finished build."""
+        counts = reply.report.counts
+        verdicts = " · ".join(f"{n} {w}" for w, n in counts.items() if n)
+        parts = [f"{len(document.callouts)} callouts" + (f" · {verdicts}" if verdicts else "")]
+        s = reply.summary
+        if s["solids"]:
+            parts.append(f"volume {s['volume_mm3']:,.0f} mm³".replace(",", " "))
+            parts.append(self._mass(reply))
+            low, high = s["box_mm"]
+            size = " × ".join(length(b - a, document.unit, 2) for a, b in zip(low, high, strict=True))
+            parts.append(f"envelope {size}")
+        self._figures = "        ".join(p for p in parts if p)
+        if not self._timer.isActive():
+            self._show(self._figures)
+        built = [x for x in reply.steps if not x["cached"] and not x["suspended"]]
+        ms = sum(x["ms"] for x in built)
+        numbers = ", ".join(str(x["number"]) for x in built)
+        self.right.setText(f"built {numbers} in {ms:.0f} ms" if built else "nothing to build")
+
+    def _mass(self, reply: BuildReply) -> str:
+        mass = reply.report.mass
+        if mass is None:
+            return ""
+        text = f"mass {grams(mass.model)}"
+        if mass.stated is not None:
+            sign = "○" if mass.verdict == "in" else "■"
+            text += f" — {mass.source} {grams(mass.stated)} {sign} {mass.verdict}"
+        return text
+
+    def show_busy(self, busy: bool) -> None:
+        self.stop.setVisible(busy)
+        if busy:
+            self.right.setText("building …")
+
+    def show_progress(self, progress: Progress) -> None:
+        self.right.setText(f"building step {progress.number} ({progress.row + 1} of {progress.total})")
+
+    def show_pointer(self, words: str) -> None:
+        self.pointer.setText(words)

@@ -1,0 +1,1 @@
+"""Editors by step kind: widgets that show a step and emit a changed one."""

@@ -1,0 +1,224 @@
+"""Tables of rows: one model and two delegates that all desks share.
+
+A column is data: a title, how a row reads, how (if at all) it is edited. Numbers with fixed decimals are
+right-aligned, so that their points stand under one another.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QStyle, QStyledItemDelegate, QTableView, QWidget
+
+from lathed_solid.desk import theme
+
+ROW_HEIGHT = 30
+
+Row = Any
+
+
+@dataclass(frozen=True)
+class Column:
+    """``text`` reads a row; ``edit(row, text)`` takes a new text; ``look``: plain, number, balloon, sheet, verdict."""
+
+    title: str
+    text: Callable[[Row], str]
+    edit: Callable[[Row, str], Any] | None = None
+    look: str = "plain"
+    tip: Callable[[Row], str] | None = None
+    width: int | None = None
+    raw: Callable[[Row], str] | None = None
+
+
+class RowModel(QAbstractTableModel):
+    """Rows shown through columns. ``alarm(row)`` tints a row."""
+
+    def __init__(self, columns: Sequence[Column], alarm: Callable[[Row], bool] | None = None) -> None:
+        super().__init__()
+        self.columns = tuple(columns)
+        self.rows: tuple[Row, ...] = ()
+        self.alarm = alarm or (lambda _row: False)
+
+    def set_rows(self, rows: Sequence[Row]) -> None:
+        """Show other rows; when their number stays, selection and scroll stay."""
+        new = tuple(rows)
+        if len(new) == len(self.rows):
+            self.rows = new
+            if new:
+                self.dataChanged.emit(self.index(0, 0), self.index(len(new) - 1, len(self.columns) - 1))
+            return
+        self.beginResetModel()
+        self.rows = new
+        self.endResetModel()
+
+    def rowCount(self, parent: QModelIndex = QModelIndex()) -> int:
+        return 0 if parent.isValid() else len(self.rows)
+
+    def columnCount(self, parent: QModelIndex = QModelIndex()) -> int:
+        return 0 if parent.isValid() else len(self.columns)
+
+    def headerData(self, section: int, orientation: Qt.Orientation, role: int = 0) -> Any:
+        if orientation != Qt.Orientation.Horizontal:
+            return None
+        if role == Qt.ItemDataRole.DisplayRole:
+            return self.columns[section].title
+        if role == Qt.ItemDataRole.TextAlignmentRole:
+            side = "Right" if self.columns[section].look == "number" else "Left"
+            return getattr(Qt.AlignmentFlag, f"Align{side}") | Qt.AlignmentFlag.AlignVCenter
+        if role == Qt.ItemDataRole.FontRole:
+            return theme.narrow(12, theme.QFont.Weight.Medium)
+        return None
+
+    def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
+        column, row = self.columns[index.column()], self.rows[index.row()]
+        if role == Qt.ItemDataRole.DisplayRole:
+            return column.text(row)
+        if role == Qt.ItemDataRole.EditRole:
+            return (column.raw or column.text)(row)
+        if role == Qt.ItemDataRole.TextAlignmentRole:
+            side = "Right" if column.look == "number" else "Left"
+            return getattr(Qt.AlignmentFlag, f"Align{side}") | Qt.AlignmentFlag.AlignVCenter
+        if role == Qt.ItemDataRole.ToolTipRole:
+            return column.tip(row) if column.tip else None
+        if role == Qt.ItemDataRole.FontRole:
+            return theme.drawing(15) if column.look == "sheet" else None
+        if role == Qt.ItemDataRole.BackgroundRole and self.alarm(row):
+            return QColor(theme.roles().out)
+        if role == Qt.ItemDataRole.AccessibleTextRole:
+            return f"{column.title}: {column.text(row)}"
+        return None
+
+    def flags(self, index: QModelIndex) -> Qt.ItemFlag:
+        base = Qt.ItemFlag.ItemIsEnabled | Qt.ItemFlag.ItemIsSelectable
+        return base | Qt.ItemFlag.ItemIsEditable if self.columns[index.column()].edit else base
+
+    def setData(self, index: QModelIndex, value: Any, role: int = Qt.ItemDataRole.EditRole) -> bool:
+        column = self.columns[index.column()]
+        if role != Qt.ItemDataRole.EditRole or column.edit is None:
+            return False
+        row, text = self.rows[index.row()], str(value).strip()
+        if text == (column.raw or column.text)(row):
+            return False
+        column.edit(row, text)
+        return True
+
+
+class RowView(QTableView):
+    """A quiet table: whole rows, no grid, hover and current row announced."""
+
+    row_hovered = pyqtSignal(object)  # the row, or None
+    row_chosen = pyqtSignal(object)
+
+    def __init__(self, model: RowModel, parent: QWidget | None = None) -> None:
+        super().__init__(parent)
+        self.rows = model
+        self.setModel(model)
+        self.setMouseTracking(True)
+        self.setShowGrid(False)
+        self.setWordWrap(False)
+        self.setSelectionBehavior(QAbstractItemView.SelectionBehavior.SelectRows)
+        self.setSelectionMode(QAbstractItemView.SelectionMode.SingleSelection)
+        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setHorizontalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        edit = QAbstractItemView.EditTrigger
+        self.setEditTriggers(edit.DoubleClicked | edit.EditKeyPressed | edit.AnyKeyPressed)
+        vertical, header = self.verticalHeader(), self.horizontalHeader()
+        assert vertical is not None and header is not None
+        vertical.hide()
+        vertical.setDefaultSectionSize(ROW_HEIGHT)
+        header.setHighlightSections(False)
+        header.setStretchLastSection(True)
+        header.setMinimumSectionSize(30)
+        for i, column in enumerate(model.columns):
+            if column.width is not None:
+                header.resizeSection(i, column.width)
+            if column.look in ("balloon", "verdict"):
+                self.setItemDelegateForColumn(i, _SignDelegate(column.look, self))
+        header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
+
+    def current_row(self) -> Row | None:
+        index = self.currentIndex()
+        return self.rows.rows[index.row()] if index.isValid() and index.row() < len(self.rows.rows) else None
+
+    def currentChanged(self, current: QModelIndex, previous: QModelIndex) -> None:
+        super().currentChanged(current, previous)
+        self.row_chosen.emit(self.current_row())
+
+    def mouseMoveEvent(self, event: Any) -> None:
+        index = self.indexAt(event.position().toPoint())
+        self.row_hovered.emit(self.rows.rows[index.row()] if index.isValid() else None)
+        super().mouseMoveEvent(event)
+
+    def leaveEvent(self, event: Any) -> None:
+        self.row_hovered.emit(None)
+        super().leaveEvent(event)
+
+
+class _SignDelegate(QStyledItemDelegate):
+    """Paints balloons as capsules, and verdicts as a shape with its word."""
+
+    def __init__(self, look: str, parent: QWidget) -> None:
+        super().__init__(parent)
+        self.look = look
+
+    def paint(self, painter: QPainter | None, option: Any, index: QModelIndex) -> None:
+        assert painter is not None
+        r = theme.roles()
+        background = index.data(Qt.ItemDataRole.BackgroundRole)
+        if option.state & QStyle.StateFlag.State_Selected:
+            painter.fillRect(option.rect, QColor(r.tint))
+        elif background is not None:
+            painter.fillRect(option.rect, background)
+        painter.save()
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        text = str(index.data() or "")
+        rect = QRectF(option.rect).adjusted(8, 0, -4, 0)
+        if self.look == "balloon":
+            paint_balloon(painter, rect, text)
+        else:
+            paint_verdict(painter, rect, text)
+        painter.setPen(QColor(r.line))
+        painter.drawLine(option.rect.bottomLeft(), option.rect.bottomRight())
+        painter.restore()
+
+    def sizeHint(self, option: Any, index: QModelIndex) -> QSize:
+        return QSize(80, ROW_HEIGHT)
+
+
+def paint_balloon(painter: QPainter, rect: QRectF, text: str) -> QRectF:
+    """A balloon number in a capsule at the left of ``rect``; the capsule's rectangle."""
+    r = theme.roles()
+    painter.setFont(theme.narrow(11, theme.QFont.Weight.Medium))
+    width = max(20.0, painter.fontMetrics().horizontalAdvance(text) + 12.0)
+    box = QRectF(rect.left(), rect.center().y() - 8, width, 16)
+    painter.setPen(QPen(QColor(r.brass), 1.2))
+    painter.setBrush(QColor(r.card))
+    painter.drawRoundedRect(box, 8, 8)
+    painter.setPen(QColor(r.ink))
+    painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+    return box
+
+
+def paint_verdict(painter: QPainter, rect: QRectF, word: str) -> None:
+    """○ in, △ near, ■ out, ? not found: drawn, not typed, so that they look alike in every font."""
+    ink = QColor(theme.roles().ink)
+    if not word:
+        return
+    painter.setPen(QPen(ink, 1.4))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    box = QRectF(rect.left(), rect.center().y() - 5, 10, 10)
+    strong = word in ("out", "not found")
+    if word == "in":
+        painter.drawEllipse(box)
+    elif word == "near":
+        painter.drawPolygon(QPolygonF([QPointF(box.center().x(), box.top()), box.bottomRight(), box.bottomLeft()]))
+    elif word == "out":
+        painter.fillRect(box, ink)
+    painter.setFont(theme.font(13, theme.QFont.Weight.DemiBold if strong else theme.QFont.Weight.Normal))
+    text = word if word in ("in", "near", "out") else ("? " + word if word == "not found" else word)
+    indent = 18 if word in ("in", "near", "out") else 0
+    painter.drawText(rect.adjusted(indent, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, text)

@@ -1,0 +1,357 @@
+"""The 3D view: the kernel's own viewer, drawing into a GL context that somebody else owns.
+
+Nothing here knows the toolkit: the owner makes its context current, hands over sizes in device pixels,
+calls ``paint`` when it must, and passes pointer positions on. X11 (GLX) only.
+"""
+
+from __future__ import annotations
+
+import ctypes
+from dataclasses import dataclass
+from typing import Any
+
+from OCP.AIS import AIS_InteractiveContext, AIS_SelectionScheme, AIS_Shape
+from OCP.Aspect import (
+    Aspect_DisplayConnection,
+    Aspect_GradientFillMethod,
+    Aspect_NeutralWindow,
+    Aspect_TypeOfLine,
+)
+from OCP.BRep import BRep_Builder
+from OCP.Graphic3d import Graphic3d_ClipPlane, Graphic3d_MaterialAspect, Graphic3d_NameOfMaterial, Graphic3d_ZLayerId_Default
+from OCP.gp import gp_Dir, gp_Pln, gp_Pnt
+from OCP.OpenGl import OpenGl_FrameBuffer, OpenGl_GraphicDriver
+from OCP.Prs3d import Prs3d_Drawer, Prs3d_LineAspect, Prs3d_TypeOfHighlight
+from OCP.Quantity import Quantity_Color, Quantity_TypeOfColor
+from OCP.TopAbs import TopAbs_ShapeEnum
+from OCP.TopoDS import TopoDS_Compound
+from OCP.V3d import V3d_Viewer
+from OCP.Xw import Xw_Window
+
+from lathed_solid.errors import LathedError
+from lathed_solid.kernel.shapes import Key, box, faces, from_bytes
+from lathed_solid.kernel.surfaces import read_surface
+
+FACE_MODE, EDGE_MODE = 4, 2
+
+#: name -> (direction towards the viewer, up)
+VIEWS: dict[str, tuple[tuple[float, float, float], tuple[float, float, float]]] = {
+    "front": ((0, -1, 0), (0, 0, 1)),
+    "back": ((0, 1, 0), (0, 0, 1)),
+    "left": ((-1, 0, 0), (0, 0, 1)),
+    "right": ((1, 0, 0), (0, 0, 1)),
+    "top": ((0, 0, 1), (0, 1, 0)),
+    "bottom": ((0, 0, -1), (0, -1, 0)),
+    "iso left": ((-1, -1.25, 0.9), (0, 0, 1)),
+    "iso right": ((1, -1.25, 0.9), (0, 0, 1)),
+}
+
+
+class ViewError(LathedError, RuntimeError):
+    """The 3D view cannot be made (no GLX context, no X display)."""
+
+
+@dataclass(frozen=True)
+class Colours:
+    """Colours of the view as #RRGGBB."""
+
+    top: str = "#F1F1EE"
+    bottom: str = "#DDDFDE"
+    body: str = "#B4BABC"
+    edge: str = "#27323A"
+    lit: str = "#D9A441"
+    hover: str = "#E7CF97"
+    cut: str = "#D8CFB8"
+
+
+@dataclass(frozen=True)
+class Picked:
+    """What lies under the pointer: a face's name (or an edge's two), and the point in mm."""
+
+    kind: str
+    names: tuple[str, ...]
+    point: tuple[float, float, float]
+    facts: str = ""
+
+
+class Scene:
+    """One view of one solid."""
+
+    def __init__(self, width: int, height: int, colours: Colours) -> None:
+        """Needs a current GLX context. Raises ViewError without one."""
+        context = _current_context()
+        self._connection = Aspect_DisplayConnection()
+        self._driver = OpenGl_GraphicDriver(self._connection, False)
+        options = self._driver.ChangeOptions()
+        options.buffersNoSwap = True
+        options.buffersOpaqueAlpha = True
+        options.useSystemBuffer = False
+        options.sRGBDisable = True
+        self._viewer = V3d_Viewer(self._driver)
+        self._viewer.SetDefaultLights()
+        self._viewer.SetLightOn()
+        self._context = AIS_InteractiveContext(self._viewer)
+        self.view = self._viewer.CreateView()
+        self.view.SetImmediateUpdate(False)
+        self._hidden = Xw_Window(self._connection, "lathed-solid", 0, 0, 8, 8)
+        self._hidden.SetVirtual(True)
+        self._window = Aspect_NeutralWindow()
+        self._window.SetSize(max(width, 1), max(height, 1))
+        self._window.SetNativeHandle(self._hidden.XWindow())
+        self.view.SetWindow(self._window, context)
+        self._body: Any = None
+        self._lit: Any = None
+        self._shape: Any = None
+        self._names: dict[Key, str] = {}
+        self._by_name: dict[str, list[Any]] = {}
+        self._plane: Any = None
+        self._see_through = False
+        self._fitted = False
+        self.set_colours(colours)
+        self.look("iso left")
+
+    # appearance --------------------------------------------------------------------------------
+    def set_colours(self, colours: Colours) -> None:
+        self._colours = colours
+        fill = Aspect_GradientFillMethod.Aspect_GradientFillMethod_Vertical
+        self.view.SetBgGradientColors(_colour(colours.top), _colour(colours.bottom), fill)
+        for kind, colour in (
+            (Prs3d_TypeOfHighlight.Prs3d_TypeOfHighlight_Dynamic, colours.hover),
+            (Prs3d_TypeOfHighlight.Prs3d_TypeOfHighlight_LocalDynamic, colours.hover),
+            (Prs3d_TypeOfHighlight.Prs3d_TypeOfHighlight_Selected, colours.lit),
+            (Prs3d_TypeOfHighlight.Prs3d_TypeOfHighlight_LocalSelected, colours.lit),
+        ):
+            style: Prs3d_Drawer = self._context.HighlightStyle(kind)
+            style.SetColor(_colour(colour))
+            style.SetDisplayMode(1)
+            self._context.SetHighlightStyle(kind, style)
+        if self._body is not None:
+            self._style_body()
+            self._context.Redisplay(self._body, False)
+
+    def _style_body(self) -> None:
+        body = self._body
+        material = Graphic3d_MaterialAspect(Graphic3d_NameOfMaterial.Graphic3d_NameOfMaterial_Satin)
+        body.SetMaterial(material)
+        body.SetColor(_colour(self._colours.body))
+        drawer = body.Attributes()
+        drawer.SetFaceBoundaryDraw(True)
+        drawer.SetFaceBoundaryAspect(
+            Prs3d_LineAspect(_colour(self._colours.edge), Aspect_TypeOfLine.Aspect_TOL_SOLID, 1.4)
+        )
+        body.SetTransparency(0.6 if self._see_through else 0.0)
+
+    # content -----------------------------------------------------------------------------------
+    def show(self, data: bytes, labels: list[str]) -> None:
+        """Show the worker's solid; ``labels`` are its face names in face order."""
+        self.clear()
+        self._shape = from_bytes(data)
+        for face, label in zip(faces(self._shape), labels, strict=False):
+            self._names[Key(face)] = label
+            for atom in label.split("+"):
+                self._by_name.setdefault(atom, []).append(face)
+        self._body = AIS_Shape(self._shape)
+        self._style_body()
+        self._context.Display(self._body, 1, FACE_MODE, False)
+        self._context.Activate(self._body, EDGE_MODE)
+        if not self._fitted:
+            self.fit()
+            self._fitted = True
+
+    def clear(self) -> None:
+        """Take the solid away."""
+        self.light(())
+        if self._body is not None:
+            self._context.Remove(self._body, False)
+        self._body = self._shape = None
+        self._names, self._by_name = {}, {}
+
+    def light(self, names: tuple[str, ...]) -> None:
+        """Light up the faces of these names, and no others."""
+        if self._lit is not None:
+            self._context.Remove(self._lit, False)
+            self._lit = None
+        lit = [f for n in names for f in self._by_name.get(n, ())]
+        if not lit:
+            return
+        builder, compound = BRep_Builder(), TopoDS_Compound()
+        builder.MakeCompound(compound)
+        for face in lit:
+            builder.Add(compound, face)
+        self._lit = AIS_Shape(compound)
+        self._lit.SetColor(_colour(self._colours.lit))
+        self._lit.SetPolygonOffsets(1, -1.0, -1.0)
+        self._lit.Attributes().SetFaceBoundaryDraw(True)
+        self._lit.Attributes().SetFaceBoundaryAspect(
+            Prs3d_LineAspect(_colour(self._colours.edge), Aspect_TypeOfLine.Aspect_TOL_SOLID, 1.6)
+        )
+        self._lit.SetZLayer(Graphic3d_ZLayerId_Default)
+        self._context.Display(self._lit, 1, -1, False)
+
+    def set_see_through(self, on: bool) -> None:
+        self._see_through = on
+        if self._body is not None:
+            self._body.SetTransparency(0.6 if on else 0.0)
+            self._context.Redisplay(self._body, False)
+
+    def set_section(self, offset: float | None, axis: str = "y") -> None:
+        """Cut the view by a plane square to ``axis`` at ``offset`` mm, with a cap; None takes it away."""
+        if offset is None:
+            if self._plane is not None:
+                self.view.RemoveClipPlane(self._plane)
+                self._plane = None
+            return
+        normal = {"x": (-1, 0, 0), "y": (0, 1, 0), "z": (0, 0, -1)}[axis]
+        point = {"x": (offset, 0, 0), "y": (0, offset, 0), "z": (0, 0, offset)}[axis]
+        plane = gp_Pln(gp_Pnt(*point), gp_Dir(*normal))
+        if self._plane is None:
+            self._plane = Graphic3d_ClipPlane(plane)
+            self._plane.SetCapping(True)
+            self._plane.SetUseObjectMaterial(False)
+            material = Graphic3d_MaterialAspect(Graphic3d_NameOfMaterial.Graphic3d_NameOfMaterial_Satin)
+            material.SetColor(_colour(self._colours.cut))
+            self._plane.SetCappingMaterial(material)
+            self.view.AddClipPlane(self._plane)
+        else:
+            self._plane.SetEquation(plane)
+        self._plane.SetOn(True)
+
+    def box(self) -> tuple[tuple[float, float, float], tuple[float, float, float]] | None:
+        """Least and greatest corner of the solid in mm, or None."""
+        return None if self._shape is None else box(self._shape)
+
+    # camera ------------------------------------------------------------------------------------
+    def look(self, name: str) -> None:
+        """Turn to a named view and fit."""
+        towards, up = VIEWS[name]
+        self.view.SetProj(*towards)
+        self.view.SetUp(*up)
+        self.fit()
+
+    def fit(self) -> None:
+        if self._body is not None:
+            self.view.FitAll(0.12, False)
+
+    def start_orbit(self, x: int, y: int) -> None:
+        self.view.StartRotation(x, y, 0.4)
+
+    def orbit(self, x: int, y: int) -> None:
+        self.view.Rotation(x, y)
+
+    def turn(self, dx: float, dy: float) -> None:
+        """Turn by angles in radians (keyboard)."""
+        self.view.Rotate(dx, dy, 0.0, True)
+
+    def pan(self, dx: int, dy: int) -> None:
+        self.view.Pan(dx, -dy)
+
+    def zoom_at(self, x: int, y: int, steps: float) -> None:
+        """Zoom about the pointer; one step is about a tenth."""
+        reach = int(steps * 24)
+        self.view.StartZoomAtPoint(x, y)
+        self.view.ZoomAtPoint(0, 0, reach, 0)
+
+    def project(self, point: tuple[float, float, float]) -> tuple[int, int]:
+        """Device pixels of a point in mm."""
+        x, y = self.view.Convert(*(float(c) for c in point))
+        return int(x), int(y)
+
+    def anchor(self, name: str) -> tuple[float, float, float] | None:
+        """The middle of the first face of that name, to hang a flag on; None when it is gone."""
+        found = self._by_name.get(name)
+        if not found:
+            return None
+        low, high = box(found[0])
+        return ((low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2)
+
+    # picking -----------------------------------------------------------------------------------
+    def detect(self, x: int, y: int) -> Picked | None:
+        """What is under the pointer, lit as hovered."""
+        self._context.MoveTo(x, y, self.view, False)
+        return self._detected(x, y)
+
+    def leave(self) -> None:
+        self._context.ClearDetected(False)
+
+    def select(self, x: int, y: int) -> Picked | None:
+        """Pick what is under the pointer; nothing there clears the pick."""
+        self._context.MoveTo(x, y, self.view, False)
+        self._context.SelectDetected(AIS_SelectionScheme.AIS_SelectionScheme_Replace)
+        return self._detected(x, y)
+
+    def unselect(self) -> None:
+        self._context.ClearSelected(False)
+
+    def _detected(self, x: int, y: int) -> Picked | None:
+        if not self._context.HasDetectedShape():
+            return None
+        shape = self._context.DetectedShape()
+        selector = self._context.MainSelector()
+        p = selector.PickedPoint(1) if selector.NbPicked() else gp_Pnt(0, 0, 0)
+        point = (p.X(), p.Y(), p.Z())
+        if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_FACE:
+            label = self._names.get(Key(shape), "")
+            return Picked("face", (label,) if label else (), point, _facts(shape))
+        if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_EDGE:
+            return Picked("edge", self._edge_names(shape), point)
+        return None
+
+    def _edge_names(self, edge: Any) -> tuple[str, ...]:
+        from lathed_solid.kernel.shapes import edges
+
+        return tuple(sorted({n for k, n in self._names.items() if any(e.IsSame(edge) for e in edges(k.shape))}))
+
+    # drawing -----------------------------------------------------------------------------------
+    def paint(self) -> None:
+        """Draw into the framebuffer that is bound now; follows its size."""
+        gl = self._driver.GetSharedContext()
+        buffer = gl.DefaultFrameBuffer()
+        if buffer is None:
+            buffer = OpenGl_FrameBuffer()
+            gl.SetDefaultFrameBuffer(buffer)
+        buffer.InitWrapper(gl)
+        size = (buffer.GetVPSizeX(), buffer.GetVPSizeY())
+        if self._window.Size() != size:
+            self._window.SetSize(*size)
+            self.view.MustBeResized()
+            self.view.Invalidate()
+        self.view.InvalidateImmediate()
+        self.view.Redraw()
+
+    def close(self) -> None:
+        """Free everything; the context must be current."""
+        self._context.RemoveAll(False)
+        self.view.Remove()
+
+
+def _facts(face: Any) -> str:
+    import math
+
+    s = read_surface(face)
+    if s.kind == "cylinder":
+        return f"cylinder ⌀{2 * s.radius:.3f}"
+    if s.kind == "cone":
+        return f"cone, half angle {math.degrees(abs(s.half_angle)):.2f}°"
+    if s.kind == "torus":
+        return f"radius {s.radius:.3f}"
+    return "flat face" if s.kind == "plane" else s.kind
+
+
+def _colour(text: str) -> Quantity_Color:
+    bare = text.lstrip("#")
+    r, g, b = (int(bare[i : i + 2], 16) / 255 for i in (0, 2, 4))
+    return Quantity_Color(r, g, b, Quantity_TypeOfColor.Quantity_TOC_sRGB)
+
+
+def _current_context() -> Any:
+    try:
+        glx = ctypes.CDLL("libGL.so.1")
+    except OSError:
+        raise ViewError("OpenGL is missing", hint="install libgl1") from None
+    glx.glXGetCurrentContext.restype = ctypes.c_void_p
+    pointer = glx.glXGetCurrentContext()
+    if not pointer:
+        raise ViewError("there is no GLX context", hint="run on X11 or XWayland: QT_QPA_PLATFORM=xcb")
+    capsule = ctypes.pythonapi.PyCapsule_New
+    capsule.restype, capsule.argtypes = ctypes.py_object, [ctypes.c_void_p, ctypes.c_char_p, ctypes.c_void_p]
+    return capsule(pointer, None, None)
