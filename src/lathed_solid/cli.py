@@ -97,7 +97,9 @@ def build_command(file: Path, as_json: bool) -> int:
 @cli.command("prove")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="Print the verdicts as JSON.")
-@click.option("--csv", "csv_out", type=click.Path(path_type=Path), help="Write the verdict table to this file.")
+@click.option(
+    "--csv", "csv_out", type=click.Path(path_type=Path), help="Write the verdict table to this file."
+)
 def prove_command(file: Path, as_json: bool, csv_out: Path | None) -> int:
     """Measure every callout on the built solid and judge it; judge the mass."""
     document, reply = _built(file)
@@ -211,7 +213,9 @@ def _print_verdicts(document: Document, reply: BuildReply) -> None:
     from lathed_solid.quantity.formatting import angle, fixed
 
     console = Console()
-    table = Table("balloon", "note", "meaning", "nominal", "measured", "deviation", "verdict", title=document.name)
+    table = Table(
+        "balloon", "note", "meaning", "nominal", "measured", "deviation", "verdict", title=document.name
+    )
     for row in reply.report.rows:
 
         def show(x: float | None, is_angle: bool = row.kind == "angle") -> str:
@@ -229,7 +233,11 @@ def _print_verdicts(document: Document, reply: BuildReply) -> None:
             console.print(f"step {step['number']}: {step['message']}", highlight=False)
     mass = reply.report.mass
     if mass is not None:
-        against = "" if mass.stated is None else f", {mass.source} {mass.stated:g} g ± {mass.band or 0:.2f}: {mass.verdict}"
+        against = (
+            ""
+            if mass.stated is None
+            else f", {mass.source} {mass.stated:g} g ± {mass.band or 0:.2f}: {mass.verdict}"
+        )
         console.print(f"mass {mass.model:.2f} g{against}", highlight=False)
 
 
@@ -240,7 +248,9 @@ def _desk(module: str) -> Any:
     try:
         return importlib.import_module(f"lathed_solid.desk.{module}")
     except ImportError as exc:
-        raise LathedError("the window's libraries are missing", rule=str(exc), hint="run ./run --setup") from None
+        raise LathedError(
+            "the window's libraries are missing", rule=str(exc), hint="run ./run --setup"
+        ) from None
 
 
 def _window(path: Path | None, document: Document | None = None) -> int:

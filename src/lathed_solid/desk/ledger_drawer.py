@@ -33,7 +33,8 @@ def ledger_rows(document: Document, report: Report | None) -> tuple[LedgerRow, .
     """Rows in balloon order."""
     rows = {r.balloon: r for r in report.rows} if report is not None else {}
     return tuple(
-        LedgerRow(c, limits_text(c, limits(c, document.general)), rows.get(c.balloon)) for c in document.callouts
+        LedgerRow(c, limits_text(c, limits(c, document.general)), rows.get(c.balloon))
+        for c in document.callouts
     )
 
 
@@ -117,7 +118,9 @@ class LedgerDrawer(QWidget):
         self.view.row_hovered.connect(self.hovered)
         self.view.row_chosen.connect(self.chosen)
         layout.addWidget(self.view, 1)
-        self.empty = QLabel("No callouts yet. Type a drawing note above ( / ), such as  ⌀25 h6  or  4X ⌀6.6 THRU.")
+        self.empty = QLabel(
+            "No callouts yet. Type a drawing note above ( / ), such as  ⌀25 h6  or  4X ⌀6.6 THRU."
+        )
         self.empty.setObjectName("quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         layout.addWidget(self.empty, 1)

@@ -215,7 +215,9 @@ def paint_verdict(painter: QPainter, rect: QRectF, word: str) -> None:
     if word == "in":
         painter.drawEllipse(box)
     elif word == "near":
-        painter.drawPolygon(QPolygonF([QPointF(box.center().x(), box.top()), box.bottomRight(), box.bottomLeft()]))
+        painter.drawPolygon(
+            QPolygonF([QPointF(box.center().x(), box.top()), box.bottomRight(), box.bottomLeft()])
+        )
     elif word == "out":
         painter.fillRect(box, ink)
     painter.setFont(theme.font(13, theme.QFont.Weight.DemiBold if strong else theme.QFont.Weight.Normal))

@@ -73,7 +73,9 @@ class ViewNet(QWidget):
     def mouseMoveEvent(self, event: Any) -> None:
         self._hover = self._at(event.position())
         if self._hover:
-            QToolTip.showText(event.globalPosition().toPoint(), f"{self._hover} view ({self.projection} angle)", self)
+            QToolTip.showText(
+                event.globalPosition().toPoint(), f"{self._hover} view ({self.projection} angle)", self
+            )
         self.update()
 
     def leaveEvent(self, event: Any) -> None:

@@ -65,12 +65,21 @@ def _part_json(path: Path, data: bytes) -> bytes:
             return archive.read(MEMBER)
     except FileError:
         raise
-    except (zipfile.BadZipFile, zipfile.LargeZipFile, EOFError, OSError, NotImplementedError, RuntimeError) as exc:
+    except (
+        zipfile.BadZipFile,
+        zipfile.LargeZipFile,
+        EOFError,
+        OSError,
+        NotImplementedError,
+        RuntimeError,
+    ) as exc:
         raise FileError(
             "the archive is damaged or cut short", path, rule=str(exc), hint="an older copy of the file"
         ) from None
     except Exception as exc:  # noqa: BLE001 - zlib raises its own errors on damaged streams
-        raise FileError("the archive is damaged", path, rule=str(exc), hint="an older copy of the file") from None
+        raise FileError(
+            "the archive is damaged", path, rule=str(exc), hint="an older copy of the file"
+        ) from None
 
 
 def _check_member(path: Path, member: zipfile.ZipInfo) -> None:
@@ -80,7 +89,9 @@ def _check_member(path: Path, member: zipfile.ZipInfo) -> None:
     too_big = member.file_size > MAX_JSON
     too_dense = member.file_size > MAX_RATIO * max(member.compress_size, 1) and member.file_size > (1 << 20)
     if too_big or too_dense:
-        raise FileError("a member of the archive is absurdly large when unpacked", path, rule=repr(member.filename[:80]))
+        raise FileError(
+            "a member of the archive is absurdly large when unpacked", path, rule=repr(member.filename[:80])
+        )
 
 
 def _parse(path: Path, text: bytes) -> Document:
@@ -95,7 +106,9 @@ def _parse(path: Path, text: bytes) -> Document:
     try:
         return Document.model_validate(migrate(records))
     except NewerVersion as exc:
-        raise FileError("the file is from a newer version", path, rule=str(exc), hint="a newer Lathed Solid") from None
+        raise FileError(
+            "the file is from a newer version", path, rule=str(exc), hint="a newer Lathed Solid"
+        ) from None
     except ValidationError as exc:
         raise FileError("the document is not valid", path, rule=plain_error(exc).message) from None
     except (ValueError, RecursionError) as exc:

@@ -48,7 +48,9 @@ class Journal:
             self._handle = self.file.open("w", encoding="utf-8")
         except OSError as exc:
             raise self._error(exc) from None
-        self._line({"pid": os.getpid(), "started": _process_start(os.getpid()), "path": str(path) if path else None})
+        self._line(
+            {"pid": os.getpid(), "started": _process_start(os.getpid()), "path": str(path) if path else None}
+        )
         self.append("Start", history.document)
 
     def append(self, label: str, document: Document) -> None:
@@ -66,7 +68,10 @@ class Journal:
 
     def _error(self, exc: OSError) -> FileError:
         return FileError(
-            "edits cannot be recorded for recovery", self.file, rule=exc.strerror or "", hint="save the part now"
+            "edits cannot be recorded for recovery",
+            self.file,
+            rule=exc.strerror or "",
+            hint="save the part now",
         )
 
     def discard(self) -> None:

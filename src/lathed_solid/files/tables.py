@@ -11,7 +11,19 @@ from lathed_solid.files.atomic import write_atomic
 from lathed_solid.proof import Report, VerdictRow
 from lathed_solid.quantity import LengthUnit, unit_factor
 
-COLUMNS = ("balloon", "note", "meaning", "unit", "nominal", "low", "high", "measured", "deviation", "verdict", "reason")
+COLUMNS = (
+    "balloon",
+    "note",
+    "meaning",
+    "unit",
+    "nominal",
+    "low",
+    "high",
+    "measured",
+    "deviation",
+    "verdict",
+    "reason",
+)
 
 
 def verdict_csv(report: Report, unit: LengthUnit) -> str:

@@ -32,7 +32,8 @@ def check_exact(got: float, expected: float) -> None:
     """A volume against its closed form."""
     if abs(got - expected) > RELATIVE * abs(expected) * 10:
         raise BuildError(
-            f"the solid's volume {got:.6g} differs from its half section's {expected:.6g} mm³", hint="report this table"
+            f"the solid's volume {got:.6g} differs from its half section's {expected:.6g} mm³",
+            hint="report this table",
         )
 
 

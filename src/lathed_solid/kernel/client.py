@@ -92,7 +92,9 @@ class _Worker:
             except OSError as exc:
                 ours.close()
                 raise WorkerLost(
-                    "the geometry worker cannot start", rule=exc.strerror or "", hint="free some memory and try again"
+                    "the geometry worker cannot start",
+                    rule=exc.strerror or "",
+                    hint="free some memory and try again",
                 ) from None
         self.connection = Connection(ours.detach())
         self.ready = False
@@ -104,7 +106,7 @@ class _Worker:
 
 
 def _stderr(error_log: Path | None) -> Any:
-    return open(error_log or os.devnull, "ab")  # noqa: PTH123, SIM115 - handed to the process
+    return open(error_log or os.devnull, "ab")  # noqa: PTH123 - handed to the process
 
 
 class Workshop:
@@ -146,7 +148,9 @@ class Workshop:
 
     def export(self, document: Document, path: Path) -> int:
         """Ask for a STEP or STL file."""
-        return self._submit({"op": "export", "document": document.model_dump(mode="json"), "path": str(path.absolute())})
+        return self._submit(
+            {"op": "export", "document": document.model_dump(mode="json"), "path": str(path.absolute())}
+        )
 
     def _submit(self, header: dict[str, Any]) -> int:
         self._request += 1
@@ -211,7 +215,9 @@ class Workshop:
             self._worker = _Worker(self._error_log)
         self.warm_spare()
 
-    def wait(self, request: int, *, timeout: float = 600.0, on_progress: Callable[[Progress], None] | None = None) -> Message:
+    def wait(
+        self, request: int, *, timeout: float = 600.0, on_progress: Callable[[Progress], None] | None = None
+    ) -> Message:
         """Block until ``request`` is answered. Raises WorkerLost when it is lost or ``timeout`` (s) passes."""
         end = time.monotonic() + timeout
         while (left := end - time.monotonic()) > 0:

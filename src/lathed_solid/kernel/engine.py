@@ -83,16 +83,24 @@ class Engine:
             results.append(result)
         return Built(body, tuple(results), key)
 
-    def _step(self, step: StepBase, body: Body | None, key: str, evaluate: object) -> tuple[Body | None, str, StepResult]:
+    def _step(
+        self, step: StepBase, body: Body | None, key: str, evaluate: object
+    ) -> tuple[Body | None, str, StepResult]:
         start = time.perf_counter()
         kind: str = step.kind  # type: ignore[attr-defined]
 
-        def result(ok: bool, message: str = "", cached: bool = False, candidates: tuple[str, ...] = ()) -> StepResult:
+        def result(
+            ok: bool, message: str = "", cached: bool = False, candidates: tuple[str, ...] = ()
+        ) -> StepResult:
             ms = (time.perf_counter() - start) * 1000
             return StepResult(step.number, kind, ok, ms, message, cached, candidates=candidates)
 
         if kind not in BUILDERS:
-            return body, key, result(False, f"this version does not know the step kind {kind!r}; it is kept as it is")
+            return (
+                body,
+                key,
+                result(False, f"this version does not know the step kind {kind!r}; it is kept as it is"),
+            )
         try:
             figures = step.resolve(evaluate)  # type: ignore[attr-defined]
             new_key = chain_hash(key, kind, step.number, figures)

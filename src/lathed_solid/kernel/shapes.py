@@ -41,7 +41,7 @@ quiet()
 class Key:
     """A dictionary key for a shape: equal when it is the same shape, whatever its orientation."""
 
-    __slots__ = ("shape", "_hash")
+    __slots__ = ("_hash", "shape")
 
     def __init__(self, shape: Any) -> None:
         self.shape = shape

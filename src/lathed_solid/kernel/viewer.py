@@ -18,8 +18,13 @@ from OCP.Aspect import (
     Aspect_TypeOfLine,
 )
 from OCP.BRep import BRep_Builder
-from OCP.Graphic3d import Graphic3d_ClipPlane, Graphic3d_MaterialAspect, Graphic3d_NameOfMaterial, Graphic3d_ZLayerId_Default
 from OCP.gp import gp_Dir, gp_Pln, gp_Pnt
+from OCP.Graphic3d import (
+    Graphic3d_ClipPlane,
+    Graphic3d_MaterialAspect,
+    Graphic3d_NameOfMaterial,
+    Graphic3d_ZLayerId_Default,
+)
 from OCP.OpenGl import OpenGl_FrameBuffer, OpenGl_GraphicDriver
 from OCP.Prs3d import Prs3d_Drawer, Prs3d_LineAspect, Prs3d_TypeOfHighlight
 from OCP.Quantity import Quantity_Color, Quantity_TypeOfColor
@@ -299,7 +304,9 @@ class Scene:
     def _edge_names(self, edge: Any) -> tuple[str, ...]:
         from lathed_solid.kernel.shapes import edges
 
-        return tuple(sorted({n for k, n in self._names.items() if any(e.IsSame(edge) for e in edges(k.shape))}))
+        return tuple(
+            sorted({n for k, n in self._names.items() if any(e.IsSame(edge) for e in edges(k.shape))})
+        )
 
     # drawing -----------------------------------------------------------------------------------
     def paint(self) -> None:

@@ -57,7 +57,10 @@ class Server:
         except LathedError as exc:
             reply, blob = {"kind": "failed", "message": exc.message}, b""
         except Exception as exc:  # noqa: BLE001 - a request must never end the worker
-            reply, blob = {"kind": "failed", "message": f"the kernel failed: {type(exc).__name__}: {exc}"}, b""
+            reply, blob = (
+                {"kind": "failed", "message": f"the kernel failed: {type(exc).__name__}: {exc}"},
+                b"",
+            )
         wire.send(self.connection, {"id": header.get("id"), **reply}, blob)
 
     def document(self, header: dict[str, Any]) -> Any:

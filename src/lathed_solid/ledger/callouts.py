@@ -70,7 +70,9 @@ class Callout(BaseModel):
         return sign + length(shown, self.unit)
 
 
-def callouts_from_note(text: str, balloon: int, unit: LengthUnit = "mm", source: str = "sheet") -> tuple[Callout, ...]:
+def callouts_from_note(
+    text: str, balloon: int, unit: LengthUnit = "mm", source: str = "sheet"
+) -> tuple[Callout, ...]:
     """Callouts, numbered from ``balloon``, for every dimension that a note states.
 
     Raises NoteError when the note cannot be read, LedgerError when words of it stay unread or it states no
@@ -99,9 +101,13 @@ def _dimensions(c: Clause) -> list[dict]:
     if c.kind == "hole":
         out = [dict(base, kind="diameter", nominal=c.diameter_mm, meaning="hole diameter", **own)]
         if c.depth_mm is not None:
-            out.append(dict(base, kind="depth", nominal=c.depth_mm, meaning=f"hole depth to the {c.depth_to}"))
+            out.append(
+                dict(base, kind="depth", nominal=c.depth_mm, meaning=f"hole depth to the {c.depth_to}")
+            )
         if c.cbore:
-            out.append(dict(base, kind="diameter", nominal=c.cbore.diameter_mm, meaning="counterbore diameter"))
+            out.append(
+                dict(base, kind="diameter", nominal=c.cbore.diameter_mm, meaning="counterbore diameter")
+            )
             out.append(dict(base, kind="depth", nominal=c.cbore.depth_mm, meaning="counterbore depth"))
         if c.csk:
             out.append(dict(base, kind="diameter", nominal=c.csk.diameter_mm, meaning="countersink diameter"))
@@ -120,9 +126,25 @@ def _dimensions(c: Clause) -> list[dict]:
     if c.kind == "angle":
         low = None if c.low_deg is None else math.radians(c.low_deg)
         high = None if c.high_deg is None else math.radians(c.high_deg)
-        return [dict(base, kind="angle", nominal=math.radians(c.angle_deg or 0), low=low, high=high, meaning="angle")]
+        return [
+            dict(
+                base,
+                kind="angle",
+                nominal=math.radians(c.angle_deg or 0),
+                low=low,
+                high=high,
+                meaning="angle",
+            )
+        ]
     if c.kind == "thread" and c.thread:
-        out = [dict(base, kind="diameter", nominal=c.thread.major_mm, meaning=f"major diameter, {c.thread.designation}")]
+        out = [
+            dict(
+                base,
+                kind="diameter",
+                nominal=c.thread.major_mm,
+                meaning=f"major diameter, {c.thread.designation}",
+            )
+        ]
         if c.thread.depth_mm:
             out.append(dict(base, kind="length", nominal=c.thread.depth_mm, meaning="thread length"))
         return out

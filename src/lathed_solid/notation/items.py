@@ -110,7 +110,9 @@ class _Reader:
             value = (low + high) / 2 if low is not None else high
         return Item(kind, value, text, low, high, fit, decimals, number.meta.column)
 
-    def tolerance(self, value: float, factor: float, node: Any) -> tuple[float | None, float | None, str | None]:
+    def tolerance(
+        self, value: float, factor: float, node: Any
+    ) -> tuple[float | None, float | None, str | None]:
         parts = node.children
         if node.data == "symmetric":
             d, _, _ = self.number(parts[1])

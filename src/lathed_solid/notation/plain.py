@@ -6,7 +6,21 @@ from lathed_solid.notation.clauses import Clause, Meaning
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import length, trim
 
-_NUMBERS = ("no", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten", "eleven", "twelve")
+_NUMBERS = (
+    "no",
+    "one",
+    "two",
+    "three",
+    "four",
+    "five",
+    "six",
+    "seven",
+    "eight",
+    "nine",
+    "ten",
+    "eleven",
+    "twelve",
+)
 
 
 def describe(meaning: Meaning) -> str:
@@ -54,7 +68,9 @@ def _hole(c: Clause, unit: LengthUnit) -> str:
     if c.depth_mm is not None:
         text += f", {_len(c.depth_mm, unit)} deep to the {c.depth_to}"
     if c.cbore:
-        text += f", counterbore Ø{length(c.cbore.diameter_mm or 0, unit)} × {_len(c.cbore.depth_mm, unit)} deep"
+        text += (
+            f", counterbore Ø{length(c.cbore.diameter_mm or 0, unit)} × {_len(c.cbore.depth_mm, unit)} deep"
+        )
     if c.csk:
         text += f", countersink Ø{_len(c.csk.diameter_mm, unit)} at {trim(c.csk.angle_deg or 0, 2)}°"
     if c.bolt_circle_mm:

@@ -162,9 +162,7 @@ class _Walk:
     def do_dms(self, node: Any) -> Value:
         text = str(node.children[0]).translate(str.maketrans("°'′\"″", "    " + " "))
         parts = [_number(p) for p in text.split()]
-        return Value(
-            math.radians(sum(p / 60**i for i, p in enumerate(parts))), KIND_DIMENSION["angle"]
-        )
+        return Value(math.radians(sum(p / 60**i for i, p in enumerate(parts))), KIND_DIMENSION["angle"])
 
     def do_group_unit(self, node: Any) -> Value:
         inner = self.visit(node.children[0])

@@ -24,7 +24,11 @@ def materials() -> dict[str, Material]:
     """All shipped materials by key."""
     return {
         r["key"]: Material(
-            r["key"], r["name"], float(r["density_g_cm3"]) / 1000, float(r["spread_percent"]) / 100, r["source"]
+            r["key"],
+            r["name"],
+            float(r["density_g_cm3"]) / 1000,
+            float(r["spread_percent"]) / 100,
+            r["source"],
         )
         for r in rows("materials")
     }

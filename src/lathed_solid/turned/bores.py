@@ -57,7 +57,9 @@ def _profile(bore: Bore, length: float, reach: float | None, cell: Cells) -> Pro
         radius = cell.size(step.diameter, f"{words}, step {i}, diameter") / 2
         if step.depth is None:
             if i != len(bore.steps):
-                raise TableError(f"{words}: only the last step can be through", hint="give the others a depth")
+                raise TableError(
+                    f"{words}: only the last step can be through", hint="give the others a depth"
+                )
             end = reach if reach is not None else length
         else:
             end = cell.size(step.depth, f"{words}, step {i}, depth")
@@ -67,7 +69,10 @@ def _profile(bore: Bore, length: float, reach: float | None, cell: Cells) -> Pro
                 rule="depths count from the bore's own face",
             )
         if end > length + EPS or (end > length - EPS and step.depth is not None):
-            raise TableError(f"{words}: step {i} at {end:g} reaches the other face at {length:g}", hint="mark it as through")
+            raise TableError(
+                f"{words}: step {i} at {end:g} reaches the other face at {length:g}",
+                hint="mark it as through",
+            )
         end_radius = radius
         if step.end_diameter is not None:
             end_radius = cell.size(step.end_diameter, f"{words}, step {i}, end diameter") / 2
@@ -135,7 +140,9 @@ def _joined(
     path: list[Vertex] = []
     right = profiles.get("right", [])
     for i, (depth, radius, name) in enumerate(right):
-        path.append(Vertex((length - depth, radius), name or "axis", corners.get("right") if i == 0 else None))
+        path.append(
+            Vertex((length - depth, radius), name or "axis", corners.get("right") if i == 0 else None)
+        )
     if not right and not through:
         path.append(Vertex((length, 0.0), "axis"))
     left = profiles.get("left", [])

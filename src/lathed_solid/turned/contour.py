@@ -129,7 +129,10 @@ def _chamfer(p: Point, u: Point, v: Point, corner: Corner) -> tuple[Point, Point
         raise TableError("a chamfer needs a surface beside a shoulder", station=corner.station)
     on_line = _along(p, line, corner.size / abs(line[0]))
     # from that point run at the angle from the axis, back towards the wall
-    direction = (-math.copysign(1.0, line[0]) * math.cos(corner.angle), math.copysign(math.sin(corner.angle), wall[1]))
+    direction = (
+        -math.copysign(1.0, line[0]) * math.cos(corner.angle),
+        math.copysign(math.sin(corner.angle), wall[1]),
+    )
     cross = direction[0] * wall[1] - direction[1] * wall[0]
     if abs(cross) < 1e-12:
         raise TableError("the chamfer runs along its wall", station=corner.station)

@@ -56,7 +56,9 @@ def set_station_cell(table: TurnedTable, row: int, column: str, text: str) -> Tu
     return _with(table, stations=tuple(stations))
 
 
-def add_station(table: TurnedTable, after: int | None = None, diameter: str = "20", length: str = "10") -> TurnedTable:
+def add_station(
+    table: TurnedTable, after: int | None = None, diameter: str = "20", length: str = "10"
+) -> TurnedTable:
     """A new station after row ``after`` (at the end when None)."""
     stations = list(table.stations)
     place = len(stations) if after is None else after + 1

@@ -151,7 +151,9 @@ def _stretches(table: TurnedTable, cell: Cells) -> tuple[Stretch, ...]:
 def _far_end(station: Station, number: int, start: float, cell: Cells) -> float:
     if (station.length is None) == (station.to is None):
         raise TableError(
-            "give either a length or a distance from the datum face", station=number, hint="fill in one of the two"
+            "give either a length or a distance from the datum face",
+            station=number,
+            hint="fill in one of the two",
         )
     if station.length is not None:
         return start + cell.size(station.length, "length", number)
@@ -183,18 +185,26 @@ def _radii(station: Station, number: int, length: float, cell: Cells) -> tuple[f
         fall = length * math.tan(half)
     end = r + fall if taper.rises else r - fall
     if end <= EPS:
-        raise TableError("the taper runs to a point before its end", station=number, hint="a longer base or a finer taper")
+        raise TableError(
+            "the taper runs to a point before its end", station=number, hint="a longer base or a finer taper"
+        )
     return r, end
 
 
-def _grooves(table: TurnedTable, stretches: tuple[Stretch, ...], length: float, cell: Cells) -> tuple[Cut, ...]:
+def _grooves(
+    table: TurnedTable, stretches: tuple[Stretch, ...], length: float, cell: Cells
+) -> tuple[Cut, ...]:
     out: list[Cut] = []
     for number, groove in enumerate(table.grooves, 1):
         name = f"groove {number}"
         at = cell.size(groove.at, f"{name}, place", zero=True)
         width = cell.size(groove.width, f"{name}, width")
         z0, z1 = (at, at + width) if table.datum == "left" else (length - at - width, length - at)
-        out.append(_fit_groove(groove, number, z0, z1, cell.size(groove.diameter, f"{name}, diameter") / 2, stretches))
+        out.append(
+            _fit_groove(
+                groove, number, z0, z1, cell.size(groove.diameter, f"{name}, diameter") / 2, stretches
+            )
+        )
     out.sort(key=lambda c: c.z0)
     for a, b in zip(out, out[1:], strict=False):
         if b.z0 < a.z1 - EPS:
@@ -206,15 +216,20 @@ def _grooves(table: TurnedTable, stretches: tuple[Stretch, ...], length: float, 
     return tuple(out)
 
 
-def _fit_groove(groove: Groove, number: int, z0: float, z1: float, r: float, stretches: tuple[Stretch, ...]) -> Cut:
+def _fit_groove(
+    groove: Groove, number: int, z0: float, z1: float, r: float, stretches: tuple[Stretch, ...]
+) -> Cut:
     for i, s in enumerate(stretches):
         if not (s.z0 - EPS <= z0 and z1 <= s.z1 + EPS):
             continue
         if abs(s.r0 - s.r1) > EPS:
-            raise TableError(f"groove {number} lies on a taper", station=s.number, rule="a groove needs a cylinder")
+            raise TableError(
+                f"groove {number} lies on a taper", station=s.number, rule="a groove needs a cylinder"
+            )
         if r >= s.r0 - EPS:
             raise TableError(
-                f"groove {number} (⌀{2 * r:g}) is not smaller than its station (⌀{2 * s.r0:g})", station=s.number
+                f"groove {number} (⌀{2 * r:g}) is not smaller than its station (⌀{2 * s.r0:g})",
+                station=s.number,
             )
         beside_left = stretches[i - 1].r1 if i else 0.0
         beside_right = stretches[i + 1].r0 if i + 1 < len(stretches) else 0.0
@@ -243,7 +258,11 @@ def _corner(edge: Edge | None, name: str, number: int, surface: str, cell: Cells
 
 
 def _outer_path(
-    table: TurnedTable, stretches: tuple[Stretch, ...], grooves: tuple[Cut, ...], inner: list[Vertex], cell: Cells
+    table: TurnedTable,
+    stretches: tuple[Stretch, ...],
+    grooves: tuple[Cut, ...],
+    inner: list[Vertex],
+    cell: Cells,
 ) -> list[Vertex]:
     """Vertices from the foot of the left face to the head of the right face, the latter leaving downwards."""
     path = [Vertex((0.0, inner[-1].at[1]), "face.left")]
@@ -280,7 +299,9 @@ def _merge_walls(path: list[Vertex]) -> list[Vertex]:
             flat = math.dist(a.at, b.at) < EPS or math.dist(b.at, c.at) < EPS
             if vertical and not flat and b.corner is None:
                 # keep the shoulder's name: it outlives the groove
-                name = next((v.leaving for v in (a, b) if v.leaving.startswith(("shoulder", "face"))), a.leaving)
+                name = next(
+                    (v.leaving for v in (a, b) if v.leaving.startswith(("shoulder", "face"))), a.leaving
+                )
                 out[i - 1] = Vertex(a.at, name, a.corner)
                 del out[i]
                 changed = True
@@ -309,7 +330,9 @@ def _check_walls(stretches: tuple[Stretch, ...], grooves: tuple[Cut, ...], inner
             )
             if wall <= EPS and max(ra, rb) > EPS:
                 raise TableError(
-                    f"{_bore_words(name)} breaks through {words}", station=number, rule=f"the wall would be {wall:.4g} mm"
+                    f"{_bore_words(name)} breaks through {words}",
+                    station=number,
+                    rule=f"the wall would be {wall:.4g} mm",
                 )
 
 

@@ -62,7 +62,9 @@ def parse_way(text: str) -> Way:
     for way, words in WAY_WORDS.items():
         if text and (way.startswith(text.lower()) or words.startswith(text.lower())):
             return way
-    raise DocumentError("this way of measuring is not known", received=text, hint=", ".join(WAY_WORDS.values()))
+    raise DocumentError(
+        "this way of measuring is not known", received=text, hint=", ".join(WAY_WORDS.values())
+    )
 
 
 class LogPage(QWidget):
@@ -89,7 +91,9 @@ class LogPage(QWidget):
         self.title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
         self.drive = QPushButton("model as measured")
         self.drive.setFont(theme.narrow(12))
-        self.drive.setToolTip("Model the chosen callout by the mean of its repeats, or by its nominal (Ctrl+M)")
+        self.drive.setToolTip(
+            "Model the chosen callout by the mean of its repeats, or by its nominal (Ctrl+M)"
+        )
         self.drive.clicked.connect(self.drive_asked)
         head.addWidget(self.title, 1)
         head.addWidget(self.drive)
@@ -136,7 +140,13 @@ class LogPage(QWidget):
         ]  # fmt: skip
 
     def _places(self, reading: Reading) -> int:
-        return 2 if self.unit == "mm" and reading.instrument.resolution >= 0.01 else 3 if self.unit == "mm" else 4
+        return (
+            2
+            if self.unit == "mm" and reading.instrument.resolution >= 0.01
+            else 3
+            if self.unit == "mm"
+            else 4
+        )
 
     def set_document(self, document: Document) -> None:
         """Show the document's log."""

@@ -44,7 +44,9 @@ def labels(document: Document, step: TurnedStep, section: HalfSection) -> list[L
     for g in section.grooves:
         groove = step.table.grooves[g.number - 1]
         text, balloon = _size(document, groove.diameter, 2 * g.r)
-        out.append(Label(f"{text} × {length(g.z1 - g.z0, document.unit)}", balloon, (g.z0 + g.z1) / 2, g.r, True))
+        out.append(
+            Label(f"{text} × {length(g.z1 - g.z0, document.unit)}", balloon, (g.z0 + g.z1) / 2, g.r, True)
+        )
     return out
 
 

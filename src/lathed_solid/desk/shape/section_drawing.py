@@ -40,7 +40,9 @@ class SectionDrawing(QWidget):
         self.current = -1
         self._hover = -1
 
-    def show_section(self, document: Document, step: TurnedStep, section: HalfSection | None, problem: str) -> None:
+    def show_section(
+        self, document: Document, step: TurnedStep, section: HalfSection | None, problem: str
+    ) -> None:
         """Draw this section; with None the last good one stays, and the problem is said."""
         self.document, self.step, self.problem = document, step, problem
         if section is not None:
@@ -92,7 +94,11 @@ class SectionDrawing(QWidget):
         if self.section is None or self.step is None or self.document is None:
             painter.setPen(QColor(theme.roles().quiet))
             words = self.problem or "No turned table yet: Ctrl+T adds one."
-            painter.drawText(self.rect().adjusted(24, 8, -24, -8), int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), words)
+            painter.drawText(
+                self.rect().adjusted(24, 8, -24, -8),
+                int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap),
+                words,
+            )
             painter.end()
             return
         self._paint_section(painter)
@@ -129,7 +135,9 @@ class SectionDrawing(QWidget):
         for row, colour in ((self._hover, r.tint), (self.current, r.tint)):
             if 0 <= row < len(self.section.stretches):
                 s = self.section.stretches[row]
-                painter.fillRect(QRectF(x0 + s.z0 * scale, 0, (s.z1 - s.z0) * scale, self.height()), QColor(colour))
+                painter.fillRect(
+                    QRectF(x0 + s.z0 * scale, 0, (s.z1 - s.z0) * scale, self.height()), QColor(colour)
+                )
         painter.setPen(QPen(QColor(r.hatch), 1))
         reach = self.height()
         x = x0 - reach
@@ -165,7 +173,11 @@ class SectionDrawing(QWidget):
             painter.setPen(QPen(QColor(r.quiet), 0.8))
             painter.drawLine(QPointF(x, box.bottom()), QPointF(x, top))
             painter.setPen(QColor(r.ink))
-            painter.drawText(QRectF(box.left(), box.bottom() - 18, box.width(), 18), Qt.AlignmentFlag.AlignCenter, label.text)
+            painter.drawText(
+                QRectF(box.left(), box.bottom() - 18, box.width(), 18),
+                Qt.AlignmentFlag.AlignCenter,
+                label.text,
+            )
             if label.balloon:
                 self._balloon(painter, QPointF(box.center().x(), box.top() + 10), label.balloon)
 
@@ -210,15 +222,23 @@ class SectionDrawing(QWidget):
             painter.drawLine(QPointF(a, y), QPointF(b, y))
             if b - a > 16:
                 for x, way in ((a, 1), (b, -1)):
-                    tip = QPolygonF([QPointF(x, y), QPointF(x + 7 * way, y - 2.2), QPointF(x + 7 * way, y + 2.2)])
+                    tip = QPolygonF(
+                        [QPointF(x, y), QPointF(x + 7 * way, y - 2.2), QPointF(x + 7 * way, y + 2.2)]
+                    )
                     painter.setBrush(QColor(r.quiet))
                     painter.drawPolygon(tip)
             painter.setPen(QColor(r.ink if dim.driven else r.quiet))
-            painter.drawText(QRectF((a + b) / 2 - 60, y - 18, 120, 17), Qt.AlignmentFlag.AlignCenter, dim.text)
+            painter.drawText(
+                QRectF((a + b) / 2 - 60, y - 18, 120, 17), Qt.AlignmentFlag.AlignCenter, dim.text
+            )
 
     def _radius_at(self, z: float) -> float:
         assert self.section is not None
-        reach = [s.r0 if abs(z - s.z0) < 1e-9 else s.r1 for s in self.section.stretches if abs(z - s.z0) < 1e-9 or abs(z - s.z1) < 1e-9]
+        reach = [
+            s.r0 if abs(z - s.z0) < 1e-9 else s.r1
+            for s in self.section.stretches
+            if abs(z - s.z0) < 1e-9 or abs(z - s.z1) < 1e-9
+        ]
         return max(reach, default=0.0)
 
     def _paint_problem(self, painter: QPainter) -> None:
@@ -264,6 +284,9 @@ def _polyline(s: Segment) -> list[tuple[float, float]]:
     a1 = math.atan2(s.end[1] - s.centre[1], s.end[0] - s.centre[0])
     turn = (a1 - a0 + math.pi) % (2 * math.pi) - math.pi
     return [
-        (s.centre[0] + s.radius * math.cos(a0 + turn * k / 12), s.centre[1] + s.radius * math.sin(a0 + turn * k / 12))
+        (
+            s.centre[0] + s.radius * math.cos(a0 + turn * k / 12),
+            s.centre[1] + s.radius * math.sin(a0 + turn * k / 12),
+        )
         for k in range(12)
     ]

@@ -6,7 +6,16 @@ from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QSplitter, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.shape.section_drawing import SectionDrawing
@@ -80,7 +89,9 @@ class TurnedEditor(QWidget):
             bar.addWidget(button)
         self.group.idClicked.connect(self._show_part)
         bar.addStretch(1)
-        self.datum = self._button("datum: left face", "The face from which far shoulders and grooves are measured")
+        self.datum = self._button(
+            "datum: left face", "The face from which far shoulders and grooves are measured"
+        )
         self.datum.clicked.connect(self._turn_datum)
         bar.addWidget(self.datum)
         for word, tip, run in (
@@ -112,10 +123,13 @@ class TurnedEditor(QWidget):
         def cell(column: str, kind: Kind = "length") -> dict[str, Any]:
             return {
                 "edit": lambda row, text: self._apply(
-                    f"station {row[0] + 1} {column}", lambda t: edits.set_station_cell(t, row[0], column, text)
+                    f"station {row[0] + 1} {column}",
+                    lambda t: edits.set_station_cell(t, row[0], column, text),
                 ),
                 "raw": lambda row: getattr(row[1], column) or "",
-                "tip": lambda row: f"{getattr(row[1], column) or 'computed'}\nF2 edits; expressions, #balloons and units",
+                "tip": lambda row: (
+                    f"{getattr(row[1], column) or 'computed'}\nF2 edits; expressions, #balloons and units"
+                ),
             }
 
         def edge(column: str) -> dict[str, Any]:
@@ -150,7 +164,9 @@ class TurnedEditor(QWidget):
             Column("groove", lambda r: str(r[0] + 1), width=60),
             Column("from datum", lambda r: self._value(r[1].at), look="number", width=90, **cell("at")),
             Column("width", lambda r: self._value(r[1].width), look="number", width=70, **cell("width")),
-            Column("diameter", lambda r: self._value(r[1].diameter), look="number", width=80, **cell("diameter")),
+            Column(
+                "diameter", lambda r: self._value(r[1].diameter), look="number", width=80, **cell("diameter")
+            ),
             Column("carries", lambda r: r[1].carries, **cell("carries")),
         ]
 
@@ -222,7 +238,9 @@ class TurnedEditor(QWidget):
         self.datum.setText(f"datum: {table.datum} face")
         self.stations.rows.set_rows(list(enumerate(table.stations)))
         self.grooves.rows.set_rows(list(enumerate(table.grooves)))
-        self.bores.rows.set_rows([(i, bore, s, k) for i, (_, k, bore, s) in enumerate(edits.bore_rows(table))])
+        self.bores.rows.set_rows(
+            [(i, bore, s, k) for i, (_, k, bore, s) in enumerate(edits.bore_rows(table))]
+        )
         for i, word in enumerate((len(table.stations), len(table.grooves), len(edits.bore_rows(table)))):
             button = self.group.button(i)
             if button is not None:

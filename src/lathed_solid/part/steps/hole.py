@@ -123,22 +123,29 @@ class HoleStep(StepBase):
             pitch = 2 * reach * math.sin(math.pi / places.count)
             if pitch <= 2 * max(radius, cbore_radius or 0):
                 raise HoleError(
-                    "the holes run into each other on their bolt circle", rule=f"their spacing is {pitch:.4g} mm"
+                    "the holes run into each other on their bolt circle",
+                    rule=f"their spacing is {pitch:.4g} mm",
                 )
         return ResolvedHole(
             radius, depth, self.depth_to == "tip", point, cbore_radius, cbore_depth,
             self.face, isinstance(places, Radial), reach, datum, angle, places.count,
         )  # fmt: skip
 
-    def _counterbore(self, above_zero, radius: float, depth: float | None) -> tuple[float | None, float | None]:  # type: ignore[no-untyped-def]
+    def _counterbore(
+        self, above_zero, radius: float, depth: float | None
+    ) -> tuple[float | None, float | None]:  # type: ignore[no-untyped-def]
         if (self.cbore_diameter is None) != (self.cbore_depth is None):
             raise HoleError("a counterbore needs a diameter and a depth", hint="fill in both or neither")
         if self.cbore_diameter is None or self.cbore_depth is None:
             return None, None
-        wide, deep = above_zero("counterbore diameter", self.cbore_diameter) / 2, above_zero("counterbore depth", self.cbore_depth)
+        wide, deep = (
+            above_zero("counterbore diameter", self.cbore_diameter) / 2,
+            above_zero("counterbore depth", self.cbore_depth),
+        )
         if wide <= radius:
             raise HoleError(
-                f"the counterbore ⌀{2 * wide:g} is not wider than its hole ⌀{2 * radius:g}", where="counterbore diameter"
+                f"the counterbore ⌀{2 * wide:g} is not wider than its hole ⌀{2 * radius:g}",
+                where="counterbore diameter",
             )
         if depth is not None and deep >= depth:
             raise HoleError("the counterbore is as deep as the hole itself", where="counterbore depth")
@@ -158,9 +165,13 @@ class HoleStep(StepBase):
             if self.point is not None:
                 out.append(FieldOf("point angle", self.point, "angle", probe("included", f"{n}/h*.tip")))
         if self.cbore_diameter is not None:
-            out.append(FieldOf("counterbore diameter", self.cbore_diameter, "length", probe("diameter", cbore)))
+            out.append(
+                FieldOf("counterbore diameter", self.cbore_diameter, "length", probe("diameter", cbore))
+            )
         if self.cbore_depth is not None:
-            out.append(FieldOf("counterbore depth", self.cbore_depth, "length", probe("depth", self.face, cbore)))
+            out.append(
+                FieldOf("counterbore depth", self.cbore_depth, "length", probe("depth", self.face, cbore))
+            )
         places = self.places
         if isinstance(places, Radial):
             out.append(FieldOf("place", places.at, "length", probe("position", places.datum, wall)))

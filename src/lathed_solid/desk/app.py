@@ -1,0 +1,127 @@
+"""Starting the application: worker first (it loads the kernel meanwhile), then Qt, then the window."""
+
+from __future__ import annotations
+
+import logging
+import os
+import sys
+import types
+from pathlib import Path
+
+from lathed_solid.errors import LathedError
+from lathed_solid.files.journal import recoverable
+from lathed_solid.files.state import start_logging, state_folder
+from lathed_solid.kernel.client import Workshop
+from lathed_solid.kernel.errors import WorkerLost
+from lathed_solid.part import Document
+
+log = logging.getLogger(__name__)
+
+
+class NoDisplay(LathedError, RuntimeError):
+    """There is no screen to open a window on."""
+
+
+def check_display() -> None:
+    """Raise NoDisplay before Qt aborts the process; choose the xcb platform where nothing is chosen."""
+    platform = os.environ.get("QT_QPA_PLATFORM", "")
+    if platform in ("offscreen", "minimal"):
+        return
+    display = os.environ.get("DISPLAY", "")
+    if not display or not _answers(display):
+        raise NoDisplay(
+            "there is no X display to open a window on",
+            received=f"DISPLAY={display}",
+            hint="run in a desktop session, or under xvfb-run; the commands build, prove and export need none",
+        )
+    os.environ["QT_QPA_PLATFORM"] = "xcb"
+
+
+def _answers(display: str) -> bool:
+    """Whether an X server answers there."""
+    import ctypes
+
+    try:
+        x11 = ctypes.CDLL("libX11.so.6")
+    except OSError:
+        return True  # Qt will say which library is missing
+    x11.XOpenDisplay.restype = ctypes.c_void_p
+    handle = x11.XOpenDisplay(display.encode())
+    if not handle:
+        return False
+    x11.XCloseDisplay(ctypes.c_void_p(handle))
+    return True
+
+
+def start_workshop() -> tuple[Workshop | None, str]:
+    """The kernel's worker, or None and why."""
+    try:
+        return Workshop(error_log=start_logging()), ""
+    except WorkerLost as exc:
+        return None, exc.message
+
+
+def run(path: Path | None, document: Document | None = None) -> int:
+    """Open the window on a document (or what was recovered, or a new part); the exit code."""
+    check_display()
+    workshop, why = start_workshop()
+    from PyQt6.QtCore import QTimer
+    from PyQt6.QtWidgets import QApplication
+
+    from lathed_solid.desk import theme
+    from lathed_solid.desk.session import Session
+    from lathed_solid.desk.solid_view import set_default_format
+    from lathed_solid.desk.window import MainWindow
+
+    set_default_format()
+    app = QApplication(sys.argv[:1])
+    app.setApplicationName("Lathed Solid")
+    session = Session(workshop)
+    theme.apply(app, dark=session.settings.dark)
+    window = MainWindow(session)
+    _catch(window)
+    window.show()
+    if why:
+        window.tell(f"{why}; the document can be edited and saved", True)
+    QTimer.singleShot(0, lambda: begin(session, path, document))
+    session.warm_spare_later()
+    code = app.exec()
+    session.close()
+    return int(code)
+
+
+def begin(session: object, path: Path | None, document: Document | None) -> None:
+    """Show what was asked for; unsaved edits of a killed window come first."""
+    from lathed_solid.desk.session import Session
+    from lathed_solid.part import templates
+
+    assert isinstance(session, Session)
+    lost = next(iter(recoverable(state_folder() / "journal")), None)
+    if lost is not None and len(lost.history.entries) > 1:
+        session.recover(lost)
+        return
+    if lost is not None:
+        lost.journal.unlink(missing_ok=True)
+    if document is None:
+        session.open_value(templates.turned("Untitled part", "mm"))
+    else:
+        session.open_value(document, path)
+
+
+def _catch(window: object) -> None:
+    """An unexpected error is logged and told; the window goes on and the journal holds every edit."""
+    from lathed_solid.desk.window import MainWindow
+
+    assert isinstance(window, MainWindow)
+
+    def hook(kind: type[BaseException], value: BaseException, trace: types.TracebackType | None) -> None:
+        log.error("unexpected error", exc_info=(kind, value, trace))
+        if issubclass(kind, KeyboardInterrupt):
+            window.close()
+            return
+        words = (
+            value.message if isinstance(value, LathedError) else f"unexpected error: {kind.__name__}: {value}"
+        )
+        window.tell(f"{words} (nothing is lost; the log has the details)", True)
+
+    sys.excepthook = hook

@@ -1,0 +1,209 @@
+"""Small dialogs: part properties, parameters, help, recovery."""
+
+from __future__ import annotations
+
+import html
+from typing import TYPE_CHECKING
+
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QDialog,
+    QDialogButtonBox,
+    QFormLayout,
+    QLabel,
+    QLineEdit,
+    QPlainTextEdit,
+    QTextBrowser,
+    QVBoxLayout,
+    QWidget,
+)
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.actions import ACTIONS
+from lathed_solid.errors import LathedError
+from lathed_solid.ledger import InchBlock, Iso2768
+from lathed_solid.part import Document, Parameter, StatedMass, scope
+from lathed_solid.part.edits import changed
+from lathed_solid.quantity import evaluate
+from lathed_solid.standards import materials
+
+if TYPE_CHECKING:
+    from lathed_solid.desk.window import MainWindow
+
+GENERAL = {
+    "ISO 2768-f": Iso2768(letter="f"),
+    "ISO 2768-m": Iso2768(letter="m"),
+    "ISO 2768-c": Iso2768(letter="c"),
+    "ISO 2768-v": Iso2768(letter="v"),
+    "inch block by decimal places": InchBlock(),
+}
+
+
+class _EditDialog(QDialog):
+    """A dialog that gives a new document, or says why it cannot and stays open."""
+
+    def __init__(self, parent: QWidget, title: str, document: Document) -> None:
+        super().__init__(parent)
+        self.setWindowTitle(title)
+        self.setMinimumWidth(460)
+        self.document = document
+        self.result_document = document
+        self.outer = QVBoxLayout(self)
+        self.problem = QLabel("")
+        self.problem.setObjectName("caution")
+        self.problem.setWordWrap(True)
+        self.problem.hide()
+        kind = QDialogButtonBox.StandardButton
+        self.buttons = QDialogButtonBox(kind.Ok | kind.Cancel)
+        self.buttons.accepted.connect(self._try)
+        self.buttons.rejected.connect(self.reject)
+
+    def finish_layout(self) -> None:
+        self.outer.addWidget(self.problem)
+        self.outer.addWidget(self.buttons)
+
+    def _try(self) -> None:
+        try:
+            self.result_document = self.edited()
+        except LathedError as exc:
+            self.problem.setText(exc.message)
+            self.problem.show()
+            return
+        self.accept()
+
+    def edited(self) -> Document:
+        return self.document
+
+
+class PropertiesDialog(_EditDialog):
+    """Name, unit, material, general tolerance, stated mass."""
+
+    def __init__(self, parent: QWidget, document: Document) -> None:
+        super().__init__(parent, "Part properties", document)
+        form = QFormLayout()
+        self.name = QLineEdit(document.name)
+        self.unit = QComboBox()
+        self.unit.addItems(["mm", "in"])
+        self.unit.setCurrentText(document.unit)
+        self.material = QComboBox()
+        self.material.addItems(list(materials()))
+        if document.material not in materials():
+            self.material.addItem(document.material)
+        self.material.setCurrentText(document.material)
+        self.general = QComboBox()
+        self.general.addItems(list(GENERAL))
+        self.general.setCurrentText(
+            str(document.general) if str(document.general) in GENERAL else list(GENERAL)[-1]
+        )
+        mass = document.stated_mass
+        self.mass = QLineEdit("" if mass is None else f"{mass.grams:g} g")
+        self.mass.setPlaceholderText("not stated; e.g. 1182 g or 1.2 kg")
+        self.source = QComboBox()
+        self.source.addItems(["scale", "drawing"])
+        self.resolution = QLineEdit("1" if mass is None else f"{mass.resolution:g}")
+        self.tolerance = QLineEdit("0" if mass is None else f"{mass.tolerance:g}")
+        if mass is not None:
+            self.source.setCurrentText(mass.source)
+        for label, widget in (
+            ("name", self.name), ("unit of the sheet", self.unit), ("material", self.material),
+            ("general tolerance", self.general), ("stated mass", self.mass), ("stated by", self.source),
+            ("scale resolution, g", self.resolution), ("tolerance, g", self.tolerance),
+        ):  # fmt: skip
+            form.addRow(label, widget)
+        self.outer.addLayout(form)
+        self.finish_layout()
+
+    def edited(self) -> Document:
+        mass = None
+        if self.mass.text().strip():
+            mass = changed(
+                StatedMass(grams=1.0),
+                grams=evaluate(self.mass.text(), "mass"),
+                source=self.source.currentText(),
+                resolution=evaluate(self.resolution.text(), "mass"),
+                tolerance=evaluate(self.tolerance.text(), "mass"),
+            )
+        general = GENERAL[self.general.currentText()]
+        if isinstance(general, InchBlock) and isinstance(self.document.general, InchBlock):
+            general = self.document.general
+        return changed(
+            self.document, name=self.name.text().strip(), unit=self.unit.currentText(),
+            material=self.material.currentText(), general=general, stated_mass=mass,
+        )  # fmt: skip
+
+
+class ParametersDialog(_EditDialog):
+    """Parameters as lines ``name = expression``."""
+
+    def __init__(self, parent: QWidget, document: Document) -> None:
+        super().__init__(parent, "Parameters", document)
+        self.outer.addWidget(
+            QLabel("One on a line: name = expression. Callouts are #7; other parameters by name.")
+        )
+        self.text = QPlainTextEdit("\n".join(f"{p.name} = {p.expression}" for p in document.parameters))
+        self.text.setPlaceholderText("wall = 4\nseat = #3 + 2*wall")
+        self.text.setFont(theme.font(14))
+        self.text.setMinimumHeight(180)
+        self.outer.addWidget(self.text)
+        self.finish_layout()
+
+    def edited(self) -> Document:
+        from lathed_solid.part import DocumentError
+
+        parameters = []
+        for number, line in enumerate(self.text.toPlainText().splitlines(), 1):
+            if not line.strip():
+                continue
+            name, equals, expression = line.partition("=")
+            if not equals:
+                raise DocumentError("an equals sign is missing", where=f"line {number}", hint="wall = 4")
+            blank = Parameter(name="x", expression="0")
+            try:
+                parameters.append(changed(blank, name=name.strip(), expression=expression.strip()))
+            except DocumentError as exc:
+                raise exc.at(f"line {number}") from None
+        result = changed(self.document, parameters=tuple(parameters))
+        scope(result)  # refuses names that cannot be evaluated
+        return result
+
+
+class HelpDialog(QDialog):
+    """The keyboard map, drawn from the action table, and how expressions and notes are written."""
+
+    def __init__(self, window: MainWindow) -> None:
+        super().__init__(window)
+        self.setWindowTitle("Keyboard and help")
+        self.resize(720, 600)
+        layout = QVBoxLayout(self)
+        browser = QTextBrowser()
+        browser.setHtml(help_html())
+        layout.addWidget(browser)
+        box = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+        box.rejected.connect(self.reject)
+        layout.addWidget(box)
+
+
+def help_html() -> str:
+    """All actions with keys by group, then the writing rules."""
+    parts = ["<h3>Keys</h3><table cellspacing='0' cellpadding='3'>"]
+    group = ""
+    for action in ACTIONS:
+        if action.group != group:
+            group = action.group
+            parts.append(f"<tr><td colspan='2'><b>{html.escape(group)}</b></td></tr>")
+        keys = html.escape(action.keys or "(note line)")
+        parts.append(f"<tr><td width='150'>{keys}</td><td>{html.escape(action.title)}</td></tr>")
+    parts.append(
+        "</table><h3>In the solid</h3><p>Left drag turns, middle or right drag moves, the wheel zooms at the "
+        "pointer, a click picks a face or an edge; arrow keys turn, + and − zoom, Esc clears the pick.</p>"
+    )
+    parts.append(
+        "<h3>Expressions</h3><p>Every numeric cell takes 12.5 or 12,5, fractions 1 3/8, units 1/4in + 3mm, "
+        "angles 12°30', callouts #7, parameters, + − * / ^ ( ), sqrt, sin, cos, tan, atan, round(x; step), "
+        "min, max, hypot. Arguments are separated by ; since a comma is a decimal mark.</p>"
+    )
+    parts.append(
+        "<h3>Notes</h3><p>⌀25 h6 · 52 ±0.1 · R1 · 1.5x45° · 4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8 ON ⌀52 BC · ⌀8 ↧22 · "
+        "(198). With a face picked, a hole note becomes its callouts and the step in one go.</p>"
+    )
+    return "".join(parts)

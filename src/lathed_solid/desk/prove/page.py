@@ -1,0 +1,179 @@
+"""The Prove desk: verdicts, worst first, and the mass box; hovering a row lights its faces."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QButtonGroup,
+    QFrame,
+    QGridLayout,
+    QHBoxLayout,
+    QLabel,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.describe import grams
+from lathed_solid.desk.ledger_drawer import LedgerRow, verdict_columns
+from lathed_solid.desk.tables import Column, RowModel, RowView
+from lathed_solid.kernel.client import BuildReply
+from lathed_solid.proof import MassVerdict
+
+ORDER = {"out": 0, "not found": 1, "near": 2, "in": 3}
+FILTERS = ("all", "in", "near", "out", "not found")
+
+
+class ProvePage(QWidget):
+    """Emits rows hovered and chosen."""
+
+    hovered = pyqtSignal(object)
+    chosen = pyqtSignal(object)
+    mass_asked = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self._rows: tuple[LedgerRow, ...] = ()
+        self._filter = "all"
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        title = QLabel("PROOF — measured on the finished solid, through its named faces")
+        title.setObjectName("caption")
+        title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
+        title.setContentsMargins(12, 10, 12, 8)
+        layout.addWidget(title)
+        layout.addWidget(self._mass_box())
+        layout.addLayout(self._filter_bar())
+        self.model = RowModel(
+            [
+                Column("balloon", lambda r: str(r.balloon), look="balloon", width=58),
+                Column("note", lambda r: r.callout.note, look="sheet", width=94,
+                       tip=lambda r: f"{r.callout.note}: {r.callout.meaning}"),
+                Column("limits", lambda r: r.limits, width=104,
+                       tip=lambda r: r.verdict.limits_source if r.verdict else ""),
+                *verdict_columns(),
+            ],
+            alarm=lambda r: r.verdict is not None and r.verdict.verdict == "out",
+        )  # fmt: skip
+        self.view = RowView(self.model)
+        self.view.setAccessibleName("Verdicts")
+        self.view.row_hovered.connect(self.hovered)
+        self.view.row_chosen.connect(self.chosen)
+        layout.addWidget(self.view, 1)
+        self.empty = QLabel("")
+        self.empty.setObjectName("quiet")
+        self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        layout.addWidget(self.empty, 1)
+
+    def _mass_box(self) -> QFrame:
+        box = QFrame()
+        box.setObjectName("massbox")
+        outer = QHBoxLayout(box)
+        outer.setContentsMargins(12, 8, 12, 8)
+        grid = QGridLayout()
+        grid.setHorizontalSpacing(16)
+        grid.setVerticalSpacing(2)
+        self.figures: dict[str, QLabel] = {}
+        names = ("volume", "area", "model mass", "stated mass", "difference", "centre")
+        for i, name in enumerate(names):
+            label, value = QLabel(name), QLabel("–")
+            label.setObjectName("quiet")
+            label.setFont(theme.narrow(12))
+            value.setFont(theme.font(13, theme.QFont.Weight.Medium))
+            value.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
+            row, column = i % 3, (i // 3) * 2
+            grid.addWidget(label, row, column)
+            grid.addWidget(value, row, column + 1)
+            self.figures[name] = value
+        outer.addLayout(grid, 1)
+        self.state = QPushButton("state mass…")
+        self.state.setFont(theme.narrow(12))
+        self.state.setToolTip("Enter the mass on the drawing or on the scale")
+        self.state.clicked.connect(self.mass_asked)
+        outer.addWidget(self.state, 0, Qt.AlignmentFlag.AlignTop)
+        holder = QFrame()
+        inner = QVBoxLayout(holder)
+        inner.setContentsMargins(12, 0, 12, 8)
+        inner.addWidget(box)
+        return holder
+
+    def _filter_bar(self) -> QHBoxLayout:
+        bar = QHBoxLayout()
+        bar.setContentsMargins(12, 0, 12, 6)
+        bar.setSpacing(4)
+        self.group = QButtonGroup(self)
+        for i, word in enumerate(FILTERS):
+            button = QPushButton(word)
+            button.setFont(theme.narrow(12))
+            button.setFixedHeight(24)
+            button.setCheckable(True)
+            button.setChecked(i == 0)
+            self.group.addButton(button, i)
+            bar.addWidget(button)
+        self.group.idClicked.connect(self._set_filter)
+        bar.addStretch(1)
+        return bar
+
+    def _set_filter(self, index: int) -> None:
+        self._filter = FILTERS[index]
+        self._refill()
+
+    def show_proof(self, rows: tuple[LedgerRow, ...], reply: BuildReply | None) -> None:
+        """Show verdicts (those of the last build) and the mass."""
+        self._rows = tuple(
+            sorted(rows, key=lambda r: (ORDER[r.verdict.verdict] if r.verdict else 4, r.balloon))
+        )
+        counts = {w: sum(1 for r in rows if r.verdict and r.verdict.verdict == w) for w in FILTERS[1:]}
+        for i, word in enumerate(FILTERS):
+            button = self.group.button(i)
+            if button is not None:
+                button.setText(f"{word} {len(rows) if i == 0 else counts[word]}")
+        self._refill()
+        self._show_mass(reply)
+
+    def _refill(self) -> None:
+        rows = [
+            r
+            for r in self._rows
+            if self._filter == "all" or (r.verdict and r.verdict.verdict == self._filter)
+        ]
+        self.model.set_rows(rows)
+        self.view.setVisible(bool(rows))
+        self.empty.setVisible(not rows)
+        self.empty.setText("No callouts to prove yet." if not self._rows else f"None is {self._filter}.")
+
+    def _show_mass(self, reply: BuildReply | None) -> None:
+        s = reply.summary if reply else {}
+        if not s.get("solids"):
+            for value in self.figures.values():
+                value.setText("–")
+            return
+        assert reply is not None
+        self.figures["volume"].setText(f"{s['volume_mm3']:,.2f} mm³".replace(",", " "))
+        self.figures["area"].setText(f"{s['area_mm2']:,.2f} mm²".replace(",", " "))
+        centre = " / ".join(f"{round(x, 3) + 0.0:.3f}" for x in s["centre_mm"])
+        self.figures["centre"].setText(f"{centre} mm")
+        self._show_verdict(reply.report.mass)
+
+    def _show_verdict(self, mass: MassVerdict | None) -> None:
+        if mass is None:
+            self.figures["model mass"].setText("– (material not in the table)")
+            return
+        self.figures["model mass"].setText(f"{grams(mass.model)}")
+        self.figures["model mass"].setToolTip(
+            f"{mass.material}, {mass.density_g_mm3 * 1000:g} g/cm³ ({mass.density_source}); "
+            f"from {grams(mass.low)} to {grams(mass.high)} by its spread"
+        )
+        if mass.stated is None or mass.deviation is None:
+            self.figures["stated mass"].setText("not stated")
+            self.figures["difference"].setText("–")
+            return
+        sign = "○" if mass.verdict == "in" else "■"
+        self.figures["stated mass"].setText(f"{grams(mass.stated)} ({mass.source})")
+        self.figures["difference"].setText(
+            f"{mass.deviation:+.1f} g   {sign} {mass.verdict} ± {mass.band or 0:.1f} g"
+        )

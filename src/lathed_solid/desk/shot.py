@@ -1,0 +1,91 @@
+"""A picture of the real window with a document, for ``lathed-solid shot`` and for looking at changes."""
+
+from __future__ import annotations
+
+import os
+import sys
+import tempfile
+import time
+from collections.abc import Callable
+from pathlib import Path
+
+from lathed_solid.desk.app import check_display
+from lathed_solid.errors import LathedError
+from lathed_solid.part import Document
+
+SETTLE_S, LIMIT_S = 0.4, 60.0
+
+
+class ShotError(LathedError, RuntimeError):
+    """The picture could not be taken or written."""
+
+
+def take_shot(
+    document: Document,
+    out: Path,
+    desk: str,
+    width: int,
+    height: int,
+    *,
+    dark: bool = False,
+    prepare: Callable[..., None] | None = None,
+) -> None:
+    """Open the window, wait for the build, call ``prepare(window)``, and write a PNG. Raises ShotError."""
+    check_display()
+    with tempfile.TemporaryDirectory(prefix="lathed-solid-shot-") as folder:
+        # a picture must not depend on the user's settings, nor touch them
+        os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_STATE_HOME"] = folder
+        _take(document, out, desk, width, height, dark, prepare, Path(folder))
+
+
+def _take(
+    document: Document,
+    out: Path,
+    desk: str,
+    width: int,
+    height: int,
+    dark: bool,
+    prepare: Callable[..., None] | None,
+    folder: Path,
+) -> None:
+    from PyQt6.QtWidgets import QApplication
+
+    from lathed_solid.desk import theme
+    from lathed_solid.desk.session import Session
+    from lathed_solid.desk.solid_view import set_default_format
+    from lathed_solid.desk.window import MainWindow
+    from lathed_solid.kernel.client import Workshop
+
+    set_default_format()
+    app = QApplication.instance() or QApplication(sys.argv[:1])
+    assert isinstance(app, QApplication)
+    with Workshop(spare=False) as workshop:
+        session = Session(workshop, journal_folder=folder)
+        theme.apply(app, dark=dark)
+        window = MainWindow(session)
+        window.resize(width, height)
+        window.show()
+        session.open_value(document, out.with_suffix(".lathed"))
+        _pump(app, lambda: session.reply is not None and not session.busy, LIMIT_S)
+        if session.reply is None:
+            raise ShotError("the part was not built in time", hint="a simpler part")
+        window.show_desk(desk)
+        _pump(app, lambda: False, SETTLE_S)
+        if prepare is not None:
+            prepare(window)
+            _pump(app, lambda: False, SETTLE_S)
+        picture = window.grab()
+        if not picture.save(str(out), "PNG"):
+            raise ShotError("the picture cannot be written", where=str(out), hint="a folder you may write to")
+        session.close()
+        window.close()
+
+
+def _pump(app: object, done: Callable[[], bool], seconds: float) -> None:
+    from PyQt6.QtWidgets import QApplication
+
+    assert isinstance(app, QApplication)
+    end = time.monotonic() + seconds
+    while time.monotonic() < end and not done():
+        app.processEvents()
+        time.sleep(0.005)

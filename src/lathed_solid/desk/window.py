@@ -1,0 +1,640 @@
+"""The main window: rail, note line, source and solid, route card, ledger drawer, status line."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Any
+
+from PyQt6.QtCore import QBuffer, QIODevice, Qt
+from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QShortcut
+from PyQt6.QtWidgets import (
+    QApplication,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QMainWindow,
+    QMenu,
+    QMessageBox,
+    QPushButton,
+    QSplitter,
+    QStackedWidget,
+    QVBoxLayout,
+    QWidget,
+)
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.actions import ACTIONS, Action
+from lathed_solid.desk.describe import flag_text
+from lathed_solid.desk.dialogs import HelpDialog, ParametersDialog, PropertiesDialog
+from lathed_solid.desk.ledger_drawer import LedgerDrawer, LedgerRow, ledger_rows
+from lathed_solid.desk.note_line import NoteLine, Understanding
+from lathed_solid.desk.prove.page import ProvePage
+from lathed_solid.desk.rail import Rail
+from lathed_solid.desk.read.log_page import LogPage
+from lathed_solid.desk.route_card import RouteCard, route_rows
+from lathed_solid.desk.session import Session
+from lathed_solid.desk.shape.page import ShapePage
+from lathed_solid.desk.solid_view import Flag, SolidView
+from lathed_solid.desk.status_line import StatusLine
+from lathed_solid.desk.view_bar import ViewBar
+from lathed_solid.desk.view_net import ViewNet
+from lathed_solid.errors import LathedError
+from lathed_solid.files import FileError, write_verdict_csv
+from lathed_solid.kernel.client import BuildReply
+from lathed_solid.ledger import Probe, callouts_from_note, plain_meaning
+from lathed_solid.notation import read_note
+from lathed_solid.part import Document, HoleStep, OnCircle, TurnedStep, edits, templates
+from lathed_solid.part.from_note import hole_from_note
+from lathed_solid.turned import Station, TurnedTable
+
+FILTER = "Parts (*.lathed part.json *.json)"
+
+
+class MainWindow(QMainWindow):
+    """Shows one session. Methods are what the action table calls."""
+
+    def __init__(self, session: Session) -> None:
+        super().__init__()
+        self.session = session
+        self.picks: list[Any] = []
+        self.desk = "shape"
+        self._hovered_faces: tuple[str, ...] = ()
+        self.resize(1280, 800)
+        self._build()
+        self._connect()
+        self.actions_by_id = {a.id: self._shortcut(a) for a in ACTIONS}
+        self.note_line.set_completions([a.title for a in ACTIONS])
+        self.show_desk("shape")
+        self._show_document(session.document)
+
+    # layout ------------------------------------------------------------------------------------
+    def _build(self) -> None:
+        central = QWidget()
+        central.setObjectName("page")
+        self.setCentralWidget(central)
+        outer = QVBoxLayout(central)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        self.note_line = NoteLine(self.understand, central)
+        outer.addWidget(self._top())
+        middle = QHBoxLayout()
+        middle.setSpacing(0)
+        self.rail = Rail()
+        middle.addWidget(self.rail)
+        self.solid = SolidView()
+        self.view_net = ViewNet(self.solid)
+        self.view_net.set_projection(self.session.settings.projection)
+        self.view_bar = ViewBar(self.solid)
+        self.log_page, self.shape_page, self.prove_page = LogPage(), ShapePage(), ProvePage()
+        self.pages = QStackedWidget()
+        for page in (self.log_page, self.shape_page, self.prove_page):
+            self.pages.addWidget(page)
+        panes = QSplitter(Qt.Orientation.Horizontal)
+        panes.setHandleWidth(1)
+        panes.addWidget(self.pages)
+        panes.addWidget(self.solid)
+        panes.setSizes([500, 460])
+        panes.setChildrenCollapsible(False)
+        self.drawer = LedgerDrawer(self._edit_note)
+        column = QSplitter(Qt.Orientation.Vertical)
+        column.setHandleWidth(1)
+        column.addWidget(panes)
+        column.addWidget(self.drawer)
+        column.setSizes([520, 200])
+        column.setStretchFactor(0, 1)
+        column.setChildrenCollapsible(False)
+        middle.addWidget(column, 1)
+        self.route = RouteCard()
+        middle.addWidget(self.route)
+        outer.addLayout(middle, 1)
+        self.status = StatusLine()
+        outer.addWidget(self.status)
+
+    def _top(self) -> QWidget:
+        top = QWidget()
+        top.setObjectName("top")
+        top.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        top.setFixedHeight(52)
+        row = QHBoxLayout(top)
+        row.setContentsMargins(12, 0, 0, 1)
+        row.setSpacing(8)
+        names = QVBoxLayout()
+        names.setSpacing(0)
+        self.name = QLabel("")
+        self.name.setFont(theme.font(15, theme.QFont.Weight.DemiBold))
+        self.facts = QLabel("")
+        self.facts.setObjectName("quiet")
+        self.facts.setFont(theme.narrow(12))
+        names.addStretch(1)
+        names.addWidget(self.name)
+        names.addWidget(self.facts)
+        names.addStretch(1)
+        holder = QWidget()
+        holder.setLayout(names)
+        holder.setFixedWidth(168)
+        names.setContentsMargins(0, 0, 0, 0)
+        self.menu_button = QPushButton("part ▾")
+        self.menu_button.setToolTip("New, open, save, export, properties (Alt+P)")
+        self.menu_button.setShortcut("Alt+P")
+        self.menu_button.setFont(theme.narrow(13))
+        self.menu_button.clicked.connect(self._show_menu)
+        row.addWidget(holder)
+        row.addWidget(self.menu_button)
+        row.addWidget(self.note_line, 1)
+        return top
+
+    def _connect(self) -> None:
+        s = self.session
+        s.document_changed.connect(self._show_document)
+        s.built.connect(self._show_build)
+        s.told.connect(self.tell)
+        s.state_changed.connect(self._show_state)
+        s.busy_changed.connect(self.status.show_busy)
+        s.progressed.connect(self.status.show_progress)
+        self.status.stop_asked.connect(s.cancel)
+        self.rail.chosen.connect(self.show_desk)
+        self.note_line.entered.connect(self.take_note)
+        self.note_line.history_changed.connect(
+            lambda h: s.set_settings(s.settings.model_copy(update={"note_history": h}))
+        )
+        self.note_line.set_history(s.settings.note_history)
+        self.route.chosen.connect(self._choose_step)
+        self.route.edit_asked.connect(lambda n: (self._choose_step(n), self.show_desk("shape")))
+        self.route.moved.connect(self._move_to)
+        self.route.menu_asked.connect(lambda p: self._menu("Route").exec(p))
+        for source in (self.drawer, self.prove_page, self.log_page):
+            source.hovered.connect(self._hover_row)
+            source.chosen.connect(self._choose_row)
+        self.log_page.reading_edited.connect(s.edit)
+        self.log_page.told.connect(self.tell)
+        self.log_page.drive_asked.connect(self.toggle_drive)
+        self.prove_page.mass_asked.connect(self.part_properties)
+        self.shape_page.step_changed.connect(
+            lambda label, step: s.edit(label, lambda d: edits.put_step(d, step))
+        )
+        self.shape_page.told.connect(self.tell)
+        self.shape_page.faces_hovered.connect(self._light)
+        self.drawer.toggled.connect(
+            lambda on: s.set_settings(s.settings.model_copy(update={"drawer_open": on}))
+        )
+        self.drawer.set_open(s.settings.drawer_open)
+        self.view_net.chosen.connect(self.solid.look)
+        self.solid.picked.connect(self._picked)
+        self.solid.hovered.connect(self._pointed)
+        self.solid.failed.connect(lambda words: self.tell(f"no 3D view: {words}", True))
+
+    def _shortcut(self, action: Action) -> QAction:
+        q = QAction(action.title, self)
+        q.setToolTip(action.tip or action.title)
+        q.triggered.connect(lambda _=False, a=action: self.run(a))
+        if action.keys and (len(action.keys) > 1 or action.keys == "/"):
+            q.setShortcut(QKeySequence(action.keys))
+        elif action.keys:
+            # single letters and digits act in the solid only, so that they can be typed elsewhere
+            shortcut = QShortcut(QKeySequence(action.keys), self.solid)
+            shortcut.setContext(Qt.ShortcutContext.WidgetShortcut)
+            shortcut.activated.connect(lambda a=action: self.run(a))
+        self.addAction(q)
+        return q
+
+    def run(self, action: Action) -> None:
+        """Do an action if it is possible now; else say so."""
+        if not action.enabled(self):
+            self.tell(f"{action.title}: not possible now", True)
+            return
+        action.run(self)
+
+    def _menu(self, *groups: str) -> QMenu:
+        menu = QMenu(self)
+        for i, group in enumerate(groups):
+            if i:
+                menu.addSeparator()
+            for action in (a for a in ACTIONS if a.group == group):
+                q = self.actions_by_id[action.id]
+                q.setEnabled(action.enabled(self))
+                q.setCheckable(action.checked is not None)
+                if action.checked is not None:
+                    q.setChecked(action.checked(self))
+                menu.addAction(q)
+        # a disabled QAction would also lose its shortcut and so its words
+        menu.aboutToHide.connect(lambda: [q.setEnabled(True) for q in self.actions_by_id.values()])
+        return menu
+
+    def _show_menu(self) -> None:
+        menu = self._menu("Part", "Edit", "Ledger", "View", "Kernel", "Help")
+        recent = QMenu("Recent parts", menu)
+        for name in self.session.settings.recent:
+            entry = recent.addAction(Path(name).name)
+            if entry is not None:
+                entry.setToolTip(name)
+                entry.triggered.connect(lambda _=False, n=name: self.open_path(Path(n)))
+        recent.setEnabled(bool(self.session.settings.recent))
+        menu.insertMenu(self.actions_by_id["save"], recent)
+        menu.exec(self.menu_button.mapToGlobal(self.menu_button.rect().bottomLeft()))
+
+    # showing -----------------------------------------------------------------------------------
+    def resizeEvent(self, event: Any) -> None:
+        super().resizeEvent(event)
+        self._place_overlays()
+
+    def showEvent(self, event: Any) -> None:
+        super().showEvent(event)
+        self._place_overlays()
+
+    def _place_overlays(self) -> None:
+        self.view_net.move(self.solid.width() - self.view_net.width() - 8, 12)
+        self.view_bar.move(12, self.solid.height() - 38)
+
+    def _show_document(self, document: Document) -> None:
+        results = self.session.reply.steps if self.session.reply else None
+        self.route.set_rows(route_rows(document, results))
+        self.log_page.set_document(document)
+        self._show_ledger(document, self.session.reply)
+        self._choose_step(self.route.current())
+        self._show_state()
+
+    def _show_ledger(self, document: Document, reply: BuildReply | None) -> None:
+        rows = ledger_rows(document, reply.report if reply else None)
+        self.drawer.set_rows(rows)
+        self.prove_page.show_proof(rows, reply)
+        used = {b for s in document.steps for b in s.balloons()}
+        measured = {c.balloon for c in document.callouts if c.measure}
+        unused = sum(1 for c in document.callouts if c.balloon not in used | measured)
+        self.rail.set_count("read", unused)
+        if reply is not None:
+            self.rail.set_count("shape", sum(1 for s in reply.steps if not s["ok"]))
+            counts = reply.report.counts
+            self.rail.set_count("prove", counts["out"] + counts["not found"])
+
+    def _show_build(self, reply: BuildReply) -> None:
+        document = self.session.document
+        self.route.set_rows(route_rows(document, reply.steps))
+        if reply.shape or not document.steps:
+            self.solid.show_solid(reply.shape, reply.labels)
+        self._show_ledger(document, reply)
+        self.status.show_build(document, reply)
+        self._show_flags(None)
+        for step in reply.steps:
+            if not step["ok"]:
+                self.tell(f"step {step['number']}: {step['message']}", True)
+                break
+
+    def _show_state(self) -> None:
+        d, s = self.session.document, self.session
+        saved = "saved" if s.history.clean else "not saved"
+        self.name.setText(self.name.fontMetrics().elidedText(d.name, Qt.TextElideMode.ElideRight, 164))
+        self.name.setToolTip(str(s.path or "no file yet"))
+        self.facts.setText(f"{d.unit} · {d.material} · {saved}")
+        self.setWindowTitle(f"{d.name}{'' if s.history.clean else ' *'} — Lathed Solid")
+
+    def tell(self, words: str, bad: bool) -> None:
+        """Words for the user, in the status line."""
+        self.status.say(words, bad)
+
+    # pointing ----------------------------------------------------------------------------------
+    def _hover_row(self, row: LedgerRow | None) -> None:
+        if row is None:
+            row = self._chosen_row()
+        verdict = getattr(row, "verdict", None)
+        if row is not None and verdict is None and self.session.reply:
+            verdict = self.session.reply.report.row(row.balloon)
+        self._light(verdict.faces if verdict else ())
+        self._show_flags(verdict)
+
+    def _choose_row(self, row: Any) -> None:
+        self._hover_row(row)
+
+    def _chosen_row(self) -> Any:
+        view = {"read": self.log_page.view, "prove": self.prove_page.view}.get(self.desk)
+        row = view.current_row() if view is not None else None
+        return row or self.drawer.view.current_row()
+
+    def chosen_balloon(self) -> int | None:
+        row = self._chosen_row()
+        return row.balloon if row is not None else None
+
+    def _light(self, faces: tuple[str, ...]) -> None:
+        self.solid.light(tuple(faces))
+
+    def _show_flags(self, hovered: Any) -> None:
+        reply, unit = self.session.reply, self.session.document.unit
+        flags: list[Flag] = []
+        rows = [r for r in reply.report.rows if r.verdict == "out" and r.faces] if reply else []
+        if hovered is not None and hovered.faces and hovered not in rows:
+            rows.insert(0, hovered)
+        for row in rows:
+            flags.append(Flag(row.faces[0], str(row.balloon), flag_text(row, unit), row.verdict == "out"))
+        self.solid.set_flags(flags)
+
+    def _picked(self, picked: Any) -> None:
+        self.picks = [] if picked is None else [*self.picks, picked][-2:]
+        face = (
+            picked.names[0].split("+")[0]
+            if picked is not None and picked.kind == "face" and picked.names
+            else ""
+        )
+        self.shape_page.hole.picked = face
+        if picked is not None:
+            self.tell(f"picked {picked.kind}: {' and '.join(picked.names) or 'no name'}", False)
+            if picked.kind == "face" and picked.names:
+                head = picked.names[0].partition("/")[0]
+                if head.isdigit():
+                    self.route.choose(int(head))
+
+    def _pointed(self, picked: Any) -> None:
+        if picked is None:
+            self.status.show_pointer("")
+            return
+        facts = f" · {picked.facts}" if picked.facts else ""
+        self.status.show_pointer(f"{' | '.join(picked.names)}{facts}")
+
+    # desks and steps ---------------------------------------------------------------------------
+    def show_desk(self, desk: str) -> None:
+        """Turn to a desk."""
+        self.desk = desk
+        self.rail.show_desk(desk)
+        self.pages.setCurrentIndex(("read", "shape", "prove").index(desk))
+        self.drawer.setVisible(desk == "shape")
+        self._hover_row(None)
+
+    def look(self, name: str) -> None:
+        self.view_net.set_current(name)
+        self.solid.look(name)
+
+    def _choose_step(self, number: int | None) -> None:
+        step = self.session.document.step(number) if number is not None else None
+        self.shape_page.show_step(self.session.document, step)
+
+    def edit_step(self) -> None:
+        self.show_desk("shape")
+        self.shape_page.take_focus()
+
+    def can_add_turned(self) -> bool:
+        return not self.session.document.steps
+
+    def add_turned(self) -> None:
+        """A first turned table: two stations to change."""
+        stations = (
+            Station(key="A", diameter="30", length="40"),
+            Station(key="B", diameter="20", length="25"),
+        )
+        self._add_step(
+            "add a turned table",
+            lambda d: TurnedStep(number=edits.next_number(d), table=TurnedTable(stations=stations)),
+        )
+
+    def add_hole(self) -> None:
+        """A hole on the picked face, or on the right end."""
+        face = self.shape_page.hole.picked or f"{self.session.document.steps[0].number}/face.right"
+        self._add_step(
+            "add holes",
+            lambda d: HoleStep(
+                number=edits.next_number(d), face=face, diameter="5", depth="10", places=OnCircle()
+            ),
+        )
+
+    def _add_step(self, label: str, make: Any) -> None:
+        if self.session.edit(label, lambda d: edits.put_step(d, make(d))):
+            self.route.choose(self.session.document.steps[-1].number)
+            self.edit_step()
+
+    def toggle_suspended(self) -> None:
+        number = self.route.current()
+        step = self.session.document.step(number) if number is not None else None
+        if step is not None and number is not None:
+            word = "resume" if step.suspended else "suspend"
+            self.session.edit(
+                f"{word} step {number}", lambda d: edits.suspend_step(d, number, not step.suspended)
+            )
+
+    def drop_step(self) -> None:
+        number = self.route.current()
+        if number is not None:
+            self.session.edit(f"remove step {number}", lambda d: edits.drop_step(d, number))
+
+    def move_step(self, by: int) -> None:
+        number = self.route.current()
+        numbers = [s.number for s in self.session.document.steps]
+        if number is not None:
+            self._move_to(number, numbers.index(number) + by)
+
+    def _move_to(self, number: int, row: int) -> None:
+        self.session.edit(f"move step {number}", lambda d: edits.move_step(d, number, row))
+
+    # callouts ----------------------------------------------------------------------------------
+    def understand(self, text: str) -> Understanding:
+        """The chip under the note line."""
+        action = self._command(text)
+        if action is not None:
+            return Understanding(f"command: {action.title}   {action.keys}")
+        try:
+            meaning = read_note(text, self.session.document.unit)
+        except LathedError as exc:
+            return Understanding(exc.message, True)
+        if meaning.unread:
+            return Understanding(f"{meaning.plain} — not understood: {', '.join(meaning.unread)}", True)
+        hole = any(c.kind == "hole" for c in meaning.clauses)
+        face = self.shape_page.hole.picked
+        where = (
+            (f" — on {face} ⏎" if face else " — pick a face for the step, or ⏎ for the callouts")
+            if hole
+            else " ⏎"
+        )
+        return Understanding(plain_meaning(meaning) + where)
+
+    def _command(self, text: str) -> Action | None:
+        bare = text.strip().lower().rstrip("…")
+        found = [a for a in ACTIONS if a.title.lower().rstrip("…") == bare or a.id == bare]
+        if not found and len(bare) >= 3:
+            found = [a for a in ACTIONS if a.title.lower().startswith(bare)]
+        return found[0] if found else None
+
+    def take_note(self, text: str) -> None:
+        """Enter in the note line: a command, a hole on the picked face, or callouts."""
+        action = self._command(text)
+        if action is not None:
+            self.note_line.accept(text)
+            self.run(action)
+            return
+        face = self.shape_page.hole.picked
+        try:
+            meaning = read_note(text, self.session.document.unit)
+            hole = face and not meaning.unread and [c.kind for c in meaning.clauses] == ["hole"]
+        except LathedError:
+            hole = False
+        if hole:
+            at = None
+            pick = self.picks[-1]
+            if pick.facts.startswith("cylinder"):
+                at = round(pick.point[0] - self._datum_x(), 1)
+            done = self.session.edit(text, lambda d: hole_from_note(d, text, face, radial_at=at))
+            if done:
+                self.route.choose(self.session.document.steps[-1].number)
+        else:
+            done = self.session.edit(text, lambda d: edits.add_note(d, text))
+        if done:
+            self.note_line.accept(text)
+            self.drawer.choose(self.session.document.callouts[-1].balloon)
+
+    def _datum_x(self) -> float:
+        return 0.0  # the left face of a turned part stands at X = 0
+
+    def _edit_note(self, row: LedgerRow, text: str) -> None:
+        """A note edited in the ledger: the callout of that balloon takes the new size and limits."""
+
+        def change(document: Document) -> Document:
+            new = callouts_from_note(text, row.balloon, document.unit, row.callout.source)
+            same = next((c for c in new if c.meaning == row.callout.meaning), new[0])
+            kept = {"balloon": row.balloon, "drive": row.callout.drive, "measure": row.callout.measure}
+            return edits.put_callout(document, edits.changed(same, **kept))
+
+        self.session.edit(f"note of callout {row.balloon}", change)
+
+    def drop_callout(self) -> None:
+        balloon = self.chosen_balloon()
+        if balloon is not None:
+            self.session.edit(f"remove callout {balloon}", lambda d: edits.drop_callout(d, balloon))
+
+    def toggle_drive(self) -> None:
+        balloon = self.chosen_balloon()
+        if balloon is None:
+            return
+
+        def change(document: Document) -> Document:
+            callout = document.callout(balloon)
+            if callout is None:
+                return document
+            if callout.drive == "nominal" and document.reading(balloon) is None:
+                raise edits.DocumentError(
+                    f"callout {balloon} has no reading yet", hint="log one at the Read desk"
+                )
+            drive = "nominal" if callout.drive == "measured" else "measured"
+            return edits.put_callout(document, edits.changed(callout, drive=drive))
+
+        self.session.edit(f"what drives callout {balloon}", change)
+
+    def measure_between_picks(self) -> None:
+        balloon = self.chosen_balloon()
+        names = [p.names[0].split("+")[0] for p in self.picks if p.kind == "face" and p.names]
+        if balloon is None or len(names) < 2:
+            self.tell("pick two flat faces in the solid, one after the other", True)
+            return
+        probe = Probe(kind="distance", faces=tuple(names))
+
+        def change(document: Document) -> Document:
+            callout = document.callout(balloon)
+            return (
+                document
+                if callout is None
+                else edits.put_callout(document, edits.changed(callout, measure=probe))
+            )
+
+        self.session.edit(f"where callout {balloon} is measured", change)
+
+    # files and dialogs -------------------------------------------------------------------------
+    def new_part(self) -> None:
+        if self._may_leave():
+            self.session.open_value(templates.turned("Untitled part", "mm"), saved=True)
+
+    def open_dialog(self) -> None:
+        if self._may_leave():
+            name, _ = QFileDialog.getOpenFileName(self, "Open a part", str(self._folder()), FILTER)
+            if name:
+                self.session.open_file(Path(name))
+
+    def open_path(self, path: Path) -> None:
+        if self._may_leave():
+            self.session.open_file(path)
+
+    def save(self) -> bool:
+        return (
+            self.save_as()
+            if self.session.path is None
+            else self.session.save(self.session.path, self._thumbnail())
+        )
+
+    def save_as(self) -> bool:
+        start = self._folder() / f"{self.session.document.name}.lathed"
+        name, _ = QFileDialog.getSaveFileName(self, "Save the part", str(start), FILTER)
+        if not name:
+            return False
+        path = Path(name)
+        return self.session.save(path if path.suffix else path.with_suffix(".lathed"), self._thumbnail())
+
+    def export_dialog(self) -> None:
+        start = self._folder() / f"{self.session.document.name}.step"
+        name, _ = QFileDialog.getSaveFileName(
+            self, "Export the solid", str(start), "STEP (*.step *.stp);;STL (*.stl)"
+        )
+        if name:
+            self.session.export(Path(name))
+
+    def csv_dialog(self) -> None:
+        start = self._folder() / f"{self.session.document.name}.csv"
+        name, _ = QFileDialog.getSaveFileName(self, "Write the verdict table", str(start), "CSV (*.csv)")
+        if name and self.session.reply:
+            try:
+                write_verdict_csv(Path(name), self.session.reply.report, self.session.document.unit)
+                self.tell(f"verdicts written to {Path(name).name}", False)
+            except FileError as exc:
+                self.tell(exc.message, True)
+
+    def _folder(self) -> Path:
+        return self.session.path.parent if self.session.path else Path.home()
+
+    def _thumbnail(self) -> bytes | None:
+        if self.solid.scene is None:
+            return None
+        image = self.solid.grabFramebuffer().scaledToWidth(320, Qt.TransformationMode.SmoothTransformation)
+        buffer = QBuffer()
+        buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+        image.save(buffer, "PNG")
+        return bytes(buffer.data().data())
+
+    def part_properties(self) -> None:
+        self._dialog("part properties", PropertiesDialog(self, self.session.document))
+
+    def parameters(self) -> None:
+        self._dialog("parameters", ParametersDialog(self, self.session.document))
+
+    def _dialog(self, label: str, dialog: Any) -> None:
+        if dialog.exec():
+            self.session.commit(dialog.result_document, label)
+
+    def show_help(self) -> None:
+        HelpDialog(self).exec()
+
+    def toggle_projection(self) -> None:
+        s = self.session.settings
+        other = "third" if s.projection == "first" else "first"
+        self.session.set_settings(s.model_copy(update={"projection": other}))
+        self.view_net.set_projection(other)
+
+    def toggle_dark(self) -> None:
+        s = self.session.settings
+        self.session.set_settings(s.model_copy(update={"dark": not s.dark}))
+        app = QApplication.instance()
+        if isinstance(app, QApplication):
+            theme.apply(app, dark=not s.dark)
+        self.solid.refresh_colours()
+
+    def _may_leave(self) -> bool:
+        """Ask about unsaved work: save, leave it, or stay."""
+        if self.session.history.clean:
+            return True
+        kind = QMessageBox.StandardButton
+        answer = QMessageBox.question(
+            self, "Unsaved work", f"{self.session.document.name} has edits that are not saved.",
+            kind.Save | kind.Discard | kind.Cancel, kind.Save,
+        )  # fmt: skip
+        if answer == kind.Save:
+            return self.save()
+        return answer == kind.Discard
+
+    def closeEvent(self, event: QCloseEvent | None) -> None:
+        assert event is not None
+        if not self._may_leave():
+            event.ignore()
+            return
+        self.session.close()
+        event.accept()
