@@ -97,9 +97,7 @@ def build_command(file: Path, as_json: bool) -> int:
 @cli.command("prove")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="Print the verdicts as JSON.")
-@click.option(
-    "--csv", "csv_out", type=click.Path(path_type=Path), help="Write the verdict table to this file."
-)
+@click.option("--csv", "csv_out", type=click.Path(path_type=Path), help="Write the verdict table to this file.")
 def prove_command(file: Path, as_json: bool, csv_out: Path | None) -> int:
     """Measure every callout on the built solid and judge it; judge the mass."""
     document, reply = _built(file)
@@ -213,9 +211,7 @@ def _print_verdicts(document: Document, reply: BuildReply) -> None:
     from lathed_solid.quantity.formatting import angle, fixed
 
     console = Console()
-    table = Table(
-        "balloon", "note", "meaning", "nominal", "measured", "deviation", "verdict", title=document.name
-    )
+    table = Table("balloon", "note", "meaning", "nominal", "measured", "deviation", "verdict", title=document.name)
     for row in reply.report.rows:
 
         def show(x: float | None, is_angle: bool = row.kind == "angle") -> str:
@@ -234,9 +230,7 @@ def _print_verdicts(document: Document, reply: BuildReply) -> None:
     mass = reply.report.mass
     if mass is not None:
         against = (
-            ""
-            if mass.stated is None
-            else f", {mass.source} {mass.stated:g} g ± {mass.band or 0:.2f}: {mass.verdict}"
+            "" if mass.stated is None else f", {mass.source} {mass.stated:g} g ± {mass.band or 0:.2f}: {mass.verdict}"
         )
         console.print(f"mass {mass.model:.2f} g{against}", highlight=False)
 
@@ -248,9 +242,7 @@ def _desk(module: str) -> Any:
     try:
         return importlib.import_module(f"lathed_solid.desk.{module}")
     except ImportError as exc:
-        raise LathedError(
-            "the window's libraries are missing", rule=str(exc), hint="run ./run --setup"
-        ) from None
+        raise LathedError("the window's libraries are missing", rule=str(exc), hint="run ./run --setup") from None
 
 
 def _window(path: Path | None, document: Document | None = None) -> int:

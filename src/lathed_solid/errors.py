@@ -16,9 +16,7 @@ class LathedError(Exception):
     ``received``: the offending value. ``hint``: what to try.
     """
 
-    def __init__(
-        self, what: str, *, where: str = "", rule: str = "", received: Any = None, hint: str = ""
-    ) -> None:
+    def __init__(self, what: str, *, where: str = "", rule: str = "", received: Any = None, hint: str = "") -> None:
         self.what, self.where, self.rule, self.received, self.hint = what, where, rule, received, hint
         super().__init__(self.message)
 

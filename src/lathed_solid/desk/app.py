@@ -119,9 +119,7 @@ def _catch(window: object) -> None:
         if issubclass(kind, KeyboardInterrupt):
             window.close()
             return
-        words = (
-            value.message if isinstance(value, LathedError) else f"unexpected error: {kind.__name__}: {value}"
-        )
+        words = value.message if isinstance(value, LathedError) else f"unexpected error: {kind.__name__}: {value}"
         window.tell(f"{words} (nothing is lost; the log has the details)", True)
 
     sys.excepthook = hook

@@ -17,19 +17,13 @@ def step_detail(document: Document, step: StepBase) -> str:
         if isinstance(step, TurnedStep):
             section = step.resolve(evaluate)
             count = len(step.table.stations)
-            return (
-                f"{count} station{'s' if count != 1 else ''} · {length(section.length, document.unit)} long"
-            )
+            return f"{count} station{'s' if count != 1 else ''} · {length(section.length, document.unit)} long"
         if isinstance(step, HoleStep):
             hole = step.resolve(evaluate)
             size = f"⌀{length(2 * hole.radius, document.unit)}"
             if isinstance(step.places, Radial):
                 return f"{size} · radial · at {length(hole.reach, document.unit)}"
-            return (
-                f"{size} · on ⌀{length(2 * hole.reach, document.unit)}"
-                if hole.reach
-                else f"{size} · on the axis"
-            )
+            return f"{size} · on ⌀{length(2 * hole.reach, document.unit)}" if hole.reach else f"{size} · on the axis"
     except LathedError as exc:
         return exc.what
     return "kept as it is"

@@ -92,9 +92,7 @@ class PropertiesDialog(_EditDialog):
         self.material.setCurrentText(document.material)
         self.general = QComboBox()
         self.general.addItems(list(GENERAL))
-        self.general.setCurrentText(
-            str(document.general) if str(document.general) in GENERAL else list(GENERAL)[-1]
-        )
+        self.general.setCurrentText(str(document.general) if str(document.general) in GENERAL else list(GENERAL)[-1])
         mass = document.stated_mass
         self.mass = QLineEdit("" if mass is None else f"{mass.grams:g} g")
         self.mass.setPlaceholderText("not stated; e.g. 1182 g or 1.2 kg")
@@ -137,9 +135,7 @@ class ParametersDialog(_EditDialog):
 
     def __init__(self, parent: QWidget, document: Document) -> None:
         super().__init__(parent, "Parameters", document)
-        self.outer.addWidget(
-            QLabel("One on a line: name = expression. Callouts are #7; other parameters by name.")
-        )
+        self.outer.addWidget(QLabel("One on a line: name = expression. Callouts are #7; other parameters by name."))
         self.text = QPlainTextEdit("\n".join(f"{p.name} = {p.expression}" for p in document.parameters))
         self.text.setPlaceholderText("wall = 4\nseat = #3 + 2*wall")
         self.text.setFont(theme.font(14))

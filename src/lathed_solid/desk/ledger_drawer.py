@@ -33,8 +33,7 @@ def ledger_rows(document: Document, report: Report | None) -> tuple[LedgerRow, .
     """Rows in balloon order."""
     rows = {r.balloon: r for r in report.rows} if report is not None else {}
     return tuple(
-        LedgerRow(c, limits_text(c, limits(c, document.general)), rows.get(c.balloon))
-        for c in document.callouts
+        LedgerRow(c, limits_text(c, limits(c, document.general)), rows.get(c.balloon)) for c in document.callouts
     )
 
 
@@ -49,20 +48,20 @@ def verdict_columns() -> list[Column]:
             "measured",
             lambda r: of(r, lambda v: shown_value(v.measured, v.kind, r.callout.unit)),
             look="number",
-            width=84,
+            width=74,
             tip=lambda r: of(r, lambda v: f"on {', '.join(v.faces)}" if v.faces else v.reason),
         ),
         Column(
             "deviation",
             lambda r: of(r, lambda v: shown_deviation(v.deviation, v.kind, r.callout.unit)),
             look="number",
-            width=84,
+            width=74,
         ),
         Column(
             "verdict",
             lambda r: of(r, lambda v: v.verdict),
             look="verdict",
-            width=104,
+            width=92,
             tip=lambda r: of(r, lambda v: v.reason or v.verdict),
         ),
     ]
@@ -99,16 +98,17 @@ class LedgerDrawer(QWidget):
         layout.addLayout(bar)
         self.model = RowModel(
             [
-                Column("balloon", lambda r: str(r.balloon), look="balloon", width=64),
+                Column("balloon", lambda r: str(r.balloon), look="balloon", width=58),
                 Column(
-                    "note as written", lambda r: r.callout.note, edit=edit_note, look="sheet", width=250,
+                    "note as written", lambda r: r.callout.note, edit=edit_note, look="sheet", width=196,
                     tip=lambda r: f"{r.callout.note}\nF2 edits the note",
                 ),
-                Column("meaning", lambda r: r.callout.meaning, width=180),
-                Column("limits", lambda r: r.limits, width=140,
+                Column("meaning", lambda r: r.callout.meaning, width=168),
+                Column("limits", lambda r: r.limits, width=112,
                        tip=lambda r: r.verdict.limits_source if r.verdict else ""),
-                Column("driven by", lambda r: "measured" if r.callout.drive == "measured" else "nominal", width=72),
-                Column("used by", lambda r: _used(r), width=64, tip=lambda r: "\n".join(r.verdict.used_by) if r.verdict else ""),
+                Column("driven by", lambda r: "measured" if r.callout.drive == "measured" else "nominal", width=70),
+                Column("used by", lambda r: _used(r), width=58,
+                       tip=lambda r: "\n".join(r.verdict.used_by) if r.verdict else ""),
                 *verdict_columns(),
             ],
             alarm=lambda r: r.verdict is not None and r.verdict.verdict == "out",
@@ -118,9 +118,7 @@ class LedgerDrawer(QWidget):
         self.view.row_hovered.connect(self.hovered)
         self.view.row_chosen.connect(self.chosen)
         layout.addWidget(self.view, 1)
-        self.empty = QLabel(
-            "No callouts yet. Type a drawing note above ( / ), such as  ⌀25 h6  or  4X ⌀6.6 THRU."
-        )
+        self.empty = QLabel("No callouts yet. Type a drawing note above ( / ), such as  ⌀25 h6  or  4X ⌀6.6 THRU.")
         self.empty.setObjectName("quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         layout.addWidget(self.empty, 1)

@@ -42,9 +42,7 @@ class _DeskButton(QAbstractButton):
             p.fillRect(area, QColor(r.tint))
         p.setPen(QColor(r.ink if self.isChecked() or self.count else r.quiet))
         p.setFont(theme.font(17, theme.QFont.Weight.DemiBold))
-        p.drawText(
-            area.adjusted(0, 8, 0, -26), Qt.AlignmentFlag.AlignCenter, str(self.count) if self.count else "·"
-        )
+        p.drawText(area.adjusted(0, 8, 0, -26), Qt.AlignmentFlag.AlignCenter, str(self.count) if self.count else "·")
         p.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
         p.setPen(QColor(r.ink if self.isChecked() else r.quiet))
         p.drawText(area.adjusted(0, 28, 0, -6), Qt.AlignmentFlag.AlignCenter, self.title)

@@ -183,22 +183,17 @@ class _RouteDelegate(QStyledItemDelegate):
         title = theme.font(13, theme.QFont.Weight.DemiBold)
         title.setStrikeOut(faint)
         painter.setFont(title)
-        painter.drawText(area.adjusted(48, 8, -28, 0), Qt.AlignmentFlag.AlignTop, row.title)
+        words = painter.fontMetrics().elidedText(row.title, Qt.TextElideMode.ElideRight, int(area.width()) - 84)
+        painter.drawText(area.adjusted(48, 8, -28, 0), Qt.AlignmentFlag.AlignTop, words)
         painter.setPen(QColor(r.quiet))
         painter.setFont(theme.narrow(12))
-        detail = painter.fontMetrics().elidedText(
-            row.detail, Qt.TextElideMode.ElideRight, int(area.width()) - 58
-        )
+        detail = painter.fontMetrics().elidedText(row.detail, Qt.TextElideMode.ElideRight, int(area.width()) - 58)
         painter.drawText(area.adjusted(48, 26, -8, 0), Qt.AlignmentFlag.AlignTop, detail)
         top = area.top() + 44
         if row.message:
             painter.setPen(QColor(r.out_line))
-            text = painter.fontMetrics().elidedText(
-                row.message, Qt.TextElideMode.ElideRight, int(area.width()) - 58
-            )
-            painter.drawText(
-                QRectF(area.left() + 48, top, area.width() - 56, 18), Qt.AlignmentFlag.AlignTop, text
-            )
+            text = painter.fontMetrics().elidedText(row.message, Qt.TextElideMode.ElideRight, int(area.width()) - 58)
+            painter.drawText(QRectF(area.left() + 48, top, area.width() - 56, 18), Qt.AlignmentFlag.AlignTop, text)
             top += 18
         self._balloons(painter, row, area, top)
         self._state(painter, row.state, area)

@@ -226,7 +226,7 @@ class Session(QObject):
         self._unwatch()
         if self.workshop is None:
             return
-        self._notifier = QSocketNotifier(self.workshop.fileno(), QSocketNotifier.Type.Read, self)
+        self._notifier = QSocketNotifier(self.workshop.fileno(), QSocketNotifier.Type.Read, self)  # type: ignore[call-overload]
         self._notifier.activated.connect(self._read)
 
     def _unwatch(self) -> None:
@@ -298,6 +298,9 @@ class Session(QObject):
 
     def warm_spare_later(self) -> None:
         """Start the spare worker once the window has settled."""
-        workshop = self.workshop
-        if workshop is not None:
-            QTimer.singleShot(SPARE_DELAY_MS, lambda: self.workshop is workshop and workshop.warm_spare())
+        if self.workshop is not None:
+            QTimer.singleShot(SPARE_DELAY_MS, self._warm_spare)
+
+    def _warm_spare(self) -> None:
+        if self.workshop is not None:
+            self.workshop.warm_spare()

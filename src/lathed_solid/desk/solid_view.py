@@ -50,6 +50,7 @@ class SolidView(QOpenGLWidget):
     hovered = pyqtSignal(object)  # Picked or None
     failed = pyqtSignal(str)
     ready = pyqtSignal()
+    resized = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -120,6 +121,7 @@ class SolidView(QOpenGLWidget):
     def resizeEvent(self, event: Any) -> None:
         super().resizeEvent(event)
         self._overlay.resize(self.size())
+        self.resized.emit()
 
     def _act(self, method: str, *args: Any) -> Any:
         """Call the scene with its context current, then repaint; None without a scene."""

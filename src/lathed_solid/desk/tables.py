@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QStyle, QStyledItemD
 
 from lathed_solid.desk import theme
 
-ROW_HEIGHT = 30
+ROW_HEIGHT = 27
 
 Row = Any
 
@@ -136,8 +136,8 @@ class RowView(QTableView):
         for i, column in enumerate(model.columns):
             if column.width is not None:
                 header.resizeSection(i, column.width)
-            if column.look in ("balloon", "verdict"):
-                self.setItemDelegateForColumn(i, _SignDelegate(column.look, self))
+            delegate = _SignDelegate if column.look in ("balloon", "verdict") else _TextDelegate
+            self.setItemDelegateForColumn(i, delegate(column.look, self))
         header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
 
     def current_row(self) -> Row | None:
@@ -156,6 +156,33 @@ class RowView(QTableView):
     def leaveEvent(self, event: Any) -> None:
         self.row_hovered.emit(None)
         super().leaveEvent(event)
+
+
+class _TextDelegate(QStyledItemDelegate):
+    """Plain cells: the style sheet hides a model's background, so it is painted first."""
+
+    def __init__(self, look: str, parent: QWidget) -> None:
+        super().__init__(parent)
+        # the drawing font stands higher on its line than the interface font
+        self.drop = 3 if look == "sheet" else 0
+
+    def paint(self, painter: QPainter | None, option: Any, index: QModelIndex) -> None:
+        assert painter is not None
+        background = index.data(Qt.ItemDataRole.BackgroundRole)
+        if background is not None and not option.state & QStyle.StateFlag.State_Selected:
+            painter.fillRect(option.rect, background)
+        if self.drop:
+            if option.state & QStyle.StateFlag.State_Selected:
+                painter.fillRect(option.rect, QColor(theme.roles().tint))
+            painter.setFont(theme.drawing(15))
+            painter.setPen(QColor(theme.roles().ink))
+            area = option.rect.adjusted(8, self.drop, -4, self.drop)
+            text = painter.fontMetrics().elidedText(str(index.data()), Qt.TextElideMode.ElideRight, area.width())
+            painter.drawText(area, Qt.AlignmentFlag.AlignVCenter, text)
+            painter.setPen(QColor(theme.roles().line))
+            painter.drawLine(option.rect.bottomLeft(), option.rect.bottomRight())
+            return
+        super().paint(painter, option, index)
 
 
 class _SignDelegate(QStyledItemDelegate):
@@ -215,9 +242,7 @@ def paint_verdict(painter: QPainter, rect: QRectF, word: str) -> None:
     if word == "in":
         painter.drawEllipse(box)
     elif word == "near":
-        painter.drawPolygon(
-            QPolygonF([QPointF(box.center().x(), box.top()), box.bottomRight(), box.bottomLeft()])
-        )
+        painter.drawPolygon(QPolygonF([QPointF(box.center().x(), box.top()), box.bottomRight(), box.bottomLeft()]))
     elif word == "out":
         painter.fillRect(box, ink)
     painter.setFont(theme.font(13, theme.QFont.Weight.DemiBold if strong else theme.QFont.Weight.Normal))

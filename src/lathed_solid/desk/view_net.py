@@ -39,9 +39,7 @@ class ViewNet(QWidget):
     def cells(self) -> dict[str, QRectF]:
         """Where each view stands."""
         places = {**(THIRD if self.projection == "third" else FIRST), **ISO}
-        return {
-            n: QRectF(c * (CELL_W + GAP), r * (CELL_H + GAP), CELL_W, CELL_H) for n, (c, r) in places.items()
-        }
+        return {n: QRectF(c * (CELL_W + GAP), r * (CELL_H + GAP), CELL_W, CELL_H) for n, (c, r) in places.items()}
 
     def set_projection(self, projection: str) -> None:
         self.projection = projection
@@ -73,9 +71,7 @@ class ViewNet(QWidget):
     def mouseMoveEvent(self, event: Any) -> None:
         self._hover = self._at(event.position())
         if self._hover:
-            QToolTip.showText(
-                event.globalPosition().toPoint(), f"{self._hover} view ({self.projection} angle)", self
-            )
+            QToolTip.showText(event.globalPosition().toPoint(), f"{self._hover} view ({self.projection} angle)", self)
         self.update()
 
     def leaveEvent(self, event: Any) -> None:

@@ -53,6 +53,13 @@ FILTER = "Parts (*.lathed part.json *.json)"
 class MainWindow(QMainWindow):
     """Shows one session. Methods are what the action table calls."""
 
+    session: Session
+    note_line: NoteLine
+    route: RouteCard
+    drawer: LedgerDrawer
+    solid: SolidView
+    view_bar: ViewBar
+
     def __init__(self, session: Session) -> None:
         super().__init__()
         self.session = session
@@ -93,14 +100,14 @@ class MainWindow(QMainWindow):
         panes.setHandleWidth(1)
         panes.addWidget(self.pages)
         panes.addWidget(self.solid)
-        panes.setSizes([500, 460])
+        panes.setSizes([540, 420])
         panes.setChildrenCollapsible(False)
         self.drawer = LedgerDrawer(self._edit_note)
         column = QSplitter(Qt.Orientation.Vertical)
         column.setHandleWidth(1)
         column.addWidget(panes)
         column.addWidget(self.drawer)
-        column.setSizes([520, 200])
+        column.setSizes([545, 175])
         column.setStretchFactor(0, 1)
         column.setChildrenCollapsible(False)
         middle.addWidget(column, 1)
@@ -159,7 +166,7 @@ class MainWindow(QMainWindow):
         )
         self.note_line.set_history(s.settings.note_history)
         self.route.chosen.connect(self._choose_step)
-        self.route.edit_asked.connect(lambda n: (self._choose_step(n), self.show_desk("shape")))
+        self.route.edit_asked.connect(self._edit_step)
         self.route.moved.connect(self._move_to)
         self.route.menu_asked.connect(lambda p: self._menu("Route").exec(p))
         for source in (self.drawer, self.prove_page, self.log_page):
@@ -169,17 +176,14 @@ class MainWindow(QMainWindow):
         self.log_page.told.connect(self.tell)
         self.log_page.drive_asked.connect(self.toggle_drive)
         self.prove_page.mass_asked.connect(self.part_properties)
-        self.shape_page.step_changed.connect(
-            lambda label, step: s.edit(label, lambda d: edits.put_step(d, step))
-        )
+        self.shape_page.step_changed.connect(lambda label, step: s.edit(label, lambda d: edits.put_step(d, step)))
         self.shape_page.told.connect(self.tell)
         self.shape_page.faces_hovered.connect(self._light)
-        self.drawer.toggled.connect(
-            lambda on: s.set_settings(s.settings.model_copy(update={"drawer_open": on}))
-        )
+        self.drawer.toggled.connect(lambda on: s.set_settings(s.settings.model_copy(update={"drawer_open": on})))
         self.drawer.set_open(s.settings.drawer_open)
         self.view_net.chosen.connect(self.solid.look)
         self.solid.picked.connect(self._picked)
+        self.solid.resized.connect(self._place_overlays)
         self.solid.hovered.connect(self._pointed)
         self.solid.failed.connect(lambda words: self.tell(f"no 3D view: {words}", True))
 
@@ -217,8 +221,12 @@ class MainWindow(QMainWindow):
                     q.setChecked(action.checked(self))
                 menu.addAction(q)
         # a disabled QAction would also lose its shortcut and so its words
-        menu.aboutToHide.connect(lambda: [q.setEnabled(True) for q in self.actions_by_id.values()])
+        menu.aboutToHide.connect(self._enable_all)
         return menu
+
+    def _enable_all(self) -> None:
+        for q in self.actions_by_id.values():
+            q.setEnabled(True)
 
     def _show_menu(self) -> None:
         menu = self._menu("Part", "Edit", "Ledger", "View", "Kernel", "Help")
@@ -233,14 +241,6 @@ class MainWindow(QMainWindow):
         menu.exec(self.menu_button.mapToGlobal(self.menu_button.rect().bottomLeft()))
 
     # showing -----------------------------------------------------------------------------------
-    def resizeEvent(self, event: Any) -> None:
-        super().resizeEvent(event)
-        self._place_overlays()
-
-    def showEvent(self, event: Any) -> None:
-        super().showEvent(event)
-        self._place_overlays()
-
     def _place_overlays(self) -> None:
         self.view_net.move(self.solid.width() - self.view_net.width() - 8, 12)
         self.view_bar.move(12, self.solid.height() - 38)
@@ -328,11 +328,7 @@ class MainWindow(QMainWindow):
 
     def _picked(self, picked: Any) -> None:
         self.picks = [] if picked is None else [*self.picks, picked][-2:]
-        face = (
-            picked.names[0].split("+")[0]
-            if picked is not None and picked.kind == "face" and picked.names
-            else ""
-        )
+        face = picked.names[0].split("+")[0] if picked is not None and picked.kind == "face" and picked.names else ""
         self.shape_page.hole.picked = face
         if picked is not None:
             self.tell(f"picked {picked.kind}: {' and '.join(picked.names) or 'no name'}", False)
@@ -365,6 +361,10 @@ class MainWindow(QMainWindow):
         step = self.session.document.step(number) if number is not None else None
         self.shape_page.show_step(self.session.document, step)
 
+    def _edit_step(self, number: int) -> None:
+        self._choose_step(number)
+        self.edit_step()
+
     def edit_step(self) -> None:
         self.show_desk("shape")
         self.shape_page.take_focus()
@@ -388,9 +388,7 @@ class MainWindow(QMainWindow):
         face = self.shape_page.hole.picked or f"{self.session.document.steps[0].number}/face.right"
         self._add_step(
             "add holes",
-            lambda d: HoleStep(
-                number=edits.next_number(d), face=face, diameter="5", depth="10", places=OnCircle()
-            ),
+            lambda d: HoleStep(number=edits.next_number(d), face=face, diameter="5", depth="10", places=OnCircle()),
         )
 
     def _add_step(self, label: str, make: Any) -> None:
@@ -403,9 +401,7 @@ class MainWindow(QMainWindow):
         step = self.session.document.step(number) if number is not None else None
         if step is not None and number is not None:
             word = "resume" if step.suspended else "suspend"
-            self.session.edit(
-                f"{word} step {number}", lambda d: edits.suspend_step(d, number, not step.suspended)
-            )
+            self.session.edit(f"{word} step {number}", lambda d: edits.suspend_step(d, number, not step.suspended))
 
     def drop_step(self) -> None:
         number = self.route.current()
@@ -435,11 +431,7 @@ class MainWindow(QMainWindow):
             return Understanding(f"{meaning.plain} — not understood: {', '.join(meaning.unread)}", True)
         hole = any(c.kind == "hole" for c in meaning.clauses)
         face = self.shape_page.hole.picked
-        where = (
-            (f" — on {face} ⏎" if face else " — pick a face for the step, or ⏎ for the callouts")
-            if hole
-            else " ⏎"
-        )
+        where = (f" — on {face} ⏎" if face else " — pick a face for the step, or ⏎ for the callouts") if hole else " ⏎"
         return Understanding(plain_meaning(meaning) + where)
 
     def _command(self, text: str) -> Action | None:
@@ -505,9 +497,7 @@ class MainWindow(QMainWindow):
             if callout is None:
                 return document
             if callout.drive == "nominal" and document.reading(balloon) is None:
-                raise edits.DocumentError(
-                    f"callout {balloon} has no reading yet", hint="log one at the Read desk"
-                )
+                raise edits.DocumentError(f"callout {balloon} has no reading yet", hint="log one at the Read desk")
             drive = "nominal" if callout.drive == "measured" else "measured"
             return edits.put_callout(document, edits.changed(callout, drive=drive))
 
@@ -523,11 +513,7 @@ class MainWindow(QMainWindow):
 
         def change(document: Document) -> Document:
             callout = document.callout(balloon)
-            return (
-                document
-                if callout is None
-                else edits.put_callout(document, edits.changed(callout, measure=probe))
-            )
+            return document if callout is None else edits.put_callout(document, edits.changed(callout, measure=probe))
 
         self.session.edit(f"where callout {balloon} is measured", change)
 
@@ -547,11 +533,7 @@ class MainWindow(QMainWindow):
             self.session.open_file(path)
 
     def save(self) -> bool:
-        return (
-            self.save_as()
-            if self.session.path is None
-            else self.session.save(self.session.path, self._thumbnail())
-        )
+        return self.save_as() if self.session.path is None else self.session.save(self.session.path, self._thumbnail())
 
     def save_as(self) -> bool:
         start = self._folder() / f"{self.session.document.name}.lathed"
@@ -563,9 +545,7 @@ class MainWindow(QMainWindow):
 
     def export_dialog(self) -> None:
         start = self._folder() / f"{self.session.document.name}.step"
-        name, _ = QFileDialog.getSaveFileName(
-            self, "Export the solid", str(start), "STEP (*.step *.stp);;STL (*.stl)"
-        )
+        name, _ = QFileDialog.getSaveFileName(self, "Export the solid", str(start), "STEP (*.step *.stp);;STL (*.stl)")
         if name:
             self.session.export(Path(name))
 

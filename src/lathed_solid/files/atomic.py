@@ -40,6 +40,4 @@ def write_atomic(path: Path, data: bytes) -> None:
             with contextlib.suppress(OSError):
                 Path(temporary).unlink()
         hint = _HINTS.get(exc.errno or 0, "save under another name")
-        raise FileError(
-            "the file cannot be written", path, rule=exc.strerror or str(exc), hint=hint
-        ) from None
+        raise FileError("the file cannot be written", path, rule=exc.strerror or str(exc), hint=hint) from None

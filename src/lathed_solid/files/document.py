@@ -77,9 +77,7 @@ def _part_json(path: Path, data: bytes) -> bytes:
             "the archive is damaged or cut short", path, rule=str(exc), hint="an older copy of the file"
         ) from None
     except Exception as exc:  # noqa: BLE001 - zlib raises its own errors on damaged streams
-        raise FileError(
-            "the archive is damaged", path, rule=str(exc), hint="an older copy of the file"
-        ) from None
+        raise FileError("the archive is damaged", path, rule=str(exc), hint="an older copy of the file") from None
 
 
 def _check_member(path: Path, member: zipfile.ZipInfo) -> None:
@@ -106,9 +104,7 @@ def _parse(path: Path, text: bytes) -> Document:
     try:
         return Document.model_validate(migrate(records))
     except NewerVersion as exc:
-        raise FileError(
-            "the file is from a newer version", path, rule=str(exc), hint="a newer Lathed Solid"
-        ) from None
+        raise FileError("the file is from a newer version", path, rule=str(exc), hint="a newer Lathed Solid") from None
     except ValidationError as exc:
         raise FileError("the document is not valid", path, rule=plain_error(exc).message) from None
     except (ValueError, RecursionError) as exc:

@@ -48,9 +48,7 @@ class Journal:
             self._handle = self.file.open("w", encoding="utf-8")
         except OSError as exc:
             raise self._error(exc) from None
-        self._line(
-            {"pid": os.getpid(), "started": _process_start(os.getpid()), "path": str(path) if path else None}
-        )
+        self._line({"pid": os.getpid(), "started": _process_start(os.getpid()), "path": str(path) if path else None})
         self.append("Start", history.document)
 
     def append(self, label: str, document: Document) -> None:

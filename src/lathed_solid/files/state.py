@@ -80,9 +80,7 @@ def start_logging() -> Path | None:
         folder = state_folder()
         folder.mkdir(parents=True, exist_ok=True)
         file = folder / "lathed-solid.log"
-        handler = logging.handlers.RotatingFileHandler(
-            file, maxBytes=512 << 10, backupCount=3, encoding="utf-8"
-        )
+        handler = logging.handlers.RotatingFileHandler(file, maxBytes=512 << 10, backupCount=3, encoding="utf-8")
     except OSError:
         root.addHandler(logging.NullHandler())
         return None

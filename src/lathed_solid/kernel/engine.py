@@ -89,9 +89,7 @@ class Engine:
         start = time.perf_counter()
         kind: str = step.kind  # type: ignore[attr-defined]
 
-        def result(
-            ok: bool, message: str = "", cached: bool = False, candidates: tuple[str, ...] = ()
-        ) -> StepResult:
+        def result(ok: bool, message: str = "", cached: bool = False, candidates: tuple[str, ...] = ()) -> StepResult:
             ms = (time.perf_counter() - start) * 1000
             return StepResult(step.number, kind, ok, ms, message, cached, candidates=candidates)
 

@@ -39,9 +39,7 @@ def export(body: Body, path: Path, name: str) -> None:
     """Write ``body`` by the ending of ``path``. Raises ExchangeError."""
     ending = path.suffix.lower()
     if ending not in FORMATS:
-        raise ExchangeError(
-            f"the ending {path.suffix!r} is not known", hint="a file name ending in .step or .stl"
-        )
+        raise ExchangeError(f"the ending {path.suffix!r} is not known", hint="a file name ending in .step or .stl")
     write = _write_stl if ending == ".stl" else _write_step
     _atomic(path, lambda temporary: write(body, temporary, name))
 
@@ -54,15 +52,11 @@ def _atomic(path: Path, write: Callable[[str], bool]) -> None:
         raise ExchangeError("the file cannot be written", where=str(path), rule=exc.strerror or "") from None
     try:
         if not write(temporary) or Path(temporary).stat().st_size == 0:
-            raise ExchangeError(
-                "the file cannot be written", where=str(path), hint="check the space on the disk"
-            )
+            raise ExchangeError("the file cannot be written", where=str(path), hint="check the space on the disk")
         Path(temporary).chmod(0o644)
         Path(temporary).replace(path)
     except OSError as exc:
-        raise ExchangeError(
-            "the file cannot be written", where=str(path), rule=exc.strerror or exc.args[0]
-        ) from None
+        raise ExchangeError("the file cannot be written", where=str(path), rule=exc.strerror or exc.args[0]) from None
     finally:
         with contextlib.suppress(OSError):
             Path(temporary).unlink()

@@ -52,9 +52,7 @@ Groups = list[list[Surface]]
 
 def _need(surface: Surface, *kinds: str) -> Surface:
     if surface.kind not in kinds:
-        raise MeasureError(
-            f"a {surface.kind} cannot be measured this way", rule=f"{' or '.join(kinds)} needed"
-        )
+        raise MeasureError(f"a {surface.kind} cannot be measured this way", rule=f"{' or '.join(kinds)} needed")
     return surface
 
 

@@ -56,9 +56,7 @@ def natural(text: str) -> tuple[Any, ...]:
     return tuple(int(p) if p.isdigit() else p for p in re.split(r"(\d+)", text))
 
 
-def carried(
-    names: Names, modified: Callable[[Any], Any], removed: Callable[[Any], bool], result: Any
-) -> Names:
+def carried(names: Names, modified: Callable[[Any], Any], removed: Callable[[Any], bool], result: Any) -> Names:
     """Names of ``result``'s faces, through an operation's history."""
     present = {Key(f) for f in faces(result)}
     out: Names = {}

@@ -1,6 +1,7 @@
 """Volume, area, centre and inertia from the exact boundary, never from a mesh.
 
-Curved faces trimmed by general curves are integrated adaptively to the relative tolerance EPS (``quick_volume`` skips that); the plain
+Curved faces trimmed by general curves are integrated adaptively to the relative
+tolerance EPS (``quick_volume`` skips that); the plain
 Gauss rule of the kernel is exact enough only on untrimmed patches.
 """
 

@@ -14,8 +14,7 @@ from lathed_solid.proof import Plan, Report, Verdict, VerdictRow, chamfer_angle_
 def prove(engine: Engine, document: Document, built: Built) -> Report:
     """The report of ``document`` on its built solid."""
     rows = tuple(
-        _row(document, callout, p, built.body)
-        for callout, p in zip(document.callouts, plan(document), strict=True)
+        _row(document, callout, p, built.body) for callout, p in zip(document.callouts, plan(document), strict=True)
     )
     figures = engine.properties(built)
     mass = None if figures is None else judge_mass(document, figures.volume)

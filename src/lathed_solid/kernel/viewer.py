@@ -262,12 +262,13 @@ class Scene:
         return int(x), int(y)
 
     def anchor(self, name: str) -> tuple[float, float, float] | None:
-        """The middle of the first face of that name, to hang a flag on; None when it is gone."""
+        """Where to hang a flag: the middle of a flat face, the top of a round one; None when it is gone."""
         found = self._by_name.get(name)
         if not found:
             return None
         low, high = box(found[0])
-        return ((low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2)
+        flat = read_surface(found[0]).kind == "plane"
+        return ((low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2 if flat else high[2])
 
     # picking -----------------------------------------------------------------------------------
     def detect(self, x: int, y: int) -> Picked | None:
@@ -304,9 +305,7 @@ class Scene:
     def _edge_names(self, edge: Any) -> tuple[str, ...]:
         from lathed_solid.kernel.shapes import edges
 
-        return tuple(
-            sorted({n for k, n in self._names.items() if any(e.IsSame(edge) for e in edges(k.shape))})
-        )
+        return tuple(sorted({n for k, n in self._names.items() if any(e.IsSame(edge) for e in edges(k.shape))}))
 
     # drawing -----------------------------------------------------------------------------------
     def paint(self) -> None:

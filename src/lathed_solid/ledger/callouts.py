@@ -70,9 +70,7 @@ class Callout(BaseModel):
         return sign + length(shown, self.unit)
 
 
-def callouts_from_note(
-    text: str, balloon: int, unit: LengthUnit = "mm", source: str = "sheet"
-) -> tuple[Callout, ...]:
+def callouts_from_note(text: str, balloon: int, unit: LengthUnit = "mm", source: str = "sheet") -> tuple[Callout, ...]:
     """Callouts, numbered from ``balloon``, for every dimension that a note states.
 
     Raises NoteError when the note cannot be read, LedgerError when words of it stay unread or it states no
@@ -86,9 +84,7 @@ def callouts_from_note(
     found: list[Callout] = []
     for clause in meaning.clauses:
         for values in _dimensions(clause):
-            found.append(
-                Callout(balloon=balloon + len(found), note=text.strip(), unit=unit, source=source, **values)
-            )
+            found.append(Callout(balloon=balloon + len(found), note=text.strip(), unit=unit, source=source, **values))
     if not found:
         raise LedgerError("the note states no dimension", received=text)
     return tuple(found)
@@ -101,18 +97,14 @@ def _dimensions(c: Clause) -> list[dict]:
     if c.kind == "hole":
         out = [dict(base, kind="diameter", nominal=c.diameter_mm, meaning="hole diameter", **own)]
         if c.depth_mm is not None:
-            out.append(
-                dict(base, kind="depth", nominal=c.depth_mm, meaning=f"hole depth to the {c.depth_to}")
-            )
+            out.append(dict(base, kind="depth", nominal=c.depth_mm, meaning=f"hole depth to the {c.depth_to}"))
         if c.cbore:
-            out.append(
-                dict(base, kind="diameter", nominal=c.cbore.diameter_mm, meaning="counterbore diameter")
-            )
+            out.append(dict(base, kind="diameter", nominal=c.cbore.diameter_mm, meaning="counterbore diameter"))
             out.append(dict(base, kind="depth", nominal=c.cbore.depth_mm, meaning="counterbore depth"))
         if c.csk:
             out.append(dict(base, kind="diameter", nominal=c.csk.diameter_mm, meaning="countersink diameter"))
         if c.bolt_circle_mm:
-            out.append(dict(kind="diameter", nominal=c.bolt_circle_mm, meaning="bolt circle"))
+            out.append({"kind": "diameter", "nominal": c.bolt_circle_mm, "meaning": "bolt circle"})
         return out
     if c.kind == "diameter":
         return [dict(base, kind="diameter", nominal=c.diameter_mm, meaning="diameter", **own)]

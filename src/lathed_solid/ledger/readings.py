@@ -67,9 +67,7 @@ class Reading(BaseModel):
     def standard_uncertainty(self) -> float:
         """u in mm by the formula in the module's docstring."""
         repeat = 0.0 if self.spread is None else self.spread**2 / len(self.repeats)
-        return math.sqrt(
-            self.instrument.resolution**2 / 12 + self.instrument.permissible_error**2 / 3 + repeat
-        )
+        return math.sqrt(self.instrument.resolution**2 / 12 + self.instrument.permissible_error**2 / 3 + repeat)
 
     @property
     def uncertainty(self) -> float:

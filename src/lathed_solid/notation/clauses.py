@@ -10,9 +10,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
 
-ClauseKind = Literal[
-    "hole", "diameter", "radius", "length", "angle", "chamfer", "fillet", "thread", "general"
-]
+ClauseKind = Literal["hole", "diameter", "radius", "length", "angle", "chamfer", "fillet", "thread", "general"]
 
 
 class _Frozen(BaseModel):

@@ -31,9 +31,7 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
     for index, item in enumerate(items):
         state.take(item, items[index + 1] if index + 1 < len(items) else None)
     clauses = tuple(state.finish())
-    meaning = Meaning(
-        note=text, unit=unit, clauses=clauses, assumed=tuple(state.assumed), unread=tuple(state.unread)
-    )
+    meaning = Meaning(note=text, unit=unit, clauses=clauses, assumed=tuple(state.assumed), unread=tuple(state.unread))
     return meaning.model_copy(update={"plain": describe(meaning)})
 
 
@@ -90,9 +88,7 @@ class _State:
         if self.crossed and self.entry:
             self.set_entry(depth_mm=item.value)
         elif self.crossed and "thread" in self.open:
-            self.open["thread"] = self.open["thread"].model_copy(
-                update={"depth_mm": item.value, "internal": False}
-            )
+            self.open["thread"] = self.open["thread"].model_copy(update={"depth_mm": item.value, "internal": False})
         elif self.crossed and "diameter_mm" in self.open:
             self.open["depth_mm"] = item.value
         elif following is not None and following.kind == "cross":
@@ -120,9 +116,7 @@ class _State:
         if self.entry:
             self.set_entry(depth_mm=item.value)
         elif "thread" in self.open:
-            self.open["thread"] = self.open["thread"].model_copy(
-                update={"depth_mm": item.value, "internal": True}
-            )
+            self.open["thread"] = self.open["thread"].model_copy(update={"depth_mm": item.value, "internal": True})
         elif "diameter_mm" in self.open:
             self.open["depth_mm"] = item.value
         else:
@@ -152,9 +146,7 @@ class _State:
 
     def begin_entry(self, kind: str, item: Item) -> None:
         if "diameter_mm" not in self.open and "thread" not in self.open:
-            raise NoteError(
-                f"{item.text} without a hole before it", column=item.column, hint="Ø6.6 THRU ⌴ Ø11 ↧6.8"
-            )
+            raise NoteError(f"{item.text} without a hole before it", column=item.column, hint="Ø6.6 THRU ⌴ Ø11 ↧6.8")
         self.entry = kind
         self.open.setdefault(kind, Entry())
 
@@ -228,9 +220,7 @@ class _State:
     def take_thread(self, item: Item, _: Item | None) -> None:
         match = re.match(r"M(\d+(?:[.,]\d+)?)(?:[x×](\d+(?:[.,]\d+)?))?(?:-(\w+))?$", item.text, re.I)
         if not match:
-            raise NoteError(
-                "a metric thread reads M8, M8x1 or M8x1-6H", column=item.column, received=item.text
-            )
+            raise NoteError("a metric thread reads M8, M8x1 or M8x1-6H", column=item.column, received=item.text)
         major = float(match[1].replace(",", "."))
         if match[2]:
             pitch = float(match[2].replace(",", "."))
@@ -241,15 +231,11 @@ class _State:
                 raise NoteError(exc.what, column=item.column, hint=exc.hint) from None
             self.assumed.append(f"coarse pitch {pitch:g} taken")
         if not 0 < pitch < major:
-            raise NoteError(
-                "a pitch is above zero and below the diameter", column=item.column, received=pitch
-            )
+            raise NoteError("a pitch is above zero and below the diameter", column=item.column, received=pitch)
         klass = match[3]
         internal = None if klass is None else klass[-1].isupper()
         name = f"M{major:g}×{pitch:g}" + (f"-{klass}" if klass else "")
-        thread = Thread(
-            designation=name, major_mm=major, pitch_mm=pitch, thread_class=klass, internal=internal
-        )
+        thread = Thread(designation=name, major_mm=major, pitch_mm=pitch, thread_class=klass, internal=internal)
         self.start(kind="thread", thread=thread)
 
     def take_modifier(self, item: Item, _: Item | None) -> None:
@@ -317,9 +303,7 @@ class _State:
         if kind == "leg":
             raise NoteError("a size and an X without what follows", hint="1 x 45°")
         if kind is None or kind == "hole":
-            entry_or_place = any(
-                k in fields for k in ("through", "depth_mm", "cbore", "csk", "bolt_circle_mm")
-            )
+            entry_or_place = any(k in fields for k in ("through", "depth_mm", "cbore", "csk", "bolt_circle_mm"))
             if kind == "hole" or entry_or_place:
                 return self.complete_hole(fields)
             fields["kind"] = "diameter"
@@ -365,9 +349,7 @@ class _State:
                 self.assumed.append("countersink 90° included")
         cbore = fields.get("cbore")
         if cbore and "depth_mm" in fields and cbore.depth_mm >= fields["depth_mm"]:
-            raise NoteError(
-                "the counterbore is as deep as the hole itself", hint="depths count from the outer face"
-            )
+            raise NoteError("the counterbore is as deep as the hole itself", hint="depths count from the outer face")
 
     def finish(self) -> list[Clause]:
         self.close()

@@ -66,14 +66,12 @@ def read_items(text: str, unit: LengthUnit) -> list[Item]:
     except lark.exceptions.UnexpectedToken as exc:
         if exc.token.type == "$END":
             raise NoteError("the note stops too early", column=len(text) + 1, hint=_example(exc)) from None
-        raise NoteError(
-            f"{str(exc.token)!r} does not fit here", column=exc.column, hint=_example(exc)
-        ) from None
+        raise NoteError(f"{str(exc.token)!r} does not fit here", column=exc.column, hint=_example(exc)) from None
     return [_Reader(unit).item(node) for node in tree.children]
 
 
 def _example(exc: Any) -> str:
-    wanted = getattr(exc, "accepts", None) or getattr(exc, "expected", set())
+    wanted: set[str] = getattr(exc, "accepts", None) or getattr(exc, "expected", None) or set()
     return "a number" if "NUMBER" in wanted else "Ø12, 4X Ø6.6 THRU ⌴ Ø11 ↧6.8, 1x45°"
 
 
@@ -110,9 +108,7 @@ class _Reader:
             value = (low + high) / 2 if low is not None else high
         return Item(kind, value, text, low, high, fit, decimals, number.meta.column)
 
-    def tolerance(
-        self, value: float, factor: float, node: Any
-    ) -> tuple[float | None, float | None, str | None]:
+    def tolerance(self, value: float, factor: float, node: Any) -> tuple[float | None, float | None, str | None]:
         parts = node.children
         if node.data == "symmetric":
             d, _, _ = self.number(parts[1])

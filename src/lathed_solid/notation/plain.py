@@ -68,9 +68,7 @@ def _hole(c: Clause, unit: LengthUnit) -> str:
     if c.depth_mm is not None:
         text += f", {_len(c.depth_mm, unit)} deep to the {c.depth_to}"
     if c.cbore:
-        text += (
-            f", counterbore Ø{length(c.cbore.diameter_mm or 0, unit)} × {_len(c.cbore.depth_mm, unit)} deep"
-        )
+        text += f", counterbore Ø{length(c.cbore.diameter_mm or 0, unit)} × {_len(c.cbore.depth_mm, unit)} deep"
     if c.csk:
         text += f", countersink Ø{_len(c.csk.diameter_mm, unit)} at {trim(c.csk.angle_deg or 0, 2)}°"
     if c.bolt_circle_mm:

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
@@ -46,7 +46,7 @@ class Document(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
-    schema_version: Literal[1] = SCHEMA
+    schema_version: Literal[1] = 1
     name: str = Field(default="Untitled part", min_length=1, max_length=120)
     unit: LengthUnit = "mm"
     material: str = Field(default="C45 steel", max_length=60)
@@ -59,12 +59,13 @@ class Document(BaseModel):
 
     @model_validator(mode="after")
     def _unique(self) -> Document:
-        for what, keys in (
+        checks: tuple[tuple[str, list[Any]], ...] = (
             ("balloon", [c.balloon for c in self.callouts]),
             ("step number", [s.number for s in self.steps]),
             ("parameter", [p.name for p in self.parameters]),
             ("reading of balloon", [r.balloon for r in self.readings]),
-        ):
+        )
+        for what, keys in checks:
             if len(set(keys)) != len(keys):
                 double = next(k for k in keys if keys.count(k) > 1)
                 raise ValueError(f"{what} {double} stands twice")

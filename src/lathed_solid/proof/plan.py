@@ -31,9 +31,7 @@ def plan(document: Document) -> tuple[Plan, ...]:
             continue
         for field in step.fields():
             if field.probe is not None:
-                direct.setdefault(field.text.strip(), []).append(
-                    (f"step {step.number} {field.path}", field.probe)
-                )
+                direct.setdefault(field.text.strip(), []).append((f"step {step.number} {field.path}", field.probe))
     return tuple(_plan(document, c, direct.get(c.name, [])) for c in document.callouts)
 
 

@@ -30,9 +30,7 @@ def _plain(v: Value, name: str) -> float:
 
 def _same(args: tuple[Value, ...], name: str) -> tuple[int, int, int]:
     if len({a.dimension for a in args}) != 1:
-        raise QuantityError(
-            f"the arguments of {name}() are of different kinds", hint="write a unit on each number"
-        )
+        raise QuantityError(f"the arguments of {name}() are of different kinds", hint="write a unit on each number")
     return args[0].dimension
 
 

@@ -14,14 +14,10 @@ class CycleError(QuantityError):
 
     def __init__(self, path: tuple[str, ...]) -> None:
         self.path = path
-        super().__init__(
-            f"{path[0]} depends on itself: {' -> '.join(path)}", hint="give one of these a plain number"
-        )
+        super().__init__(f"{path[0]} depends on itself: {' -> '.join(path)}", hint="give one of these a plain number")
 
 
-def evaluate_all(
-    expressions: Mapping[str, str], given: Mapping[str, Value], unit: LengthUnit
-) -> dict[str, Value]:
+def evaluate_all(expressions: Mapping[str, str], given: Mapping[str, Value], unit: LengthUnit) -> dict[str, Value]:
     """Values of all ``expressions`` (name -> text), which may use each other and ``given``.
 
     Raises CycleError with the path, or QuantityError naming the expression that fails.

@@ -44,9 +44,7 @@ def deviations(size_mm: float, tolerance_class: str) -> tuple[float, float]:
     if letter == "P" and grade > 7:
         _, ei = _shaft(size_mm, "p", grade)
         return -ei - width, -ei
-    raise StandardError(
-        f"{tolerance_class} at {size_mm:g} mm is not shipped", rule="N from grade 9, P from grade 8"
-    )
+    raise StandardError(f"{tolerance_class} at {size_mm:g} mm is not shipped", rule="N from grade 9, P from grade 8")
 
 
 def grade_tolerance(size_mm: float, grade: int) -> float:

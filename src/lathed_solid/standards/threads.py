@@ -10,6 +10,4 @@ def coarse_pitch(major_mm: float) -> float:
     for row in rows("metric_coarse"):
         if float(row["major_mm"]) == major_mm:
             return float(row["pitch_mm"])
-    raise StandardError(
-        f"M{major_mm:g} has no coarse pitch in ISO 261", hint=f"write the pitch: M{major_mm:g}x1.5"
-    )
+    raise StandardError(f"M{major_mm:g} has no coarse pitch in ISO 261", hint=f"write the pitch: M{major_mm:g}x1.5")

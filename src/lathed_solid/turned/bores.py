@@ -42,7 +42,7 @@ def inner_path(bores: tuple[Bore, ...], length: float, cell: Cells) -> list[Vert
             profiles["left" if end == "right" else "right"] = _open_end(other, own[-1][1])
     else:
         _check_meeting(profiles, length)
-    corners = {end: _mouth(by_end[end], cell) for end in by_end}
+    corners: dict[str, Corner | None] = {end: _mouth(by_end[end], cell) for end in by_end}
     return _joined(profiles, corners, length, bool(through))
 
 
@@ -57,9 +57,7 @@ def _profile(bore: Bore, length: float, reach: float | None, cell: Cells) -> Pro
         radius = cell.size(step.diameter, f"{words}, step {i}, diameter") / 2
         if step.depth is None:
             if i != len(bore.steps):
-                raise TableError(
-                    f"{words}: only the last step can be through", hint="give the others a depth"
-                )
+                raise TableError(f"{words}: only the last step can be through", hint="give the others a depth")
             end = reach if reach is not None else length
         else:
             end = cell.size(step.depth, f"{words}, step {i}, depth")
@@ -140,9 +138,7 @@ def _joined(
     path: list[Vertex] = []
     right = profiles.get("right", [])
     for i, (depth, radius, name) in enumerate(right):
-        path.append(
-            Vertex((length - depth, radius), name or "axis", corners.get("right") if i == 0 else None)
-        )
+        path.append(Vertex((length - depth, radius), name or "axis", corners.get("right") if i == 0 else None))
     if not right and not through:
         path.append(Vertex((length, 0.0), "axis"))
     left = profiles.get("left", [])

@@ -43,17 +43,13 @@ def parse_taper(text: str) -> Taper | None:
         (r"^half\s+(.+)$", "angle"),
     ):
         if match := re.match(pattern, bare, flags=re.I):
-            return Taper(kind=kind, value=match[1].strip(), rises=rises)  # type: ignore[arg-type]
-    raise TableError(
-        "a taper cell is not understood", received=text, hint="to 18, 1:10, half 5.7°, 1:10 rises"
-    )
+            return Taper(kind=kind, value=match[1].strip(), rises=rises)
+    raise TableError("a taper cell is not understood", received=text, hint="to 18, 1:10, half 5.7°, 1:10 rises")
 
 
 def taper_text(taper: Taper | None) -> str:
     """The cell that ``parse_taper`` reads back."""
     if taper is None:
         return ""
-    word = {"diameter": f"to {taper.value}", "ratio": f"1:{taper.value}", "angle": f"half {taper.value}"}[
-        taper.kind
-    ]
+    word = {"diameter": f"to {taper.value}", "ratio": f"1:{taper.value}", "angle": f"half {taper.value}"}[taper.kind]
     return word + (" rises" if taper.rises else "")

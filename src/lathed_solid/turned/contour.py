@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from typing import Any
 
 from lathed_solid.turned.table import TableError
 
@@ -77,7 +78,7 @@ def close_contour(vertices: list[Vertex]) -> tuple[Segment, ...]:
         cuts.append(_break(vertex, before, after))
     segments: list[Segment] = []
     for i, vertex in enumerate(vertices):
-        entry, leave, broken = cuts[i]
+        _entry, leave, broken = cuts[i]
         if broken is not None:
             segments.append(broken)
         target = cuts[(i + 1) % n][0]
@@ -170,21 +171,21 @@ def check_simple(segments: tuple[Segment, ...]) -> None:
         for p in _samples(s):
             points.append(p)
             names.append(s.name)
-    p = np.array(points)
-    if p[:, 1].min() < -EPS:
-        raise TableError(f"{names[int(p[:, 1].argmin())]} reaches below the axis")
-    q = np.roll(p, -1, axis=0)
-    d = q - p
-    n = len(p)
+    xy: Any = np.array(points)
+    if xy[:, 1].min() < -EPS:
+        raise TableError(f"{names[int(xy[:, 1].argmin())]} reaches below the axis")
+    q = np.roll(xy, -1, axis=0)
+    d = q - xy
+    n = len(xy)
     i, j = np.triu_indices(n, k=2)
     keep = ~((i == 0) & (j == n - 1))
     i, j = i[keep], j[keep]
 
-    def side(a: np.ndarray, along: np.ndarray, b: np.ndarray) -> np.ndarray:
+    def side(a: Any, along: Any, b: Any) -> Any:
         return along[:, 0] * (b[:, 1] - a[:, 1]) - along[:, 1] * (b[:, 0] - a[:, 0])
 
-    hit = (side(p[i], d[i], p[j]) * side(p[i], d[i], q[j]) < -1e-12) & (
-        side(p[j], d[j], p[i]) * side(p[j], d[j], q[i]) < -1e-12
+    hit = (side(xy[i], d[i], xy[j]) * side(xy[i], d[i], q[j]) < -1e-12) & (
+        side(xy[j], d[j], xy[i]) * side(xy[j], d[j], q[i]) < -1e-12
     )
     if hit.any():
         k = int(np.argmax(hit))
@@ -199,8 +200,7 @@ def _samples(s: Segment) -> list[Point]:
     turn = (a1 - a0 + math.pi) % (2 * math.pi) - math.pi
     r = s.radius
     return [
-        (s.centre[0] + r * math.cos(a0 + turn * k / 8), s.centre[1] + r * math.sin(a0 + turn * k / 8))
-        for k in range(8)
+        (s.centre[0] + r * math.cos(a0 + turn * k / 8), s.centre[1] + r * math.sin(a0 + turn * k / 8)) for k in range(8)
     ]
 
 

@@ -56,9 +56,7 @@ def set_station_cell(table: TurnedTable, row: int, column: str, text: str) -> Tu
     return _with(table, stations=tuple(stations))
 
 
-def add_station(
-    table: TurnedTable, after: int | None = None, diameter: str = "20", length: str = "10"
-) -> TurnedTable:
+def add_station(table: TurnedTable, after: int | None = None, diameter: str = "20", length: str = "10") -> TurnedTable:
     """A new station after row ``after`` (at the end when None)."""
     stations = list(table.stations)
     place = len(stations) if after is None else after + 1
@@ -109,7 +107,7 @@ def add_bore_step(table: TurnedTable, end: str, diameter: str = "5", depth: str 
         if bore.end == end:
             longer = _with(bore, steps=(*bore.steps, step))
             return _with(table, bores=tuple(longer if j == i else b for j, b in enumerate(table.bores)))
-    return _with(table, bores=(*table.bores, Bore(end=end, steps=(step,))))  # type: ignore[arg-type]
+    return _with(table, bores=(*table.bores, Bore(end=end, steps=(step,))))
 
 
 def set_bore_cell(table: TurnedTable, row: int, column: str, text: str) -> TurnedTable:

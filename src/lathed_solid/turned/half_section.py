@@ -14,6 +14,7 @@ what the faces of the solid will be called:
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -191,22 +192,16 @@ def _radii(station: Station, number: int, length: float, cell: Cells) -> tuple[f
     return r, end
 
 
-def _grooves(
-    table: TurnedTable, stretches: tuple[Stretch, ...], length: float, cell: Cells
-) -> tuple[Cut, ...]:
+def _grooves(table: TurnedTable, stretches: tuple[Stretch, ...], length: float, cell: Cells) -> tuple[Cut, ...]:
     out: list[Cut] = []
     for number, groove in enumerate(table.grooves, 1):
         name = f"groove {number}"
         at = cell.size(groove.at, f"{name}, place", zero=True)
         width = cell.size(groove.width, f"{name}, width")
         z0, z1 = (at, at + width) if table.datum == "left" else (length - at - width, length - at)
-        out.append(
-            _fit_groove(
-                groove, number, z0, z1, cell.size(groove.diameter, f"{name}, diameter") / 2, stretches
-            )
-        )
+        out.append(_fit_groove(groove, number, z0, z1, cell.size(groove.diameter, f"{name}, diameter") / 2, stretches))
     out.sort(key=lambda c: c.z0)
-    for a, b in zip(out, out[1:], strict=False):
+    for a, b in itertools.pairwise(out):
         if b.z0 < a.z1 - EPS:
             raise TableError(
                 f"grooves {a.number} and {b.number} overlap by {a.z1 - b.z0:g} mm",
@@ -216,16 +211,12 @@ def _grooves(
     return tuple(out)
 
 
-def _fit_groove(
-    groove: Groove, number: int, z0: float, z1: float, r: float, stretches: tuple[Stretch, ...]
-) -> Cut:
+def _fit_groove(groove: Groove, number: int, z0: float, z1: float, r: float, stretches: tuple[Stretch, ...]) -> Cut:
     for i, s in enumerate(stretches):
         if not (s.z0 - EPS <= z0 and z1 <= s.z1 + EPS):
             continue
         if abs(s.r0 - s.r1) > EPS:
-            raise TableError(
-                f"groove {number} lies on a taper", station=s.number, rule="a groove needs a cylinder"
-            )
+            raise TableError(f"groove {number} lies on a taper", station=s.number, rule="a groove needs a cylinder")
         if r >= s.r0 - EPS:
             raise TableError(
                 f"groove {number} (⌀{2 * r:g}) is not smaller than its station (⌀{2 * s.r0:g})",
@@ -299,9 +290,7 @@ def _merge_walls(path: list[Vertex]) -> list[Vertex]:
             flat = math.dist(a.at, b.at) < EPS or math.dist(b.at, c.at) < EPS
             if vertical and not flat and b.corner is None:
                 # keep the shoulder's name: it outlives the groove
-                name = next(
-                    (v.leaving for v in (a, b) if v.leaving.startswith(("shoulder", "face"))), a.leaving
-                )
+                name = next((v.leaving for v in (a, b) if v.leaving.startswith(("shoulder", "face"))), a.leaving)
                 out[i - 1] = Vertex(a.at, name, a.corner)
                 del out[i]
                 changed = True
@@ -315,7 +304,7 @@ def _merge_walls(path: list[Vertex]) -> list[Vertex]:
 
 def _check_walls(stretches: tuple[Stretch, ...], grooves: tuple[Cut, ...], inner: list[Vertex]) -> None:
     """The bore must stay inside the outside everywhere; names the station where it breaks through."""
-    bored = [(a.at, b.at, a.leaving) for a, b in zip(inner, inner[1:], strict=False)]
+    bored = [(a.at, b.at, a.leaving) for a, b in itertools.pairwise(inner)]
     outside = [((s.z0, s.r0), (s.z1, s.r1), s.number, f"station {s.number}") for s in stretches]
     outside += [((g.z0, g.r), (g.z1, g.r), g.station, f"groove {g.number}") for g in grooves]
     for (za, ra), (zb, rb), name in bored:

@@ -51,9 +51,9 @@ class ProvePage(QWidget):
         self.model = RowModel(
             [
                 Column("balloon", lambda r: str(r.balloon), look="balloon", width=58),
-                Column("note", lambda r: r.callout.note, look="sheet", width=94,
+                Column("note", lambda r: r.callout.note, look="sheet", width=136,
                        tip=lambda r: f"{r.callout.note}: {r.callout.meaning}"),
-                Column("limits", lambda r: r.limits, width=104,
+                Column("limits", lambda r: r.limits, width=108,
                        tip=lambda r: r.verdict.limits_source if r.verdict else ""),
                 *verdict_columns(),
             ],
@@ -124,9 +124,7 @@ class ProvePage(QWidget):
 
     def show_proof(self, rows: tuple[LedgerRow, ...], reply: BuildReply | None) -> None:
         """Show verdicts (those of the last build) and the mass."""
-        self._rows = tuple(
-            sorted(rows, key=lambda r: (ORDER[r.verdict.verdict] if r.verdict else 4, r.balloon))
-        )
+        self._rows = tuple(sorted(rows, key=lambda r: (ORDER[r.verdict.verdict] if r.verdict else 4, r.balloon)))
         counts = {w: sum(1 for r in rows if r.verdict and r.verdict.verdict == w) for w in FILTERS[1:]}
         for i, word in enumerate(FILTERS):
             button = self.group.button(i)
@@ -136,11 +134,7 @@ class ProvePage(QWidget):
         self._show_mass(reply)
 
     def _refill(self) -> None:
-        rows = [
-            r
-            for r in self._rows
-            if self._filter == "all" or (r.verdict and r.verdict.verdict == self._filter)
-        ]
+        rows = [r for r in self._rows if self._filter == "all" or (r.verdict and r.verdict.verdict == self._filter)]
         self.model.set_rows(rows)
         self.view.setVisible(bool(rows))
         self.empty.setVisible(not rows)
@@ -174,6 +168,4 @@ class ProvePage(QWidget):
             return
         sign = "○" if mass.verdict == "in" else "■"
         self.figures["stated mass"].setText(f"{grams(mass.stated)} ({mass.source})")
-        self.figures["difference"].setText(
-            f"{mass.deviation:+.1f} g   {sign} {mass.verdict} ± {mass.band or 0:.1f} g"
-        )
+        self.figures["difference"].setText(f"{mass.deviation:+.1f} g   {sign} {mass.verdict} ± {mass.band or 0:.1f} g")

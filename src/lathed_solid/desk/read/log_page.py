@@ -62,9 +62,7 @@ def parse_way(text: str) -> Way:
     for way, words in WAY_WORDS.items():
         if text and (way.startswith(text.lower()) or words.startswith(text.lower())):
             return way
-    raise DocumentError(
-        "this way of measuring is not known", received=text, hint=", ".join(WAY_WORDS.values())
-    )
+    raise DocumentError("this way of measuring is not known", received=text, hint=", ".join(WAY_WORDS.values()))
 
 
 class LogPage(QWidget):
@@ -91,9 +89,7 @@ class LogPage(QWidget):
         self.title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
         self.drive = QPushButton("model as measured")
         self.drive.setFont(theme.narrow(12))
-        self.drive.setToolTip(
-            "Model the chosen callout by the mean of its repeats, or by its nominal (Ctrl+M)"
-        )
+        self.drive.setToolTip("Model the chosen callout by the mean of its repeats, or by its nominal (Ctrl+M)")
         self.drive.clicked.connect(self.drive_asked)
         head.addWidget(self.title, 1)
         head.addWidget(self.drive)
@@ -122,31 +118,29 @@ class LogPage(QWidget):
             return lambda row: show(row.reading) if row.reading else ""
 
         return [
-            Column("balloon", lambda r: str(r.balloon), look="balloon", width=60),
-            Column("size", lambda r: r.callout.show(), look="sheet", width=66, tip=lambda r: r.callout.note),
-            Column("way", of(lambda r: WAY_WORDS[r.way]), edit=self._edit_way, width=88,
+            Column("balloon", lambda r: str(r.balloon), look="balloon", width=54),
+            Column("size", lambda r: r.callout.show(), look="sheet", width=62, tip=lambda r: r.callout.note),
+            Column("way", of(lambda r: WAY_WORDS[r.way]), edit=self._edit_way, width=96,
                    tip=lambda _r: "outside jaws, inside jaws, depth rod or step; F2 edits"),
             Column("repeats", of(lambda r: "  ".join(fixed(x, self.unit, self._places(r)) for x in r.repeats)),
-                   edit=self._edit_repeats, width=176,
+                   edit=self._edit_repeats, width=150,
                    raw=of(lambda r: "; ".join(length(x, self.unit) for x in r.repeats)),
                    tip=lambda r: (r.reading.note if r.reading else "") or "F2 edits; separate repeats by ;"),
-            Column("mean", of(lambda r: fixed(r.mean, self.unit)), look="number", width=72),
-            Column("± U", of(lambda r: fixed(r.uncertainty, self.unit)), look="number", width=58,
-                   tip=of(lambda r: f"expanded, k = 2; {r.instrument.name}: resolution {r.instrument.resolution:g} mm, "
+            Column("mean", of(lambda r: fixed(r.mean, self.unit)), look="number", width=62),
+            Column("± U", of(lambda r: fixed(r.uncertainty, self.unit)), look="number", width=54,
+                   tip=of(lambda r: f"k = 2; {r.instrument.name}: resolution {r.instrument.resolution:g} mm, "
                                     f"permissible error {r.instrument.permissible_error:g} mm")),
-            Column("off nominal", lambda r: shown_deviation(r.reading.mean - r.callout.nominal, r.callout.kind, self.unit)
-                   if r.reading else "", look="number", width=80),
+            Column("off nominal", self._off_nominal, look="number", width=80),
             Column("drives", lambda r: r.callout.drive, width=70),
         ]  # fmt: skip
 
+    def _off_nominal(self, row: LogRow) -> str:
+        if row.reading is None:
+            return ""
+        return shown_deviation(row.reading.mean - row.callout.nominal, row.callout.kind, self.unit)
+
     def _places(self, reading: Reading) -> int:
-        return (
-            2
-            if self.unit == "mm" and reading.instrument.resolution >= 0.01
-            else 3
-            if self.unit == "mm"
-            else 4
-        )
+        return 2 if self.unit == "mm" and reading.instrument.resolution >= 0.01 else 3 if self.unit == "mm" else 4
 
     def set_document(self, document: Document) -> None:
         """Show the document's log."""

@@ -44,9 +44,7 @@ def labels(document: Document, step: TurnedStep, section: HalfSection) -> list[L
     for g in section.grooves:
         groove = step.table.grooves[g.number - 1]
         text, balloon = _size(document, groove.diameter, 2 * g.r)
-        out.append(
-            Label(f"{text} × {length(g.z1 - g.z0, document.unit)}", balloon, (g.z0 + g.z1) / 2, g.r, True)
-        )
+        out.append(Label(f"{text} × {length(g.z1 - g.z0, document.unit)}", balloon, (g.z0 + g.z1) / 2, g.r, True))
     return out
 
 
@@ -57,8 +55,9 @@ def _size(document: Document, cell: str, value: float) -> tuple[str, str]:
         callout = document.callout(int(cell[1:]))
         if callout is not None:
             fit = f" {callout.fit}" if callout.fit else ""
-            measured = " (as measured)" if callout.drive == "measured" else ""
-            return f"{callout.show()}{fit}{measured}", str(callout.balloon)
+            if callout.drive == "measured":
+                return f"{text} meas.", str(callout.balloon)
+            return f"{callout.show()}{fit}", str(callout.balloon)
     return text, ""
 
 

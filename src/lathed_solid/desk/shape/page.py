@@ -45,11 +45,7 @@ class ShapePage(QWidget):
             self.hole.show_step(document, step)
             self.stack.setCurrentWidget(self.hole)
         else:
-            words = (
-                "No step yet: Ctrl+T adds a turned table."
-                if step is None
-                else f"{step.title()}: kept as it is."
-            )
+            words = "No step yet: Ctrl+T adds a turned table." if step is None else f"{step.title()}: kept as it is."
             self.nothing.setText(words)
             self.stack.setCurrentWidget(self.nothing)
 

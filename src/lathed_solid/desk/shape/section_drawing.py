@@ -19,7 +19,9 @@ from lathed_solid.part import Document, TurnedStep
 from lathed_solid.quantity.formatting import length
 from lathed_solid.turned import HalfSection, Segment
 
-MARGIN = 36.0
+MARGIN = 28.0
+#: height of a row of length dimensions, and of a label without and with its balloon
+ROW, TEXT_HEIGHT, BALLOON_HEIGHT = 19.0, 17.0, 38.0
 
 
 class SectionDrawing(QWidget):
@@ -40,9 +42,7 @@ class SectionDrawing(QWidget):
         self.current = -1
         self._hover = -1
 
-    def show_section(
-        self, document: Document, step: TurnedStep, section: HalfSection | None, problem: str
-    ) -> None:
+    def show_section(self, document: Document, step: TurnedStep, section: HalfSection | None, problem: str) -> None:
         """Draw this section; with None the last good one stays, and the problem is said."""
         self.document, self.step, self.problem = document, step, problem
         if section is not None:
@@ -64,10 +64,8 @@ class SectionDrawing(QWidget):
         assert self.section is not None
         s = self.section
         rows = self._length_rows()
-        top, bottom = 78.0, 22.0 + 24.0 * rows
-        scale = min(
-            (self.width() - 2 * MARGIN) / s.length, (self.height() - top - bottom) / (2 * s.max_radius)
-        )
+        top, bottom = 68.0, 18.0 + ROW * rows
+        scale = min((self.width() - 2 * MARGIN) / s.length, (self.height() - top - bottom) / (2 * s.max_radius))
         scale = max(scale, 1e-3)
         used = 2 * s.max_radius * scale
         y = top + (self.height() - top - bottom - used) / 2 + used / 2
@@ -135,9 +133,7 @@ class SectionDrawing(QWidget):
         for row, colour in ((self._hover, r.tint), (self.current, r.tint)):
             if 0 <= row < len(self.section.stretches):
                 s = self.section.stretches[row]
-                painter.fillRect(
-                    QRectF(x0 + s.z0 * scale, 0, (s.z1 - s.z0) * scale, self.height()), QColor(colour)
-                )
+                painter.fillRect(QRectF(x0 + s.z0 * scale, 0, (s.z1 - s.z0) * scale, self.height()), QColor(colour))
         painter.setPen(QPen(QColor(r.hatch), 1))
         reach = self.height()
         x = x0 - reach
@@ -151,7 +147,7 @@ class SectionDrawing(QWidget):
         painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawPath(upper)
         for a, b in zip(self.section.stretches, self.section.stretches[1:], strict=False):
-            low, high = sorted((a.r1, b.r0))
+            low, _high = sorted((a.r1, b.r0))
             painter.setPen(QPen(QColor(r.ink), 0.8))
             painter.drawLine(QPointF(x0 + a.z1 * scale, y0), QPointF(x0 + a.z1 * scale, y0 - low * scale))
         axis = QPen(QColor(r.brass), 1.2)
@@ -164,7 +160,15 @@ class SectionDrawing(QWidget):
         r = theme.roles()
         scale, x0, y0 = self._frame()
         painter.setFont(theme.drawing(14))
-        taken: list[QRectF] = []
+        taken = [
+            QRectF(
+                x0 + s.z0 * scale,
+                y0 - max(s.r0, s.r1) * scale,
+                (s.z1 - s.z0) * scale,
+                max(s.r0, s.r1) * scale,
+            )
+            for s in self.section.stretches
+        ]
         base = y0 - self.section.max_radius * scale
         for label in labels(self.document, self.step, self.section):
             x = x0 + label.z * scale
@@ -182,17 +186,20 @@ class SectionDrawing(QWidget):
                 self._balloon(painter, QPointF(box.center().x(), box.top() + 10), label.balloon)
 
     def _place(self, painter: QPainter, label: Label, x: float, bottom: float, taken: list[QRectF]) -> QRectF:
-        """A free box over the place; pushed up, then sideways, until it covers no other."""
+        """A free box over the place: as low as it goes, moved sideways before it is moved up."""
         width = painter.fontMetrics().horizontalAdvance(label.text) + 8.0
-        height = 40.0 if label.balloon else 18.0
-        left = min(max(2.0, x - width / 2), self.width() - width - 2)
-        box = QRectF(left, bottom - height, width, height)
-        while any(box.intersects(t) for t in taken) and box.top() > 2:
-            box.translate(0, -4)
-        if box.top() < 2:
-            box.moveTop(2)
-        taken.append(box)
-        return box
+        height = BALLOON_HEIGHT if label.balloon else TEXT_HEIGHT
+        best = QRectF()
+        for lift in range(0, 120, 6):
+            for shift in (0, -0.3, 0.3, -0.6, 0.6, -1.0, 1.0):
+                left = min(max(2.0, x - width / 2 + shift * width), self.width() - width - 2)
+                box = QRectF(left, max(2.0, bottom - height - lift), width, height)
+                best = box if best.isNull() else best
+                if not any(box.intersects(t) for t in taken):
+                    taken.append(box)
+                    return box
+        taken.append(best)
+        return best
 
     def _balloon(self, painter: QPainter, centre: QPointF, text: str) -> None:
         r = theme.roles()
@@ -212,7 +219,7 @@ class SectionDrawing(QWidget):
         foot = y0 + self.section.max_radius * scale
         painter.setFont(theme.drawing(13))
         for dim in lengths(self.document, self.step, self.section):
-            y = foot + 24 + dim.row * 24
+            y = foot + 20 + dim.row * ROW
             a, b = x0 + dim.z0 * scale, x0 + dim.z1 * scale
             painter.setPen(QPen(QColor(r.line), 1))
             for x, z in ((a, dim.z0), (b, dim.z1)):
@@ -222,15 +229,11 @@ class SectionDrawing(QWidget):
             painter.drawLine(QPointF(a, y), QPointF(b, y))
             if b - a > 16:
                 for x, way in ((a, 1), (b, -1)):
-                    tip = QPolygonF(
-                        [QPointF(x, y), QPointF(x + 7 * way, y - 2.2), QPointF(x + 7 * way, y + 2.2)]
-                    )
+                    tip = QPolygonF([QPointF(x, y), QPointF(x + 7 * way, y - 2.2), QPointF(x + 7 * way, y + 2.2)])
                     painter.setBrush(QColor(r.quiet))
                     painter.drawPolygon(tip)
             painter.setPen(QColor(r.ink if dim.driven else r.quiet))
-            painter.drawText(
-                QRectF((a + b) / 2 - 60, y - 18, 120, 17), Qt.AlignmentFlag.AlignCenter, dim.text
-            )
+            painter.drawText(QRectF((a + b) / 2 - 60, y - 16, 120, 16), Qt.AlignmentFlag.AlignCenter, dim.text)
 
     def _radius_at(self, z: float) -> float:
         assert self.section is not None

@@ -95,9 +95,7 @@ class HoleEditor(QWidget):
         form.addRow("datum face", self.datum)
         self.depth_to = QComboBox()
         self.depth_to.addItems(["shoulder", "tip"])
-        self.depth_to.activated.connect(
-            lambda _i: self._set("depth to", depth_to=self.depth_to.currentText())
-        )
+        self.depth_to.activated.connect(lambda _i: self._set("depth to", depth_to=self.depth_to.currentText()))
         form.addRow("depth to the", self.depth_to)
         self.form = form
         area = QScrollArea()
@@ -125,9 +123,7 @@ class HoleEditor(QWidget):
         self.count.setValue(step.places.count)
         self.count.blockSignals(False)
         self.depth_to.setCurrentText(step.depth_to)
-        values = {
-            n: getattr(step, n) for n in ("diameter", "depth", "point", "cbore_diameter", "cbore_depth")
-        }
+        values = {n: getattr(step, n) for n in ("diameter", "depth", "point", "cbore_diameter", "cbore_depth")}
         if isinstance(step.places, Radial):
             values |= {"at": step.places.at, "angle": step.places.angle}
             self.datum.setText(step.places.datum)
@@ -180,9 +176,7 @@ class HoleEditor(QWidget):
         if self.step is None or (index == 1) == isinstance(self.step.places, Radial):
             return
         count = self.step.places.count
-        places: OnCircle | Radial = (
-            Radial(at="10", count=count) if index else OnCircle(bolt_circle="40", count=count)
-        )
+        places: OnCircle | Radial = Radial(at="10", count=count) if index else OnCircle(bolt_circle="40", count=count)
         self._emit("places", {"places": places})
 
     def _take_face(self) -> None:

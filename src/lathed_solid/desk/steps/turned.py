@@ -66,7 +66,7 @@ class TurnedEditor(QWidget):
         split.addWidget(lower)
         split.setStretchFactor(0, 3)
         split.setStretchFactor(1, 2)
-        split.setSizes([300, 240])
+        split.setSizes([330, 215])
         split.setChildrenCollapsible(False)
         layout.addWidget(split, 1)
         self.stations = self._table(self._station_columns(), "Stations")
@@ -89,9 +89,7 @@ class TurnedEditor(QWidget):
             bar.addWidget(button)
         self.group.idClicked.connect(self._show_part)
         bar.addStretch(1)
-        self.datum = self._button(
-            "datum: left face", "The face from which far shoulders and grooves are measured"
-        )
+        self.datum = self._button("datum: left face", "The face from which far shoulders and grooves are measured")
         self.datum.clicked.connect(self._turn_datum)
         bar.addWidget(self.datum)
         for word, tip, run in (
@@ -139,13 +137,13 @@ class TurnedEditor(QWidget):
             }
 
         return [
-            Column("st.", lambda r: str(r[0] + 1), width=34),
-            Column("far shoulder", self._far, look="number", width=78, **cell("to")),
-            Column("length", self._length, look="number", width=60, **cell("length")),
-            Column("diameter", lambda r: self._value(r[1].diameter), look="number", width=66, **cell("diameter")),
-            Column("left edge", lambda r: self._edge(r[1].left), width=72, **edge("left")),
-            Column("right edge", lambda r: self._edge(r[1].right), width=72, **edge("right")),
-            Column("taper", lambda r: taper_text(r[1].taper), width=54,
+            Column("st.", lambda r: str(r[0] + 1), width=30),
+            Column("far shoulder", self._far, look="number", width=76, **cell("to")),
+            Column("length", self._length, look="number", width=52, **cell("length")),
+            Column("diameter", lambda r: self._value(r[1].diameter), look="number", width=60, **cell("diameter")),
+            Column("left edge", lambda r: self._edge(r[1].left), width=76, **edge("left")),
+            Column("right edge", lambda r: self._edge(r[1].right), width=76, **edge("right")),
+            Column("taper", lambda r: taper_text(r[1].taper), width=48,
                    edit=cell("taper")["edit"], tip=lambda _r: "to 18, 1:10, half 5.7°; add 'rises' to turn it round"),
             Column("carries", lambda r: r[1].carries, edit=cell("carries")["edit"]),
         ]  # fmt: skip
@@ -164,9 +162,7 @@ class TurnedEditor(QWidget):
             Column("groove", lambda r: str(r[0] + 1), width=60),
             Column("from datum", lambda r: self._value(r[1].at), look="number", width=90, **cell("at")),
             Column("width", lambda r: self._value(r[1].width), look="number", width=70, **cell("width")),
-            Column(
-                "diameter", lambda r: self._value(r[1].diameter), look="number", width=80, **cell("diameter")
-            ),
+            Column("diameter", lambda r: self._value(r[1].diameter), look="number", width=80, **cell("diameter")),
             Column("carries", lambda r: r[1].carries, **cell("carries")),
         ]
 
@@ -238,9 +234,7 @@ class TurnedEditor(QWidget):
         self.datum.setText(f"datum: {table.datum} face")
         self.stations.rows.set_rows(list(enumerate(table.stations)))
         self.grooves.rows.set_rows(list(enumerate(table.grooves)))
-        self.bores.rows.set_rows(
-            [(i, bore, s, k) for i, (_, k, bore, s) in enumerate(edits.bore_rows(table))]
-        )
+        self.bores.rows.set_rows([(i, bore, s, k) for i, (_, k, bore, s) in enumerate(edits.bore_rows(table))])
         for i, word in enumerate((len(table.stations), len(table.grooves), len(edits.bore_rows(table)))):
             button = self.group.button(i)
             if button is not None:

@@ -20,9 +20,7 @@ def _tag(value: Any) -> str:
 
 
 Step = Annotated[
-    Annotated[TurnedStep, Tag("turned")]
-    | Annotated[HoleStep, Tag("hole")]
-    | Annotated[UnknownStep, Tag("unknown")],
+    Annotated[TurnedStep, Tag("turned")] | Annotated[HoleStep, Tag("hole")] | Annotated[UnknownStep, Tag("unknown")],
     Discriminator(_tag),
 ]
 

@@ -8,6 +8,7 @@ from its nearest generator line.
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
@@ -132,8 +133,8 @@ class HoleStep(StepBase):
         )  # fmt: skip
 
     def _counterbore(
-        self, above_zero, radius: float, depth: float | None
-    ) -> tuple[float | None, float | None]:  # type: ignore[no-untyped-def]
+        self, above_zero: Callable[[str, str], float], radius: float, depth: float | None
+    ) -> tuple[float | None, float | None]:
         if (self.cbore_diameter is None) != (self.cbore_depth is None):
             raise HoleError("a counterbore needs a diameter and a depth", hint="fill in both or neither")
         if self.cbore_diameter is None or self.cbore_depth is None:
@@ -165,13 +166,9 @@ class HoleStep(StepBase):
             if self.point is not None:
                 out.append(FieldOf("point angle", self.point, "angle", probe("included", f"{n}/h*.tip")))
         if self.cbore_diameter is not None:
-            out.append(
-                FieldOf("counterbore diameter", self.cbore_diameter, "length", probe("diameter", cbore))
-            )
+            out.append(FieldOf("counterbore diameter", self.cbore_diameter, "length", probe("diameter", cbore)))
         if self.cbore_depth is not None:
-            out.append(
-                FieldOf("counterbore depth", self.cbore_depth, "length", probe("depth", self.face, cbore))
-            )
+            out.append(FieldOf("counterbore depth", self.cbore_depth, "length", probe("depth", self.face, cbore)))
         places = self.places
         if isinstance(places, Radial):
             out.append(FieldOf("place", places.at, "length", probe("position", places.datum, wall)))

@@ -38,9 +38,7 @@ class TurnedStep(StepBase):
             far = "face.right" if i == len(stations) - 1 else f"shoulder.{s.key}"
             surface = f"s{s.key}"
             if s.taper:
-                yield FieldOf(
-                    f"{where} diameter", s.diameter, "length", self.probe("diameter_at", surface, near)
-                )
+                yield FieldOf(f"{where} diameter", s.diameter, "length", self.probe("diameter_at", surface, near))
                 yield from self._taper_fields(s, where, surface, far)
             else:
                 yield FieldOf(f"{where} diameter", s.diameter, "length", self.probe("diameter", surface))
@@ -57,9 +55,7 @@ class TurnedStep(StepBase):
     def _taper_fields(self, s: Station, where: str, surface: str, far: str) -> Iterator[FieldOf]:
         assert s.taper is not None
         if s.taper.kind == "diameter":
-            yield FieldOf(
-                f"{where} end diameter", s.taper.value, "length", self.probe("diameter_at", surface, far)
-            )
+            yield FieldOf(f"{where} end diameter", s.taper.value, "length", self.probe("diameter_at", surface, far))
         elif s.taper.kind == "angle":
             yield FieldOf(f"{where} half angle", s.taper.value, "angle", self.probe("cone_angle", surface))
         else:
@@ -82,9 +78,7 @@ class TurnedStep(StepBase):
             yield FieldOf(f"groove {i} place", g.at, "length", self.probe("distance", datum, wall))
             walls = self.probe("distance", f"{g.key}.near", f"{g.key}.far")
             yield FieldOf(f"groove {i} width", g.width, "length", walls)
-            yield FieldOf(
-                f"groove {i} diameter", g.diameter, "length", self.probe("diameter", f"{g.key}.bottom")
-            )
+            yield FieldOf(f"groove {i} diameter", g.diameter, "length", self.probe("diameter", f"{g.key}.bottom"))
 
     def _bore_fields(self) -> Iterator[FieldOf]:
         for bore in self.table.bores:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from pydantic import ConfigDict
+from pydantic import ConfigDict, Field
 
 from lathed_solid.part.steps.base import StepBase
 
@@ -14,7 +14,8 @@ class UnknownStep(StepBase):
 
     model_config = ConfigDict(frozen=True, extra="allow")
 
-    kind: str
+    # the published schema must not take a known kind for an unknown one
+    kind: str = Field(json_schema_extra={"not": {"enum": ["turned", "hole"]}})
 
     def title(self) -> str:
         return f"Unknown step ({self.kind})"

@@ -1,0 +1,30 @@
+"""Shared helpers: parts made by the scripting interface, and a state folder that is thrown away."""
+
+from __future__ import annotations
+
+import os
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from hypothesis import HealthCheck, settings
+
+from lathed_solid.demo import DEMOS
+from lathed_solid.part import Document
+
+settings.register_profile("suite", deadline=None, max_examples=60, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("suite")
+
+
+@pytest.fixture(autouse=True)
+def own_folders(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
+    """Settings, journal and log of a test are its own."""
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path / "config"))
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "state"))
+    os.environ.pop("LATHED_SOLID_TEST", None)
+    yield
+
+
+@pytest.fixture(scope="session")
+def spindle() -> Document:
+    return DEMOS["winch-spindle"]()

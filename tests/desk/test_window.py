@@ -1,0 +1,365 @@
+"""The window driven as a person would: keys, cells, pointer, undo, save; and what it does when things go wrong."""
+
+from __future__ import annotations
+
+import os
+import signal
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QColor, QImage
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QFileDialog
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.actions import ACTIONS
+from lathed_solid.desk.dialogs import ParametersDialog, PropertiesDialog, help_html
+from lathed_solid.files import read_document, recoverable
+from lathed_solid.part import Document, HoleStep, OnCircle, Radial, TurnedStep, UnknownStep
+
+from .conftest import Bench
+
+
+def type_note(bench: Bench, text: str) -> None:
+    line = bench.window.note_line
+    line.take_focus()
+    line.field.clear()
+    QTest.keyClicks(line.field, text)
+    QTest.keyClick(line.field, Qt.Key.Key_Return)
+    bench.settle()
+
+
+def edit_cell(view, row: int, column: int, text: str) -> None:  # type: ignore[no-untyped-def]
+    model = view.model()
+    assert model.flags(model.index(row, column)) & Qt.ItemFlag.ItemIsEditable
+    model.setData(model.index(row, column), text)
+
+
+def colours(image: QImage) -> set[str]:
+    return {QColor(image.pixel(x, y)).name() for x in range(0, image.width(), 7) for y in range(0, image.height(), 7)}
+
+
+def test_the_demo_is_shown_proven(bench: Bench) -> None:
+    w = bench.window
+    assert "29 in · 1 out" in bench.said and "mass 1184.0 g" in bench.said
+    assert [b.count for b in w.rail.buttons.values()] == [0, 0, 1]
+    assert w.drawer.model.rowCount() == 30 and w.route.list.count() == 3
+    assert w.solid.scene is not None and w.solid.frames > 0
+    bench.until(lambda: len(colours(w.solid.grabFramebuffer())) > 40)
+    assert {"Barlow", "Barlow Semi Condensed", "osifont", "Noto Sans Symbols"} <= set(theme.load_fonts())
+
+
+def test_a_note_typed_becomes_a_callout_and_undo_takes_it_back(bench: Bench) -> None:
+    w = bench.window
+    w.note_line.take_focus()
+    w.note_line.field.clear()
+    QTest.keyClicks(w.note_line.field, "dia 31.5 ±0.1")
+    assert w.note_line.field.text() == "⌀31.5 ±0.1"
+    assert "diameter 31.5 mm, from 31.4 to 31.6 mm" in w.note_line.chip.text()
+    QTest.keyClick(w.note_line.field, Qt.Key.Key_Return)
+    bench.settle()
+    assert bench.session.document.callout(31) is not None
+    assert w.rail.buttons["read"].count == 1 and w.rail.buttons["prove"].count == 2
+    bench.session.undo()
+    bench.settle()
+    assert bench.session.document.callout(31) is None and bench.session.history.clean
+    bench.session.redo()
+    bench.settle()
+    assert bench.session.document.callout(31) is not None
+    QTest.keyClick(w.note_line.field, Qt.Key.Key_Up)
+    assert w.note_line.field.text() == "⌀31.5 ±0.1"
+
+
+def test_bad_notes_change_nothing_and_say_why(bench: Bench) -> None:
+    before = bench.session.document
+    for text, words in (("Ø6 THRU WOBBLE", "WOBBLE"), ("Ø", "number"), ("⌴ Ø5", "without a hole")):
+        type_note(bench, text)
+        assert bench.session.document == before and words in bench.said
+        assert bench.window.note_line.field.text() == text
+
+
+def test_a_command_in_the_note_line(bench: Bench) -> None:
+    type_note(bench, "prove desk")
+    assert bench.window.desk == "prove" and not bench.window.drawer.isVisible()
+    type_note(bench, "shape desk")
+    assert bench.window.desk == "shape"
+
+
+def test_editing_a_station_rebuilds_and_an_impossible_one_keeps_the_solid(bench: Bench) -> None:
+    editor = bench.window.shape_page.turned
+    edit_cell(editor.stations, 2, 3, "#5 + 1in/8")
+    bench.settle()
+    assert bench.session.reply is not None and bench.session.reply.summary["ok"]
+    assert editor.stations.model().index(2, 3).data() == "35.175"
+    row = bench.session.reply.report.row(5)
+    assert row is not None and row.verdict == "not found"
+    shape = bench.session.reply.shape
+    edit_cell(editor.stations, 2, 1, "40")
+    bench.settle()
+    assert "station 3" in bench.said and "negative" in bench.said and "station 3" in editor.drawing.problem
+    assert bench.window.rail.buttons["shape"].count > 0
+    assert bench.window.solid._content is not None and bench.window.solid._content[0] == shape
+    edit_cell(editor.stations, 2, 4, "wobbly")
+    assert "not understood" in bench.said
+    bench.session.undo()
+    bench.session.undo()
+    bench.settle()
+    assert bench.window.rail.buttons["shape"].count == 0
+
+
+def test_rows_of_the_table_can_be_added_moved_and_removed(bench: Bench) -> None:
+    editor = bench.window.shape_page.turned
+
+    def table():  # type: ignore[no-untyped-def]
+        step = bench.session.document.steps[0]
+        assert isinstance(step, TurnedStep)
+        return step.table
+
+    editor.stations.selectRow(5)
+    editor._add()
+    bench.settle()
+    assert len(table().stations) == 7 and bench.session.reply is not None and bench.session.reply.summary["ok"]
+    editor.stations.selectRow(6)
+    editor._remove()
+    bench.settle()
+    editor._show_part(1)
+    editor._add()
+    bench.settle()
+    assert len(table().grooves) == 2 and bench.session.reply.summary["ok"]
+    editor._show_part(2)
+    edit_cell(editor.bores, 0, 2, "25")
+    bench.settle()
+    assert table().bores[0].steps[0].depth == "25"
+
+
+def test_logging_readings_and_modelling_as_measured(bench: Bench) -> None:
+    w = bench.window
+    w.show_desk("read")
+    page = w.log_page
+    edit_cell(page.view, 2, 3, "24.96; 24,95; 2.4955 cm")
+    bench.settle()
+    reading = bench.session.document.reading(3)
+    assert reading is not None and reading.repeats == pytest.approx((24.96, 24.95, 24.955))
+    edit_cell(page.view, 2, 2, "inside")
+    assert bench.session.document.reading(3).way == "inside"  # type: ignore[union-attr]
+    for bad in ("24.9; nan", "-3", "0", "1e9", "24.9;;x"):
+        edit_cell(page.view, 2, 3, bad)
+        assert bench.session.document.reading(3).repeats == reading.repeats  # type: ignore[union-attr]
+        assert "callout 3" in bench.said or "above zero" in bench.said
+    page.view.selectRow(2)
+    w.toggle_drive()
+    bench.settle()
+    row = bench.session.reply.report.row(3)  # type: ignore[union-attr]
+    assert row is not None and row.verdict == "out" and row.measured == pytest.approx(24.955)
+
+
+def test_prove_lights_faces_and_filters(bench: Bench) -> None:
+    w = bench.window
+    w.show_desk("prove")
+    assert w.prove_page.model.rows[0].balloon == 9
+    w.prove_page.view.row_hovered.emit(w.prove_page.model.rows[0])
+    assert w.solid._lit == ("10/sE",)
+    assert any("out by 0.047" in f.text for f in w.solid._overlay.flags)
+    w.prove_page._set_filter(3)
+    assert w.prove_page.model.rowCount() == 1
+    w.prove_page._set_filter(2)
+    assert w.prove_page.model.rowCount() == 0 and w.prove_page.empty.isVisible()
+    assert "1184.0 g" in w.prove_page.figures["model mass"].text() and "in" in w.prove_page.figures["difference"].text()
+
+
+def test_turning_cutting_and_picking_in_the_solid(bench: Bench) -> None:
+    w = bench.window
+    view = w.solid
+    w.look("front")
+    bench.until(lambda: view.frames > 2)
+    x, y = view.scene.project((80.0, -16.0, 0.0))
+    QTest.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(x, y))
+    assert w.picks and w.picks[-1].names == ("10/sC",) and "cylinder ⌀32" in w.picks[-1].facts
+    assert w.route.current() == 10
+    before = view.scene.project((0.0, 0.0, 0.0))
+    centre = QPoint(view.width() // 2, view.height() // 2)
+    QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=centre)
+    QTest.mouseMove(view, centre + QPoint(60, 30))
+    QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=centre + QPoint(60, 30))
+    assert view.scene.project((0.0, 0.0, 0.0)) != before and len(w.picks) == 1
+    w.look("front")
+    whole = view.grabFramebuffer()
+    w.view_bar.toggle_section()
+    assert colours(view.grabFramebuffer()) != colours(whole)
+    w.view_bar.slider.setValue(700)
+    w.view_bar.toggle_section()
+    w.view_bar.toggle_see_through()
+    assert colours(view.grabFramebuffer()) != colours(whole)
+    w.view_bar.toggle_see_through()
+    QTest.keyClick(view, Qt.Key.Key_Left)
+    QTest.keyClick(view, Qt.Key.Key_Plus)
+    QTest.keyClick(view, Qt.Key.Key_Escape)
+    assert w.picks == []
+    cell = w.view_net.cells()["top"].center().toPoint()
+    QTest.mouseClick(w.view_net, Qt.MouseButton.LeftButton, pos=cell)
+    assert w.view_net.current == "top"
+    first = w.view_net.cells()["right"]
+    w.toggle_projection()
+    assert w.view_net.cells()["right"] != first and bench.session.settings.projection == "third"
+
+
+def test_a_hole_note_on_a_picked_face_is_done_on_enter(bench: Bench) -> None:
+    w = bench.window
+    w.look("front")
+    bench.until(lambda: w.solid.frames > 2)
+    x, y = w.solid.scene.project((80.0, -16.0, 0.0))
+    QTest.mouseClick(w.solid, Qt.MouseButton.LeftButton, pos=QPoint(x, y))
+    type_note(bench, "Ø5 ↧8")
+    step = bench.session.document.steps[-1]
+    assert isinstance(step, HoleStep) and isinstance(step.places, Radial) and step.face == "10/sC"
+    assert float(step.places.at) == pytest.approx(80, abs=1.5)
+    assert bench.session.reply is not None and bench.session.reply.summary["ok"]
+    editor = w.shape_page.hole
+    assert w.shape_page.stack.currentWidget() is editor
+    editor.fields["at"].line.setText("70")
+    QTest.keyClick(editor.fields["at"].line, Qt.Key.Key_Return)
+    bench.settle()
+    assert bench.session.document.steps[-1].places.at == "70"  # type: ignore[union-attr]
+    editor.fields["diameter"].line.setText("5 +")
+    assert editor.fields["diameter"].line.property("bad") == "true"
+
+
+def test_steps_can_be_suspended_moved_and_refused(bench: Bench) -> None:
+    w = bench.window
+    w.route.choose(30)
+    w.toggle_suspended()
+    bench.settle()
+    assert bench.session.reply is not None and bench.session.reply.report.row(25).verdict == "not found"  # type: ignore[union-attr]
+    w.toggle_suspended()
+    w.route.choose(30)
+    w.move_step(-1)
+    bench.settle()
+    assert [len(s.balloons()) for s in bench.session.document.steps] == [23, 2, 4]
+    w.route.choose(10)
+    w.move_step(1)
+    assert "cannot come before" in bench.said
+    w.drop_step()
+    assert "carries step" in bench.said and len(bench.session.document.steps) == 3
+    w.route.choose(30)
+    w.drop_step()
+    assert len(bench.session.document.steps) == 2
+
+
+def test_save_open_recent_and_a_folder_that_may_not_be_written(
+    bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    path = tmp_path / "mine.lathed"
+    type_note(bench, "Ø31.5")
+    assert not bench.session.history.clean and bench.window.windowTitle().startswith("Winch spindle *")
+    monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "mine"), ""))
+    assert bench.window.save_as()
+    assert bench.session.history.clean and read_document(path) == bench.session.document
+    assert bench.session.settings.recent[0] == str(path)
+    bench.session.save(tmp_path / "none" / "x.lathed")
+    assert "cannot be written" in bench.said
+    (tmp_path / "bad.lathed").write_bytes(b"PK\x03\x04 rubbish")
+    before = bench.session.document
+    assert not bench.session.open_file(tmp_path / "bad.lathed") and bench.session.document == before
+    bench.show(Document(name="other"))
+    bench.window.open_path(path)
+    bench.settle()
+    assert bench.session.document == before
+
+
+def test_the_worker_killed_in_the_window_loses_nothing(bench: Bench) -> None:
+    session = bench.session
+    assert session.workshop is not None
+    pid = session.workshop.pid
+    type_note(bench, "Ø31.5")
+    document = session.document
+    os.kill(pid, signal.SIGKILL)
+    bench.until(lambda: session.workshop is not None and session.workshop.pid != pid)
+    assert "nothing is lost" in bench.said and session.document == document
+    bench.window.shape_page.turned.stations.model()
+    edit_cell(bench.window.shape_page.turned.stations, 2, 3, "33")
+    bench.settle()
+    assert session.reply is not None and session.reply.summary["ok"]
+
+
+def test_edits_are_in_the_journal_until_a_clean_end(
+    bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from lathed_solid.files import journal as journal_module
+
+    type_note(bench, "Ø31.5")
+    type_note(bench, "Ø32.5")
+    with monkeypatch.context() as patch:  # as the next start would see it, had this process been killed
+        patch.setattr(journal_module, "_alive", lambda *_a: False)
+        (found,) = recoverable(tmp_path / "journal")
+    assert found.history.document == bench.session.document and len(found.history.entries) == 3
+    bench.session.close()
+    assert list((tmp_path / "journal").glob("*.journal")) == []
+
+
+def test_empty_states_unknown_steps_and_the_dark_palette(bench: Bench) -> None:
+    w = bench.window
+    bench.session.open_value(Document(name="nothing"))
+    bench.settle()
+    assert w.drawer.empty.isVisible() and w.route.empty.isVisible()
+    w.add_turned()
+    bench.settle()
+    assert bench.session.reply is not None and bench.session.reply.summary["ok"] and not w.can_add_turned()
+    w.add_hole()
+    bench.settle()
+    step = bench.session.document.steps[-1]
+    assert isinstance(step, HoleStep) and isinstance(step.places, OnCircle) and bench.session.reply.summary["ok"]
+    unknown = Document.model_validate({"steps": [{"kind": "knurl", "number": 10}]})
+    assert isinstance(unknown.steps[0], UnknownStep)
+    bench.show(unknown)
+    assert "knurl" in bench.said and "kept" in w.shape_page.nothing.text()
+    w.toggle_dark()
+    assert theme.roles() is theme.DARK
+    w.toggle_dark()
+
+
+def test_properties_and_parameters_dialogs(bench: Bench) -> None:
+    dialog = PropertiesDialog(bench.window, bench.session.document)
+    dialog.mass.setText("1.2 kg")
+    dialog.material.setCurrentText("CuSn8")
+    dialog._try()
+    result = dialog.result_document
+    assert result.stated_mass is not None and result.stated_mass.grams == 1200 and result.material == "CuSn8"
+    dialog.mass.setText("-3 g")
+    dialog._try()
+    assert dialog.problem.text() and dialog.result_document == result
+    parameters = ParametersDialog(bench.window, bench.session.document)
+    parameters.text.setPlainText("a = b\nb = a")
+    parameters._try()
+    assert "depends on itself" in parameters.problem.text()
+    parameters.text.setPlainText("wall = #5 / 8")
+    parameters._try()
+    assert parameters.result_document.parameters[0].name == "wall"
+
+
+def test_every_action_is_in_the_help_and_no_two_share_a_key(bench: Bench) -> None:
+    html = help_html()
+    assert all(a.title.replace("…", "…") in html for a in ACTIONS)
+    keys = [a.keys for a in ACTIONS if a.keys]
+    assert len(keys) == len(set(keys)) and len({a.id for a in ACTIONS}) == len(ACTIONS)
+
+
+def _contrast(a: str, b: str) -> float:
+    """WCAG 2.1 contrast ratio."""
+
+    def luminance(text: str) -> float:
+        c = QColor(text)
+        parts = [x / 12.92 if x <= 0.03928 else ((x + 0.055) / 1.055) ** 2.4 for x in (c.redF(), c.greenF(), c.blueF())]
+        return 0.2126 * parts[0] + 0.7152 * parts[1] + 0.0722 * parts[2]
+
+    high, low = sorted((luminance(a), luminance(b)), reverse=True)
+    return (high + 0.05) / (low + 0.05)
+
+
+def test_text_has_contrast_in_both_palettes() -> None:
+    for r in (theme.LIGHT, theme.DARK):
+        for back in (r.paper, r.card, r.rail, r.tint, r.out):
+            assert _contrast(r.ink, back) >= 4.5, (r.ink, back)
+        for back in (r.paper, r.card):
+            assert _contrast(r.quiet, back) >= 4.5 and _contrast(r.brass_ink, back) >= 4.5
+        assert _contrast(r.status_ink, r.status) >= 4.5

@@ -1,0 +1,131 @@
+"""The command line as a user runs it: outputs, exit codes, one line for an error."""
+
+from __future__ import annotations
+
+import json
+import os
+import re
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import pytest
+
+from lathed_solid.files import write_document
+from lathed_solid.part import Document
+
+ROOT = Path(__file__).parent.parent
+
+
+def run(*args: str | Path, **env: str) -> subprocess.CompletedProcess[str]:
+    clean = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "QT_QPA_PLATFORM")}
+    return subprocess.run(
+        [sys.executable, "-m", "lathed_solid.cli", *map(str, args)],
+        capture_output=True, text=True, timeout=120, check=False, env=clean | env,
+    )  # fmt: skip
+
+
+@pytest.fixture(scope="module")
+def file(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    path = tmp_path_factory.mktemp("cli") / "spindle.lathed"
+    result = run("demo", "winch-spindle", "--save", path)
+    assert result.returncode == 0, result.stderr
+    return path
+
+
+def test_build_json(file: Path) -> None:
+    result = run("build", file, "--json")
+    assert result.returncode == 0, result.stderr
+    data = json.loads(result.stdout)
+    assert set(data) == {
+        "ok", "unit", "volume_mm3", "area_mm2", "mass_g", "centre_mm", "inertia_g_mm2", "box_mm", "solids", "faces",
+        "edges", "steps",
+    }  # fmt: skip
+    assert data["ok"] and data["solids"] == 1 and data["mass_g"] == pytest.approx(data["volume_mm3"] * 0.00785)
+    assert [(s["number"], s["kind"], s["ok"]) for s in data["steps"]] == [
+        (10, "turned", True),
+        (20, "hole", True),
+        (30, "hole", True),
+    ]
+
+
+def test_prove_json_csv_and_exit_code(file: Path, tmp_path: Path) -> None:
+    result = run("prove", file, "--json", "--csv", tmp_path / "v.csv")
+    assert result.returncode == 1, result.stderr
+    data = json.loads(result.stdout)
+    assert data["ok"] is False and data["counts"] == {"in": 29, "near": 0, "out": 1, "not found": 0}
+    rows: dict[int, Any] = {v["balloon"]: v for v in data["verdicts"]}
+    assert rows[9]["verdict"] == "out" and rows[9]["deviation_mm"] == pytest.approx(-0.06)
+    assert rows[29]["nominal_deg"] == pytest.approx(118) and "nominal_mm" not in rows[29]
+    assert data["mass"]["verdict"] == "in"
+    lines = (tmp_path / "v.csv").read_text("utf-8").splitlines()
+    assert len(lines) == 31 and lines[0].startswith("balloon,note,meaning,unit")
+    assert "29 in" in run("prove", file).stdout
+
+
+def test_new_build_prove_export(tmp_path: Path) -> None:
+    part = tmp_path / "bush.lathed"
+    assert run("new", part, "--template", "turned").returncode == 0
+    assert run("new", part).returncode == 2
+    assert run("prove", part).returncode == 0
+    for name in ("a.step", "a.stl"):
+        assert run("export", part, tmp_path / name).returncode == 0
+        assert (tmp_path / name).stat().st_size > 500
+
+
+def test_note() -> None:
+    result = run("note", "4X Ø6.6 THRU ⌴ Ø11 ↧6.8", "--json")
+    assert result.returncode == 0
+    assert json.loads(result.stdout)["clauses"][0]["cbore"] == {"diameter_mm": 11, "depth_mm": 6.8}
+    assert json.loads(run("note", "Ø.5", "--unit", "in", "--json").stdout)["clauses"][0]["diameter_mm"] == 12.7
+    assert run("note", "Ø5 WOBBLE").returncode == 1
+
+
+def test_errors_are_one_line_and_exit_2(file: Path, tmp_path: Path) -> None:
+    broken = tmp_path / "broken.lathed"
+    broken.write_bytes(file.read_bytes()[:300])
+    for args in (
+        ("build", tmp_path / "none.lathed"), ("build", broken), ("prove",), ("frobnicate",), ("note", "Ø"),
+        ("export", file, tmp_path / "a.xyz"), ("export", file, tmp_path / "no" / "a.step"), ("demo", "nothing"),
+        ("open", broken), ("prove", file, "--csv", tmp_path / "no" / "v.csv"), ("new", tmp_path / "no" / "x.lathed"),
+    ):  # fmt: skip
+        result = run(*args)
+        assert result.returncode == 2, args
+        assert len(result.stderr.strip().splitlines()) == 1 and "Traceback" not in result.stderr, result.stderr
+        assert result.stderr.startswith("lathed-solid: ")
+
+
+def test_a_failed_step_is_exit_1_and_named(tmp_path: Path) -> None:
+    from lathed_solid import scripting as ls
+
+    rod = ls.turned(ls.new_part("rod"), [ls.Station(key="A", diameter="40", length="0")])
+    write_document(tmp_path / "rod.json", rod)
+    result = run("build", tmp_path / "rod.json", "--json")
+    assert result.returncode == 1
+    assert "station 1" in json.loads(result.stdout)["steps"][0]["message"]
+    assert run("build", tmp_path / "rod.json").returncode == 1
+    assert run("export", tmp_path / "rod.json", tmp_path / "x.step").returncode == 2
+
+
+def test_an_empty_part_builds_to_nothing(tmp_path: Path) -> None:
+    write_document(tmp_path / "e.json", Document())
+    result = run("build", tmp_path / "e.json", "--json")
+    assert result.returncode == 1 and json.loads(result.stdout)["solids"] == 0
+
+
+def test_without_a_display_the_window_says_so(file: Path) -> None:
+    pytest.importorskip("PyQt6")
+    result = run("open", file)
+    assert result.returncode == 2 and "no X display" in result.stderr
+
+
+def test_the_scripting_page_runs(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """docs/scripting.md: its Python blocks, in order, in one namespace."""
+    blocks = re.findall(r"```python\n(.*?)```", (ROOT / "docs" / "scripting.md").read_text("utf-8"), re.S)
+    assert len(blocks) >= 4
+    monkeypatch.chdir(tmp_path)
+    space: dict[str, Any] = {}
+    for block in blocks:
+        exec(compile(block, "docs/scripting.md", "exec"), space)
+    assert space["report"].counts["out"] == 0 and (tmp_path / "bush.step").exists()

@@ -1,0 +1,222 @@
+"""Documents on disk: round trips, hostile files, atomic writes, journal, schema."""
+
+from __future__ import annotations
+
+import io
+import json
+import subprocess
+import sys
+import zipfile
+from pathlib import Path
+from typing import Any
+
+import jsonschema
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lathed_solid import scripting as ls
+from lathed_solid.files import FileError, Journal, document_json, read_document, recoverable, write_document
+from lathed_solid.files import atomic as atomic_module
+from lathed_solid.files.schema import schema_text
+from lathed_solid.files.state import Settings, config_folder, load_settings, save_settings, start_logging, with_recent
+from lathed_solid.part import Document, DocumentError, History, edits, scope
+from lathed_solid.quantity import CycleError
+
+ROOT = Path(__file__).parent.parent
+
+
+@pytest.mark.parametrize("name", ["a.lathed", "part.json"])
+def test_round_trip(spindle: Document, tmp_path: Path, name: str) -> None:
+    write_document(tmp_path / name, spindle, b"\x89PNG")
+    assert read_document(tmp_path / name) == spindle
+    if name.endswith("lathed"):
+        assert sorted(zipfile.ZipFile(tmp_path / name).namelist()) == ["part.json", "thumbnail.png"]
+
+
+def test_unknown_step_kinds_are_kept(tmp_path: Path) -> None:
+    step = {"kind": "knurl", "number": 10, "pitch": "1", "deep": {"er": [1, 2]}}
+    part = Document.model_validate({"name": "x", "steps": [step]})
+    write_document(tmp_path / "part.json", part)
+    assert json.loads((tmp_path / "part.json").read_text("utf-8"))["steps"][0].items() >= step.items()
+    assert not ls.build(part).ok and "knurl" in ls.build(part).messages[0]
+
+
+def test_schema_is_published_and_holds(spindle: Document) -> None:
+    published = (ROOT / "docs" / "part.schema.json").read_text("utf-8")
+    assert published == schema_text()
+    jsonschema.validate(json.loads(document_json(spindle)), json.loads(published))
+
+
+def archive(**members: bytes) -> bytes:
+    buffer = io.BytesIO()
+    with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as z:
+        for name, data in members.items():
+            z.writestr(name, data)
+    return buffer.getvalue()
+
+
+GOOD = document_json(Document()).encode()
+HOSTILE: list[tuple[str, bytes, str]] = [
+    ("empty", b"", "empty"),
+    ("text", b"hello there", "not a part document"),
+    ("picture", b"\x89PNG\r\n\x1a\n" + bytes(100), "not a part document"),
+    ("list", b"[1, 2]", "JSON object"),
+    ("no version", b"{}", "schema_version"),
+    ("newer", GOOD.replace(b'"schema_version": 1', b'"schema_version": 99'), "newer version"),
+    ("nan", GOOD.replace(b'"steps": []', b'"steps": [NaN]'), "not a number"),
+    ("infinity", b'{"schema_version": 1, "stated_mass": {"grams": Infinity}}', "not a number"),
+    ("deep", b"[" * 100_000, "not a part document"),
+    ("wrong type", b'{"schema_version": 1, "name": 7}', "not valid"),
+    ("twice", b'{"schema_version":1,"steps":[{"kind":"x","number":10},{"kind":"x","number":10}]}', "stands twice"),
+    ("no member", archive(**{"other.txt": b"x"}), "no part.json"),
+    ("escape", archive(**{"part.json": GOOD, "../../evil": b"x"}), "outside itself"),
+    ("absolute", archive(**{"part.json": GOOD, "/etc/evil": b"x"}), "outside itself"),
+    ("bomb", archive(**{"part.json": b" " * (20 << 20)}), "absurdly large"),
+    ("cut short", archive(**{"part.json": GOOD})[:-40], "damaged"),
+    ("many", archive(**{f"m{i}": b"" for i in range(300)}), "more than"),
+]
+
+
+@pytest.mark.parametrize(("data", "words"), [h[1:] for h in HOSTILE], ids=[h[0] for h in HOSTILE])
+def test_hostile_files_are_refused_in_words(tmp_path: Path, data: bytes, words: str) -> None:
+    path = tmp_path / "x.lathed"
+    path.write_bytes(data)
+    with pytest.raises(FileError, match=words):
+        read_document(path)
+    assert not (tmp_path.parent / "evil").exists()
+
+
+def test_missing_files_and_folders(tmp_path: Path) -> None:
+    with pytest.raises(FileError, match="no such file"):
+        read_document(tmp_path / "none.lathed")
+    with pytest.raises(FileError, match="folder"):
+        read_document(tmp_path)
+    with pytest.raises(FileError, match="cannot be written"):
+        write_document(tmp_path / "none" / "a.lathed", Document())
+
+
+@given(st.binary(max_size=300))
+def test_damaged_archives_never_raise_anything_else(noise: bytes) -> None:
+    import tempfile
+
+    whole = bytearray(archive(**{"part.json": GOOD}))
+    for i, b in enumerate(noise):
+        whole[(i * 37 + b) % len(whole)] ^= b
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "x.lathed"
+        path.write_bytes(bytes(whole))
+        try:
+            assert isinstance(read_document(path), Document)
+        except FileError as exc:
+            assert exc.message
+
+
+def test_a_full_disk_leaves_the_old_file(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    path = tmp_path / "a.lathed"
+    write_document(path, Document(name="old"))
+
+    def full(_fd: int) -> None:
+        raise OSError(28, "No space left on device")
+
+    monkeypatch.setattr(atomic_module.os, "fsync", full)
+    with pytest.raises(FileError, match="No space left.*free some space"):
+        write_document(path, Document(name="new"))
+    assert read_document(path).name == "old"
+    assert [p.name for p in tmp_path.iterdir() if p.is_file()] == ["a.lathed"]
+
+
+# history and journal -----------------------------------------------------------------------------
+def test_history_is_a_list_of_values() -> None:
+    h = History.start(Document(name="a"), saved=True)
+    h = h.commit(Document(name="b"), "to b").commit(Document(name="c"), "to c")
+    assert (h.undo_label, h.redo_label, h.clean) == ("to c", None, False)
+    back = h.undo().undo()
+    assert back.document.name == "a" and back.clean and back.redo_label == "to b" and back.undo() == back
+    assert h.undo().redo() == h and h.commit(h.document, "nothing") is h
+    branch = back.commit(Document(name="d"), "to d")
+    assert [e.document.name for e in branch.entries] == ["a", "d"] and branch.redo_label is None
+    saved_then_lost = h.mark_saved().undo().commit(Document(name="e"), "to e")
+    assert saved_then_lost.saved is None and not saved_then_lost.clean
+
+
+def test_journal_of_a_killed_process_is_back_with_its_history(tmp_path: Path) -> None:
+    code = (
+        "import os, signal, sys; from pathlib import Path\n"
+        "from lathed_solid.files import Journal; from lathed_solid.part import Document, History\n"
+        "j = Journal(Path(sys.argv[1])); h = History.start(Document(name='a'))\n"
+        "j.start(h, Path('/x/a.lathed'))\n"
+        "for n in 'bcd': j.append('to ' + n, Document(name=n))\n"
+        "os.kill(os.getpid(), signal.SIGKILL)\n"
+    )
+    subprocess.run([sys.executable, "-c", code, str(tmp_path)], check=False)
+    (file,) = tmp_path.glob("*.journal")
+    with file.open("a") as handle:
+        handle.write('{"label": "cut sho')
+    (found,) = recoverable(tmp_path)
+    assert [e.document.name for e in found.history.entries] == ["a", "b", "c", "d"]
+    assert found.history.document.name == "d" and found.path == Path("/x/a.lathed")
+
+
+def test_journals_of_living_processes_and_rubbish_are_left_alone(tmp_path: Path) -> None:
+    journal = Journal(tmp_path)
+    journal.start(History.start(Document()), None)
+    (tmp_path / "rubbish.journal").write_text("not json\n")
+    (tmp_path / "list.journal").write_text("[]\n")
+    assert list(recoverable(tmp_path)) == []
+    journal.discard()
+    assert sorted(p.name for p in tmp_path.glob("*.journal")) == ["list.journal", "rubbish.journal"]
+
+
+def test_settings_survive_and_bad_ones_give_the_defaults(tmp_path: Path) -> None:
+    settings = with_recent(with_recent(Settings(dark=True), tmp_path / "a"), tmp_path / "b")
+    save_settings(settings)
+    assert load_settings() == settings and Path(settings.recent[0]).name == "b"
+    (config_folder() / "settings.json").write_text("{broken")
+    assert load_settings() == Settings()
+    log = start_logging()
+    assert log is not None and log.exists()
+
+
+# edits -------------------------------------------------------------------------------------------
+def test_edits_refuse_what_cannot_be(spindle: Document) -> None:
+    cases: list[tuple[Any, str]] = [
+        (lambda: edits.drop_callout(spindle, 9), "used by step 10"),
+        (lambda: edits.drop_callout(spindle, 999), "no callout 999"),
+        (lambda: edits.drop_step(spindle, 10), "carries step"),
+        (lambda: edits.move_step(spindle, 20, 0), "cannot come before"),
+        (lambda: edits.add_note(spindle, "Ø5", balloon=9), "stands twice"),
+        (lambda: ls.reading(spindle, 999, "outside", (5.0,)), "no callout 999"),
+        (lambda: edits.changed(spindle, unit="furlong"), "unit"),
+        (lambda: ls.new_part(""), "name"),
+    ]
+    for act, words in cases:
+        with pytest.raises(DocumentError, match=words):
+            act()
+    with pytest.raises(CycleError, match="a -> b -> a"):
+        ls.parameter(ls.parameter(ls.parameter(ls.new_part("x"), "b", "1"), "a", "b"), "b", "a")
+
+
+def test_parameters_and_callouts_drive_together() -> None:
+    part = ls.note(ls.new_part("x"), "Ø30")
+    part = ls.parameter(ls.parameter(part, "wall", "4"), "bore", "#1 - 2 * wall")
+    assert scope(part)("bore / 2", "length") == pytest.approx(11)
+
+
+def test_moving_a_step_renumbers_the_faces_that_refer_to_it(spindle: Document) -> None:
+    moved = edits.move_step(spindle, 30, 1)
+    assert [(s.number, s.kind) for s in moved.steps] == [(10, "turned"), (20, "hole"), (30, "hole")]
+    assert [len(s.balloons()) for s in moved.steps][1:] == [2, 4]
+    assert ls.prove(moved).counts == ls.prove(spindle).counts
+
+
+def test_hole_from_a_note_and_a_face() -> None:
+    from lathed_solid.part.from_note import hole_from_note
+
+    rod = ls.turned(ls.new_part("rod"), [ls.Station(key="A", diameter="70", length="50")])
+    part = hole_from_note(rod, "4X Ø6.6 THRU ⌴ Ø11 ↧6.8 ON Ø52 BC", "10/face.right")
+    assert ls.prove(part).counts == {"in": 4, "near": 0, "out": 0, "not found": 0}
+    radial = hole_from_note(rod, "Ø5 ↧12", "10/sA", radial_at=20.0)
+    assert ls.prove(radial).counts["in"] == 2
+    with pytest.raises(DocumentError, match="bolt circle"):
+        hole_from_note(rod, "4X Ø5 THRU", "10/face.right")

@@ -1,0 +1,105 @@
+"""The worker process: answers, crash, cancel, a worker that cannot start; nothing is lost."""
+
+from __future__ import annotations
+
+import os
+import signal
+import subprocess
+import sys
+import time
+
+import pytest
+
+from lathed_solid import scripting as ls
+from lathed_solid.kernel import client
+from lathed_solid.kernel.client import BuildReply, Failed, Lost, Progress, Workshop
+from lathed_solid.kernel.errors import WorkerLost
+from lathed_solid.part import Document
+
+
+def heavy() -> Document:
+    """Takes the kernel seconds: rows of holes in a drum."""
+    part = ls.turned(ls.new_part("drum"), [ls.Station(key="A", diameter="400", length="400")])
+    for i in range(12):
+        part = ls.hole(part, "10/sA", "6", depth="10", places=ls.Radial(at=str(20 + 30 * i), count=60))
+    return part
+
+
+def until(workshop: Workshop, kind: type, seconds: float = 60) -> object:
+    end = time.monotonic() + seconds
+    while time.monotonic() < end:
+        message = workshop.poll(0.2)
+        if isinstance(message, kind):
+            return message
+    raise AssertionError(f"no {kind.__name__} within {seconds} s")
+
+
+def test_build_reply_and_progress(spindle: Document) -> None:
+    with Workshop(spare=False) as workshop:
+        seen: list[int] = []
+        reply = workshop.wait(workshop.build(spindle), on_progress=lambda p: seen.append(p.number))
+        assert isinstance(reply, BuildReply)
+        assert seen == [10, 20, 30]
+        assert reply.report.counts["in"] == 29 and len(reply.shape) > 10_000 and len(reply.labels) > 30
+        again = workshop.wait(workshop.build(spindle))
+        assert isinstance(again, BuildReply) and all(s["cached"] for s in again.steps)
+
+
+def test_killed_in_the_middle_of_a_build_the_spare_takes_over(spindle: Document) -> None:
+    with Workshop() as workshop:
+        workshop.warm_spare()
+        request = workshop.build(heavy())
+        first = workshop.pid
+        until(workshop, Progress)
+        os.kill(first, signal.SIGKILL)
+        lost = until(workshop, Lost)
+        assert isinstance(lost, Lost) and lost.request == request and "nothing is lost" in lost.message
+        assert workshop.pid != first
+        reply = workshop.wait(workshop.build(spindle))
+        assert isinstance(reply, BuildReply) and reply.summary["ok"]
+
+
+def test_cancel_ends_the_work_at_once_and_the_next_request_is_answered(spindle: Document) -> None:
+    with Workshop() as workshop:
+        workshop.warm_spare()
+        workshop.build(heavy())
+        until(workshop, Progress)
+        start = time.monotonic()
+        workshop.cancel()
+        assert not workshop.busy
+        reply = workshop.wait(workshop.build(spindle))
+        assert isinstance(reply, BuildReply) and reply.report.counts["out"] == 1
+        assert time.monotonic() - start < 60
+
+
+def test_waiting_has_an_end() -> None:
+    with Workshop(spare=False) as workshop, pytest.raises(WorkerLost, match="no answer"):
+        workshop.wait(workshop.build(heavy()), timeout=0.2)
+
+
+def test_a_failed_export_is_an_answer(spindle: Document, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    with Workshop(spare=False) as workshop:
+        reply = workshop.wait(workshop.export(spindle, tmp_path / "missing" / "a.step"))
+        assert isinstance(reply, Failed) and "cannot be written" in reply.message
+
+
+def test_a_worker_that_cannot_start_is_told(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(sys, "executable", "/nonexistent/python")
+    with pytest.raises(WorkerLost, match="cannot start"):
+        Workshop(spare=False)
+
+
+def test_a_worker_that_dies_at_start_is_told(monkeypatch: pytest.MonkeyPatch, spindle: Document) -> None:
+    monkeypatch.setattr(client.subprocess, "Popen", lambda _cmd, **kw: _false(**kw))
+    with Workshop(spare=False) as workshop:
+        workshop.build(spindle)
+        lost = until(workshop, Lost)
+        assert isinstance(lost, Lost) and "before it was ready" in lost.message
+
+
+_POPEN = subprocess.Popen
+
+
+def _false(**values: object) -> object:
+    """A process that ends at once instead of the worker."""
+    return _POPEN(["false"], **values)  # type: ignore[call-overload]
