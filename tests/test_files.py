@@ -120,7 +120,7 @@ def test_a_full_disk_leaves_the_old_file(tmp_path: Path, monkeypatch: pytest.Mon
         raise OSError(28, "No space left on device")
 
     monkeypatch.setattr(atomic_module.os, "fsync", full)
-    with pytest.raises(FileError, match="No space left.*free some space"):
+    with pytest.raises(FileError, match=r"No space left.*free some space"):
         write_document(path, Document(name="new"))
     assert read_document(path).name == "old"
     assert [p.name for p in tmp_path.iterdir() if p.is_file()] == ["a.lathed"]

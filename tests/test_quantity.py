@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 import string
 
@@ -60,8 +61,8 @@ def test_errors_point_at_the_column(text: str, column: int, words: str) -> None:
 
 @pytest.mark.parametrize(
     "text",
-    ["", "   ", "1/0", "1e400", "9^9^9^9", "30 deg + 2 mm", "2 mm * 3 mm", "30°", "sqrt(-1)", "9mm^2", "(" * 99, "1" * 500,
-     "asin(2)", "round(2 mm)", "__import__('os').system('x')", "(-8)^0.5", "1/0in", "0^-1"],
+    ["", "   ", "1/0", "1e400", "9^9^9^9", "30 deg + 2 mm", "2 mm * 3 mm", "30°", "sqrt(-1)", "9mm^2", "(" * 99,
+     "1" * 500, "asin(2)", "round(2 mm)", "__import__('os').system('x')", "(-8)^0.5", "1/0in", "0^-1"],
 )  # fmt: skip
 def test_refused(text: str) -> None:
     with pytest.raises(QuantityError):
@@ -75,7 +76,7 @@ def test_order_and_cycles() -> None:
         evaluate_all({"a": "b", "b": "c * 2", "c": "a + 1"}, {}, "mm")
     path = caught.value.path
     assert path[0] == path[-1] and set(path) == {"a", "b", "c"}
-    assert all({"a": "b", "b": "c", "c": "a"}[x] == y for x, y in zip(path, path[1:], strict=False))
+    assert all({"a": "b", "b": "c", "c": "a"}[x] == y for x, y in itertools.pairwise(path))
 
 
 @given(st.text(alphabet=string.printable + "°′″±×÷#⌀", max_size=40))

@@ -115,7 +115,8 @@ REFUSED: list[tuple[str, dict[str, Any], int | None]] = [
                                                     Groove(key="b", at="22", width="3", diameter="30")]}, 1),
     ("opens at the end", {"stations": [CYLINDER], "grooves": [Groove(key="a", at="47", width="3", diameter="30")]}, 1),
     ("not smaller", {"stations": [CYLINDER], "grooves": [Groove(key="a", at="20", width="3", diameter="40")]}, 1),
-    ("within one station", {"stations": [CYLINDER], "grooves": [Groove(key="a", at="90", width="3", diameter="9")]}, None),
+    ("within one station", {"stations": [CYLINDER],
+                            "grooves": [Groove(key="a", at="90", width="3", diameter="9")]}, None),
     ("run into each other", {"stations": [CYLINDER], "bores": [
         Bore(end="left", steps=(BoreStep(diameter="8", depth="30"),)),
         Bore(end="right", steps=(BoreStep(diameter="8", depth="25"),))]}, None),
@@ -123,9 +124,10 @@ REFUSED: list[tuple[str, dict[str, Any], int | None]] = [
                         "bores": [Bore(end="right", steps=(BoreStep(diameter="12", depth="30"),))]}, 2),
     ("breaks through", {"stations": [CYLINDER], "grooves": [Groove(key="a", at="20", width="3", diameter="16")],
                         "bores": [Bore(end="right", steps=(BoreStep(diameter="18"),))]}, 1),
-    ("not beyond", {"stations": [CYLINDER],
-                    "bores": [Bore(end="left", steps=(BoreStep(diameter="9", depth="9"), BoreStep(diameter="5", depth="9")))]}, None),
-    ("reaches the other face", {"stations": [CYLINDER], "bores": [Bore(end="left", steps=(BoreStep(diameter="9", depth="50"),))]}, None),
+    ("not beyond", {"stations": [CYLINDER], "bores": [
+        Bore(end="left", steps=(BoreStep(diameter="9", depth="9"), BoreStep(diameter="5", depth="9")))]}, None),
+    ("reaches the other face", {"stations": [CYLINDER], "bores": [
+        Bore(end="left", steps=(BoreStep(diameter="9", depth="50"),))]}, None),
     ("share the key", {"stations": [CYLINDER, CYLINDER]}, None),
 ]  # fmt: skip
 

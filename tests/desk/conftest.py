@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import time
 from collections.abc import Callable, Iterator
-from pathlib import Path
 
 import pytest
 
@@ -52,21 +51,49 @@ class Bench:
         self.session.open_value(document)
         self.settle()
 
+    def repaint(self) -> None:
+        """Until the solid was drawn anew, at the pane's present size."""
+        for _ in range(2):
+            before = self.window.solid.frames
+            self.window.solid.update()
+            self.until(lambda n=before: self.window.solid.frames > n)  # type: ignore[misc]
+
     @property
     def said(self) -> str:
         return self.window.status.left.text()
 
 
-@pytest.fixture
-def bench(qapp: QApplication, tmp_path: Path, spindle: Document, monkeypatch: pytest.MonkeyPatch) -> Iterator[Bench]:
-    theme.apply(qapp, dark=False)
-    monkeypatch.setattr(QMessageBox, "question", lambda *_a: QMessageBox.StandardButton.Discard)
-    session = Session(Workshop(spare=False), journal_folder=tmp_path / "journal")
+@pytest.fixture(scope="session")
+def one_window(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bench]:
+    """One window for the whole run, as in a day's work; each test opens the demo anew."""
+    folder = tmp_path_factory.mktemp("desk")
+    patch = pytest.MonkeyPatch()
+    patch.setenv("XDG_CONFIG_HOME", str(folder / "config"))
+    patch.setenv("XDG_STATE_HOME", str(folder / "state"))
+    patch.setattr(QMessageBox, "question", lambda *_a: QMessageBox.StandardButton.Discard)
+    app = QApplication.instance() or QApplication([])
+    assert isinstance(app, QApplication)
+    theme.apply(app, dark=False)
+    session = Session(Workshop(spare=False), journal_folder=folder / "journal")
     window = MainWindow(session)
     window.resize(1280, 800)
     window.show()
-    made = Bench(window, session)
-    made.show(spindle)
-    yield made
+    yield Bench(window, session)
     window.close()
-    session.close()
+    patch.undo()
+
+
+@pytest.fixture
+def bench(one_window: Bench, spindle: Document) -> Bench:
+    window = one_window.window
+    window.solid.clear_pick()
+    one_window.show(spindle)
+    window.route.choose(10)
+    window.show_desk("shape")
+    window.drawer.set_open(True)
+    if one_window.session.settings.projection != "first":
+        window.toggle_projection()
+    window.status._timer.stop()
+    window.status._show(window.status._figures)
+    one_window.settle()
+    return one_window

@@ -15,8 +15,10 @@ from PyQt6.QtWidgets import QFileDialog
 from lathed_solid.desk import theme
 from lathed_solid.desk.actions import ACTIONS
 from lathed_solid.desk.dialogs import ParametersDialog, PropertiesDialog, help_html
+from lathed_solid.desk.session import Session
+from lathed_solid.files import journal as journal_module
 from lathed_solid.files import read_document, recoverable
-from lathed_solid.part import Document, HoleStep, OnCircle, Radial, TurnedStep, UnknownStep
+from lathed_solid.part import Document, HoleStep, OnCircle, Radial, TurnedStep, UnknownStep, edits
 
 from .conftest import Bench
 
@@ -25,7 +27,11 @@ def type_note(bench: Bench, text: str) -> None:
     line = bench.window.note_line
     line.take_focus()
     line.field.clear()
-    QTest.keyClicks(line.field, text)
+    for char in text:  # QTest has keys for Latin-1 alone; symbols come from their buttons
+        if ord(char) < 256:
+            QTest.keyClicks(line.field, char)
+        else:
+            line._insert(char)
     QTest.keyClick(line.field, Qt.Key.Key_Return)
     bench.settle()
 
@@ -101,7 +107,7 @@ def test_editing_a_station_rebuilds_and_an_impossible_one_keeps_the_solid(bench:
     assert bench.window.rail.buttons["shape"].count > 0
     assert bench.window.solid._content is not None and bench.window.solid._content[0] == shape
     edit_cell(editor.stations, 2, 4, "wobbly")
-    assert "not understood" in bench.said
+    assert "an edge is a chamfer or a radius" in bench.said
     bench.session.undo()
     bench.session.undo()
     bench.settle()
@@ -172,7 +178,7 @@ def test_turning_cutting_and_picking_in_the_solid(bench: Bench) -> None:
     w = bench.window
     view = w.solid
     w.look("front")
-    bench.until(lambda: view.frames > 2)
+    bench.repaint()
     x, y = view.scene.project((80.0, -16.0, 0.0))
     QTest.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(x, y))
     assert w.picks and w.picks[-1].names == ("10/sC",) and "cylinder ⌀32" in w.picks[-1].facts
@@ -207,7 +213,7 @@ def test_turning_cutting_and_picking_in_the_solid(bench: Bench) -> None:
 def test_a_hole_note_on_a_picked_face_is_done_on_enter(bench: Bench) -> None:
     w = bench.window
     w.look("front")
-    bench.until(lambda: w.solid.frames > 2)
+    bench.repaint()
     x, y = w.solid.scene.project((80.0, -16.0, 0.0))
     QTest.mouseClick(w.solid, Qt.MouseButton.LeftButton, pos=QPoint(x, y))
     type_note(bench, "Ø5 ↧8")
@@ -283,17 +289,21 @@ def test_the_worker_killed_in_the_window_loses_nothing(bench: Bench) -> None:
 
 
 def test_edits_are_in_the_journal_until_a_clean_end(
-    bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+    spindle: Document, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from lathed_solid.files import journal as journal_module
-
-    type_note(bench, "Ø31.5")
-    type_note(bench, "Ø32.5")
+    session = Session(None, journal_folder=tmp_path / "journal")
+    session.open_value(spindle)
+    assert session.edit("a note", lambda d: edits.add_note(d, "Ø31.5"))
+    assert session.edit("a note", lambda d: edits.add_note(d, "Ø32.5"))
     with monkeypatch.context() as patch:  # as the next start would see it, had this process been killed
         patch.setattr(journal_module, "_alive", lambda *_a: False)
         (found,) = recoverable(tmp_path / "journal")
-    assert found.history.document == bench.session.document and len(found.history.entries) == 3
-    bench.session.close()
+    assert found.history.document == session.document and len(found.history.entries) == 3
+    again = Session(None, journal_folder=tmp_path / "journal")
+    again.recover(found)
+    assert again.document == session.document and again.history.undo_label == "a note"
+    again.close()
+    session.close()
     assert list((tmp_path / "journal").glob("*.journal")) == []
 
 

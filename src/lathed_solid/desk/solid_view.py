@@ -100,12 +100,20 @@ class SolidView(QOpenGLWidget):
         self.scene = None
         self.failed.emit(message)
 
+    def shut_down(self) -> None:
+        """Free the scene while its context is alive; later collection would come too late for the driver."""
+        context = self.context()
+        if context is not None and self.scene is not None:
+            context.aboutToBeDestroyed.disconnect(self._clean_up)
+        self._clean_up()
+
     def _clean_up(self) -> None:
         if self.scene is not None:
             self.makeCurrent()
-            self.scene.close()
-            self.scene = None
+            scene, self.scene = self.scene, None
+            scene.close()
             self.doneCurrent()
+            del scene
 
     def _colours(self) -> Any:
         from lathed_solid.kernel.viewer import Colours

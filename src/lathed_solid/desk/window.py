@@ -617,4 +617,5 @@ class MainWindow(QMainWindow):
             event.ignore()
             return
         self.session.close()
+        self.solid.shut_down()
         event.accept()

@@ -29,7 +29,7 @@ from OCP.OpenGl import OpenGl_FrameBuffer, OpenGl_GraphicDriver
 from OCP.Prs3d import Prs3d_Drawer, Prs3d_LineAspect, Prs3d_TypeOfHighlight
 from OCP.Quantity import Quantity_Color, Quantity_TypeOfColor
 from OCP.TopAbs import TopAbs_ShapeEnum
-from OCP.TopoDS import TopoDS_Compound
+from OCP.TopoDS import TopoDS, TopoDS_Compound
 from OCP.V3d import V3d_Viewer
 from OCP.Xw import Xw_Window
 
@@ -297,7 +297,7 @@ class Scene:
         point = (p.X(), p.Y(), p.Z())
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_FACE:
             label = self._names.get(Key(shape), "")
-            return Picked("face", (label,) if label else (), point, _facts(shape))
+            return Picked("face", (label,) if label else (), point, _facts(TopoDS.Face(shape)))
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_EDGE:
             return Picked("edge", self._edge_names(shape), point)
         return None
@@ -325,9 +325,19 @@ class Scene:
         self.view.Redraw()
 
     def close(self) -> None:
-        """Free everything; the context must be current."""
+        """Free everything, users before what they use; the context must be current.
+
+        The hidden window and its connection go with the scene itself, which must be dropped only after the
+        owner has released the context: the driver had made the hidden window its drawable.
+        """
+        self.set_section(None)
+        self._context.ClearSelected(False)
         self._context.RemoveAll(False)
+        self._body = self._lit = self._shape = None
+        self._names, self._by_name = {}, {}
         self.view.Remove()
+        for name in ("_context", "view", "_viewer", "_window", "_driver"):
+            setattr(self, name, None)
 
 
 def _facts(face: Any) -> str:
