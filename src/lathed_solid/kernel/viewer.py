@@ -64,7 +64,7 @@ class Colours:
     bottom: str = "#DDDFDE"
     body: str = "#B4BABC"
     edge: str = "#27323A"
-    lit: str = "#D9A441"
+    lit: str = "#B4832F"
     hover: str = "#E7CF97"
     cut: str = "#D8CFB8"
 
@@ -184,6 +184,7 @@ class Scene:
         for face in lit:
             builder.Add(compound, face)
         self._lit = AIS_Shape(compound)
+        self._lit.SetMaterial(Graphic3d_MaterialAspect(Graphic3d_NameOfMaterial.Graphic3d_NameOfMaterial_Satin))
         self._lit.SetColor(_colour(self._colours.lit))
         self._lit.SetPolygonOffsets(1, -1.0, -1.0)
         self._lit.Attributes().SetFaceBoundaryDraw(True)

@@ -15,9 +15,9 @@ shares nothing with the geometry kernel.
 from __future__ import annotations
 
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
-
-import numpy as np
+from functools import cache
 
 from lathed_solid.turned.contour import Segment
 from lathed_solid.turned.half_section import HalfSection
@@ -36,30 +36,41 @@ class Revolved:
 
 def revolved(section: HalfSection) -> Revolved:
     """Figures of the full turn of ``section`` about its axis."""
-    v = a = zv = i4 = z2 = 0.0
+    terms: dict[str, list[float]] = {k: [] for k in ("v", "zv", "i4", "z2", "a")}
     for segment in section.segments:
-        z, r, dz, ds = _quadrature(segment)
-        v += math.pi * float(np.sum(r**2 * dz))
-        zv += math.pi * float(np.sum(z * r**2 * dz))
-        i4 += math.pi / 2 * float(np.sum(r**4 * dz))
-        z2 += math.pi * float(np.sum(z**2 * r**2 * dz))
-        if segment.name != "axis":
-            a += 2 * math.pi * float(np.sum(r * ds))
+        for z, r, dz, ds in _quadrature(segment):
+            terms["v"].append(math.pi * r**2 * dz)
+            terms["zv"].append(math.pi * z * r**2 * dz)
+            terms["i4"].append(math.pi / 2 * r**4 * dz)
+            terms["z2"].append(math.pi * z**2 * r**2 * dz)
+            if segment.name != "axis":
+                terms["a"].append(2 * math.pi * r * ds)
+    v, zv, i4, z2, a = (math.fsum(t) for t in terms.values())
     centre = zv / v
     return Revolved(v, a, centre, i4, i4 / 2 + z2 - v * centre**2)
 
 
-def _quadrature(s: Segment) -> tuple[np.ndarray, np.ndarray, np.ndarray, np.ndarray]:
-    """Nodes z, r and weights dz, ds along a segment; each of shape (5,) or (20,)."""
-    x, w = np.polynomial.legendre.leggauss(5 if s.centre is None else 20)
-    t, w = (x + 1) / 2, w / 2
+def _quadrature(s: Segment) -> Iterator[tuple[float, float, float, float]]:
+    """(z, r, weighted dz, weighted ds) at the nodes along a segment: 5 for a line, 20 for an arc."""
     (z0, r0), (z1, r1) = s.start, s.end
     if s.centre is None:
         length = math.dist(s.start, s.end)
-        return z0 + (z1 - z0) * t, r0 + (r1 - r0) * t, (z1 - z0) * w, length * w
+        for t, w in _nodes(5):
+            yield z0 + (z1 - z0) * t, r0 + (r1 - r0) * t, (z1 - z0) * w, length * w
+        return
     a0 = math.atan2(r0 - s.centre[1], z0 - s.centre[0])
     a1 = math.atan2(r1 - s.centre[1], z1 - s.centre[0])
     turn = (a1 - a0 + math.pi) % (2 * math.pi) - math.pi
-    a, radius = a0 + turn * t, s.radius
-    z, r = s.centre[0] + radius * np.cos(a), s.centre[1] + radius * np.sin(a)
-    return z, r, -radius * np.sin(a) * turn * w, abs(turn) * radius * w
+    for t, w in _nodes(20):
+        a, radius = a0 + turn * t, s.radius
+        z, r = s.centre[0] + radius * math.cos(a), s.centre[1] + radius * math.sin(a)
+        yield z, r, -radius * math.sin(a) * turn * w, abs(turn) * radius * w
+
+
+@cache
+def _nodes(count: int) -> tuple[tuple[float, float], ...]:
+    """Gauss-Legendre nodes and weights on 0 to 1."""
+    import numpy as np  # here, since the window's start does not need it
+
+    x, w = np.polynomial.legendre.leggauss(count)
+    return tuple((float(a + 1) / 2, float(b) / 2) for a, b in zip(x, w, strict=True))

@@ -51,7 +51,7 @@ class ProvePage(QWidget):
         self.model = RowModel(
             [
                 Column("balloon", lambda r: str(r.balloon), look="balloon", width=58),
-                Column("note", lambda r: r.callout.note, look="sheet", width=136,
+                Column("note", lambda r: r.callout.note, look="sheet", width=122,
                        tip=lambda r: f"{r.callout.note}: {r.callout.meaning}"),
                 Column("limits", lambda r: r.limits, width=108,
                        tip=lambda r: r.verdict.limits_source if r.verdict else ""),

@@ -66,7 +66,7 @@ class TurnedEditor(QWidget):
         split.addWidget(lower)
         split.setStretchFactor(0, 3)
         split.setStretchFactor(1, 2)
-        split.setSizes([330, 215])
+        split.setSizes([305, 240])
         split.setChildrenCollapsible(False)
         layout.addWidget(split, 1)
         self.stations = self._table(self._station_columns(), "Stations")
