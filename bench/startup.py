@@ -64,9 +64,8 @@ def main() -> None:
     rows = [(seconds(BARE)[0], *seconds(OURS)) for _ in range(pairs)]
     for name, column in (("usable", 1), ("solid shown", 2)):
         ratios = [r[column] / r[0] for r in rows]
-        print(
-            f"{name}: {statistics.median(ratios):.2f} x bare window + import OCP (of {min(ratios):.2f} to {max(ratios):.2f})"
-        )
+        span = f"{min(ratios):.2f} to {max(ratios):.2f}"
+        print(f"{name}: {statistics.median(ratios):.2f} x bare window + import OCP ({span})")
     print(f"bare {statistics.median(r[0] for r in rows):.2f} s, ours {statistics.median(r[1] for r in rows):.2f} s")
 
 
