@@ -139,9 +139,9 @@ def stylesheet(r: Roles) -> str:
     QMenu::item:selected {{ background: {r.tint}; color: {r.ink}; }}
     QMenu::item:disabled {{ color: {r.quiet}; }}
     QMenu::separator {{ height: 1px; background: {r.line}; margin: 4px 8px; }}
-    QLineEdit, QComboBox, QSpinBox {{ background: {r.card}; border: 1px solid {r.line}; border-radius: 4px;
+    QLineEdit {{ background: {r.card}; border: 1px solid {r.line}; border-radius: 4px;
         padding: 3px 8px; color: {r.ink}; selection-background-color: {r.tint}; selection-color: {r.ink}; }}
-    QLineEdit:focus, QComboBox:focus, QSpinBox:focus {{ border: 1px solid {r.brass}; }}
+    QLineEdit:focus {{ border: 1px solid {r.brass}; }}
     QLineEdit[bad="true"] {{ border: 1px solid {r.out_line}; background: {r.out}; }}
     QPushButton, QToolButton {{ background: {r.card}; border: 1px solid {r.line}; border-radius: 4px;
         padding: 4px 12px; color: {r.ink}; }}

@@ -34,7 +34,7 @@ class ViewBar(QWidget):
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(0, STEPS)
         self.slider.setValue(STEPS // 2)
-        self.slider.setFixedWidth(120)
+        self.slider.setFixedWidth(96)
         self.slider.setToolTip("Where the plane cuts")
         self.slider.valueChanged.connect(self._update_section)
         for w in (self.fit, self.see_through, self.section, self.axis, self.slider):

@@ -100,7 +100,7 @@ class MainWindow(QMainWindow):
         panes.setHandleWidth(1)
         panes.addWidget(self.pages)
         panes.addWidget(self.solid)
-        panes.setSizes([540, 420])
+        panes.setSizes([572, 388])
         panes.setChildrenCollapsible(False)
         self.drawer = LedgerDrawer(self._edit_note)
         column = QSplitter(Qt.Orientation.Vertical)

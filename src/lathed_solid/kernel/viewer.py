@@ -23,6 +23,7 @@ from OCP.Graphic3d import (
     Graphic3d_ClipPlane,
     Graphic3d_MaterialAspect,
     Graphic3d_NameOfMaterial,
+    Graphic3d_TypeOfShadingModel,
     Graphic3d_ZLayerId_Default,
 )
 from OCP.OpenGl import OpenGl_FrameBuffer, OpenGl_GraphicDriver
@@ -214,9 +215,11 @@ class Scene:
             self._plane = Graphic3d_ClipPlane(plane)
             self._plane.SetCapping(True)
             self._plane.SetUseObjectMaterial(False)
-            material = Graphic3d_MaterialAspect(Graphic3d_NameOfMaterial.Graphic3d_NameOfMaterial_Satin)
-            material.SetColor(_colour(self._colours.cut))
-            self._plane.SetCappingMaterial(material)
+            # the cap faces away from the lights: draw it unlit, in its own colour
+            aspect = self._plane.CappingAspect()
+            aspect.SetShadingModel(Graphic3d_TypeOfShadingModel.Graphic3d_TypeOfShadingModel_Unlit)
+            aspect.SetInteriorColor(_colour(self._colours.cut))
+            self._plane.SetCappingAspect(aspect)
             self.view.AddClipPlane(self._plane)
         else:
             self._plane.SetEquation(plane)

@@ -118,20 +118,19 @@ class LogPage(QWidget):
             return lambda row: show(row.reading) if row.reading else ""
 
         return [
-            Column("balloon", lambda r: str(r.balloon), look="balloon", width=54),
-            Column("size", lambda r: r.callout.show(), look="sheet", width=62, tip=lambda r: r.callout.note),
-            Column("way", of(lambda r: WAY_WORDS[r.way]), edit=self._edit_way, width=96,
+            Column("balloon", lambda r: str(r.balloon), look="balloon", width=50),
+            Column("size", lambda r: r.callout.show(), look="sheet", width=60, tip=lambda r: r.callout.note),
+            Column("way", of(lambda r: WAY_WORDS[r.way]), edit=self._edit_way, width=92,
                    tip=lambda _r: "outside jaws, inside jaws, depth rod or step; F2 edits"),
             Column("repeats", of(lambda r: "  ".join(fixed(x, self.unit, self._places(r)) for x in r.repeats)),
-                   edit=self._edit_repeats, width=150,
+                   edit=self._edit_repeats, width=164,
                    raw=of(lambda r: "; ".join(length(x, self.unit) for x in r.repeats)),
                    tip=lambda r: (r.reading.note if r.reading else "") or "F2 edits; separate repeats by ;"),
-            Column("mean", of(lambda r: fixed(r.mean, self.unit)), look="number", width=62),
+            Column("mean", of(lambda r: fixed(r.mean, self.unit)), look="number", width=70),
             Column("± U", of(lambda r: fixed(r.uncertainty, self.unit)), look="number", width=54,
                    tip=of(lambda r: f"k = 2; {r.instrument.name}: resolution {r.instrument.resolution:g} mm, "
                                     f"permissible error {r.instrument.permissible_error:g} mm")),
             Column("off nominal", self._off_nominal, look="number", width=80),
-            Column("drives", lambda r: r.callout.drive, width=70),
         ]  # fmt: skip
 
     def _off_nominal(self, row: LogRow) -> str:
