@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import time
+
 from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
@@ -12,6 +14,7 @@ from lathed_solid.part import Document
 from lathed_solid.quantity.formatting import length
 
 MESSAGE_MS = 12_000
+PROGRESS_S = 0.25
 
 
 class StatusLine(QWidget):
@@ -43,6 +46,7 @@ class StatusLine(QWidget):
         layout.addWidget(self.right)
         layout.addWidget(self.stop)
         self._figures = ""
+        self._progress_shown = 0.0
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(lambda: self._show(self._figures))
@@ -92,6 +96,11 @@ class StatusLine(QWidget):
             self.right.setText("building …")
 
     def show_progress(self, progress: Progress) -> None:
+        """The step in hand; at most a few times a second, since every repaint costs the window's thread."""
+        now = time.monotonic()
+        if now - self._progress_shown < PROGRESS_S:
+            return
+        self._progress_shown = now
         self.right.setText(f"building step {progress.number} ({progress.row + 1} of {progress.total})")
 
     def show_pointer(self, words: str) -> None:

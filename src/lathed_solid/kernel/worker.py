@@ -17,6 +17,9 @@ from typing import Any
 
 PR_SET_PDEATHSIG = 1
 
+#: below the window, so that parallel booleans on all cores do not starve it
+NICENESS = 10
+
 
 def main(argv: list[str]) -> int:
     """Serve requests on the inherited file descriptor ``argv[1]`` until it closes."""
@@ -25,6 +28,7 @@ def main(argv: list[str]) -> int:
     if os.getppid() != parent:  # it died before we asked
         return 1
     signal.signal(signal.SIGINT, signal.SIG_IGN)
+    os.nice(NICENESS)
     connection = Connection(int(argv[1]))
     from lathed_solid.kernel import wire
     from lathed_solid.kernel.engine import Engine

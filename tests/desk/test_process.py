@@ -1,0 +1,81 @@
+"""The application as processes: killed after an edit, started again; no OpenGL; a clean end."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+DRIVER = """
+import os, signal, sys
+from PyQt6.QtCore import QTimer
+from lathed_solid.demo import DEMOS
+from lathed_solid.desk import app as app_module, window as window_module
+{before}
+build = window_module.MainWindow.__init__
+def noted(self, session):
+    build(self, session)
+    self.ticks = 0
+    self.clock = QTimer(self)
+    self.clock.timeout.connect(lambda: act(self))
+    self.clock.start(50)
+window_module.MainWindow.__init__ = noted
+def act(w):
+    w.ticks += 1
+    if w.session.reply is None and w.ticks < 1000:
+        return
+    w.clock.stop()
+{act}
+def asked(*_a):
+    from PyQt6.QtWidgets import QMessageBox
+    return QMessageBox.StandardButton.Discard
+window_module.QMessageBox.question = asked
+sys.exit(app_module.run(None, DEMOS["winch-spindle"]()))
+"""
+
+EDIT_THEN_KILLED = """
+    w.take_note("\\u230031.5")
+    os.kill(os.getpid(), signal.SIGKILL)
+"""
+TELL_THEN_CLOSE = """
+    d = w.session.document
+    print("LAST", d.callouts[-1].balloon, d.callouts[-1].note, w.session.history.undo_label, flush=True)
+    print("SAID", w.status.left.text(), "SOLIDS", w.session.reply.summary["solids"], flush=True)
+    w.close()
+"""
+
+
+def start(folder: Path, act: str, before: str = "", **env: str) -> subprocess.CompletedProcess[str]:
+    return subprocess.run(
+        [sys.executable, "-c", DRIVER.format(act=act, before=before)],
+        capture_output=True, text=True, timeout=150, check=False,
+        env=os.environ | {"XDG_CONFIG_HOME": str(folder / "c"), "XDG_STATE_HOME": str(folder / "s")} | env,
+    )  # fmt: skip
+
+
+def test_an_application_killed_after_an_edit_has_it_at_the_next_start(tmp_path: Path) -> None:
+    assert start(tmp_path, EDIT_THEN_KILLED).returncode == -9
+    again = start(tmp_path, TELL_THEN_CLOSE)
+    assert again.returncode == 0, again.stderr
+    assert "LAST 31 ⌀31.5 ⌀31.5" in again.stdout and "1 unsaved edit recovered" in again.stdout
+    third = start(tmp_path, TELL_THEN_CLOSE)
+    assert "LAST 30" in third.stdout and third.returncode == 0
+
+
+@pytest.mark.parametrize("how", ["offscreen", "no scene"])
+def test_without_opengl_tables_and_proof_still_work(tmp_path: Path, how: str) -> None:
+    broken = (
+        "import lathed_solid.kernel.viewer as v\n"
+        "def none():\n    raise v.ViewError('no context')\n"
+        "v._current_context = none"
+    )
+    result = (
+        start(tmp_path, TELL_THEN_CLOSE, QT_QPA_PLATFORM="offscreen")
+        if how == "offscreen"
+        else start(tmp_path, TELL_THEN_CLOSE, before=broken)
+    )
+    assert result.returncode == 0, result.stderr
+    assert "LAST 30" in result.stdout and "SOLIDS 1" in result.stdout
