@@ -32,7 +32,8 @@ def act(w):
 def asked(*_a):
     from PyQt6.QtWidgets import QMessageBox
     return QMessageBox.StandardButton.Discard
-window_module.QMessageBox.question = asked
+from PyQt6.QtWidgets import QMessageBox
+QMessageBox.question = asked
 sys.exit(app_module.run(None, DEMOS["winch-spindle"]()))
 """
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import html
-from typing import TYPE_CHECKING
 
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -26,9 +25,6 @@ from lathed_solid.part import Document, Parameter, StatedMass, scope
 from lathed_solid.part.edits import changed
 from lathed_solid.quantity import evaluate
 from lathed_solid.standards import materials
-
-if TYPE_CHECKING:
-    from lathed_solid.desk.window import MainWindow
 
 GENERAL = {
     "ISO 2768-f": Iso2768(letter="f"),
@@ -166,7 +162,7 @@ class ParametersDialog(_EditDialog):
 class HelpDialog(QDialog):
     """The keyboard map, drawn from the action table, and how expressions and notes are written."""
 
-    def __init__(self, window: MainWindow) -> None:
+    def __init__(self, window: QWidget) -> None:
         super().__init__(window)
         self.setWindowTitle("Keyboard and help")
         self.resize(720, 600)

@@ -5,16 +5,13 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import QBuffer, QIODevice, Qt
+from PyQt6.QtCore import Qt
 from PyQt6.QtGui import QAction, QCloseEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QApplication,
-    QFileDialog,
     QHBoxLayout,
     QLabel,
-    QMainWindow,
     QMenu,
-    QMessageBox,
     QPushButton,
     QSplitter,
     QStackedWidget,
@@ -25,7 +22,7 @@ from PyQt6.QtWidgets import (
 from lathed_solid.desk import theme
 from lathed_solid.desk.actions import ACTIONS, Action
 from lathed_solid.desk.describe import flag_text
-from lathed_solid.desk.dialogs import HelpDialog, ParametersDialog, PropertiesDialog
+from lathed_solid.desk.file_commands import FileCommands
 from lathed_solid.desk.ledger_drawer import LedgerDrawer, LedgerRow, ledger_rows
 from lathed_solid.desk.note_line import NoteLine, Understanding
 from lathed_solid.desk.prove.page import ProvePage
@@ -39,18 +36,15 @@ from lathed_solid.desk.status_line import StatusLine
 from lathed_solid.desk.view_bar import ViewBar
 from lathed_solid.desk.view_net import ViewNet
 from lathed_solid.errors import LathedError
-from lathed_solid.files import FileError, write_verdict_csv
 from lathed_solid.kernel.client import BuildReply
 from lathed_solid.ledger import Probe, callouts_from_note, plain_meaning
 from lathed_solid.notation import read_note
-from lathed_solid.part import Document, HoleStep, OnCircle, TurnedStep, edits, templates
+from lathed_solid.part import Document, HoleStep, OnCircle, TurnedStep, edits
 from lathed_solid.part.from_note import hole_from_note
 from lathed_solid.turned import Station, TurnedTable
 
-FILTER = "Parts (*.lathed part.json *.json)"
 
-
-class MainWindow(QMainWindow):
+class MainWindow(FileCommands):
     """Shows one session. Methods are what the action table calls."""
 
     session: Session
@@ -517,73 +511,7 @@ class MainWindow(QMainWindow):
 
         self.session.edit(f"where callout {balloon} is measured", change)
 
-    # files and dialogs -------------------------------------------------------------------------
-    def new_part(self) -> None:
-        if self._may_leave():
-            self.session.open_value(templates.turned("Untitled part", "mm"), saved=True)
-
-    def open_dialog(self) -> None:
-        if self._may_leave():
-            name, _ = QFileDialog.getOpenFileName(self, "Open a part", str(self._folder()), FILTER)
-            if name:
-                self.session.open_file(Path(name))
-
-    def open_path(self, path: Path) -> None:
-        if self._may_leave():
-            self.session.open_file(path)
-
-    def save(self) -> bool:
-        return self.save_as() if self.session.path is None else self.session.save(self.session.path, self._thumbnail())
-
-    def save_as(self) -> bool:
-        start = self._folder() / f"{self.session.document.name}.lathed"
-        name, _ = QFileDialog.getSaveFileName(self, "Save the part", str(start), FILTER)
-        if not name:
-            return False
-        path = Path(name)
-        return self.session.save(path if path.suffix else path.with_suffix(".lathed"), self._thumbnail())
-
-    def export_dialog(self) -> None:
-        start = self._folder() / f"{self.session.document.name}.step"
-        name, _ = QFileDialog.getSaveFileName(self, "Export the solid", str(start), "STEP (*.step *.stp);;STL (*.stl)")
-        if name:
-            self.session.export(Path(name))
-
-    def csv_dialog(self) -> None:
-        start = self._folder() / f"{self.session.document.name}.csv"
-        name, _ = QFileDialog.getSaveFileName(self, "Write the verdict table", str(start), "CSV (*.csv)")
-        if name and self.session.reply:
-            try:
-                write_verdict_csv(Path(name), self.session.reply.report, self.session.document.unit)
-                self.tell(f"verdicts written to {Path(name).name}", False)
-            except FileError as exc:
-                self.tell(exc.message, True)
-
-    def _folder(self) -> Path:
-        return self.session.path.parent if self.session.path else Path.home()
-
-    def _thumbnail(self) -> bytes | None:
-        if self.solid.scene is None:
-            return None
-        image = self.solid.grabFramebuffer().scaledToWidth(320, Qt.TransformationMode.SmoothTransformation)
-        buffer = QBuffer()
-        buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-        image.save(buffer, "PNG")
-        return bytes(buffer.data().data())
-
-    def part_properties(self) -> None:
-        self._dialog("part properties", PropertiesDialog(self, self.session.document))
-
-    def parameters(self) -> None:
-        self._dialog("parameters", ParametersDialog(self, self.session.document))
-
-    def _dialog(self, label: str, dialog: Any) -> None:
-        if dialog.exec():
-            self.session.commit(dialog.result_document, label)
-
-    def show_help(self) -> None:
-        HelpDialog(self).exec()
-
+    # switches --------------------------------------------------------------------------------------
     def toggle_projection(self) -> None:
         s = self.session.settings
         other = "third" if s.projection == "first" else "first"
@@ -597,19 +525,6 @@ class MainWindow(QMainWindow):
         if isinstance(app, QApplication):
             theme.apply(app, dark=not s.dark)
         self.solid.refresh_colours()
-
-    def _may_leave(self) -> bool:
-        """Ask about unsaved work: save, leave it, or stay."""
-        if self.session.history.clean:
-            return True
-        kind = QMessageBox.StandardButton
-        answer = QMessageBox.question(
-            self, "Unsaved work", f"{self.session.document.name} has edits that are not saved.",
-            kind.Save | kind.Discard | kind.Cancel, kind.Save,
-        )  # fmt: skip
-        if answer == kind.Save:
-            return self.save()
-        return answer == kind.Discard
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         assert event is not None
