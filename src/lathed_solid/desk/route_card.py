@@ -12,7 +12,6 @@ from PyQt6.QtWidgets import (
     QLabel,
     QListWidget,
     QListWidgetItem,
-    QMenu,
     QStyle,
     QStyledItemDelegate,
     QVBoxLayout,
@@ -133,9 +132,6 @@ class RouteCard(QWidget):
     def _choose(self, item: QListWidgetItem | None) -> None:
         if item is not None and not self._quiet:
             self.chosen.emit(item.data(ROW).number)
-
-    def menu(self) -> QMenu:
-        return QMenu(self)
 
 
 class _RouteList(QListWidget):

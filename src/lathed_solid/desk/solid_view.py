@@ -49,7 +49,6 @@ class SolidView(QOpenGLWidget):
     picked = pyqtSignal(object)  # Picked or None
     hovered = pyqtSignal(object)  # Picked or None
     failed = pyqtSignal(str)
-    ready = pyqtSignal()
     resized = pyqtSignal()
 
     def __init__(self, parent: QWidget | None = None) -> None:
@@ -93,7 +92,6 @@ class SolidView(QOpenGLWidget):
         self.scene.set_see_through(self._see_through)
         if self._section:
             self.scene.set_section(*self._section)
-        self.ready.emit()
 
     def _give_up(self, message: str) -> None:
         log.error("no 3D view: %s", message)

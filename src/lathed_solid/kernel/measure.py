@@ -9,7 +9,6 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Any
 
 import numpy as np
 
@@ -181,12 +180,3 @@ def _minus(a: Triple, b: Triple) -> Triple:
 
 def _times(a: Triple, k: float) -> Triple:
     return (a[0] * k, a[1] * k, a[2] * k)
-
-
-def face_facts(body: Body, name: str) -> dict[str, Any]:
-    """What a picked face is, for the status line: kind and sizes in mm."""
-    found = body.find(name)
-    if not found:
-        raise MeasureError(f"the face {name} is not on the solid")
-    s = one_surface(next(iter(found.values())))
-    return {"kind": s.kind, "radius": s.radius, "half_angle": s.half_angle}

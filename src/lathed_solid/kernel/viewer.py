@@ -278,7 +278,7 @@ class Scene:
     def detect(self, x: int, y: int) -> Picked | None:
         """What is under the pointer, lit as hovered."""
         self._context.MoveTo(x, y, self.view, False)
-        return self._detected(x, y)
+        return self._detected()
 
     def leave(self) -> None:
         self._context.ClearDetected(False)
@@ -287,12 +287,12 @@ class Scene:
         """Pick what is under the pointer; nothing there clears the pick."""
         self._context.MoveTo(x, y, self.view, False)
         self._context.SelectDetected(AIS_SelectionScheme.AIS_SelectionScheme_Replace)
-        return self._detected(x, y)
+        return self._detected()
 
     def unselect(self) -> None:
         self._context.ClearSelected(False)
 
-    def _detected(self, x: int, y: int) -> Picked | None:
+    def _detected(self) -> Picked | None:
         if not self._context.HasDetectedShape():
             return None
         shape = self._context.DetectedShape()

@@ -81,7 +81,7 @@ def _profile(hole: ResolvedHole, through: float) -> list[Segment]:
 
 
 def _flat_places(body: Body, hole: ResolvedHole) -> list[tuple[gp_Pnt, gp_Vec]]:
-    surface = _entry(body, hole, "plane")
+    surface = _one(body, hole.face, "plane")
     x, _, _ = surface.origin
     inwards = gp_Vec(*(-c for c in surface.direction))
     if abs(abs(inwards.X()) - 1) > 1e-9:
@@ -96,7 +96,7 @@ def _flat_places(body: Body, hole: ResolvedHole) -> list[tuple[gp_Pnt, gp_Vec]]:
 
 
 def _radial_places(body: Body, hole: ResolvedHole) -> list[tuple[gp_Pnt, gp_Vec]]:
-    surface = _entry(body, hole, "cylinder")
+    surface = _one(body, hole.face, "cylinder")
     if abs(abs(surface.direction[0]) - 1) > 1e-9 or math.hypot(surface.origin[1], surface.origin[2]) > 1e-9:
         raise BuildError("the cylinder is not about the part's axis", received=hole.face)
     datum = _one(body, hole.datum, "plane")
@@ -113,10 +113,6 @@ def _radial_places(body: Body, hole: ResolvedHole) -> list[tuple[gp_Pnt, gp_Vec]
         outward = gp_Vec(0, math.sin(a), math.cos(a))
         out.append((gp_Pnt(x, 0, 0).Translated(outward.Multiplied(surface.radius)), outward.Reversed()))
     return out
-
-
-def _entry(body: Body, hole: ResolvedHole, kind: str) -> Surface:
-    return _one(body, hole.face, kind)
 
 
 def _one(body: Body, name: str, kind: str) -> Surface:
