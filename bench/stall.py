@@ -14,6 +14,7 @@ from PyQt6.QtWidgets import QApplication
 
 from lathed_solid import scripting as ls
 from lathed_solid.desk import theme
+from lathed_solid.desk.app import settle
 from lathed_solid.desk.session import Session
 from lathed_solid.desk.solid_view import set_default_format
 from lathed_solid.desk.window import MainWindow
@@ -53,6 +54,7 @@ def main() -> None:
         window.show()
         session.open_value(ls.new_part("idle"))
         beat(app, lambda: not session.busy, 10)
+        settle()
         idle = beat(app, lambda: False, 2)
         part = drum(5)
         session.open_value(part)
@@ -76,6 +78,7 @@ def main() -> None:
         rebuilt = [s["number"] for s in again.steps if not s["cached"]]
         cost = sum(s["ms"] for s in again.steps)
         print(f"editing the last of {len(again.steps)} steps rebuilt {rebuilt}: {cost / whole:.2f} of the whole build")
+        session.open_value(part)  # nothing unsaved: closing asks no question
         window.close()
 
 
