@@ -1,0 +1,1 @@
+"""Sketches: 2D entities, constraints, the solver, diagnosis, editing, regions. No interface, no kernel."""

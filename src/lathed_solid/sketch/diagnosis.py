@@ -1,0 +1,205 @@
+"""Which parts of a solved sketch are loose, how they would move, and what says again what is said already.
+
+At a solution x the free movements are the null space of the Jacobian J. With rows scaled to length 1, a
+rank-revealing (column-pivoted) QR factorisation J P = Q R gives the rank (diagonal above 1e-6 of the first) and a
+basis with one free unknown a movement: N = P [-R11^-1 R12; I] (Golub and Van Loan, section 5.5). Each connected
+cluster is taken by itself.
+
+A constraint is redundant when its rows depend on rows before it: the left null space names the rows concerned, and
+Gram-Schmidt in the user's order finds which of them came last.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+
+import numpy as np
+import scipy.linalg as sl
+import scipy.sparse as sp
+from scipy.sparse import csgraph
+
+from lathed_solid.sketch.lower import INTRINSIC, Layout, rows
+from lathed_solid.sketch.model import Point, Sketch
+from lathed_solid.sketch.residuals import Array
+from lathed_solid.sketch.system import System
+
+RANK_TOLERANCE = 1e-6
+STILL = 1e-6
+
+
+@dataclass(frozen=True)
+class Movement:
+    """One free movement: ``x`` (N,) is how every unknown goes, the fastest at 1; the entities that take part."""
+
+    x: Array = field(repr=False)
+    entities: tuple[str, ...]
+    words: str
+
+
+@dataclass(frozen=True, slots=True)
+class Redundancy:
+    """``constraint`` says again what ``says`` say together."""
+
+    constraint: str
+    says: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Freedoms:
+    """``count`` freedoms, one ``movements`` each (as many as asked for), entities that can move at all."""
+
+    count: int
+    movements: tuple[Movement, ...]
+    loose: frozenset[str]
+
+
+def scaled(system: System, y: Array) -> Array:
+    """The dense Jacobian with rows of length 1 (zero rows stay zero)."""
+    _, data = system.evaluate(y)
+    j = system.jacobian(data).toarray()
+    norm = np.linalg.norm(j, axis=1)
+    return j / np.where(norm > 1e-12, norm, 1.0)[:, None]
+
+
+def freedoms(sketch: Sketch, values: Mapping[str, float], x: Array, *, most: int = 60) -> Freedoms:
+    """Free movements of ``sketch`` at the solution ``x`` (N,)."""
+    system = System(sketch)
+    system.set_values(values)
+    y = system.reduce(x)
+    if system.n == 0:
+        return Freedoms(0, (), frozenset())
+    j = _sparse_scaled(system, y)
+    graph = j.T @ j
+    clusters, label = csgraph.connected_components(graph, directed=False)
+    count, movements = 0, []
+    loose = np.zeros(system.n, bool)
+    by_cluster = np.argsort(label, kind="stable")
+    for columns in np.split(by_cluster, np.cumsum(np.bincount(label, minlength=clusters))[:-1]):
+        part = j[:, columns]
+        part = part[np.diff(part.indptr) > 0].toarray()
+        null = null_space(part)
+        count += null.shape[1]
+        loose[columns] |= (np.abs(null) > STILL).any(axis=1)
+        for k in range(min(null.shape[1], most - len(movements))):
+            step = np.zeros(system.n)
+            step[columns] = null[:, k]
+            movements.append(step)
+    moving = [_movement(system, step) for step in movements]
+    free = _moving_entities(system.layout, _spread(system, loose.astype(float)))
+    return Freedoms(count, tuple(moving), frozenset(free))
+
+
+def _sparse_scaled(system: System, y: Array) -> sp.csr_matrix:
+    _, data = system.evaluate(y)
+    square = np.bincount(system.entry_row, weights=data * data, minlength=system.m)
+    norm = np.sqrt(np.maximum(square, 1e-24))
+    return system.jacobian(data / norm[system.entry_row])
+
+
+def null_space(a: Array, tolerance: float = RANK_TOLERANCE) -> Array:
+    """Null space of ``a`` (m, n) as (n, k): each column with one free unknown, its greatest entry 1."""
+    n = a.shape[1]
+    if a.shape[0] == 0:
+        return np.eye(n)
+    r, order = sl.qr(a, mode="r", pivoting=True, check_finite=False)
+    diagonal = np.abs(np.diag(r))
+    rank = int((diagonal > tolerance * max(diagonal[0], 1e-300)).sum()) if diagonal[0] > 1e-12 else 0
+    out = np.zeros((n, n - rank))
+    if rank:
+        out[order[:rank]] = -sl.solve_triangular(r[:rank, :rank], r[:rank, rank:])
+    out[order[rank:]] = np.eye(n - rank)
+    out[np.abs(out) < 1e-9] = 0.0
+    return out / np.abs(out).max(axis=0, initial=1e-300)
+
+
+def _spread(system: System, step: Array) -> Array:
+    """A movement of the reduced unknowns as one of all unknowns (held ones rest)."""
+    return np.concatenate([step, np.zeros(len(system.held))])[system.index]
+
+
+def _moving_entities(layout: Layout, x: Array) -> list[str]:
+    moving = {p for p, i in layout.point.items() if abs(x[i]) > STILL or abs(x[i + 1]) > STILL}
+    out = []
+    for e in layout.sketch.entities:
+        own = e.id in layout.radius and abs(x[layout.radius[e.id]]) > STILL
+        if own or e.id in moving or any(p in moving for p in e.points):
+            out.append(e.id)
+    return out
+
+
+def _movement(system: System, step: Array) -> Movement:
+    x = _spread(system, step)
+    entities = _moving_entities(system.layout, x)
+    return Movement(x, tuple(entities), _words(system.layout, x, entities))
+
+
+def _words(layout: Layout, x: Array, entities: list[str]) -> str:
+    """What a movement is: a shift, a turn, a growing radius, or a change of shape."""
+    sketch = layout.sketch
+    names = [n for n in entities if not isinstance(sketch.by_id[n], Point)] or entities
+    who = ", ".join(names[:4]) + (f" and {len(names) - 4} more" if len(names) > 4 else "")
+    points = [p for p, i in layout.point.items() if abs(x[i]) > STILL or abs(x[i + 1]) > STILL]
+    if not points:
+        return f"the size of {who} is free"
+    go = np.array([complex(x[layout.point[p]], x[layout.point[p] + 1]) for p in points])
+    if np.abs(go - go[0]).max() < 1e-6:
+        way = go[0]
+        name = "in x" if abs(way.imag) < 1e-6 else "in y" if abs(way.real) < 1e-6 else "aslant"
+        return f"{who} can shift {name}"
+    at = np.array([complex(*sketch.at(p)) for p in points])
+    spin = np.linalg.lstsq(np.column_stack([np.r_[-at.imag, at.real], np.r_[np.ones(len(at)), np.zeros(len(at))],
+                                            np.r_[np.zeros(len(at)), np.ones(len(at))]]), np.r_[go.real, go.imag],
+                           rcond=None)[0]  # fmt: skip
+    fitted = 1j * spin[0] * at + complex(spin[1], spin[2])
+    if abs(spin[0]) > 1e-9 and np.abs(fitted - go).max() < 1e-6:
+        centre = 1j * complex(spin[1], spin[2]) / spin[0]
+        return f"{who} can turn about ({centre.real:.4g}, {centre.imag:.4g})"
+    return f"{who} can change shape"
+
+
+def redundancies(sketch: Sketch, values: Mapping[str, float], x: Array) -> tuple[Redundancy, ...]:
+    """Constraints that say again, consistently, what earlier ones say; at the solution ``x``."""
+    layout = Layout(sketch)
+    order = {c.id: i + 1 for i, c in enumerate(sketch.constraints)} | {INTRINSIC: 0}
+    system = System(sketch, level=0, layout=layout, made=rows(sketch, layout))
+    system.set_values(values)
+    j = _sparse_scaled(system, system.reduce(x))
+    # clusters of rows that share unknowns: dependence stays within one
+    _, label = csgraph.connected_components(j @ j.T, directed=False)
+    out: dict[str, Redundancy] = {}
+    for cluster in np.unique(label):
+        members = np.flatnonzero(label == cluster)
+        part = j[members]
+        dense = part[:, np.unique(part.indices)].toarray()
+        left = null_space(dense.T)
+        if left.shape[1] == 0:
+            continue
+        concerned = members[(np.abs(left) > 1e-7).any(axis=1)]
+        concerned = concerned[np.argsort([order[system.owners[i]] for i in concerned], kind="stable")]
+        _gram_schmidt(j, concerned, system.owners, out)
+    return tuple(out.values())
+
+
+def _gram_schmidt(j: sp.csr_matrix, concerned: Array, owners: list[str], out: dict[str, Redundancy]) -> None:
+    part = j[concerned]
+    dense = part[:, np.unique(part.indices)].toarray() if part.nnz else np.zeros((len(concerned), 1))
+    basis = np.zeros((0, dense.shape[1]))
+    kept: list[int] = []
+    for k, row in enumerate(dense):
+        rest = row - basis.T @ (basis @ row)
+        rest -= basis.T @ (basis @ rest)
+        if np.linalg.norm(rest) > RANK_TOLERANCE:
+            basis = np.vstack([basis, rest / np.linalg.norm(rest)])
+            kept.append(k)
+            continue
+        name = owners[concerned[k]]
+        if name == INTRINSIC:
+            continue
+        said: list[str] = []
+        if kept and np.linalg.norm(row) > 0:
+            mix = np.linalg.lstsq(dense[kept].T, row, rcond=None)[0]
+            said = [owners[concerned[i]] for i, m in zip(kept, mix, strict=True) if abs(m) > 1e-6]
+        says = tuple(dict.fromkeys(n for n in said if n not in (INTRINSIC, name)))
+        before = out.get(name)
+        out[name] = Redundancy(name, tuple(dict.fromkeys((*(before.says if before else ()), *says))))

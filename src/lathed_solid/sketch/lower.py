@@ -1,0 +1,429 @@
+"""From constraints to rows of the equation system.
+
+A row is a kind of residual on some unknowns, with parameters p = coefficient * value + constant, so that a change of
+a dimension's value changes parameters only. Rows of kind ``same`` say that two unknowns are one: they are
+substituted before anything is solved. Orientation is explicit: it is read from the figure once, when the
+constraint is made (``oriented``), and kept in ``Constraint.side``.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from lathed_solid.sketch.constraints import DIMENSIONS
+from lathed_solid.sketch.errors import SketchError
+from lathed_solid.sketch.model import Arc, Circle, Constraint, Ellipse, Line, Point, Sketch
+
+#: owner of the rows that hold an arc's ends on its circle, and of outside geometry
+INTRINSIC = "."
+
+
+@dataclass(frozen=True, slots=True)
+class Row:
+    """``kind`` of residual (or "same", "at") on unknowns; parameter i is ``coefficient[i] * value + constant[i]``."""
+
+    kind: str
+    unknowns: tuple[int, ...]
+    constant: tuple[float, ...] = ()
+    coefficient: tuple[float, ...] = ()
+    owner: str = INTRINSIC
+
+
+class Layout:
+    """Which unknown is what: points take two, circles, arcs and ellipses one more each."""
+
+    def __init__(self, sketch: Sketch) -> None:
+        self.sketch = sketch
+        self.point: dict[str, int] = {}
+        self.radius: dict[str, int] = {}
+        start: list[float] = []
+        for e in sketch.entities:
+            if isinstance(e, Point):
+                self.point[e.id] = len(start)
+                start += [e.x, e.y]
+        for e in sketch.entities:
+            if isinstance(e, Circle):
+                self.radius[e.id] = len(start)
+                start.append(e.radius)
+            elif isinstance(e, Ellipse):
+                self.radius[e.id] = len(start)
+                start.append(e.minor)
+            elif isinstance(e, Arc):
+                self.radius[e.id] = len(start)
+                i, j = self.point[e.centre], self.point[e.start]
+                start.append(math.hypot(start[j] - start[i], start[j + 1] - start[i + 1]))
+        #: an unknown that is always 0: the radius of a point, so that points and circles share one kind of row
+        self.zero = len(start)
+        self.start = [*start, 0.0]
+
+    def xy(self, point: str) -> tuple[int, int]:
+        i = self.point[point]
+        return i, i + 1
+
+    def line(self, name: str) -> tuple[int, int, int, int]:
+        e = self.sketch.by_id[name]
+        assert isinstance(e, Line)
+        return (*self.xy(e.start), *self.xy(e.end))
+
+    def centre(self, name: str) -> tuple[int, int]:
+        e = self.sketch.by_id[name]
+        return self.xy(e.id if isinstance(e, Point) else e.centre)  # type: ignore[union-attr]
+
+
+def rows(sketch: Sketch, layout: Layout) -> list[Row]:
+    """Every row of the sketch: what entities are by nature, then each driving constraint in order."""
+    out: list[Row] = []
+    for e in sketch.entities:
+        if isinstance(e, Point) and e.source:
+            out += [Row("at", (i,), (layout.start[i],)) for i in layout.xy(e.id)]
+        elif isinstance(e, Circle | Ellipse) and e.source:
+            out.append(Row("at", (layout.radius[e.id],), (layout.start[layout.radius[e.id]],)))
+        elif isinstance(e, Arc):
+            c, r = layout.xy(e.centre), layout.radius[e.id]
+            out += [_apart(INTRINSIC, layout, c, layout.xy(p), (r, 1.0)) for p in (e.start, e.end)]
+    shared = _shared(sketch)
+    for c in sketch.constraints:
+        if not c.reference:
+            out += lower(c, layout, shared)
+    return out
+
+
+def _shared(sketch: Sketch) -> dict[str, str]:
+    """Each point's representative under the coincidences."""
+    leader: dict[str, str] = {}
+
+    def find(p: str) -> str:
+        while leader.get(p, p) != p:
+            p = leader[p]
+        return p
+
+    for c in sketch.constraints:
+        if c.kind == "coincident" and not c.reference:
+            leader[find(c.of[0])] = find(c.of[1])
+    return {p.id: find(p.id) for p in sketch.points}
+
+
+def shared_end(sketch: Sketch, a: str, b: str, shared: Mapping[str, str] | None = None) -> tuple[str, str] | None:
+    """The end of ``a`` and the end of ``b`` that are one point, if there is such a pair."""
+    together = shared if shared is not None else _shared(sketch)
+    first, second = sketch.by_id[a], sketch.by_id[b]
+    for p in _ends(first):
+        for q in _ends(second):
+            if together[p] == together[q]:
+                return p, q
+    return None
+
+
+def _ends(e: object) -> tuple[str, ...]:
+    return (e.start, e.end) if isinstance(e, Line | Arc) else ()
+
+
+def lower(c: Constraint, layout: Layout, shared: Mapping[str, str]) -> list[Row]:
+    """Rows of one constraint. Raises SketchError when it cannot be expressed."""
+    return _LOWER[c.kind](c, layout, shared)
+
+
+def oriented(sketch: Sketch, c: Constraint) -> Constraint:
+    """``c`` with its side read from the figure, where the kind has sides and none is set."""
+    if c.side:
+        return c
+    measure = _SIDED.get(c.kind)
+    side = measure(sketch, c) if measure else 0
+    return c.model_copy(update={"side": side}) if side else c
+
+
+# geometry of the present figure ------------------------------------------------------------------
+def _at(sketch: Sketch, p: str) -> complex:
+    return complex(*sketch.at(p))
+
+
+def _direction(sketch: Sketch, line: str) -> complex:
+    e = sketch.by_id[line]
+    assert isinstance(e, Line)
+    return _at(sketch, e.end) - _at(sketch, e.start)
+
+
+def _height(sketch: Sketch, line: str, at: complex) -> float:
+    """Signed distance (times the line's length) of a position from a line."""
+    e = sketch.by_id[line]
+    assert isinstance(e, Line)
+    return ((_direction(sketch, line)).conjugate() * (at - _at(sketch, e.start))).imag
+
+
+def _radius(sketch: Sketch, name: str) -> float:
+    e = sketch.by_id[name]
+    if isinstance(e, Arc):
+        return abs(_at(sketch, e.start) - _at(sketch, e.centre))
+    return e.radius if isinstance(e, Circle) else e.minor  # type: ignore[union-attr]
+
+
+def _middle(sketch: Sketch, name: str) -> complex:
+    """A position that stands for an entity: a point itself, a line's start, a round one's centre."""
+    e = sketch.by_id[name]
+    if isinstance(e, Point):
+        return complex(e.x, e.y)
+    return _at(sketch, e.start if isinstance(e, Line) else e.centre)  # type: ignore[union-attr]
+
+
+def _sign(x: float) -> int:
+    return 1 if x >= 0 else -1
+
+
+def _pair(c: Constraint, sketch: Sketch) -> tuple[str, str]:
+    """The two points of a constraint on two points or on one line."""
+    if len(c.of) == 2:
+        return c.of[0], c.of[1]
+    e = sketch.by_id[c.of[0]]
+    assert isinstance(e, Line)
+    return e.start, e.end
+
+
+def _side_angle(sketch: Sketch, c: Constraint) -> int:
+    turn = _direction(sketch, c.of[0]).conjugate() * _direction(sketch, c.of[1])
+    return _sign(turn.real if c.kind == "parallel" else turn.imag)
+
+
+def _side_line(sketch: Sketch, c: Constraint) -> int:
+    if c.kind == "offset" and sketch.by_id[c.of[0]].kind != "line":
+        return _sign(_radius(sketch, c.of[1]) - _radius(sketch, c.of[0]))
+    if sketch.by_id[c.of[0]].kind != "line" or len(c.of) == 1:
+        return 0
+    return _sign(_height(sketch, c.of[0], _middle(sketch, c.of[1])))
+
+
+def _side_across(sketch: Sketch, c: Constraint) -> int:
+    a, b = _pair(c, sketch)
+    d = _at(sketch, b) - _at(sketch, a)
+    return _sign(d.real if c.kind == "across_x" else d.imag)
+
+
+def _side_tangent(sketch: Sketch, c: Constraint) -> int:
+    a, b = c.of
+    end = shared_end(sketch, a, b)
+    if sketch.by_id[a].kind == "line":
+        if end is None:
+            return _sign(_height(sketch, a, _middle(sketch, b)))
+        radial = _at(sketch, end[1]) - _middle(sketch, b)
+        return _sign((_direction(sketch, a).conjugate() * radial).imag)
+    if end is not None:
+        first, second = _at(sketch, end[0]) - _middle(sketch, a), _at(sketch, end[1]) - _middle(sketch, b)
+        return _sign((first.conjugate() * second).real)
+    apart = abs(_middle(sketch, a) - _middle(sketch, b))
+    r, s = _radius(sketch, a), _radius(sketch, b)
+    return -1 if abs(apart - r - s) <= abs(apart - abs(r - s)) else 1  # -1 outside, +1 one in the other
+
+
+_SIDED = {
+    "parallel": _side_angle, "perpendicular": _side_angle, "angle": _side_angle, "distance": _side_line,
+    "offset": _side_line, "near": _side_line, "far": _side_line, "across_axis": _side_line,
+    "across_x": _side_across, "across_y": _side_across, "tangent": _side_tangent, "collinear": lambda s, c: _sign(
+        (_direction(s, c.of[0]).conjugate() * _direction(s, c.of[1])).real),
+}  # fmt: skip
+
+
+# each kind ---------------------------------------------------------------------------------------
+def _same(c: Constraint, *pairs: tuple[int, int]) -> list[Row]:
+    return [Row("same", pair, owner=c.id) for pair in pairs]
+
+
+Radius = tuple[int, float]  # an unknown and its sign
+
+
+def _apart(
+    owner: str, at: Layout, a: tuple[int, int], b: tuple[int, int], *radii: Radius, coefficient: float = 0.0
+) -> Row:
+    """Two centres apart by value * coefficient + signed radii."""
+    (r, s), (r2, s2) = (*radii, (at.zero, 0.0), (at.zero, 0.0))[:2]
+    return Row("apart", (*a, *b, r, r2), (0.0, s, s2), (coefficient, 0.0, 0.0), owner)
+
+
+def _off(
+    owner: str, at: Layout, line: str, p: tuple[int, int], radius: Radius | None = None, coefficient: float = 0.0
+) -> Row:
+    """A centre off a line by value * coefficient + signed radius."""
+    r, s = radius or (at.zero, 0.0)
+    return Row("offset", (*at.line(line), *p, r), (0.0, s), (coefficient, 0.0), owner)
+
+
+def _coincident(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    a, b = at.centre(c.of[0]), at.centre(c.of[1])
+    return _same(c, (a[0], b[0]), (a[1], b[1]))
+
+
+def _level(axis: int):  # type: ignore[no-untyped-def]
+    def lower_level(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+        a, b = _pair(c, at.sketch)
+        return _same(c, (at.point[a] + axis, at.point[b] + axis))
+
+    return lower_level
+
+
+def _on(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    point, curve = at.xy(c.of[0]), at.sketch.by_id[c.of[1]]
+    if isinstance(curve, Line):
+        return [_off(c.id, at, curve.id, point)]
+    if isinstance(curve, Ellipse):
+        return [Row("on_ellipse", (*at.xy(curve.centre), *at.xy(curve.major), at.radius[curve.id], *point), owner=c.id)]
+    return [_apart(c.id, at, at.centre(curve.id), point, (at.radius[curve.id], 1.0))]
+
+
+def _midpoint(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    return [Row("middle", (*at.line(c.of[1]), *at.xy(c.of[0])), owner=c.id)]
+
+
+def _turn(c: Constraint, at: Layout, constant: float, coefficient: float = 0.0) -> Row:
+    return Row("angle", (*at.line(c.of[0]), *at.line(c.of[1])), (constant,), (coefficient,), c.id)
+
+
+def _parallel(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    return [_turn(c, at, 0.0 if c.side >= 0 else math.pi)]
+
+
+def _perpendicular(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    return [_turn(c, at, math.pi / 2 if c.side >= 0 else -math.pi / 2)]
+
+
+def _angle(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    return [_turn(c, at, 0.0, c.sign * (1.0 if c.side >= 0 else -1.0))]
+
+
+def _collinear(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    out = _parallel(c, at, shared)
+    if shared_end(at.sketch, *c.of, shared) is None:
+        out.append(_off(c.id, at, c.of[0], at.line(c.of[1])[:2]))
+    return out
+
+
+def _tangent(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    a, b = c.of
+    end = shared_end(at.sketch, a, b, shared)
+    side = 1.0 if c.side >= 0 else -1.0
+    second = at.sketch.by_id[b]
+    if at.sketch.by_id[a].kind == "line":
+        if isinstance(second, Ellipse):
+            unknowns = (*at.line(a), *at.xy(second.centre), *at.xy(second.major), at.radius[b])
+            return [Row("tangent_ellipse", unknowns, (side,), (0.0,), c.id)]
+        if end is not None:
+            unknowns = (*at.line(a), *at.centre(b), *at.xy(end[1]))
+            return [Row("angle", unknowns, (side * math.pi / 2,), (0.0,), c.id)]
+        return [_off(c.id, at, a, at.centre(b), (at.radius[b], side))]
+    if end is not None:
+        unknowns = (*at.centre(a), *at.xy(end[0]), *at.centre(b), *at.xy(end[1]))
+        return [Row("angle", unknowns, (0.0 if side > 0 else math.pi,), (0.0,), c.id)]
+    larger = 1.0 if _radius(at.sketch, a) >= _radius(at.sketch, b) else -1.0
+    first, other = (1.0, 1.0) if side < 0 else (larger, -larger)
+    return [_apart(c.id, at, at.centre(a), at.centre(b), (at.radius[a], first), (at.radius[b], other))]
+
+
+def _equal(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    a, b = c.of
+    if at.sketch.by_id[a].kind == "line":
+        return [Row("equal", (*at.line(a), *at.line(b)), owner=c.id)]
+    return _same(c, (at.radius[a], at.radius[b]))
+
+
+def _symmetric(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    first, second, axis = at.sketch.by_id[c.of[0]], at.sketch.by_id[c.of[1]], at.line(c.of[2])
+
+    def mirror(p: str, q: str) -> Row:
+        return Row("symmetric", (*at.xy(p), *at.xy(q), *axis), owner=c.id)
+
+    if isinstance(first, Point):
+        return [mirror(first.id, second.id)]
+    if isinstance(first, Line) and isinstance(second, Line):
+        return [mirror(first.start, second.start), mirror(first.end, second.end)]
+    if isinstance(first, Arc) and isinstance(second, Arc):  # a mirrored arc runs the other way
+        return [mirror(first.centre, second.centre), mirror(first.start, second.end), mirror(first.end, second.start)]
+    centres = mirror(first.centre, second.centre)  # type: ignore[union-attr]
+    return [centres, *_same(c, (at.radius[first.id], at.radius[second.id]))]
+
+
+def _fixed(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    return [Row("at", (i,), (at.start[i],), owner=c.id) for i in at.xy(c.of[0])]
+
+
+def _offset(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    a, b = c.of
+    way = c.sign * (1.0 if c.side >= 0 else -1.0)
+    if at.sketch.by_id[a].kind != "line":
+        return [*_coincident(c, at, shared), Row("shift", (at.radius[a], at.radius[b]), (0.0,), (way,), c.id)]
+    other = at.line(b)
+    return [_off(c.id, at, a, p, coefficient=way) for p in (other[:2], other[2:])]
+
+
+def _distance(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    sketch = at.sketch
+    if len(c.of) == 2 and sketch.by_id[c.of[0]].kind == "line":
+        return [_from_line(c, at, 1.0)]
+    a, b = _pair(c, sketch)
+    return [_apart(c.id, at, at.xy(a), at.xy(b), coefficient=1.0)]
+
+
+def _from_line(c: Constraint, at: Layout, factor: float) -> Row:
+    other = at.sketch.by_id[c.of[1]]
+    point = at.xy(other.start if isinstance(other, Line) else other.id)
+    way = factor * c.sign * (1.0 if c.side >= 0 else -1.0)
+    return _off(c.id, at, c.of[0], point, coefficient=way)
+
+
+def _across(axis: int):  # type: ignore[no-untyped-def]
+    def lower_across(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+        a, b = _pair(c, at.sketch)
+        way = c.sign * (1.0 if c.side >= 0 else -1.0)
+        return [Row("shift", (at.point[a] + axis, at.point[b] + axis), (0.0,), (way,), c.id)]
+
+    return lower_across
+
+
+def _near_far(far: bool):  # type: ignore[no-untyped-def]
+    """Clear distance to the nearer side (d = gap + radii), or overall to the far side (d = gap - radii)."""
+    toward = -1.0 if far else 1.0
+
+    def lower_gap(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+        a, b = c.of
+        if isinstance(at.sketch.by_id[a], Line):
+            way = 1.0 if c.side >= 0 else -1.0
+            return [_off(c.id, at, a, at.centre(b), (at.radius[b], way * toward), coefficient=way)]
+        radii = [(at.radius[e], toward) for e in (a, b) if e in at.radius]
+        return [_apart(c.id, at, at.centre(a), at.centre(b), *radii, coefficient=1.0)]
+
+    return lower_gap
+
+
+def _sized(factor: float):  # type: ignore[no-untyped-def]
+    def lower_size(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+        return [Row("value", (at.radius[c.of[0]],), (0.0,), (factor,), c.id)]
+
+    return lower_size
+
+
+def _arc_length(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    e = at.sketch.by_id[c.of[0]]
+    assert isinstance(e, Arc)
+    unknowns = (*at.xy(e.centre), *at.xy(e.start), *at.xy(e.end), at.radius[e.id])
+    return [Row("arc_length", unknowns, (0.0,), (1.0,), c.id)]
+
+
+_LOWER = {
+    "coincident": _coincident, "concentric": _coincident, "on": _on, "midpoint": _midpoint, "horizontal": _level(1),
+    "vertical": _level(0), "parallel": _parallel, "perpendicular": _perpendicular, "collinear": _collinear,
+    "tangent": _tangent, "equal": _equal, "symmetric": _symmetric, "fixed": _fixed, "offset": _offset,
+    "distance": _distance, "across_x": _across(0), "across_y": _across(1), "near": _near_far(False),
+    "far": _near_far(True), "radius": _sized(1.0), "diameter": _sized(0.5), "angle": _angle,
+    "across_axis": lambda c, at, shared: [_from_line(c, at, 0.5)], "arc_length": _arc_length,
+}  # fmt: skip
+
+
+def check_value(c: Constraint, value: float) -> float:
+    """``value`` if the dimension can take it. Raises SketchError."""
+    if not math.isfinite(value) or abs(value) > 1e6:
+        raise SketchError("the value must be a finite number", where=c.id, received=value)
+    if c.kind in ("radius", "diameter", "arc_length") and value <= 0:
+        raise SketchError(f"a {c.kind.replace('_', ' ')} must be above zero", where=c.id, received=f"{value:g}")
+    if c.kind == "distance" and value < 0:
+        raise SketchError("a distance must not be negative", where=c.id, received=f"{value:g}", hint="the other side")
+    if c.kind in DIMENSIONS and c.kind != "angle" and value == 0 and c.kind == "distance" and c.side == 0:
+        raise SketchError("two points at distance 0 are one point", where=c.id, hint="make them coincident")
+    return value

@@ -1,0 +1,209 @@
+"""Solving: damped least squares from the present figure, so that it stays on its branch.
+
+Levenberg-Marquardt with damping mu: (J^T J + mu I) s = -J^T r. From mu = 1e-2 down, steps are near the smallest
+that do, so a loose sketch moves least. The gain ratio of each step steers mu (Nielsen's rule in steps; Madsen,
+Nielsen and Tingleff 2004, ch. 3). When a change of values is too far for one go, the values are walked there in
+stages. Not converging is a result with a reason, not an exception.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+import numpy as np
+
+from lathed_solid.sketch.lower import check_value
+from lathed_solid.sketch.model import Arc, Circle, Ellipse, Point, Sketch
+from lathed_solid.sketch.residuals import Array
+from lathed_solid.sketch.system import System
+
+TOLERANCE = 1e-10  # of the sketch's size
+MOST_STEPS = 60
+START_DAMPING = 1e-2
+LEAST_DAMPING = 1e-11
+
+
+@dataclass(frozen=True)
+class Solution:
+    """``x``: all unknowns (N,). ``error``: greatest residual, mm. ``worst``: constraint it belongs to."""
+
+    ok: bool
+    x: Array
+    y: Array
+    residual: Array
+    error: float
+    steps: int
+    reason: str = ""
+    worst: str = ""
+
+
+def iterate(system: System, y: Array, *, tolerance: float = TOLERANCE, most: int = MOST_STEPS) -> Solution:
+    """Damped least squares from ``y``; values and weights are in the system already."""
+    system.prepare()
+    limit = tolerance * system.size
+    r, d = system.evaluate(y)
+    cost, damping, taken, stuck = float(r @ r), START_DAMPING, 0, ""
+    while taken < most:
+        if system.m == 0 or np.abs(r).max() <= limit:
+            break
+        if system.n == 0:
+            stuck = "nothing is free to move"
+            break
+        normal, gradient = system.normal(d), system.gradient(d, r)
+        taken += 1
+        while True:
+            step = system.damped_step(normal, -gradient, damping)
+            if step is not None:
+                trial = y + step
+                r_new, d_new = system.evaluate(trial)
+                new = float(r_new @ r_new)
+                if new < cost:
+                    break
+            damping = max(damping, 1e-9) * 8
+            if damping > 1e8:
+                stuck = "no step brings the constraints closer together"
+                break
+        if stuck:
+            break
+        foreseen = cost - float(np.sum((r + system.product(d, step)) ** 2))
+        gain = (cost - new) / max(foreseen, 1e-300)
+        small = (cost - new) < 1e-13 * cost and float(np.abs(step).max()) < 1e-11 * system.size
+        y, r, d, cost = trial, r_new, d_new, new
+        damping = max(damping * (0.05 if gain > 0.7 else 0.5 if gain > 0.25 else 2.0), LEAST_DAMPING)
+        if small:
+            stuck = "the constraints contradict each other here"
+            break
+    error = float(np.abs(r).max(initial=0.0))
+    ok = error <= max(limit, 1e-9 * system.size) and not system.clashes
+    if ok:
+        stuck = ""
+    elif not stuck:
+        stuck = f"not settled after {most} steps" if taken >= most else "two fixed points fall on one another"
+    worst = "" if ok or system.m == 0 else system.owners[int(np.abs(r).argmax())]
+    return Solution(ok, system.expand(y), y, r, error, taken, stuck, worst)
+
+
+def solve_system(system: System, values: Mapping[str, float], start: Array | None = None) -> Solution:
+    """Solve for ``values``; in one go, else by walking the values there in 4, then 16 stages."""
+    x = system.x0 if start is None else start
+    y0 = _apart(system, system.reduce(x))
+    system.set_values(values)
+    system.set_weights(y0)
+    first = iterate(system, y0)
+    if first.ok or system.m == 0:
+        return first
+    target = [g.p.copy() for g in system.groups]
+    r, _ = system.evaluate(y0)
+    gaps = []
+    for g in system.groups:
+        now = r[g.first_row : g.first_row + g.at.shape[1]] / g.weight
+        gaps.append(np.where((g.coefficient != 0) & (np.arange(len(g.p))[:, None] == 0), now, 0.0))
+    for stages in (4, 16):
+        y, going = y0, first
+        for k in range(1, stages + 1):
+            for g, goal, gap in zip(system.groups, target, gaps, strict=True):
+                g.p = goal + (1 - k / stages) * gap if len(goal) else goal
+            system.set_weights(y)
+            going = iterate(system, y)
+            if not going.ok and k < stages:
+                break
+            y = going.y
+        if going.ok:
+            return going
+    for g, goal in zip(system.groups, target, strict=True):
+        g.p = goal
+    return first
+
+
+def _apart(system: System, y: Array) -> Array:
+    """``y`` with points of zero-length segments moved apart a little, so that they have a direction."""
+    z = np.concatenate([y, system.held])
+    nudged = y.copy()
+    for g in system.groups:
+        if g.kind not in ("angle", "apart", "offset", "equal"):
+            continue
+        v = z[g.at]
+        for a, b in (((0, 2), (4, 6)) if g.kind in ("angle", "equal") else ((0, 2),)):
+            short = np.hypot(v[b] - v[a], v[b + 1] - v[a + 1]) < 1e-9 * system.size
+            for k in np.flatnonzero(short):
+                i = g.at[b, k]
+                if i < system.n:
+                    nudged[i] = y[i] + 1e-4 * system.size
+    return nudged
+
+
+def solve(sketch: Sketch, values: Mapping[str, float]) -> Solution:
+    """Solve a sketch for the values (mm, rad) of its driving dimensions. Raises SketchError on an impossible value."""
+    for c in sketch.constraints:
+        if c.id in values and not c.reference:
+            check_value(c, values[c.id])
+    return solve_system(System(sketch), values)
+
+
+def moved(sketch: Sketch, x: Array) -> Sketch:
+    """The sketch with positions and radii taken from ``x`` (N,)."""
+    from lathed_solid.sketch.lower import Layout
+
+    layout = Layout(sketch)
+    out = []
+    for e in sketch.entities:
+        if isinstance(e, Point):
+            i = layout.point[e.id]
+            out.append(e.model_copy(update={"x": float(x[i]), "y": float(x[i + 1])}))
+        elif isinstance(e, Circle):
+            out.append(e.model_copy(update={"radius": abs(float(x[layout.radius[e.id]]))}))
+        elif isinstance(e, Ellipse):
+            out.append(e.model_copy(update={"minor": abs(float(x[layout.radius[e.id]]))}))
+        else:
+            out.append(e)
+    # not model_copy: that would carry the cached lookups of the old positions along
+    return Sketch.model_construct(entities=tuple(out), constraints=sketch.constraints)
+
+
+def sane(solution: Solution) -> bool:
+    """Whether a solved figure can be stored: finite and within the limits of the model."""
+    return bool(np.isfinite(solution.x).all() and np.abs(solution.x).max(initial=0.0) <= 1e6)
+
+
+class Drag:
+    """Dragging points: a soft pull toward the pointer and a clean-up step, every frame, on a kept system."""
+
+    WEIGHT = 0.1
+
+    def __init__(self, sketch: Sketch, values: Mapping[str, float], points: tuple[str, ...]) -> None:
+        self.system = System(sketch)
+        self.system.prepare()
+        self.system.set_values(values)
+        self.y = self.system.reduce(self.system.x0)
+        self.system.set_weights(self.y)
+        at = [i for p in points for i in self.system.layout.xy(p)]
+        self._at = self.system.index[at]
+        self._from = self.system.x0[at]
+
+    def to(self, dx: float, dy: float) -> Array:
+        """All unknowns (N,) with the points pulled ``dx``, ``dy`` mm from where they began."""
+        s, w2 = self.system, self.WEIGHT**2
+        goal = self._from + np.tile([dx, dy], len(self._from) // 2)
+        free = self._at < s.n
+        pull = np.zeros(s.n)
+        np.maximum.at(pull, self._at[free], w2)
+        for soft in (True, False, False):
+            r, d = s.evaluate(self.y)
+            if not soft and np.abs(r).max(initial=0.0) <= TOLERANCE * s.size:
+                break
+            right = -s.gradient(d, r)
+            damping: float | Array = LEAST_DAMPING * 100
+            if soft:
+                for i, t in zip(self._at[free], goal[free], strict=True):
+                    right[i] += w2 * (t - self.y[i])
+                damping = pull + 1e-6
+            step = s.damped_step(s.normal(d), right, damping)
+            if step is None:
+                break
+            reach = float(np.abs(step).max(initial=0.0))
+            if not math.isfinite(reach):
+                break
+            self.y = self.y + (step if reach < 0.5 * s.size else step * (0.5 * s.size / reach))
+        return s.expand(self.y)

@@ -1,0 +1,331 @@
+"""The equation system of a sketch: substituted, grouped by kind, with its normal matrix ready to factorise.
+
+Unknowns that a ``same`` row makes one are merged by connected components; ``at`` rows fix them. What is left is
+grouped by kind of residual, so an evaluation is one gather, one call per kind and no Python loop over rows.
+
+The normal matrix A = J^T J is summed straight into the storage its factorisation wants, from index lists made
+once: dense for small systems, banded after reverse Cuthill-McKee ordering (George and Liu 1981, ch. 4) where
+the band is narrow, which chains of constraints are, and compressed columns for the rest. A few unknowns that touch
+many rows (a base line that everything refers to) would ruin the band: they stand apart as a border and are
+eliminated by their Schur complement.
+
+Levels: 0 substitutes nothing, 1 coincidences, 2 also horizontal, vertical, concentric, equal radii and fixed.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+import scipy.sparse as sp
+from numpy.typing import NDArray
+from scipy.linalg import lapack
+from scipy.sparse import csgraph
+from scipy.sparse.linalg import splu
+
+from lathed_solid.sketch.lower import Layout, Row, rows
+from lathed_solid.sketch.model import Sketch
+from lathed_solid.sketch.residuals import KINDS, Array
+
+Indices = NDArray[np.intp]
+DENSE_BELOW = 40
+BAND_MOST = 260
+BORDER_MOST = 12
+
+
+@dataclass(slots=True)
+class _Group:
+    kind: str
+    at: Indices  # (k, m) into the extended reduced vector
+    first_row: int
+    p: Array  # (q, m)
+    constant: Array
+    coefficient: Array
+    value_of: Indices  # (m,) index into the values, 0 is none
+    weight: Array  # (m,)
+    entries: slice  # of this group in the derivative data
+
+
+class System:
+    """Equations of one sketch at one level; ``without`` leaves constraints out by id."""
+
+    def __init__(
+        self,
+        sketch: Sketch,
+        *,
+        level: int = 2,
+        without: Iterable[str] = (),
+        layout: Layout | None = None,
+        made: Sequence[Row] | None = None,
+    ) -> None:
+        self.sketch = sketch
+        self.layout = layout or Layout(sketch)
+        self.x0: Array = np.array(self.layout.start, float)
+        all_rows = made if made is not None else rows(sketch, self.layout)
+        skip = frozenset(without)
+        if skip:
+            all_rows = [r for r in all_rows if r.owner not in skip]
+        self.size = self._size()
+        self._merge(all_rows, level)
+        self._group(all_rows, level)
+        self._solver = ""
+
+    def _size(self) -> float:
+        """The sketch's extent: the measure that tolerances are fractions of."""
+        points = self.x0[: 2 * len(self.layout.point)].reshape(-1, 2)
+        if len(points) == 0:
+            return 1.0
+        radii = self.x0[2 * len(self.layout.point) :]
+        return float(max(np.ptp(points[:, 0]), np.ptp(points[:, 1]), 2 * radii.max(initial=0.0), 1e-6))
+
+    # substitution ------------------------------------------------------------------------------
+    def _merge(self, all_rows: Sequence[Row], level: int) -> None:
+        count = len(self.x0)
+        concentric = {c.id for c in self.sketch.constraints if c.kind == "coincident"}
+        pairs = [
+            r.unknowns for r in all_rows if r.kind == "same" and (level >= 2 or (level == 1 and r.owner in concentric))
+        ]
+        if pairs:
+            a = np.array(pairs).T
+            graph = sp.coo_matrix((np.ones(a.shape[1]), (a[0], a[1])), shape=(count, count))
+            roots, label = csgraph.connected_components(graph, directed=False)
+        else:
+            roots, label = count, np.arange(count)
+        held: dict[int, float] = {int(label[self.layout.zero]): 0.0}
+        self.clashes: list[str] = []  # owners of second, different fixings of one unknown
+        if level >= 2:
+            for r in all_rows:
+                if r.kind == "at":
+                    known = held.setdefault(int(label[r.unknowns[0]]), r.constant[0])
+                    if abs(known - r.constant[0]) > 1e-9 * self.size:
+                        self.clashes.append(r.owner)
+        free = np.ones(roots, bool)
+        fixed = np.array(sorted(held), np.intp)
+        free[fixed] = False
+        self.n = int(free.sum())
+        order = np.empty(roots, np.intp)
+        order[free] = np.arange(self.n)
+        order[fixed] = self.n + np.arange(len(fixed))
+        self.index: Indices = order[label]
+        self.held: Array = np.array([held[int(i)] for i in fixed])
+        self._shares: Array = np.bincount(self.index, minlength=roots).astype(float)
+
+    def reduce(self, x: Array) -> Array:
+        """Reduced unknowns (n,) from all (N,): merged ones are averaged."""
+        return (np.bincount(self.index, weights=x, minlength=len(self._shares)) / self._shares)[: self.n]
+
+    def expand(self, y: Array) -> Array:
+        """All unknowns (N,) from the reduced ones (n,)."""
+        return np.concatenate([y, self.held])[self.index]
+
+    # rows --------------------------------------------------------------------------------------
+    def _group(self, all_rows: Sequence[Row], level: int) -> None:
+        by_kind: dict[str, list[Row]] = {}
+        coincidences = {c.id for c in self.sketch.constraints if c.kind == "coincident"}
+        for r in all_rows:
+            if r.kind == "same":
+                if level == 0 or (level == 1 and r.owner not in coincidences):
+                    by_kind.setdefault("shift", []).append(Row("shift", r.unknowns, (0.0,), (0.0,), r.owner))
+            elif r.kind == "at":
+                if level < 2:
+                    by_kind.setdefault("value", []).append(Row("value", r.unknowns, r.constant, (0.0,), r.owner))
+            else:
+                by_kind.setdefault(r.kind, []).append(r)
+        names: dict[str, int] = {}
+        self.groups: list[_Group] = []
+        self.owners: list[str] = []
+        row = entry = 0
+        for kind, members in by_kind.items():
+            spec, m = KINDS[kind], len(members)
+            at = self.index[np.array([r.unknowns for r in members]).T]
+            constant = np.array([r.constant for r in members], float).T.reshape(-1, m)
+            coefficient = np.array([r.coefficient or (0.0,) * len(r.constant) for r in members], float).T.reshape(-1, m)
+            value_of = np.array([names.setdefault(r.owner, len(names) + 1) if any(r.coefficient) else 0 for r in members])
+            span = slice(entry, entry + spec.rows * spec.unknowns * m)
+            self.groups.append(
+                _Group(kind, at, row, constant.copy(), constant, coefficient, value_of, np.ones(m), span)
+            )
+            for _ in range(spec.rows):
+                self.owners += [r.owner for r in members]
+            row, entry = row + spec.rows * m, span.stop
+        self.m, self._entries = row, entry
+        self.value_names = names
+        self._gather = np.concatenate([g.at.ravel() for g in self.groups]) if self.groups else np.zeros(0, np.intp)
+        self._rows, self._cols = self._pattern()
+        self.kept = self._cols < self.n
+        self.entry_row, self.entry_col = self._rows[self.kept], self._cols[self.kept]
+
+    def _pattern(self) -> tuple[Indices, Indices]:
+        """Row and column of every derivative, in the order of the data."""
+        row, col = np.empty(self._entries, np.intp), np.empty(self._entries, np.intp)
+        for g in self.groups:
+            spec, m = KINDS[g.kind], g.at.shape[1]
+            shape = (spec.rows, spec.unknowns, m)
+            numbers = g.first_row + np.arange(spec.rows * m).reshape(spec.rows, 1, m)
+            row[g.entries] = np.broadcast_to(numbers, shape).ravel()
+            col[g.entries] = np.broadcast_to(g.at, shape).ravel()
+        return row, col
+
+    def set_values(self, values: Mapping[str, float]) -> None:
+        """Put in the values (mm, rad) of the driving dimensions. Raises KeyError when one is missing."""
+        v = np.zeros(len(self.value_names) + 1)
+        for name, i in self.value_names.items():
+            v[i] = values[name]
+        for g in self.groups:
+            if len(g.p):
+                g.p = g.coefficient * v[g.value_of] + g.constant
+
+    def set_weights(self, y: Array) -> None:
+        """Weights of angles: the shorter of the two segments at ``y``."""
+        z = np.concatenate([y, self.held])
+        for g in self.groups:
+            if g.kind == "angle":
+                v = z[g.at]
+                shorter = np.minimum(np.hypot(v[2] - v[0], v[3] - v[1]), np.hypot(v[6] - v[4], v[7] - v[5]))
+                g.weight = np.maximum(shorter, 1e-6 * self.size)
+
+    def evaluate(self, y: Array) -> tuple[Array, Array]:
+        """Residuals (m,) and the data of the derivatives at ``y``."""
+        v = np.concatenate([y, self.held])[self._gather]
+        r, d = np.empty(self.m), np.zeros(self._entries)
+        at = 0
+        for g in self.groups:
+            spec, m = KINDS[g.kind], g.at.shape[1]
+            size = spec.unknowns * m
+            spec.fill(
+                v[at : at + size].reshape(spec.unknowns, m),
+                g.p,
+                g.weight,
+                r[g.first_row : g.first_row + spec.rows * m].reshape(spec.rows, m),
+                d[g.entries].reshape(spec.rows, spec.unknowns, m),
+            )
+            at += size
+        return r, d[self.kept]
+
+    def jacobian(self, data: Array) -> sp.csr_matrix:
+        """The derivatives as a sparse (m, n) matrix."""
+        return sp.coo_matrix((data, (self.entry_row, self.entry_col)), shape=(self.m, self.n)).tocsr()
+
+    def gradient(self, data: Array, r: Array) -> Array:
+        """J^T r."""
+        return np.bincount(self.entry_col, weights=data * r[self.entry_row], minlength=self.n)
+
+    def product(self, data: Array, step: Array) -> Array:
+        """J step."""
+        return np.bincount(self.entry_row, weights=data * step[self.entry_col], minlength=self.m)
+
+    # normal matrix -----------------------------------------------------------------------------
+    def prepare(self) -> None:
+        """Index lists for the normal matrix; once for a system."""
+        if self._solver:
+            return
+        number = np.full(self._entries, -1, np.intp)
+        number[self.kept] = np.arange(len(self.entry_col))
+        first, second = [], []
+        for g in self.groups:
+            spec, m = KINDS[g.kind], g.at.shape[1]
+            e = number[g.entries].reshape(spec.rows, spec.unknowns, m)
+            shape = (spec.rows, spec.unknowns, spec.unknowns, m)
+            first.append(np.broadcast_to(e[:, :, None], shape).ravel())
+            second.append(np.broadcast_to(e[:, None], shape).ravel())
+        one = np.concatenate(first) if first else np.zeros(0, np.intp)
+        two = np.concatenate(second) if second else np.zeros(0, np.intp)
+        both = (one >= 0) & (two >= 0)
+        one, two = one[both], two[both]
+        i, j = self.entry_col[one], self.entry_col[two]
+        n = self.n
+        if n <= DENSE_BELOW:
+            self._solver, self._store = "dense", n * n
+            position, diagonal = i * n + j, np.arange(n) * (n + 1)
+        else:
+            graph = sp.coo_matrix((np.ones(len(i), np.int8), (i, j)), shape=(n, n)).tocsr()
+            if self._plan_band(graph):
+                self._solver = "banded"
+                place, inner, w = self._place, self.n - self._border, self._width + 1
+                a, b = place[i], place[j]
+                used = (a >= b) | (a >= inner)
+                one, two, a, b = one[used], two[used], a[used], b[used]
+                # band of the inner unknowns, then one full row (n) for each of the border
+                position = np.where(a < inner, (a - b) + b * w, w * inner + (a - inner) * n + b)
+                every = np.arange(n)
+                at = np.where(every < inner, every * w, w * inner + (every - inner) * n + every)
+                diagonal, self._store = at[place], w * inner + self._border * n
+            else:
+                self._solver = "sparse"
+                key, position = np.unique(np.concatenate([j * n + i, np.arange(n) * (n + 1)]), return_inverse=True)
+                self._store = len(key)
+                diagonal, position = position[len(i) :], position[: len(i)]
+                self._sparse_rows = (key % n).astype(np.int32)
+                self._sparse_start = np.searchsorted(key // n, np.arange(n + 1)).astype(np.int32)
+        self._one, self._two, self._position, self._diagonal = one, two, position, diagonal
+
+    def _plan_band(self, graph: sp.csr_matrix) -> bool:
+        """Choose border and order; False when the band stays too wide to pay."""
+        n = self.n
+        degree = np.diff(graph.indptr)
+        hubs = np.flatnonzero(degree > max(24, 3 * np.median(degree)))
+        if len(hubs) > BORDER_MOST:
+            hubs = hubs[np.argsort(-degree[hubs], kind="stable")[:BORDER_MOST]]
+        inner = np.setdiff1d(np.arange(n), hubs)
+        part = graph[inner][:, inner] if len(hubs) else graph
+        order = inner[csgraph.reverse_cuthill_mckee(part, symmetric_mode=True)]
+        place = np.empty(n, np.intp)
+        place[order] = np.arange(len(order))
+        place[hubs] = len(order) + np.arange(len(hubs))
+        rows_of, cols_of = graph.nonzero()
+        a, b = place[rows_of], place[cols_of]
+        both = (a < len(order)) & (b < len(order))
+        width = int((a[both] - b[both]).max(initial=0))
+        if width > BAND_MOST:
+            return False
+        self._place, self._border, self._width = place, len(hubs), width
+        self._order = np.concatenate([order, hubs])
+        return True
+
+    def normal(self, data: Array) -> Array:
+        """The normal matrix in its storage; ``damped_step`` takes it."""
+        return np.bincount(self._position, weights=data[self._one] * data[self._two], minlength=self._store)
+
+    def damped_step(self, normal: Array, right: Array, damping: float | Array) -> Array | None:
+        """Solve (A + damping I) s = right; None when it is not positive definite."""
+        a = normal.copy()
+        a[self._diagonal] += damping
+        n = self.n
+        if self._solver == "dense":
+            _, s, info = lapack.dposv(a.reshape(n, n), right)
+            return s if info == 0 else None
+        if self._solver == "banded":
+            return self._bordered_step(a, right[self._order])
+        matrix = sp.csc_matrix((a, self._sparse_rows, self._sparse_start), shape=(n, n))
+        options = {"SymmetricMode": True}
+        try:
+            s = splu(matrix, permc_spec="MMD_AT_PLUS_A", diag_pivot_thresh=0.0, options=options).solve(right)
+        except RuntimeError:
+            return None
+        return s if np.isfinite(s).all() else None
+
+    def _bordered_step(self, a: Array, right: Array) -> Array | None:
+        n, k = self.n, self._border
+        inner, w = n - k, self._width + 1
+        band = a[: w * inner].reshape((w, inner), order="F")
+        out = np.empty(n)
+        if k == 0:
+            _, s, info = lapack.dpbsv(band, right, lower=1, overwrite_ab=1)
+            if info != 0:
+                return None
+            out[self._order] = s
+            return out
+        border = a[w * inner :].reshape(k, n)
+        sides = np.empty((inner, k + 1), order="F")
+        sides[:, 0], sides[:, 1:] = right[:inner], border[:, :inner].T
+        _, x, info = lapack.dpbsv(band, sides, lower=1, overwrite_ab=1)
+        if info != 0:
+            return None
+        schur = border[:, inner:] - border[:, :inner] @ x[:, 1:]
+        _, t, info = lapack.dposv(schur, right[inner:] - border[:, :inner] @ x[:, 0])
+        if info != 0:
+            return None
+        out[self._order[:inner]] = x[:, 0] - x[:, 1:] @ t
+        out[self._order[inner:]] = t
+        return out
