@@ -81,6 +81,8 @@ def freedoms(sketch: Sketch, values: Mapping[str, float], x: Array, *, most: int
         null = null_space(part)
         count += null.shape[1]
         loose[columns] |= (np.abs(null) > STILL).any(axis=1)
+        if len(movements) < most:
+            null = _rigid_first(system, y, columns, part, null)
         for k in range(min(null.shape[1], most - len(movements))):
             step = np.zeros(system.n)
             step[columns] = null[:, k]
@@ -111,6 +113,31 @@ def null_space(a: Array, tolerance: float = RANK_TOLERANCE) -> Array:
     out[order[rank:]] = np.eye(n - rank)
     out[np.abs(out) < 1e-9] = 0.0
     return out / np.abs(out).max(axis=0, initial=1e-300)
+
+
+def _rigid_first(system: System, y: Array, columns: Array, part: Array, null: Array) -> Array:
+    """The same space, begun with what a person would name first: shifts in x and y and a turn, where they are free."""
+    size = len(system.x0)
+    x = system.expand(y)
+    pairs = np.array(list(system.layout.point.values()), np.intp)
+    moves = np.zeros((3, size))
+    moves[0, pairs], moves[1, pairs + 1] = 1.0, 1.0
+    centre = x[pairs].mean() if len(pairs) else 0.0, x[pairs + 1].mean() if len(pairs) else 0.0
+    moves[2, pairs], moves[2, pairs + 1] = centre[1] - x[pairs + 1], x[pairs] - centre[0]
+    moves[2] /= max(np.abs(moves[2]).max(), 1e-12)
+    kept: list[Array] = []
+    basis = np.zeros((0, len(columns)))
+    rigid = [system.reduce(m)[columns] for m in moves]
+    free = [m for m in rigid if np.abs(m).max(initial=0) > 1e-9 and np.abs(part @ m).max(initial=0) < 1e-9]
+    for column in (*free, *null.T):
+        if len(kept) == null.shape[1]:
+            break
+        rest = column - basis.T @ (basis @ column)
+        norm = np.linalg.norm(rest)
+        if norm > 1e-6 * np.linalg.norm(column):
+            basis = np.vstack([basis, rest / norm])
+            kept.append(column / np.abs(column).max())
+    return np.array(kept).T if kept else null
 
 
 def _spread(system: System, step: Array) -> Array:
@@ -154,7 +181,8 @@ def _words(layout: Layout, x: Array, entities: list[str]) -> str:
     fitted = 1j * spin[0] * at + complex(spin[1], spin[2])
     if abs(spin[0]) > 1e-9 and np.abs(fitted - go).max() < 1e-6:
         centre = 1j * complex(spin[1], spin[2]) / spin[0]
-        return f"{who} can turn about ({centre.real:.4g}, {centre.imag:.4g})"
+        x, y = (round(v, 3) + 0.0 for v in (centre.real, centre.imag))
+        return f"{who} can turn about ({x:g}, {y:g})"
     return f"{who} can change shape"
 
 

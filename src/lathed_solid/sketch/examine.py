@@ -1,0 +1,99 @@
+"""One look at a sketch: solve it, say whether it is held, loose or fighting, and why."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
+from typing import Literal
+
+from lathed_solid.errors import LathedError
+from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
+from lathed_solid.sketch.diagnosis import Freedoms, Redundancy, freedoms, redundancies
+from lathed_solid.sketch.errors import SketchError
+from lathed_solid.sketch.fights import Fight, Label, fights, plain, words
+from lathed_solid.sketch.model import Constraint, Sketch
+from lathed_solid.sketch.solve import Solution, moved, sane, solve
+
+State = Literal["held", "loose", "fighting", "stuck"]
+
+#: (expression, "length" or "angle") -> mm or rad; raises QuantityError
+Evaluate = Callable[[str, str], float]
+
+NOTHING = Freedoms(0, (), frozenset())
+
+
+@dataclass(frozen=True)
+class Examination:
+    """``sketch``: the solved figure, or the one put in when there is none. ``messages``: the state in words."""
+
+    sketch: Sketch
+    state: State
+    values: Mapping[str, float]
+    solution: Solution | None = field(repr=False)
+    freedoms: Freedoms
+    redundancies: tuple[Redundancy, ...]
+    fights: tuple[Fight, ...]
+    messages: tuple[str, ...]
+
+    @property
+    def fighting(self) -> frozenset[str]:
+        """Constraints that take part in a fight."""
+        return frozenset(n for f in self.fights for n in f.constraints)
+
+    @property
+    def ok(self) -> bool:
+        return self.state in ("held", "loose")
+
+
+def dimension_values(sketch: Sketch, evaluate: Evaluate) -> dict[str, float]:
+    """Values (mm, rad) of the driving dimensions. Raises SketchError naming the dimension."""
+    out = {}
+    for c in sketch.constraints:
+        if c.kind in DIMENSIONS and not c.reference:
+            try:
+                out[c.id] = evaluate(c.value, KINDS[c.kind].dimension)
+            except LathedError as exc:
+                raise SketchError(exc.what, where=f"{KINDS[c.kind].words} {c.id}", received=c.value, hint=exc.hint) from None
+    return out
+
+
+def examine(sketch: Sketch, values: Mapping[str, float], *, label: Label | None = None) -> Examination:
+    """Solve and diagnose. Raises SketchError for an impossible value (a negative radius, not a number)."""
+    solution = solve(sketch, values)
+    if not solution.ok:
+        found = fights(sketch, values, solution)
+        if found:
+            texts = tuple(words(sketch, f, values, label) for f in found)
+            return Examination(sketch, "fighting", values, solution, NOTHING, (), found, texts)
+        worst = sketch.constraint(solution.worst)
+        at = f" at {(label or plain)(worst)}" if worst is not None else ""
+        reason = f"no shape was found from here: {solution.reason}{at}"
+        return Examination(sketch, "stuck", values, solution, NOTHING, (), (), (reason,))
+    if not sane(solution):
+        raise SketchError("the solved figure is larger than 1 km", hint="smaller values")
+    solved = moved(sketch, solution.x)
+    free = freedoms(sketch, values, solution.x)
+    again = redundancies(sketch, values, solution.x)
+    return Examination(
+        solved, "loose" if free.count else "held", values, solution, free, again, (), _messages(sketch, free, again, label)
+    )
+
+
+def _messages(
+    sketch: Sketch, free: Freedoms, again: tuple[Redundancy, ...], label: Label | None
+) -> tuple[str, ...]:
+    say = label or plain
+
+    def name(i: str) -> str:
+        c = sketch.constraint(i)
+        return say(c) if isinstance(c, Constraint) else i
+
+    out = []
+    if free.count:
+        out.append(f"loose: {free.count} free movement{'s' if free.count > 1 else ''}")
+        out += [m.words for m in free.movements[:6]]
+    for r in again:
+        by = " and ".join(name(i) for i in r.says[:4])
+        out.append(f"{name(r.constraint)} says again what {by} fix{'es' if len(r.says) == 1 else ''} already"
+                   if by else f"{name(r.constraint)} is true by itself")  # fmt: skip
+    return tuple(out)
