@@ -1,7 +1,8 @@
 """The sketch solver against ``scipy.optimize.least_squares``, in one run: same Jacobian, start and stop rule.
 
-python bench/solver.py [LARGEST]. All methods stop when no residual exceeds 1e-10 of the sketch's size. "as written" is the
-system with nothing substituted; "reduced" is the one our solver works on. Coupled sketches follow, then drag frames.
+All methods stop when no residual exceeds 1e-10 of the sketch's size. "as written" is the system with nothing
+substituted; "reduced" is the one our solver works on. Run: python bench/solver.py [LARGEST]. Coupled sketches and drag
+frames follow.
 """
 
 from __future__ import annotations
@@ -48,7 +49,9 @@ def reference(system: System, y: np.ndarray, method: str, solver: str | None) ->
 
     def run() -> bool:
         try:
-            least_squares(fun, y, jac, method=method, tr_solver=solver, xtol=1e-15, ftol=1e-15, gtol=1e-15, max_nfev=200)
+            least_squares(
+                fun, y, jac, method=method, tr_solver=solver, xtol=1e-15, ftol=1e-15, gtol=1e-15, max_nfev=200
+            )
         except Done:
             return True
         return False
@@ -127,8 +130,13 @@ def main() -> None:
     if len(sizes) > 1:
         slope = np.polyfit(np.log(sizes), np.log(mine), 1)[0]
         print(f"growth: time goes with size to the power {slope:.2f}")
-    for name, figure in (("grid 8x8", grid(8, 8)), ("grid 20x20", grid(20, 20)),
-                         ("tangent circles 30", tangent_row(30)), ("tangent circles 150", tangent_row(150))):  # fmt: skip
+    coupled = {
+        "grid 8x8": grid(8, 8),
+        "grid 20x20": grid(20, 20),
+        "tangent circles 30": tangent_row(30),
+        "tangent circles 150": tangent_row(150),
+    }
+    for name, figure in coupled.items():
         compare(name, figure, 0.02)
     for n in (50, 200, 600):
         frames(n)

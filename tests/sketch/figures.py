@@ -1,13 +1,14 @@
 """Random constructible sketches: built from known geometry, so the true answer is known, then perturbed.
 
 A chain hangs modules (plate with a hole, tilted plate, slot, bent strip with a tangent arc, mirrored pair, belt on two
-wheels) one after another on an anchored base; each module is fully dimensioned. ``loosen`` leaves constraints out and says how
-many freedoms an independent SVD finds; grids, meshes and rows of tangent arcs are the coupled ones.
+wheels) one after another on an anchored base; each module is fully dimensioned. Nets of bars and rows of tangent
+circles are the coupled ones.
 """
 
 from __future__ import annotations
 
 import cmath
+import itertools
 import math
 
 import numpy as np
@@ -238,7 +239,7 @@ def chain_of(constraints: int, topology: int = 1) -> Figure:
 
 
 def grid(across: int, up: int) -> Figure:
-    """A coupled sketch: a triangulated net of bars, one diagonal a cell, every bar dimensioned; two corners anchored."""
+    """A coupled sketch: a net of dimensioned bars, one diagonal a cell, one corner anchored."""
     rng = np.random.default_rng(across * 100 + up)
     f = Figure()
     nodes = {}
@@ -248,7 +249,7 @@ def grid(across: int, up: int) -> Figure:
     f.tie("fixed", nodes[0, 0])
     for (i, j), p in nodes.items():
         if (i + 1, j) in nodes:
-            f.apart(p, nodes[i + 1, j]) if j == 0 or i >= 0 else None
+            f.apart(p, nodes[i + 1, j])
         if (i, j + 1) in nodes and i == 0:
             f.apart(p, nodes[i, j + 1])
         if (i + 1, j + 1) in nodes:
@@ -277,7 +278,7 @@ def tangent_row(count: int) -> Figure:
         circles.append(k)
         f.radius(k, float(r))
         f.tie("tangent", line, k)
-    for a, b in zip(circles, circles[1:], strict=False):
+    for a, b in itertools.pairwise(circles):
         f.tie("tangent", a, b)
     f.across("x", f.ends(line)[0], f.draft.entities[circles[0]].centre)
     return f

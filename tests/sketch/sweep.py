@@ -1,4 +1,4 @@
-"""One random sketch, all promises: solved to 1e-9, freedoms as SVD counts them, planted fights found, none held wrongly.
+"""One random sketch, all promises: solved to 1e-9, freedoms as SVD counts them, planted fights found.
 
 Run by the tests on some seeds, and on thousands by ``python -m sketch.sweep FIRST COUNT`` from ``tests/``.
 """
@@ -87,7 +87,7 @@ def check(seed: int) -> list[str]:
     planted = dims[int(rng.integers(len(dims)))]
     draft = Draft(sketch)
     second = draft.add(planted.kind, *planted.of, value="1", side=planted.side)
-    fighting, both = draft.done(), {**values, second: values[planted.id] + 0.02 * system.size ** 0.5}
+    fighting, both = draft.done(), {**values, second: values[planted.id] + 0.02 * system.size**0.5}
     failed = solve(fighting, both)
     if failed.ok:
         wrong.append("a planted contradiction was solved")

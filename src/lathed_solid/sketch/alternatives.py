@@ -27,7 +27,7 @@ TRIED_MOST = 400
 
 @dataclass(frozen=True)
 class Alternative:
-    """Another shape: the sketch to take over (positions and sides), its unknowns, and how far it is from the present."""
+    """Another shape: the sketch to take over (positions and sides), its unknowns, how far it is from the present."""
 
     sketch: Sketch
     x: Array = field(repr=False)

@@ -72,7 +72,8 @@ def freedoms(sketch: Sketch, values: Mapping[str, float], x: Array, *, most: int
     j = _sparse_scaled(system, y)
     graph = j.T @ j
     clusters, label = csgraph.connected_components(graph, directed=False)
-    count, movements = 0, []
+    count = 0
+    movements: list[Array] = []
     loose = np.zeros(system.n, bool)
     by_cluster = np.argsort(label, kind="stable")
     for columns in np.split(by_cluster, np.cumsum(np.bincount(label, minlength=clusters))[:-1]):

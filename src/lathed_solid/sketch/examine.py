@@ -53,7 +53,9 @@ def dimension_values(sketch: Sketch, evaluate: Evaluate) -> dict[str, float]:
             try:
                 out[c.id] = evaluate(c.value, KINDS[c.kind].dimension)
             except LathedError as exc:
-                raise SketchError(exc.what, where=f"{KINDS[c.kind].words} {c.id}", received=c.value, hint=exc.hint) from None
+                raise SketchError(
+                    exc.what, where=f"{KINDS[c.kind].words} {c.id}", received=c.value, hint=exc.hint
+                ) from None
     return out
 
 
@@ -75,13 +77,18 @@ def examine(sketch: Sketch, values: Mapping[str, float], *, label: Label | None 
     free = freedoms(sketch, values, solution.x)
     again = redundancies(sketch, values, solution.x)
     return Examination(
-        solved, "loose" if free.count else "held", values, solution, free, again, (), _messages(sketch, free, again, label)
+        solved,
+        "loose" if free.count else "held",
+        values,
+        solution,
+        free,
+        again,
+        (),
+        _messages(sketch, free, again, label),
     )
 
 
-def _messages(
-    sketch: Sketch, free: Freedoms, again: tuple[Redundancy, ...], label: Label | None
-) -> tuple[str, ...]:
+def _messages(sketch: Sketch, free: Freedoms, again: tuple[Redundancy, ...], label: Label | None) -> tuple[str, ...]:
     say = label or plain
 
     def name(i: str) -> str:

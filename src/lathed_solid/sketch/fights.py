@@ -2,7 +2,8 @@
 
 At the least-squares point J^T r = 0, so the residual itself lies in the left null space: the constraints with a
 residual are the support of the contradiction. A deletion filter over the support (Chinneck and Dravnieks 1991), always
-in the whole sketch, leaves a set of which none can be spared: with any one dropped the rest can hold.
+in the whole sketch, leaves a set of which none can be spared: with any one dropped the rest can hold. Coincident
+points are the figure's joints: they are named only when there is hardly anything else to name.
 """
 
 from __future__ import annotations
@@ -65,7 +66,11 @@ def fights(sketch: Sketch, values: Mapping[str, float], failed: Solution) -> tup
         support = [s for s in support if s in known]
         if not support:
             break
-        cured = {c: s for c in support if (s := solved({*gone, c}, least)).ok or (s := solved({*gone, c}, layout_x(layout))).ok}
+        cured = {
+            c: s
+            for c in support
+            if (s := solved({*gone, c}, least)).ok or (s := solved({*gone, c}, layout_x(layout))).ok
+        }
         if cured:
             # one contradiction: each member cures it alone
             members = tuple(c.id for c in sketch.constraints if c.id in cured)
@@ -114,6 +119,9 @@ def _support(
 
 
 def _fight(sketch: Sketch, members: tuple[str, ...], cured: Mapping[str, Solution]) -> Fight:
+    joints = {name for name in members if (c := sketch.constraint(name)) is not None and c.kind == "coincident"}
+    if len(members) - len(joints) >= 2:
+        members = tuple(name for name in members if name not in joints)
     ways = []
     for name in members:
         c = sketch.constraint(name)

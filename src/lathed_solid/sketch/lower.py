@@ -81,8 +81,8 @@ def rows(sketch: Sketch, layout: Layout) -> list[Row]:
         elif isinstance(e, Circle | Ellipse) and e.source:
             out.append(Row("at", (layout.radius[e.id],), (layout.start[layout.radius[e.id]],)))
         elif isinstance(e, Arc):
-            c, r = layout.xy(e.centre), layout.radius[e.id]
-            out += [_apart(INTRINSIC, layout, c, layout.xy(p), (r, 1.0)) for p in (e.start, e.end)]
+            middle, r = layout.xy(e.centre), layout.radius[e.id]
+            out += [_apart(INTRINSIC, layout, middle, layout.xy(p), (r, 1.0)) for p in (e.start, e.end)]
     shared = _shared(sketch)
     for c in sketch.constraints:
         if not c.reference:
@@ -252,7 +252,7 @@ def _coincident(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Ro
     return _same(c, (a[0], b[0]), (a[1], b[1]))
 
 
-def _level(axis: int):  # type: ignore[no-untyped-def]
+def _level(axis: int):
     def lower_level(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
         a, b = _pair(c, at.sketch)
         return _same(c, (at.point[a] + axis, at.point[b] + axis))
@@ -291,7 +291,7 @@ def _angle(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
 
 def _collinear(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
     out = _parallel(c, at, shared)
-    if shared_end(at.sketch, *c.of, shared) is None:
+    if shared_end(at.sketch, c.of[0], c.of[1], shared) is None:
         out.append(_off(c.id, at, c.of[0], at.line(c.of[1])[:2]))
     return out
 
@@ -306,12 +306,12 @@ def _tangent(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
             unknowns = (*at.line(a), *at.xy(second.centre), *at.xy(second.major), at.radius[b])
             return [Row("tangent_ellipse", unknowns, (side,), (0.0,), c.id)]
         if end is not None:
-            unknowns = (*at.line(a), *at.centre(b), *at.xy(end[1]))
-            return [Row("angle", unknowns, (side * math.pi / 2,), (0.0,), c.id)]
+            square = (*at.line(a), *at.centre(b), *at.xy(end[1]))
+            return [Row("angle", square, (side * math.pi / 2,), (0.0,), c.id)]
         return [_off(c.id, at, a, at.centre(b), (at.radius[b], side))]
     if end is not None:
-        unknowns = (*at.centre(a), *at.xy(end[0]), *at.centre(b), *at.xy(end[1]))
-        return [Row("angle", unknowns, (0.0 if side > 0 else math.pi,), (0.0,), c.id)]
+        in_line = (*at.centre(a), *at.xy(end[0]), *at.centre(b), *at.xy(end[1]))
+        return [Row("angle", in_line, (0.0 if side > 0 else math.pi,), (0.0,), c.id)]
     larger = 1.0 if _radius(at.sketch, a) >= _radius(at.sketch, b) else -1.0
     first, other = (1.0, 1.0) if side < 0 else (larger, -larger)
     return [_apart(c.id, at, at.centre(a), at.centre(b), (at.radius[a], first), (at.radius[b], other))]
@@ -368,7 +368,7 @@ def _from_line(c: Constraint, at: Layout, factor: float) -> Row:
     return _off(c.id, at, c.of[0], point, coefficient=way)
 
 
-def _across(axis: int):  # type: ignore[no-untyped-def]
+def _across(axis: int):
     def lower_across(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
         a, b = _pair(c, at.sketch)
         way = c.sign * (1.0 if c.side >= 0 else -1.0)
@@ -377,7 +377,7 @@ def _across(axis: int):  # type: ignore[no-untyped-def]
     return lower_across
 
 
-def _near_far(far: bool):  # type: ignore[no-untyped-def]
+def _near_far(far: bool):
     """Clear distance to the nearer side (d = gap + radii), or overall to the far side (d = gap - radii)."""
     toward = -1.0 if far else 1.0
 
@@ -392,7 +392,7 @@ def _near_far(far: bool):  # type: ignore[no-untyped-def]
     return lower_gap
 
 
-def _sized(factor: float):  # type: ignore[no-untyped-def]
+def _sized(factor: float):
     def lower_size(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
         return [Row("value", (at.radius[c.of[0]],), (0.0,), (factor,), c.id)]
 

@@ -12,11 +12,12 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 from numpy.typing import NDArray
 
-Array = NDArray[np.float64]
+Array = NDArray[Any]
 TINY = 1e-12
 
 
@@ -142,7 +143,7 @@ def _ellipse_frame(cx: Array, cy: Array, mx: Array, my: Array) -> tuple[Array, A
 def _on_ellipse(v: Array, p: Array, w: Array, r: Array, j: Array) -> None:
     """(x/a)^2 + (y/b)^2 = 1, times the smaller axis / 2; unknowns c, m, b, q."""
 
-    def f(cx, cy, mx, my, b, qx, qy):  # type: ignore[no-untyped-def]
+    def f(cx, cy, mx, my, b, qx, qy):
         a, ex, ey = _ellipse_frame(cx, cy, mx, my)
         x, y = (qx - cx) * ex + (qy - cy) * ey, (qy - cy) * ex - (qx - cx) * ey
         return b / 2 * ((x / a) ** 2 + (y / b) ** 2 - 1)
@@ -154,7 +155,7 @@ def _tangent_ellipse(v: Array, p: Array, w: Array, r: Array, j: Array) -> None:
     """h of the centre = s sqrt(a^2 (n e)^2 + b^2 (n f)^2); unknowns a, b (line), c, m, b."""
     s = p[0]
 
-    def f(ax, ay, bx, by, cx, cy, mx, my, b):  # type: ignore[no-untyped-def]
+    def f(ax, ay, bx, by, cx, cy, mx, my, b):
         a, ex, ey = _ellipse_frame(cx, cy, mx, my)
         ux, uy = bx - ax, by - ay
         length = np.sqrt(ux * ux + uy * uy)

@@ -7,6 +7,7 @@ to dimensions.
 from __future__ import annotations
 
 import cmath
+import itertools
 import math
 
 from lathed_solid.sketch.draft import Draft
@@ -76,7 +77,7 @@ def polygon(draft: Draft, centre: At, corner: At, sides: int, *, across_flats: b
     lines = polyline(draft, [(z.real, z.imag) for z in corners], closed=True)
     middle = draft.point(*centre)
     circles = [draft.circle(middle, abs(reach), construction=True)]
-    for a, b in zip(lines, lines[1:], strict=False):
+    for a, b in itertools.pairwise(lines):
         draft.add("equal", a, b)
     for line in lines:
         draft.add("on", _start(draft, line), circles[0])

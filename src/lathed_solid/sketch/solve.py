@@ -15,7 +15,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from lathed_solid.sketch.lower import check_value
-from lathed_solid.sketch.model import Arc, Circle, Ellipse, Point, Sketch
+from lathed_solid.sketch.model import Circle, Ellipse, Entity, Point, Sketch
 from lathed_solid.sketch.residuals import Array
 from lathed_solid.sketch.system import System
 
@@ -65,7 +65,7 @@ def iterate(system: System, y: Array, *, tolerance: float = TOLERANCE, most: int
             if damping > 1e8:
                 stuck = "no step brings the constraints closer together"
                 break
-        if stuck:
+        if stuck or step is None:
             break
         foreseen = cost - float(np.sum((r + system.product(d, step)) ** 2))
         gain = (cost - new) / max(foreseen, 1e-300)
@@ -125,7 +125,7 @@ def _apart(system: System, y: Array) -> Array:
         if g.kind not in ("angle", "apart", "offset", "equal"):
             continue
         v = z[g.at]
-        for a, b in (((0, 2), (4, 6)) if g.kind in ("angle", "equal") else ((0, 2),)):
+        for a, b in ((0, 2), (4, 6)) if g.kind in ("angle", "equal") else ((0, 2),):
             short = np.hypot(v[b] - v[a], v[b + 1] - v[a + 1]) < 1e-9 * system.size
             for k in np.flatnonzero(short):
                 i = g.at[b, k]
@@ -147,7 +147,7 @@ def moved(sketch: Sketch, x: Array) -> Sketch:
     from lathed_solid.sketch.lower import Layout
 
     layout = Layout(sketch)
-    out = []
+    out: list[Entity] = []
     for e in sketch.entities:
         if isinstance(e, Point):
             i = layout.point[e.id]

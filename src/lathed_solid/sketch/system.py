@@ -141,7 +141,9 @@ class System:
             at = self.index[np.array([r.unknowns for r in members]).T]
             constant = np.array([r.constant for r in members], float).T.reshape(-1, m)
             coefficient = np.array([r.coefficient or (0.0,) * len(r.constant) for r in members], float).T.reshape(-1, m)
-            value_of = np.array([names.setdefault(r.owner, len(names) + 1) if any(r.coefficient) else 0 for r in members])
+            value_of = np.array(
+                [names.setdefault(r.owner, len(names) + 1) if any(r.coefficient) else 0 for r in members]
+            )
             span = slice(entry, entry + spec.rows * spec.unknowns * m)
             self.groups.append(
                 _Group(kind, at, row, constant.copy(), constant, coefficient, value_of, np.ones(m), span)

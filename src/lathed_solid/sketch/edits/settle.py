@@ -1,0 +1,97 @@
+"""What all edits share: reading and moving points of a draft, and keeping only what is still true."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Mapping
+
+import numpy as np
+
+from lathed_solid.sketch.constraints import DIMENSIONS
+from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.errors import SketchError
+from lathed_solid.sketch.lower import Layout, lower
+from lathed_solid.sketch.model import Point, Sketch
+from lathed_solid.sketch.system import System
+
+Values = Mapping[str, float]
+TRUE = 1e-6  # of the sketch's size
+
+
+def place(draft: Draft, point: str) -> complex:
+    """Position of a point."""
+    e = draft.entities[point]
+    assert isinstance(e, Point)
+    return complex(e.x, e.y)
+
+
+def put(draft: Draft, point: str, z: complex) -> None:
+    """Move a point. Raises SketchError for outside geometry."""
+    e = draft.entities[point]
+    if e.source:
+        raise SketchError(f"{point} is projected from outside geometry", hint="edit what it comes from")
+    draft.entities[point] = e.model_copy(update={"x": z.real, "y": z.imag})
+
+
+def new_point(draft: Draft, z: complex, **more: object) -> str:
+    return draft.point(z.real, z.imag, **more)
+
+
+def together(draft: Draft, point: str) -> set[str]:
+    """All points that are one with ``point`` by coincidence."""
+    found, todo = {point}, [point]
+    pairs = [c.of for c in draft.constraints.values() if c.kind == "coincident" and not c.reference]
+    while todo:
+        p = todo.pop()
+        for pair in pairs:
+            if p in pair:
+                for q in pair:
+                    if q not in found:
+                        found.add(q)
+                        todo.append(q)
+    return found
+
+
+def ends_together(draft: Draft, a: str, b: str) -> tuple[str, str] | None:
+    """The end of curve a and the end of curve b that are one point."""
+    for p in draft.entities[a].points[-2:]:
+        group = together(draft, p)
+        for q in draft.entities[b].points[-2:]:
+            if q in group:
+                return p, q
+    return None
+
+
+def settle(draft: Draft, values: Values, touched: Iterable[str]) -> Sketch:
+    """The finished sketch; constraints on ``touched`` entities that no longer hold become references, or go."""
+    sketch = draft.done()
+    names = set(touched)
+    # a curve is touched when one of its points is, and a point when its curve is
+    names |= {e.id for e in sketch.entities if names & set(e.points)}
+    names |= {p for n in names if n in sketch.by_id for p in sketch.by_id[n].points}
+    layout = Layout(sketch)
+    shared = {p.id: min(together(draft, p.id)) for p in sketch.points}
+    suspects = [c for c in sketch.constraints if names & set(c.of) and not c.reference]
+    gone: dict[str, bool] = {}
+    for c in suspects:
+        system = System(sketch, level=0, layout=layout, made=lower(c, layout, shared))
+        if c.kind in DIMENSIONS and c.id not in values:
+            continue  # a dimension of this very edit
+        system.set_values({c.id: values[c.id]} if c.id in values else {})
+        y = system.reduce(system.x0)
+        system.set_weights(y)
+        r, _ = system.evaluate(y)
+        if np.abs(r).max(initial=0.0) > TRUE * system.size:
+            gone[c.id] = c.kind in DIMENSIONS
+    kept = tuple(
+        c.model_copy(update={"reference": True}) if c.id in gone else c
+        for c in sketch.constraints
+        if gone.get(c.id, True)
+    )
+    return Sketch(entities=sketch.entities, constraints=kept)
+
+
+def renamed(draft: Draft, old: str, new: str) -> None:
+    """Constraints on ``old`` speak of ``new`` from now on."""
+    for i, c in draft.constraints.items():
+        if old in c.of:
+            draft.constraints[i] = c.model_copy(update={"of": tuple(new if n == old else n for n in c.of)})
