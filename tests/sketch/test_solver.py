@@ -18,7 +18,7 @@ from lathed_solid.sketch.examine import examine
 from lathed_solid.sketch.measure import measured
 from lathed_solid.sketch.solve import Drag, moved, solve
 from lathed_solid.sketch.system import System
-from sketch.figures import chain, chain_of, grid, tangent_row
+from sketch.figures import chain, grid, tangent_row
 from sketch.sweep import check
 
 

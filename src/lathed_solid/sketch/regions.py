@@ -311,12 +311,13 @@ def _crossings(p: Piece, z: complex) -> int:
         while math.pi / 2 + first * math.pi < high:
             stops.append(math.pi / 2 + first * math.pi)
             first += 1
-        places = [curve.centre + cmath.rect(curve.radius, s) for s in (*stops, high)]
+        stops.append(high)
+        places = [curve.centre + cmath.rect(curve.radius, s) for s in stops]
         total = 0
-        for u, v in itertools.pairwise(places):
+        for k, (u, v) in enumerate(itertools.pairwise(places)):
             if (u.imag > y) != (v.imag > y):
                 half = math.sqrt(max(curve.radius**2 - (y - curve.centre.imag) ** 2, 0.0))
-                right = (u.real + v.real) / 2 > curve.centre.real
+                right = math.cos((stops[k] + stops[k + 1]) / 2) > 0
                 total += int(curve.centre.real + (half if right else -half) > z.real)
         return total
     ts = np.linspace(p.t0, p.t1, 129)

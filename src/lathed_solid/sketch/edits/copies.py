@@ -212,12 +212,30 @@ def offset(sketch: Sketch, values: Values, names: Iterable[str], distance: float
             assert isinstance(s, Round) and not isinstance(e, Ellipse)
             points = [draft.point(*_xy(z)) for z in (s.centre, *ends[n])]
             made[n] = draft.arc(*points, construction=e.construction)
-    for n in names:
-        draft.add("offset", n, made[n], value=expression)
+    smooth: set[tuple[str, int]] = set()
     for a, ka, b, kb in joints:
         p, q = draft.entities[made[a]].points[-2:][ka], draft.entities[made[b]].points[-2:][kb]
         draft.add("coincident", p, q)
+        if _smooth(shape(sketch, a), ka, shape(sketch, b), kb):
+            first, second = (a, b) if isinstance(draft.entities[a], Line) else (b, a)
+            draft.add("tangent", made[first], made[second])
+            smooth |= {(a, ka), (b, kb)}
+    for n in names:
+        sharp = [k for k in (0, 1) if (n, k) not in smooth]
+        if not isinstance(draft.entities[n], Line) or len(sharp) == 2:
+            draft.add("offset", n, made[n], value=expression)
+        else:  # where the copy runs on smoothly, the tangency holds its distance already
+            for k in sharp:
+                draft.add("distance", n, draft.entities[made[n]].points[k], value=expression)
     return settle(draft, values, made.values())
+
+
+def _smooth(a: Shape, ka: int, b: Shape, kb: int) -> bool:
+    """Whether two curves run on into each other at these ends, one of them round."""
+    if isinstance(a, Straight) and isinstance(b, Straight):
+        return False
+    u, v = a.along(ka), b.along(kb)
+    return abs((u.conjugate() * v).imag) < 1e-6 * abs(u) * abs(v)
 
 
 def _xy(z: complex) -> tuple[float, float]:
