@@ -14,9 +14,27 @@ from typing import TYPE_CHECKING, Any
 
 from lathed_solid.files import read_document, write_document
 from lathed_solid.ledger import Callout, Instrument, Probe, Reading, Way
-from lathed_solid.part import Document, HoleStep, OnCircle, Parameter, Radial, StatedMass, TurnedStep
+from lathed_solid.ledger.probe import ProbeKind
+from lathed_solid.part import (
+    DatumPlane,
+    Document,
+    ExtrudeStep,
+    FacePlane,
+    HoleStep,
+    OnCircle,
+    Parameter,
+    Radial,
+    RevolveStep,
+    SketchStep,
+    StatedMass,
+    TurnedStep,
+)
 from lathed_solid.part import edits as _edits
 from lathed_solid.proof import Report
+from lathed_solid.sketch import edits as sketch_edits
+from lathed_solid.sketch import shapes as shapes
+from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.model import Sketch
 from lathed_solid.turned import (
     Bore,
     BoreStep,
@@ -34,10 +52,11 @@ if TYPE_CHECKING:
     from lathed_solid.kernel.engine import Built, Engine
 
 __all__ = [
-    "Bore", "BoreStep", "Callout", "Document", "Edge", "Groove", "Instrument", "OnCircle", "Parameter", "Probe",
-    "Radial", "Solid", "StatedMass", "Station", "Taper", "ThreadStretch", "as_measured", "build", "change_callout",
-    "edge", "export", "hole", "measured_between", "new_part", "note", "parameter", "prove", "read_document",
-    "reading", "taper", "turned", "weighed", "write_document",
+    "Bore", "BoreStep", "Callout", "DatumPlane", "Document", "Draft", "Edge", "FacePlane", "Groove", "Instrument",
+    "OnCircle", "Parameter", "Probe", "Radial", "Solid", "StatedMass", "Station", "Taper", "ThreadStretch",
+    "as_measured", "build", "change_callout", "edge", "export", "extrude", "hole", "measured_between",
+    "measured_by", "new_part", "note", "parameter", "prove", "read_document", "reading", "revolve", "shapes",
+    "sketch", "sketch_edits", "taper", "turned", "weighed", "write_document",
 ]  # fmt: skip
 
 edge, taper = parse_edge, parse_taper
@@ -69,6 +88,11 @@ def as_measured(part: Document, balloon: int) -> Document:
 def measured_between(part: Document, balloon: int, first: str, second: str) -> Document:
     """Prove this callout as the distance between two named flat faces."""
     return change_callout(part, balloon, measure=Probe(kind="distance", faces=(first, second)))
+
+
+def measured_by(part: Document, balloon: int, kind: ProbeKind, *faces: str) -> Document:
+    """Prove this callout on these faces; see Probe for the ways of measuring."""
+    return change_callout(part, balloon, measure=Probe(kind=kind, faces=faces))
 
 
 def reading(
@@ -109,6 +133,27 @@ def turned(
 def hole(part: Document, face: str, diameter: str, **values: Any) -> Document:
     """Add holes as the next step; see HoleStep for the fields."""
     step = HoleStep(number=_edits.next_number(part), face=face, diameter=diameter, **values)
+    return _edits.put_step(part, step)
+
+
+def sketch(part: Document, figure: Draft | Sketch, plane: DatumPlane | FacePlane | str = "XY") -> Document:
+    """Add a sketch as the next step, on a datum plane ("XY", "XZ", "YZ"), a plane value, or a flat face by name."""
+    if isinstance(plane, str):
+        known = plane in ("XY", "XZ", "YZ")
+        plane = DatumPlane(plane=plane) if known else FacePlane(face=plane)
+    drawn = figure.done() if isinstance(figure, Draft) else figure
+    return _edits.put_step(part, SketchStep(number=_edits.next_number(part), plane=plane, sketch=drawn))
+
+
+def extrude(part: Document, sketch: int, distance: str | None, **values: Any) -> Document:
+    """Add an extrusion of a sketch's regions (all when none are named); see ExtrudeStep for the fields."""
+    step = ExtrudeStep(number=_edits.next_number(part), sketch=sketch, distance=distance, **values)
+    return _edits.put_step(part, step)
+
+
+def revolve(part: Document, sketch: int, axis: str, **values: Any) -> Document:
+    """Add a revolve of a sketch's regions about one of its lines; see RevolveStep for the fields."""
+    step = RevolveStep(number=_edits.next_number(part), sketch=sketch, axis=axis, **values)
     return _edits.put_step(part, step)
 
 

@@ -16,7 +16,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.build import BUILDERS
+from lathed_solid.kernel.build import BUILDERS, PASSIVE
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.properties import Properties, properties
@@ -93,7 +93,7 @@ class Engine:
             ms = (time.perf_counter() - start) * 1000
             return StepResult(step.number, kind, ok, ms, message, cached, candidates=candidates)
 
-        if kind not in BUILDERS:
+        if kind not in BUILDERS and kind not in PASSIVE:
             return (
                 body,
                 key,
@@ -101,6 +101,8 @@ class Engine:
             )
         try:
             figures = step.resolve(evaluate)  # type: ignore[attr-defined]
+            if kind in PASSIVE:
+                return body, key, result(True)
             new_key = chain_hash(key, kind, step.number, figures)
             cached = self._bodies.get(new_key)
             if cached is None:

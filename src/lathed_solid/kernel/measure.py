@@ -41,7 +41,9 @@ def measure(body: Body, probe: Probe, nominal: float) -> Measured:
         groups.append([one_surface(faces) for faces in found.values()])
         names += list(found)
     values = _WAYS[probe.kind](groups)
-    worst = max(values, key=lambda v: abs(v - nominal))
+    # of instances the worst counts; of an angle and its supplement the one that is meant
+    choose = min if probe.kind == "angle" else max
+    worst = choose(values, key=lambda v: abs(v - nominal))
     angle = max(abs(s.half_angle) for s in groups[0]) if probe.kind == "leg" else None
     return Measured(worst, len(groups[-1]), tuple(names), angle)
 
@@ -132,6 +134,28 @@ def _included(groups: Groups) -> list[float]:
     return [2 * a for a in _half_angles(groups)]
 
 
+def _axes(groups: Groups) -> list[float]:
+    first, others = _two(groups)
+    d = _need(first, "cylinder").direction
+    out = []
+    for other in others:
+        if abs(abs(_dot(d, _need(other, "cylinder").direction)) - 1) > PARALLEL:
+            raise MeasureError("the two axes are not parallel")
+        apart = _minus(other.origin, first.origin)
+        out.append(math.sqrt(max(0.0, _dot(apart, apart) - _dot(apart, d) ** 2)))
+    return out
+
+
+def _angles(groups: Groups) -> list[float]:
+    first, others = _two(groups)
+    n = _need(first, "plane").direction
+    out = []
+    for other in others:
+        angle = math.acos(max(-1.0, min(1.0, _dot(n, _need(other, "plane").direction))))
+        out += [angle, math.pi - angle]
+    return out
+
+
 def _bolt_circle(groups: Groups) -> list[float]:
     cylinders = [_need(s, "cylinder") for s in groups[0]]
     axis = np.array(cylinders[0].direction)
@@ -167,6 +191,8 @@ _WAYS: dict[str, Callable[[Groups], list[float]]] = {
     "cone_angle": _half_angles,
     "included": _included,
     "bolt_circle": _bolt_circle,
+    "axes": _axes,
+    "angle": _angles,
 }
 
 

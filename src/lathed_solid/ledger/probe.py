@@ -15,6 +15,8 @@ A name ending in ``*`` stands for all instances (``60/h*.wall``: the walls of al
 | cone_angle   | cones               | the half angle, from the axis                               |
 | included     | cones               | the whole angle                                             |
 | bolt_circle  | cylinders           | the diameter of the circle through the axes                 |
+| axes         | two cylinders       | the distance between their axes                             |
+| angle        | two planes          | between them, or its supplement if that is nearer           |
 """
 
 from __future__ import annotations
@@ -34,6 +36,8 @@ ProbeKind = Literal[
     "cone_angle",
     "included",
     "bolt_circle",
+    "axes",
+    "angle",
 ]
 
 

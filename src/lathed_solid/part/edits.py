@@ -5,14 +5,14 @@ All raise DocumentError when the result would be impossible; the document given 
 
 from __future__ import annotations
 
-from collections.abc import Callable
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
 from lathed_solid.ledger import Callout, Reading, callouts_from_note
 from lathed_solid.part.document import Document, DocumentError, Parameter, StatedMass
-from lathed_solid.part.steps import HoleStep, Radial, StepBase, TurnedStep
+from lathed_solid.part.steps import KINDS, StepBase, TurnedStep
+from lathed_solid.part.steps.base import renamed
 
 M = TypeVar("M", bound=BaseModel)
 
@@ -31,7 +31,7 @@ def changed(model: M, **values: Any) -> M:
 def plain_error(exc: ValidationError) -> DocumentError:
     """The first failure of a validation, in one line."""
     first = exc.errors(include_url=False)[0]
-    where = " / ".join(str(p) for p in first["loc"] if str(p) not in ("turned", "hole"))
+    where = " / ".join(str(p) for p in first["loc"] if str(p) not in KINDS)
     message = str(first["msg"]).removeprefix("Value error, ")
     received = first.get("input")
     shown = received if isinstance(received, (str, int, float)) else None
@@ -129,7 +129,7 @@ def drop_step(document: Document, number: int) -> Document:
     """Remove a step. Refused while a later step stands on its faces."""
     if document.step(number) is None:
         raise DocumentError(f"there is no step {number}")
-    users = [s.number for s in document.steps if number in _stands_on(s)]
+    users = [s.number for s in document.steps if number in s.stands_on()]
     if users:
         raise DocumentError(
             f"step {number} carries step {', '.join(map(str, users))}", hint="remove or re-place those first"
@@ -158,45 +158,21 @@ def move_step(document: Document, number: int, row: int) -> Document:
     steps.insert(max(0, min(row, len(steps))), moving)
     place = {s.number: i for i, s in enumerate(steps)}
     for s in steps:
-        for base in _stands_on(s):
+        for base in s.stands_on():
             if place.get(base, -1) > place[s.number]:
-                raise DocumentError(
-                    f"step {s.number} cannot come before step {base}", rule="it stands on a face of that step"
-                )
+                raise DocumentError(f"step {s.number} cannot come before step {base}", rule="it stands on that step")
     renumber = {s.number: 10 * (i + 1) for i, s in enumerate(steps)}
     callouts = tuple(
-        changed(c, measure=changed(c.measure, faces=tuple(_renamed(f, renumber) for f in c.measure.faces)))
+        changed(c, measure=changed(c.measure, faces=tuple(renamed(f, renumber) for f in c.measure.faces)))
         if c.measure
         else c
         for c in document.callouts
     )
-    return changed(document, steps=tuple(_renumbered(s, renumber) for s in steps), callouts=callouts)
-
-
-def _face_fields(step: StepBase) -> list[str]:
-    if isinstance(step, HoleStep):
-        return [step.face] + ([step.places.datum] if isinstance(step.places, Radial) else [])
-    return []
-
-
-def _stands_on(step: StepBase) -> set[int]:
-    heads = (f.partition("/")[0] for f in _face_fields(step))
-    return {int(h) for h in heads if h.isdigit()}
-
-
-def _renamed(face: str, renumber: dict[int, int]) -> str:
-    head, slash, rest = face.partition("/")
-    return f"{renumber.get(int(head), int(head))}{slash}{rest}" if head.isdigit() else face
-
-
-def _renumbered(step: StepBase, renumber: dict[int, int]) -> StepBase:
-    rename: Callable[[str], str] = lambda face: _renamed(face, renumber)  # noqa: E731
-    values: dict[str, Any] = {"number": renumber[step.number]}
-    if isinstance(step, HoleStep):
-        values["face"] = rename(step.face)
-        if isinstance(step.places, Radial):
-            values["places"] = changed(step.places, datum=rename(step.places.datum))
-    return changed(step, **values)
+    return changed(
+        document,
+        steps=tuple(changed(s, number=renumber[s.number], **s.renumbered(renumber)) for s in steps),
+        callouts=callouts,
+    )
 
 
 def turned_step(document: Document) -> TurnedStep | None:

@@ -7,8 +7,10 @@ from __future__ import annotations
 
 from functools import lru_cache
 
+from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout
 from lathed_solid.part.document import Document, DocumentError
+from lathed_solid.part.steps.sketch import ResolvedSketch, SketchStep
 from lathed_solid.quantity import Kind, LengthUnit, Value, evaluate, evaluate_all
 
 
@@ -28,8 +30,24 @@ def driving_value(document: Document, callout: Callout) -> float:
 class Scope:
     """Names and values of one document, ready to evaluate expressions with."""
 
-    def __init__(self, unit: LengthUnit, names: dict[str, Value]) -> None:
-        self.unit, self.names = unit, names
+    def __init__(self, unit: LengthUnit, names: dict[str, Value], document: Document | None = None) -> None:
+        self.unit, self.names, self.document = unit, names, document
+        self._sketches: dict[int, ResolvedSketch | LathedError] = {}
+
+    def sketch(self, number: int) -> ResolvedSketch:
+        """Sketch step ``number``, solved once. Raises SketchError, or DocumentError when there is no such sketch."""
+        if number not in self._sketches:
+            step = self.document.step(number) if self.document is not None else None
+            if not isinstance(step, SketchStep):
+                raise DocumentError(f"there is no sketch at step {number}", hint="pick a sketch of the route")
+            try:
+                self._sketches[number] = step.resolve(self)
+            except LathedError as exc:
+                self._sketches[number] = exc
+        found = self._sketches[number]
+        if isinstance(found, LathedError):
+            raise found
+        return found
 
     def __call__(self, text: str, kind: Kind) -> float:
         """``text`` in base units of ``kind``. Raises QuantityError."""
@@ -45,4 +63,4 @@ def scope(document: Document) -> Scope:
         names[callout.name] = Value(driving_value(document, callout), dimension)
     expressions = {p.name: p.expression for p in document.parameters}
     names.update(evaluate_all(expressions, names, document.unit))
-    return Scope(document.unit, names)
+    return Scope(document.unit, names, document)

@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from lathed_solid.ledger import Callout, Probe
 from lathed_solid.part import Document
 from lathed_solid.part.edits import users_of
+from lathed_solid.part.sketch_probes import sketch_fields
 
 
 @dataclass(frozen=True, slots=True)
@@ -32,6 +33,9 @@ def plan(document: Document) -> tuple[Plan, ...]:
         for field in step.fields():
             if field.probe is not None:
                 direct.setdefault(field.text.strip(), []).append((f"step {step.number} {field.path}", field.probe))
+    for number, field in sketch_fields(document):
+        if field.probe is not None:
+            direct.setdefault(field.text.strip(), []).append((f"step {number} {field.path}", field.probe))
     return tuple(_plan(document, c, direct.get(c.name, [])) for c in document.callouts)
 
 

@@ -182,7 +182,7 @@ def _pair(c: Constraint, sketch: Sketch) -> tuple[str, str]:
 
 def _side_angle(sketch: Sketch, c: Constraint) -> int:
     turn = _direction(sketch, c.of[0]).conjugate() * _direction(sketch, c.of[1])
-    return _sign(turn.real if c.kind == "parallel" else turn.imag)
+    return _sign(turn.real if c.kind in ("parallel", "collinear") else turn.imag)
 
 
 def _side_line(sketch: Sketch, c: Constraint) -> int:
@@ -197,6 +197,16 @@ def _side_across(sketch: Sketch, c: Constraint) -> int:
     a, b = _pair(c, sketch)
     d = _at(sketch, b) - _at(sketch, a)
     return _sign(d.real if c.kind == "across_x" else d.imag)
+
+
+def _side_symmetric(sketch: Sketch, c: Constraint) -> int:
+    """For two lines: whether the start of one is the image of the other's start (+1) or of its end (-1)."""
+    if sketch.by_id[c.of[0]].kind != "line":
+        return 0
+    (a, _), (s, e) = (sketch.by_id[n].points for n in c.of[:2])
+    foot, axis = _middle(sketch, c.of[2]), _direction(sketch, c.of[2])
+    image = foot + ((_at(sketch, a) - foot) / axis).conjugate() * axis if axis else _at(sketch, a)
+    return 1 if abs(_at(sketch, s) - image) <= abs(_at(sketch, e) - image) else -1
 
 
 def _side_tangent(sketch: Sketch, c: Constraint) -> int:
@@ -218,8 +228,8 @@ def _side_tangent(sketch: Sketch, c: Constraint) -> int:
 _SIDED = {
     "parallel": _side_angle, "perpendicular": _side_angle, "angle": _side_angle, "distance": _side_line,
     "offset": _side_line, "near": _side_line, "far": _side_line, "across_axis": _side_line,
-    "across_x": _side_across, "across_y": _side_across, "tangent": _side_tangent, "collinear": lambda s, c: _sign(
-        (_direction(s, c.of[0]).conjugate() * _direction(s, c.of[1])).real),
+    "symmetric": _side_symmetric, "across_x": _side_across, "across_y": _side_across, "tangent": _side_tangent,
+    "collinear": _side_angle,
 }  # fmt: skip
 
 
@@ -333,7 +343,8 @@ def _symmetric(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row
     if isinstance(first, Point):
         return [mirror(first.id, second.id)]
     if isinstance(first, Line) and isinstance(second, Line):
-        return [mirror(first.start, second.start), mirror(first.end, second.end)]
+        images = (second.start, second.end) if c.side >= 0 else (second.end, second.start)
+        return [mirror(first.start, images[0]), mirror(first.end, images[1])]
     if isinstance(first, Arc) and isinstance(second, Arc):  # a mirrored arc runs the other way
         return [mirror(first.centre, second.centre), mirror(first.start, second.end), mirror(first.end, second.start)]
     centres = mirror(first.centre, second.centre)  # type: ignore[union-attr]

@@ -98,6 +98,15 @@ def pick(found: Sequence[Region], name: str) -> Region:
     raise SketchError("a picked region is no longer there", received=name, hint="pick the region again on the sketch")
 
 
+def solid_parts(found: Sequence[Region]) -> tuple[Region, ...]:
+    """What a drawing of outlines means as material: outermost regions, not their holes, what stands in holes again."""
+
+    def depth(region: Region) -> int:
+        return sum(any(contains(hole, region.inside) for hole in other.holes) for other in found)
+
+    return tuple(r for r in found if depth(r) % 2 == 0)
+
+
 # cutting -----------------------------------------------------------------------------------------
 def _pieces(shapes: list[Shape], reach: float) -> tuple[list[Piece], np.ndarray]:
     """Pieces between nodes, and the nodes (start, end) of each."""

@@ -36,10 +36,11 @@ def rectangle(draft: Draft, a: At, b: At) -> list[str]:
     return sides
 
 
-def centre_rectangle(draft: Draft, centre: At, corner: At) -> list[str]:
-    """A rectangle kept about its centre by a construction diagonal."""
+def centre_rectangle(draft: Draft, centre: At | str, corner: At) -> list[str]:
+    """A rectangle kept about its centre (a place, or a point that is there) by a construction diagonal."""
+    middle = draft.point(*centre) if not isinstance(centre, str) else centre
+    centre = _at(draft, middle)
     sides = rectangle(draft, (2 * centre[0] - corner[0], 2 * centre[1] - corner[1]), corner)
-    middle = draft.point(*centre)
     diagonal = draft.line(_start(draft, sides[0]), _start(draft, sides[2]), construction=True)
     draft.add("midpoint", middle, diagonal)
     return sides

@@ -4,14 +4,13 @@ from __future__ import annotations
 
 import math
 
-from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
 from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Vec
 
-from lathed_solid.kernel.build.revolve import revolve_contour
-from lathed_solid.kernel.checks import check_solid, cut_volumes
+from lathed_solid.kernel.build.boolean import cut
+from lathed_solid.kernel.build.contour import revolve_contour
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.names import Body, carried, merged
-from lathed_solid.kernel.shapes import SOLID, box, shape_list, sub_shapes
+from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.shapes import box
 from lathed_solid.kernel.surfaces import Surface, one_surface
 from lathed_solid.part.steps import ResolvedHole
 from lathed_solid.turned import Segment
@@ -36,22 +35,7 @@ def build_hole(body: Body | None, hole: ResolvedHole, prefix: str) -> Body:
             return o.Translated(d.Multiplied(z).Added(s.Multiplied(r)))
 
         tools.append(revolve_contour(profile, gp_Ax1(origin, gp_Dir(direction)), place, f"{prefix}h{i}."))
-    return _cut(body, tools)
-
-
-def _cut(body: Body, tools: list[Body]) -> Body:
-    operation = BRepAlgoAPI_Cut()
-    operation.SetArguments(shape_list([body.shape]))
-    operation.SetTools(shape_list([t.shape for t in tools]))
-    operation.SetRunParallel(len(tools) > 8)
-    operation.Build()
-    if not operation.IsDone():
-        raise BuildError("the kernel cannot make this cut", hint="slightly different sizes or places")
-    check_solid(operation.Shape())
-    solid = sub_shapes(operation.Shape(), SOLID)[0]
-    cut_volumes(body.shape, solid, [t.shape for t in tools])
-    names = carried(merged([body, *tools]), operation.Modified, operation.IsDeleted, solid)
-    return Body(solid, names)
+    return cut(body, tools)
 
 
 def _profile(hole: ResolvedHole, through: float) -> list[Segment]:

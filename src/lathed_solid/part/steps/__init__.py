@@ -7,11 +7,21 @@ from typing import Annotated, Any
 from pydantic import Discriminator, Tag
 
 from lathed_solid.part.steps.base import FieldOf, StepBase
+from lathed_solid.part.steps.extrude import ExtrudeStep, ResolvedExtrude
 from lathed_solid.part.steps.hole import HoleError, HoleStep, OnCircle, Radial, ResolvedHole
+from lathed_solid.part.steps.planes import DatumPlane, FacePlane, Frame, face_frame
+from lathed_solid.part.steps.revolve import ResolvedRevolve, RevolveStep
+from lathed_solid.part.steps.sketch import SketchStep
 from lathed_solid.part.steps.turned import TurnedStep
 from lathed_solid.part.steps.unknown import UnknownStep
 
-KINDS: dict[str, type[StepBase]] = {"turned": TurnedStep, "hole": HoleStep}
+KINDS: dict[str, type[StepBase]] = {
+    "turned": TurnedStep,
+    "hole": HoleStep,
+    "sketch": SketchStep,
+    "extrude": ExtrudeStep,
+    "revolve": RevolveStep,
+}
 
 
 def _tag(value: Any) -> str:
@@ -20,20 +30,34 @@ def _tag(value: Any) -> str:
 
 
 Step = Annotated[
-    Annotated[TurnedStep, Tag("turned")] | Annotated[HoleStep, Tag("hole")] | Annotated[UnknownStep, Tag("unknown")],
+    Annotated[TurnedStep, Tag("turned")]
+    | Annotated[HoleStep, Tag("hole")]
+    | Annotated[SketchStep, Tag("sketch")]
+    | Annotated[ExtrudeStep, Tag("extrude")]
+    | Annotated[RevolveStep, Tag("revolve")]
+    | Annotated[UnknownStep, Tag("unknown")],
     Discriminator(_tag),
 ]
 
 __all__ = [
     "KINDS",
+    "DatumPlane",
+    "ExtrudeStep",
+    "FacePlane",
     "FieldOf",
+    "Frame",
     "HoleError",
     "HoleStep",
     "OnCircle",
     "Radial",
+    "ResolvedExtrude",
     "ResolvedHole",
+    "ResolvedRevolve",
+    "RevolveStep",
+    "SketchStep",
     "Step",
     "StepBase",
     "TurnedStep",
     "UnknownStep",
+    "face_frame",
 ]

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from typing import NamedTuple
+from collections.abc import Mapping
+from typing import Any, NamedTuple
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -20,6 +21,18 @@ class FieldOf(NamedTuple):
     text: str
     kind: Kind
     probe: Probe | None
+
+
+def face_step(face: str) -> frozenset[int]:
+    """The step whose face a name is of."""
+    head = face.partition("/")[0]
+    return frozenset({int(head)}) if head.isdigit() else frozenset()
+
+
+def renamed(face: str, renumber: Mapping[int, int]) -> str:
+    """A face name after steps got new numbers."""
+    head, slash, rest = face.partition("/")
+    return f"{renumber.get(int(head), int(head))}{slash}{rest}" if head.isdigit() else face
 
 
 class StepBase(BaseModel):
@@ -48,6 +61,14 @@ class StepBase(BaseModel):
             except QuantityError:
                 continue
         return frozenset(found)
+
+    def stands_on(self) -> frozenset[int]:
+        """Numbers of the steps whose faces or sketches this one needs."""
+        return frozenset()
+
+    def renumbered(self, renumber: Mapping[int, int]) -> dict[str, Any]:
+        """The fields that change when steps get new numbers (old to new), but for ``number`` itself."""
+        return {}
 
     def balloons(self) -> tuple[int, ...]:
         """Balloon numbers that drive the step, in order."""

@@ -8,16 +8,16 @@ from its nearest generator line.
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Probe
 from lathed_solid.ledger.probe import ProbeKind
-from lathed_solid.part.steps.base import Cell, FieldOf, StepBase
+from lathed_solid.part.steps.base import Cell, FieldOf, StepBase, face_step, renamed
 from lathed_solid.quantity import Kind, QuantityError
 from lathed_solid.turned import Evaluate
 
@@ -151,6 +151,15 @@ class HoleStep(StepBase):
         if depth is not None and deep >= depth:
             raise HoleError("the counterbore is as deep as the hole itself", where="counterbore depth")
         return wide, deep
+
+    def stands_on(self) -> frozenset[int]:
+        return face_step(self.face) | (face_step(self.places.datum) if isinstance(self.places, Radial) else frozenset())
+
+    def renumbered(self, renumber: Mapping[int, int]) -> dict[str, Any]:
+        out: dict[str, Any] = {"face": renamed(self.face, renumber)}
+        if isinstance(self.places, Radial):
+            out["places"] = self.places.model_copy(update={"datum": renamed(self.places.datum, renumber)})
+        return out
 
     def fields(self) -> tuple[FieldOf, ...]:
         n = self.number

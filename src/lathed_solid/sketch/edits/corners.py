@@ -7,7 +7,7 @@ import math
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.edits.settle import Values, ends_together, new_point, place, settle
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.model import Line, Sketch
+from lathed_solid.sketch.model import Entity, Line, Sketch, Spline
 
 
 def fillet(sketch: Sketch, values: Values, a: str, b: str, radius: float, expression: str) -> Sketch:
@@ -87,6 +87,25 @@ def _room(need: float, lengths: tuple[float, ...], names: tuple[str, ...], what:
             )  # fmt: skip
 
 
+def _with_points(e: Entity, old: set[str], new: str) -> Entity:
+    """An entity that stood on the old corner stands on the sharp one from now on."""
+    update = {k: new for k in ("start", "end", "centre", "major", "at") if getattr(e, k, None) in old}
+    if isinstance(e, Spline):
+        return e.model_copy(update={"through": tuple(new if p in old else p for p in e.through)})
+    return e.model_copy(update=update)
+
+
+def _symmetry_of_ends(draft: Draft, lines: tuple[str, str]) -> None:
+    """Lines that are mirror images keep this of their (sharp) ends, for one of them gets shorter now."""
+    for i, c in list(draft.constraints.items()):
+        if c.kind != "symmetric" or draft.entities[c.of[0]].kind != "line" or not set(c.of[:2]) & set(lines):
+            continue
+        first, second = (draft.entities[n].points for n in c.of[:2])
+        del draft.constraints[i]
+        for p, q in zip(first, second if c.side >= 0 else second[::-1], strict=True):
+            draft.add("symmetric", p, q, c.of[2])
+
+
 def _replace(
     draft: Draft, lines: tuple[str, str], ends: tuple[str, str], z: complex, new: tuple[complex, complex]
 ) -> str:
@@ -96,6 +115,7 @@ def _replace(
     apart = [c for c in draft.constraints.values() if c.kind == "coincident" and set(c.of) == old]
     for c in apart:
         del draft.constraints[c.id]
+    _symmetry_of_ends(draft, lines)
     for i, c in list(draft.constraints.items()):
         if c.kind == "distance" and len(c.of) == 1 and c.of[0] in lines:
             e = draft.entities[c.of[0]]
@@ -113,6 +133,9 @@ def _replace(
                 draft.constraints[i] = c.model_copy(update={"of": of})
             else:
                 del draft.constraints[i]
+    for name, other in list(draft.entities.items()):
+        if other.kind != "point" and name not in lines and old & set(other.points):
+            draft.entities[name] = _with_points(other, old, sharp)
     for line, end, z_new in zip(lines, ends, new, strict=True):
         e = draft.entities[end]
         draft.entities[end] = e.model_copy(update={"x": z_new.real, "y": z_new.imag})

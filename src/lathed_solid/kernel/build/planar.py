@@ -1,0 +1,148 @@
+"""Picked regions as faces in space: exact edges on the sketch's plane, each remembering its entity."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
+from OCP.collections import Array1_double, Array1_gp_Pnt, Array1_int
+from OCP.Geom import Geom_BSplineCurve
+from OCP.gp import gp_Ax2, gp_Ax3, gp_Circ, gp_Dir, gp_Elips, gp_Pln, gp_Pnt
+from OCP.TopoDS import TopoDS
+
+from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.surfaces import one_surface
+from lathed_solid.part.steps import Frame, face_frame
+from lathed_solid.part.steps.planes import ResolvedPlane
+from lathed_solid.part.steps.regions import XY, PieceFigure, RegionFigure
+
+#: ends nearer than this become one vertex, mm
+ONE_VERTEX = 6
+
+
+@dataclass(frozen=True)
+class PlanarFace:
+    """A face and its boundary edges with the entities they come from."""
+
+    shape: Any
+    edges: list[tuple[str, Any]]
+
+
+def frame_of(plane: ResolvedPlane, body: Body | None) -> Frame:
+    """The plane's frame; read from the body for a plane on a face. Raises BuildError when the face is gone."""
+    if plane.frame is not None:
+        return plane.frame
+    found = body.find(plane.face) if body is not None else {}
+    if body is None or not found:
+        flat = () if body is None else tuple(
+            sorted(a for a, fs in body.by_atom.items() if one_surface(fs).kind == "plane")
+        )  # fmt: skip
+        raise BuildError(
+            f"the face {plane.face} that carries the sketch is gone", hint="pick it again", candidates=flat
+        )
+    surface = one_surface(next(iter(found.values())))
+    if surface.kind != "plane":
+        raise BuildError(f"the face {plane.face} is a {surface.kind}", hint="a sketch lies on a flat face")
+    return face_frame(surface.origin, surface.direction, plane.turn, plane.flip)
+
+
+class Placed:
+    """Places sketch positions in space, one point object for one place."""
+
+    def __init__(self, frame: Frame) -> None:
+        self.frame = frame
+        self._points: dict[tuple[float, float], gp_Pnt] = {}
+
+    def at(self, p: XY) -> gp_Pnt:
+        key = (round(p[0], ONE_VERTEX), round(p[1], ONE_VERTEX))
+        return self._points.setdefault(key, self.exact(p))
+
+    def exact(self, p: XY) -> gp_Pnt:
+        o, x, y = self.frame.origin, self.frame.x, self.frame.y
+        return gp_Pnt(*(o[i] + x[i] * p[0] + y[i] * p[1] for i in range(3)))
+
+    def direction(self, d: XY) -> gp_Dir:
+        x, y = self.frame.x, self.frame.y
+        return gp_Dir(*(x[i] * d[0] + y[i] * d[1] for i in range(3)))
+
+    @property
+    def normal(self) -> gp_Dir:
+        return gp_Dir(*self.frame.normal)
+
+    @property
+    def plane(self) -> gp_Pln:
+        return gp_Pln(gp_Ax3(self.exact((0.0, 0.0)), self.normal, gp_Dir(*self.frame.x)))
+
+
+def planar_face(region: RegionFigure, placed: Placed) -> PlanarFace:
+    """The region as a face. Raises BuildError when the kernel refuses its boundary."""
+    stored: list[tuple[str, Any]] = []
+    outer = _wire(region.outer, placed, stored)
+    face = BRepBuilderAPI_MakeFace(placed.plane, outer, True)
+    for hole in region.holes:
+        face.Add(_wire(hole, placed, stored))
+    if not face.IsDone():
+        raise BuildError("a region does not bound an area", hint="run the check on the sketch")
+    return PlanarFace(face.Face(), stored)
+
+
+def _wire(loop: tuple[PieceFigure, ...], placed: Placed, stored: list[tuple[str, Any]]) -> Any:
+    maker = BRepBuilderAPI_MakeWire()
+    for piece in loop:
+        maker.Add(_edge(piece, placed))
+        if not maker.IsDone():
+            raise BuildError(f"the outline does not join at {piece.entity}", hint="close the gap in the sketch")
+        stored.append((piece.entity, maker.Edge()))
+    wire = maker.Wire()
+    if not wire.Closed():
+        raise BuildError("an outline is open", hint="run the check on the sketch")
+    return wire
+
+
+def _edge(piece: PieceFigure, placed: Placed) -> Any:
+    """The edge, reversed where the loop runs against its curve: the first one gives the wire its sense."""
+    edge = _forward(piece, placed)
+    return edge if piece.left else TopoDS.Edge(edge.Reversed())
+
+
+def _forward(piece: PieceFigure, placed: Placed) -> Any:
+    start, end = placed.at(piece.start), placed.at(piece.end)
+    if piece.kind == "line":
+        return BRepBuilderAPI_MakeEdge(start, end).Edge()
+    first, last = (start, end) if piece.left else (end, start)
+    whole = piece.start == piece.end
+    if piece.kind == "arc":
+        x, y, radius = piece.figures
+        circle = gp_Circ(gp_Ax2(placed.exact((x, y)), placed.normal, gp_Dir(*placed.frame.x)), radius)
+        made = BRepBuilderAPI_MakeEdge(circle) if whole else BRepBuilderAPI_MakeEdge(circle, first, last)
+    elif piece.kind == "ellipse":
+        x, y, mx, my, minor = piece.figures
+        major = (mx * mx + my * my) ** 0.5
+        if major >= minor:
+            axes, a, b = gp_Ax2(placed.exact((x, y)), placed.normal, placed.direction((mx, my))), major, minor
+        else:
+            axes, a, b = gp_Ax2(placed.exact((x, y)), placed.normal, placed.direction((-my, mx))), minor, major
+        oval = gp_Elips(axes, a, b)
+        made = BRepBuilderAPI_MakeEdge(oval) if whole else BRepBuilderAPI_MakeEdge(oval, first, last)
+    else:
+        t0, t1, knots, poles = piece.figures
+        curve = _spline(knots, poles, placed)
+        made = BRepBuilderAPI_MakeEdge(curve, first, last, min(t0, t1), max(t0, t1))
+    if not made.IsDone():
+        raise BuildError(f"the kernel cannot make the edge of {piece.entity}", hint="run the check on the sketch")
+    return made.Edge()
+
+
+def _spline(knots: tuple[float, ...], poles: tuple[XY, ...], placed: Placed) -> Any:
+    """A cubic B-spline with the same parameter as the sketch's."""
+    distinct = sorted(set(knots))
+    points = Array1_gp_Pnt(1, len(poles))
+    for i, p in enumerate(poles, 1):
+        points.SetValue(i, placed.exact(p))
+    values, many = Array1_double(1, len(distinct)), Array1_int(1, len(distinct))
+    for i, k in enumerate(distinct, 1):
+        values.SetValue(i, k)
+        many.SetValue(i, knots.count(k))
+    return Geom_BSplineCurve(points, values, many, 3)

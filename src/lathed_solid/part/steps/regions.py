@@ -1,0 +1,140 @@
+"""What steps on picked regions share: from names to closed loops of exact pieces, ready for the kernel.
+
+The arrangement and SciPy are imported where they are used: reading a document needs neither.
+"""
+
+from __future__ import annotations
+
+import dataclasses
+import itertools
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Annotated, Any
+
+from pydantic import Field
+
+from lathed_solid.part.steps.planes import ResolvedPlane
+from lathed_solid.part.steps.sketch import PickError
+from lathed_solid.quantity import QuantityError
+from lathed_solid.turned import Evaluate
+
+if TYPE_CHECKING:
+    from lathed_solid.sketch.regions import Loop, Piece, Region
+
+XY = tuple[float, float]
+RegionName = Annotated[str, Field(min_length=2, max_length=4000)]
+
+
+@dataclass(frozen=True, slots=True)
+class PieceFigure:
+    """One boundary piece in mm: ``kind`` line, arc, ellipse or spline; ``figures`` as that kind needs.
+
+    arc: centre x, y, radius; ellipse: centre x, y, major x, y, minor; spline: t0, t1, degree, then knots and poles.
+    ``left`` tells whether it runs counter-clockwise about its centre.
+    """
+
+    entity: str
+    kind: str
+    start: XY
+    middle: XY
+    end: XY
+    left: bool = True
+    figures: tuple[Any, ...] = ()
+
+
+@dataclass(frozen=True, slots=True)
+class RegionFigure:
+    """Outer loop and holes; ``area`` mm2; ``moment_x`` and ``moment_y``: integrals of x and y over it, mm3."""
+
+    outer: tuple[PieceFigure, ...]
+    holes: tuple[tuple[PieceFigure, ...], ...]
+    area: float
+    moment_x: float
+    moment_y: float
+
+    @property
+    def free(self) -> bool:
+        """Whether a spline bounds it."""
+        return any(p.kind == "spline" for loop in (self.outer, *self.holes) for p in loop)
+
+
+@dataclass(frozen=True, slots=True)
+class Picked:
+    """The picked regions of a solved sketch, on its plane."""
+
+    plane: ResolvedPlane
+    regions: tuple[RegionFigure, ...]
+
+
+def picked(evaluate: Evaluate, sketch: int, names: tuple[str, ...]) -> tuple[Picked, Any]:
+    """Regions of sketch step ``sketch`` by name (all that is material, when none), and the resolved sketch.
+
+    Raises PickError, SketchError.
+    """
+    from lathed_solid.sketch.regions import pick, regions, solid_parts
+
+    solved = getattr(evaluate, "sketch", None)
+    if solved is None:
+        raise QuantityError("there is no document to take sketches from")
+    resolved = solved(sketch)
+    found = regions(resolved.sketch)
+    if not found:
+        raise PickError(f"sketch {sketch} encloses nothing", hint="close its loops: the check lists the open ends")
+    chosen = [pick(found, n) for n in names] if names else solid_parts(found)
+    figures = tuple(_figure(r) for r in dict.fromkeys(chosen))
+    return Picked(resolved.plane, figures), resolved
+
+
+def _figure(region: Region) -> RegionFigure:
+    loops = (region.outer, *region.holes)
+    mx, my = (sum(m) for m in zip(*(_moments(loop) for loop in loops), strict=True))
+    outer, *holes = (_whole(loop) for loop in loops)
+    return RegionFigure(outer, tuple(holes), region.area, mx, my)
+
+
+def _whole(loop: Loop) -> tuple[PieceFigure, ...]:
+    """The pieces of a loop; one piece when a closed curve is all of it."""
+    if len({p.curve.id for p in loop}) == 1 and loop[0].curve.closed:
+        first = _piece(loop[0])
+        return (dataclasses.replace(first, middle=first.end, end=first.start),)
+    return tuple(_piece(p) for p in loop)
+
+
+def _piece(p: Piece) -> PieceFigure:
+    from scipy.interpolate import BSpline, CubicSpline
+
+    from lathed_solid.sketch.geometry import Oval, Round, Smooth
+
+    c = p.curve
+    s, m, e = ((z.real, z.imag) for z in (p.start, p.middle, p.end))
+    if isinstance(c, Round):
+        return PieceFigure(c.id, "arc", s, m, e, bool(p.t1 > p.t0), (c.centre.real, c.centre.imag, c.radius))
+    if isinstance(c, Oval):
+        figures = (c.centre.real, c.centre.imag, c.major.real, c.major.imag, c.minor)
+        return PieceFigure(c.id, "ellipse", s, m, e, bool(p.t1 > p.t0), figures)
+    if isinstance(c, Smooth):
+        cubic, axes = c._curve, []
+        for k in (0, 1):
+            one = CubicSpline(cubic.x, cubic(cubic.x)[:, k], bc_type="natural")
+            axes.append(BSpline.from_power_basis(one, bc_type="natural"))
+        poles = tuple(zip(map(float, axes[0].c), map(float, axes[1].c), strict=True))
+        return PieceFigure(
+            c.id, "spline", s, m, e, bool(p.t1 > p.t0), (float(p.t0), float(p.t1), tuple(map(float, axes[0].t)), poles)
+        )
+    return PieceFigure(c.id, "line", s, m, e)
+
+
+def _moments(loop: Loop) -> tuple[float, float]:
+    """Integrals of x and y over what a loop encloses: half of x^2 dy and -half of y^2 dx along it (Green)."""
+    import numpy as np
+
+    nodes, weights = np.polynomial.legendre.leggauss(16)
+    mx = my = 0.0
+    for p in loop:
+        for a, b in itertools.pairwise(p.curve.stretches(p.t0, p.t1)):
+            for node, weight in zip(nodes, weights, strict=True):
+                t = (a + b) / 2 + (b - a) / 2 * node
+                at = t % 1.0 if p.curve.closed and not 0 <= t <= 1 else t
+                z, d = p.curve.at(at), p.curve.along(at) * (b - a) / 2 * weight
+                mx += z.real**2 / 2 * d.imag
+                my -= z.imag**2 / 2 * d.real
+    return mx, my

@@ -1,0 +1,65 @@
+"""A sketch on a plane: makes nothing itself, later steps pick its regions."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any, Literal
+
+from lathed_solid.errors import LathedError
+from lathed_solid.part.steps.base import FieldOf, StepBase, face_step, renamed
+from lathed_solid.part.steps.planes import DatumPlane, FacePlane, Plane, ResolvedPlane, plane_fields, resolve_plane
+from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
+from lathed_solid.sketch.errors import SketchError
+from lathed_solid.sketch.model import Sketch
+from lathed_solid.turned import Evaluate
+
+
+@dataclass(frozen=True)
+class ResolvedSketch:
+    """The solved figure on its plane."""
+
+    plane: ResolvedPlane
+    sketch: Sketch = field(repr=False)
+
+
+class SketchStep(StepBase):
+    """A constrained sketch, held by its callouts."""
+
+    kind: Literal["sketch"] = "sketch"
+    plane: Plane = DatumPlane()
+    sketch: Sketch = Sketch()
+
+    def title(self) -> str:
+        where = f"{self.plane.plane} plane" if isinstance(self.plane, DatumPlane) else f"face {self.plane.face}"
+        return f"Sketch on the {where}"
+
+    def fields(self) -> tuple[FieldOf, ...]:
+        dims = [c for c in self.sketch.constraints if c.kind in DIMENSIONS and not c.reference]
+        named = [FieldOf(f"{KINDS[c.kind].words} {c.id}", c.value, KINDS[c.kind].dimension, None) for c in dims]  # type: ignore[arg-type]
+        return (*plane_fields(self.plane), *named)
+
+    def resolve(self, evaluate: Evaluate) -> ResolvedSketch:
+        """Solve. Raises SketchError when the sketch fights or cannot be solved."""
+        # imported here: the window's start needs no solver
+        from lathed_solid.sketch.examine import dimension_values, examine
+        from lathed_solid.sketch.solve import moved, sane, solve
+
+        values = dimension_values(self.sketch, evaluate)  # type: ignore[arg-type]
+        solution = solve(self.sketch, values)
+        if not solution.ok or not sane(solution):
+            seen = examine(self.sketch, values)
+            raise SketchError("; ".join(seen.messages), where=f"sketch {self.number}", hint="edit the sketch")
+        return ResolvedSketch(resolve_plane(self.plane, evaluate), moved(self.sketch, solution.x))
+
+    def stands_on(self) -> frozenset[int]:
+        return face_step(self.plane.face) if isinstance(self.plane, FacePlane) else frozenset()
+
+    def renumbered(self, renumber: Mapping[int, int]) -> dict[str, Any]:
+        if not isinstance(self.plane, FacePlane):
+            return {}
+        return {"plane": self.plane.model_copy(update={"face": renamed(self.plane.face, renumber)})}
+
+
+class PickError(LathedError, ValueError):
+    """A step's pick on a sketch no longer fits it."""
