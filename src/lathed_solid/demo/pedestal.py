@@ -63,12 +63,12 @@ def base_plate() -> ls.Draft:
     origin = d.point(0, 0)
     d.add("fixed", origin)
     sides = ls.shapes.centre_rectangle(d, origin, (3 * IN, 2 * IN))
-    across = d.line(origin, d.point(3.3 * IN, 0), construction=True)
-    up = d.line(origin, d.point(0, 2.3 * IN), construction=True)
+    across = d.line(origin, d.point(1.2 * IN, 0), construction=True)
+    up = d.line(origin, d.point(0, 1.2 * IN), construction=True)
     d.add("horizontal", across)
     d.add("vertical", up)
-    d.add("distance", across, value="#1 / 2 + 0.3")
-    d.add("distance", up, value="#2 / 2 + 0.3")
+    d.add("equal", across, up)
+    d.add("across_x", across, value="1.2")
     values = {d.add("distance", sides[0], value="#1"): 6 * IN, d.add("distance", sides[1], value="#2"): 4 * IN}
     holes = []
     for x, y in ((-1, -1), (1, -1), (1, 1), (-1, 1)):

@@ -55,6 +55,8 @@ ACTIONS: tuple[Action, ...] = (
            lambda w: w.can_add_turned()),
     Action("add-hole", "Add holes", "Ctrl+H", "Route", lambda w: w.add_hole(),
            lambda w: bool(w.session.document.steps)),
+    Action("add-sketch", "Add a sketch", "Ctrl+K", "Route", lambda w: w.add_sketch(),
+           tip="on the picked flat face, or on the XY plane"),
     Action("edit-step", "Edit the chosen step", "Ctrl+Return", "Route", lambda w: w.edit_step(),
            lambda w: w.route.current() is not None),
     Action("suspend-step", "Suspend or resume the chosen step", "Ctrl+D", "Route", lambda w: w.toggle_suspended(),

@@ -4,7 +4,17 @@ from __future__ import annotations
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, Limits
-from lathed_solid.part import Document, HoleStep, Radial, StepBase, TurnedStep, scope
+from lathed_solid.part import (
+    Document,
+    ExtrudeStep,
+    HoleStep,
+    Radial,
+    RevolveStep,
+    SketchStep,
+    StepBase,
+    TurnedStep,
+    scope,
+)
 from lathed_solid.proof import VerdictRow
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import angle, fixed, length, trim
@@ -24,6 +34,17 @@ def step_detail(document: Document, step: StepBase) -> str:
             if isinstance(step.places, Radial):
                 return f"{size} · radial · at {length(hole.reach, document.unit)}"
             return f"{size} · on ⌀{length(2 * hole.reach, document.unit)}" if hole.reach else f"{size} · on the axis"
+        if isinstance(step, SketchStep):
+            n, k = len(step.sketch.curves), len(step.sketch.constraints)
+            return f"{n} curve{'s' if n != 1 else ''} · {k} constraint{'s' if k != 1 else ''}"
+        if isinstance(step, ExtrudeStep):
+            far = "all" if step.distance is None else length(evaluate(step.distance, "length"), document.unit)
+            way = {"front": "", "back": " · back", "both": " · to both sides"}[step.side]
+            return (
+                f"{len(step.regions) or 'all'} regions · through {far}{way}" if step.distance is None else f"{far}{way}"
+            )
+        if isinstance(step, RevolveStep):
+            return f"about {step.axis} · {angle(evaluate(step.angle, 'angle'))}"
     except LathedError as exc:
         return exc.what
     return "kept as it is"

@@ -22,9 +22,9 @@ from PyQt6.QtWidgets import (
 from lathed_solid.desk import theme
 from lathed_solid.desk.actions import ACTIONS, Action
 from lathed_solid.desk.describe import flag_text
-from lathed_solid.desk.file_commands import FileCommands
+from lathed_solid.desk.ledger_commands import LedgerCommands
 from lathed_solid.desk.ledger_drawer import LedgerDrawer, LedgerRow, ledger_rows
-from lathed_solid.desk.note_line import NoteLine, Understanding
+from lathed_solid.desk.note_line import NoteLine
 from lathed_solid.desk.prove.page import ProvePage
 from lathed_solid.desk.rail import Rail
 from lathed_solid.desk.read.log_page import LogPage
@@ -35,16 +35,11 @@ from lathed_solid.desk.solid_view import Flag, SolidView
 from lathed_solid.desk.status_line import StatusLine
 from lathed_solid.desk.view_bar import ViewBar
 from lathed_solid.desk.view_net import ViewNet
-from lathed_solid.errors import LathedError
 from lathed_solid.kernel.client import BuildReply
-from lathed_solid.ledger import Probe, callouts_from_note, plain_meaning
-from lathed_solid.notation import read_note
-from lathed_solid.part import Document, HoleStep, OnCircle, TurnedStep, edits
-from lathed_solid.part.from_note import hole_from_note
-from lathed_solid.turned import Station, TurnedTable
+from lathed_solid.part import Document, edits
 
 
-class MainWindow(FileCommands):
+class MainWindow(LedgerCommands):
     """Shows one session. Methods are what the action table calls."""
 
     session: Session
@@ -170,6 +165,7 @@ class MainWindow(FileCommands):
         self.log_page.told.connect(self.tell)
         self.log_page.drive_asked.connect(self.toggle_drive)
         self.prove_page.mass_asked.connect(self.part_properties)
+        self.shape_page.step_wanted.connect(self.add_on_regions)
         self.shape_page.step_changed.connect(lambda label, step: s.edit(label, lambda d: edits.put_step(d, step)))
         self.shape_page.told.connect(self.tell)
         self.shape_page.faces_hovered.connect(self._light)
@@ -323,7 +319,8 @@ class MainWindow(FileCommands):
     def _picked(self, picked: Any) -> None:
         self.picks = [] if picked is None else [*self.picks, picked][-2:]
         face = picked.names[0].split("+")[0] if picked is not None and picked.kind == "face" and picked.names else ""
-        self.shape_page.hole.picked = face
+        flat = picked is not None and picked.facts.startswith("plane")
+        self.shape_page.set_picked(face, face if flat else "")
         if picked is not None:
             self.tell(f"picked {picked.kind}: {' and '.join(picked.names) or 'no name'}", False)
             if picked.kind == "face" and picked.names:
@@ -358,158 +355,6 @@ class MainWindow(FileCommands):
     def _edit_step(self, number: int) -> None:
         self._choose_step(number)
         self.edit_step()
-
-    def edit_step(self) -> None:
-        self.show_desk("shape")
-        self.shape_page.take_focus()
-
-    def can_add_turned(self) -> bool:
-        return not self.session.document.steps
-
-    def add_turned(self) -> None:
-        """A first turned table: two stations to change."""
-        stations = (
-            Station(key="A", diameter="30", length="40"),
-            Station(key="B", diameter="20", length="25"),
-        )
-        self._add_step(
-            "add a turned table",
-            lambda d: TurnedStep(number=edits.next_number(d), table=TurnedTable(stations=stations)),
-        )
-
-    def add_hole(self) -> None:
-        """A hole on the picked face, or on the right end."""
-        face = self.shape_page.hole.picked or f"{self.session.document.steps[0].number}/face.right"
-        self._add_step(
-            "add holes",
-            lambda d: HoleStep(number=edits.next_number(d), face=face, diameter="5", depth="10", places=OnCircle()),
-        )
-
-    def _add_step(self, label: str, make: Any) -> None:
-        if self.session.edit(label, lambda d: edits.put_step(d, make(d))):
-            self.route.choose(self.session.document.steps[-1].number)
-            self.edit_step()
-
-    def toggle_suspended(self) -> None:
-        number = self.route.current()
-        step = self.session.document.step(number) if number is not None else None
-        if step is not None and number is not None:
-            word = "resume" if step.suspended else "suspend"
-            self.session.edit(f"{word} step {number}", lambda d: edits.suspend_step(d, number, not step.suspended))
-
-    def drop_step(self) -> None:
-        number = self.route.current()
-        if number is not None:
-            self.session.edit(f"remove step {number}", lambda d: edits.drop_step(d, number))
-
-    def move_step(self, by: int) -> None:
-        number = self.route.current()
-        numbers = [s.number for s in self.session.document.steps]
-        if number is not None:
-            self._move_to(number, numbers.index(number) + by)
-
-    def _move_to(self, number: int, row: int) -> None:
-        self.session.edit(f"move step {number}", lambda d: edits.move_step(d, number, row))
-
-    # callouts ----------------------------------------------------------------------------------
-    def understand(self, text: str) -> Understanding:
-        """The chip under the note line."""
-        action = self._command(text)
-        if action is not None:
-            return Understanding(f"command: {action.title}   {action.keys}")
-        try:
-            meaning = read_note(text, self.session.document.unit)
-        except LathedError as exc:
-            return Understanding(exc.message, True)
-        if meaning.unread:
-            return Understanding(f"{meaning.plain} — not understood: {', '.join(meaning.unread)}", True)
-        hole = any(c.kind == "hole" for c in meaning.clauses)
-        face = self.shape_page.hole.picked
-        where = (f" — on {face} ⏎" if face else " — pick a face for the step, or ⏎ for the callouts") if hole else " ⏎"
-        return Understanding(plain_meaning(meaning) + where)
-
-    def _command(self, text: str) -> Action | None:
-        bare = text.strip().lower().rstrip("…")
-        found = [a for a in ACTIONS if a.title.lower().rstrip("…") == bare or a.id == bare]
-        if not found and len(bare) >= 3:
-            found = [a for a in ACTIONS if a.title.lower().startswith(bare)]
-        return found[0] if found else None
-
-    def take_note(self, text: str) -> None:
-        """Enter in the note line: a command, a hole on the picked face, or callouts."""
-        action = self._command(text)
-        if action is not None:
-            self.note_line.accept(text)
-            self.run(action)
-            return
-        face = self.shape_page.hole.picked
-        try:
-            meaning = read_note(text, self.session.document.unit)
-            hole = face and not meaning.unread and [c.kind for c in meaning.clauses] == ["hole"]
-        except LathedError:
-            hole = False
-        if hole:
-            at = None
-            pick = self.picks[-1]
-            if pick.facts.startswith("cylinder"):
-                at = round(pick.point[0] - self._datum_x(), 1)
-            done = self.session.edit(text, lambda d: hole_from_note(d, text, face, radial_at=at))
-            if done:
-                self.route.choose(self.session.document.steps[-1].number)
-        else:
-            done = self.session.edit(text, lambda d: edits.add_note(d, text))
-        if done:
-            self.note_line.accept(text)
-            self.drawer.choose(self.session.document.callouts[-1].balloon)
-
-    def _datum_x(self) -> float:
-        return 0.0  # the left face of a turned part stands at X = 0
-
-    def _edit_note(self, row: LedgerRow, text: str) -> None:
-        """A note edited in the ledger: the callout of that balloon takes the new size and limits."""
-
-        def change(document: Document) -> Document:
-            new = callouts_from_note(text, row.balloon, document.unit, row.callout.source)
-            same = next((c for c in new if c.meaning == row.callout.meaning), new[0])
-            kept = {"balloon": row.balloon, "drive": row.callout.drive, "measure": row.callout.measure}
-            return edits.put_callout(document, edits.changed(same, **kept))
-
-        self.session.edit(f"note of callout {row.balloon}", change)
-
-    def drop_callout(self) -> None:
-        balloon = self.chosen_balloon()
-        if balloon is not None:
-            self.session.edit(f"remove callout {balloon}", lambda d: edits.drop_callout(d, balloon))
-
-    def toggle_drive(self) -> None:
-        balloon = self.chosen_balloon()
-        if balloon is None:
-            return
-
-        def change(document: Document) -> Document:
-            callout = document.callout(balloon)
-            if callout is None:
-                return document
-            if callout.drive == "nominal" and document.reading(balloon) is None:
-                raise edits.DocumentError(f"callout {balloon} has no reading yet", hint="log one at the Read desk")
-            drive = "nominal" if callout.drive == "measured" else "measured"
-            return edits.put_callout(document, edits.changed(callout, drive=drive))
-
-        self.session.edit(f"what drives callout {balloon}", change)
-
-    def measure_between_picks(self) -> None:
-        balloon = self.chosen_balloon()
-        names = [p.names[0].split("+")[0] for p in self.picks if p.kind == "face" and p.names]
-        if balloon is None or len(names) < 2:
-            self.tell("pick two flat faces in the solid, one after the other", True)
-            return
-        probe = Probe(kind="distance", faces=tuple(names))
-
-        def change(document: Document) -> Document:
-            callout = document.callout(balloon)
-            return document if callout is None else edits.put_callout(document, edits.changed(callout, measure=probe))
-
-        self.session.edit(f"where callout {balloon} is measured", change)
 
     # switches --------------------------------------------------------------------------------------
     def toggle_projection(self) -> None:

@@ -1,0 +1,498 @@
+"""The sketch's editor: words to draw with, the drawing, a strip for what is in hand, what there is to say."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable
+from typing import Any
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QLineEdit,
+    QListWidget,
+    QListWidgetItem,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.sketch import findings
+from lathed_solid.desk.sketch.canvas import Canvas
+from lathed_solid.desk.sketch.state import SketchState
+from lathed_solid.desk.sketch.strip import Strip
+from lathed_solid.desk.sketch.tools import BY_ID, TOOLS
+from lathed_solid.errors import LathedError
+from lathed_solid.part import DatumPlane, Document, FacePlane, SketchStep, scope
+from lathed_solid.part.edits import changed
+from lathed_solid.quantity.formatting import angle, length
+from lathed_solid.sketch import edits
+from lathed_solid.sketch.check import findings as check
+from lathed_solid.sketch.constraints import KINDS
+from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.model import Constraint, Line, Sketch
+
+PLANES = ("XY", "XZ", "YZ")
+
+
+class SketchEditor(QWidget):
+    """Emits (label, new step) for every edit; (kind, values) for a step to be built on picked regions."""
+
+    changed = pyqtSignal(str, object)
+    told = pyqtSignal(str, bool)
+    faces_hovered = pyqtSignal(object)
+    step_wanted = pyqtSignal(str, object)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.state = SketchState()
+        self.picked = ""
+        self._shown: int | None = None
+        self._pending: Constraint | None = None
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        outer.addLayout(self._caption())
+        self.tool_buttons: dict[str, QPushButton] = {}
+        outer.addLayout(self._words([(t.id, t.title, t.key, self._tool(t.id)) for t in TOOLS]))
+        outer.addLayout(self._words(self._work()))
+        self.canvas = Canvas(self.state)
+        outer.addWidget(self.canvas, 1)
+        self.strip = Strip()
+        outer.addWidget(self.strip)
+        self.said = QListWidget()
+        self.said.setAccessibleName("What there is to say about the sketch")
+        self.said.setMaximumHeight(112)
+        self.said.setMouseTracking(True)
+        self.said.itemEntered.connect(self._point_at)
+        self.said.currentItemChanged.connect(lambda item, _old: self._point_at(item))
+        self.said.itemActivated.connect(self._apply_row)
+        self.said.setWordWrap(True)
+        outer.addWidget(self.said)
+        self._connect()
+
+    def _caption(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 8, 12, 4)
+        row.setSpacing(6)
+        self.title = QLabel("SKETCH")
+        self.title.setObjectName("caption")
+        self.title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
+        self.plane = QComboBox()
+        self.plane.setFont(theme.narrow(12))
+        self.plane.setToolTip("The plane that the sketch lies on")
+        self.plane.activated.connect(self._set_plane)
+        self.turn = QPushButton("turn")
+        self.turn.setToolTip("Turn the sketch by 90° in its plane")
+        self.turn.clicked.connect(self._turn)
+        self.flip = QPushButton("flip")
+        self.flip.setToolTip("Look at the plane from behind")
+        self.flip.clicked.connect(self._flip)
+        self.headline = QLabel("")
+        self.headline.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
+        row.addWidget(self.title)
+        for w in (self.plane, self.turn, self.flip):
+            w.setFixedHeight(24)
+            row.addWidget(w)
+        row.addStretch(1)
+        row.addWidget(self.headline)
+        return row
+
+    def _words(self, entries: list[tuple[str, str, str, Callable[[], object]]]) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 2, 12, 2)
+        row.setSpacing(3)
+        for name, title, key, run in entries:
+            button = QPushButton(title)
+            button.setFont(theme.narrow(12))
+            button.setFixedHeight(24)
+            button.setToolTip(f"{title} ({key})" if key else title)
+            button.setCheckable(name in BY_ID or name in ("dimension", "trim", "regions"))
+            button.setStyleSheet("padding: 0 6px;")
+            button.clicked.connect(lambda _=False, r=run: r())
+            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+            self.tool_buttons[name] = button
+            row.addWidget(button)
+        row.addStretch(1)
+        return row
+
+    def _work(self) -> list[tuple[str, str, str, Callable[[], object]]]:
+        return [
+            ("dimension", "dimension", "D", lambda: self.set_mode("dimension")),
+            ("trim", "trim", "W", lambda: self.set_mode("trim")),
+            ("corner", "corner", "", self._corner),
+            ("round", "round…", "", self._round),
+            ("bevel", "bevel…", "", self._bevel),
+            ("offset", "offset…", "", self._offset),
+            ("mirror", "mirror", "", self._mirror),
+            ("ring", "ring…", "", self._ring),
+            ("close", "close gaps…", "", self._close_gaps),
+            ("check", "check", "K", self._check),
+            ("others", "other shapes", "", self._others),
+            ("regions", "build on…", "B", lambda: self.set_mode("regions")),
+        ]
+
+    def _connect(self) -> None:
+        c = self.canvas
+        c.drawn.connect(self._commit)
+        c.dragged.connect(self._commit)
+        c.picked.connect(lambda _n: self._show_strip())
+        c.region_clicked.connect(self._toggle_region)
+        c.placed.connect(self._open_new_dimension)
+        c.cut_at.connect(lambda name, at: self._edit(f"trim {name}", lambda s, v: edits.trim(s, v, name, at)))
+        c.dimension_opened.connect(self._open_dimension)
+        c.value_typed.connect(self.strip.begin_typing)
+        c.told.connect(self.told)
+        c.hint.connect(self.strip.set_hint)
+        c.let_go.connect(lambda: self.set_mode("pick"))
+        s = self.strip
+        s.sizes_changed.connect(self._take_sizes)
+        s.entered.connect(c.finish_here)
+        s.relation_wanted.connect(self._relate)
+        s.removed.connect(self.remove_chosen)
+        s.construction_toggled.connect(self._toggle_construction)
+        s.value_given.connect(self._give_value)
+        s.reference_toggled.connect(self._toggle_reference)
+        s.build_wanted.connect(self._build_on)
+        s.left.connect(lambda: c.setFocus())
+
+    # showing -------------------------------------------------------------------------------------
+    def show_step(self, document: Document, step: SketchStep) -> None:
+        """Show a sketch step; the view is fitted when it is another one than before."""
+        self.state.load(document, step)
+        self.title.setText(f"SKETCH — step {step.number} on")
+        names = list(PLANES) + ([step.plane.face] if isinstance(step.plane, FacePlane) else [])
+        if self.picked and self.picked not in names:
+            names.append(self.picked)
+        self.plane.blockSignals(True)
+        self.plane.clear()
+        self.plane.addItems(names)
+        self.plane.setCurrentText(step.plane.face if isinstance(step.plane, FacePlane) else step.plane.plane)
+        self.plane.blockSignals(False)
+        self.headline.setText(self.state.headline)
+        fresh = step.number != self._shown
+        self._shown = step.number
+        self.canvas.refresh()
+        if fresh:
+            self.canvas.regions = ()
+            self.set_mode("pick")
+            self.canvas.fit()
+        self._say(findings.rows(self.state))
+        self._show_strip()
+
+    def resizeEvent(self, event: Any) -> None:
+        super().resizeEvent(event)
+        if event.oldSize().width() <= 0 and self.state.step is not None:
+            self.canvas.fit()
+
+    def take_picked(self, face: str) -> None:
+        """A face picked in the solid can carry the sketch."""
+        self.picked = face
+        if face and self.plane.findText(face) < 0:
+            self.plane.addItem(face)
+
+    def set_mode(self, mode: str, tool: str = "") -> None:
+        """Turn to picking, a tool, dimensioning, trimming or regions."""
+        self.canvas.set_mode(mode, BY_ID.get(tool))
+        for name, button in self.tool_buttons.items():
+            button.setChecked(name == (tool or mode))
+        if mode == "regions":
+            self.canvas.regions = self.canvas.regions or ()
+        self._pending = None
+        self._show_strip()
+        self.canvas.setFocus()
+
+    def _tool(self, name: str) -> Callable[[], object]:
+        return lambda: self.start_tool(name)
+
+    def start_tool(self, name: str) -> None:
+        """Turn to a drawing tool; a polygon asks for its sides."""
+        if name == "polygon":
+            sides, ok = QInputDialog.getInt(self, "Polygon", "sides", self.canvas.sides, 3, 120)
+            if not ok:
+                return
+            self.canvas.sides = sides
+        self.set_mode("draw", name)
+
+    def _show_strip(self) -> None:
+        c = self.canvas
+        if c.mode == "draw" and c.tool is not None:
+            self.strip.show_sizes(c.tool, lambda: scope(self.state.document))
+        elif c.mode == "regions":
+            self.strip.show_regions(len(c.regions), len(self.state.regions))
+        elif self._pending is not None:
+            return
+        elif len(c.chosen) == 1 and (k := self.state.sketch.constraint(c.chosen[0])) is not None:
+            self.strip.show_dimension(k, self.state.dimension_text(k), lambda: scope(self.state.document))
+        elif c.chosen:
+            on = [
+                (k.id, ("inferred: " if k.inferred else "") + self.state.label(k))
+                for k in self.state.sketch.constraints
+                if set(c.chosen) & set(k.of)
+            ]
+            self.strip.show_chosen(c.chosen, self.state.relations_for(c.chosen), on)
+        else:
+            self.strip.show_nothing(len(self.state.sketch.entities), len(self.state.sketch.constraints))
+
+    # what there is to say ------------------------------------------------------------------------
+    def _say(self, rows: list[findings.Row]) -> None:
+        self.said.clear()
+        for row in rows:
+            item = QListWidgetItem(row.text)
+            item.setData(Qt.ItemDataRole.UserRole, row)
+            font = theme.font(13, theme.QFont.Weight.DemiBold) if row.head else theme.font(13)
+            item.setFont(font)
+            if row.apply is not None:
+                item.setToolTip("double click or Enter does it; pointing shows what comes of it")
+            self.said.addItem(item)
+        self.said.setVisible(bool(rows))
+
+    def _point_at(self, item: QListWidgetItem | None) -> None:
+        row = item.data(Qt.ItemDataRole.UserRole) if item is not None else None
+        self.canvas.show_ghost(row.ghost if row is not None else None)
+        self.canvas.show_movement(row.movement if row is not None else None)
+        if row is not None:
+            self.canvas.chosen = tuple(row.entities)
+            self.canvas.update()
+
+    def _apply_row(self, item: QListWidgetItem) -> None:
+        row = item.data(Qt.ItemDataRole.UserRole)
+        if row.apply is not None:
+            self._edit(row.label, lambda _s, _v: row.apply())
+
+    # edits ---------------------------------------------------------------------------------------
+    def _commit(self, label: str, sketch: Sketch) -> None:
+        if self.state.step is None:
+            return
+        try:
+            step = self.state.with_sketch(sketch)
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return
+        if step != self.state.step:
+            self.changed.emit(f"step {step.number}: {label}", step)
+
+    def _edit(self, label: str, change: Callable[[Sketch, dict[str, float]], Sketch]) -> bool:
+        """One edit of the figure; a refusal is told."""
+        try:
+            sketch = change(self.state.sketch, self.state.values)
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return False
+        self._commit(label, sketch)
+        return True
+
+    def remove_chosen(self) -> None:
+        """Take out what is picked."""
+        names = self.canvas.chosen
+        if names and self._edit(f"remove {', '.join(names[:3])}", lambda s, _v: edits.remove(s, names)):
+            self.canvas.choose(())
+
+    def _relate(self, kind: str, of: tuple[str, ...]) -> None:
+        def change(sketch: Sketch, _v: dict[str, float]) -> Sketch:
+            draft = Draft(sketch)
+            draft.add(kind, *of)  # type: ignore[arg-type]
+            return draft.done()
+
+        self._edit(KINDS[kind].words, change)
+
+    def _toggle_construction(self) -> None:
+        def change(sketch: Sketch, _v: dict[str, float]) -> Sketch:
+            draft = Draft(sketch)
+            for n in self.canvas.chosen:
+                if n in draft.entities:
+                    e = draft.entities[n]
+                    draft.entities[n] = e.model_copy(update={"construction": not e.construction})
+            return draft.done()
+
+        self._edit("construction", change)
+
+    def _toggle_region(self, name: str) -> None:
+        now = self.canvas.regions
+        self.canvas.regions = tuple(n for n in now if n != name) if name in now else (*now, name)
+        self.canvas.update()
+        self._show_strip()
+
+    def _build_on(self, kind: str) -> None:
+        if self.state.step is None:
+            return
+        values: dict[str, Any] = {"sketch": self.state.step.number, "regions": self.canvas.regions}
+        if kind.startswith("revolve"):
+            axis = next((n for n in self.canvas.chosen if isinstance(self.state.sketch.by_id.get(n), Line)), None)
+            lines = [c.id for c in self.state.sketch.curves if isinstance(c, Line) and c.construction]
+            axis = axis or (lines[0] if lines else None)
+            if axis is None:
+                self.told.emit("pick the line to revolve about first, or draw a construction line", True)
+                return
+            values["axis"] = axis
+        self.step_wanted.emit(kind, values)
+
+    # dimensions ----------------------------------------------------------------------------------
+    def _open_new_dimension(self, c: Constraint) -> None:
+        from lathed_solid.sketch.measure import measured
+
+        self._pending = c
+        value = measured(self.state.sketch, c)
+        angular = KINDS[c.kind].dimension == "angle"
+        text = angle(value) if angular else length(abs(value), self.state.document.unit)
+        self.strip.show_dimension(
+            c.model_copy(update={"value": text}), text, lambda: scope(self.state.document), new=True
+        )
+
+    def _open_dimension(self, name: str) -> None:
+        self.canvas.choose((name,))
+        self.strip.focus_value()
+
+    def _give_value(self, text: str) -> None:
+        pending, self._pending = self._pending, None
+        if pending is not None:
+
+            def add(sketch: Sketch, _v: dict[str, float]) -> Sketch:
+                draft = Draft(sketch)
+                more = {"side": pending.side, "label": pending.label}
+                draft.add(pending.kind, *pending.of, value=text, **more)
+                return draft.done()
+
+            self._edit(f"dimension {text}", add)
+            self.canvas.choose(())
+        elif len(self.canvas.chosen) == 1:
+            name = self.canvas.chosen[0]
+            self._edit(f"dimension {text}", lambda s, _v: edits.set_value(s, name, text))
+        self.canvas.setFocus()
+
+    def _toggle_reference(self, on: bool) -> None:
+        if len(self.canvas.chosen) == 1:
+            name = self.canvas.chosen[0]
+            k = self.state.sketch.constraint(name)
+            if k is not None:
+                self._edit("reference", lambda s, _v: edits.set_value(s, name, k.value, reference=on))
+
+    def _take_sizes(self, texts: dict[str, str], values: dict[str, float]) -> None:
+        self.canvas.texts, self.canvas.values = texts, values
+        self.canvas.update()
+
+    # work on what is picked ----------------------------------------------------------------------
+    def _ask(self, title: str, label: str, start: str) -> tuple[str, float] | None:
+        """An expression and its value in mm; None when given up or not understood (which is told)."""
+        text, ok = QInputDialog.getText(self, title, label, text=start)
+        if not ok or not text.strip():
+            return None
+        try:
+            return text.strip(), scope(self.state.document)(text.strip(), "length")
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return None
+
+    def _two(self, what: str) -> tuple[str, str] | None:
+        if len(self.canvas.chosen) != 2:
+            self.told.emit(f"{what}: pick two lines first (Shift adds)", True)
+            return None
+        return self.canvas.chosen[0], self.canvas.chosen[1]
+
+    def _corner(self) -> None:
+        if (pair := self._two("corner")) is not None:
+            self._edit("corner", lambda s, v: edits.corner(s, v, *pair))
+
+    def _round(self) -> None:
+        if (pair := self._two("round")) is not None and (
+            size := self._ask("Round a corner", "radius", "5")
+        ) is not None:
+            self._edit(f"round R{size[0]}", lambda s, v: edits.fillet(s, v, *pair, size[1], size[0]))
+
+    def _bevel(self) -> None:
+        if (pair := self._two("bevel")) is not None and (size := self._ask("Bevel a corner", "legs", "2")) is not None:
+            legs, texts = (size[1], size[1]), (size[0], size[0])
+            self._edit(f"bevel {size[0]}", lambda s, v: edits.chamfer(s, v, *pair, legs, texts))
+
+    def _offset(self) -> None:
+        names = self.canvas.chosen
+        if not names:
+            self.told.emit("offset: pick the curves first (a double click takes a whole chain)", True)
+        elif (size := self._ask("Offset", "distance to the left (negative: right)", "3")) is not None:
+            text = size[0].removeprefix("-") if size[1] < 0 else size[0]
+            self._edit(f"offset {size[0]}", lambda s, v: edits.offset(s, v, names, size[1], text))
+
+    def _mirror(self) -> None:
+        *names, axis = self.canvas.chosen or ("",)
+        if not names:
+            self.told.emit("mirror: pick what to mirror, and last the line to mirror about", True)
+        else:
+            self._edit("mirror", lambda s, v: edits.mirror(s, v, names, axis))
+
+    def _ring(self) -> None:
+        *names, centre = self.canvas.chosen or ("",)
+        if not names:
+            self.told.emit("ring: pick what to copy, and last the centre point", True)
+            return
+        count, ok = QInputDialog.getInt(self, "Ring of copies", "how many in all", 6, 2, 500)
+        if ok:
+            self._edit(f"ring of {count}", lambda s, v: edits.circular(s, v, names, centre, count, 2 * math.pi))
+
+    def _close_gaps(self) -> None:
+        size = self._ask("Close gaps", "largest gap to close", "0.1")
+        if size is not None:
+            self._edit(f"close gaps up to {size[0]}", lambda s, v: edits.close_gaps(s, v, size[1])[0])
+
+    def _check(self) -> None:
+        self._say(findings.check_rows(check(self.state.sketch)))
+
+    def _others(self) -> None:
+        from lathed_solid.sketch.alternatives import alternatives
+
+        if self.state.seen is None or not self.state.seen.ok:
+            self.told.emit("a sketch that fights has no other shapes to offer", True)
+            return
+        self._say(findings.alternative_rows(alternatives(self.state.sketch, self.state.values)))
+
+    # plane ---------------------------------------------------------------------------------------
+    def _plane_to(self, **values: Any) -> None:
+        step = self.state.step
+        if step is not None:
+            try:
+                new = changed(step, plane=changed(step.plane, **values))
+            except LathedError as exc:
+                self.told.emit(exc.message, True)
+                return
+            self.changed.emit(f"step {step.number} plane", new)
+
+    def _set_plane(self, index: int) -> None:
+        step, name = self.state.step, self.plane.itemText(index)
+        if step is not None:
+            plane = DatumPlane(plane=name) if name in PLANES else FacePlane(face=name)
+            self.changed.emit(f"step {step.number} plane", changed(step, plane=plane))
+
+    def _turn(self) -> None:
+        if self.state.step is not None:
+            now = self.state.step.plane.turn
+            try:
+                degrees = round(math.degrees(scope(self.state.document)(now, "angle"))) + 90
+            except LathedError:
+                degrees = 90
+            self._plane_to(turn=f"{degrees % 360} deg")
+
+    def _flip(self) -> None:
+        if self.state.step is not None:
+            self._plane_to(flip=not self.state.step.plane.flip)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        typing = isinstance(self.focusWidget(), QLineEdit)
+        shift = "Shift+" if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else ""
+        name = f"{shift}{chr(event.key())}" if 64 < event.key() < 91 else ""
+        tool = next((t.id for t in TOOLS if t.key == name), None)
+        work = {"D": "dimension", "W": "trim", "K": "check", "B": "regions"}.get(name)
+        if typing or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
+            super().keyPressEvent(event)
+        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
+            self.remove_chosen()
+        elif tool is not None:
+            self.start_tool(tool)
+        elif work is not None:
+            self.tool_buttons[work].click()
+        else:
+            super().keyPressEvent(event)

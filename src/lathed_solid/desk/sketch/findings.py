@@ -1,0 +1,113 @@
+"""What there is to say about a sketch, as rows that can be pointed at: movements, fights with ways out, flaws."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+import numpy as np
+
+from lathed_solid.desk.sketch.state import SketchState
+from lathed_solid.quantity.formatting import angle, length
+from lathed_solid.sketch.alternatives import Alternative
+from lathed_solid.sketch.check import Finding
+from lathed_solid.sketch.constraints import KINDS
+from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.model import Sketch
+
+Apply = Callable[[], Sketch]
+
+
+@dataclass(frozen=True)
+class Row:
+    """``ghost``: a figure shown while pointed at; ``movement``: one to animate; ``apply``: what a double click does."""
+
+    text: str
+    entities: tuple[str, ...] = ()
+    ghost: np.ndarray | None = None
+    movement: np.ndarray | None = None
+    apply: Apply | None = None
+    label: str = ""
+    head: bool = False
+
+
+def rows(state: SketchState) -> list[Row]:
+    """Movements of a loose sketch, ways out of fights, what is said twice."""
+    seen = state.seen
+    if seen is None:
+        return [Row(state.problem)] if state.problem else []
+    out: list[Row] = []
+    for fight, words in zip(seen.fights, seen.messages, strict=False):
+        out.append(Row(words, _entities(state, fight.constraints), head=True))
+        for way in fight.ways:
+            c = state.sketch.constraint(way.constraint)
+            if c is None:
+                continue
+            said = state.label(c)
+            if way.value is not None:
+                unit = state.document.unit
+                turn = KINDS[c.kind].dimension == "angle"
+                value = angle(way.value) if turn else f"{length(abs(way.value), unit)} {unit}"
+                fixed = value.split()[0] if not turn else value
+                out.append(Row(f"make {said} {value}", c.of, way.x, apply=_valued(state.sketch, c.id, fixed),
+                               label=f"change {said}"))  # fmt: skip
+                out.append(Row(f"make {said} a reference", c.of, way.x, apply=_referenced(state.sketch, c.id),
+                               label=f"make {said} a reference"))  # fmt: skip
+            out.append(Row(f"drop {said}", c.of, way.x, apply=_dropped(state.sketch, c.id), label=f"drop {said}"))
+    if seen.state == "stuck":
+        out += [Row(m) for m in seen.messages]
+    for m in seen.freedoms.movements[:12]:
+        out.append(Row(m.words, m.entities, movement=m.x))
+    for again in seen.redundancies:
+        c = state.sketch.constraint(again.constraint)
+        if c is None:
+            continue
+        says = " and ".join(state.label(k) for n in again.says[:4] if (k := state.sketch.constraint(n)) is not None)
+        text = f"{state.label(c)} says again what {says} say already" if says else f"{state.label(c)} is true by itself"
+        out.append(Row(f"{text}: drop it", c.of, apply=_dropped(state.sketch, c.id), label=f"drop {state.label(c)}"))
+    return out
+
+
+def check_rows(found: tuple[Finding, ...]) -> list[Row]:
+    """The check's findings."""
+    if not found:
+        return [Row("the check found nothing: no open ends, no crossings, nothing twice", head=True)]
+    return [Row(f.words, f.entities) for f in found]
+
+
+def alternative_rows(found: tuple[Alternative, ...]) -> list[Row]:
+    """Other shapes that satisfy everything."""
+    if not found:
+        return [Row("no other shape satisfies everything", head=True)]
+    head = Row(f"{len(found)} other shape{'s' if len(found) > 1 else ''}: double click takes one", head=True)
+    return [head, *(Row(f"shape {i + 2}", (), a.x, apply=lambda s=a.sketch: s, label=f"take shape {i + 2}")  # type: ignore[misc]
+                    for i, a in enumerate(found))]  # fmt: skip
+
+
+def _entities(state: SketchState, constraints: tuple[str, ...]) -> tuple[str, ...]:
+    found = (state.sketch.constraint(n) for n in constraints)
+    return tuple(dict.fromkeys(e for c in found if c is not None for e in c.of))
+
+
+def _dropped(sketch: Sketch, name: str) -> Apply:
+    def apply() -> Sketch:
+        draft = Draft(sketch)
+        draft.remove(name)
+        return draft.done()
+
+    return apply
+
+
+def _valued(sketch: Sketch, name: str, value: str) -> Apply:
+    from lathed_solid.sketch.edits import set_value
+
+    return lambda: set_value(sketch, name, value)
+
+
+def _referenced(sketch: Sketch, name: str) -> Apply:
+    def apply() -> Sketch:
+        draft = Draft(sketch)
+        draft.constraints[name] = draft.constraints[name].model_copy(update={"reference": True})
+        return draft.done()
+
+    return apply

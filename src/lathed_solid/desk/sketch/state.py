@@ -1,0 +1,261 @@
+"""What the sketch pane shows: the solved figure, its state, and the edits that can be made. No widgets here."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+import numpy as np
+
+from lathed_solid.errors import LathedError
+from lathed_solid.part import Document, SketchStep, scope
+from lathed_solid.part.edits import changed
+from lathed_solid.quantity.formatting import angle, length
+from lathed_solid.sketch.constraints import DIMENSIONS, KINDS, check_operands
+from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.examine import Examination, dimension_values, examine
+from lathed_solid.sketch.geometry import Shape, shape
+from lathed_solid.sketch.measure import measured
+from lathed_solid.sketch.model import Constraint, Point, Sketch
+from lathed_solid.sketch.regions import Region, regions
+
+RELATIONS = tuple(k for k in KINDS if k not in DIMENSIONS)
+
+
+@dataclass
+class SketchState:
+    """One sketch step of one document, solved and diagnosed; ``problem`` says why there is no figure."""
+
+    document: Document = field(default_factory=Document)
+    step: SketchStep | None = None
+    seen: Examination | None = None
+    problem: str = ""
+    _last: tuple[Sketch, tuple[tuple[str, float], ...]] | None = None
+    _shapes: dict[str, Shape] = field(default_factory=dict)
+    _regions: tuple[Region, ...] | None = None
+
+    def load(self, document: Document, step: SketchStep) -> None:
+        """Take over a step; solving and diagnosing only when figure or values changed."""
+        self.document, self.step, self.problem = document, step, ""
+        try:
+            values = dimension_values(step.sketch, scope(document))  # type: ignore[arg-type]
+            key = (step.sketch, tuple(values.items()))
+            if self._last is None or key != self._last or self.seen is None:
+                self.seen = examine(step.sketch, values, label=self.label)
+                self._last = key
+        except LathedError as exc:
+            self.problem = exc.message
+            self.seen = self._last = None
+        self._shapes, self._regions = {}, None
+
+    @property
+    def sketch(self) -> Sketch:
+        """The solved figure, or as drawn when there is no solution."""
+        if self.seen is not None:
+            return self.seen.sketch
+        return self.step.sketch if self.step is not None else Sketch()
+
+    @property
+    def values(self) -> dict[str, float]:
+        return dict(self.seen.values) if self.seen is not None else {}
+
+    def shape(self, name: str) -> Shape:
+        """Geometry of a curve, kept until the figure changes."""
+        if name not in self._shapes:
+            self._shapes[name] = shape(self.sketch, name)
+        return self._shapes[name]
+
+    @property
+    def regions(self) -> tuple[Region, ...]:
+        if self._regions is None:
+            self._regions = regions(self.sketch)
+        return self._regions
+
+    # words ---------------------------------------------------------------------------------------
+    @property
+    def headline(self) -> str:
+        """The state in a few words."""
+        if self.problem:
+            return self.problem
+        if self.seen is None or not self.sketch.entities:
+            return "nothing drawn yet"
+        if self.seen.state == "loose":
+            n = self.seen.freedoms.count
+            return f"loose: {n} free movement{'s' if n > 1 else ''}"
+        if self.seen.state == "fighting":
+            n = len(self.seen.fights)
+            return f"fighting: {n} contradiction{'s' if n > 1 else ''}"
+        return {"held": "held", "stuck": "no shape found"}[self.seen.state]
+
+    def label(self, c: Constraint) -> str:
+        """A constraint as the trade would say it: its balloon and value, or its kind."""
+        if c.kind in DIMENSIONS:
+            return self.dimension_text(c, self.step.sketch if self.step else self.sketch)
+        return f"{KINDS[c.kind].words} ({', '.join(c.of)})"
+
+    def dimension_text(self, c: Constraint, on: Sketch | None = None) -> str:
+        """The dimension as it stands on the drawing; references in parentheses."""
+        figure = on or self.sketch
+        known = self.values.get(c.id)
+        if known is None:
+            try:
+                known = scope(self.document)(c.value, KINDS[c.kind].dimension) if c.value and not c.reference else None  # type: ignore[arg-type]
+            except LathedError:
+                known = None
+        value = known if known is not None else measured(figure, c)
+        unit = self.document.unit
+        text = angle(value) if KINDS[c.kind].dimension == "angle" else length(abs(value), unit)
+        head = {"radius": "R", "diameter": "⌀", "across_axis": "⌀"}.get(c.kind, "")
+        return f"({head}{text})" if c.reference else f"{head}{text}"
+
+    def balloon(self, c: Constraint) -> str:
+        """The callout number of a dimension that one callout drives alone; empty otherwise."""
+        text = c.value.strip()
+        return text[1:] if text.startswith("#") and text[1:].isdigit() and not c.reference else ""
+
+    # what is where -------------------------------------------------------------------------------
+    def nearest_point(self, at: complex, reach: float) -> str | None:
+        """The point within ``reach`` mm nearest to a place."""
+        points = self.sketch.points
+        if not points:
+            return None
+        xy = np.array([complex(p.x, p.y) for p in points])
+        k = int(np.abs(xy - at).argmin())
+        return points[k].id if abs(xy[k] - at) <= reach else None
+
+    def nearest_curve(self, at: complex, reach: float) -> str | None:
+        """The curve within ``reach`` mm nearest to a place; drawn ones before construction."""
+        best: tuple[bool, float, str] | None = None
+        for c in self.sketch.curves:
+            s = self.shape(c.id)
+            x0, y0, x1, y1 = s.box
+            if not (x0 - reach <= at.real <= x1 + reach and y0 - reach <= at.imag <= y1 + reach):
+                continue
+            d = abs(s.at(s.find(at)) - at)
+            if d <= reach and (best is None or (c.construction, d) < best[:2]):
+                best = (c.construction, d, c.id)
+        return best[2] if best else None
+
+    def region_at(self, at: complex) -> Region | None:
+        """The smallest region around a place."""
+        from lathed_solid.sketch.regions import contains
+
+        around = [r for r in self.regions if contains(r.outer, at) and not any(contains(h, at) for h in r.holes)]
+        return min(around, key=lambda r: r.area) if around else None
+
+    def chain(self, start: str) -> list[str]:
+        """All curves that hang together with one, end to end."""
+        draft = Draft(self.sketch)
+        from lathed_solid.sketch.edits.settle import ends_together
+
+        found, todo = [start], [start]
+        while todo:
+            a = todo.pop()
+            for c in self.sketch.curves:
+                both = {c.kind, self.sketch.by_id[a].kind} <= {"line", "arc"}
+                if c.id not in found and both and ends_together(draft, a, c.id):
+                    found.append(c.id)
+                    todo.append(c.id)
+        return found
+
+    # edits ---------------------------------------------------------------------------------------
+    def with_sketch(self, sketch: Sketch) -> SketchStep:
+        """The step with another figure, stored as solved when it can be."""
+        assert self.step is not None
+        try:
+            values = dimension_values(sketch, scope(self.document))  # type: ignore[arg-type]
+            from lathed_solid.sketch.solve import moved, sane, solve
+
+            solution = solve(sketch, values)
+            if solution.ok and sane(solution):
+                sketch = moved(sketch, solution.x)
+        except LathedError:
+            pass  # shown as it is drawn, with the reason
+        return changed(self.step, sketch=Sketch(entities=sketch.entities, constraints=sketch.constraints))
+
+    def relations_for(self, picked: tuple[str, ...]) -> list[tuple[str, tuple[str, ...]]]:
+        """Relations that can be put on what is picked, each with its operands in order."""
+        kinds = self.sketch.by_id
+        out = []
+        for kind in RELATIONS:
+            for order in itertools.permutations(picked):
+                try:
+                    check_operands(kind, tuple(kinds[n].kind for n in order))
+                except (ValueError, KeyError):
+                    continue
+                out.append((kind, order))
+                break
+        return out
+
+    def dimension_for(self, picked: tuple[str, ...], at: complex) -> Constraint | None:
+        """The dimension meant by what is picked and where it is placed."""
+        by = self.sketch.by_id
+        kinds = [by[n].kind for n in picked if n in by]
+        order = picked
+        if kinds == ["line"]:
+            a, b = (complex(*self.sketch.at(p)) for p in by[picked[0]].points)
+            kind = _direction_kind(a, b, at)
+        elif kinds in (["circle"], ["arc"]):
+            kind = "diameter" if kinds == ["circle"] else "radius"
+        elif kinds == ["point", "point"]:
+            a, b = (complex(*self.sketch.at(p)) for p in picked)
+            kind = _direction_kind(a, b, at)
+        elif sorted(kinds) == ["line", "point"]:
+            order = picked if kinds[0] == "line" else picked[::-1]
+            kind = "across_axis" if by[order[0]].construction else "distance"
+        elif kinds == ["line", "line"]:
+            u, v = (self.shape(n).along(0.5) for n in picked)
+            level = abs((u.conjugate() * v).imag) < 1e-6 * abs(u) * abs(v)
+            kind = "distance" if level else "angle"
+            if level and by[picked[0]].construction != by[picked[1]].construction:
+                order = picked if by[picked[0]].construction else picked[::-1]
+                kind = "across_axis"
+        elif len(kinds) == 2 and kinds.count("circle") + kinds.count("arc") >= 1:
+            rank = {"point": 0, "line": 0, "circle": 1, "arc": 1}
+            order = tuple(sorted(picked, key=lambda n: rank.get(by[n].kind, 2)))
+            kind = "near"
+        else:
+            return None
+        try:
+            draft = Draft(self.sketch)
+            name = draft.add(kind, *order, value="0")  # type: ignore[arg-type]
+        except LathedError:
+            return None
+        c = draft.constraints[name]
+        middle = anchor(self.sketch, c)
+        off = at - middle
+        return c.model_copy(update={"label": (off.real, off.imag)})
+
+
+def _direction_kind(a: complex, b: complex, at: complex) -> str:
+    """Aligned, or along x or y when placed well above, below or beside."""
+    d = b - a
+    if abs(d.real) < 1e-9 or abs(d.imag) < 1e-9:
+        return "distance"
+    low_x, high_x = sorted((a.real, b.real))
+    low_y, high_y = sorted((a.imag, b.imag))
+    if low_x <= at.real <= high_x and not low_y <= at.imag <= high_y:
+        return "across_x"
+    if low_y <= at.imag <= high_y and not low_x <= at.real <= high_x:
+        return "across_y"
+    return "distance"
+
+
+def spot(sketch: Sketch, name: str) -> complex:
+    """A place that stands for an entity."""
+    e = sketch.by_id[name]
+    if isinstance(e, Point):
+        return complex(e.x, e.y)
+    if e.kind in ("circle", "arc", "ellipse"):
+        return complex(*sketch.at(e.points[0]))
+    places = [complex(*sketch.at(p)) for p in e.points]
+    return sum(places) / len(places)
+
+
+def anchor(sketch: Sketch, c: Constraint) -> complex:
+    """The middle of what a dimension measures."""
+    return sum((spot(sketch, n) for n in c.of), 0j) / len(c.of)
+
+
+Change = Callable[[Sketch], Sketch]

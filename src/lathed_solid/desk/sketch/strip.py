@@ -1,0 +1,207 @@
+"""The strip under the drawing: sizes to type while drawing, relations for what is picked, a dimension's value."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.fields import ExpressionField
+from lathed_solid.desk.sketch.tools import Tool
+from lathed_solid.errors import LathedError
+from lathed_solid.part import Scope
+from lathed_solid.sketch.constraints import KINDS
+from lathed_solid.sketch.model import Constraint
+
+ScopeOf = Callable[[], Scope]
+
+
+class Strip(QWidget):
+    """One line of what is in hand; it changes with the mode and the pick."""
+
+    sizes_changed = pyqtSignal(dict, dict)
+    entered = pyqtSignal()
+    relation_wanted = pyqtSignal(str, object)
+    removed = pyqtSignal()
+    construction_toggled = pyqtSignal()
+    value_given = pyqtSignal(str)
+    reference_toggled = pyqtSignal(bool)
+    build_wanted = pyqtSignal(str)
+    left = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(12, 4, 12, 4)
+        outer.setSpacing(2)
+        self.row = QHBoxLayout()
+        self.row.setSpacing(4)
+        outer.addLayout(self.row)
+        self.second = QLabel("")
+        self.second.setObjectName("quiet")
+        self.second.setFont(theme.narrow(12))
+        self.second.setWordWrap(True)
+        outer.addWidget(self.second)
+        self.fields: dict[str, ExpressionField] = {}
+        self.value: ExpressionField | None = None
+        self.hint = ""
+        self._scope: ScopeOf | None = None
+        self._key: object = None
+
+    def _clear(self) -> None:
+        while self.row.count():
+            item = self.row.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.hide()
+                widget.deleteLater()
+        self.fields, self.value = {}, None
+
+    def _label(self, text: str) -> None:
+        label = QLabel(text)
+        label.setFont(theme.narrow(13))
+        self.row.addWidget(label)
+
+    def _button(self, text: str, run: Callable[[], object], tip: str = "") -> QPushButton:
+        button = QPushButton(text)
+        button.setFont(theme.narrow(12))
+        button.setFixedHeight(24)
+        button.setStyleSheet("padding: 0 6px;")
+        button.setToolTip(tip)
+        button.clicked.connect(lambda _=False: run())
+        self.row.addWidget(button)
+        return button
+
+    def set_hint(self, words: str) -> None:
+        """What the next click does."""
+        self.hint = words
+        if self.fields or words:
+            self.second.setText(words + (" · N: infer nothing · Tab: to the sizes" if self.fields else ""))
+
+    # contents ------------------------------------------------------------------------------------
+    def show_sizes(self, tool: Tool, scope: ScopeOf) -> None:
+        """Fields for the sizes of a tool."""
+        if self._key == tool.id and self.fields:
+            for field in self.fields.values():
+                field.set_text("")
+            return
+        self._key = tool.id
+        self._clear()
+        self._scope = scope
+        self._label(tool.title)
+        for label, kind in tool.fields:
+            self._label(label)
+            field = ExpressionField(kind, empty="free", name=label)  # type: ignore[arg-type]
+            field.set_scope(scope)
+            field.setMaximumWidth(170)
+            field.line.textChanged.connect(lambda _t: self._sizes())
+            field.line.returnPressed.connect(self._enter)
+            self.fields[label] = field
+            self.row.addWidget(field)
+        self.row.addStretch(1)
+        self.set_hint(self.hint)
+
+    def _sizes(self) -> None:
+        texts: dict[str, str] = {}
+        values: dict[str, float] = {}
+        for label, field in self.fields.items():
+            if field.text() and self._scope is not None:
+                try:
+                    values[label] = self._scope()(field.text(), field.kind)
+                except LathedError:
+                    continue
+                texts[label] = field.text()
+        self.sizes_changed.emit(texts, values)
+
+    def _enter(self) -> None:
+        self._sizes()
+        self.entered.emit()
+        for field in self.fields.values():
+            field.set_text("")
+        self._sizes()
+        self.left.emit()
+
+    def begin_typing(self, text: str) -> None:
+        """A character typed over the drawing goes into the first field."""
+        field = next(iter(self.fields.values()), None)
+        if field is not None:
+            field.line.setFocus()
+            field.line.setText(text)
+
+    def show_chosen(
+        self, names: tuple[str, ...], relations: list[tuple[str, tuple[str, ...]]], on: list[tuple[str, str]]
+    ) -> None:
+        """Relations that can be put on the pick, and those it has."""
+        self._key = None
+        self._clear()
+        self._label(", ".join(names[:4]) + (f" and {len(names) - 4} more" if len(names) > 4 else ""))
+        for kind, of in relations:
+            self._button(KINDS[kind].words, lambda k=kind, o=of: self.relation_wanted.emit(k, o))  # type: ignore[misc]
+        self._button("construction", self.construction_toggled.emit, "Drawn to measure by, bounds nothing")
+        self._button("remove", self.removed.emit, "Delete")
+        self.row.addStretch(1)
+        self.second.setText("  ·  ".join(text for _, text in on[:12]))
+
+    def show_dimension(self, c: Constraint, text: str, scope: ScopeOf, *, new: bool = False) -> None:
+        """A dimension's expression."""
+        self._key = None
+        self._clear()
+        self._label(KINDS[c.kind].words)
+        if not KINDS[c.kind].dimension:
+            self._button("remove", self.removed.emit, "Delete")
+            self.row.addStretch(1)
+            return
+        field = ExpressionField(KINDS[c.kind].dimension, name="value")  # type: ignore[arg-type]
+        field.set_scope(scope)
+        field.set_text(c.value)
+        field.line.returnPressed.connect(lambda: self.value_given.emit(field.text()))
+        self.value = field
+        self.row.addWidget(field, 1)
+        if not new:
+            box = QCheckBox("reference")
+            box.setChecked(c.reference)
+            box.toggled.connect(self.reference_toggled)
+            self.row.addWidget(box)
+            self._button("remove", self.removed.emit, "Delete")
+        self.second.setText(f"{text} · a number, a sum, or #7 for callout 7; Enter takes it")
+        if new:
+            self.focus_value()
+
+    def focus_value(self) -> None:
+        if self.value is not None:
+            self.value.line.setFocus()
+            self.value.line.selectAll()
+
+    def show_regions(self, picked: int, all_: int) -> None:
+        """What to build on the picked regions."""
+        self._key = None
+        self._clear()
+        self._label(f"{picked or 'all'} of {all_} regions" if all_ else "nothing is enclosed yet")
+        if all_:
+            for kind, words in (
+                ("extrude", "extrude"),
+                ("cut", "cut"),
+                ("revolve", "revolve"),
+                ("revolve-cut", "turn away"),
+            ):
+                self._button(words, lambda k=kind: self.build_wanted.emit(k))  # type: ignore[misc]
+        self.row.addStretch(1)
+        self.second.setText(self.hint)
+
+    def show_nothing(self, entities: int, constraints: int) -> None:
+        self._key = None
+        self._clear()
+        self._label(f"{entities} entities, {constraints} constraints" if entities else "")
+        self.row.addStretch(1)
+        self.second.setText("click picks, Shift adds, a double click takes a chain; Home fits" if entities else "")
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Escape:
+            self.left.emit()
+        else:
+            super().keyPressEvent(event)

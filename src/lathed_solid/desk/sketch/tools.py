@@ -1,0 +1,212 @@
+"""The drawing tools as data: how many clicks, what is said, which sizes can be typed, and what comes of it.
+
+``build`` draws into a draft from the clicked places and the typed sizes; the preview is the same build into a
+scratch draft, so what is shown is what will come. It returns the points that stand at the clicks (None where a
+click makes no point), so that ties found by snapping can be put on them.
+"""
+
+from __future__ import annotations
+
+import cmath
+import math
+from collections.abc import Callable
+from dataclasses import dataclass, field
+
+from lathed_solid.sketch import shapes
+from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.errors import SketchError
+from lathed_solid.sketch.infer import level
+
+
+@dataclass
+class Drawing:
+    """What a tool builds from: places in mm, typed expressions and their values by label, inference on or off."""
+
+    places: list[complex]
+    texts: dict[str, str] = field(default_factory=dict)
+    values: dict[str, float] = field(default_factory=dict)
+    infer: bool = True
+    sides: int = 6
+
+
+Points = list[str | None]
+Build = Callable[[Draft, Drawing], Points]
+
+
+@dataclass(frozen=True)
+class Tool:
+    """``fields``: (label, kind) of the sizes that can be typed. ``chain``: goes on from its last point."""
+
+    id: str
+    title: str
+    key: str
+    hints: tuple[str, ...]
+    build: Build
+    fields: tuple[tuple[str, str], ...] = ()
+    chain: bool = False
+
+    @property
+    def clicks(self) -> int:
+        return len(self.hints)
+
+
+def _dimension(draft: Draft, drawing: Drawing, label: str, kind: str, *of: str) -> None:
+    """A dimension for a typed size."""
+    if drawing.texts.get(label):
+        draft.add(kind, *of, value=drawing.texts[label])  # type: ignore[arg-type]
+
+
+def _two(z: complex) -> tuple[float, float]:
+    return z.real, z.imag
+
+
+def _point(draft: Draft, drawing: Drawing) -> Points:
+    return [draft.point(*_two(drawing.places[0]))]
+
+
+def _line(draft: Draft, drawing: Drawing) -> Points:
+    start, end = drawing.places
+    way = ""
+    if drawing.infer and "angle" not in drawing.values:
+        end, way = level(start, end)
+    length = drawing.values.get("length", abs(end - start))
+    angle = drawing.values.get("angle", cmath.phase(end - start))
+    end = start + cmath.rect(length, angle)
+    if abs(end - start) < 1e-9:
+        raise SketchError("a line needs a length")
+    line = draft.segment(_two(start), _two(end))
+    if way:
+        draft.add(way, line, inferred=True)  # type: ignore[arg-type]
+    _dimension(draft, drawing, "length", "distance", line)
+    e = draft.entities[line]
+    if drawing.texts.get("angle"):
+        base = draft.segment(_two(start), _two(start + length / 2), construction=True)
+        draft.add("coincident", draft.entities[base].points[0], e.points[0])
+        draft.add("horizontal", base)
+        draft.add("angle", base, line, value=drawing.texts["angle"])
+    return list(e.points)
+
+
+def _rectangle(draft: Draft, drawing: Drawing) -> Points:
+    a, b = drawing.places
+    d = b - a
+    width = math.copysign(drawing.values.get("width", abs(d.real)), d.real)
+    height = math.copysign(drawing.values.get("height", abs(d.imag)), d.imag)
+    if min(abs(width), abs(height)) < 1e-9:
+        raise SketchError("the rectangle has no width or height yet")
+    sides = shapes.rectangle(draft, _two(a), _two(a + complex(width, height)))
+    _dimension(draft, drawing, "width", "distance", sides[0])
+    _dimension(draft, drawing, "height", "distance", sides[1])
+    return [draft.entities[sides[0]].points[0], draft.entities[sides[1]].points[1]]
+
+
+def _centre_rectangle(draft: Draft, drawing: Drawing) -> Points:
+    a, b = drawing.places
+    d = complex(
+        drawing.values.get("width", 2 * abs((b - a).real)) / 2, drawing.values.get("height", 2 * abs((b - a).imag)) / 2
+    )
+    if min(d.real, d.imag) < 1e-9:
+        raise SketchError("the rectangle has no width or height yet")
+    middle = draft.point(*_two(a))
+    sides = shapes.centre_rectangle(draft, middle, _two(a + d))
+    _dimension(draft, drawing, "width", "distance", sides[0])
+    _dimension(draft, drawing, "height", "distance", sides[1])
+    return [middle, None]
+
+
+def _circle(draft: Draft, drawing: Drawing) -> Points:
+    centre, rim = drawing.places
+    radius = drawing.values.get("⌀", 2 * abs(rim - centre)) / 2
+    if radius < 1e-9:
+        raise SketchError("the circle has no size yet")
+    middle = draft.point(*_two(centre))
+    circle = draft.circle(middle, radius)
+    _dimension(draft, drawing, "⌀", "diameter", circle)
+    return [middle, None]
+
+
+def _arc(draft: Draft, drawing: Drawing) -> Points:
+    a, b, through = drawing.places
+    arc = shapes.three_point_arc(draft, _two(a), _two(through), _two(b))
+    _dimension(draft, drawing, "radius", "radius", arc)
+    ends = draft.entities[arc].points[1:]
+    first = min(ends, key=lambda p: abs(complex(draft.entities[p].x, draft.entities[p].y) - a))  # type: ignore[union-attr]
+    return [first, next(p for p in ends if p != first), None]
+
+
+def _centre_arc(draft: Draft, drawing: Drawing) -> Points:
+    centre, start, toward = drawing.places
+    radius = drawing.values.get("radius", abs(start - centre))
+    if radius < 1e-9 or abs(toward - centre) < 1e-9 or abs(start - centre) < 1e-9:
+        raise SketchError("the arc has no size yet")
+    first = centre + (start - centre) / abs(start - centre) * radius
+    last = centre + (toward - centre) / abs(toward - centre) * radius
+    ends = [draft.point(*_two(first)), draft.point(*_two(last))]
+    middle = draft.point(*_two(centre))
+    arc = draft.arc(middle, *ends)
+    _dimension(draft, drawing, "radius", "radius", arc)
+    return [middle, ends[0], ends[1]]
+
+
+def _slot(draft: Draft, drawing: Drawing) -> Points:
+    a, b, edge = drawing.places
+    if abs(b - a) < 1e-9:
+        raise SketchError("the slot has no length yet")
+    b = a + (b - a) / abs(b - a) * drawing.values.get("centres", abs(b - a))
+    off = abs(((b - a).conjugate() * (edge - a)).imag) / abs(b - a)
+    radius = drawing.values.get("width", 2 * max(off, 1e-3)) / 2
+    made = shapes.slot(draft, _two(a), _two(b), radius)
+    _dimension(draft, drawing, "centres", "distance", made[-1])
+    if drawing.texts.get("width"):
+        draft.add("radius", made[1], value=f"({drawing.texts['width']}) / 2")
+    first, second = draft.entities[made[-1]].points
+    return [first, second, None]
+
+
+def _polygon(draft: Draft, drawing: Drawing) -> Points:
+    centre, corner = drawing.places
+    d = corner - centre
+    if abs(d) < 1e-9:
+        raise SketchError("the polygon has no size yet")
+    size = drawing.values.get("across flats", 2 * abs(d)) / 2
+    made = shapes.polygon(draft, _two(centre), _two(centre + d / abs(d) * size), drawing.sides, across_flats=True)
+    _dimension(draft, drawing, "across flats", "diameter", made[-1])
+    return [draft.entities[made[-1]].points[0], None]
+
+
+def _ellipse(draft: Draft, drawing: Drawing) -> Points:
+    centre, end, edge = drawing.places
+    if abs(end - centre) < 1e-9:
+        raise SketchError("the ellipse has no size yet")
+    minor = abs(((end - centre).conjugate() * (edge - centre)).imag) / abs(end - centre)
+    middle, major = draft.point(*_two(centre)), draft.point(*_two(end))
+    draft.ellipse(middle, major, max(minor, 1e-3))
+    return [middle, major, None]
+
+
+def _spline(draft: Draft, drawing: Drawing) -> Points:
+    points = [draft.point(*_two(z)) for z in drawing.places]
+    draft.spline(points)
+    return list(points)
+
+
+TOOLS: tuple[Tool, ...] = (
+    Tool("line", "line", "L", ("start of the line", "end of the line"), _line,
+         (("length", "length"), ("angle", "angle")), chain=True),
+    Tool("rectangle", "rectangle", "R", ("one corner", "the opposite corner"), _rectangle,
+         (("width", "length"), ("height", "length"))),
+    Tool("centre-rectangle", "centred rectangle", "Shift+R", ("the centre", "a corner"), _centre_rectangle,
+         (("width", "length"), ("height", "length"))),
+    Tool("circle", "circle", "C", ("the centre", "a place on the rim"), _circle, (("⌀", "length"),)),
+    Tool("arc", "arc", "A", ("one end", "the other end", "a place it passes"), _arc, (("radius", "length"),)),
+    Tool("centre-arc", "arc about", "Shift+A", ("the centre", "the start", "where it ends, counter-clockwise"),
+         _centre_arc, (("radius", "length"),)),
+    Tool("slot", "slot", "O", ("one centre", "the other centre", "its edge"), _slot,
+         (("centres", "length"), ("width", "length"))),
+    Tool("polygon", "polygon", "G", ("the centre", "the middle of a flat"), _polygon, (("across flats", "length"),)),
+    Tool("ellipse", "ellipse", "E", ("the centre", "an end of the long axis", "its edge"), _ellipse),
+    Tool("spline", "spline", "S", ("first point", "next point; Enter ends it"), _spline),
+    Tool("point", "point", "P", ("where",), _point),
+)  # fmt: skip
+
+BY_ID = {t.id: t for t in TOOLS}
