@@ -184,6 +184,10 @@ def _words(layout: Layout, x: Array, entities: list[str]) -> str:
         centre = 1j * complex(spin[1], spin[2]) / spin[0]
         x, y = (round(v, 3) + 0.0 for v in (centre.real, centre.imag))
         return f"{who} can turn about ({x:g}, {y:g})"
+    if np.abs(go.imag).max() < 1e-6:
+        return f"{who} can stretch in x"
+    if np.abs(go.real).max() < 1e-6:
+        return f"{who} can stretch in y"
     return f"{who} can change shape"
 
 

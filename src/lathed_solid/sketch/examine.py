@@ -10,7 +10,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.diagnosis import Freedoms, Redundancy, freedoms, redundancies
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.fights import Fight, Label, fights, plain, words
+from lathed_solid.sketch.fights import Fight, Label, Show, fights, in_mm, plain, words
 from lathed_solid.sketch.model import Constraint, Sketch
 from lathed_solid.sketch.solve import Solution, moved, sane, solve
 
@@ -59,13 +59,15 @@ def dimension_values(sketch: Sketch, evaluate: Evaluate) -> dict[str, float]:
     return out
 
 
-def examine(sketch: Sketch, values: Mapping[str, float], *, label: Label | None = None) -> Examination:
+def examine(
+    sketch: Sketch, values: Mapping[str, float], *, label: Label | None = None, show: Show = in_mm
+) -> Examination:
     """Solve and diagnose. Raises SketchError for an impossible value (a negative radius, not a number)."""
     solution = solve(sketch, values)
     if not solution.ok:
         found = fights(sketch, values, solution)
         if found:
-            texts = tuple(words(sketch, f, values, label) for f in found)
+            texts = tuple(words(sketch, f, values, label, show) for f in found)
             return Examination(sketch, "fighting", values, solution, NOTHING, (), found, texts)
         worst = sketch.constraint(solution.worst)
         at = f" at {(label or plain)(worst)}" if worst is not None else ""

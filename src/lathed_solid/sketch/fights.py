@@ -27,6 +27,9 @@ MOST_FIGHTS = 8
 #: a constraint as the trade would say it: its callout, or its kind and entities
 Label = Callable[[Constraint], str]
 
+#: a value (mm, rad) and whether it is an angle, in words
+Show = Callable[[float, bool], str]
+
 
 @dataclass(frozen=True)
 class WayOut:
@@ -131,7 +134,18 @@ def _fight(sketch: Sketch, members: tuple[str, ...], cured: Mapping[str, Solutio
     return Fight(members, tuple(ways))
 
 
-def words(sketch: Sketch, fight: Fight, values: Mapping[str, float], label: Label | None = None) -> str:
+def in_mm(value: float, angular: bool) -> str:
+    """A value in mm or degrees, without a unit for lengths."""
+    return f"{math.degrees(value):.6g}°" if angular else f"{value:.6g}"
+
+
+def words(
+    sketch: Sketch,
+    fight: Fight,
+    values: Mapping[str, float],
+    label: Label | None = None,
+    show: Show = in_mm,
+) -> str:
     """The fight in the trade's words."""
     say = label or plain
     members = [c for name in fight.constraints if (c := sketch.constraint(name)) is not None]
@@ -145,15 +159,14 @@ def words(sketch: Sketch, fight: Fight, values: Mapping[str, float], label: Labe
         if want is not None and math.isclose(want, total, rel_tol=1e-6):
             chain = " + ".join(say(c) for c in rest)
             name = f"the chain {chain}" if len(rest) > 1 else chain
-            return f"{say(longest)} and {name} fix the same gap and disagree by {gap:.6g}"
+            return f"{say(longest)} and {name} fix the same gap and disagree by {show(gap, False)}"
     names = [say(c) for c in members]
     listed = ", ".join(names[:-1]) + (f" and {names[-1]}" if len(names) > 1 else names[0])
     text = f"{listed} cannot all hold" if len(names) > 1 else f"{listed} cannot hold"
-    for c in dims:
+    for c in reversed(dims):  # the last one made is the likely one
         want = fight.way(c.id).value
         if want is not None:
-            shown = f"{math.degrees(want):.6g}°" if c.kind == "angle" else f"{want:.6g}"
-            return f"{text}; with the others as they are, {say(c)} would be {shown}"
+            return f"{text}; with the others as they are, {say(c)} would be {show(want, c.kind == 'angle')}"
     return text
 
 

@@ -188,7 +188,7 @@ class Drag:
         goal = self._from + np.tile([dx, dy], len(self._from) // 2)
         free = self._at < s.n
         pull = np.zeros(s.n)
-        np.maximum.at(pull, self._at[free], w2)
+        np.add.at(pull, self._at[free], w2)
         for soft in (True, False, False):
             r, d = s.evaluate(self.y)
             if not soft and np.abs(r).max(initial=0.0) <= TOLERANCE * s.size:

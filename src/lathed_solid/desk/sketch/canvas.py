@@ -66,6 +66,7 @@ class Canvas(QWidget):
         self._timer = QTimer(self)
         self._timer.setInterval(GHOST_MS)
         self._timer.timeout.connect(self._tick)
+        self._fitted = True
         self._cursor = QPointF(-1, -1)
         self._hover: str | None = None
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
@@ -84,8 +85,14 @@ class Canvas(QWidget):
         self.ghost = None
         self.update()
 
+    def resizeEvent(self, event: Any) -> None:
+        super().resizeEvent(event)
+        if self._fitted:
+            self.fit()
+
     def fit(self) -> None:
-        """Show everything, or a sheet of 100 mm when nothing is drawn."""
+        """Show everything, or a sheet of 100 mm when nothing is drawn; it stays so until the paper is moved."""
+        self._fitted = True
         boxes = [self.state.shape(c.id).box for c in self.state.sketch.curves]
         if not boxes:
             self.frame.fit(-50 - 50j, 50 + 50j, self.width(), self.height())
@@ -257,6 +264,7 @@ class Canvas(QWidget):
             return
         start, button = self._press
         if button != Qt.MouseButton.LeftButton:
+            self._fitted = False
             self.frame.origin += p - before
         elif self._drag is not None:
             d = self.frame.place(p) - self.frame.place(start)
@@ -358,6 +366,7 @@ class Canvas(QWidget):
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None
+        self._fitted = False
         self.frame.zoom(event.position(), 1.2 ** (event.angleDelta().y() / 120))
         self.update()
 

@@ -6,7 +6,7 @@ import math
 from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -67,12 +67,11 @@ class SketchEditor(QWidget):
         outer.addWidget(self.strip)
         self.said = QListWidget()
         self.said.setAccessibleName("What there is to say about the sketch")
-        self.said.setMaximumHeight(112)
         self.said.setMouseTracking(True)
         self.said.itemEntered.connect(self._point_at)
         self.said.currentItemChanged.connect(lambda item, _old: self._point_at(item))
         self.said.itemActivated.connect(self._apply_row)
-        self.said.setWordWrap(True)
+        self.said.setTextElideMode(Qt.TextElideMode.ElideRight)
         outer.addWidget(self.said)
         self._connect()
 
@@ -185,11 +184,6 @@ class SketchEditor(QWidget):
         self._say(findings.rows(self.state))
         self._show_strip()
 
-    def resizeEvent(self, event: Any) -> None:
-        super().resizeEvent(event)
-        if event.oldSize().width() <= 0 and self.state.step is not None:
-            self.canvas.fit()
-
     def take_picked(self, face: str) -> None:
         """A face picked in the solid can carry the sketch."""
         self.picked = face
@@ -245,11 +239,14 @@ class SketchEditor(QWidget):
         for row in rows:
             item = QListWidgetItem(row.text)
             item.setData(Qt.ItemDataRole.UserRole, row)
+            item.setToolTip(row.text)
+            item.setSizeHint(QSize(0, 20))
             font = theme.font(13, theme.QFont.Weight.DemiBold) if row.head else theme.font(13)
             item.setFont(font)
             if row.apply is not None:
-                item.setToolTip("double click or Enter does it; pointing shows what comes of it")
+                item.setToolTip(f"{row.text}\n(double click or Enter does it; pointing shows what comes of it)")
             self.said.addItem(item)
+        self.said.setFixedHeight(min(len(rows), 6) * 20 + 6)
         self.said.setVisible(bool(rows))
 
     def _point_at(self, item: QListWidgetItem | None) -> None:
@@ -323,9 +320,11 @@ class SketchEditor(QWidget):
             return
         values: dict[str, Any] = {"sketch": self.state.step.number, "regions": self.canvas.regions}
         if kind.startswith("revolve"):
-            axis = next((n for n in self.canvas.chosen if isinstance(self.state.sketch.by_id.get(n), Line)), None)
-            lines = [c.id for c in self.state.sketch.curves if isinstance(c, Line) and c.construction]
-            axis = axis or (lines[0] if lines else None)
+            chosen = [c for n in self.canvas.chosen if isinstance(c := self.state.sketch.by_id.get(n), Line)]
+            drawn = [c for c in self.state.sketch.curves if isinstance(c, Line) and c.construction]
+            # a centreline that is picked, else the drawn one, else any line that is picked
+            lines = [*(c for c in chosen if c.construction), *drawn, *chosen]
+            axis = lines[0].id if lines else None
             if axis is None:
                 self.told.emit("pick the line to revolve about first, or draw a construction line", True)
                 return

@@ -8,10 +8,9 @@ from dataclasses import dataclass
 import numpy as np
 
 from lathed_solid.desk.sketch.state import SketchState
-from lathed_solid.quantity.formatting import angle, length
 from lathed_solid.sketch.alternatives import Alternative
 from lathed_solid.sketch.check import Finding
-from lathed_solid.sketch.constraints import KINDS
+from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.model import Sketch
 
@@ -39,17 +38,17 @@ def rows(state: SketchState) -> list[Row]:
     out: list[Row] = []
     for fight, words in zip(seen.fights, seen.messages, strict=False):
         out.append(Row(words, _entities(state, fight.constraints), head=True))
-        for way in fight.ways:
+        # what was made last comes first, and numbers before relations
+        rank = {k.id: (k.kind not in DIMENSIONS, -i) for i, k in enumerate(state.sketch.constraints)}
+        for way in sorted(fight.ways, key=lambda w: rank[w.constraint]):
             c = state.sketch.constraint(way.constraint)
             if c is None:
                 continue
             said = state.label(c)
             if way.value is not None:
-                unit = state.document.unit
-                turn = KINDS[c.kind].dimension == "angle"
-                value = angle(way.value) if turn else f"{length(abs(way.value), unit)} {unit}"
-                fixed = value.split()[0] if not turn else value
-                out.append(Row(f"make {said} {value}", c.of, way.x, apply=_valued(state.sketch, c.id, fixed),
+                fixed = state.show(way.value, KINDS[c.kind].dimension == "angle")
+                value = fixed if fixed.endswith("°") else f"{fixed} {state.document.unit}"
+                out.append(Row(f"make {said} → {value}", c.of, way.x, apply=_valued(state.sketch, c.id, fixed),
                                label=f"change {said}"))  # fmt: skip
                 out.append(Row(f"make {said} a reference", c.of, way.x, apply=_referenced(state.sketch, c.id),
                                label=f"make {said} a reference"))  # fmt: skip

@@ -42,7 +42,7 @@ class SketchState:
             values = dimension_values(step.sketch, scope(document))  # type: ignore[arg-type]
             key = (step.sketch, tuple(values.items()))
             if self._last is None or key != self._last or self.seen is None:
-                self.seen = examine(step.sketch, values, label=self.label)
+                self.seen = examine(step.sketch, values, label=self.label, show=self.show)
                 self._last = key
         except LathedError as exc:
             self.problem = exc.message
@@ -87,6 +87,10 @@ class SketchState:
             n = len(self.seen.fights)
             return f"fighting: {n} contradiction{'s' if n > 1 else ''}"
         return {"held": "held", "stuck": "no shape found"}[self.seen.state]
+
+    def show(self, value: float, angular: bool) -> str:
+        """A value in the sheet's unit."""
+        return angle(value) if angular else length(abs(value), self.document.unit)
 
     def label(self, c: Constraint) -> str:
         """A constraint as the trade would say it: its balloon and value, or its kind."""

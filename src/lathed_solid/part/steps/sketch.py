@@ -42,14 +42,18 @@ class SketchStep(StepBase):
     def resolve(self, evaluate: Evaluate) -> ResolvedSketch:
         """Solve. Raises SketchError when the sketch fights or cannot be solved."""
         # imported here: the window's start needs no solver
+        from lathed_solid.quantity.formatting import angle, length
         from lathed_solid.sketch.examine import dimension_values, examine
         from lathed_solid.sketch.solve import moved, sane, solve
 
         values = dimension_values(self.sketch, evaluate)  # type: ignore[arg-type]
         solution = solve(self.sketch, values)
         if not solution.ok or not sane(solution):
-            seen = examine(self.sketch, values)
-            raise SketchError("; ".join(seen.messages), where=f"sketch {self.number}", hint="edit the sketch")
+            unit = getattr(evaluate, "unit", "mm")
+            seen = examine(
+                self.sketch, values, show=lambda v, angular: angle(v) if angular else f"{length(abs(v), unit)} {unit}"
+            )
+            raise SketchError("; ".join(seen.messages), hint="edit the sketch")
         return ResolvedSketch(resolve_plane(self.plane, evaluate), moved(self.sketch, solution.x))
 
     def stands_on(self) -> frozenset[int]:

@@ -1,0 +1,316 @@
+"""The sketch pane driven as a person would: a bracket drawn from nothing, dragged, dimensioned, fought over, built."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QInputDialog
+
+from lathed_solid import scripting as ls
+from lathed_solid.demo import DEMOS
+from lathed_solid.desk.sketch.editor import SketchEditor
+from lathed_solid.part import ExtrudeStep, RevolveStep, SketchStep, edits
+
+from .conftest import Bench
+
+
+class Pane:
+    """The sketch editor under the pointer: positions in mm."""
+
+    def __init__(self, bench: Bench) -> None:
+        self.bench, self.window = bench, bench.window
+        self.editor: SketchEditor = bench.window.shape_page.sketch
+        self.canvas = self.editor.canvas
+
+    def pixel(self, x: float, y: float) -> QPoint:
+        return self.canvas.frame.pixel(complex(x, y)).toPoint()
+
+    def click(self, x: float, y: float, *, shift: bool = False) -> None:
+        keys = Qt.KeyboardModifier.ShiftModifier if shift else Qt.KeyboardModifier.NoModifier
+        QTest.mouseMove(self.canvas, self.pixel(x, y))
+        QTest.mouseClick(self.canvas, Qt.MouseButton.LeftButton, keys, self.pixel(x, y))
+        QApplication.processEvents()
+
+    def drag(self, a: tuple[float, float], b: tuple[float, float]) -> None:
+        start, end = self.pixel(*a), self.pixel(*b)
+        QTest.mousePress(self.canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, start)
+        for k in range(1, 11):
+            QTest.mouseMove(self.canvas, start + (end - start) * k / 10)
+            QApplication.processEvents()
+        QTest.mouseRelease(self.canvas, Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier, end)
+        self.bench.settle()
+
+    def key(self, key: Qt.Key, *, shift: bool = False) -> None:
+        keys = Qt.KeyboardModifier.ShiftModifier if shift else Qt.KeyboardModifier.NoModifier
+        QTest.keyClick(self.canvas, key, keys)
+        QApplication.processEvents()
+
+    def type(self, text: str) -> None:
+        """Digits typed over the drawing go to the size fields; Tab to the next, Return takes them."""
+        for part in text.split("\t"):
+            QTest.keyClicks(QApplication.focusWidget(), part)
+            if part != text.split("\t")[-1]:
+                QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Tab)
+        QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Return)
+        self.bench.settle()
+
+    @property
+    def sketch(self):
+        return self.editor.state.sketch
+
+    @property
+    def said(self) -> list[str]:
+        return [self.editor.said.item(i).text() for i in range(self.editor.said.count())]
+
+
+@pytest.fixture
+def pane(bench: Bench) -> Pane:
+    """An empty sketch in an empty part."""
+    bench.show(ls.new_part("bracket"))
+    bench.window.run(next(a for a in _actions() if a.id == "add-sketch"))
+    bench.settle()
+    p = Pane(bench)
+    p.editor.set_mode("pick")
+    p.canvas.fit()
+    p.canvas.infer = True
+    p.window.activateWindow()
+    p.canvas.setFocus()
+    bench.until(lambda: QApplication.focusWidget() is p.canvas)
+    return p
+
+
+def _actions():
+    from lathed_solid.desk.actions import ACTIONS
+
+    return ACTIONS
+
+
+def test_a_bracket_from_nothing(pane: Pane) -> None:
+    assert isinstance(pane.editor.state.step, SketchStep) and "nothing drawn yet" in pane.editor.headline.text()
+    pane.key(Qt.Key.Key_R)
+    pane.click(0, 0)
+    pane.key(Qt.Key.Key_4)
+    assert QApplication.focusWidget() is pane.editor.strip.fields["width"].line
+    QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_0)
+    QTest.keyClick(QApplication.focusWidget(), Qt.Key.Key_Tab)
+    pane.type("30")
+    assert [round(float(v)) for v in pane.editor.state.values.values()] == [40, 30]
+    pane.key(Qt.Key.Key_C)
+    pane.click(15, 10)
+    pane.click(19, 13.3)
+    pane.bench.settle()
+    assert len(pane.sketch.curves) == 5
+    pane.key(Qt.Key.Key_Escape)
+    # dimension the circle: pick it, then place the text
+    pane.key(Qt.Key.Key_D)
+    circle = next(c for c in pane.sketch.curves if c.kind == "circle")
+    pane.click(15 + circle.radius, 10)
+    pane.click(45, 36)
+    assert pane.editor.strip.value is not None
+    pane.editor.strip.value.line.selectAll()
+    pane.type("12")
+    assert next(c for c in pane.sketch.curves if c.kind == "circle").radius == pytest.approx(6)
+    # build on all that is material
+    pane.key(Qt.Key.Key_Escape)
+    pane.key(Qt.Key.Key_B)
+    pane.editor.strip.build_wanted.emit("extrude")
+    pane.bench.settle()
+    step = pane.window.session.document.steps[-1]
+    assert isinstance(step, ExtrudeStep) and step.sketch == 10
+    reply = pane.window.session.reply
+    assert reply.summary["volume_mm3"] == pytest.approx(10 * (1200 - 36 * np.pi), rel=1e-9)
+    assert pane.window.shape_page.stack.currentWidget() is pane.window.shape_page.regions
+    pane.window.shape_page.regions.distance.finished.emit("25")
+    pane.bench.settle()
+    assert pane.window.session.reply.summary["volume_mm3"] == pytest.approx(25 * (1200 - 36 * np.pi), rel=1e-9)
+    for _ in range(3):
+        pane.window.session.undo()
+    pane.bench.settle()
+    assert len(pane.window.session.document.steps) == 1
+
+
+def test_lines_chain_infer_and_refuse(pane: Pane) -> None:
+    pane.key(Qt.Key.Key_L)
+    for x, y in ((-30, -20), (30, -19.6), (30.3, 20), (-30, -20)):
+        pane.click(x, y)
+    pane.bench.settle()
+    kinds = [(c.kind, c.inferred) for c in pane.sketch.constraints]
+    assert ("horizontal", True) in kinds and ("vertical", True) in kinds
+    assert sum(k == "coincident" for k, _ in kinds) == 3
+    assert len(pane.editor.state.regions) == 1
+    pane.key(Qt.Key.Key_N)  # nothing more is inferred while drawing
+    assert not pane.canvas.infer
+    before = len(pane.sketch.constraints)
+    pane.click(-40, 30)
+    pane.click(-10, 30.2)
+    pane.bench.settle()
+    assert len(pane.sketch.constraints) == before
+    pane.key(Qt.Key.Key_Escape)
+    pane.key(Qt.Key.Key_Escape)
+    assert pane.canvas.mode == "pick"
+
+
+def test_dragging_moves_what_is_loose_and_says_what_is_held(pane: Pane) -> None:
+    d = ls.Draft()
+    sides = ls.shapes.rectangle(d, (-20, -10), (20, 10))
+    d.add("fixed", d.entities[sides[0]].points[0])
+    d.add("distance", sides[0], value="40")
+    _load(pane, d)
+    assert pane.editor.headline.text() == "loose: 1 free movement"
+    pane.drag((5, 10), (5, 25))
+    top = pane.sketch.at(d.entities[sides[2]].start)
+    assert top[1] == pytest.approx(25, abs=1) and top[0] == pytest.approx(20)
+    pane.drag((0, -10), (0, 5))
+    assert "held: nothing to drag" in pane.bench.said
+    # window pick
+    pane.drag((-40, -30), (40, 40))
+    assert len(pane.canvas.chosen) == 4
+
+
+def _load(pane: Pane, d: ls.Draft) -> None:
+    step = edits.changed(pane.window.session.document.step(10), sketch=d.done())
+    pane.window.session.edit("load", lambda doc: edits.put_step(doc, step))
+    pane.bench.settle()
+    pane.canvas.fit()
+
+
+def test_a_fight_is_shown_with_its_ways_out_and_one_is_taken(pane: Pane) -> None:
+    d = ls.Draft()
+    sides = ls.shapes.rectangle(d, (0, 0), (40, 20))
+    d.add("distance", sides[0], value="40")
+    d.add("across_x", sides[0], value="41.5")
+    _load(pane, d)
+    assert pane.editor.headline.text() == "fighting: 1 contradiction"
+    assert "41.5 and 40 fix the same gap and disagree by 1.5" in pane.said[0]
+    assert not pane.window.session.reply.steps[0]["ok"]
+    row = pane.said.index("make 41.5 → 40 mm")
+    pane.editor.said.setCurrentRow(row)
+    assert pane.canvas.ghost is not None
+    pane.drag((20, 0), (20, 9))
+    assert "end the fight first" in pane.bench.said
+    pane.editor.said.itemActivated.emit(pane.editor.said.item(row))
+    pane.bench.settle()
+    assert pane.editor.headline.text().startswith("loose")
+    assert any("says again" in text for text in pane.said)
+    pane.window.session.undo()
+    pane.bench.settle()
+    assert pane.editor.headline.text().startswith("fighting")
+
+
+def test_relations_trim_and_removal_from_the_strip(pane: Pane) -> None:
+    d = ls.Draft()
+    a, b = d.segment((-30, 0), (30, 4)), d.segment((0, -20), (3, 20))
+    _load(pane, d)
+    pane.click(-20, 0.7)
+    assert pane.canvas.chosen == (a,)
+    pane.click(-0.6 + 1.3, -10, shift=True)
+    assert set(pane.canvas.chosen) == {a, b}
+    pane.editor.strip.relation_wanted.emit("perpendicular", (a, b))
+    pane.bench.settle()
+    assert [c.kind for c in pane.sketch.constraints] == ["perpendicular"]
+    pane.key(Qt.Key.Key_W)
+    end = pane.sketch.at(d.entities[a].end)
+    pane.click(end[0] * 0.9, end[1] * 0.9)
+    pane.bench.settle()
+    assert any(c.kind == "on" for c in pane.sketch.constraints)
+    pane.key(Qt.Key.Key_Escape)
+    pane.canvas.choose((b,))
+    pane.key(Qt.Key.Key_Delete)
+    pane.bench.settle()
+    assert [c.id for c in pane.sketch.curves] == [a]
+
+
+def test_every_tool_draws_and_every_work_needs_its_pick(pane: Pane, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(QInputDialog, "getInt", lambda *a, **k: (6, True))
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("2", True))
+    places = [(-30, -20), (10, -4), (5, 21), (25, 13)]
+    for name in ("line", "rectangle", "centre-rectangle", "circle", "arc", "centre-arc", "slot", "polygon", "ellipse",
+                 "spline", "point"):  # fmt: skip
+        before = len(pane.sketch.entities)
+        pane.canvas.infer = False
+        pane.editor.start_tool(name)
+        tool = pane.canvas.tool
+        for x, y in places[: 3 if name == "spline" else tool.clicks]:
+            pane.click(x, y)
+        pane.key(Qt.Key.Key_Return)
+        pane.bench.settle()
+        assert len(pane.sketch.entities) > before, name
+        pane.key(Qt.Key.Key_Escape)
+        pane.key(Qt.Key.Key_Escape)
+    pane.editor.set_mode("pick")
+    pane.canvas.choose(())
+    for name in ("corner", "round", "bevel", "offset", "mirror", "ring"):
+        pane.editor.tool_buttons[name].click()
+        assert "pick" in pane.bench.said, name
+    pane.editor.tool_buttons["check"].click()
+    assert any("cross" in text or "open end" in text for text in pane.said)
+    before = pane.sketch
+    pane.canvas.wheelEvent(_Wheel(pane.canvas))  # type: ignore[arg-type]
+    assert pane.sketch == before
+
+
+class _Wheel:
+    def __init__(self, canvas) -> None:  # type: ignore[no-untyped-def]
+        self.canvas = canvas
+
+    def position(self) -> QPointF:
+        return QPointF(50, 50)
+
+    def angleDelta(self) -> QPoint:
+        return QPoint(0, 120)
+
+
+def test_rounding_and_revolving(pane: Pane, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("3", True))
+    d = ls.Draft()
+    sides = ls.shapes.rectangle(d, (0, 5), (30, 15))
+    axis = d.segment((-10, 0), (40, 0), construction=True)
+    for p in d.entities[axis].points:
+        d.add("fixed", p)
+    d.add("distance", sides[0], value="30")
+    d.add("distance", sides[1], value="10")
+    d.add("across_axis", axis, sides[2], value="30")
+    d.add("across_x", d.entities[axis].points[0], d.entities[sides[0]].points[0], value="10")
+    _load(pane, d)
+    assert pane.editor.headline.text() == "held"
+    pane.canvas.choose((sides[1], sides[2]))
+    pane.editor.tool_buttons["round"].click()
+    pane.bench.settle()
+    assert pane.editor.headline.text() == "held" and any(c.kind == "arc" for c in pane.sketch.curves)
+    pane.editor.set_mode("regions")
+    pane.click(15, 10)
+    assert len(pane.canvas.regions) == 1
+    pane.editor.strip.build_wanted.emit("revolve")
+    pane.bench.settle()
+    step = pane.window.session.document.steps[-1]
+    assert isinstance(step, RevolveStep) and step.axis == axis
+    area, r = (1 - np.pi / 4) * 9, 15 - 3 + 3 * (1 - (1 / 6) / (1 - np.pi / 4)) * 0
+    assert r == 12
+    want = np.pi * 30 * (225 - 25) - 2 * np.pi * area * _corner_centroid()
+    assert pane.window.session.reply.summary["volume_mm3"] == pytest.approx(want, rel=1e-9)
+
+
+def _corner_centroid() -> float:
+    """Distance from the axis of the centroid of what a radius of 3 takes off a square corner at 15."""
+    square, quarter = 9.0, np.pi * 9 / 4
+    inner = 4 * 3 / (3 * np.pi)
+    moment = square * 1.5 - quarter * inner
+    return 12 + moment / (square - quarter)
+
+
+def test_the_pedestal_is_shown_held_and_a_plane_can_be_turned(bench: Bench) -> None:
+    bench.show(DEMOS["pedestal"]())
+    bench.window.route.choose(30)
+    p = Pane(bench)
+    assert p.editor.headline.text() == "held" and p.editor.plane.currentText() == "XZ"
+    before = bench.session.reply.summary["centre_mm"]
+    p.editor.turn.click()
+    bench.settle()
+    assert bench.session.document.step(30).plane.turn == "90 deg"
+    assert bench.session.reply.summary["centre_mm"] != before
+    bench.session.undo()
+    bench.settle()
+    assert bench.session.reply.summary["centre_mm"] == before
+    assert bench.session.reply.report.counts["in"] == 14
