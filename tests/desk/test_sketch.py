@@ -199,6 +199,38 @@ def test_a_fight_is_shown_with_its_ways_out_and_one_is_taken(pane: Pane) -> None
     assert pane.editor.headline.text().startswith("fighting")
 
 
+def test_a_loose_sketch_is_completed_from_the_sheet(pane: Pane) -> None:
+    for text in ("61", "Ø12"):
+        pane.window.session.edit(text, lambda doc, t=text: edits.add_note(doc, t))
+    d = ls.Draft()
+    ls.shapes.rectangle(d, (0, 0), (60, 25))
+    d.circle(d.point(20, 12), 6.2)
+    _load(pane, d)
+    pane.editor.tool_buttons["complete"].click()
+    assert any("#1 (61)" in text for text in pane.said) and any("#2 (Ø12)" in text for text in pane.said)
+    pane.editor.said.itemActivated.emit(pane.editor.said.item(0))
+    pane.bench.settle()
+    assert pane.editor.headline.text() == "held"
+    assert max(p.x for p in pane.sketch.points) == pytest.approx(61)
+
+
+def test_other_shapes_are_pictured_and_one_is_taken(pane: Pane) -> None:
+    d = ls.Draft()
+    sides = ls.shapes.polyline(d, [(0, 0), (30, 0), (12, 18)], closed=True)
+    for p in d.entities[sides[0]].points:
+        d.add("fixed", p)
+    for line, size in zip(sides[1:], ("25", "22"), strict=True):
+        d.add("distance", line, value=size)
+    _load(pane, d)
+    assert pane.editor.headline.text() == "held"
+    apex = pane.sketch.at(d.entities[sides[1]].end)
+    pane.editor.tool_buttons["others"].click()
+    assert len(pane.said) == 2 and not pane.editor.said.item(1).icon().isNull()
+    pane.editor.said.itemActivated.emit(pane.editor.said.item(1))
+    pane.bench.settle()
+    assert pane.sketch.at(d.entities[sides[1]].end) == pytest.approx((apex[0], -apex[1]))
+
+
 def test_relations_trim_and_removal_from_the_strip(pane: Pane) -> None:
     d = ls.Draft()
     a, b = d.segment((-30, 0), (30, 4)), d.segment((0, -20), (3, 20))

@@ -7,7 +7,7 @@ from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
+from PyQt6.QtGui import QIcon, QKeyEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import (
 from lathed_solid.desk import theme
 from lathed_solid.desk.sketch import findings
 from lathed_solid.desk.sketch.canvas import Canvas
+from lathed_solid.desk.sketch.paint import thumbnail
 from lathed_solid.desk.sketch.state import SketchState
 from lathed_solid.desk.sketch.strip import Strip
 from lathed_solid.desk.sketch.tools import BY_ID, TOOLS
@@ -68,6 +69,7 @@ class SketchEditor(QWidget):
         self.said = QListWidget()
         self.said.setAccessibleName("What there is to say about the sketch")
         self.said.setMouseTracking(True)
+        self.said.setIconSize(QSize(56, 38))
         self.said.itemEntered.connect(self._point_at)
         self.said.currentItemChanged.connect(lambda item, _old: self._point_at(item))
         self.said.itemActivated.connect(self._apply_row)
@@ -132,6 +134,7 @@ class SketchEditor(QWidget):
             ("ring", "ring…", "", self._ring),
             ("close", "close gaps…", "", self._close_gaps),
             ("check", "check", "K", self._check),
+            ("complete", "complete", "", self._complete),
             ("others", "other shapes", "", self._others),
             ("regions", "build on…", "B", lambda: self.set_mode("regions")),
         ]
@@ -240,13 +243,16 @@ class SketchEditor(QWidget):
             item = QListWidgetItem(row.text)
             item.setData(Qt.ItemDataRole.UserRole, row)
             item.setToolTip(row.text)
-            item.setSizeHint(QSize(0, 20))
+            item.setSizeHint(QSize(0, 40 if row.picture else 20))
+            if row.picture and row.ghost is not None:
+                item.setIcon(QIcon(thumbnail(self.state.sketch, row.ghost)))
             font = theme.font(13, theme.QFont.Weight.DemiBold) if row.head else theme.font(13)
             item.setFont(font)
             if row.apply is not None:
                 item.setToolTip(f"{row.text}\n(double click or Enter does it; pointing shows what comes of it)")
             self.said.addItem(item)
-        self.said.setFixedHeight(min(len(rows), 6) * 20 + 6)
+        heights = [40 if row.picture else 20 for row in rows]
+        self.said.setFixedHeight(min(sum(heights), 126) + 6)
         self.said.setVisible(bool(rows))
 
     def _point_at(self, item: QListWidgetItem | None) -> None:
@@ -439,6 +445,17 @@ class SketchEditor(QWidget):
 
     def _check(self) -> None:
         self._say(findings.check_rows(check(self.state.sketch)))
+
+    def _complete(self) -> None:
+        """Propose the dimensions that make the figure held; each is shown, one double click takes them all."""
+        from lathed_solid.sketch.complete import completed, propose
+
+        seen = self.state.seen
+        if seen is None or seen.state != "loose":
+            self.told.emit("only a loose sketch can be completed", True)
+            return
+        proposed = propose(self.state.sketch, self.state.values, self.state.offers(), self.state.show)
+        self._say(findings.proposal_rows(self.state, proposed, lambda: completed(self.state.sketch, proposed)))
 
     def _others(self) -> None:
         from lathed_solid.sketch.alternatives import alternatives

@@ -12,7 +12,7 @@ from lathed_solid.sketch.alternatives import Alternative
 from lathed_solid.sketch.check import Finding
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.draft import Draft
-from lathed_solid.sketch.model import Sketch
+from lathed_solid.sketch.model import Constraint, Sketch
 
 Apply = Callable[[], Sketch]
 
@@ -28,6 +28,7 @@ class Row:
     apply: Apply | None = None
     label: str = ""
     head: bool = False
+    picture: bool = False
 
 
 def rows(state: SketchState) -> list[Row]:
@@ -79,8 +80,28 @@ def alternative_rows(found: tuple[Alternative, ...]) -> list[Row]:
     if not found:
         return [Row("no other shape satisfies everything", head=True)]
     head = Row(f"{len(found)} other shape{'s' if len(found) > 1 else ''}: double click takes one", head=True)
-    return [head, *(Row(f"shape {i + 2}", (), a.x, apply=lambda s=a.sketch: s, label=f"take shape {i + 2}")  # type: ignore[misc]
-                    for i, a in enumerate(found))]  # fmt: skip
+    shapes = [
+        Row(f"shape {i + 2}", ghost=a.x, apply=_taken(a), label=f"take shape {i + 2}", picture=True)
+        for i, a in enumerate(found)
+    ]
+    return [head, *shapes]
+
+
+def _taken(other: Alternative) -> Apply:
+    return lambda: other.sketch
+
+
+def proposal_rows(state: SketchState, proposed: tuple[Constraint, ...], apply: Apply) -> list[Row]:
+    """Dimensions that would make the figure held."""
+    if not proposed:
+        return [Row("nothing that can be dimensioned would hold it", head=True)]
+    many = f"{len(proposed)} constraints" if len(proposed) > 1 else "1 constraint"
+    out = [Row(f"take these {many}: the figure is held then", apply=apply, label="complete the sketch", head=True)]
+    for c in proposed:
+        note = next((k.note for k in state.document.callouts if k.name == c.value), "")
+        value = f" {c.value}" + (f" ({note})" if note else "") if c.value else ""
+        out.append(Row(f"{KINDS[c.kind].words}{value} on {', '.join(c.of)}", c.of))
+    return out
 
 
 def _entities(state: SketchState, constraints: tuple[str, ...]) -> tuple[str, ...]:

@@ -9,7 +9,7 @@ from collections.abc import Iterable
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.sketch.state import SketchState, anchor, spot
@@ -185,6 +185,30 @@ def paint_ghost(painter: QPainter, sketch: Sketch, x: np.ndarray, frame: Frame, 
     for c in other.curves:
         if not c.construction:
             painter.drawPolyline(QPolygonF(polyline(shape(other, c.id), frame)))
+
+
+def thumbnail(sketch: Sketch, x: np.ndarray) -> QPixmap:
+    """A small picture of the figure at other positions (N,)."""
+    from lathed_solid.sketch.geometry import shape
+    from lathed_solid.sketch.solve import moved
+
+    picture = QPixmap(112, 76)
+    picture.setDevicePixelRatio(2.0)
+    picture.fill(QColor(theme.roles().card))
+    other = moved(sketch, x)
+    shapes = [shape(other, c.id) for c in other.curves if not c.construction]
+    if shapes:
+        frame = Frame()
+        boxes = np.array([s.box for s in shapes])
+        low, high = complex(*boxes[:, :2].min(axis=0)), complex(*boxes[:, 2:].max(axis=0))
+        frame.fit(low, high, 56, 38, margin=4)
+        painter = QPainter(picture)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setPen(QPen(QColor(theme.roles().ink), 1.2))
+        for s in shapes:
+            painter.drawPolyline(QPolygonF(polyline(s, frame)))
+        painter.end()
+    return picture
 
 
 def paint_arrows(painter: QPainter, sketch: Sketch, step: np.ndarray, frame: Frame) -> None:

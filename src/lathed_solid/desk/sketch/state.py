@@ -9,9 +9,10 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from lathed_solid.errors import LathedError
-from lathed_solid.part import Document, SketchStep, scope
+from lathed_solid.part import Document, SketchStep, driving_value, scope
 from lathed_solid.part.edits import changed
 from lathed_solid.quantity.formatting import angle, length
+from lathed_solid.sketch.complete import Offer
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS, check_operands
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.examine import Examination, dimension_values, examine
@@ -117,6 +118,15 @@ class SketchState:
         """The callout number of a dimension that one callout drives alone; empty otherwise."""
         text = c.value.strip()
         return text[1:] if text.startswith("#") and text[1:].isdigit() and not c.reference else ""
+
+    def offers(self) -> list[Offer]:
+        """The sheet's callouts that nothing uses yet, to be dimensions of this sketch."""
+        document = self.document
+        used = {b for s in document.steps for b in s.balloons()} | {c.balloon for c in document.callouts if c.measure}
+        return [
+            Offer(c.name, c.kind, driving_value(document, c)) for c in document.callouts
+            if c.balloon not in used and c.kind in ("length", "diameter", "radius", "angle")
+        ]  # fmt: skip
 
     # what is where -------------------------------------------------------------------------------
     def nearest_point(self, at: complex, reach: float) -> str | None:

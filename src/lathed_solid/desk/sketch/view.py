@@ -33,7 +33,7 @@ class Frame:
     def fit(self, low: complex, high: complex, width: int, height: int, margin: int = 84) -> None:
         """Show a box with a margin in pixels."""
         size = max(high.real - low.real, 1e-6), max(high.imag - low.imag, 1e-6)
-        room = max(width - 2 * margin, 40), max(height - 2 * margin, 40)
+        room = max(width - 2 * margin, 24), max(height - 2 * margin, 24)
         self.scale = min(MOST, max(LEAST, min(room[0] / size[0], room[1] / size[1])))
         middle = (low + high) / 2
         self.origin = QPointF(width / 2 - middle.real * self.scale, height / 2 + middle.imag * self.scale)

@@ -9,6 +9,7 @@ from typing import Any, Literal
 from lathed_solid.errors import LathedError
 from lathed_solid.part.steps.base import FieldOf, StepBase, face_step, renamed
 from lathed_solid.part.steps.planes import DatumPlane, FacePlane, Plane, ResolvedPlane, plane_fields, resolve_plane
+from lathed_solid.quantity import LengthUnit
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Sketch
@@ -49,7 +50,7 @@ class SketchStep(StepBase):
         values = dimension_values(self.sketch, evaluate)  # type: ignore[arg-type]
         solution = solve(self.sketch, values)
         if not solution.ok or not sane(solution):
-            unit = getattr(evaluate, "unit", "mm")
+            unit: LengthUnit = getattr(evaluate, "unit", "mm")
             seen = examine(
                 self.sketch, values, show=lambda v, angular: angle(v) if angular else f"{length(abs(v), unit)} {unit}"
             )

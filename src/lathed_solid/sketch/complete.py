@@ -1,0 +1,171 @@
+"""Dimensions that would make a loose sketch held, from the sheet's callouts first.
+
+Every dimension that could be put on the figure is a candidate; its gradient g tells which free movements X it would
+stop (g X not 0). Candidates are taken greedily, those that some unused callout fits (right kind, nearly this
+size) before the rest; each one taken removes one movement from the basis, so exactly as many are proposed as the sketch
+has freedoms, unless nothing that can be dimensioned stops a movement.
+"""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
+from dataclasses import dataclass
+
+import numpy as np
+
+from lathed_solid.sketch.constraints import ConstraintKind
+from lathed_solid.sketch.diagnosis import freedoms
+from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.errors import SketchError
+from lathed_solid.sketch.lower import Layout, lower, oriented
+from lathed_solid.sketch.measure import measured
+from lathed_solid.sketch.model import Constraint, Line, Sketch
+from lathed_solid.sketch.residuals import Array
+from lathed_solid.sketch.system import System
+
+#: a callout fits a dimension within this share of its size
+FITS = 0.05
+MOST_CANDIDATES = 4000
+
+#: a measured value (mm, rad) and whether it is an angle, as an expression
+AsText = Callable[[float, bool], str]
+
+
+@dataclass(frozen=True, slots=True)
+class Offer:
+    """An unused callout: its name in expressions, its kind (length, diameter, radius, angle), mm or rad."""
+
+    name: str
+    kind: str
+    value: float
+
+
+_ACCEPTS = {"radius": ("radius",), "diameter": ("diameter",), "across_axis": ("diameter",), "angle": ("angle",)}
+
+
+def propose(
+    sketch: Sketch, values: Mapping[str, float], offers: Iterable[Offer], as_text: AsText
+) -> tuple[Constraint, ...]:
+    """Dimensions (and a fixed point, where nothing is fixed) that stop every movement of the solved ``sketch``."""
+    layout = Layout(sketch)
+    x = np.array(layout.start)
+    loose = freedoms(sketch, values, x, most=10_000)
+    basis = np.array([m.x for m in loose.movements]).T if loose.movements else np.zeros((len(x), 0))
+    draft, unused = Draft(sketch), list(offers)
+    taken: list[Constraint] = []
+    for c in _anchors(sketch, loose.loose):
+        basis, stopped = _stop(layout, c, basis)
+        if stopped:
+            taken.append(c.model_copy(update={"id": draft.name("k")}))
+    candidates = list(itertools.islice(_candidates(sketch, loose.loose), MOST_CANDIDATES))
+    sizes = [abs(measured(sketch, c)) for c in candidates]
+    fitting = sorted(
+        (abs(o.value - s) / max(o.value, 1e-9), i, o)
+        for i, (c, s) in enumerate(zip(candidates, sizes, strict=True))
+        for o in unused
+        if o.kind in _ACCEPTS.get(c.kind, ("length",)) and abs(o.value - s) <= FITS * max(o.value, 1e-9)
+    ) if unused else []  # fmt: skip
+    order: list[tuple[int, Offer | None]] = [(i, o) for _, i, o in sorted(fitting, key=lambda f: f[:2])]
+    order += [(i, None) for i in range(len(candidates))]
+    done: set[int] = set()
+    for i, offer in order:
+        if basis.shape[1] == 0:
+            break
+        if i in done or (offer is not None and offer not in unused):
+            continue
+        basis, stopped = _stop(layout, candidates[i], basis)
+        if stopped:
+            done.add(i)
+            if offer is not None:
+                unused.remove(offer)
+            text = offer.name if offer else as_text(sizes[i], candidates[i].kind == "angle")
+            taken.append(candidates[i].model_copy(update={"id": draft.name("k"), "value": text}))
+    return tuple(taken)
+
+
+def completed(sketch: Sketch, proposed: Sequence[Constraint]) -> Sketch:
+    """The sketch with the proposed constraints. Raises SketchError when there are none."""
+    if not proposed:
+        raise SketchError("there is nothing to propose", hint="the sketch is held, or its loose parts have no size")
+    return Sketch(entities=sketch.entities, constraints=(*sketch.constraints, *proposed))
+
+
+def _anchors(sketch: Sketch, loose: frozenset[str]) -> Iterator[Constraint]:
+    """Where nothing is fixed: the point nearest to the origin, and one line's direction."""
+    if any(c.kind == "fixed" for c in sketch.constraints) or any(e.source for e in sketch.entities):
+        return
+    points = [p for p in sketch.points if p.id in loose]
+    if points:
+        first = min(points, key=lambda p: p.x**2 + p.y**2)
+        yield Constraint(id="k0", kind="fixed", of=(first.id,))
+    for c in sketch.curves:
+        if isinstance(c, Line) and c.id in loose:
+            (x0, y0), (x1, y1) = sketch.at(c.start), sketch.at(c.end)
+            if abs(y1 - y0) < 1e-6 * max(abs(x1 - x0), 1e-9):
+                yield Constraint(id="k0", kind="horizontal", of=(c.id,))
+                return
+            if abs(x1 - x0) < 1e-6 * max(abs(y1 - y0), 1e-9):
+                yield Constraint(id="k0", kind="vertical", of=(c.id,))
+                return
+
+
+def _candidates(sketch: Sketch, loose: frozenset[str]) -> Iterator[Constraint]:
+    def made(kind: ConstraintKind, *of: str) -> Constraint:
+        return oriented(sketch, Constraint(id="k0", kind=kind, of=of, value="0"))
+
+    curves = [c for c in sketch.curves if c.id in loose]
+    for c in curves:
+        if c.kind == "circle":
+            yield made("diameter", c.id)
+        elif c.kind == "arc":
+            yield made("radius", c.id)
+    lines = [c for c in curves if isinstance(c, Line) and _length(sketch, c) > 1e-9]
+    for c in lines:
+        yield made("distance", c.id)
+    for a, b in itertools.combinations(lines[:60], 2):
+        turn = abs(measured(sketch, made("angle", a.id, b.id)))
+        if 1e-3 < turn < np.pi - 1e-3:
+            yield made("angle", a.id, b.id)
+    held = [p.id for p in sketch.points if p.id not in loose] or [p.id for p in sketch.points[:1]]
+    centres = [c.points[0] for c in curves if c.kind in ("circle", "arc", "ellipse")]
+    for p in [*centres, *(p.id for p in sketch.points if p.id in loose and p.id not in centres)]:
+        for base in held[:6]:
+            if base == p:
+                continue
+            (x0, y0), (x1, y1) = sketch.at(base), sketch.at(p)
+            if abs(x1 - x0) > 1e-9:
+                yield made("across_x", base, p)
+            if abs(y1 - y0) > 1e-9:
+                yield made("across_y", base, p)
+
+
+def _length(sketch: Sketch, line: Line) -> float:
+    (x0, y0), (x1, y1) = sketch.at(line.start), sketch.at(line.end)
+    return float(np.hypot(x1 - x0, y1 - y0))
+
+
+def _stop(layout: Layout, c: Constraint, basis: Array) -> tuple[Array, bool]:
+    """The basis without the movements that ``c`` stops, and whether it stops any."""
+    if basis.shape[1] == 0:
+        return basis, False
+    shared = {p.id: p.id for p in layout.sketch.points}
+    system = System(layout.sketch, level=0, layout=layout, made=lower(c, layout, shared))
+    system.set_values({c.id: 0.0})
+    y = system.reduce(system.x0)
+    system.set_weights(y)
+    _, data = system.evaluate(y)
+    gradient = system.jacobian(data).toarray()
+    stopped = False
+    for row in gradient:
+        full = np.concatenate([row, np.zeros(len(system.held))])[system.index]
+        full[layout.zero] = 0.0
+        along = full @ basis
+        j = int(np.abs(along).argmax()) if len(along) else -1
+        if j < 0 or abs(along[j]) < 1e-6 * max(float(np.linalg.norm(full)), 1e-12):
+            continue
+        basis = np.delete(basis - np.outer(basis[:, j], along / along[j]), j, axis=1)
+        stopped = True
+        if basis.shape[1] == 0:
+            break
+    return basis, stopped
