@@ -33,7 +33,47 @@ def holes(w: Any) -> None:
     w.view_bar.toggle_section()
 
 
-SHOTS = {"read": ("read", read), "shape": ("shape", shape), "prove": ("prove", prove), "holes": ("shape", holes)}
+def sketch(w: Any) -> None:
+    w.route.choose(30)
+    w.look("iso right")
+
+
+def loose(w: Any) -> None:
+    """Without its width: the free movement, animated where it is pointed at."""
+    from lathed_solid.sketch import edits
+
+    w.route.choose(10)
+    editor = w.shape_page.sketch
+    width = next(c.id for c in editor.state.sketch.constraints if c.value == "#1")
+    editor._edit("without the width", lambda s, _v: edits.remove(s, [width]))
+    editor.said.setCurrentRow(0)
+    editor.canvas._phase = 1.2
+
+
+def fight(w: Any) -> None:
+    """One dimension too many: the contradiction and its ways out."""
+    from lathed_solid.sketch.draft import Draft
+
+    def change(figure: Any, _values: Any) -> Any:
+        draft = Draft(figure)
+        draft.add("across_x", "l1", value="2.1")
+        return draft.done()
+
+    w.route.choose(30)
+    w.drawer.set_open(False)
+    w.shape_page.sketch._edit("a dimension too many", change)
+    w.shape_page.sketch.said.setCurrentRow(1)
+
+
+SHOTS = {
+    "read": ("read", read, "winch-spindle"),
+    "shape": ("shape", shape, "winch-spindle"),
+    "prove": ("prove", prove, "winch-spindle"),
+    "holes": ("shape", holes, "winch-spindle"),
+    "sketch": ("shape", sketch, "pedestal"),
+    "loose": ("shape", loose, "pedestal"),
+    "fight": ("shape", fight, "pedestal"),
+}
 
 
 def main() -> None:
@@ -41,8 +81,8 @@ def main() -> None:
         from lathed_solid.desk.shot import take_shot
 
         name = sys.argv[1]
-        desk, prepare = SHOTS[name]
-        take_shot(DEMOS["winch-spindle"](), OUT / f"{name}.png", desk, 1280, 800, prepare=prepare)
+        desk, prepare, demo = SHOTS[name]
+        take_shot(DEMOS[demo](), OUT / f"{name}.png", desk, 1280, 800, prepare=prepare)
         return
     OUT.mkdir(parents=True, exist_ok=True)
     for name in SHOTS:  # a fresh process each, as a fresh start

@@ -28,12 +28,15 @@ from lathed_solid.part import (
     SketchStep,
     StatedMass,
     TurnedStep,
+    scope,
 )
 from lathed_solid.part import edits as _edits
 from lathed_solid.proof import Report
 from lathed_solid.sketch import edits as sketch_edits
 from lathed_solid.sketch import shapes as shapes
 from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.examine import Examination, dimension_values
+from lathed_solid.sketch.examine import examine as _examine
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.turned import (
     Bore,
@@ -54,7 +57,7 @@ if TYPE_CHECKING:
 __all__ = [
     "Bore", "BoreStep", "Callout", "DatumPlane", "Document", "Draft", "Edge", "FacePlane", "Groove", "Instrument",
     "OnCircle", "Parameter", "Probe", "Radial", "Solid", "StatedMass", "Station", "Taper", "ThreadStretch",
-    "as_measured", "build", "change_callout", "edge", "export", "extrude", "hole", "measured_between",
+    "as_measured", "build", "change_callout", "edge", "examine", "export", "extrude", "hole", "measured_between",
     "measured_by", "new_part", "note", "parameter", "prove", "read_document", "reading", "revolve", "shapes",
     "sketch", "sketch_edits", "taper", "turned", "weighed", "write_document",
 ]  # fmt: skip
@@ -143,6 +146,14 @@ def sketch(part: Document, figure: Draft | Sketch, plane: DatumPlane | FacePlane
         plane = DatumPlane(plane=plane) if known else FacePlane(face=plane)
     drawn = figure.done() if isinstance(figure, Draft) else figure
     return _edits.put_step(part, SketchStep(number=_edits.next_number(part), plane=plane, sketch=drawn))
+
+
+def examine(part: Document, step: int) -> Examination:
+    """Solve and diagnose the sketch of a step: held, loose or fighting, and why. Raises DocumentError, SketchError."""
+    found = part.step(step)
+    if not isinstance(found, SketchStep):
+        raise _edits.DocumentError(f"there is no sketch at step {step}")
+    return _examine(found.sketch, dimension_values(found.sketch, scope(part)))  # type: ignore[arg-type]
 
 
 def extrude(part: Document, sketch: int, distance: str | None, **values: Any) -> Document:

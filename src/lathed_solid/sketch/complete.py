@@ -120,6 +120,15 @@ def _candidates(sketch: Sketch, loose: frozenset[str]) -> Iterator[Constraint]:
             yield made("diameter", c.id)
         elif c.kind == "arc":
             yield made("radius", c.id)
+    # sharp corners kept under rounded ones, and centres: a drawing dimensions from one to the next
+    middles = {c.points[0] for c in curves if c.kind in ("circle", "arc")}
+    marks = [m for m in sketch.points if m.id in loose and (m.construction or m.id in middles)][:40]
+    for m, n in itertools.combinations(marks, 2):
+        size = max(abs(m.x - n.x), abs(m.y - n.y))
+        if size > 1e-9 and abs(m.y - n.y) < 1e-6 * size:
+            yield made("across_x", m.id, n.id)
+        elif size > 1e-9 and abs(m.x - n.x) < 1e-6 * size:
+            yield made("across_y", m.id, n.id)
     lines = [c for c in curves if isinstance(c, Line) and _length(sketch, c) > 1e-9]
     for c in lines:
         yield made("distance", c.id)

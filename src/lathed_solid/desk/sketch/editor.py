@@ -58,8 +58,8 @@ class SketchEditor(QWidget):
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
-        outer.addLayout(self._caption())
         self.tool_buttons: dict[str, QPushButton] = {}
+        outer.addLayout(self._caption())
         outer.addLayout(self._words([(t.id, t.title, t.key, self._tool(t.id)) for t in TOOLS]))
         outer.addLayout(self._words(self._work()))
         self.canvas = Canvas(self.state)
@@ -100,6 +100,8 @@ class SketchEditor(QWidget):
         for w in (self.plane, self.turn, self.flip):
             w.setFixedHeight(24)
             row.addWidget(w)
+        self._add_word(row, "check", "check", "K", self._check)
+        self._add_word(row, "regions", "build on…", "B", lambda: self.set_mode("regions"))
         row.addStretch(1)
         row.addWidget(self.headline)
         return row
@@ -108,19 +110,22 @@ class SketchEditor(QWidget):
         row = QHBoxLayout()
         row.setContentsMargins(12, 2, 12, 2)
         row.setSpacing(3)
-        for name, title, key, run in entries:
-            button = QPushButton(title)
-            button.setFont(theme.narrow(12))
-            button.setFixedHeight(24)
-            button.setToolTip(f"{title} ({key})" if key else title)
-            button.setCheckable(name in BY_ID or name in ("dimension", "trim", "regions"))
-            button.setStyleSheet("padding: 0 6px;")
-            button.clicked.connect(lambda _=False, r=run: r())
-            button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-            self.tool_buttons[name] = button
-            row.addWidget(button)
+        for entry in entries:
+            self._add_word(row, *entry)
         row.addStretch(1)
         return row
+
+    def _add_word(self, row: QHBoxLayout, name: str, title: str, key: str, run: Callable[[], object]) -> None:
+        button = QPushButton(title)
+        button.setFont(theme.narrow(12))
+        button.setFixedHeight(24)
+        button.setToolTip(f"{title} ({key})" if key else title)
+        button.setCheckable(name in BY_ID or name in ("dimension", "trim", "regions"))
+        button.setStyleSheet("padding: 0 6px;")
+        button.clicked.connect(lambda _=False: run())
+        button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
+        self.tool_buttons[name] = button
+        row.addWidget(button)
 
     def _work(self) -> list[tuple[str, str, str, Callable[[], object]]]:
         return [
@@ -133,10 +138,8 @@ class SketchEditor(QWidget):
             ("mirror", "mirror", "", self._mirror),
             ("ring", "ring…", "", self._ring),
             ("close", "close gaps…", "", self._close_gaps),
-            ("check", "check", "K", self._check),
             ("complete", "complete", "", self._complete),
             ("others", "other shapes", "", self._others),
-            ("regions", "build on…", "B", lambda: self.set_mode("regions")),
         ]
 
     def _connect(self) -> None:

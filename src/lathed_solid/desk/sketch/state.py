@@ -120,12 +120,12 @@ class SketchState:
         return text[1:] if text.startswith("#") and text[1:].isdigit() and not c.reference else ""
 
     def offers(self) -> list[Offer]:
-        """The sheet's callouts that nothing uses yet, to be dimensions of this sketch."""
+        """The sheet's callouts that no field holds alone yet, to be dimensions of this sketch."""
         document = self.document
-        used = {b for s in document.steps for b in s.balloons()} | {c.balloon for c in document.callouts if c.measure}
+        alone = {f.text.strip() for s in document.steps for f in s.fields()}
         return [
             Offer(c.name, c.kind, driving_value(document, c)) for c in document.callouts
-            if c.balloon not in used and c.kind in ("length", "diameter", "radius", "angle")
+            if c.name not in alone and c.measure is None and c.kind in ("length", "diameter", "radius", "angle")
         ]  # fmt: skip
 
     # what is where -------------------------------------------------------------------------------
