@@ -77,6 +77,7 @@ def _take(
         picture = window.grab()
         if not picture.save(str(out), "PNG"):
             raise ShotError("the picture cannot be written", where=str(out), hint="a folder you may write to")
+        session.history = session.history.mark_saved()  # a picture leaves nothing to ask about
         session.close()
         window.close()
 

@@ -99,6 +99,8 @@ class MainWindow(LedgerCommands):
         column.setSizes([545, 175])
         column.setStretchFactor(0, 1)
         column.setChildrenCollapsible(False)
+        self.column, self._drawer_height = column, 175
+        self.drawer.toggled.connect(self._fit_drawer)
         middle.addWidget(column, 1)
         self.route = RouteCard()
         middle.addWidget(self.route)
@@ -234,6 +236,14 @@ class MainWindow(LedgerCommands):
     def _place_overlays(self) -> None:
         self.view_net.move(self.solid.width() - self.view_net.width() - 8, 12)
         self.view_bar.move(12, self.solid.height() - 38)
+
+    def _fit_drawer(self, is_open: bool) -> None:
+        """A closed ledger gives its room to the panes, an open one takes it back."""
+        above, below = self.column.sizes()
+        if not is_open:
+            self._drawer_height = max(below, 120)
+        height = self._drawer_height if is_open else self.drawer.maximumHeight()
+        self.column.setSizes([above + below - height, height])
 
     def _show_document(self, document: Document) -> None:
         results = self.session.reply.steps if self.session.reply else None
