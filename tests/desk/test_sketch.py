@@ -346,3 +346,34 @@ def test_the_pedestal_is_shown_held_and_a_plane_can_be_turned(bench: Bench) -> N
     bench.settle()
     assert bench.session.reply.summary["centre_mm"] == before
     assert bench.session.reply.report.counts["in"] == 14
+
+
+def test_edges_of_the_body_are_shown_beneath_and_taken(bench: Bench) -> None:
+    base = ls.Draft()
+    ls.shapes.rectangle(base, (0, 0), (60, 40))
+    part = ls.extrude(ls.sketch(ls.note(ls.new_part("block"), "20", 1), base), 10, "#1")
+    bench.show(ls.sketch(part, ls.Draft(), "20/end"))
+    bench.window.route.choose(30)
+    p = Pane(bench)
+    p.canvas.frame.fit(0j, 60 + 40j, p.canvas.width(), p.canvas.height())
+    assert len(p.canvas.outline) == 8
+    p.editor.set_mode("take")
+    p.click(30, 0)
+    bench.settle()
+    (line,) = p.sketch.curves
+    assert (line.construction and line.source == "20/end|20/l1") or line.source == "20/l1|20/start"
+    wider = edits.changed(bench.session.document.step(10), sketch=_moved_by(base.done(), 5 + 5j))
+    bench.session.edit("move the base", lambda doc: edits.put_step(doc, wider))
+    bench.settle()
+    bench.window.route.choose(30)
+    row = next(i for i, text in enumerate(p.said) if "have moved: follow them" in text)
+    p.editor.said.itemActivated.emit(p.editor.said.item(row))
+    bench.settle()
+    assert p.sketch.at(p.sketch.curves[0].start)[1] == pytest.approx(5)
+    assert not any("have moved" in text for text in p.said)
+
+
+def _moved_by(sketch, by: complex):
+    from lathed_solid.sketch.edits import move
+
+    return move(sketch, {}, [c.id for c in sketch.curves], by)

@@ -271,6 +271,7 @@ class MainWindow(LedgerCommands):
         self.route.set_rows(route_rows(document, reply.steps))
         if reply.shape or not document.steps:
             self.solid.show_solid(reply.shape, reply.labels)
+        self.shape_page.set_outlines(reply.outlines)
         self._show_ledger(document, reply)
         self.status.show_build(document, reply)
         self._show_flags(None)

@@ -47,6 +47,8 @@ class BuildReply:
     report: Report
     labels: list[str]
     shape: bytes = field(repr=False)
+    #: the body beneath each sketch, by step number; see kernel.outline
+    outlines: dict[str, list[dict[str, Any]]] = field(repr=False, default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -192,7 +194,9 @@ class Workshop:
         self._open = None
         if kind == "built":
             report = Report.model_validate(header["report"])
-            return BuildReply(request, header["steps"], header["summary"], report, header["labels"], blob)
+            return BuildReply(
+                request, header["steps"], header["summary"], report, header["labels"], blob, header["outlines"]
+            )
         if kind == "exported":
             return Exported(request, header["path"])
         return Failed(request, header.get("message", "the worker failed"))

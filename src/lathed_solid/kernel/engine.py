@@ -12,8 +12,8 @@ import hashlib
 import json
 import time
 from collections import OrderedDict
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass, field
 
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.build import BUILDERS, PASSIVE
@@ -50,6 +50,8 @@ class Built:
     body: Body | None
     steps: tuple[StepResult, ...]
     key: str
+    #: the body before each step that makes nothing itself, by step number
+    before: Mapping[int, Body | None] = field(default_factory=dict)
 
     @property
     def ok(self) -> bool:
@@ -68,6 +70,7 @@ class Engine:
         body: Body | None = None
         key = CACHE_VERSION
         results: list[StepResult] = []
+        before: dict[int, Body | None] = {}
         try:
             evaluate = scope(document)
         except LathedError as exc:
@@ -79,9 +82,11 @@ class Engine:
                 continue
             if progress is not None:
                 progress(step.number, row, len(document.steps))
+            if step.kind in PASSIVE:
+                before[step.number] = body
             body, key, result = self._step(step, body, key, evaluate)
             results.append(result)
-        return Built(body, tuple(results), key)
+        return Built(body, tuple(results), key, before)
 
     def _step(
         self, step: StepBase, body: Body | None, key: str, evaluate: object

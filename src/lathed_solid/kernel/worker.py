@@ -97,12 +97,33 @@ class Server:
             "report": report.model_dump(),
             "summary": summary(self.engine, document, built),
             "labels": [],
+            "outlines": {},
         }
         if built.body is None or not header.get("shape"):
             return reply, b""
         mesh(built.body.shape)
         reply["labels"] = built.body.labels
+        reply["outlines"] = self.outlines(document, built)
         return reply, to_bytes(built.body.shape)
+
+    def outlines(self, document: Any, built: Any) -> dict[str, Any]:
+        """For each sketch, the body beneath it laid into its plane; a sketch whose face is gone has none."""
+        from lathed_solid.errors import LathedError
+        from lathed_solid.kernel.build.planar import frame_of
+        from lathed_solid.kernel.outline import outline
+        from lathed_solid.part import scope
+        from lathed_solid.part.steps.planes import resolve_plane
+
+        out: dict[str, Any] = {}
+        for number, body in built.before.items():
+            if body is None:
+                continue
+            try:
+                plane = resolve_plane(document.step(number).plane, scope(document))
+                out[str(number)] = outline(body, frame_of(plane, body))
+            except LathedError:
+                continue
+        return out
 
     def op_export(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         from lathed_solid.kernel.errors import ExchangeError

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QStackedWidget, QVBoxLayout, QWidget
@@ -39,6 +39,7 @@ class ShapePage(QWidget):
         self.regions = RegionsEditor()
         self._sketch: SketchEditor | None = None
         self.picked_flat = ""
+        self._outlines: dict[str, Any] = {}
         for widget in (self.nothing, self.turned, self.hole, self.regions):
             self.stack.addWidget(widget)
         for editor in (self.turned, self.hole, self.regions):
@@ -59,7 +60,14 @@ class ShapePage(QWidget):
             editor.faces_hovered.connect(self.faces_hovered)
             editor.step_wanted.connect(self.step_wanted)
             editor.take_picked(self.picked_flat)
+            editor.set_outlines(self._outlines)
         return self._sketch
+
+    def set_outlines(self, outlines: dict[str, Any]) -> None:
+        """The body beneath each sketch, from the last build."""
+        self._outlines = outlines
+        if self._sketch is not None:
+            self._sketch.set_outlines(outlines)
 
     def set_picked(self, face: str, flat: str) -> None:
         """The face picked in the solid, and the same when it is flat."""

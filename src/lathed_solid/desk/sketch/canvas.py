@@ -23,6 +23,7 @@ from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.geometry import shape
 from lathed_solid.sketch.infer import Snap, snap
 from lathed_solid.sketch.model import Sketch
+from lathed_solid.sketch.outside import Edge
 from lathed_solid.sketch.solve import Drag, moved
 
 REACH = 9.0  # pixels
@@ -38,6 +39,7 @@ class Canvas(QWidget):
     region_clicked = pyqtSignal(str)
     placed = pyqtSignal(object)  # Constraint to be dimensioned, at its place
     cut_at = pyqtSignal(str, object)  # curve, place: trim there
+    edge_clicked = pyqtSignal(str)
     dimension_opened = pyqtSignal(str)
     value_typed = pyqtSignal(str)  # a first character, for the entry fields
     told = pyqtSignal(str, bool)
@@ -53,13 +55,14 @@ class Canvas(QWidget):
         self.setAccessibleName("Sketch")
         self.chosen: tuple[str, ...] = ()
         self.regions: tuple[str, ...] = ()
-        self.mode = "pick"  # pick, draw, regions, dimension, trim
+        self.mode = "pick"  # pick, draw, regions, dimension, trim, take
         self.tool: Tool | None = None
         self.sides = 6
         self.infer = True
         self.snaps: list[Snap] = []
         self.texts: dict[str, str] = {}
         self.values: dict[str, float] = {}
+        self.outline: tuple[Edge, ...] = ()
         self.ghost: np.ndarray | None = None
         self.movement: np.ndarray | None = None
         self._phase = 0.0
@@ -138,6 +141,7 @@ class Canvas(QWidget):
             "regions": "click the regions to build on; again to leave one out",
             "dimension": "pick what to dimension, then click where it shall stand",
             "trim": "click the part to take away",
+            "take": "click an edge of the body to take it as construction",
         }.get(self.mode, "")
         if self.mode == "draw" and self.tool is not None:
             n = min(len(self.snaps), len(self.tool.hints) - 1)
@@ -151,7 +155,8 @@ class Canvas(QWidget):
         painter.fillRect(self.rect(), QColor(theme.roles().card))
         paint.paint_grid(painter, self.frame, QRectF(self.rect()))
         state = self._shown()
-        hover = self._hover if self.mode != "regions" else None
+        paint.paint_outline(painter, self.outline, self.frame, self._hover if self.mode == "take" else None)
+        hover = self._hover if self.mode not in ("regions", "take") else None
         region = self._hover if self.mode == "regions" else None
         paint.paint_regions(painter, state, self.frame, self.regions, region)
         paint.paint_curves(painter, state, self.frame, frozenset(self.chosen), hover)
@@ -238,6 +243,15 @@ class Canvas(QWidget):
         place, reach = self.frame.place(p), self.frame.mm(REACH)
         return self.state.nearest_point(place, reach * 0.8) or self.state.nearest_curve(place, reach)
 
+    def _edge_under(self, p: QPointF) -> str | None:
+        """The body's edge nearest to a pixel."""
+        best: tuple[float, str] | None = None
+        for edge in self.outline:
+            d = paint.distance_to(paint.edge_points(edge, self.frame), p)
+            if d <= REACH and (best is None or d < best[0]):
+                best = (d, edge.name)
+        return best[1] if best else None
+
     def mousePressEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         self.setFocus()
@@ -257,6 +271,8 @@ class Canvas(QWidget):
             if self.mode == "regions":
                 region = self.state.region_at(self.frame.place(p))
                 hover = region.name if region else None
+            elif self.mode == "take":
+                hover = self._edge_under(p)
             elif self.mode in ("pick", "dimension", "trim"):
                 hover = self._under(p)
             self._hover = hover
@@ -329,6 +345,11 @@ class Canvas(QWidget):
             region = self.state.region_at(place)
             if region is not None:
                 self.region_clicked.emit(region.name)
+            return
+        if self.mode == "take":
+            edge = self._edge_under(p)
+            if edge is not None:
+                self.edge_clicked.emit(edge)
             return
         if self.mode == "trim":
             if under is not None and under in self.state.sketch.by_id:

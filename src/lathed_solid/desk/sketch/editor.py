@@ -37,6 +37,7 @@ from lathed_solid.sketch.check import findings as check
 from lathed_solid.sketch.constraints import KINDS
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.model import Constraint, Line, Sketch
+from lathed_solid.sketch.outside import Edge, take
 
 PLANES = ("XY", "XZ", "YZ")
 
@@ -54,6 +55,7 @@ class SketchEditor(QWidget):
         self.state = SketchState()
         self.picked = ""
         self._shown: int | None = None
+        self._outlines: dict[int, tuple[Edge, ...]] = {}
         self._pending: Constraint | None = None
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
@@ -100,6 +102,8 @@ class SketchEditor(QWidget):
         for w in (self.plane, self.turn, self.flip):
             w.setFixedHeight(24)
             row.addWidget(w)
+        self._add_word(row, "take", "edges", "", lambda: self.set_mode("take"))
+        self.tool_buttons["take"].setToolTip("Take edges of the body beneath as construction")
         self._add_word(row, "check", "check", "K", self._check)
         self._add_word(row, "regions", "build on…", "B", lambda: self.set_mode("regions"))
         row.addStretch(1)
@@ -120,7 +124,7 @@ class SketchEditor(QWidget):
         button.setFont(theme.narrow(12))
         button.setFixedHeight(24)
         button.setToolTip(f"{title} ({key})" if key else title)
-        button.setCheckable(name in BY_ID or name in ("dimension", "trim", "regions"))
+        button.setCheckable(name in BY_ID or name in ("dimension", "trim", "regions", "take"))
         button.setStyleSheet("padding: 0 6px;")
         button.clicked.connect(lambda _=False: run())
         button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
@@ -150,6 +154,7 @@ class SketchEditor(QWidget):
         c.region_clicked.connect(self._toggle_region)
         c.placed.connect(self._open_new_dimension)
         c.cut_at.connect(lambda name, at: self._edit(f"trim {name}", lambda s, v: edits.trim(s, v, name, at)))
+        c.edge_clicked.connect(self._take_edge)
         c.dimension_opened.connect(self._open_dimension)
         c.value_typed.connect(self.strip.begin_typing)
         c.told.connect(self.told)
@@ -187,8 +192,19 @@ class SketchEditor(QWidget):
             self.canvas.regions = ()
             self.set_mode("pick")
             self.canvas.fit()
-        self._say(findings.rows(self.state))
+        self._show_outline()
         self._show_strip()
+
+    def set_outlines(self, outlines: dict[str, Any]) -> None:
+        """The body beneath each sketch, by step number, as the last build had it."""
+        self._outlines = {int(k): tuple(Edge.read(e) for e in v) for k, v in outlines.items()}
+        self._show_outline()
+
+    def _show_outline(self) -> None:
+        self.canvas.outline = self._outlines.get(self._shown or 0, ())
+        self.canvas.update()
+        if self.state.step is not None:
+            self._say(findings.rows(self.state, self.canvas.outline))
 
     def take_picked(self, face: str) -> None:
         """A face picked in the solid can carry the sketch."""
@@ -292,6 +308,10 @@ class SketchEditor(QWidget):
             return False
         self._commit(label, sketch)
         return True
+
+    def _take_edge(self, name: str) -> None:
+        edge = next(e for e in self.canvas.outline if e.name == name)
+        self._edit(f"take the edge {name}", lambda s, _v: take(s, edge))
 
     def remove_chosen(self) -> None:
         """Take out what is picked."""

@@ -13,6 +13,7 @@ from lathed_solid.sketch.check import Finding
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.model import Constraint, Sketch
+from lathed_solid.sketch.outside import Edge, follow, moved_outside
 
 Apply = Callable[[], Sketch]
 
@@ -31,12 +32,12 @@ class Row:
     picture: bool = False
 
 
-def rows(state: SketchState) -> list[Row]:
-    """Movements of a loose sketch, ways out of fights, what is said twice."""
+def rows(state: SketchState, outline: tuple[Edge, ...] = ()) -> list[Row]:
+    """Moved outside edges, movements of a loose sketch, ways out of fights, what is said twice."""
     seen = state.seen
     if seen is None:
         return [Row(state.problem)] if state.problem else []
-    out: list[Row] = []
+    out = _outside_rows(state.sketch, outline)
     for fight, words in zip(seen.fights, seen.messages, strict=False):
         out.append(Row(words, _entities(state, fight.constraints), head=True))
         # what was made last comes first, and numbers before relations
@@ -65,6 +66,21 @@ def rows(state: SketchState) -> list[Row]:
         says = " and ".join(state.label(k) for n in again.says[:4] if (k := state.sketch.constraint(n)) is not None)
         text = f"{state.label(c)} says again what {says} say already" if says else f"{state.label(c)} is true by itself"
         out.append(Row(f"{text}: drop it", c.of, apply=_dropped(state.sketch, c.id), label=f"drop {state.label(c)}"))
+    return out
+
+
+def _outside_rows(sketch: Sketch, outline: tuple[Edge, ...]) -> list[Row]:
+    """Outside geometry that no longer lies on the body's edges."""
+    if not outline:
+        return []
+    away = moved_outside(sketch, outline)
+    gone = [n for n, edge in away.items() if edge is None]
+    out = [Row(f"the body's edge under {n} is gone: remove {n}, or take another edge", (n,)) for n in gone]
+    moved = tuple(n for n in away if n not in gone)
+    if moved:
+        words = f"the body's edges under {', '.join(moved)} have moved: follow them"
+        apply = None if gone else (lambda: follow(sketch, outline))
+        out.append(Row(words, moved, apply=apply, label="follow the body's edges", head=True))
     return out
 
 

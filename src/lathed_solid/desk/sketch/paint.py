@@ -16,6 +16,7 @@ from lathed_solid.desk.sketch.state import SketchState, anchor, spot
 from lathed_solid.desk.sketch.view import Frame
 from lathed_solid.sketch.geometry import Round, Shape, Straight
 from lathed_solid.sketch.model import Constraint, Line, Sketch
+from lathed_solid.sketch.outside import Edge
 from lathed_solid.sketch.regions import Loop
 
 DASH = [7.0, 4.0]
@@ -87,6 +88,37 @@ def paint_grid(painter: QPainter, frame: Frame, rect: QRectF) -> None:
     painter.drawLine(QPointF(rect.left(), o.y()), QPointF(rect.right(), o.y()))
     painter.drawLine(QPointF(o.x(), rect.top()), QPointF(o.x(), rect.bottom()))
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
+
+
+def edge_points(edge: Edge, frame: Frame) -> list[QPointF]:
+    """An edge of the body in pixels."""
+    z = [complex(*p) for p in edge.points]
+    if edge.kind == "circle":
+        return polyline(Round("", z[0], edge.radius, 0.0, 2 * math.pi), frame)
+    if edge.kind == "arc":
+        turn = cmath.phase((z[2] - z[0]) / (z[1] - z[0])) % (2 * math.pi)
+        return polyline(Round("", z[0], abs(z[1] - z[0]), cmath.phase(z[1] - z[0]), turn), frame)
+    return [frame.pixel(p) for p in z]
+
+
+def distance_to(points: list[QPointF], p: QPointF) -> float:
+    """Least distance of a pixel from a polyline."""
+    best = math.inf
+    at = complex(p.x(), p.y())
+    for a, b in itertools.pairwise(complex(q.x(), q.y()) for q in points):
+        d = b - a
+        t = min(1.0, max(0.0, (d.conjugate() * (at - a)).real / max(abs(d) ** 2, 1e-12)))
+        best = min(best, abs(a + d * t - at))
+    return best
+
+
+def paint_outline(painter: QPainter, edges: Iterable[Edge], frame: Frame, hover: str | None) -> None:
+    """The body beneath, faintly; the edge under the pointer lit."""
+    r = theme.roles()
+    for edge in edges:
+        lit = edge.name == hover
+        painter.setPen(QPen(QColor(r.brass if lit else r.hatch), 3.0 if lit else 2.0))
+        painter.drawPolyline(QPolygonF(edge_points(edge, frame)))
 
 
 def paint_regions(

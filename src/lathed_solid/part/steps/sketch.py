@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Any, Literal
@@ -58,12 +59,26 @@ class SketchStep(StepBase):
         return ResolvedSketch(resolve_plane(self.plane, evaluate), moved(self.sketch, solution.x))
 
     def stands_on(self) -> frozenset[int]:
-        return face_step(self.plane.face) if isinstance(self.plane, FacePlane) else frozenset()
+        names = [self.plane.face] if isinstance(self.plane, FacePlane) else []
+        names += [part for e in self.sketch.entities if e.source for part in re.split(r"[|+]", e.source)]
+        return frozenset().union(*(face_step(n) for n in names))
 
     def renumbered(self, renumber: Mapping[int, int]) -> dict[str, Any]:
-        if not isinstance(self.plane, FacePlane):
-            return {}
-        return {"plane": self.plane.model_copy(update={"face": renamed(self.plane.face, renumber)})}
+        out: dict[str, Any] = {}
+        if isinstance(self.plane, FacePlane):
+            out["plane"] = self.plane.model_copy(update={"face": renamed(self.plane.face, renumber)})
+        if any(e.source for e in self.sketch.entities):
+            moved = tuple(
+                e.model_copy(update={"source": _renamed_edge(e.source, renumber)}) if e.source else e
+                for e in self.sketch.entities
+            )
+            out["sketch"] = Sketch(entities=moved, constraints=self.sketch.constraints)
+        return out
+
+
+def _renamed_edge(source: str, renumber: Mapping[int, int]) -> str:
+    """An edge's name after steps got new numbers: each face in it is renamed."""
+    return "".join(renamed(part, renumber) if part not in "|+" else part for part in re.split(r"([|+])", source))
 
 
 class PickError(LathedError, ValueError):
