@@ -151,7 +151,9 @@ def moved(sketch: Sketch, x: Array) -> Sketch:
     for e in sketch.entities:
         if isinstance(e, Point):
             i = layout.point[e.id]
-            out.append(e.model_copy(update={"x": float(x[i]), "y": float(x[i + 1])}))
+            place = {"x": float(x[i]), "y": float(x[i + 1])}
+            # constructed, not copied: this runs for every point in every frame of a drag
+            out.append(Point.model_construct(id=e.id, construction=e.construction, source=e.source, **place))
         elif isinstance(e, Circle):
             out.append(e.model_copy(update={"radius": abs(float(x[layout.radius[e.id]]))}))
         elif isinstance(e, Ellipse):

@@ -76,6 +76,7 @@ class Canvas(QWidget):
         self._window: QRectF | None = None
         self._drag: Drag | None = None
         self._drag_x: np.ndarray | None = None
+        self._moving: frozenset[str] = frozenset()
         self._boxes: dict[str, QRectF] = {}
 
     # what is shown -------------------------------------------------------------------------------
@@ -160,7 +161,9 @@ class Canvas(QWidget):
         region = self._hover if self.mode == "regions" else None
         paint.paint_regions(painter, state, self.frame, self.regions, region)
         paint.paint_curves(painter, state, self.frame, frozenset(self.chosen), hover)
-        self._boxes = paint.paint_dimensions(painter, state, self.frame, frozenset(self.chosen), hover)
+        # while something moves, only its own dimensions are drawn: the hand must not wait for the lettering
+        only = self._moving if self._drag is not None else None
+        self._boxes = paint.paint_dimensions(painter, state, self.frame, frozenset(self.chosen), hover, only)
         if self.ghost is not None:
             paint.paint_ghost(painter, state.sketch, self.ghost, self.frame, strong=True)
         if self.movement is not None:
@@ -306,6 +309,7 @@ class Canvas(QWidget):
             self.told.emit(f"{e.id} is held: nothing to drag", False)
             return
         points = e.points[:1] if e.kind in ("circle", "arc", "ellipse") else e.points
+        self._moving = frozenset({e.id, *points})
         self._drag = Drag(self.state.sketch, seen.values, points)
 
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:

@@ -28,7 +28,12 @@ def polyline(s: Shape, frame: Frame) -> list[QPointF]:
     if isinstance(s, Straight):
         return [frame.pixel(s.a), frame.pixel(s.b)]
     turn = s.turn * s.radius * frame.scale if isinstance(s, Round) else s.length * frame.scale
-    steps = int(min(200, max(12, turn / 5)))
+    steps = int(min(200, max(8, turn / 6)))
+    if isinstance(s, Round):
+        z = s.centre + s.radius * np.exp(1j * (s.start + s.turn * np.linspace(0, 1, steps + 1)))
+        x = frame.origin.x() + z.real * frame.scale
+        y = frame.origin.y() - z.imag * frame.scale
+        return [QPointF(a, b) for a, b in zip(x.tolist(), y.tolist(), strict=True)]
     return [frame.pixel(s.at(float(t))) for t in np.linspace(0, 1, steps + 1)]
 
 
@@ -125,8 +130,10 @@ def paint_regions(
     painter: QPainter, state: SketchState, frame: Frame, picked: Iterable[str], hover: str | None
 ) -> None:
     """Picked regions hatched, the one under the pointer tinted."""
-    r = theme.roles()
     names = set(picked)
+    if not names and hover is None:
+        return  # nothing to tint: the arrangement need not be made, which counts while dragging
+    r = theme.roles()
     for region in state.regions:
         if region.name not in names and region.name != hover:
             continue
@@ -152,44 +159,61 @@ def paint_curves(
     painter: QPainter, state: SketchState, frame: Frame, chosen: frozenset[str], hover: str | None
 ) -> None:
     """Every curve in the stroke of its state, then the points."""
-    r, sketch = theme.roles(), state.sketch
+    sketch = state.sketch
     seen = state.seen
     loose = seen.freedoms.loose if seen else frozenset()
     fighting = _fighting_entities(state)
+    # one path for each stroke: a few calls to the painter instead of one for each curve
+    strokes = {name: QPainterPath() for name in ("lit", "held", "loose", "construction", "fighting")}
     for c in sketch.curves:
         points = polyline(state.shape(c.id), frame)
         if c.id in chosen or c.id == hover:
-            pen = QPen(QColor(r.brass), 6.0)
-            colour = QColor(r.brass)
-            colour.setAlpha(150 if c.id in chosen else 80)
-            pen.setColor(colour)
-            pen.setCapStyle(Qt.PenCapStyle.RoundCap)
-            painter.setPen(pen)
-            painter.drawPolyline(QPolygonF(points))
+            strokes["lit"].addPolygon(QPolygonF(points))
         if c.id in fighting:
-            painter.setPen(QPen(QColor(r.ink), 1.5))
-            painter.drawPolyline(QPolygonF(zigzag(points)))
-            continue
-        pen = QPen(QColor(r.quiet if c.construction else r.ink), 1.0 if c.construction else 1.8)
-        if c.construction:
-            pen.setDashPattern(CHAIN)
-        elif c.id in loose:
-            pen.setDashPattern(DASH)
-        painter.setPen(pen)
-        painter.drawPolyline(QPolygonF(points))
-    used = {p for c in sketch.curves for p in c.points}
+            strokes["fighting"].addPolygon(QPolygonF(zigzag(points)))
+        else:
+            stroke = "construction" if c.construction else "loose" if c.id in loose else "held"
+            strokes[stroke].addPolygon(QPolygonF(points))
+    painter.setBrush(Qt.BrushStyle.NoBrush)
+    for name, path in strokes.items():
+        if not path.isEmpty():
+            painter.setPen(_stroke_pen(name))
+            painter.drawPath(path)
+    _paint_points(painter, state, frame, chosen, hover)
+
+
+def _stroke_pen(name: str) -> QPen:
+    r = theme.roles()
+    if name == "lit":
+        colour = QColor(r.brass)
+        colour.setAlpha(130)
+        return QPen(colour, 6.0, cap=Qt.PenCapStyle.RoundCap)
+    pen = QPen(
+        QColor(r.quiet if name == "construction" else r.ink), {"construction": 1.0, "fighting": 1.5}.get(name, 1.8)
+    )
+    if name in ("construction", "loose"):
+        pen.setDashPattern(CHAIN if name == "construction" else DASH)
+    return pen
+
+
+def _paint_points(
+    painter: QPainter, state: SketchState, frame: Frame, chosen: frozenset[str], hover: str | None
+) -> None:
+    """Held points full, loose ones open, those in hand larger."""
+    r, sketch = theme.roles(), state.sketch
+    loose = state.seen.freedoms.loose if state.seen else frozenset()
+    held: list[QPointF] = []
+    open_: list[QPointF] = []
+    lit: list[QPointF] = []
     for p in sketch.points:
         at = frame.pixel(complex(p.x, p.y))
-        size = 2.6
-        if p.id in chosen or p.id == hover:
-            painter.setPen(QPen(QColor(r.brass), 2))
-            painter.setBrush(QColor(r.tint))
-            size = 5.0
-        else:
-            painter.setPen(QPen(QColor(r.ink if p.id in used else r.quiet), 1.2))
-            painter.setBrush(QColor(r.card if p.id in loose else r.ink))
-        painter.drawEllipse(at, size, size)
-    painter.setBrush(Qt.BrushStyle.NoBrush)
+        (lit if p.id in chosen or p.id == hover else open_ if p.id in loose else held).append(at)
+    for points, colour, width in (
+        (held, r.ink, 5.4), (open_, r.ink, 5.8), (open_, r.card, 3.4), (lit, r.brass, 11.0), (lit, r.tint, 7.5),
+    ):  # fmt: skip
+        if points:
+            painter.setPen(QPen(QColor(colour), width, cap=Qt.PenCapStyle.RoundCap))
+            painter.drawPoints(QPolygonF(points))
 
 
 def _fighting_entities(state: SketchState) -> set[str]:
@@ -302,9 +326,14 @@ class Outside:
 
 # dimensions --------------------------------------------------------------------------------------
 def paint_dimensions(
-    painter: QPainter, state: SketchState, frame: Frame, chosen: frozenset[str], hover: str | None
+    painter: QPainter,
+    state: SketchState,
+    frame: Frame,
+    chosen: frozenset[str],
+    hover: str | None,
+    only: frozenset[str] | None = None,
 ) -> dict[str, QRectF]:
-    """All dimensions in drawing style; where each one's text stands, in pixels."""
+    """Dimensions in drawing style (with ``only``, those of these entities); where each one's text stands, in pixels."""
     from lathed_solid.sketch.constraints import DIMENSIONS
 
     painter.setFont(theme.drawing(14))
@@ -312,7 +341,7 @@ def paint_dimensions(
     outside = Outside(state, frame)
     fighting = state.seen.fighting if state.seen else frozenset()
     for c in state.sketch.constraints:
-        if c.kind in DIMENSIONS:
+        if c.kind in DIMENSIONS and (only is None or only & set(c.of)):
             try:
                 lit = c.id in chosen or c.id == hover
                 boxes[c.id] = _paint_dimension(painter, state, frame, outside, c, lit, c.id in fighting)
