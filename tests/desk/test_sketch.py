@@ -259,7 +259,7 @@ def test_every_tool_draws_and_every_work_needs_its_pick(pane: Pane, monkeypatch:
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("2", True))
     places = [(-30, -20), (10, -4), (5, 21), (25, 13)]
     for name in ("line", "rectangle", "centre-rectangle", "circle", "arc", "centre-arc", "slot", "polygon", "ellipse",
-                 "spline", "point"):  # fmt: skip
+                 "spline", "point", "text"):  # fmt: skip
         before = len(pane.sketch.entities)
         pane.canvas.infer = False
         pane.editor.start_tool(name)

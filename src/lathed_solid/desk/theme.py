@@ -9,7 +9,7 @@ from pathlib import Path
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
 from PyQt6.QtWidgets import QApplication
 
-ASSETS = Path(__file__).parent / "assets"
+ASSETS = Path(__file__).parents[1] / "assets"
 
 BODY, NARROW, DRAWING = "Barlow", "Barlow Semi Condensed", "osifont"
 

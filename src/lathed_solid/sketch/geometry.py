@@ -301,7 +301,7 @@ def _numeric(a: Shape, b: Shape, reach: float) -> Iterator[tuple[float, float, c
             off = b.at(y) - a.at(x)
             da, db = a.along(x), b.along(y)
             det = (da.conjugate() * db).imag
-            if abs(det) < 1e-14 * abs(da) * abs(db):
+            if abs(det) <= 1e-14 * abs(da) * abs(db):
                 break
             x = min(1.0, max(0.0, x + (off.conjugate() * db).imag / det))
             y = min(1.0, max(0.0, y + (off.conjugate() * da).imag / det))

@@ -21,7 +21,8 @@ from scipy.spatial import cKDTree
 
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import Round, Shape, Straight, meetings, shape
-from lathed_solid.sketch.model import Sketch
+from lathed_solid.sketch.lettering import outlines
+from lathed_solid.sketch.model import Sketch, Text
 
 REACH = 1e-7  # of the sketch's size: ends nearer than this are one
 
@@ -73,6 +74,9 @@ class Region:
 def regions(sketch: Sketch) -> tuple[Region, ...]:
     """All regions enclosed by the curves that are not construction, from left to right."""
     shapes = [shape(sketch, c.id) for c in sketch.curves if not c.construction]
+    for e in sketch.entities:
+        if isinstance(e, Text) and not e.construction:
+            shapes += outlines(sketch, e)
     shapes = [s for s in shapes if s.length > 1e-12]
     if not shapes:
         return ()
@@ -113,6 +117,8 @@ def _pieces(shapes: list[Shape], reach: float) -> tuple[list[Piece], np.ndarray]
     cuts: list[list[float]] = [[] if s.closed else [0.0, 1.0] for s in shapes]
     for i, j in _near_pairs(shapes, reach):
         a, b = shapes[i], shapes[j]
+        if a.id == b.id:
+            continue  # the outlines of one text meet at their ends only
         found = meetings(a, b, reach)
         if _may_overlap(a, b, reach):
             found += [(a.find(z), b.find(z), z) for z in _ends(a) + _ends(b)]

@@ -151,9 +151,9 @@ def moved(sketch: Sketch, x: Array) -> Sketch:
     for e in sketch.entities:
         if isinstance(e, Point):
             i = layout.point[e.id]
-            place = {"x": float(x[i]), "y": float(x[i + 1])}
             # constructed, not copied: this runs for every point in every frame of a drag
-            out.append(Point.model_construct(id=e.id, construction=e.construction, source=e.source, **place))
+            place = {"x": float(x[i]), "y": float(x[i + 1]), "id": e.id}
+            out.append(Point.model_construct(None, **place, construction=e.construction, source=e.source))  # type: ignore[arg-type]
         elif isinstance(e, Circle):
             out.append(e.model_copy(update={"radius": abs(float(x[layout.radius[e.id]]))}))
         elif isinstance(e, Ellipse):

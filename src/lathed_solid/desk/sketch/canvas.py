@@ -58,6 +58,7 @@ class Canvas(QWidget):
         self.mode = "pick"  # pick, draw, regions, dimension, trim, take
         self.tool: Tool | None = None
         self.sides = 6
+        self.text = ""
         self.infer = True
         self.snaps: list[Snap] = []
         self.texts: dict[str, str] = {}
@@ -221,7 +222,7 @@ class Canvas(QWidget):
         return draft
 
     def _drawing(self, snaps: list[Snap]) -> Drawing:
-        return Drawing([s.place for s in snaps], dict(self.texts), dict(self.values), self.infer, self.sides)
+        return Drawing([s.place for s in snaps], dict(self.texts), dict(self.values), self.infer, self.sides, self.text)
 
     # pointing ------------------------------------------------------------------------------------
     def _snap(self, p: QPointF) -> Snap:

@@ -233,6 +233,11 @@ class SketchEditor(QWidget):
             if not ok:
                 return
             self.canvas.sides = sides
+        if name == "text":
+            text, ok = QInputDialog.getText(self, "Lettering", "text", text=self.canvas.text)
+            if not ok or not text.strip():
+                return
+            self.canvas.text = text.strip()
         self.set_mode("draw", name)
 
     def _show_strip(self) -> None:

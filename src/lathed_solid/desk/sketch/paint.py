@@ -164,7 +164,7 @@ def paint_curves(
     loose = seen.freedoms.loose if seen else frozenset()
     fighting = _fighting_entities(state)
     # one path for each stroke: a few calls to the painter instead of one for each curve
-    strokes = {name: QPainterPath() for name in ("lit", "held", "loose", "construction", "fighting")}
+    strokes = {name: QPainterPath() for name in ("lit", "held", "loose", "construction", "letters", "fighting")}
     for c in sketch.curves:
         points = polyline(state.shape(c.id), frame)
         if c.id in chosen or c.id == hover:
@@ -174,6 +174,8 @@ def paint_curves(
         else:
             stroke = "construction" if c.construction else "loose" if c.id in loose else "held"
             strokes[stroke].addPolygon(QPolygonF(points))
+    for s in state.letters:
+        strokes["lit" if s.id in chosen else "letters"].addPolygon(QPolygonF(polyline(s, frame)))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     for name, path in strokes.items():
         if not path.isEmpty():
@@ -189,7 +191,8 @@ def _stroke_pen(name: str) -> QPen:
         colour.setAlpha(130)
         return QPen(colour, 6.0, cap=Qt.PenCapStyle.RoundCap)
     pen = QPen(
-        QColor(r.quiet if name == "construction" else r.ink), {"construction": 1.0, "fighting": 1.5}.get(name, 1.8)
+        QColor(r.quiet if name == "construction" else r.ink),
+        {"construction": 1.0, "letters": 1.2, "fighting": 1.5}.get(name, 1.8),
     )
     if name in ("construction", "loose"):
         pen.setDashPattern(CHAIN if name == "construction" else DASH)

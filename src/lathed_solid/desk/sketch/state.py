@@ -35,6 +35,7 @@ class SketchState:
     _last: tuple[Sketch, tuple[tuple[str, float], ...]] | None = None
     _shapes: dict[str, Shape] = field(default_factory=dict)
     _regions: tuple[Region, ...] | None = None
+    _letters: list[Shape] | None = None
 
     def load(self, document: Document, step: SketchStep) -> None:
         """Take over a step; solving and diagnosing only when figure or values changed."""
@@ -48,7 +49,7 @@ class SketchState:
         except LathedError as exc:
             self.problem = exc.message
             self.seen = self._last = None
-        self._shapes, self._regions = {}, None
+        self._shapes, self._regions, self._letters = {}, None, None
 
     @property
     def sketch(self) -> Sketch:
@@ -66,6 +67,19 @@ class SketchState:
         if name not in self._shapes:
             self._shapes[name] = shape(self.sketch, name)
         return self._shapes[name]
+
+    @property
+    def letters(self) -> list[Shape]:
+        """Outlines of all lettering, kept until the figure changes."""
+        if self._letters is None:
+            from lathed_solid.sketch.lettering import outlines
+            from lathed_solid.sketch.model import Text
+
+            self._letters = []
+            for e in self.sketch.entities:
+                if isinstance(e, Text):
+                    self._letters += outlines(self.sketch, e)
+        return self._letters
 
     @property
     def regions(self) -> tuple[Region, ...]:

@@ -27,6 +27,7 @@ class Drawing:
     values: dict[str, float] = field(default_factory=dict)
     infer: bool = True
     sides: int = 6
+    text: str = ""
 
 
 Points = list[str | None]
@@ -190,6 +191,14 @@ def _spline(draft: Draft, drawing: Drawing) -> Points:
     return list(points)
 
 
+def _text(draft: Draft, drawing: Drawing) -> Points:
+    from lathed_solid.sketch.lettering import check_text
+
+    at = draft.point(*_two(drawing.places[0]))
+    draft.text(at, check_text(drawing.text), drawing.values.get("height", 5.0))
+    return [at]
+
+
 TOOLS: tuple[Tool, ...] = (
     Tool("line", "line", "L", ("start of the line", "end of the line"), _line,
          (("length", "length"), ("angle", "angle")), chain=True),
@@ -207,6 +216,7 @@ TOOLS: tuple[Tool, ...] = (
     Tool("ellipse", "ellipse", "E", ("the centre", "an end of the long axis", "its edge"), _ellipse),
     Tool("spline", "spline", "S", ("first point", "next point; Enter ends it"), _spline),
     Tool("point", "point", "P", ("where",), _point),
+    Tool("text", "text…", "", ("where the baseline begins",), _text, (("height", "length"),)),
 )  # fmt: skip
 
 BY_ID = {t.id: t for t in TOOLS}

@@ -7,7 +7,7 @@ from typing import Any
 
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
 from OCP.collections import Array1_double, Array1_gp_Pnt, Array1_int
-from OCP.Geom import Geom_BSplineCurve
+from OCP.Geom import Geom_BezierCurve, Geom_BSplineCurve
 from OCP.gp import gp_Ax2, gp_Ax3, gp_Circ, gp_Dir, gp_Elips, gp_Pln, gp_Pnt
 from OCP.TopoDS import TopoDS
 
@@ -126,6 +126,12 @@ def _forward(piece: PieceFigure, placed: Placed) -> Any:
             axes, a, b = gp_Ax2(placed.exact((x, y)), placed.normal, placed.direction((-my, mx))), minor, major
         oval = gp_Elips(axes, a, b)
         made = BRepBuilderAPI_MakeEdge(oval) if whole else BRepBuilderAPI_MakeEdge(oval, first, last)
+    elif piece.kind == "bezier":
+        t0, t1, poles = piece.figures
+        points = Array1_gp_Pnt(1, 3)
+        for i, p in enumerate(poles, 1):
+            points.SetValue(i, placed.exact(p))
+        made = BRepBuilderAPI_MakeEdge(Geom_BezierCurve(points), first, last, min(t0, t1), max(t0, t1))
     else:
         t0, t1, knots, poles = piece.figures
         curve = _spline(knots, poles, placed)

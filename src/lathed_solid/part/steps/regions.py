@@ -28,7 +28,8 @@ RegionName = Annotated[str, Field(min_length=2, max_length=4000)]
 class PieceFigure:
     """One boundary piece in mm: ``kind`` line, arc, ellipse or spline; ``figures`` as that kind needs.
 
-    arc: centre x, y, radius; ellipse: centre x, y, major x, y, minor; spline: t0, t1, degree, then knots and poles.
+    arc: centre x, y, radius; ellipse: centre x, y, major x, y, minor; spline: t0, t1, knots, poles;
+    bezier: t0, t1, three poles.
     ``left`` tells whether it runs counter-clockwise about its centre.
     """
 
@@ -54,7 +55,7 @@ class RegionFigure:
     @property
     def free(self) -> bool:
         """Whether a spline bounds it."""
-        return any(p.kind == "spline" for loop in (self.outer, *self.holes) for p in loop)
+        return any(p.kind in ("spline", "bezier") for loop in (self.outer, *self.holes) for p in loop)
 
 
 @dataclass(frozen=True, slots=True)
@@ -103,6 +104,7 @@ def _piece(p: Piece) -> PieceFigure:
     from scipy.interpolate import BSpline, CubicSpline
 
     from lathed_solid.sketch.geometry import Oval, Round, Smooth
+    from lathed_solid.sketch.lettering import Quadratic
 
     c = p.curve
     s, m, e = ((z.real, z.imag) for z in (p.start, p.middle, p.end))
@@ -120,6 +122,9 @@ def _piece(p: Piece) -> PieceFigure:
         return PieceFigure(
             c.id, "spline", s, m, e, bool(p.t1 > p.t0), (float(p.t0), float(p.t1), tuple(map(float, axes[0].t)), poles)
         )
+    if isinstance(c, Quadratic):
+        poles = tuple((z.real, z.imag) for z in (c.a, c.b, c.c))
+        return PieceFigure(c.id, "bezier", s, m, e, bool(p.t1 > p.t0), (float(p.t0), float(p.t1), poles))
     return PieceFigure(c.id, "line", s, m, e)
 
 
