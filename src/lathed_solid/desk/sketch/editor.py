@@ -528,7 +528,7 @@ class SketchEditor(QWidget):
         typing = isinstance(self.focusWidget(), QLineEdit)
         shift = "Shift+" if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else ""
         name = f"{shift}{chr(event.key())}" if 64 < event.key() < 91 else ""
-        tool = next((t.id for t in TOOLS if t.key == name), None)
+        tool = next((t.id for t in TOOLS if name and t.key == name), None)
         work = {"D": "dimension", "W": "trim", "K": "check", "B": "regions"}.get(name)
         if typing or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             super().keyPressEvent(event)
