@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.sketch import paint
+from lathed_solid.desk.sketch.dimensions import paint_dimensions
 from lathed_solid.desk.sketch.state import SketchState
 from lathed_solid.desk.sketch.tools import Drawing, Tool
 from lathed_solid.desk.sketch.view import Frame
@@ -164,7 +165,7 @@ class Canvas(QWidget):
         paint.paint_curves(painter, state, self.frame, frozenset(self.chosen), hover)
         # while something moves, only its own dimensions are drawn: the hand must not wait for the lettering
         only = self._moving if self._drag is not None else None
-        self._boxes = paint.paint_dimensions(painter, state, self.frame, frozenset(self.chosen), hover, only)
+        self._boxes = paint_dimensions(painter, state, self.frame, frozenset(self.chosen), hover, only)
         if self.ghost is not None:
             paint.paint_ghost(painter, state.sketch, self.ghost, self.frame, strong=True)
         if self.movement is not None:
