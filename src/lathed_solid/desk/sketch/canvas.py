@@ -93,6 +93,10 @@ class Canvas(QWidget):
 
     def resizeEvent(self, event: Any) -> None:
         super().resizeEvent(event)
+        self.fit_if_untouched()
+
+    def fit_if_untouched(self) -> None:
+        """Fit again, unless the paper was moved or zoomed by hand."""
         if self._fitted:
             self.fit()
 
@@ -100,6 +104,8 @@ class Canvas(QWidget):
         """Show everything, or a sheet of 100 mm when nothing is drawn; it stays so until the paper is moved."""
         self._fitted = True
         boxes = [self.state.shape(c.id).box for c in self.state.sketch.curves]
+        boxes += [s.box for s in self.state.letters]
+        boxes += [(x, y, x, y) for edge in self.outline for x, y in edge.points]
         if not boxes:
             self.frame.fit(-50 - 50j, 50 + 50j, self.width(), self.height())
         else:

@@ -79,6 +79,7 @@ class SketchEditor(SketchWork):
         self.title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
         self.plane = QComboBox()
         self.plane.setFont(theme.narrow(12))
+        self.plane.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.plane.setToolTip("The plane that the sketch lies on")
         self.plane.activated.connect(self._set_plane)
         self.turn = QPushButton("turn")
@@ -192,7 +193,9 @@ class SketchEditor(SketchWork):
         self._show_outline()
 
     def _show_outline(self) -> None:
-        self.canvas.outline = self._outlines.get(self._shown or 0, ())
+        before, self.canvas.outline = self.canvas.outline, self._outlines.get(self._shown or 0, ())
+        if self.canvas.outline != before:
+            self.canvas.fit_if_untouched()
         self.canvas.update()
         if self.state.step is not None:
             self._say(findings.rows(self.state, self.canvas.outline))
