@@ -74,6 +74,8 @@ def start_workshop() -> tuple[Workshop | None, str]:
 def run(path: Path | None, document: Document | None = None) -> int:
     """Open the window on a document (or what was recovered, or a new part); the exit code."""
     gc.disable()
+    # small matrices, and a worker beside us: one thread is faster than a pool
+    os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     check_display()
     preload()
     workshop, why = start_workshop()

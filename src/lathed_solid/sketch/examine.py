@@ -60,9 +60,17 @@ def dimension_values(sketch: Sketch, evaluate: Evaluate) -> dict[str, float]:
 
 
 def examine(
-    sketch: Sketch, values: Mapping[str, float], *, label: Label | None = None, show: Show = in_mm
+    sketch: Sketch,
+    values: Mapping[str, float],
+    *,
+    label: Label | None = None,
+    show: Show = in_mm,
+    thorough: bool = True,
 ) -> Examination:
-    """Solve and diagnose. Raises SketchError for an impossible value (a negative radius, not a number)."""
+    """Solve and diagnose; what is said twice only when ``thorough``.
+
+    Raises SketchError for an impossible value (a negative radius, not a number).
+    """
     solution = solve(sketch, values)
     if not solution.ok:
         found = fights(sketch, values, solution)
@@ -77,7 +85,7 @@ def examine(
         raise SketchError("the solved figure is larger than 1 km", hint="smaller values")
     solved = moved(sketch, solution.x)
     free = freedoms(sketch, values, solution.x)
-    again = redundancies(sketch, values, solution.x)
+    again = redundancies(sketch, values, solution.x) if thorough else ()
     return Examination(
         solved,
         "loose" if free.count else "held",

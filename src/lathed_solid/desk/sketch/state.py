@@ -21,6 +21,9 @@ from lathed_solid.sketch.measure import measured
 from lathed_solid.sketch.model import Constraint, Point, Sketch
 from lathed_solid.sketch.regions import Region, regions
 
+#: in larger sketches what is said twice is not looked for while drawing: the window must not wait
+THOROUGH_UP_TO = 500
+
 RELATIONS = tuple(k for k in KINDS if k not in DIMENSIONS)
 
 
@@ -44,7 +47,13 @@ class SketchState:
             values = dimension_values(step.sketch, scope(document))  # type: ignore[arg-type]
             key = (step.sketch, tuple(values.items()))
             if self._last is None or key != self._last or self.seen is None:
-                self.seen = examine(step.sketch, values, label=self.label, show=self.show)
+                self.seen = examine(
+                    step.sketch,
+                    values,
+                    label=self.label,
+                    show=self.show,
+                    thorough=len(step.sketch.constraints) <= THOROUGH_UP_TO,
+                )
                 self._last = key
         except LathedError as exc:
             self.problem = exc.message
