@@ -32,11 +32,8 @@ from lathed_solid.part import (
 )
 from lathed_solid.part import edits as _edits
 from lathed_solid.proof import Report
-from lathed_solid.sketch import edits as sketch_edits
 from lathed_solid.sketch import shapes as shapes
 from lathed_solid.sketch.draft import Draft
-from lathed_solid.sketch.examine import Examination, dimension_values
-from lathed_solid.sketch.examine import examine as _examine
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.turned import (
     Bore,
@@ -53,6 +50,8 @@ from lathed_solid.turned import (
 
 if TYPE_CHECKING:
     from lathed_solid.kernel.engine import Built, Engine
+    from lathed_solid.sketch import edits as sketch_edits
+    from lathed_solid.sketch.examine import Examination
 
 __all__ = [
     "Bore", "BoreStep", "Callout", "DatumPlane", "Document", "Draft", "Edge", "FacePlane", "Groove", "Instrument",
@@ -63,6 +62,15 @@ __all__ = [
 ]  # fmt: skip
 
 edge, taper = parse_edge, parse_taper
+
+
+def __getattr__(name: str) -> Any:
+    """``sketch_edits`` is imported when it is first used: a turned part, and the window's start, need no solver."""
+    if name == "sketch_edits":
+        from lathed_solid.sketch import edits
+
+        return edits
+    raise AttributeError(name)
 
 
 def new_part(name: str, *, unit: str = "mm", material: str = "C45 steel") -> Document:
@@ -150,10 +158,13 @@ def sketch(part: Document, figure: Draft | Sketch, plane: DatumPlane | FacePlane
 
 def examine(part: Document, step: int) -> Examination:
     """Solve and diagnose the sketch of a step: held, loose or fighting, and why. Raises DocumentError, SketchError."""
+    from lathed_solid.sketch.examine import dimension_values
+    from lathed_solid.sketch.examine import examine as look
+
     found = part.step(step)
     if not isinstance(found, SketchStep):
         raise _edits.DocumentError(f"there is no sketch at step {step}")
-    return _examine(found.sketch, dimension_values(found.sketch, scope(part)))  # type: ignore[arg-type]
+    return look(found.sketch, dimension_values(found.sketch, scope(part)))  # type: ignore[arg-type]
 
 
 def extrude(part: Document, sketch: int, distance: str | None, **values: Any) -> Document:
