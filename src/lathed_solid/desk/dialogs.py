@@ -177,6 +177,8 @@ class HelpDialog(QDialog):
 
 def help_html() -> str:
     """All actions with keys by group, then the writing rules."""
+    from lathed_solid.desk.sketch.tools import TOOLS  # here: the window's start needs no solver
+
     parts = ["<h3>Keys</h3><table cellspacing='0' cellpadding='3'>"]
     group = ""
     for action in ACTIONS:
@@ -188,6 +190,13 @@ def help_html() -> str:
     parts.append(
         "</table><h3>In the solid</h3><p>Left drag turns, middle or right drag moves, the wheel zooms at the "
         "pointer, a click picks a face or an edge; arrow keys turn, + and − zoom, Esc clears the pick.</p>"
+    )
+    tools = " · ".join(f"{t.key} {t.title}" for t in TOOLS if t.key)
+    parts.append(
+        f"<h3>In a sketch</h3><p>{html.escape(tools)} · D dimension · W trim · K check · B build on regions · Del "
+        "removes. While drawing, digits go to the size fields, Tab to the next, Enter takes them; N infers none; Esc "
+        "lets go. Click picks, Shift adds, a double click takes a chain or opens a dimension; what is dashed is loose "
+        "and can be dragged, what is in zigzag fights: the list below names it and the ways out. Home fits.</p>"
     )
     parts.append(
         "<h3>Expressions</h3><p>Every numeric cell takes 12.5 or 12,5, fractions 1 3/8, units 1/4in + 3mm, "
