@@ -9,7 +9,7 @@ import sys
 
 import numpy as np
 
-from lathed_solid.sketch.diagnosis import freedoms, redundancies, scaled
+from lathed_solid.sketch.diagnosis import freedoms, redundancies
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.fights import fights
 from lathed_solid.sketch.model import Sketch
@@ -25,6 +25,14 @@ def figure_of(seed: int):
     if seed % 10 == 9:
         return tangent_row(3 + seed % 9)
     return chain(1 + seed % 7, seed, seed)
+
+
+def scaled(system: System, y: np.ndarray) -> np.ndarray:
+    """The dense Jacobian with rows of length 1 (zero rows stay zero)."""
+    _, data = system.evaluate(y)
+    j = system.jacobian(data).toarray()
+    norm = np.linalg.norm(j, axis=1)
+    return j / np.where(norm > 1e-12, norm, 1.0)[:, None]
 
 
 def svd_freedoms(sketch: Sketch, values: dict[str, float], x: np.ndarray) -> int:

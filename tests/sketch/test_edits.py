@@ -22,7 +22,6 @@ def still(sketch: Sketch, values: dict[str, float]):
     driving = {k: v for k, v in values.items() if (c := sketch.constraint(k)) is not None and not c.reference}
     seen = examine(sketch, driving)
     assert seen.ok, seen.messages
-    assert seen.solution.steps == 0 or abs(seen.solution.x - seen.solution.x).max() == 0
     for p in sketch.points:
         assert seen.sketch.at(p.id) == pytest.approx(sketch.at(p.id), abs=1e-6)
     return seen

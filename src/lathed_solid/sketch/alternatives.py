@@ -16,6 +16,7 @@ import numpy as np
 
 from lathed_solid.sketch.lower import Layout
 from lathed_solid.sketch.model import Arc, Constraint, Line, Sketch
+from lathed_solid.sketch.plane import mirrored
 from lathed_solid.sketch.residuals import Array
 from lathed_solid.sketch.solve import moved, sane, solve_system
 from lathed_solid.sketch.system import System
@@ -38,13 +39,14 @@ def alternatives(sketch: Sketch, values: Mapping[str, float], *, most: int = MOS
     """Other solutions of a solved sketch, nearest first; the present one is not among them."""
     layout = Layout(sketch)
     here = np.array(layout.start)
-    partners = _partners(sketch, layout)
+    joints = System(sketch, level=1, layout=layout)  # which points are one does not change
+    partners = _partners(sketch, joints)
     seen: list[tuple[Sketch, Array]] = [(sketch, here)]
     queue, tried = deque(seen), 0
-    size = System(sketch, layout=layout).size
+    size = layout.size
     while queue and len(seen) <= most and tried < TRIED_MOST:
         base, x = queue.popleft()
-        for changed, start in itertools.chain(_mirrored(base, x, layout, partners), _other_sides(base, x, layout)):
+        for changed, start in itertools.chain(_mirrored(base, x, joints, partners), _other_sides(base, x, layout)):
             tried += 1
             system = System(changed)
             solution = solve_system(system, values, start)
@@ -61,12 +63,11 @@ def alternatives(sketch: Sketch, values: Mapping[str, float], *, most: int = MOS
     return tuple(sorted(out, key=lambda a: a.distance))
 
 
-def _partners(sketch: Sketch, layout: Layout) -> dict[int, set[int]]:
+def _partners(sketch: Sketch, joints: System) -> dict[int, set[int]]:
     """For each point (by merged unknown) the points it is tied to by lines, arcs and two-point constraints."""
-    system = System(sketch, level=1, layout=layout)
 
     def root(p: str) -> int:
-        return int(system.index[layout.point[p]])
+        return int(joints.index[joints.layout.point[p]])
 
     ties: dict[int, set[int]] = {}
 
@@ -95,13 +96,12 @@ def _anchor(sketch: Sketch, name: str) -> tuple[str, ...]:
 
 
 def _mirrored(
-    sketch: Sketch, x: Array, layout: Layout, partners: Mapping[int, set[int]]
+    sketch: Sketch, x: Array, joints: System, partners: Mapping[int, set[int]]
 ) -> Iterator[tuple[Sketch, Array]]:
     """Starts with one point mirrored over the line through two of its partners."""
-    system = System(sketch, level=1, layout=layout)
     place: dict[int, int] = {}
-    for i in layout.point.values():
-        place.setdefault(int(system.index[i]), i)
+    for i in joints.layout.point.values():
+        place.setdefault(int(joints.index[i]), i)
     for root, tied in partners.items():
         i = place[root]
         p = complex(x[i], x[i + 1])
@@ -109,13 +109,12 @@ def _mirrored(
             s, e = complex(x[place[a]], x[place[a] + 1]), complex(x[place[b]], x[place[b] + 1])
             if abs(e - s) < 1e-9:
                 continue
-            image = s + ((p - s) / (e - s)).conjugate() * (e - s)
+            image = mirrored(p, s, e)
             if abs(image - p) < 1e-6:
                 continue
             start = x.copy()
-            same = system.index == root
-            start[same] = image.real
-            start[system.index == int(system.index[i + 1])] = image.imag
+            start[joints.index == root] = image.real
+            start[joints.index == joints.index[i + 1]] = image.imag
             yield sketch, start
 
 
@@ -137,9 +136,9 @@ def _other_sides(sketch: Sketch, x: Array, layout: Layout) -> Iterator[tuple[Ske
             start = x.copy()
             for p in second.points:
                 q = layout.point[p]
-                if {p} & {first.start, first.end}:
+                if p in (first.start, first.end):
                     continue
-                z = s + ((complex(x[q], x[q + 1]) - s) / (e - s)).conjugate() * (e - s)
+                z = mirrored(complex(x[q], x[q + 1]), s, e)
                 start[q], start[q + 1] = z.real, z.imag
             yield changed, start
 

@@ -9,9 +9,8 @@ from typing import Literal
 import numpy as np
 from scipy.spatial import cKDTree
 
-from lathed_solid.sketch.geometry import Shape, meetings, shape
-from lathed_solid.sketch.model import Arc, Line, Sketch, Spline
-from lathed_solid.sketch.regions import REACH
+from lathed_solid.sketch.geometry import REACH, Shape, drawn, meetings, near_pairs, size_of
+from lathed_solid.sketch.model import Sketch
 
 FindingKind = Literal["open end", "crossing", "overlap", "double", "no length"]
 
@@ -40,19 +39,6 @@ class Finding:
         }[self.kind]
 
 
-def drawn(sketch: Sketch) -> list[Shape]:
-    """Shapes of the curves that are not construction."""
-    return [shape(sketch, c.id) for c in sketch.curves if not c.construction]
-
-
-def size_of(shapes: list[Shape]) -> float:
-    """Extent of some shapes, mm; at least 1e-9."""
-    if not shapes:
-        return 1e-9
-    box = np.array([s.box for s in shapes])
-    return float(max(np.ptp(box[:, [0, 2]]), np.ptp(box[:, [1, 3]]), 1e-9))
-
-
 def findings(sketch: Sketch) -> tuple[Finding, ...]:
     """Everything found, worst kinds first."""
     shapes = drawn(sketch)
@@ -60,19 +46,13 @@ def findings(sketch: Sketch) -> tuple[Finding, ...]:
     out = [Finding("no length", (s.id,), s.at(0)) for s in shapes if s.length <= 10 * reach]
     whole = [s for s in shapes if s.length > 10 * reach]
     out += _doubles(whole, reach)
-    out += _open_ends(sketch, whole, reach)
+    out += _open_ends(whole, reach)
     out += _crossings(whole, reach)
     order = ("no length", "double", "overlap", "open end", "crossing")
     return tuple(sorted(out, key=lambda f: order.index(f.kind)))
 
 
-def open_ends(sketch: Sketch) -> tuple[Finding, ...]:
-    """Only the open ends."""
-    shapes = drawn(sketch)
-    return tuple(_open_ends(sketch, shapes, REACH * size_of(shapes)))
-
-
-def _open_ends(sketch: Sketch, shapes: list[Shape], reach: float) -> list[Finding]:
+def _open_ends(shapes: list[Shape], reach: float) -> list[Finding]:
     ends = [(s, z) for s in shapes if not s.closed for z in (s.at(0), s.at(1))]
     if not ends:
         return []
@@ -92,38 +72,30 @@ def _open_ends(sketch: Sketch, shapes: list[Shape], reach: float) -> list[Findin
 
 def _crossings(shapes: list[Shape], reach: float) -> list[Finding]:
     out = []
-    for i, a in enumerate(shapes):
-        for b in shapes[i + 1 :]:
-            if a.box[0] > b.box[2] + reach or b.box[0] > a.box[2] + reach:
-                continue
-            if a.box[1] > b.box[3] + reach or b.box[1] > a.box[3] + reach:
-                continue
-            for t, u, z in meetings(a, b, reach):
-                if _within(a, t, z, reach) and _within(b, u, z, reach):
-                    da, db = a.along(t), b.along(u)
-                    if abs((da.conjugate() * db).imag) > 1e-7 * abs(da) * abs(db):
-                        out.append(Finding("crossing", (a.id, b.id), z))
+    for a, b in near_pairs(shapes, reach):
+        for t, u, z in meetings(a, b, reach):
+            if _within(a, z, reach) and _within(b, z, reach):
+                da, db = a.along(t), b.along(u)
+                if abs((da.conjugate() * db).imag) > 1e-7 * abs(da) * abs(db):
+                    out.append(Finding("crossing", (a.id, b.id), z))
     return out
 
 
-def _within(s: Shape, t: float, z: complex, reach: float) -> bool:
+def _within(s: Shape, z: complex, reach: float) -> bool:
     """Whether a place is off the ends of the curve."""
     return s.closed or (abs(z - s.at(0)) > 3 * reach and abs(z - s.at(1)) > 3 * reach)
 
 
 def _doubles(shapes: list[Shape], reach: float) -> list[Finding]:
     out = []
-    for i, a in enumerate(shapes):
-        for b in shapes[i + 1 :]:
-            if type(a) is not type(b):
-                continue
-            if abs(a.box[0] - b.box[0]) > a.length + b.length or abs(a.box[1] - b.box[1]) > a.length + b.length:
-                continue
-            on = [bool(abs(b.at(b.find(a.at(t))) - a.at(t)) <= 3 * reach) for t in (0.0, 0.21, 0.5, 0.83, 1.0)]
-            if all(on) and abs(a.length - b.length) <= 10 * reach:
-                out.append(Finding("double", (a.id, b.id), a.at(0.5)))
-            elif sum(on) >= 2 and _runs_together(a, b, reach):
-                out.append(Finding("overlap", (a.id, b.id), a.at(a.find(b.at(0.5)))))
+    for a, b in near_pairs(shapes, 3 * reach):
+        if type(a) is not type(b):
+            continue
+        on = [bool(abs(b.at(b.find(a.at(t))) - a.at(t)) <= 3 * reach) for t in (0.0, 0.21, 0.5, 0.83, 1.0)]
+        if all(on) and abs(a.length - b.length) <= 10 * reach:
+            out.append(Finding("double", (a.id, b.id), a.at(0.5)))
+        elif sum(on) >= 2 and _runs_together(a, b, reach):
+            out.append(Finding("overlap", (a.id, b.id), a.at(a.find(b.at(0.5)))))
     return out
 
 
@@ -136,8 +108,3 @@ def _runs_together(a: Shape, b: Shape, reach: float) -> bool:
         if u - t > 1e-6 and abs(b.at(b.find(middle)) - middle) <= 3 * reach:
             return True
     return False
-
-
-def has_ends(e: object) -> bool:
-    """Whether an entity has two ends."""
-    return isinstance(e, Line | Arc | Spline)

@@ -8,6 +8,7 @@ has freedoms, unless nothing that can be dimensioned stops a movement.
 
 from __future__ import annotations
 
+import cmath
 import itertools
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
@@ -18,9 +19,10 @@ from lathed_solid.sketch.constraints import ConstraintKind
 from lathed_solid.sketch.diagnosis import freedoms
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.lower import Layout, lower, oriented
-from lathed_solid.sketch.measure import measured
+from lathed_solid.sketch.lower import Layout, lower
+from lathed_solid.sketch.measure import measured_all
 from lathed_solid.sketch.model import Constraint, Line, Sketch
+from lathed_solid.sketch.orient import oriented
 from lathed_solid.sketch.residuals import Array
 from lathed_solid.sketch.system import System
 
@@ -59,7 +61,7 @@ def propose(
         if stopped:
             taken.append(c.model_copy(update={"id": draft.name("k")}))
     candidates = list(itertools.islice(_candidates(sketch, loose.loose), MOST_CANDIDATES))
-    sizes = [abs(measured(sketch, c)) for c in candidates]
+    sizes = [abs(size) for size in measured_all(sketch, candidates)]
     fitting = sorted(
         (abs(o.value - s) / max(o.value, 1e-9), i, o)
         for i, (c, s) in enumerate(zip(candidates, sizes, strict=True))
@@ -129,12 +131,12 @@ def _candidates(sketch: Sketch, loose: frozenset[str]) -> Iterator[Constraint]:
             yield made("across_x", m.id, n.id)
         elif size > 1e-9 and abs(m.x - n.x) < 1e-6 * size:
             yield made("across_y", m.id, n.id)
-    lines = [c for c in curves if isinstance(c, Line) and _length(sketch, c) > 1e-9]
+    ways = {c.id: complex(*sketch.at(c.end)) - complex(*sketch.at(c.start)) for c in curves if isinstance(c, Line)}
+    lines = [c for c in curves if abs(ways.get(c.id, 0j)) > 1e-9]
     for c in lines:
         yield made("distance", c.id)
     for a, b in itertools.combinations(lines[:60], 2):
-        turn = abs(measured(sketch, made("angle", a.id, b.id)))
-        if 1e-3 < turn < np.pi - 1e-3:
+        if 1e-3 < abs(cmath.phase(ways[b.id] / ways[a.id])) < np.pi - 1e-3:
             yield made("angle", a.id, b.id)
     held = [p.id for p in sketch.points if p.id not in loose] or [p.id for p in sketch.points[:1]]
     centres = [c.points[0] for c in curves if c.kind in ("circle", "arc", "ellipse")]
@@ -149,17 +151,11 @@ def _candidates(sketch: Sketch, loose: frozenset[str]) -> Iterator[Constraint]:
                 yield made("across_y", base, p)
 
 
-def _length(sketch: Sketch, line: Line) -> float:
-    (x0, y0), (x1, y1) = sketch.at(line.start), sketch.at(line.end)
-    return float(np.hypot(x1 - x0, y1 - y0))
-
-
 def _stop(layout: Layout, c: Constraint, basis: Array) -> tuple[Array, bool]:
     """The basis without the movements that ``c`` stops, and whether it stops any."""
     if basis.shape[1] == 0:
         return basis, False
-    shared = {p.id: p.id for p in layout.sketch.points}
-    system = System(layout.sketch, level=0, layout=layout, made=lower(c, layout, shared))
+    system = System(layout.sketch, level=0, layout=layout, made=lower(c, layout, {}))
     system.set_values({c.id: 0.0})
     y = system.reduce(system.x0)
     system.set_weights(y)

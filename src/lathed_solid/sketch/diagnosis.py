@@ -54,14 +54,6 @@ class Freedoms:
     loose: frozenset[str]
 
 
-def scaled(system: System, y: Array) -> Array:
-    """The dense Jacobian with rows of length 1 (zero rows stay zero)."""
-    _, data = system.evaluate(y)
-    j = system.jacobian(data).toarray()
-    norm = np.linalg.norm(j, axis=1)
-    return j / np.where(norm > 1e-12, norm, 1.0)[:, None]
-
-
 def freedoms(sketch: Sketch, values: Mapping[str, float], x: Array, *, most: int = 60) -> Freedoms:
     """Free movements of ``sketch`` at the solution ``x`` (N,)."""
     system = System(sketch)

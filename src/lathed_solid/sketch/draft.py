@@ -13,8 +13,8 @@ from pydantic import ValidationError
 
 from lathed_solid.sketch.constraints import ConstraintKind, check_operands
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.lower import oriented
 from lathed_solid.sketch.model import Arc, Circle, Constraint, Ellipse, Entity, Line, Point, Sketch, Spline, Text
+from lathed_solid.sketch.orient import oriented
 
 
 class Draft:
@@ -77,7 +77,7 @@ class Draft:
             check_operands(kind, tuple(self.entities[name].kind for name in of))
             made = Constraint(id=self.name("k"), kind=kind, of=of, value=value, **more)
         except ValidationError as exc:
-            raise SketchError(str(exc.errors()[0]["msg"]), where=kind) from None
+            raise _refused(exc, kind) from None
         except ValueError as exc:
             raise SketchError(str(exc)) from None
         self.constraints[made.id] = oriented(self._figure(), made)
@@ -109,4 +109,9 @@ class Draft:
         try:
             return Sketch(entities=tuple(self.entities.values()), constraints=tuple(self.constraints.values()))
         except ValidationError as exc:
-            raise SketchError(str(exc.errors()[0]["msg"])) from None
+            raise _refused(exc) from None
+
+
+def _refused(exc: ValidationError, where: str = "") -> SketchError:
+    """The first failure of a validation."""
+    return SketchError(str(exc.errors()[0]["msg"]), where=where)

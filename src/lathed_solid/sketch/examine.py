@@ -11,7 +11,7 @@ from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.diagnosis import Freedoms, Redundancy, freedoms, redundancies
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.fights import Fight, Label, Show, fights, in_mm, plain, words
-from lathed_solid.sketch.model import Constraint, Sketch
+from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.solve import Solution, moved, sane, solve
 
 State = Literal["held", "loose", "fighting", "stuck"]
@@ -99,18 +99,18 @@ def examine(
 
 
 def _messages(sketch: Sketch, free: Freedoms, again: tuple[Redundancy, ...], label: Label | None) -> tuple[str, ...]:
-    say = label or plain
-
-    def name(i: str) -> str:
-        c = sketch.constraint(i)
-        return say(c) if isinstance(c, Constraint) else i
-
     out = []
     if free.count:
         out.append(f"loose: {free.count} free movement{'s' if free.count > 1 else ''}")
         out += [m.words for m in free.movements[:6]]
-    for r in again:
-        by = " and ".join(name(i) for i in r.says[:4])
-        out.append(f"{name(r.constraint)} says again what {by} fix{'es' if len(r.says) == 1 else ''} already"
-                   if by else f"{name(r.constraint)} is true by itself")  # fmt: skip
+    out += [repeat_words(sketch, r, label) for r in again]
     return tuple(out)
+
+
+def repeat_words(sketch: Sketch, again: Redundancy, label: Label | None = None) -> str:
+    """What is said twice, in words."""
+    say = label or plain
+    said, *by = (say(c) if (c := sketch.constraint(i)) else i for i in (again.constraint, *again.says[:4]))
+    if not by:
+        return f"{said} is true by itself"
+    return f"{said} says again what {' and '.join(by)} fix{'es' if len(again.says) == 1 else ''} already"

@@ -54,7 +54,7 @@ class Fight:
 def fights(sketch: Sketch, values: Mapping[str, float], failed: Solution) -> tuple[Fight, ...]:
     """Contradictions of a sketch whose solve gave ``failed``; empty when none is proven."""
     layout = Layout(sketch)
-    made = rows(sketch, layout)
+    made, here = rows(sketch, layout), np.array(layout.start)
     found: list[Fight] = []
     gone: list[str] = []
     known = {c.id for c in sketch.constraints}
@@ -69,11 +69,7 @@ def fights(sketch: Sketch, values: Mapping[str, float], failed: Solution) -> tup
         support = [s for s in support if s in known]
         if not support:
             break
-        cured = {
-            c: s
-            for c in support
-            if (s := solved({*gone, c}, least)).ok or (s := solved({*gone, c}, layout_x(layout))).ok
-        }
+        cured = {c: s for c in support if (s := solved({*gone, c}, least)).ok or (s := solved({*gone, c}, here)).ok}
         if cured:
             # one contradiction: each member cures it alone
             members = tuple(c.id for c in sketch.constraints if c.id in cured)
@@ -89,15 +85,10 @@ def fights(sketch: Sketch, values: Mapping[str, float], failed: Solution) -> tup
         shapes = {c: solved({*gone, *spared, c}, least) for c in members}
         found.append(_fight(sketch, members, shapes))
         gone.append(members[-1])
-        current = solved(set(gone), layout_x(layout))
+        current = solved(set(gone), here)
         if current.ok:
             break
     return tuple(found)
-
-
-def layout_x(layout: Layout) -> Array:
-    """The figure's own positions as unknowns."""
-    return np.array(layout.start)
 
 
 def _support(
@@ -106,7 +97,7 @@ def _support(
     """Owners of rows with a residual at the least-squares point of the unreduced system, worst first."""
     system = System(sketch, level=0, without=gone, layout=layout, made=made)
     system.set_values(values)
-    start = failed.x if np.isfinite(failed.x).all() else layout_x(layout)
+    start = failed.x if np.isfinite(failed.x).all() else np.array(layout.start)
     y = system.reduce(start)
     system.set_weights(y)
     least = iterate(system, y, most=200)

@@ -9,6 +9,7 @@ from __future__ import annotations
 import cmath
 import itertools
 import math
+from abc import ABC, abstractmethod
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
@@ -20,21 +21,23 @@ from lathed_solid.sketch.measure import turn_of
 from lathed_solid.sketch.model import Arc, Circle, Ellipse, Line, Sketch, Spline
 
 CHORDS = 64
+REACH = 1e-7  # of the extent of all curves: ends nearer than this are one
 
 
 @dataclass(frozen=True)
-class Shape:
+class Shape(ABC):
     """One curve. ``closed`` when t = 0 and t = 1 are one place."""
 
     id: str
     closed = False
 
+    @abstractmethod
     def at(self, t: float) -> complex:
-        raise NotImplementedError
+        """The place at a parameter."""
 
+    @abstractmethod
     def along(self, t: float) -> complex:
         """Derivative by t."""
-        raise NotImplementedError
 
     def bend(self, t: float) -> float:
         """Signed curvature, left positive."""
@@ -79,7 +82,7 @@ class Shape:
         """t0, t1 and the parameters between them where the curve changes its formula or bends much."""
         return [t0, (3 * t0 + t1) / 4, (t0 + t1) / 2, (t0 + 3 * t1) / 4, t1]
 
-    @property
+    @cached_property
     def length(self) -> float:
         return sum(w * abs(self.along(t)) for t, w in _GAUSS)
 
@@ -204,6 +207,29 @@ def shape(sketch: Sketch, name: str) -> Shape:
     if isinstance(e, Spline):
         return Smooth(e.id, tuple(z(p) for p in e.through))
     raise TypeError(f"{name} is a {e.kind}, not a curve")
+
+
+def drawn(sketch: Sketch) -> list[Shape]:
+    """Shapes of the curves that are not construction."""
+    return [shape(sketch, c.id) for c in sketch.curves if not c.construction]
+
+
+def size_of(shapes: list[Shape]) -> float:
+    """Extent of some shapes, mm; at least 1e-9."""
+    if not shapes:
+        return 1e-9
+    box = np.array([s.box for s in shapes])
+    return float(max(np.ptp(box[:, [0, 2]]), np.ptp(box[:, [1, 3]]), 1e-9))
+
+
+def near_pairs(shapes: list[Shape], reach: float) -> list[tuple[Shape, Shape]]:
+    """Pairs of shapes whose boxes come within twice ``reach`` mm of each other, in their order."""
+    if not shapes:
+        return []
+    box = np.array([s.box for s in shapes])
+    low, high = box[:, :2] - reach, box[:, 2:] + reach
+    over = (low[:, None] <= high[None]).all(axis=2) & (low[None] <= high[:, None]).all(axis=2)
+    return [(shapes[i], shapes[j]) for i, j in zip(*np.nonzero(np.triu(over, 1)), strict=True)]
 
 
 def meetings(a: Shape, b: Shape, reach: float, *, extended: bool = False) -> list[tuple[float, float, complex]]:

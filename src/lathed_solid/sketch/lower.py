@@ -3,7 +3,7 @@
 A row is a kind of residual on some unknowns, with parameters p = coefficient * value + constant, so that a change of
 a dimension's value changes parameters only. Rows of kind ``same`` say that two unknowns are one: they are
 substituted before anything is solved. Orientation is explicit: it is read from the figure once, when the
-constraint is made (``oriented``), and kept in ``Constraint.side``.
+constraint is made (``orient.oriented``), and kept in ``Constraint.side``.
 """
 
 from __future__ import annotations
@@ -11,10 +11,10 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 
-from lathed_solid.sketch.constraints import DIMENSIONS
-from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Arc, Circle, Constraint, Ellipse, Line, Point, Sketch
+from lathed_solid.sketch.orient import joined, pair_of, radius_of, shared_end
 
 #: owner of the rows that hold an arc's ends on its circle, and of outside geometry
 INTRINSIC = "."
@@ -58,6 +58,15 @@ class Layout:
         self.zero = len(start)
         self.start = [*start, 0.0]
 
+    @cached_property
+    def size(self) -> float:
+        """The sketch's extent, mm: the measure that tolerances are fractions of."""
+        if not self.point:
+            return 1.0
+        n = 2 * len(self.point)
+        x, y = self.start[0:n:2], self.start[1:n:2]
+        return max(max(x) - min(x), max(y) - min(y), 2 * max(self.start[n:]), 1e-6)
+
     def xy(self, point: str) -> tuple[int, int]:
         i = self.point[point]
         return i, i + 1
@@ -83,154 +92,16 @@ def rows(sketch: Sketch, layout: Layout) -> list[Row]:
         elif isinstance(e, Arc):
             middle, r = layout.xy(e.centre), layout.radius[e.id]
             out += [_apart(INTRINSIC, layout, middle, layout.xy(p), (r, 1.0)) for p in (e.start, e.end)]
-    shared = _shared(sketch)
+    shared = joined(sketch)
     for c in sketch.constraints:
         if not c.reference:
             out += lower(c, layout, shared)
     return out
 
 
-def _shared(sketch: Sketch) -> dict[str, str]:
-    """Each point's representative under the coincidences."""
-    leader: dict[str, str] = {}
-
-    def find(p: str) -> str:
-        while leader.get(p, p) != p:
-            p = leader[p]
-        return p
-
-    for c in sketch.constraints:
-        if c.kind == "coincident" and not c.reference:
-            leader[find(c.of[0])] = find(c.of[1])
-    return {p.id: find(p.id) for p in sketch.points}
-
-
-def shared_end(sketch: Sketch, a: str, b: str, shared: Mapping[str, str] | None = None) -> tuple[str, str] | None:
-    """The end of ``a`` and the end of ``b`` that are one point, if there is such a pair."""
-    together = shared if shared is not None else _shared(sketch)
-    first, second = sketch.by_id[a], sketch.by_id[b]
-    for p in _ends(first):
-        for q in _ends(second):
-            if together[p] == together[q]:
-                return p, q
-    return None
-
-
-def _ends(e: object) -> tuple[str, ...]:
-    return (e.start, e.end) if isinstance(e, Line | Arc) else ()
-
-
 def lower(c: Constraint, layout: Layout, shared: Mapping[str, str]) -> list[Row]:
     """Rows of one constraint. Raises SketchError when it cannot be expressed."""
     return _LOWER[c.kind](c, layout, shared)
-
-
-def oriented(sketch: Sketch, c: Constraint) -> Constraint:
-    """``c`` with its side read from the figure, where the kind has sides and none is set."""
-    if c.side:
-        return c
-    measure = _SIDED.get(c.kind)
-    side = measure(sketch, c) if measure else 0
-    return c.model_copy(update={"side": side}) if side else c
-
-
-# geometry of the present figure ------------------------------------------------------------------
-def _at(sketch: Sketch, p: str) -> complex:
-    return complex(*sketch.at(p))
-
-
-def _direction(sketch: Sketch, line: str) -> complex:
-    e = sketch.by_id[line]
-    assert isinstance(e, Line)
-    return _at(sketch, e.end) - _at(sketch, e.start)
-
-
-def _height(sketch: Sketch, line: str, at: complex) -> float:
-    """Signed distance (times the line's length) of a position from a line."""
-    e = sketch.by_id[line]
-    assert isinstance(e, Line)
-    return ((_direction(sketch, line)).conjugate() * (at - _at(sketch, e.start))).imag
-
-
-def _radius(sketch: Sketch, name: str) -> float:
-    e = sketch.by_id[name]
-    if isinstance(e, Arc):
-        return abs(_at(sketch, e.start) - _at(sketch, e.centre))
-    return e.radius if isinstance(e, Circle) else e.minor  # type: ignore[union-attr]
-
-
-def _middle(sketch: Sketch, name: str) -> complex:
-    """A position that stands for an entity: a point itself, a line's start, a round one's centre."""
-    e = sketch.by_id[name]
-    if isinstance(e, Point):
-        return complex(e.x, e.y)
-    return _at(sketch, e.start if isinstance(e, Line) else e.centre)  # type: ignore[union-attr]
-
-
-def _sign(x: float) -> int:
-    return 1 if x >= 0 else -1
-
-
-def _pair(c: Constraint, sketch: Sketch) -> tuple[str, str]:
-    """The two points of a constraint on two points or on one line."""
-    if len(c.of) == 2:
-        return c.of[0], c.of[1]
-    e = sketch.by_id[c.of[0]]
-    assert isinstance(e, Line)
-    return e.start, e.end
-
-
-def _side_angle(sketch: Sketch, c: Constraint) -> int:
-    turn = _direction(sketch, c.of[0]).conjugate() * _direction(sketch, c.of[1])
-    return _sign(turn.real if c.kind in ("parallel", "collinear") else turn.imag)
-
-
-def _side_line(sketch: Sketch, c: Constraint) -> int:
-    if c.kind == "offset" and sketch.by_id[c.of[0]].kind != "line":
-        return _sign(_radius(sketch, c.of[1]) - _radius(sketch, c.of[0]))
-    if sketch.by_id[c.of[0]].kind != "line" or len(c.of) == 1:
-        return 0
-    return _sign(_height(sketch, c.of[0], _middle(sketch, c.of[1])))
-
-
-def _side_across(sketch: Sketch, c: Constraint) -> int:
-    a, b = _pair(c, sketch)
-    d = _at(sketch, b) - _at(sketch, a)
-    return _sign(d.real if c.kind == "across_x" else d.imag)
-
-
-def _side_symmetric(sketch: Sketch, c: Constraint) -> int:
-    """For two lines: whether the start of one is the image of the other's start (+1) or of its end (-1)."""
-    if sketch.by_id[c.of[0]].kind != "line":
-        return 0
-    (a, _), (s, e) = (sketch.by_id[n].points for n in c.of[:2])
-    foot, axis = _middle(sketch, c.of[2]), _direction(sketch, c.of[2])
-    image = foot + ((_at(sketch, a) - foot) / axis).conjugate() * axis if axis else _at(sketch, a)
-    return 1 if abs(_at(sketch, s) - image) <= abs(_at(sketch, e) - image) else -1
-
-
-def _side_tangent(sketch: Sketch, c: Constraint) -> int:
-    a, b = c.of
-    end = shared_end(sketch, a, b)
-    if sketch.by_id[a].kind == "line":
-        if end is None:
-            return _sign(_height(sketch, a, _middle(sketch, b)))
-        radial = _at(sketch, end[1]) - _middle(sketch, b)
-        return _sign((_direction(sketch, a).conjugate() * radial).imag)
-    if end is not None:
-        first, second = _at(sketch, end[0]) - _middle(sketch, a), _at(sketch, end[1]) - _middle(sketch, b)
-        return _sign((first.conjugate() * second).real)
-    apart = abs(_middle(sketch, a) - _middle(sketch, b))
-    r, s = _radius(sketch, a), _radius(sketch, b)
-    return -1 if abs(apart - r - s) <= abs(apart - abs(r - s)) else 1  # -1 outside, +1 one in the other
-
-
-_SIDED = {
-    "parallel": _side_angle, "perpendicular": _side_angle, "angle": _side_angle, "distance": _side_line,
-    "offset": _side_line, "near": _side_line, "far": _side_line, "across_axis": _side_line,
-    "symmetric": _side_symmetric, "across_x": _side_across, "across_y": _side_across, "tangent": _side_tangent,
-    "collinear": _side_angle,
-}  # fmt: skip
 
 
 # each kind ---------------------------------------------------------------------------------------
@@ -264,7 +135,7 @@ def _coincident(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Ro
 
 def _level(axis: int):
     def lower_level(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
-        a, b = _pair(c, at.sketch)
+        a, b = pair_of(c, at.sketch)
         return _same(c, (at.point[a] + axis, at.point[b] + axis))
 
     return lower_level
@@ -322,7 +193,7 @@ def _tangent(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
     if end is not None:
         in_line = (*at.centre(a), *at.xy(end[0]), *at.centre(b), *at.xy(end[1]))
         return [Row("angle", in_line, (0.0 if side > 0 else math.pi,), (0.0,), c.id)]
-    larger = 1.0 if _radius(at.sketch, a) >= _radius(at.sketch, b) else -1.0
+    larger = 1.0 if radius_of(at.sketch, a) >= radius_of(at.sketch, b) else -1.0
     first, other = (1.0, 1.0) if side < 0 else (larger, -larger)
     return [_apart(c.id, at, at.centre(a), at.centre(b), (at.radius[a], first), (at.radius[b], other))]
 
@@ -368,7 +239,7 @@ def _distance(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]
     sketch = at.sketch
     if len(c.of) == 2 and sketch.by_id[c.of[0]].kind == "line":
         return [_from_line(c, at, 1.0)]
-    a, b = _pair(c, sketch)
+    a, b = pair_of(c, sketch)
     return [_apart(c.id, at, at.xy(a), at.xy(b), coefficient=1.0)]
 
 
@@ -381,7 +252,7 @@ def _from_line(c: Constraint, at: Layout, factor: float) -> Row:
 
 def _across(axis: int):
     def lower_across(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
-        a, b = _pair(c, at.sketch)
+        a, b = pair_of(c, at.sketch)
         way = c.sign * (1.0 if c.side >= 0 else -1.0)
         return [Row("shift", (at.point[a] + axis, at.point[b] + axis), (0.0,), (way,), c.id)]
 
@@ -425,16 +296,3 @@ _LOWER = {
     "far": _near_far(True), "radius": _sized(1.0), "diameter": _sized(0.5), "angle": _angle,
     "across_axis": lambda c, at, shared: [_from_line(c, at, 0.5)], "arc_length": _arc_length,
 }  # fmt: skip
-
-
-def check_value(c: Constraint, value: float) -> float:
-    """``value`` if the dimension can take it. Raises SketchError."""
-    if not math.isfinite(value) or abs(value) > 1e6:
-        raise SketchError("the value must be a finite number", where=c.id, received=value)
-    if c.kind in ("radius", "diameter", "arc_length") and value <= 0:
-        raise SketchError(f"a {c.kind.replace('_', ' ')} must be above zero", where=c.id, received=f"{value:g}")
-    if c.kind == "distance" and value < 0:
-        raise SketchError("a distance must not be negative", where=c.id, received=f"{value:g}", hint="the other side")
-    if c.kind in DIMENSIONS and c.kind != "angle" and value == 0 and c.kind == "distance" and c.side == 0:
-        raise SketchError("two points at distance 0 are one point", where=c.id, hint="make them coincident")
-    return value

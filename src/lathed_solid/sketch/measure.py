@@ -1,15 +1,18 @@
-"""What a dimension measures on a figure: for references, for new dimensions, and for ways out of a fight."""
+"""What dimensions measure on a figure: for references, for new dimensions, and for ways out of a fight."""
 
 from __future__ import annotations
 
+import dataclasses
 import math
+from collections.abc import Sequence
 
 import numpy as np
 
 from lathed_solid.sketch.constraints import DIMENSIONS
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.lower import Layout, lower, oriented
-from lathed_solid.sketch.model import Arc, Constraint, Line, Sketch
+from lathed_solid.sketch.lower import Layout, Row, lower
+from lathed_solid.sketch.model import Arc, Constraint, Sketch
+from lathed_solid.sketch.orient import oriented
 from lathed_solid.sketch.residuals import Array
 from lathed_solid.sketch.system import System
 
@@ -19,17 +22,27 @@ def measured(sketch: Sketch, c: Constraint, x: Array | None = None) -> float:
 
     Raises SketchError when ``c`` is not a dimension.
     """
-    if c.kind not in DIMENSIONS:
-        raise SketchError(f"{c.kind} has no value to measure", where=c.id)
+    return measured_all(sketch, [c], x)[0]
+
+
+def measured_all(sketch: Sketch, dimensions: Sequence[Constraint], x: Array | None = None) -> list[float]:
+    """Values of many dimensions in one evaluation; see ``measured``."""
     layout = Layout(sketch)
-    shared = {p.id: p.id for p in sketch.points}
-    row = next(r for r in lower(oriented(sketch, c), layout, shared) if any(r.coefficient))
-    system = System(sketch, level=0, layout=layout, made=[row])
-    system.set_values({row.owner: 0.0})
-    y = system.reduce(system.x0 if x is None else x)
-    r, _ = system.evaluate(y)
-    value = float(r[0]) / next(k for k in row.coefficient if k)
-    return value % (2 * math.pi) if c.kind == "angle" else value
+    made: list[Row] = []
+    for i, c in enumerate(dimensions):
+        if c.kind not in DIMENSIONS:
+            raise SketchError(f"{c.kind} has no value to measure", where=c.id)
+        row = next(r for r in lower(oriented(sketch, c), layout, {}) if any(r.coefficient))
+        made.append(dataclasses.replace(row, owner=str(i)))  # candidates may share an id
+    system = System(sketch, level=0, layout=layout, made=made)
+    system.set_values({row.owner: 0.0 for row in made})
+    r, _ = system.evaluate(system.reduce(system.x0 if x is None else x))
+    out = [0.0] * len(made)
+    for owner, residual in zip(system.owners, r, strict=True):
+        i = int(owner)
+        value = float(residual) / next(k for k in made[i].coefficient if k)
+        out[i] = value % (2 * math.pi) if dimensions[i].kind == "angle" else value
+    return out
 
 
 def turn_of(sketch: Sketch, arc: Arc) -> float:
@@ -38,8 +51,3 @@ def turn_of(sketch: Sketch, arc: Arc) -> float:
     s, e = complex(*sketch.at(arc.start)) - c, complex(*sketch.at(arc.end)) - c
     turn = float(np.angle(e * s.conjugate())) % (2 * math.pi)
     return turn if turn > 1e-12 else 2 * math.pi
-
-
-def length_of(sketch: Sketch, line: Line) -> float:
-    """Length of a line, mm."""
-    return math.dist(sketch.at(line.start), sketch.at(line.end))

@@ -11,7 +11,7 @@ from __future__ import annotations
 import cmath
 import itertools
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -20,11 +20,18 @@ from scipy.sparse.csgraph import connected_components
 from scipy.spatial import cKDTree
 
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.geometry import Round, Shape, Straight, meetings, shape
+from lathed_solid.sketch.geometry import (
+    REACH,
+    Round,
+    Shape,
+    Straight,
+    drawn,
+    meetings,
+    near_pairs,
+    size_of,
+)
 from lathed_solid.sketch.lettering import outlines
 from lathed_solid.sketch.model import Sketch, Text
-
-REACH = 1e-7  # of the sketch's size: ends nearer than this are one
 
 
 @dataclass(frozen=True, slots=True)
@@ -73,16 +80,14 @@ class Region:
 
 def regions(sketch: Sketch) -> tuple[Region, ...]:
     """All regions enclosed by the curves that are not construction, from left to right."""
-    shapes = [shape(sketch, c.id) for c in sketch.curves if not c.construction]
+    shapes = drawn(sketch)
     for e in sketch.entities:
         if isinstance(e, Text) and not e.construction:
             shapes += outlines(sketch, e)
     shapes = [s for s in shapes if s.length > 1e-12]
     if not shapes:
         return ()
-    box = np.array([s.box for s in shapes])
-    size = float(max(np.ptp(box[:, [0, 2]]), np.ptp(box[:, [1, 3]]), 1e-9))
-    pieces, ends = _pieces(shapes, REACH * size)
+    pieces, ends = _pieces(shapes, REACH * size_of(shapes))
     loops = _trace(pieces, ends)
     return _nest(loops)
 
@@ -114,9 +119,8 @@ def solid_parts(found: Sequence[Region]) -> tuple[Region, ...]:
 # cutting -----------------------------------------------------------------------------------------
 def _pieces(shapes: list[Shape], reach: float) -> tuple[list[Piece], np.ndarray]:
     """Pieces between nodes, and the nodes (start, end) of each."""
-    cuts: list[list[float]] = [[] if s.closed else [0.0, 1.0] for s in shapes]
-    for i, j in _near_pairs(shapes, reach):
-        a, b = shapes[i], shapes[j]
+    cuts: dict[int, list[float]] = {id(s): [] if s.closed else [0.0, 1.0] for s in shapes}
+    for a, b in near_pairs(shapes, reach):
         if a.id == b.id:
             continue  # the outlines of one text meet at their ends only
         found = meetings(a, b, reach)
@@ -129,10 +133,11 @@ def _pieces(shapes: list[Shape], reach: float) -> tuple[list[Piece], np.ndarray]
             found += [(t, b.find(z), z) for t, z in ((0.0, a.at(0)), (1.0, a.at(1))) if not a.closed
                       and abs(b.at(b.find(z)) - z) <= reach]  # fmt: skip
         for t, u, _ in found:
-            cuts[i].append(t)
-            cuts[j].append(u)
+            cuts[id(a)].append(t)
+            cuts[id(b)].append(u)
     pieces: list[Piece] = []
-    for s, ts in zip(shapes, cuts, strict=True):
+    for s in shapes:
+        ts = cuts[id(s)]
         slack = reach / max(s.length, 1e-12)
         if s.closed:
             ts = [t % 1.0 for t in ts] or [0.0]
@@ -148,14 +153,6 @@ def _pieces(shapes: list[Shape], reach: float) -> tuple[list[Piece], np.ndarray]
     places = np.array([z for p in pieces for z in (p.start, p.end)])
     nodes = _merge(places, 3 * reach).reshape(-1, 2)
     return _without_doubles(pieces, nodes, reach)
-
-
-def _near_pairs(shapes: list[Shape], reach: float) -> Iterable[tuple[int, int]]:
-    box = np.array([s.box for s in shapes])
-    low, high = box[:, :2] - reach, box[:, 2:] + reach
-    over = (low[:, None] <= high[None]).all(axis=2) & (low[None] <= high[:, None]).all(axis=2)
-    i, j = np.nonzero(np.triu(over, 1))
-    return zip(i.tolist(), j.tolist(), strict=True)
 
 
 def _ends(s: Shape) -> list[complex]:

@@ -14,8 +14,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lathed_solid.sketch.lower import check_value
-from lathed_solid.sketch.model import Circle, Ellipse, Entity, Point, Sketch
+from lathed_solid.sketch.errors import SketchError
+from lathed_solid.sketch.lower import Layout
+from lathed_solid.sketch.model import Circle, Constraint, Ellipse, Entity, Point, Sketch
 from lathed_solid.sketch.residuals import Array
 from lathed_solid.sketch.system import System
 
@@ -142,10 +143,26 @@ def solve(sketch: Sketch, values: Mapping[str, float]) -> Solution:
     return solve_system(System(sketch), values)
 
 
+def check_value(c: Constraint, value: float) -> float:
+    """``value`` if the dimension can take it. Raises SketchError."""
+    if not math.isfinite(value) or abs(value) > 1e6:
+        raise SketchError("the value must be a finite number", where=c.id, received=value)
+    if c.kind in ("radius", "diameter", "arc_length") and value <= 0:
+        raise SketchError(f"a {c.kind.replace('_', ' ')} must be above zero", where=c.id, received=f"{value:g}")
+    if c.kind == "distance" and value < 0:
+        raise SketchError("a distance must not be negative", where=c.id, received=f"{value:g}", hint="the other side")
+    if c.kind == "distance" and value == 0 and c.side == 0:
+        raise SketchError("two points at distance 0 are one point", where=c.id, hint="make them coincident")
+    return value
+
+
+def unknowns(sketch: Sketch) -> Array:
+    """All unknowns (N,) of the figure as it stands; ``moved`` puts them back."""
+    return np.array(Layout(sketch).start)
+
+
 def moved(sketch: Sketch, x: Array) -> Sketch:
     """The sketch with positions and radii taken from ``x`` (N,)."""
-    from lathed_solid.sketch.lower import Layout
-
     layout = Layout(sketch)
     out: list[Entity] = []
     for e in sketch.entities:

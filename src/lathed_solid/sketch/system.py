@@ -66,26 +66,21 @@ class System:
         skip = frozenset(without)
         if skip:
             all_rows = [r for r in all_rows if r.owner not in skip]
-        self.size = self._size()
-        self._merge(all_rows, level)
-        self._group(all_rows, level)
+        self.size = self.layout.size
+        self._level = level
+        self._joints = {c.id for c in sketch.constraints if c.kind == "coincident"}
+        self._merge(all_rows)
+        self._group(all_rows)
         self._solver = ""
 
-    def _size(self) -> float:
-        """The sketch's extent: the measure that tolerances are fractions of."""
-        points = self.x0[: 2 * len(self.layout.point)].reshape(-1, 2)
-        if len(points) == 0:
-            return 1.0
-        radii = self.x0[2 * len(self.layout.point) :]
-        return float(max(np.ptp(points[:, 0]), np.ptp(points[:, 1]), 2 * radii.max(initial=0.0), 1e-6))
-
     # substitution ------------------------------------------------------------------------------
-    def _merge(self, all_rows: Sequence[Row], level: int) -> None:
+    def _substituted(self, row: Row) -> bool:
+        """Whether a ``same`` or ``at`` row is put in before anything is solved, at this level."""
+        return self._level >= 2 or (self._level == 1 and row.kind == "same" and row.owner in self._joints)
+
+    def _merge(self, all_rows: Sequence[Row]) -> None:
         count = len(self.x0)
-        concentric = {c.id for c in self.sketch.constraints if c.kind == "coincident"}
-        pairs = [
-            r.unknowns for r in all_rows if r.kind == "same" and (level >= 2 or (level == 1 and r.owner in concentric))
-        ]
+        pairs = [r.unknowns for r in all_rows if r.kind == "same" and self._substituted(r)]
         if pairs:
             a = np.array(pairs).T
             graph = sp.coo_matrix((np.ones(a.shape[1]), (a[0], a[1])), shape=(count, count))
@@ -94,12 +89,11 @@ class System:
             roots, label = count, np.arange(count)
         held: dict[int, float] = {int(label[self.layout.zero]): 0.0}
         self.clashes: list[str] = []  # owners of second, different fixings of one unknown
-        if level >= 2:
-            for r in all_rows:
-                if r.kind == "at":
-                    known = held.setdefault(int(label[r.unknowns[0]]), r.constant[0])
-                    if abs(known - r.constant[0]) > 1e-9 * self.size:
-                        self.clashes.append(r.owner)
+        for r in all_rows:
+            if r.kind == "at" and self._substituted(r):
+                known = held.setdefault(int(label[r.unknowns[0]]), r.constant[0])
+                if abs(known - r.constant[0]) > 1e-9 * self.size:
+                    self.clashes.append(r.owner)
         free = np.ones(roots, bool)
         fixed = np.array(sorted(held), np.intp)
         free[fixed] = False
@@ -120,18 +114,14 @@ class System:
         return np.concatenate([y, self.held])[self.index]
 
     # rows --------------------------------------------------------------------------------------
-    def _group(self, all_rows: Sequence[Row], level: int) -> None:
+    def _group(self, all_rows: Sequence[Row]) -> None:
         by_kind: dict[str, list[Row]] = {}
-        coincidences = {c.id for c in self.sketch.constraints if c.kind == "coincident"}
         for r in all_rows:
-            if r.kind == "same":
-                if level == 0 or (level == 1 and r.owner not in coincidences):
-                    by_kind.setdefault("shift", []).append(Row("shift", r.unknowns, (0.0,), (0.0,), r.owner))
-            elif r.kind == "at":
-                if level < 2:
-                    by_kind.setdefault("value", []).append(Row("value", r.unknowns, r.constant, (0.0,), r.owner))
-            else:
+            if r.kind not in ("same", "at"):
                 by_kind.setdefault(r.kind, []).append(r)
+            elif not self._substituted(r):
+                kind, p = ("shift", (0.0,)) if r.kind == "same" else ("value", r.constant)
+                by_kind.setdefault(kind, []).append(Row(kind, r.unknowns, p, (0.0,), r.owner))
         names: dict[str, int] = {}
         self.groups: list[_Group] = []
         self.owners: list[str] = []

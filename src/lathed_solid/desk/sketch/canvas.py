@@ -6,6 +6,7 @@ right button moves the paper, the wheel zooms at the pointer. With a tool, click
 
 from __future__ import annotations
 
+import dataclasses
 from typing import Any
 
 import numpy as np
@@ -23,9 +24,8 @@ from lathed_solid.errors import LathedError
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.geometry import shape
 from lathed_solid.sketch.infer import Snap, snap
-from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.outside import Edge
-from lathed_solid.sketch.solve import Drag, moved
+from lathed_solid.sketch.solve import Drag, moved, unknowns
 
 REACH = 9.0  # pixels
 GHOST_MS = 33
@@ -175,7 +175,7 @@ class Canvas(QWidget):
         if self.ghost is not None:
             paint.paint_ghost(painter, state.sketch, self.ghost, self.frame, strong=True)
         if self.movement is not None:
-            start = np.array(paint_start(state.sketch))
+            start = unknowns(state.sketch)
             size = self.frame.mm(26) * float(np.sin(self._phase))
             paint.paint_ghost(painter, state.sketch, start + self.movement * size, self.frame)
             paint.paint_arrows(painter, state.sketch, self.movement, self.frame)
@@ -193,8 +193,6 @@ class Canvas(QWidget):
         """The state, or its figure as it is being dragged."""
         if self._drag_x is None or self.state.seen is None:
             return self.state
-        import dataclasses
-
         seen = dataclasses.replace(self.state.seen, sketch=moved(self.state.sketch, self._drag_x))
         return SketchState(self.state.document, self.state.step, seen)
 
@@ -238,11 +236,8 @@ class Canvas(QWidget):
             return Snap(place)
         shapes = {c.id: self.state.shape(c.id) for c in self.state.sketch.curves}
         found = snap(self.state.sketch, shapes, place, self.frame.mm(REACH))
-        if (
-            not found.kind
-            and abs(self.frame.pixel(0j).x() - p.x()) < REACH
-            and abs(self.frame.origin.y() - p.y()) < REACH
-        ):
+        off = self.frame.origin - p
+        if not found.kind and max(abs(off.x()), abs(off.y())) < REACH:
             return Snap(0j)
         return found
 
@@ -478,10 +473,3 @@ class Canvas(QWidget):
             event.ignore()
             return
         self.update()
-
-
-def paint_start(sketch: Sketch) -> list[float]:
-    """The figure's own unknowns (N,)."""
-    from lathed_solid.sketch.lower import Layout
-
-    return Layout(sketch).start

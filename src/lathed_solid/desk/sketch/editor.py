@@ -184,21 +184,24 @@ class SketchEditor(SketchWork):
             self.canvas.regions = ()
             self.set_mode("pick")
             self.canvas.fit()
-        self._show_outline()
+        self._take_outline()
+        self._say(findings.rows(self.state, self.canvas.outline))
         self._show_strip()
 
     def set_outlines(self, outlines: dict[str, Any]) -> None:
         """The body beneath each sketch, by step number, as the last build had it."""
         self._outlines = {int(k): tuple(Edge.read(e) for e in v) for k, v in outlines.items()}
-        self._show_outline()
-
-    def _show_outline(self) -> None:
-        before, self.canvas.outline = self.canvas.outline, self._outlines.get(self._shown or 0, ())
-        if self.canvas.outline != before:
-            self.canvas.fit_if_untouched()
-        self.canvas.update()
-        if self.state.step is not None:
+        if self._take_outline():  # else what stands in the list, say the check's findings, stays
             self._say(findings.rows(self.state, self.canvas.outline))
+
+    def _take_outline(self) -> bool:
+        """Lay the body beneath this sketch under the drawing; whether it is another one than before."""
+        before, self.canvas.outline = self.canvas.outline, self._outlines.get(self._shown or 0, ())
+        if self.canvas.outline == before:
+            return False
+        self.canvas.fit_if_untouched()
+        self.canvas.update()
+        return True
 
     def take_picked(self, face: str) -> None:
         """A face picked in the solid can carry the sketch."""

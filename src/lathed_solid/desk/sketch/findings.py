@@ -11,7 +11,8 @@ from lathed_solid.desk.sketch.state import SketchState
 from lathed_solid.sketch.alternatives import Alternative
 from lathed_solid.sketch.check import Finding
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
-from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.edits import remove, set_value
+from lathed_solid.sketch.examine import repeat_words
 from lathed_solid.sketch.model import Constraint, Sketch
 from lathed_solid.sketch.outside import Edge, follow, moved_outside
 
@@ -52,7 +53,7 @@ def rows(state: SketchState, outline: tuple[Edge, ...] = ()) -> list[Row]:
                 value = fixed if fixed.endswith("°") else f"{fixed} {state.document.unit}"
                 out.append(Row(f"make {said} → {value}", c.of, way.x, apply=_valued(state.sketch, c.id, fixed),
                                label=f"change {said}"))  # fmt: skip
-                out.append(Row(f"make {said} a reference", c.of, way.x, apply=_referenced(state.sketch, c.id),
+                out.append(Row(f"make {said} a reference", c.of, way.x, apply=_referenced(state.sketch, c),
                                label=f"make {said} a reference"))  # fmt: skip
             out.append(Row(f"drop {said}", c.of, way.x, apply=_dropped(state.sketch, c.id), label=f"drop {said}"))
     if seen.state == "stuck":
@@ -63,8 +64,7 @@ def rows(state: SketchState, outline: tuple[Edge, ...] = ()) -> list[Row]:
         c = state.sketch.constraint(again.constraint)
         if c is None:
             continue
-        says = " and ".join(state.label(k) for n in again.says[:4] if (k := state.sketch.constraint(n)) is not None)
-        text = f"{state.label(c)} says again what {says} say already" if says else f"{state.label(c)} is true by itself"
+        text = repeat_words(state.sketch, again, state.label)
         out.append(Row(f"{text}: drop it", c.of, apply=_dropped(state.sketch, c.id), label=f"drop {state.label(c)}"))
     return out
 
@@ -126,24 +126,12 @@ def _entities(state: SketchState, constraints: tuple[str, ...]) -> tuple[str, ..
 
 
 def _dropped(sketch: Sketch, name: str) -> Apply:
-    def apply() -> Sketch:
-        draft = Draft(sketch)
-        draft.remove(name)
-        return draft.done()
-
-    return apply
+    return lambda: remove(sketch, [name])
 
 
 def _valued(sketch: Sketch, name: str, value: str) -> Apply:
-    from lathed_solid.sketch.edits import set_value
-
     return lambda: set_value(sketch, name, value)
 
 
-def _referenced(sketch: Sketch, name: str) -> Apply:
-    def apply() -> Sketch:
-        draft = Draft(sketch)
-        draft.constraints[name] = draft.constraints[name].model_copy(update={"reference": True})
-        return draft.done()
-
-    return apply
+def _referenced(sketch: Sketch, c: Constraint) -> Apply:
+    return lambda: set_value(sketch, c.id, c.value, reference=True)

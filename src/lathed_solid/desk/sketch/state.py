@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Callable
+from collections.abc import Mapping
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -19,6 +19,7 @@ from lathed_solid.sketch.examine import Examination, dimension_values, examine
 from lathed_solid.sketch.geometry import Shape, shape
 from lathed_solid.sketch.measure import measured
 from lathed_solid.sketch.model import Constraint, Point, Sketch
+from lathed_solid.sketch.orient import joined, shared_end
 from lathed_solid.sketch.regions import Region, regions
 
 #: in larger sketches what is said twice is not looked for while drawing: the window must not wait
@@ -68,8 +69,8 @@ class SketchState:
         return self.step.sketch if self.step is not None else Sketch()
 
     @property
-    def values(self) -> dict[str, float]:
-        return dict(self.seen.values) if self.seen is not None else {}
+    def values(self) -> Mapping[str, float]:
+        return self.seen.values if self.seen is not None else {}
 
     def shape(self, name: str) -> Shape:
         """Geometry of a curve, kept until the figure changes."""
@@ -105,8 +106,7 @@ class SketchState:
         if self.seen is None or not self.sketch.entities:
             return "nothing drawn yet"
         if self.seen.state == "loose":
-            n = self.seen.freedoms.count
-            return f"loose: {n} free movement{'s' if n > 1 else ''}"
+            return self.seen.messages[0]
         if self.seen.state == "fighting":
             n = len(self.seen.fights)
             return f"fighting: {n} contradiction{'s' if n > 1 else ''}"
@@ -183,15 +183,12 @@ class SketchState:
 
     def chain(self, start: str) -> list[str]:
         """All curves that hang together with one, end to end."""
-        draft = Draft(self.sketch)
-        from lathed_solid.sketch.edits.settle import ends_together
-
+        shared = joined(self.sketch)
         found, todo = [start], [start]
         while todo:
             a = todo.pop()
             for c in self.sketch.curves:
-                both = {c.kind, self.sketch.by_id[a].kind} <= {"line", "arc"}
-                if c.id not in found and both and ends_together(draft, a, c.id):
+                if c.id not in found and shared_end(self.sketch, a, c.id, shared):
                     found.append(c.id)
                     todo.append(c.id)
         return found
@@ -293,6 +290,3 @@ def spot(sketch: Sketch, name: str) -> complex:
 def anchor(sketch: Sketch, c: Constraint) -> complex:
     """The middle of what a dimension measures."""
     return sum((spot(sketch, n) for n in c.of), 0j) / len(c.of)
-
-
-Change = Callable[[Sketch], Sketch]

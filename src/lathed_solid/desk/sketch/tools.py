@@ -16,6 +16,7 @@ from lathed_solid.sketch import shapes
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.infer import level
+from lathed_solid.sketch.plane import xy
 
 
 @dataclass
@@ -57,12 +58,8 @@ def _dimension(draft: Draft, drawing: Drawing, label: str, kind: str, *of: str) 
         draft.add(kind, *of, value=drawing.texts[label])  # type: ignore[arg-type]
 
 
-def _two(z: complex) -> tuple[float, float]:
-    return z.real, z.imag
-
-
 def _point(draft: Draft, drawing: Drawing) -> Points:
-    return [draft.point(*_two(drawing.places[0]))]
+    return [draft.point(*xy(drawing.places[0]))]
 
 
 def _line(draft: Draft, drawing: Drawing) -> Points:
@@ -75,13 +72,13 @@ def _line(draft: Draft, drawing: Drawing) -> Points:
     end = start + cmath.rect(length, angle)
     if abs(end - start) < 1e-9:
         raise SketchError("a line needs a length")
-    line = draft.segment(_two(start), _two(end))
+    line = draft.segment(xy(start), xy(end))
     if way:
         draft.add(way, line, inferred=True)  # type: ignore[arg-type]
     _dimension(draft, drawing, "length", "distance", line)
     e = draft.entities[line]
     if drawing.texts.get("angle"):
-        base = draft.segment(_two(start), _two(start + length / 2), construction=True)
+        base = draft.segment(xy(start), xy(start + length / 2), construction=True)
         draft.add("coincident", draft.entities[base].points[0], e.points[0])
         draft.add("horizontal", base)
         draft.add("angle", base, line, value=drawing.texts["angle"])
@@ -95,7 +92,7 @@ def _rectangle(draft: Draft, drawing: Drawing) -> Points:
     height = math.copysign(drawing.values.get("height", abs(d.imag)), d.imag)
     if min(abs(width), abs(height)) < 1e-9:
         raise SketchError("the rectangle has no width or height yet")
-    sides = shapes.rectangle(draft, _two(a), _two(a + complex(width, height)))
+    sides = shapes.rectangle(draft, xy(a), xy(a + complex(width, height)))
     _dimension(draft, drawing, "width", "distance", sides[0])
     _dimension(draft, drawing, "height", "distance", sides[1])
     return [draft.entities[sides[0]].points[0], draft.entities[sides[1]].points[1]]
@@ -108,8 +105,8 @@ def _centre_rectangle(draft: Draft, drawing: Drawing) -> Points:
     )
     if min(d.real, d.imag) < 1e-9:
         raise SketchError("the rectangle has no width or height yet")
-    middle = draft.point(*_two(a))
-    sides = shapes.centre_rectangle(draft, middle, _two(a + d))
+    middle = draft.point(*xy(a))
+    sides = shapes.centre_rectangle(draft, middle, xy(a + d))
     _dimension(draft, drawing, "width", "distance", sides[0])
     _dimension(draft, drawing, "height", "distance", sides[1])
     return [middle, None]
@@ -120,7 +117,7 @@ def _circle(draft: Draft, drawing: Drawing) -> Points:
     radius = drawing.values.get("⌀", 2 * abs(rim - centre)) / 2
     if radius < 1e-9:
         raise SketchError("the circle has no size yet")
-    middle = draft.point(*_two(centre))
+    middle = draft.point(*xy(centre))
     circle = draft.circle(middle, radius)
     _dimension(draft, drawing, "⌀", "diameter", circle)
     return [middle, None]
@@ -128,7 +125,7 @@ def _circle(draft: Draft, drawing: Drawing) -> Points:
 
 def _arc(draft: Draft, drawing: Drawing) -> Points:
     a, b, through = drawing.places
-    arc = shapes.three_point_arc(draft, _two(a), _two(through), _two(b))
+    arc = shapes.three_point_arc(draft, xy(a), xy(through), xy(b))
     _dimension(draft, drawing, "radius", "radius", arc)
     ends = draft.entities[arc].points[1:]
     first = min(ends, key=lambda p: abs(complex(draft.entities[p].x, draft.entities[p].y) - a))  # type: ignore[union-attr]
@@ -142,8 +139,8 @@ def _centre_arc(draft: Draft, drawing: Drawing) -> Points:
         raise SketchError("the arc has no size yet")
     first = centre + (start - centre) / abs(start - centre) * radius
     last = centre + (toward - centre) / abs(toward - centre) * radius
-    ends = [draft.point(*_two(first)), draft.point(*_two(last))]
-    middle = draft.point(*_two(centre))
+    ends = [draft.point(*xy(first)), draft.point(*xy(last))]
+    middle = draft.point(*xy(centre))
     arc = draft.arc(middle, *ends)
     _dimension(draft, drawing, "radius", "radius", arc)
     return [middle, ends[0], ends[1]]
@@ -156,7 +153,7 @@ def _slot(draft: Draft, drawing: Drawing) -> Points:
     b = a + (b - a) / abs(b - a) * drawing.values.get("centres", abs(b - a))
     off = abs(((b - a).conjugate() * (edge - a)).imag) / abs(b - a)
     radius = drawing.values.get("width", 2 * max(off, 1e-3)) / 2
-    made = shapes.slot(draft, _two(a), _two(b), radius)
+    made = shapes.slot(draft, xy(a), xy(b), radius)
     _dimension(draft, drawing, "centres", "distance", made[-1])
     if drawing.texts.get("width"):
         draft.add("radius", made[1], value=f"({drawing.texts['width']}) / 2")
@@ -170,7 +167,7 @@ def _polygon(draft: Draft, drawing: Drawing) -> Points:
     if abs(d) < 1e-9:
         raise SketchError("the polygon has no size yet")
     size = drawing.values.get("across flats", 2 * abs(d)) / 2
-    made = shapes.polygon(draft, _two(centre), _two(centre + d / abs(d) * size), drawing.sides, across_flats=True)
+    made = shapes.polygon(draft, xy(centre), xy(centre + d / abs(d) * size), drawing.sides, across_flats=True)
     _dimension(draft, drawing, "across flats", "diameter", made[-1])
     return [draft.entities[made[-1]].points[0], None]
 
@@ -180,13 +177,13 @@ def _ellipse(draft: Draft, drawing: Drawing) -> Points:
     if abs(end - centre) < 1e-9:
         raise SketchError("the ellipse has no size yet")
     minor = abs(((end - centre).conjugate() * (edge - centre)).imag) / abs(end - centre)
-    middle, major = draft.point(*_two(centre)), draft.point(*_two(end))
+    middle, major = draft.point(*xy(centre)), draft.point(*xy(end))
     draft.ellipse(middle, major, max(minor, 1e-3))
     return [middle, major, None]
 
 
 def _spline(draft: Draft, drawing: Drawing) -> Points:
-    points = [draft.point(*_two(z)) for z in drawing.places]
+    points = [draft.point(*xy(z)) for z in drawing.places]
     draft.spline(points)
     return list(points)
 
@@ -194,7 +191,7 @@ def _spline(draft: Draft, drawing: Drawing) -> Points:
 def _text(draft: Draft, drawing: Drawing) -> Points:
     from lathed_solid.sketch.lettering import check_text
 
-    at = draft.point(*_two(drawing.places[0]))
+    at = draft.point(*xy(drawing.places[0]))
     draft.text(at, check_text(drawing.text), drawing.values.get("height", 5.0))
     return [at]
 

@@ -20,6 +20,7 @@ from lathed_solid.sketch import edits
 from lathed_solid.sketch.check import findings as check
 from lathed_solid.sketch.constraints import KINDS
 from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.edits.settle import Values
 from lathed_solid.sketch.model import Constraint, Line, Sketch
 from lathed_solid.sketch.outside import take
 
@@ -55,7 +56,7 @@ class SketchWork(QWidget):
         if step != self.state.step:
             self.changed.emit(f"step {step.number}: {label}", step)
 
-    def _edit(self, label: str, change: Callable[[Sketch, dict[str, float]], Sketch]) -> bool:
+    def _edit(self, label: str, change: Callable[[Sketch, Values], Sketch]) -> bool:
         """One edit of the figure; a refusal is told."""
         try:
             sketch = change(self.state.sketch, self.state.values)
@@ -76,7 +77,7 @@ class SketchWork(QWidget):
             self.canvas.choose(())
 
     def _relate(self, kind: str, of: tuple[str, ...]) -> None:
-        def change(sketch: Sketch, _v: dict[str, float]) -> Sketch:
+        def change(sketch: Sketch, _v: Values) -> Sketch:
             draft = Draft(sketch)
             draft.add(kind, *of)  # type: ignore[arg-type]
             return draft.done()
@@ -84,7 +85,7 @@ class SketchWork(QWidget):
         self._edit(KINDS[kind].words, change)
 
     def _toggle_construction(self) -> None:
-        def change(sketch: Sketch, _v: dict[str, float]) -> Sketch:
+        def change(sketch: Sketch, _v: Values) -> Sketch:
             draft = Draft(sketch)
             for n in self.canvas.chosen:
                 if n in draft.entities:
@@ -136,7 +137,7 @@ class SketchWork(QWidget):
         pending, self._pending = self._pending, None
         if pending is not None:
 
-            def add(sketch: Sketch, _v: dict[str, float]) -> Sketch:
+            def add(sketch: Sketch, _v: Values) -> Sketch:
                 draft = Draft(sketch)
                 more = {"side": pending.side, "label": pending.label}
                 draft.add(pending.kind, *pending.of, value=text, **more)
@@ -156,7 +157,7 @@ class SketchWork(QWidget):
             if k is not None:
                 self._edit("reference", lambda s, _v: edits.set_value(s, name, k.value, reference=on))
 
-    def _take_sizes(self, texts: dict[str, str], values: dict[str, float]) -> None:
+    def _take_sizes(self, texts: dict[str, str], values: Values) -> None:
         self.canvas.texts, self.canvas.values = texts, values
         self.canvas.update()
 

@@ -4,13 +4,15 @@ from __future__ import annotations
 
 import cmath
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Mapping
 
 from lathed_solid.sketch.draft import Draft
-from lathed_solid.sketch.edits.settle import Values, ends_together, place, settle
+from lathed_solid.sketch.edits.settle import Values, place, settle
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import Round, Shape, Straight, meetings, shape
 from lathed_solid.sketch.model import Arc, Circle, Ellipse, Line, Sketch
+from lathed_solid.sketch.orient import joined, shared_end
+from lathed_solid.sketch.plane import mirrored, xy
 
 COPIES_MOST = 500
 #: relations that a turned copy does not keep
@@ -59,7 +61,7 @@ def mirror(sketch: Sketch, values: Values, names: Iterable[str], axis: str) -> S
     if not isinstance(line, Line) or not names:
         raise SketchError("a mirror needs something to mirror and a line to mirror about", received=axis)
     a, b = place(draft, line.start), place(draft, line.end)
-    made = _copy(draft, names, lambda z: a + ((z - a) / (b - a)).conjugate() * (b - a), flip=True, keep=None)
+    made = _copy(draft, names, lambda z: mirrored(z, a, b), flip=True, keep=None)
     for old, new in made.items():
         e = draft.entities[old]
         if e.kind == "point":
@@ -74,16 +76,13 @@ def _drop_arc_excess(draft: Draft, made: dict[str, str]) -> None:
     """An arc's ends are on its circle by nature: symmetric centre and start leave only the angle of the other end."""
     for old in made:
         e = draft.entities[old]
-        if isinstance(e, Arc):
-            for i, c in list(draft.constraints.items()):
-                if c.kind == "symmetric" and c.of[0] == e.end and c.of[1] == made[e.end]:
-                    arc = draft.entities[made[old]]
-                    shared = sum(e.end in o.points for o in draft.entities.values() if o.kind != "point")
-                    if shared == 1:  # no other curve needs the point itself
-                        del draft.constraints[i]
-                        middle = draft.line(e.end, made[e.end], construction=True)
-                        draft.add("perpendicular", c.of[2], middle)
-                        assert arc.kind == "arc"
+        if not isinstance(e, Arc) or sum(e.end in o.points for o in draft.entities.values() if o.kind != "point") > 1:
+            continue  # another curve needs the end itself
+        image = made[e.end]
+        for i, c in list(draft.constraints.items()):
+            if c.kind == "symmetric" and c.of[:2] == (e.end, image):
+                del draft.constraints[i]
+                draft.add("perpendicular", c.of[2], draft.line(e.end, image, construction=True))
 
 
 def row(sketch: Sketch, values: Values, names: Iterable[str], step: tuple[float, float], count: int,
@@ -149,12 +148,9 @@ def circular(
                 draft.add("equal", old, new)
         other = draft.line(centre, made[anchor], construction=True)
         draft.add("equal", spoke, other)
-        draft.add("angle", spoke, other, value=f"{math.degrees(k * step):.12g} deg",
-                  side=1 if k * step <= math.pi else -1)  # fmt: skip
-        if k * step > math.pi:
-            last = list(draft.constraints)[-1]
-            c = draft.constraints[last]
-            draft.constraints[last] = c.model_copy(update={"value": f"{360 - math.degrees(k * step):.12g} deg"})
+        degrees = math.degrees(k * step)
+        shown, side = (degrees, 1) if k * step <= math.pi else (360 - degrees, -1)
+        draft.add("angle", spoke, other, value=f"{shown:.12g} deg", side=side)
         touched += made.values()
     return settle(draft, values, touched)
 
@@ -175,7 +171,8 @@ def offset(sketch: Sketch, values: Values, names: Iterable[str], distance: float
     if not names or distance == 0:
         raise SketchError("an offset needs curves and a distance", received=f"{distance:g}")
     shifted: dict[str, Shape] = {}
-    forward = _directions(draft, names)
+    shared = joined(sketch)
+    forward = _directions(sketch, shared, names)
     for n in names:
         s = shape(sketch, n)
         way = distance if forward[n] else -distance
@@ -193,7 +190,7 @@ def offset(sketch: Sketch, values: Values, names: Iterable[str], distance: float
     joints: list[tuple[str, int, str, int]] = []
     for i, a in enumerate(names):
         for b in names[i + 1 :]:
-            joint = ends_together(draft, a, b)
+            joint = shared_end(sketch, a, b, shared)
             if joint is None or shifted[a].closed or shifted[b].closed:
                 continue
             ka, kb = (int(p == draft.entities[n].points[-1]) for n, p in zip((a, b), joint, strict=True))
@@ -205,12 +202,12 @@ def offset(sketch: Sketch, values: Values, names: Iterable[str], distance: float
     for n in names:
         e, s = draft.entities[n], shifted[n]
         if isinstance(e, Line):
-            made[n] = draft.segment(_xy(ends[n][0]), _xy(ends[n][1]), construction=e.construction)
+            made[n] = draft.segment(xy(ends[n][0]), xy(ends[n][1]), construction=e.construction)
         elif isinstance(s, Round) and isinstance(e, Circle):
-            made[n] = draft.circle(draft.point(s.centre.real, s.centre.imag), s.radius, construction=e.construction)
+            made[n] = draft.circle(draft.point(*xy(s.centre)), s.radius, construction=e.construction)
         else:
             assert isinstance(s, Round) and not isinstance(e, Ellipse)
-            points = [draft.point(*_xy(z)) for z in (s.centre, *ends[n])]
+            points = [draft.point(*xy(z)) for z in (s.centre, *ends[n])]
             made[n] = draft.arc(*points, construction=e.construction)
     smooth: set[tuple[str, int]] = set()
     for a, ka, b, kb in joints:
@@ -238,11 +235,7 @@ def _smooth(a: Shape, ka: int, b: Shape, kb: int) -> bool:
     return abs((u.conjugate() * v).imag) < 1e-6 * abs(u) * abs(v)
 
 
-def _xy(z: complex) -> tuple[float, float]:
-    return z.real, z.imag
-
-
-def _directions(draft: Draft, names: list[str]) -> dict[str, bool]:
+def _directions(sketch: Sketch, shared: Mapping[str, str], names: list[str]) -> dict[str, bool]:
     """Whether each curve runs with the chain, which runs as its first curve does."""
     out = {names[0]: True}
     todo = [names[0]]
@@ -251,10 +244,10 @@ def _directions(draft: Draft, names: list[str]) -> dict[str, bool]:
         for b in names:
             if b in out:
                 continue
-            joint = ends_together(draft, a, b)
+            joint = shared_end(sketch, a, b, shared)
             if joint is not None:
-                leaves = joint[0] == draft.entities[a].points[-1]
-                enters = joint[1] == draft.entities[b].points[-2:][0]
+                leaves = joint[0] == sketch.by_id[a].points[-1]
+                enters = joint[1] == sketch.by_id[b].points[-2]
                 out[b] = out[a] if leaves == enters else not out[a]
                 todo.append(b)
     for n in names:

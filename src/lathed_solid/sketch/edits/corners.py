@@ -5,9 +5,10 @@ from __future__ import annotations
 import math
 
 from lathed_solid.sketch.draft import Draft
-from lathed_solid.sketch.edits.settle import Values, ends_together, new_point, place, settle
+from lathed_solid.sketch.edits.settle import Values, new_point, place, settle
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Entity, Line, Sketch, Spline
+from lathed_solid.sketch.orient import shared_end
 
 
 def fillet(sketch: Sketch, values: Values, a: str, b: str, radius: float, expression: str) -> Sketch:
@@ -61,7 +62,7 @@ def _sharp(
     lines = [draft.entities.get(n) for n in (a, b)]
     if a == b or not all(isinstance(e, Line) for e in lines):
         raise SketchError("a corner for this edit is where two lines end", received=f"{a}, {b}")
-    ends = ends_together(draft, a, b)
+    ends = shared_end(sketch, a, b)
     if ends is None:
         raise SketchError(f"{a} and {b} do not end in one point", hint="make a corner of them first")
     z = place(draft, ends[0])

@@ -5,13 +5,12 @@ from __future__ import annotations
 import cmath
 from collections.abc import Callable, Iterable
 
-from lathed_solid.sketch.check import drawn, size_of
 from lathed_solid.sketch.constraints import DIMENSIONS
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.edits.settle import Values, place, put, settle, together
 from lathed_solid.sketch.errors import SketchError
+from lathed_solid.sketch.geometry import REACH, drawn, size_of
 from lathed_solid.sketch.model import Arc, Circle, Ellipse, Line, Sketch, Spline
-from lathed_solid.sketch.regions import REACH
 
 
 def _points_of(draft: Draft, names: Iterable[str]) -> set[str]:

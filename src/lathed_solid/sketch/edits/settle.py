@@ -11,6 +11,7 @@ from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.lower import Layout, lower
 from lathed_solid.sketch.model import Point, Sketch
+from lathed_solid.sketch.orient import joined
 from lathed_solid.sketch.system import System
 
 Values = Mapping[str, float]
@@ -51,16 +52,6 @@ def together(draft: Draft, point: str) -> set[str]:
     return found
 
 
-def ends_together(draft: Draft, a: str, b: str) -> tuple[str, str] | None:
-    """The end of curve a and the end of curve b that are one point."""
-    for p in draft.entities[a].points[-2:]:
-        group = together(draft, p)
-        for q in draft.entities[b].points[-2:]:
-            if q in group:
-                return p, q
-    return None
-
-
 def settle(draft: Draft, values: Values, touched: Iterable[str]) -> Sketch:
     """The finished sketch; constraints on ``touched`` entities that no longer hold become references, or go."""
     sketch = draft.done()
@@ -69,7 +60,7 @@ def settle(draft: Draft, values: Values, touched: Iterable[str]) -> Sketch:
     names |= {e.id for e in sketch.entities if names & set(e.points)}
     names |= {p for n in names if n in sketch.by_id for p in sketch.by_id[n].points}
     layout = Layout(sketch)
-    shared = {p.id: min(together(draft, p.id)) for p in sketch.points}
+    shared = joined(sketch)
     suspects = [c for c in sketch.constraints if names & set(c.of) and not c.reference]
     gone: dict[str, bool] = {}
     for c in suspects:
