@@ -16,11 +16,11 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.build import BUILDERS, PASSIVE
+from lathed_solid.kernel.build import BUILDERS
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.properties import Properties, properties
-from lathed_solid.part import Document, StepBase, scope
+from lathed_solid.part import Document, Scope, SketchStep, StepBase, scope
 
 CACHE_SIZE = 128
 CACHE_VERSION = "1"
@@ -50,7 +50,7 @@ class Built:
     body: Body | None
     steps: tuple[StepResult, ...]
     key: str
-    #: the body before each step that makes nothing itself, by step number
+    #: the body before each sketch, by step number
     before: Mapping[int, Body | None] = field(default_factory=dict)
 
     @property
@@ -82,14 +82,14 @@ class Engine:
                 continue
             if progress is not None:
                 progress(step.number, row, len(document.steps))
-            if step.kind in PASSIVE:
+            if isinstance(step, SketchStep):
                 before[step.number] = body
             body, key, result = self._step(step, body, key, evaluate)
             results.append(result)
         return Built(body, tuple(results), key, before)
 
     def _step(
-        self, step: StepBase, body: Body | None, key: str, evaluate: object
+        self, step: StepBase, body: Body | None, key: str, evaluate: Scope
     ) -> tuple[Body | None, str, StepResult]:
         start = time.perf_counter()
         kind: str = step.kind  # type: ignore[attr-defined]
@@ -98,16 +98,17 @@ class Engine:
             ms = (time.perf_counter() - start) * 1000
             return StepResult(step.number, kind, ok, ms, message, cached, candidates=candidates)
 
-        if kind not in BUILDERS and kind not in PASSIVE:
+        if kind not in BUILDERS and not isinstance(step, SketchStep):
             return (
                 body,
                 key,
                 result(False, f"this version does not know the step kind {kind!r}; it is kept as it is"),
             )
         try:
-            figures = step.resolve(evaluate)  # type: ignore[attr-defined]
-            if kind in PASSIVE:
+            if isinstance(step, SketchStep):
+                evaluate.sketch(step.number)  # solved once for the document, whoever asks
                 return body, key, result(True)
+            figures = step.resolve(evaluate)  # type: ignore[attr-defined]
             new_key = chain_hash(key, kind, step.number, figures)
             cached = self._bodies.get(new_key)
             if cached is None:

@@ -12,7 +12,7 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
-from lathed_solid.kernel.shapes import Key, drained, faces
+from lathed_solid.kernel.shapes import SOLID, Key, drained, faces, sub_shapes
 
 Names = dict[Key, frozenset[str]]
 
@@ -68,6 +68,12 @@ def carried(names: Names, modified: Callable[[Any], Any], removed: Callable[[Any
             if k in present:
                 out[k] = out.get(k, frozenset()) | atoms
     return out
+
+
+def swept(shape: Any, names: Names) -> Body:
+    """The body a sweep made: its one solid, out of the compound that may be around it."""
+    solids = sub_shapes(shape, SOLID)
+    return Body(solids[0] if len(solids) == 1 else shape, names)
 
 
 def merged(bodies: Iterable[Body]) -> Names:

@@ -8,6 +8,7 @@ distance of their axes. A dimension that no faces carry (a point in thin air) ha
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
 from lathed_solid.ledger import Probe
 from lathed_solid.part.document import Document
@@ -17,6 +18,9 @@ from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Sketch
 
 SQUARE = 1e-6
+
+#: whether a curve made a face of the step
+On = Callable[[str], bool]
 
 #: a face atom and whether it is flat or round
 Carrier = tuple[str, str]
@@ -116,10 +120,10 @@ def _ends(sketch: Sketch, c: Constraint) -> tuple[complex, list[str], list[str]]
     return None
 
 
-def _carrier(sketch: Sketch, points: list[str], along: complex, on: object) -> Carrier | None:
+def _carrier(sketch: Sketch, points: list[str], along: complex, on: On) -> Carrier | None:
     at = [complex(*sketch.at(p)) for p in points]
     for e in sketch.entities:
-        if not on(e.id):  # type: ignore[operator]
+        if not on(e.id):
             continue
         if isinstance(e, Line):
             a, b = (complex(*sketch.at(p)) for p in e.points)
@@ -128,7 +132,7 @@ def _carrier(sketch: Sketch, points: list[str], along: complex, on: object) -> C
             if square and any(abs(((b - a).conjugate() * (z - a)).imag) < 1e-6 * abs(b - a) for z in at):
                 return e.id, "flat"
     for e in sketch.entities:
-        if isinstance(e, Circle | Arc) and on(e.id):  # type: ignore[operator]
+        if isinstance(e, Circle | Arc) and on(e.id):
             centre = complex(*sketch.at(e.centre))
             if any(abs(z - centre) < 1e-6 for z in at):
                 return e.id, "round"
@@ -141,14 +145,14 @@ def _same_line(sketch: Sketch, first: list[str], second: list[str], along: compl
     return abs((d.conjugate() * along).imag) < SQUARE * max(abs(d), 1.0)
 
 
-def _turned_diameter(sketch: Sketch, c: Constraint, step: int, on: object) -> Probe | None:
+def _turned_diameter(sketch: Sketch, c: Constraint, step: int, on: On) -> Probe | None:
     """A diameter across the centreline shows on the cylinder that a line beside the axis makes."""
     axis = sketch.by_id[c.of[0]]
     a, b = (complex(*sketch.at(p)) for p in axis.points)
     other = sketch.by_id[c.of[1]]
     ends = [complex(*sketch.at(p)) for p in other.points]
     for e in sketch.entities:
-        if isinstance(e, Line) and on(e.id):  # type: ignore[operator]
+        if isinstance(e, Line) and on(e.id):
             p, q = (complex(*sketch.at(n)) for n in e.points)
             level = abs(((b - a).conjugate() * (q - p)).imag) < SQUARE * abs(b - a) * max(abs(q - p), 1e-9)
             if level and not math.isclose(abs(q - p), 0) and any(min(abs(z - p), abs(z - q)) < 1e-6 for z in ends):

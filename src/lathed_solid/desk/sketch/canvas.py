@@ -22,6 +22,7 @@ from lathed_solid.desk.sketch.tools import Drawing, Tool
 from lathed_solid.desk.sketch.view import Frame
 from lathed_solid.errors import LathedError
 from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.edits.settle import Values
 from lathed_solid.sketch.geometry import shape
 from lathed_solid.sketch.infer import Snap, snap
 from lathed_solid.sketch.outside import Edge
@@ -63,7 +64,7 @@ class Canvas(QWidget):
         self.infer = True
         self.snaps: list[Snap] = []
         self.texts: dict[str, str] = {}
-        self.values: dict[str, float] = {}
+        self.values: Values = {}
         self.outline: tuple[Edge, ...] = ()
         self.ghost: np.ndarray | None = None
         self.movement: np.ndarray | None = None

@@ -17,6 +17,3 @@ BUILDERS: dict[str, Callable[[Body | None, Any, str], Body]] = {
     "extrude": build_extrude,
     "revolve": build_revolve,
 }
-
-#: kinds that make nothing themselves: they are resolved, and leave the body as it is
-PASSIVE = frozenset({"sketch"})

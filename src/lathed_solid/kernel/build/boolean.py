@@ -11,7 +11,7 @@ from OCP.ShapeUpgrade import ShapeUpgrade_UnifySameDomain
 from lathed_solid.kernel.checks import check_join, check_solid, cut_volumes
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, carried, merged
-from lathed_solid.kernel.shapes import SOLID, Key, faces, shape_list, sub_shapes
+from lathed_solid.kernel.shapes import SOLID, shape_list, sub_shapes
 
 
 def cut(body: Body, tools: Sequence[Body]) -> Body:
@@ -39,24 +39,21 @@ def join(parts: Sequence[Body]) -> Body:
     return Body(solid, out.names)
 
 
+def applied(body: Body | None, tools: Sequence[Body], *, cutting: bool) -> Body:
+    """The body with the tools added, or cut away. Raises BuildError when there is nothing to cut from."""
+    if not cutting:
+        return join([*([body] if body is not None else []), *tools])
+    if body is None:
+        raise BuildError("there is no body to cut from", hint="add material first")
+    return cut(body, [unified(t) for t in tools])
+
+
 def unified(body: Body) -> Body:
     """Faces that lie in one surface and touch become one, with all their names."""
     upgrade = ShapeUpgrade_UnifySameDomain(body.shape, True, True, False)
     upgrade.Build()
-    history = upgrade.History()
-    shape = upgrade.Shape()
-    present = {Key(f) for f in faces(shape)}
-    names: Names = {}
-    for key, atoms in body.names.items():
-        if history.IsRemoved(key.shape):
-            continue
-        from lathed_solid.kernel.shapes import drained
-
-        for image in drained(history.Modified(key.shape)) or [key.shape]:
-            k = Key(image)
-            if k in present:
-                names[k] = names.get(k, frozenset()) | atoms
-    return Body(shape, names)
+    history, shape = upgrade.History(), upgrade.Shape()
+    return Body(shape, carried(body.names, history.Modified, history.IsRemoved, shape))
 
 
 def _operate(operation: Any, body: Body, tools: Sequence[Body]) -> tuple[Any, Names]:

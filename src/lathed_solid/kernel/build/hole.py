@@ -8,10 +8,10 @@ from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Vec
 
 from lathed_solid.kernel.build.boolean import cut
 from lathed_solid.kernel.build.contour import revolve_contour
+from lathed_solid.kernel.build.faces import named_surface
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.shapes import box
-from lathed_solid.kernel.surfaces import Surface, one_surface
 from lathed_solid.part.steps import ResolvedHole
 from lathed_solid.turned import Segment
 
@@ -65,7 +65,7 @@ def _profile(hole: ResolvedHole, through: float) -> list[Segment]:
 
 
 def _flat_places(body: Body, hole: ResolvedHole) -> list[tuple[gp_Pnt, gp_Vec]]:
-    surface = _one(body, hole.face, "plane")
+    surface = named_surface(body, hole.face, "plane")
     x, _, _ = surface.origin
     inwards = gp_Vec(*(-c for c in surface.direction))
     if abs(abs(inwards.X()) - 1) > 1e-9:
@@ -80,10 +80,10 @@ def _flat_places(body: Body, hole: ResolvedHole) -> list[tuple[gp_Pnt, gp_Vec]]:
 
 
 def _radial_places(body: Body, hole: ResolvedHole) -> list[tuple[gp_Pnt, gp_Vec]]:
-    surface = _one(body, hole.face, "cylinder")
+    surface = named_surface(body, hole.face, "cylinder")
     if abs(abs(surface.direction[0]) - 1) > 1e-9 or math.hypot(surface.origin[1], surface.origin[2]) > 1e-9:
         raise BuildError("the cylinder is not about the part's axis", received=hole.face)
-    datum = _one(body, hole.datum, "plane")
+    datum = named_surface(body, hole.datum, "plane")
     x = datum.origin[0] - math.copysign(hole.reach, datum.direction[0])
     low, high = surface.extent((1.0, 0.0, 0.0))
     if not low <= x <= high:
@@ -97,17 +97,6 @@ def _radial_places(body: Body, hole: ResolvedHole) -> list[tuple[gp_Pnt, gp_Vec]
         outward = gp_Vec(0, math.sin(a), math.cos(a))
         out.append((gp_Pnt(x, 0, 0).Translated(outward.Multiplied(surface.radius)), outward.Reversed()))
     return out
-
-
-def _one(body: Body, name: str, kind: str) -> Surface:
-    found = body.find(name)
-    if not found:
-        candidates = tuple(sorted({a for a, fs in body.by_atom.items() if one_surface(fs).kind == kind}))
-        raise BuildError(f"the face {name} is gone", hint="pick it again", candidates=candidates)
-    surface = one_surface(next(iter(found.values())))
-    if surface.kind != kind:
-        raise BuildError(f"the face {name} is a {surface.kind}, a {kind} is needed", hint="pick another face")
-    return surface
 
 
 def _perpendicular(v: gp_Vec) -> gp_Vec:

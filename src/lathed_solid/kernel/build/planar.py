@@ -11,9 +11,9 @@ from OCP.Geom import Geom_BezierCurve, Geom_BSplineCurve
 from OCP.gp import gp_Ax2, gp_Ax3, gp_Circ, gp_Dir, gp_Elips, gp_Pln, gp_Pnt
 from OCP.TopoDS import TopoDS
 
+from lathed_solid.kernel.build.faces import named_surface
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
-from lathed_solid.kernel.surfaces import one_surface
 from lathed_solid.part.steps import Frame, face_frame
 from lathed_solid.part.steps.planes import ResolvedPlane
 from lathed_solid.part.steps.regions import XY, PieceFigure, RegionFigure
@@ -34,17 +34,9 @@ def frame_of(plane: ResolvedPlane, body: Body | None) -> Frame:
     """The plane's frame; read from the body for a plane on a face. Raises BuildError when the face is gone."""
     if plane.frame is not None:
         return plane.frame
-    found = body.find(plane.face) if body is not None else {}
-    if body is None or not found:
-        flat = () if body is None else tuple(
-            sorted(a for a, fs in body.by_atom.items() if one_surface(fs).kind == "plane")
-        )  # fmt: skip
-        raise BuildError(
-            f"the face {plane.face} that carries the sketch is gone", hint="pick it again", candidates=flat
-        )
-    surface = one_surface(next(iter(found.values())))
-    if surface.kind != "plane":
-        raise BuildError(f"the face {plane.face} is a {surface.kind}", hint="a sketch lies on a flat face")
+    if body is None:
+        raise BuildError(f"there is no body with the face {plane.face} for the sketch", hint="add material first")
+    surface = named_surface(body, plane.face, "plane")
     return face_frame(surface.origin, surface.direction, plane.turn, plane.flip)
 
 
@@ -62,6 +54,12 @@ class Placed:
     def exact(self, p: XY) -> gp_Pnt:
         o, x, y = self.frame.origin, self.frame.x, self.frame.y
         return gp_Pnt(*(o[i] + x[i] * p[0] + y[i] * p[1] for i in range(3)))
+
+    def array(self, places: tuple[XY, ...]) -> Array1_gp_Pnt:
+        out = Array1_gp_Pnt(1, len(places))
+        for i, p in enumerate(places, 1):
+            out.SetValue(i, self.exact(p))
+        return out
 
     def direction(self, d: XY) -> gp_Dir:
         x, y = self.frame.x, self.frame.y
@@ -126,27 +124,19 @@ def _forward(piece: PieceFigure, placed: Placed) -> Any:
             axes, a, b = gp_Ax2(placed.exact((x, y)), placed.normal, placed.direction((-my, mx))), minor, major
         oval = gp_Elips(axes, a, b)
         made = BRepBuilderAPI_MakeEdge(oval) if whole else BRepBuilderAPI_MakeEdge(oval, first, last)
-    elif piece.kind == "bezier":
-        t0, t1, poles = piece.figures
-        points = Array1_gp_Pnt(1, 3)
-        for i, p in enumerate(poles, 1):
-            points.SetValue(i, placed.exact(p))
-        made = BRepBuilderAPI_MakeEdge(Geom_BezierCurve(points), first, last, min(t0, t1), max(t0, t1))
     else:
-        t0, t1, knots, poles = piece.figures
-        curve = _spline(knots, poles, placed)
+        t0, t1, *knots, poles = piece.figures
+        points = placed.array(poles)
+        curve = _spline(knots[0], points) if piece.kind == "spline" else Geom_BezierCurve(points)
         made = BRepBuilderAPI_MakeEdge(curve, first, last, min(t0, t1), max(t0, t1))
     if not made.IsDone():
         raise BuildError(f"the kernel cannot make the edge of {piece.entity}", hint="run the check on the sketch")
     return made.Edge()
 
 
-def _spline(knots: tuple[float, ...], poles: tuple[XY, ...], placed: Placed) -> Any:
+def _spline(knots: tuple[float, ...], points: Array1_gp_Pnt) -> Any:
     """A cubic B-spline with the same parameter as the sketch's."""
     distinct = sorted(set(knots))
-    points = Array1_gp_Pnt(1, len(poles))
-    for i, p in enumerate(poles, 1):
-        points.SetValue(i, placed.exact(p))
     values, many = Array1_double(1, len(distinct)), Array1_int(1, len(distinct))
     for i, k in enumerate(distinct, 1):
         values.SetValue(i, k)

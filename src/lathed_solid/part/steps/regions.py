@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Annotated, Any
 from pydantic import Field
 
 from lathed_solid.part.steps.planes import ResolvedPlane
-from lathed_solid.part.steps.sketch import PickError
+from lathed_solid.part.steps.sketch import PickError, ResolvedSketch
 from lathed_solid.quantity import QuantityError
 from lathed_solid.turned import Evaluate
 
@@ -66,18 +66,18 @@ class Picked:
     regions: tuple[RegionFigure, ...]
 
 
-def picked(evaluate: Evaluate, sketch: int, names: tuple[str, ...]) -> tuple[Picked, Any]:
+def picked(evaluate: Evaluate, sketch: int, names: tuple[str, ...]) -> tuple[Picked, ResolvedSketch]:
     """Regions of sketch step ``sketch`` by name (all that is material, when none), and the resolved sketch.
 
     Raises PickError, SketchError.
     """
-    from lathed_solid.sketch.regions import pick, regions, solid_parts
+    from lathed_solid.sketch.regions import pick, solid_parts
 
     solved = getattr(evaluate, "sketch", None)
     if solved is None:
         raise QuantityError("there is no document to take sketches from")
-    resolved = solved(sketch)
-    found = regions(resolved.sketch)
+    resolved: ResolvedSketch = solved(sketch)
+    found = resolved.regions
     if not found:
         raise PickError(f"sketch {sketch} encloses nothing", hint="close its loops: the check lists the open ends")
     chosen = [pick(found, n) for n in names] if names else solid_parts(found)

@@ -5,7 +5,8 @@ from __future__ import annotations
 import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
-from typing import Any, Literal
+from functools import cached_property
+from typing import TYPE_CHECKING, Any, Literal
 
 from lathed_solid.errors import LathedError
 from lathed_solid.part.steps.base import FieldOf, StepBase, face_step, renamed
@@ -16,6 +17,9 @@ from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.turned import Evaluate
 
+if TYPE_CHECKING:
+    from lathed_solid.sketch.regions import Region
+
 
 @dataclass(frozen=True)
 class ResolvedSketch:
@@ -23,6 +27,13 @@ class ResolvedSketch:
 
     plane: ResolvedPlane
     sketch: Sketch = field(repr=False)
+
+    @cached_property
+    def regions(self) -> tuple[Region, ...]:
+        """What the figure encloses, arranged once for all steps that pick from it."""
+        from lathed_solid.sketch.regions import regions
+
+        return regions(self.sketch)
 
 
 class SketchStep(StepBase):
