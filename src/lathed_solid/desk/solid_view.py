@@ -20,6 +20,7 @@ from lathed_solid.desk import theme
 log = logging.getLogger(__name__)
 
 CLICK_REACH = 4
+SAMPLES = 4
 
 
 @dataclass(frozen=True)
@@ -34,13 +35,18 @@ class Flag:
 
 def set_default_format() -> None:
     """Before the application object: what GL context the pane needs."""
+    QSurfaceFormat.setDefaultFormat(_format(samples=0))
+
+
+def _format(samples: int) -> QSurfaceFormat:
+    """The pane alone is smoothed: a window with samples would compose every repaint fourfold."""
     f = QSurfaceFormat()
     f.setVersion(3, 3)
     f.setProfile(QSurfaceFormat.OpenGLContextProfile.CompatibilityProfile)
     f.setDepthBufferSize(24)
     f.setStencilBufferSize(8)
-    f.setSamples(4)
-    QSurfaceFormat.setDefaultFormat(f)
+    f.setSamples(samples)
+    return f
 
 
 class SolidView(QOpenGLWidget):
@@ -53,6 +59,7 @@ class SolidView(QOpenGLWidget):
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self.setFormat(_format(samples=SAMPLES))
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(280, 200)

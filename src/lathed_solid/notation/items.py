@@ -15,6 +15,7 @@ from typing import Any
 
 from lathed_solid.errors import LathedError
 from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.grammar import parser
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.standards import StandardError, deviations
 
@@ -45,10 +46,7 @@ class Item:
 
 @lru_cache(maxsize=1)
 def _parser() -> Any:
-    import lark
-
-    grammar = (Path(__file__).parent / "note.lark").read_text("utf-8")
-    return lark.Lark(grammar, parser="lalr", lexer="basic", propagate_positions=True)
+    return parser(Path(__file__).parent / "note.lark")
 
 
 def read_items(text: str, unit: LengthUnit) -> list[Item]:

@@ -15,6 +15,7 @@ from pathlib import Path
 from typing import Any
 
 from lathed_solid.quantity.functions import CONSTANTS, FUNCTIONS
+from lathed_solid.quantity.grammar import parser
 from lathed_solid.quantity.units import (
     KIND_DIMENSION,
     MM_PER_INCH,
@@ -34,10 +35,7 @@ MAX_DEPTH = 60
 
 @lru_cache(maxsize=1)
 def _parser() -> Any:
-    import lark
-
-    grammar = (Path(__file__).parent / "expression.lark").read_text("utf-8")
-    return lark.Lark(grammar, parser="lalr", lexer="contextual", propagate_positions=True)
+    return parser(Path(__file__).parent / "expression.lark")
 
 
 @lru_cache(maxsize=4096)
