@@ -16,11 +16,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lathed_solid import scripting as ls
-from lathed_solid.files import FileError, Journal, document_json, read_document, recoverable, write_document
+from lathed_solid.files import FileError, Journal, document_json, pictures, read_document, recoverable, write_document
 from lathed_solid.files import atomic as atomic_module
 from lathed_solid.files.schema import schema_text
 from lathed_solid.files.state import Settings, config_folder, load_settings, save_settings, start_logging, with_recent
 from lathed_solid.part import Document, DocumentError, History, edits, scope
+from lathed_solid.part.steps.sketch import Underlay
 from lathed_solid.quantity import CycleError
 
 ROOT = Path(__file__).parent.parent
@@ -220,3 +221,43 @@ def test_hole_from_a_note_and_a_face() -> None:
     assert ls.prove(radial).counts["in"] == 2
     with pytest.raises(DocumentError, match="bolt circle"):
         hole_from_note(rod, "4X Ø5 THRU", "10/face.right")
+
+
+def png(width: int = 3) -> bytes:
+    """A grey PNG, written out by hand."""
+    import struct
+    import zlib
+
+    def chunk(kind: bytes, data: bytes) -> bytes:
+        return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
+
+    rows = b"".join(b"\0" + bytes([120]) * width for _ in range(width))
+    head = struct.pack(">IIBBBBB", width, width, 8, 0, 0, 0, 0)
+    return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", head) + chunk(b"IDAT", zlib.compress(rows)) + chunk(b"IEND", b"")
+
+
+def with_underlay(name: str) -> Document:
+    part = ls.sketch(ls.new_part("traced"), ls.Draft())
+    step = part.steps[0]
+    return edits.put_step(part, edits.changed(step, underlay=Underlay(picture=name, width="120")))
+
+
+def test_pictures_travel_in_the_archive(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    name = pictures.keep_picture(png(), tmp_path / "sheet.png")
+    part, file = with_underlay(name), tmp_path / "traced.lathed"
+    write_document(file, part)
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "another machine"))
+    assert pictures.picture(name) is None
+    assert read_document(file) == part and pictures.picture(name) == png()
+
+
+def test_pictures_that_are_none_or_not_theirs_are_left(tmp_path: Path) -> None:
+    for data in (b"", b"GIF89a", b"\x89PNG\r\n\x1a\n" + bytes(pictures.MAX_PICTURE)):
+        with pytest.raises(FileError, match="picture"):
+            pictures.keep_picture(data, tmp_path / "sheet.png")
+    name = "a" * 64
+    part, file = with_underlay(name), tmp_path / "forged.lathed"
+    write_document(file, part)
+    with zipfile.ZipFile(file, "a") as archive:
+        archive.writestr(f"pictures/{name}", png())
+    assert read_document(file) == part and pictures.picture(name) is None

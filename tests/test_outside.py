@@ -88,3 +88,46 @@ def test_moving_steps_renames_taken_edges() -> None:
     moved = edits.move_step(part, 40, 0)
     assert moved.step(40).sketch.curves[0].source == "30/end|30/l2"
     assert moved.step(40).plane.face == "30/end"
+
+
+def round_part():
+    """A bar ⌀30 x 50 along X with a cone to ⌀20 over 20 behind it."""
+    rows = [ls.Station(key="A", diameter="30", length="50"),
+            ls.Station(key="B", diameter="30", length="20", taper=ls.Taper(kind="diameter", value="20"))]  # fmt: skip
+    return ls.turned(ls.new_part("bar"), rows)
+
+
+def test_silhouettes_centrelines_corners_and_sections() -> None:
+    part = round_part()
+    body = ls.build(part).built.body
+    frame = frame_of(resolve_plane(DatumPlane(plane="XZ"), scope(part)), body)
+    found = [Edge.read(e) for e in outline(body, frame, cut=True)]
+    by_name = {e.name: e for e in found}
+    sides = [e for e in found if e.name.startswith("10/sA|~side")]
+    assert sorted(round(e.points[0][1], 9) for e in sides) == [-15, 15]
+    assert all(math.dist(*e.points) == pytest.approx(50) for e in sides)
+    slants = [e for e in found if e.name.startswith("10/sB|~side")]
+    assert len(slants) == 2 and all(math.dist(*e.points) == pytest.approx(math.hypot(20, 5)) for e in slants)
+    assert by_name["10/sA|~axis"].points == ((0.0, 0.0), (50.0, 0.0))
+    # the middle plane cuts a body of revolution in its own silhouette
+    cuts = [e for e in found if e.name.startswith("10/sA|~section")]
+    assert sorted(round(abs(e.points[0][1]), 6) for e in cuts) == [15, 15]
+    # off the axis the section of the cylinder lies at sqrt(15^2 - 9^2) = 12
+    aside = frame_of(resolve_plane(DatumPlane(plane="XZ", offset="9"), scope(part)), body)
+    cuts = [Edge.read(e) for e in outline(body, aside, cut=True) if e["name"].startswith("10/sA|~section")]
+    assert sorted(round(abs(e.points[0][1]), 6) for e in cuts) == [12, 12]
+    corners = [e for e in edges_of(block(), FacePlane(face="20/end")) if e.kind == "point"]
+    assert len(corners) == 8 and {(60.0, 40.0)} < {(round(x, 9), round(y, 9)) for c in corners for x, y in c.points}
+
+
+def test_a_taken_corner_is_a_fixed_point_that_follows() -> None:
+    part = block()
+    beneath = edges_of(part, FacePlane(face="20/end"))
+    corner = next(e for e in beneath if e.kind == "point" and e.points[0] == pytest.approx((60, 40)))
+    sketch = take(ls.Draft().done(), corner)
+    (point,) = sketch.points
+    assert point.construction and moved_outside(sketch, beneath) == {}
+    wide = edges_of(ls.change_callout(part, 1, nominal=80.0), FacePlane(face="20/end"))
+    assert follow(sketch, wide).at(point.id) == pytest.approx((80, 40))
+    with pytest.raises(SketchError, match="already"):
+        take(sketch, corner)

@@ -5,11 +5,14 @@ from __future__ import annotations
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QInputDialog
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
+from lathed_solid.desk.ask import SizesDialog
+from lathed_solid.desk.sketch import underlay
 from lathed_solid.desk.sketch.editor import SketchEditor
 from lathed_solid.part import ExtrudeStep, RevolveStep, SketchStep, edits
 
@@ -355,7 +358,8 @@ def test_edges_of_the_body_are_shown_beneath_and_taken(bench: Bench) -> None:
     bench.window.route.choose(30)
     p = Pane(bench)
     p.canvas.frame.fit(0j, 60 + 40j, p.canvas.width(), p.canvas.height())
-    assert len(p.canvas.outline) == 8
+    assert sum(e.kind == "line" for e in p.canvas.outline) == 8
+    assert sum(e.kind == "point" for e in p.canvas.outline) == 8
     p.editor.set_mode("take")
     p.click(30, 0)
     bench.settle()
@@ -376,3 +380,105 @@ def _moved_by(sketch, by: complex):
     from lathed_solid.sketch.edits import move
 
     return move(sketch, {}, [c.id for c in sketch.curves], by)
+
+
+@pytest.fixture
+def sizes(monkeypatch: pytest.MonkeyPatch) -> dict[str, str]:
+    """Answers to the dialogs that ask for sizes, by label; the dialogs themselves are real."""
+    given: dict[str, str] = {}
+
+    def answer(dialog: SizesDialog) -> int:
+        for label, field in dialog.fields.items():
+            if label in given:
+                field.line.setText(given[label])
+        dialog._take()
+        return 0
+
+    monkeypatch.setattr(SizesDialog, "exec", answer)
+    return given
+
+
+def more(pane: Pane, word: str) -> None:
+    """An entry behind the word more."""
+    action = next(a for a in pane.editor.more.actions() if a.text().partition("\t")[0] == word)
+    action.trigger()
+    pane.bench.settle()
+
+
+def test_the_work_behind_more(pane: Pane, sizes: dict[str, str]) -> None:
+    more(pane, "rectangle on a side")
+    for at in ((0, 0), (30, 20), (20, 30)):
+        pane.click(*at)
+    assert len(pane.sketch.curves) == 4 and not any(k.kind == "horizontal" for k in pane.sketch.constraints)
+    pane.key(Qt.Key.Key_Escape)
+    more(pane, "slot along an arc")
+    for at in ((60, 0), (80, 0), (60, 20), (83, 0)):
+        pane.click(*at)
+    arcs = [c for c in pane.sketch.curves if c.kind == "arc"]
+    assert len(arcs) == 4
+    pane.key(Qt.Key.Key_Escape)
+    pane.key(Qt.Key.Key_Escape)
+    pane.key(Qt.Key.Key_L)
+    pane.click(0, -30)
+    pane.click(20, -30)
+    pane.key(Qt.Key.Key_Escape)
+    pane.key(Qt.Key.Key_Escape)
+    line = pane.sketch.curves[-1]
+    more(pane, "smooth arc from an end")
+    pane.click(20, -30)
+    pane.click(30, -20)
+    arc = pane.sketch.curves[-1]
+    assert arc.kind == "arc" and any(k.kind == "tangent" and line.id in k.of for k in pane.sketch.constraints)
+    pane.key(Qt.Key.Key_Escape)
+    pane.key(Qt.Key.Key_Escape)
+    before = len(pane.sketch.curves)
+    pane.click(10, -30)
+    sizes |= {"step in y": "-15", "how many in x": "1", "how many in y": "3"}
+    more(pane, "copies in rows…")
+    assert len(pane.sketch.curves) == before + 2
+    sides = pane.sketch.curves[:4]
+    pane.canvas.choose(tuple(c.id for c in sides))
+    sizes |= {"in x": "0", "in y": "2"}
+    at = pane.sketch.at(sides[0].start)
+    more(pane, "move…")
+    assert pane.sketch.at(sides[0].start) == pytest.approx((at[0], at[1] + 2))
+    pane.bench.session.undo()
+    pane.bench.settle()
+    assert pane.sketch.at(sides[0].start) == pytest.approx(at)
+    pane.canvas.choose(())
+    more(pane, "scale…")
+    assert "pick something first" in pane.bench.said
+
+
+def test_a_picture_beneath_brought_to_scale(pane: Pane, sizes: dict[str, str], tmp_path) -> None:
+    sheet = tmp_path / "sheet.png"
+    image = QImage(400, 200, QImage.Format.Format_RGB32)
+    image.fill(0x7F7F7F)
+    assert image.save(str(sheet))
+    sizes["width of the picture"] = "100"
+    underlay.take(pane.editor, sheet)
+    pane.bench.settle()
+    assert pane.canvas.underlay is not None and pane.canvas.underlay_at == (0j, 100.0, 0.0)
+    pane.canvas.update()
+    QApplication.processEvents()
+    # 100 mm wide, so half as high: its middle is painted, a place above it is not
+    seen = pane.canvas.grab().toImage()
+    grey, paper = (seen.pixelColor(pane.pixel(*at)).lightness() for at in ((52, 23), (52, 58)))
+    assert grey < paper - 20
+    for at in ((10, 10), (35, 10)):
+        pane.key(Qt.Key.Key_P)
+        pane.click(*at)
+        pane.key(Qt.Key.Key_Escape)
+    ends = tuple(p.id for p in pane.sketch.points)
+    a, b = (complex(*pane.sketch.at(p)) for p in ends)
+    pane.canvas.choose(ends)
+    sizes["their distance on the paper"] = "50"
+    more(pane, "picture to scale…")
+    corner, width, _ = pane.canvas.underlay_at
+    factor = 50 / abs(b - a)
+    assert width == pytest.approx(100 * factor) and corner == pytest.approx(a - a * factor)
+    more(pane, "no picture")
+    assert pane.canvas.underlay is None
+    (tmp_path / "sheet.txt").write_text("no picture")
+    underlay.take(pane.editor, tmp_path / "sheet.txt")
+    assert "no PNG or JPEG" in pane.bench.said

@@ -1,4 +1,4 @@
-"""Part documents on disk: ``.lathed`` (a zip of ``part.json`` and a thumbnail) and bare ``part.json``.
+"""Part documents on disk: ``.lathed`` (a zip of ``part.json``, pictures and a thumbnail) and bare ``part.json``.
 
 Reading never trusts the file: sizes are capped before anything is unpacked, only members of the archive's
 own flat list are read and nothing is extracted to the disk, and what is read is validated as a whole.
@@ -6,6 +6,7 @@ own flat list are read and nothing is extracted to the disk, and what is read is
 
 from __future__ import annotations
 
+import hashlib
 import io
 import json
 import zipfile
@@ -14,6 +15,7 @@ from typing import Any
 
 from pydantic import ValidationError
 
+from lathed_solid.files import pictures
 from lathed_solid.files.atomic import write_atomic
 from lathed_solid.files.errors import FileError
 from lathed_solid.files.migrate import NewerVersion, migrate
@@ -62,6 +64,8 @@ def _part_json(path: Path, data: bytes) -> bytes:
                 _check_member(path, member)
             if MEMBER not in archive.namelist():
                 raise FileError("the archive holds no part.json, so it is no part document", path)
+            for member in members:
+                _keep(path, archive, member)
             return archive.read(MEMBER)
     except FileError:
         raise
@@ -78,6 +82,15 @@ def _part_json(path: Path, data: bytes) -> bytes:
         ) from None
     except Exception as exc:  # noqa: BLE001 - zlib raises its own errors on damaged streams
         raise FileError("the archive is damaged", path, rule=str(exc), hint="an older copy of the file") from None
+
+
+def _keep(path: Path, archive: zipfile.ZipFile, member: zipfile.ZipInfo) -> None:
+    """Take a picture out of the archive; one whose bytes are not what its name says is left."""
+    found = pictures.MEMBER.fullmatch(member.filename)
+    if found and member.file_size <= pictures.MAX_PICTURE and pictures.picture(found[1]) is None:
+        data = archive.read(member)
+        if hashlib.sha256(data).hexdigest() == found[1]:
+            pictures.keep_picture(data, path)
 
 
 def _check_member(path: Path, member: zipfile.ZipInfo) -> None:
@@ -131,4 +144,7 @@ def write_document(path: Path, document: Document, thumbnail: bytes | None = Non
         archive.writestr(MEMBER, text)
         if thumbnail:
             archive.writestr("thumbnail.png", thumbnail)
+        for name in pictures.pictures_of(document):
+            if (data := pictures.picture(name)) is not None:
+                archive.writestr(zipfile.ZipInfo(f"pictures/{name}"), data)  # compressed already
     write_atomic(path, buffer.getvalue())

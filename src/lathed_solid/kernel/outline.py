@@ -2,7 +2,9 @@
 
 An edge is named by the two faces that meet there (``20/end|20/l3``); of several with the same faces the place in the
 plane decides. A line stays a line, a circle square to the plane's normal a circle or an arc, anything else becomes
-a chain of places.
+a chain of places. Beside the edges stand what a drawing shows too, each named by its face and what it is: where a
+round face turns away from the eye (``20/c1|~side``), its centreline (``~axis``), where a datum plane cuts the body
+(``~section``), and corners (``20/end|20/l1|20/l2|~corner``).
 """
 
 from __future__ import annotations
@@ -10,21 +12,29 @@ from __future__ import annotations
 import math
 from typing import Any
 
+from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Section
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeVertex
+from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.GeomAbs import GeomAbs_CurveType
+from OCP.gp import gp_Ax3, gp_Dir, gp_Pln, gp_Pnt
+from OCP.TopoDS import TopoDS, TopoDS_Shape
 
 from lathed_solid.kernel.names import Body
-from lathed_solid.kernel.shapes import Key, edges, faces
+from lathed_solid.kernel.shapes import VERTEX, Key, edges, faces, sub_shapes
+from lathed_solid.kernel.surfaces import Surface, Triple, one_surface
 from lathed_solid.part.steps import Frame
 
 MOST_EDGES = 1500
 FLAT = 1e-9
 
 
-def outline(body: Body, frame: Frame) -> list[dict[str, Any]]:
-    """Edges of ``body`` in the frame: ``name``, ``kind`` (line, circle, arc, chain) and ``points`` in mm.
+def outline(body: Body, frame: Frame, *, cut: bool = False) -> list[dict[str, Any]]:
+    """Edges of ``body`` in the frame: ``name``, ``kind`` (point, line, circle, arc, chain) and ``points`` in mm.
 
-    A line has two points; a circle its centre and ``radius``; an arc centre, start, end, counter-clockwise.
+    A line has two points; a circle its centre and ``radius``; an arc centre, start, end, counter-clockwise. ``cut``
+    asks for the section with the plane as well.
     """
     beside: dict[Key, list[str]] = {}
     for face, label in zip(faces(body.shape), body.labels, strict=True):
@@ -37,6 +47,10 @@ def outline(body: Body, frame: Frame) -> list[dict[str, Any]]:
         laid = _laid(key.shape, frame)
         if laid is not None:
             found.append({"name": "|".join(sorted(labels)), **laid})
+    found += _round_faces(body, frame)
+    found += _corners(body, frame)
+    if cut:
+        found += _sections(body, frame)
     found.sort(key=lambda e: (e["name"], [round(c, 6) for p in e["points"] for c in p]))
     used: dict[str, int] = {}
     for e in found:
@@ -44,6 +58,83 @@ def outline(body: Body, frame: Frame) -> list[dict[str, Any]]:
         if used[e["name"]] > 1:
             e["name"] += f"@{used[e['name']]}"
     return found
+
+
+def _round_faces(body: Body, frame: Frame) -> list[dict[str, Any]]:
+    """Silhouettes and centrelines of cylinders, cones and spheres that lie along the plane.
+
+    The eye looks along the normal n. A cylinder's sides lie at its radius to either hand of its axis d, along n x d; a
+    cone's radius grows with tan of its half angle along the axis, so its sides are straight too when d is square to n.
+    """
+    out: list[dict[str, Any]] = []
+    n = frame.normal
+    for atom, parts in list(body.by_atom.items())[:MOST_EDGES]:
+        surface = one_surface(parts)
+        if surface.kind == "sphere":
+            centre = _flat(gp_Pnt(*surface.origin), frame)
+            out.append({"name": f"{atom}|~side", "kind": "circle", "points": [centre], "radius": surface.radius})
+        if surface.kind not in ("cylinder", "cone"):
+            continue
+        d = surface.direction
+        if abs(sum(a * b for a, b in zip(d, n, strict=True))) > 1e-9:
+            continue
+        low, high = surface.extent(d)
+        base = sum(a * b for a, b in zip(surface.origin, d, strict=True))
+        aside = (n[1] * d[2] - n[2] * d[1], n[2] * d[0] - n[0] * d[2], n[0] * d[1] - n[1] * d[0])
+
+        def at(along: float, off: float, surface: Surface = surface, base: float = base, aside: Triple = aside) -> Any:
+            o, d = surface.origin, surface.direction
+            return _flat(gp_Pnt(*(o[i] + d[i] * (along - base) + aside[i] * off for i in range(3))), frame)
+
+        def radius(along: float, surface: Surface = surface, base: float = base) -> float:
+            return abs(surface.radius + (along - base) * math.tan(surface.half_angle))
+
+        out.append({"name": f"{atom}|~axis", "kind": "line", "points": sorted([at(low, 0), at(high, 0)])})
+        for hand in (-1, 1):
+            ends = sorted([at(low, hand * radius(low)), at(high, hand * radius(high))])
+            out.append({"name": f"{atom}|~side", "kind": "line", "points": ends})
+    return out
+
+
+def _corners(body: Body, frame: Frame) -> list[dict[str, Any]]:
+    """Vertices where three faces or more meet."""
+    beside: dict[Key, set[str]] = {}
+    for face, label in zip(faces(body.shape), body.labels, strict=True):
+        for vertex in sub_shapes(face, VERTEX):
+            beside.setdefault(Key(vertex), set()).add(label)
+    return [
+        {"name": "|".join([*sorted(labels), "~corner"]), "kind": "point",
+         "points": [_flat(BRep_Tool.Pnt_s(TopoDS.Vertex(key.shape)), frame)]}
+        for key, labels in list(beside.items())[:MOST_EDGES] if len(labels) > 2
+    ]  # fmt: skip
+
+
+def _sections(body: Body, frame: Frame) -> list[dict[str, Any]]:
+    """The curves in which the plane cuts the body's faces."""
+    plane = gp_Pln(gp_Ax3(gp_Pnt(*frame.origin), gp_Dir(*frame.normal), gp_Dir(*frame.x)))
+    section = BRepAlgoAPI_Section(body.shape, plane, True)
+    if not section.IsDone():
+        return []
+    out = []
+    for edge in edges(section.Shape())[:MOST_EDGES]:
+        found = TopoDS_Shape()
+        laid = _laid(edge, frame)
+        if laid is None:
+            continue
+        # along a seam the operation names no face
+        face = found if section.HasAncestorFaceOn1(edge, found) else _carrier(body, edge)
+        if face is None:
+            continue
+        label = "+".join(sorted(body.names.get(Key(face), ())))
+        out.append({"name": f"{label}|~section", **laid})
+    return out
+
+
+def _carrier(body: Body, edge: Any) -> Any | None:
+    """The face that an edge's middle lies on."""
+    curve = BRepAdaptor_Curve(edge)
+    middle = BRepBuilderAPI_MakeVertex(curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2)).Vertex()
+    return next((f for f in faces(body.shape) if BRepExtrema_DistShapeShape(middle, f).Value() < 1e-6), None)
 
 
 def _laid(edge: Any, frame: Frame) -> dict[str, Any] | None:

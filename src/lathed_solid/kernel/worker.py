@@ -120,7 +120,7 @@ class Server:
                 continue
             try:
                 plane = resolve_plane(document.step(number).plane, scope(document))
-                out[str(number)] = outline(body, frame_of(plane, body))
+                out[str(number)] = outline(body, frame_of(plane, body), cut=plane.frame is not None)
             except LathedError:
                 continue
         return out

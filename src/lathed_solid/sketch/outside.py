@@ -1,4 +1,5 @@
-"""Outside geometry in a sketch: edges of the body taken as construction, fixed where the body has them.
+"""Outside geometry in a sketch: edges, corners, silhouettes, centrelines and sections of the body, taken as
+construction and fixed where the body has them.
 
 Each remembers the name of its edge. When the body changes, ``moved_outside`` tells which no longer lie on theirs, and
 ``follow`` takes the new places over, as one edit: nothing is changed behind one's back.
@@ -20,7 +21,7 @@ SAME = 1e-6
 
 @dataclass(frozen=True, slots=True)
 class Edge:
-    """An edge laid into the plane: ``kind`` line, circle, arc or chain; see ``kernel.outline``."""
+    """An edge laid into the plane: ``kind`` point, line, circle, arc or chain; see ``kernel.outline``."""
 
     name: str
     kind: str
@@ -34,9 +35,9 @@ class Edge:
 
 def take(sketch: Sketch, edge: Edge) -> Sketch:
     """The sketch with this edge as construction. Raises SketchError when it is there already, or is no plain curve."""
-    if any(e.source == edge.name for e in sketch.entities if e.kind != "point"):
+    if any(e.source == edge.name for e in sketch.entities if (e.kind == "point") == (edge.kind == "point")):
         raise SketchError("this edge is in the sketch already", received=edge.name)
-    if edge.kind not in ("line", "circle", "arc"):
+    if edge.kind not in ("point", "line", "circle", "arc"):
         raise SketchError("only straight and round edges can be taken", received=edge.kind)
     draft = Draft(sketch)
     more: dict[str, Any] = {"construction": True, "source": edge.name}
@@ -45,7 +46,7 @@ def take(sketch: Sketch, edge: Edge) -> Sketch:
         draft.line(*points, **more)
     elif edge.kind == "circle":
         draft.circle(points[0], edge.radius, **more)
-    else:
+    elif edge.kind == "arc":
         draft.arc(*points, **more)
     return draft.done()
 
@@ -54,7 +55,8 @@ def moved_outside(sketch: Sketch, edges: Sequence[Edge]) -> dict[str, Edge | Non
     """Entities whose edge lies elsewhere now, with the edge; None when the edge is gone."""
     by_name = {e.name: e for e in edges}
     out: dict[str, Edge | None] = {}
-    for e in sketch.curves:
+    of_curves = {p for e in sketch.curves for p in e.points}
+    for e in (*sketch.curves, *(p for p in sketch.points if p.id not in of_curves)):
         if not e.source:
             continue
         edge = by_name.get(e.source)

@@ -7,11 +7,12 @@ right button moves the paper, the wheel zooms at the pointer. With a tool, click
 from __future__ import annotations
 
 import dataclasses
+import math
 from typing import Any
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QPolygonF, QWheelEvent
+from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QPixmap, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
@@ -65,6 +66,10 @@ class Canvas(QWidget):
         self.snaps: list[Snap] = []
         self.texts: dict[str, str] = {}
         self.values: Values = {}
+        self.along = ""
+        self._pressed: dict[str, complex] = {}
+        self.underlay: QPixmap | None = None
+        self.underlay_at = (0j, 0.0, 0.0)  # lower left corner, width in mm, turn in rad
         self.outline: tuple[Edge, ...] = ()
         self.ghost: np.ndarray | None = None
         self.movement: np.ndarray | None = None
@@ -120,6 +125,11 @@ class Canvas(QWidget):
         self.picked.emit(names)
         self.update()
 
+    def pressed_at(self, name: str) -> complex:
+        """Where an entity was last clicked; its middle when it never was."""
+        curve = self.state.shape(name)
+        return self._pressed.get(name, curve.at(0.5))
+
     def set_mode(self, mode: str, tool: Tool | None = None) -> None:
         """Pick, draw with a tool, pick regions, place dimensions, or trim."""
         self.mode, self.tool, self.snaps = mode, tool, []
@@ -165,6 +175,8 @@ class Canvas(QWidget):
         painter.fillRect(self.rect(), QColor(theme.roles().card))
         paint.paint_grid(painter, self.frame, QRectF(self.rect()))
         state = self._shown()
+        if self.underlay is not None:
+            paint.paint_underlay(painter, self.underlay, *self.underlay_at, self.frame)
         paint.paint_outline(painter, self.outline, self.frame, self._hover if self.mode == "take" else None)
         hover = self._hover if self.mode not in ("regions", "take") else None
         region = self._hover if self.mode == "regions" else None
@@ -228,7 +240,9 @@ class Canvas(QWidget):
         return draft
 
     def _drawing(self, snaps: list[Snap]) -> Drawing:
-        return Drawing([s.place for s in snaps], dict(self.texts), dict(self.values), self.infer, self.sides, self.text)
+        return Drawing(
+            [s.place for s in snaps], dict(self.texts), dict(self.values), self.infer, self.sides, self.text, self.along
+        )
 
     # pointing ------------------------------------------------------------------------------------
     def _snap(self, p: QPointF) -> Snap:
@@ -254,7 +268,11 @@ class Canvas(QWidget):
         """The body's edge nearest to a pixel."""
         best: tuple[float, str] | None = None
         for edge in self.outline:
-            d = paint.distance_to(paint.edge_points(edge, self.frame), p)
+            points = paint.edge_points(edge, self.frame)
+            if edge.kind == "point":  # a corner lies on its edges: near it, it is meant
+                d = math.hypot(p.x() - points[0].x(), p.y() - points[0].y()) - REACH / 2
+            else:
+                d = paint.distance_to(points, p)
             if d <= REACH and (best is None or d < best[0]):
                 best = (d, edge.name)
         return best[1] if best else None
@@ -349,6 +367,8 @@ class Canvas(QWidget):
     def pick(self, p: QPointF, *, add: bool = False) -> None:
         """A click at a pixel, without a tool."""
         place, under = self.frame.place(p), self._under(p)
+        if under is not None:
+            self._pressed[under] = place
         if self.mode == "regions":
             region = self.state.region_at(place)
             if region is not None:

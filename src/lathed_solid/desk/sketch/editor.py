@@ -16,12 +16,13 @@ from PyQt6.QtWidgets import (
     QLineEdit,
     QListWidget,
     QListWidgetItem,
+    QMenu,
     QPushButton,
     QVBoxLayout,
 )
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.sketch import findings
+from lathed_solid.desk.sketch import arrange, findings, underlay
 from lathed_solid.desk.sketch.canvas import Canvas
 from lathed_solid.desk.sketch.paint import thumbnail
 from lathed_solid.desk.sketch.state import SketchState
@@ -45,6 +46,7 @@ class SketchEditor(SketchWork):
         super().__init__()
         self.state = SketchState()
         self.picked = ""
+        self.underlay_name = ""
         self._shown: int | None = None
         self._outlines: dict[int, tuple[Edge, ...]] = {}
         self._pending: Constraint | None = None
@@ -53,8 +55,12 @@ class SketchEditor(SketchWork):
         outer.setSpacing(0)
         self.tool_buttons: dict[str, QPushButton] = {}
         outer.addLayout(self._caption())
-        outer.addLayout(self._words([(t.id, t.title, t.key, self._tool(t.id)) for t in TOOLS]))
+        outer.addLayout(
+            self._words([(t.id, t.title, t.key, self._tool(t.id)) for t in TOOLS if t.id not in arrange.TOOL_IDS])
+        )
         outer.addLayout(self._words(self._work()))
+        self.more = QMenu(self)
+        arrange.fill(self.more, self)
         self.canvas = Canvas(self.state)
         outer.addWidget(self.canvas, 1)
         self.strip = Strip()
@@ -136,7 +142,12 @@ class SketchEditor(SketchWork):
             ("close", "close gaps…", "", self._close_gaps),
             ("complete", "complete", "", self._complete),
             ("others", "other shapes", "", self._others),
+            ("more", "more…", "", self._open_more),
         ]
+
+    def _open_more(self) -> None:
+        button = self.tool_buttons["more"]
+        self.more.popup(button.mapToGlobal(button.rect().bottomLeft()))
 
     def _connect(self) -> None:
         c = self.canvas
@@ -184,6 +195,7 @@ class SketchEditor(SketchWork):
             self.canvas.regions = ()
             self.set_mode("pick")
             self.canvas.fit()
+        underlay.show(self)
         self._take_outline()
         self._say(findings.rows(self.state, self.canvas.outline))
         self._show_strip()
@@ -235,6 +247,8 @@ class SketchEditor(SketchWork):
             if not ok or not text.strip():
                 return
             self.canvas.text = text.strip()
+            picked = self.state.sketch.by_id.get(self.canvas.chosen[0]) if len(self.canvas.chosen) == 1 else None
+            self.canvas.along = picked.id if picked is not None and picked.kind == "line" else ""
         self.set_mode("draw", name)
 
     def _show_strip(self) -> None:

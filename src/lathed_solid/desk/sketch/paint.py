@@ -117,12 +117,35 @@ def distance_to(points: list[QPointF], p: QPointF) -> float:
     return best
 
 
+def paint_underlay(
+    painter: QPainter, picture: QPixmap, corner: complex, width: float, turn: float, frame: Frame
+) -> None:
+    """A picture to draw over, faint, its lower left corner at ``corner``."""
+    scale = width / max(picture.width(), 1) / frame.mm(1.0)  # pixels of the pane for one of the picture
+    painter.save()
+    painter.setOpacity(0.45)
+    painter.setRenderHint(QPainter.RenderHint.SmoothPixmapTransform)
+    painter.translate(frame.pixel(corner))
+    painter.rotate(-math.degrees(turn))
+    painter.scale(scale, scale)
+    painter.drawPixmap(0, -picture.height(), picture)
+    painter.restore()
+
+
 def paint_outline(painter: QPainter, edges: Iterable[Edge], frame: Frame, hover: str | None) -> None:
     """The body beneath, faintly; the edge under the pointer lit."""
     r = theme.roles()
     for edge in edges:
         lit = edge.name == hover
-        painter.setPen(QPen(QColor(r.brass if lit else r.hatch), 3.0 if lit else 2.0))
+        if edge.kind == "point":
+            painter.setPen(QPen(QColor(r.brass if lit else r.hatch), 7.0 if lit else 3.0))
+            painter.drawPoints(QPolygonF(edge_points(edge, frame)))
+            continue
+        pen = QPen(QColor(r.brass if lit else r.hatch), 3.0 if lit else 2.0)
+        if edge.name.endswith("|~axis") and not lit:
+            pen.setWidthF(1.0)
+            pen.setStyle(Qt.PenStyle.DashDotLine)
+        painter.setPen(pen)
         painter.drawPolyline(QPolygonF(edge_points(edge, frame)))
 
 

@@ -16,6 +16,7 @@ from lathed_solid.sketch import shapes
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.infer import level
+from lathed_solid.sketch.model import Point
 from lathed_solid.sketch.plane import xy
 
 
@@ -29,6 +30,8 @@ class Drawing:
     infer: bool = True
     sides: int = 6
     text: str = ""
+    #: a line that lettering runs along
+    along: str = ""
 
 
 Points = list[str | None]
@@ -188,11 +191,63 @@ def _spline(draft: Draft, drawing: Drawing) -> Points:
     return list(points)
 
 
+def _tilted_rectangle(draft: Draft, drawing: Drawing) -> Points:
+    a, b, through = drawing.places
+    if abs(b - a) < 1e-9:
+        raise SketchError("the side has no length yet")
+    way = (b - a) / abs(b - a)
+    b = a + way * drawing.values.get("width", abs(b - a))
+    off = (way.conjugate() * (through - a)).imag
+    through = a + 1j * way * math.copysign(drawing.values.get("height", abs(off)), off)
+    sides = shapes.tilted_rectangle(draft, xy(a), xy(b), xy(through))
+    _dimension(draft, drawing, "width", "distance", sides[0])
+    _dimension(draft, drawing, "height", "distance", sides[1])
+    return [*draft.entities[sides[0]].points, None]
+
+
+def _arc_slot(draft: Draft, drawing: Drawing) -> Points:
+    centre, start, toward, edge = drawing.places
+    if min(abs(start - centre), abs(toward - centre)) < 1e-9:
+        raise SketchError("the slot has no length yet")
+    turn = cmath.phase((toward - centre) / (start - centre)) % (2 * math.pi)
+    radius = drawing.values.get("width", 2 * max(abs(abs(edge - centre) - abs(start - centre)), 1e-3)) / 2
+    made = shapes.arc_slot(draft, xy(centre), xy(start), turn, radius)
+    if drawing.texts.get("width"):
+        draft.add("radius", made[1], value=f"({drawing.texts['width']}) / 2")
+    middle, first, last = (draft.entities[made[k]].points[0] for k in (0, 3, 1))
+    return [middle, first, last, None]
+
+
+def _tangent_arc(draft: Draft, drawing: Drawing) -> Points:
+    """From the end of a line or arc that the first click stands on."""
+    at, to = drawing.places
+    ends = [
+        (abs(complex(p.x, p.y) - at), name, e.id)
+        for e in draft.entities.values()
+        if e.kind in ("line", "arc") and not e.construction
+        for name in (e.points if e.kind == "line" else e.points[1:])
+        if isinstance(p := draft.entities[name], Point)
+    ]
+    if not ends or min(ends)[0] > 1e-6:
+        raise SketchError("the arc starts at the end of a line or an arc", hint="click on such an end first")
+    _, name, curve = min(ends)
+    arc = shapes.tangent_arc(draft, name, curve, xy(to))
+    _dimension(draft, drawing, "radius", "radius", arc)
+    last = min(draft.entities[arc].points[1:], key=lambda p: abs(complex(*_place(draft, p)) - to))
+    return [None, last]
+
+
+def _place(draft: Draft, name: str) -> tuple[float, float]:
+    p = draft.entities[name]
+    assert isinstance(p, Point)
+    return p.x, p.y
+
+
 def _text(draft: Draft, drawing: Drawing) -> Points:
     from lathed_solid.sketch.lettering import check_text
 
     at = draft.point(*xy(drawing.places[0]))
-    draft.text(at, check_text(drawing.text), drawing.values.get("height", 5.0))
+    draft.text(at, check_text(drawing.text), drawing.values.get("height", 5.0), along=drawing.along or None)
     return [at]
 
 
@@ -213,6 +268,12 @@ TOOLS: tuple[Tool, ...] = (
     Tool("ellipse", "ellipse", "E", ("the centre", "an end of the long axis", "its edge"), _ellipse),
     Tool("spline", "spline", "S", ("first point", "next point; Enter ends it"), _spline),
     Tool("point", "point", "P", ("where",), _point),
+    Tool("tilted-rectangle", "rectangle on a side", "", ("one end of the side", "its other end", "how high"),
+         _tilted_rectangle, (("width", "length"), ("height", "length"))),
+    Tool("arc-slot", "slot along an arc", "", ("the centre of the arc", "where the slot starts",
+         "where it ends, counter-clockwise", "its edge"), _arc_slot, (("width", "length"),)),
+    Tool("tangent-arc", "smooth arc", "", ("an end of a line or an arc", "where the arc ends"), _tangent_arc,
+         (("radius", "length"),)),
     Tool("text", "text…", "", ("where the baseline begins",), _text, (("height", "length"),)),
 )  # fmt: skip
 

@@ -8,13 +8,15 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import TYPE_CHECKING, Any, Literal
 
+from pydantic import BaseModel, ConfigDict, Field
+
 from lathed_solid.errors import LathedError
-from lathed_solid.part.steps.base import FieldOf, StepBase, face_step, renamed
+from lathed_solid.part.steps.base import Cell, FieldOf, StepBase, face_step, renamed
 from lathed_solid.part.steps.planes import DatumPlane, FacePlane, Plane, ResolvedPlane, plane_fields, resolve_plane
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.model import Sketch
+from lathed_solid.sketch.model import Coordinate, Sketch
 from lathed_solid.turned import Evaluate
 
 if TYPE_CHECKING:
@@ -36,12 +38,25 @@ class ResolvedSketch:
         return regions(self.sketch)
 
 
+class Underlay(BaseModel):
+    """A picture to draw over: the SHA-256 of its file, its width in the sketch, its lower left corner and turn."""
+
+    model_config = ConfigDict(frozen=True)
+
+    picture: str = Field(pattern=r"^[0-9a-f]{64}$")
+    width: Cell = "200"
+    x: Coordinate = 0.0
+    y: Coordinate = 0.0
+    turn: Cell = "0"
+
+
 class SketchStep(StepBase):
     """A constrained sketch, held by its callouts."""
 
     kind: Literal["sketch"] = "sketch"
     plane: Plane = DatumPlane()
     sketch: Sketch = Sketch()
+    underlay: Underlay | None = None
 
     def title(self) -> str:
         where = f"{self.plane.plane} plane" if isinstance(self.plane, DatumPlane) else f"face {self.plane.face}"
