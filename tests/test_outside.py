@@ -28,9 +28,9 @@ def block(width: float = 60.0):
 
 
 def edges_of(part, plane):
-    body = ls.build(part).built.body
-    frame = frame_of(resolve_plane(plane, scope(part)), body)
-    return [Edge.read(e) for e in outline(body, frame)]
+    built = ls.build(part).built
+    frame = frame_of(resolve_plane(plane, scope(part)), built.parts)
+    return [Edge.read(e) for e in outline(built.body, frame)]
 
 
 def test_edges_are_laid_exactly_into_the_plane() -> None:
@@ -99,8 +99,9 @@ def round_part():
 
 def test_silhouettes_centrelines_corners_and_sections() -> None:
     part = round_part()
-    body = ls.build(part).built.body
-    frame = frame_of(resolve_plane(DatumPlane(plane="XZ"), scope(part)), body)
+    built = ls.build(part).built
+    body = built.body
+    frame = frame_of(resolve_plane(DatumPlane(plane="XZ"), scope(part)), built.parts)
     found = [Edge.read(e) for e in outline(body, frame, cut=True)]
     by_name = {e.name: e for e in found}
     sides = [e for e in found if e.name.startswith("10/sA|~side")]
@@ -113,7 +114,7 @@ def test_silhouettes_centrelines_corners_and_sections() -> None:
     cuts = [e for e in found if e.name.startswith("10/sA|~section")]
     assert sorted(round(abs(e.points[0][1]), 6) for e in cuts) == [15, 15]
     # off the axis the section of the cylinder lies at sqrt(15^2 - 9^2) = 12
-    aside = frame_of(resolve_plane(DatumPlane(plane="XZ", offset="9"), scope(part)), body)
+    aside = frame_of(resolve_plane(DatumPlane(plane="XZ", offset="9"), scope(part)), built.parts)
     cuts = [Edge.read(e) for e in outline(body, aside, cut=True) if e["name"].startswith("10/sA|~section")]
     assert sorted(round(abs(e.points[0][1]), 6) for e in cuts) == [12, 12]
     corners = [e for e in edges_of(block(), FacePlane(face="20/end")) if e.kind == "point"]

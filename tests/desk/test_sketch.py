@@ -124,8 +124,8 @@ def test_a_bracket_from_nothing(pane: Pane) -> None:
     assert isinstance(step, ExtrudeStep) and step.sketch == 10
     reply = pane.window.session.reply
     assert reply.summary["volume_mm3"] == pytest.approx(10 * (1200 - 36 * np.pi), rel=1e-9)
-    assert pane.window.shape_page.stack.currentWidget() is pane.window.shape_page.regions
-    pane.window.shape_page.regions.distance.finished.emit("25")
+    assert pane.window.shape_page.stack.currentWidget() is pane.window.shape_page.form("extrude")
+    pane.window.shape_page.form("extrude").fields["distance"].finished.emit("25")
     pane.bench.settle()
     assert pane.window.session.reply.summary["volume_mm3"] == pytest.approx(25 * (1200 - 36 * np.pi), rel=1e-9)
     for _ in range(3):

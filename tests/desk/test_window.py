@@ -222,10 +222,10 @@ def test_a_hole_note_on_a_picked_face_is_done_on_enter(bench: Bench) -> None:
     assert isinstance(step, HoleStep) and isinstance(step.places, Radial) and step.face == "10/sC"
     assert float(step.places.at) == pytest.approx(80, abs=1.5)
     assert bench.session.reply is not None and bench.session.reply.summary["ok"]
-    editor = w.shape_page.hole
+    editor = w.shape_page.form("hole")
     assert w.shape_page.stack.currentWidget() is editor
-    editor.fields["at"].line.setText("70")
-    QTest.keyClick(editor.fields["at"].line, Qt.Key.Key_Return)
+    editor.fields["places.at"].line.setText("70")
+    QTest.keyClick(editor.fields["places.at"].line, Qt.Key.Key_Return)
     bench.settle()
     assert bench.session.document.steps[-1].places.at == "70"  # type: ignore[union-attr]
     editor.fields["diameter"].line.setText("5 +")

@@ -305,3 +305,11 @@ def test_coupled_nets_are_solved() -> None:
         assert solution.ok
         assert freedoms(sketch, figure.values, solution.x).count == svd_freedoms(sketch, figure.values, solution.x)
         assert not redundancies(sketch, figure.values, solution.x)
+
+
+def test_an_ellipse_whose_axis_has_no_length_is_examined() -> None:
+    """Found by the fuzzer: its centre and the end of its long axis made one point."""
+    d = Draft()
+    e = d.ellipse(d.point(0, 0), d.point(9, 2), 3.0)
+    d.add("coincident", *d.entities[e].points)
+    assert examine(d.done(), {}).state in ("loose", "held", "stuck", "fighting")

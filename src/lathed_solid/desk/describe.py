@@ -5,9 +5,12 @@ from __future__ import annotations
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, Limits
 from lathed_solid.part import (
+    ChamferStep,
     Document,
     ExtrudeStep,
+    FilletStep,
     HoleStep,
+    OnCircle,
     Radial,
     RevolveStep,
     SketchStep,
@@ -29,25 +32,51 @@ def step_detail(document: Document, step: StepBase) -> str:
             count = len(step.table.stations)
             return f"{count} station{'s' if count != 1 else ''} · {length(section.length, document.unit)} long"
         if isinstance(step, HoleStep):
-            hole = step.resolve(evaluate)
-            size = f"⌀{length(2 * hole.radius, document.unit)}"
-            if isinstance(step.places, Radial):
-                return f"{size} · radial · at {length(hole.reach, document.unit)}"
-            return f"{size} · on ⌀{length(2 * hole.reach, document.unit)}" if hole.reach else f"{size} · on the axis"
+            return _hole(document, step)
+        if isinstance(step, FilletStep):
+            end = (
+                "" if step.end_radius is None else f" to R{length(evaluate(step.end_radius, 'length'), document.unit)}"
+            )
+            return f"R{length(evaluate(step.radius, 'length'), document.unit)}{end}"
+        if isinstance(step, ChamferStep):
+            leg = length(evaluate(step.leg, "length"), document.unit)
+            if step.angle is not None:
+                return f"{leg} x {angle(evaluate(step.angle, 'angle'))}"
+            return f"{leg} x {length(evaluate(step.second, 'length'), document.unit) if step.second else '45°'}"
         if isinstance(step, SketchStep):
             n, k = len(step.sketch.curves), len(step.sketch.constraints)
             return f"{n} curve{'s' if n != 1 else ''} · {k} constraint{'s' if k != 1 else ''}"
         if isinstance(step, ExtrudeStep):
-            far = "all" if step.distance is None else length(evaluate(step.distance, "length"), document.unit)
-            way = {"front": "", "back": " · back", "both": " · to both sides"}[step.side]
-            return (
-                f"{len(step.regions) or 'all'} regions · through {far}{way}" if step.distance is None else f"{far}{way}"
-            )
+            return _extrude(document, step)
         if isinstance(step, RevolveStep):
             return f"about {step.axis} · {angle(evaluate(step.angle, 'angle'))}"
     except LathedError as exc:
         return exc.what
     return "kept as it is"
+
+
+def _hole(document: Document, step: HoleStep) -> str:
+    hole = step.resolve(scope(document))
+    size, reach = f"⌀{length(2 * hole.radius, document.unit)}", hole.places.reach
+    if isinstance(step.places, Radial):
+        return f"{size} · radial · at {length(reach, document.unit)}"
+    if isinstance(step.places, OnCircle):
+        return f"{size} · on ⌀{length(2 * reach, document.unit)}" if reach else f"{size} · at the centre"
+    words = {"grid": "in rows", "table": "listed places", "sketch": "points of a sketch", "edges": "on round edges"}
+    return f"{size} · {words[step.places.kind]}"
+
+
+def _extrude(document: Document, step: ExtrudeStep) -> str:
+    way = {"front": "", "back": " · back", "both": " · to both sides"}[step.side]
+    if step.until:
+        return f"{len(step.regions) or 'all'} regions{way}"
+    if step.distance is None:
+        return f"{len(step.regions) or 'all'} regions · through all{way}"
+    far = length(scope(document)(step.distance, "length"), document.unit)
+    if step.second is not None:
+        far += f" and {length(scope(document)(step.second, 'length'), document.unit)} back"
+    more = [w for w, on in (("tapered", step.taper), ("walled", step.wall)) if on]
+    return " · ".join([f"{far}{way}", *more])
 
 
 def shown_value(value: float | None, kind: str, unit: LengthUnit) -> str:

@@ -41,7 +41,7 @@ class LedgerCommands(RouteCommands):
         if meaning.unread:
             return Understanding(f"{meaning.plain} — not understood: {', '.join(meaning.unread)}", True)
         hole = any(c.kind == "hole" for c in meaning.clauses)
-        face = self.shape_page.hole.picked
+        face = self.shape_page.picked.get("face", "")
         where = (f" — on {face} ⏎" if face else " — pick a face for the step, or ⏎ for the callouts") if hole else " ⏎"
         return Understanding(plain_meaning(meaning) + where)
 
@@ -59,7 +59,7 @@ class LedgerCommands(RouteCommands):
             self.note_line.accept(text)
             self.run(action)
             return
-        face = self.shape_page.hole.picked
+        face = self.shape_page.picked.get("face", "")
         try:
             meaning = read_note(text, self.session.document.unit)
             hole = face and not meaning.unread and [c.kind for c in meaning.clauses] == ["hole"]

@@ -50,7 +50,7 @@ class RouteCommands(FileCommands):
 
     def add_hole(self) -> None:
         """A hole on the picked face, or on the right end."""
-        face = self.shape_page.hole.picked or f"{self.session.document.steps[0].number}/face.right"
+        face = self.shape_page.picked.get("face", "") or f"{self.session.document.steps[0].number}/face.right"
         self._add_step(
             "add holes",
             lambda d: HoleStep(number=edits.next_number(d), face=face, diameter="5", depth="10", places=OnCircle()),
@@ -84,7 +84,7 @@ class RouteCommands(FileCommands):
 
     def add_sketch(self) -> None:
         """A sketch on the picked face when it is flat, else on the XY plane."""
-        face = self.shape_page.picked_flat
+        face = self.shape_page.picked.get("plane", "")
         plane = FacePlane(face=face) if face else DatumPlane()
         self._add_step("add a sketch", lambda d: SketchStep(number=edits.next_number(d), plane=plane))
 

@@ -66,7 +66,7 @@ class SolidView(QOpenGLWidget):
         self.setAccessibleName("Solid")
         self.scene: Any = None
         self.frames = 0
-        self._content: tuple[bytes, list[str]] | None = None
+        self._content: tuple[bytes, list[str], list[str]] | None = None
         self._lit: tuple[str, ...] = ()
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
         self._moved = False
@@ -150,13 +150,14 @@ class SolidView(QOpenGLWidget):
         return result
 
     # content -----------------------------------------------------------------------------------
-    def show_solid(self, data: bytes, labels: list[str]) -> None:
+    def show_solid(self, data: bytes, labels: list[str], edge_labels: list[str]) -> None:
         """Show the worker's solid; empty bytes clear the pane."""
-        if (data, labels) == self._content:
+        content = (data, labels, edge_labels)
+        if content == self._content:
             return
-        self._content = (data, labels) if data else None
+        self._content = content if data else None
         if data:
-            self._act("show", data, labels)
+            self._act("show", *content)
         else:
             self._act("clear")
         self._act("light", self._lit)

@@ -37,6 +37,19 @@ from lathed_solid.desk.view_bar import ViewBar
 from lathed_solid.desk.view_net import ViewNet
 from lathed_solid.kernel.client import BuildReply
 from lathed_solid.part import Document, edits
+from lathed_solid.part.names import split
+
+
+def picks_of(picked: Any) -> dict[str, str]:
+    """What a pick in the solid can serve as: face, plane, axis, edge, point -> name."""
+    if picked is None or not picked.names:
+        return {}
+    name = picked.names[0]
+    if picked.kind == "edge":
+        return {"edge": name, "axis": name, "point": name}
+    face = split(name, "+")[0]
+    served = "plane" if picked.facts.startswith("flat") else "axis"
+    return {"face": face, served: face}
 
 
 class MainWindow(LedgerCommands):
@@ -270,7 +283,7 @@ class MainWindow(LedgerCommands):
         document = self.session.document
         self.route.set_rows(route_rows(document, reply.steps))
         if reply.shape or not document.steps:
-            self.solid.show_solid(reply.shape, reply.labels)
+            self.solid.show_solid(reply.shape, reply.labels, reply.edge_labels)
         self.shape_page.set_outlines(reply.outlines)
         self._show_ledger(document, reply)
         self.status.show_build(document, reply)
@@ -329,9 +342,7 @@ class MainWindow(LedgerCommands):
 
     def _picked(self, picked: Any) -> None:
         self.picks = [] if picked is None else [*self.picks, picked][-2:]
-        face = picked.names[0].split("+")[0] if picked is not None and picked.kind == "face" and picked.names else ""
-        flat = picked is not None and picked.facts.startswith("plane")
-        self.shape_page.set_picked(face, face if flat else "")
+        self.shape_page.set_picked(picks_of(picked))
         if picked is not None:
             self.tell(f"picked {picked.kind}: {' and '.join(picked.names) or 'no name'}", False)
             if picked.kind == "face" and picked.names:

@@ -11,7 +11,6 @@ from typing import Any
 from OCP.BRepCheck import BRepCheck_Analyzer
 
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.properties import quick_volume
 from lathed_solid.kernel.shapes import SOLID, sub_shapes
 
 RELATIVE = 1e-9
@@ -46,15 +45,9 @@ def check_cut(before: float, after: float, tools: float) -> None:
         raise BuildError("the cut removes more than its tools hold", hint="report this step")
 
 
-def check_join(parts: list[Any], whole: Any) -> None:
-    """A join holds at least its largest part, and no more than all of them."""
-    sizes, volume = [quick_volume(p) for p in parts], quick_volume(whole)
+def check_join(sizes: list[float], volume: float) -> None:
+    """A join holds at least its largest part, and no more than all of them; volumes in mm3."""
     if volume < max(sizes) * (1 - 1e-6) or volume > sum(sizes) * (1 + 1e-5):
         raise BuildError("the joined volume does not fit its parts", hint="slightly different sizes")
     if len(sizes) > 1 and volume <= sizes[0] * (1 + 1e-9):
         raise BuildError("the added material lies within the body", hint="check the side and the distance")
-
-
-def cut_volumes(before: Any, after: Any, tools: list[Any]) -> None:
-    """``check_cut`` on shapes."""
-    check_cut(quick_volume(before), quick_volume(after), sum(quick_volume(t) for t in tools))

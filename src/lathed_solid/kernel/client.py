@@ -46,6 +46,8 @@ class BuildReply:
     summary: dict[str, Any]
     report: Report
     labels: list[str]
+    #: names of the edges in edge order, empty for seams
+    edge_labels: list[str] = field(repr=False)
     shape: bytes = field(repr=False)
     #: the body beneath each sketch, by step number; see kernel.outline
     outlines: dict[str, list[dict[str, Any]]] = field(repr=False, default_factory=dict)
@@ -195,7 +197,14 @@ class Workshop:
         if kind == "built":
             report = Report.model_validate(header["report"])
             return BuildReply(
-                request, header["steps"], header["summary"], report, header["labels"], blob, header["outlines"]
+                request,
+                header["steps"],
+                header["summary"],
+                report,
+                header["labels"],
+                header["edge_labels"],
+                blob,
+                header["outlines"],
             )
         if kind == "exported":
             return Exported(request, header["path"])

@@ -14,16 +14,18 @@ import time
 from collections import OrderedDict
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
+from typing import Any
 
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.build import BUILDERS
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.properties import Properties, properties
 from lathed_solid.part import Document, Scope, SketchStep, StepBase, scope
 
 CACHE_SIZE = 128
-CACHE_VERSION = "1"
+CACHE_VERSION = "2"
 
 #: called with (step number, row from 0, number of steps) before each step
 Progress = Callable[[int, int, int], None]
@@ -41,17 +43,23 @@ class StepResult:
     cached: bool = False
     suspended: bool = False
     candidates: tuple[str, ...] = ()
+    missing: str = ""
 
 
 @dataclass(frozen=True)
 class Built:
-    """The last good body, and the result of every step. ``key`` identifies the body's content."""
+    """What the last good steps made, and the result of every step. ``key`` identifies the content."""
 
-    body: Body | None
+    parts: Parts
     steps: tuple[StepResult, ...]
     key: str
-    #: the body before each sketch, by step number
-    before: Mapping[int, Body | None] = field(default_factory=dict)
+    #: what there was before each sketch, by step number
+    before: Mapping[int, Parts] = field(default_factory=dict)
+
+    @property
+    def body(self) -> Body | None:
+        """All bodies as one named shape."""
+        return self.parts.whole
 
     @property
     def ok(self) -> bool:
@@ -62,20 +70,20 @@ class Engine:
     """Builds documents with a cache of bodies. One engine a process; not for several threads."""
 
     def __init__(self) -> None:
-        self._bodies: OrderedDict[str, Body] = OrderedDict()
+        self._parts: OrderedDict[str, Parts] = OrderedDict()
         self._properties: OrderedDict[str, Properties] = OrderedDict()
 
     def build(self, document: Document, progress: Progress | None = None) -> Built:
         """All steps of ``document``. Failures are results, not exceptions."""
-        body: Body | None = None
+        parts = Parts()
         key = CACHE_VERSION
         results: list[StepResult] = []
-        before: dict[int, Body | None] = {}
+        before: dict[int, Parts] = {}
         try:
             evaluate = scope(document)
         except LathedError as exc:
             failed = tuple(StepResult(s.number, s.kind, False, 0.0, exc.message) for s in document.steps)
-            return Built(None, failed, key)
+            return Built(parts, failed, key)
         for row, step in enumerate(document.steps):
             if step.suspended:
                 results.append(StepResult(step.number, step.kind, True, 0.0, suspended=True))
@@ -83,46 +91,44 @@ class Engine:
             if progress is not None:
                 progress(step.number, row, len(document.steps))
             if isinstance(step, SketchStep):
-                before[step.number] = body
-            body, key, result = self._step(step, body, key, evaluate)
+                before[step.number] = parts
+            parts, key, result = self._step(step, parts, key, evaluate)
             results.append(result)
-        return Built(body, tuple(results), key, before)
+        return Built(parts, tuple(results), key, before)
 
-    def _step(
-        self, step: StepBase, body: Body | None, key: str, evaluate: Scope
-    ) -> tuple[Body | None, str, StepResult]:
+    def _step(self, step: StepBase, parts: Parts, key: str, evaluate: Scope) -> tuple[Parts, str, StepResult]:
         start = time.perf_counter()
         kind: str = step.kind  # type: ignore[attr-defined]
 
-        def result(ok: bool, message: str = "", cached: bool = False, candidates: tuple[str, ...] = ()) -> StepResult:
+        def result(ok: bool, message: str = "", cached: bool = False, **more: Any) -> StepResult:
             ms = (time.perf_counter() - start) * 1000
-            return StepResult(step.number, kind, ok, ms, message, cached, candidates=candidates)
+            return StepResult(step.number, kind, ok, ms, message, cached, **more)
 
         if kind not in BUILDERS and not isinstance(step, SketchStep):
             return (
-                body,
+                parts,
                 key,
                 result(False, f"this version does not know the step kind {kind!r}; it is kept as it is"),
             )
         try:
             if isinstance(step, SketchStep):
                 evaluate.sketch(step.number)  # solved once for the document, whoever asks
-                return body, key, result(True)
+                return parts, key, result(True)
             figures = step.resolve(evaluate)  # type: ignore[attr-defined]
             new_key = chain_hash(key, kind, step.number, figures)
-            cached = self._bodies.get(new_key)
+            cached = self._parts.get(new_key)
             if cached is None:
-                cached = BUILDERS[kind](body, figures, f"{step.number}/")
-                _remember(self._bodies, new_key, cached)
+                cached = BUILDERS[kind](parts, figures, step.number)
+                _remember(self._parts, new_key, cached)
                 return cached, new_key, result(True)
-            self._bodies.move_to_end(new_key)
+            self._parts.move_to_end(new_key)
             return cached, new_key, result(True, cached=True)
         except BuildError as exc:
-            return body, key, result(False, exc.message, candidates=exc.candidates)
+            return parts, key, result(False, exc.message, candidates=exc.candidates, missing=exc.missing)
         except LathedError as exc:
-            return body, key, result(False, exc.message)
+            return parts, key, result(False, exc.message)
         except Exception as exc:  # noqa: BLE001 - the kernel raises bare Exceptions of its own
-            return body, key, result(False, f"the geometry kernel failed: {exc}")
+            return parts, key, result(False, f"the geometry kernel failed: {exc}")
 
     def properties(self, built: Built) -> Properties | None:
         """Exact figures of the body, cached by content."""

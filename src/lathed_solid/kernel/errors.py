@@ -12,10 +12,10 @@ class KernelError(LathedError, RuntimeError):
 
 
 class BuildError(KernelError):
-    """A step cannot be built; ``candidates`` are face names that could be meant instead."""
+    """A step cannot be built; ``candidates`` are names that could be meant instead of the ``missing`` one."""
 
-    def __init__(self, what: str, *, candidates: tuple[str, ...] = (), **rest: Any) -> None:
-        self.candidates = candidates
+    def __init__(self, what: str, *, missing: str = "", candidates: tuple[str, ...] = (), **rest: Any) -> None:
+        self.missing, self.candidates = missing, candidates
         super().__init__(what, **rest)
 
 

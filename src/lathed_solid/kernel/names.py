@@ -12,6 +12,11 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
+from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
+from OCP.gp import gp_Trsf
+from OCP.TopLoc import TopLoc_Location
+
+from lathed_solid.kernel.properties import quick_volume
 from lathed_solid.kernel.shapes import SOLID, Key, drained, faces, sub_shapes
 
 Names = dict[Key, frozenset[str]]
@@ -38,8 +43,13 @@ class Body:
                 found.setdefault(atom, []).append(face)
         return found
 
+    @cached_property
+    def size(self) -> float:
+        """Volume in mm3 by the quick rule, for the checks between steps."""
+        return quick_volume(self.shape)
+
     def find(self, pattern: str) -> dict[str, list[Any]]:
-        """Faces by atom for a name, or for a pattern with ``*``; empty when the name is gone."""
+        """Faces by atom for a name, or for a pattern with ``*`` or ``**``; empty when the name is gone."""
         if "*" not in pattern:
             return {pattern: self.by_atom[pattern]} if pattern in self.by_atom else {}
         regex = name_pattern(pattern)
@@ -47,8 +57,9 @@ class Body:
 
 
 def name_pattern(pattern: str) -> re.Pattern[str]:
-    """A regular expression for a name in which ``*`` stands for a number."""
-    return re.compile(r"\d+".join(re.escape(p) for p in pattern.split("*")))
+    """A regular expression for a name in which ``*`` stands for a number, ``**`` for anything."""
+    many = (r"\d+".join(re.escape(p) for p in piece.split("*")) for piece in pattern.split("**"))
+    return re.compile(".+".join(many))
 
 
 def natural(text: str) -> tuple[Any, ...]:
@@ -72,6 +83,25 @@ def carried(names: Names, modified: Callable[[Any], Any], removed: Callable[[Any
 
 def swept(shape: Any, names: Names) -> Body:
     """The body a sweep made: its one solid, out of the compound that may be around it."""
+    solids = sub_shapes(shape, SOLID)
+    return Body(solids[0] if len(solids) == 1 else shape, names)
+
+
+def moved(body: Body, location: TopLoc_Location, rename: Callable[[str], str]) -> Body:
+    """The body elsewhere (a rigid motion), its faces renamed; nothing is copied."""
+    shape = body.shape.Moved(location)
+    pairs = zip(faces(body.shape), faces(shape), strict=True)
+    names = {Key(b): frozenset(map(rename, atoms)) for a, b in pairs if (atoms := body.names.get(Key(a)))}
+    return Body(shape, names)
+
+
+def transformed(body: Body, motion: gp_Trsf, rename: Callable[[str], str]) -> Body:
+    """The body through any motion, mirroring too, as a copy."""
+    maker = BRepBuilderAPI_Transform(body.shape, motion, True)
+    shape = maker.Shape()
+    names = {
+        Key(maker.ModifiedShape(k.shape)): frozenset(map(rename, atoms)) for k, atoms in body.names.items()
+    }  # fmt: skip
     solids = sub_shapes(shape, SOLID)
     return Body(solids[0] if len(solids) == 1 else shape, names)
 

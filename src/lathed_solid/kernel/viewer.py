@@ -35,7 +35,7 @@ from OCP.V3d import V3d_Viewer
 from OCP.Xw import Xw_Window
 
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.shapes import Key, box, faces, from_bytes
+from lathed_solid.kernel.shapes import Key, box, edges, faces, from_bytes
 from lathed_solid.kernel.surfaces import read_surface
 
 FACE_MODE, EDGE_MODE = 4, 2
@@ -72,7 +72,7 @@ class Colours:
 
 @dataclass(frozen=True)
 class Picked:
-    """What lies under the pointer: a face's name (or an edge's two), and the point in mm."""
+    """What lies under the pointer: the name of a face or an edge, and the point in mm."""
 
     kind: str
     names: tuple[str, ...]
@@ -110,6 +110,7 @@ class Scene:
         self._shape: Any = None
         self._names: dict[Key, str] = {}
         self._by_name: dict[str, list[Any]] = {}
+        self._edges: dict[Key, str] = {}
         self._plane: Any = None
         self._see_through = False
         self._fitted = False
@@ -148,10 +149,14 @@ class Scene:
         body.SetTransparency(0.6 if self._see_through else 0.0)
 
     # content -----------------------------------------------------------------------------------
-    def show(self, data: bytes, labels: list[str]) -> None:
-        """Show the worker's solid; ``labels`` are its face names in face order."""
+    def show(self, data: bytes, labels: list[str], edge_labels: list[str]) -> None:
+        """Show the worker's solid; ``labels`` are its face names in face order, ``edge_labels`` those of its edges."""
         self.clear()
         self._shape = from_bytes(data)
+        for edge, label in zip(edges(self._shape), edge_labels, strict=False):
+            if label:
+                self._edges[Key(edge)] = label
+                self._by_name.setdefault(label, []).append(edge)
         for face, label in zip(faces(self._shape), labels, strict=False):
             self._names[Key(face)] = label
             for atom in label.split("+"):
@@ -170,7 +175,7 @@ class Scene:
         if self._body is not None:
             self._context.Remove(self._body, False)
         self._body = self._shape = None
-        self._names, self._by_name = {}, {}
+        self._names, self._by_name, self._edges = {}, {}, {}
 
     def light(self, names: tuple[str, ...]) -> None:
         """Light up the faces of these names, and no others."""
@@ -188,6 +193,7 @@ class Scene:
         self._lit.SetMaterial(Graphic3d_MaterialAspect(Graphic3d_NameOfMaterial.Graphic3d_NameOfMaterial_Satin))
         self._lit.SetColor(_colour(self._colours.lit))
         self._lit.SetPolygonOffsets(1, -1.0, -1.0)
+        self._lit.SetWidth(4.0)  # edges
         self._lit.Attributes().SetFaceBoundaryDraw(True)
         self._lit.Attributes().SetFaceBoundaryAspect(
             Prs3d_LineAspect(_colour(self._colours.edge), Aspect_TypeOfLine.Aspect_TOL_SOLID, 1.6)
@@ -303,13 +309,9 @@ class Scene:
             label = self._names.get(Key(shape), "")
             return Picked("face", (label,) if label else (), point, _facts(TopoDS.Face(shape)))
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_EDGE:
-            return Picked("edge", self._edge_names(shape), point)
+            label = self._edges.get(Key(shape), "")
+            return Picked("edge", (label,) if label else (), point)
         return None
-
-    def _edge_names(self, edge: Any) -> tuple[str, ...]:
-        from lathed_solid.kernel.shapes import edges
-
-        return tuple(sorted({n for k, n in self._names.items() if any(e.IsSame(edge) for e in edges(k.shape))}))
 
     # drawing -----------------------------------------------------------------------------------
     def paint(self) -> None:

@@ -84,6 +84,7 @@ class Server:
         return report
 
     def op_build(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
+        from lathed_solid.kernel.edges import edge_labels
         from lathed_solid.kernel.exchange import mesh
         from lathed_solid.kernel.prove import prove
         from lathed_solid.kernel.shapes import to_bytes
@@ -97,12 +98,14 @@ class Server:
             "report": report.model_dump(),
             "summary": summary(self.engine, document, built),
             "labels": [],
+            "edge_labels": [],
             "outlines": {},
         }
         if built.body is None or not header.get("shape"):
             return reply, b""
         mesh(built.body.shape)
         reply["labels"] = built.body.labels
+        reply["edge_labels"] = edge_labels(built.body)
         reply["outlines"] = self.outlines(document, built)
         return reply, to_bytes(built.body.shape)
 
@@ -115,12 +118,12 @@ class Server:
         from lathed_solid.part.steps.planes import resolve_plane
 
         out: dict[str, Any] = {}
-        for number, body in built.before.items():
-            if body is None:
+        for number, parts in built.before.items():
+            if parts.whole is None:
                 continue
             try:
                 plane = resolve_plane(document.step(number).plane, scope(document))
-                out[str(number)] = outline(body, frame_of(plane, body), cut=plane.frame is not None)
+                out[str(number)] = outline(parts.whole, frame_of(plane, parts), cut=plane.frame is not None)
             except LathedError:
                 continue
         return out

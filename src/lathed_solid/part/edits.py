@@ -11,8 +11,8 @@ from pydantic import BaseModel, ValidationError
 
 from lathed_solid.ledger import Callout, Reading, callouts_from_note
 from lathed_solid.part.document import Document, DocumentError, Parameter, StatedMass
+from lathed_solid.part.names import renamed
 from lathed_solid.part.steps import KINDS, StepBase, TurnedStep
-from lathed_solid.part.steps.base import renamed
 
 M = TypeVar("M", bound=BaseModel)
 

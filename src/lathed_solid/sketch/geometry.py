@@ -152,12 +152,17 @@ class Oval(Shape):
     minor: float
     closed = True
 
+    @property
+    def _way(self) -> complex:
+        """Unit direction of the long axis; x for one of no length."""
+        return self.major / abs(self.major) if self.major else 1 + 0j
+
     def at(self, t: float) -> complex:
-        a, e = abs(self.major), self.major / abs(self.major)
+        a, e = abs(self.major), self._way
         return self.centre + e * complex(a * math.cos(2 * math.pi * t), self.minor * math.sin(2 * math.pi * t))
 
     def along(self, t: float) -> complex:
-        a, e, w = abs(self.major), self.major / abs(self.major), 2 * math.pi
+        a, e, w = abs(self.major), self._way, 2 * math.pi
         return e * w * complex(-a * math.sin(w * t), self.minor * math.cos(w * t))
 
 

@@ -4,11 +4,12 @@ from lathed_solid.standards.fits import deviations, grade_tolerance
 from lathed_solid.standards.general import angular, linear
 from lathed_solid.standards.materials import Material, material, materials
 from lathed_solid.standards.tables import StandardError
-from lathed_solid.standards.threads import coarse_pitch
+from lathed_solid.standards.threads import ThreadForm, coarse_pitch, thread_form
 
 __all__ = [
     "Material",
     "StandardError",
+    "ThreadForm",
     "angular",
     "coarse_pitch",
     "deviations",
@@ -16,4 +17,5 @@ __all__ = [
     "linear",
     "material",
     "materials",
+    "thread_form",
 ]

@@ -1,8 +1,83 @@
-"""Metric threads, first part: coarse pitches (ISO 261) and basic diameters (ISO 68-1, ISO 724)."""
+"""Threads by designation: metric (ISO 261), unified (ASME B1.1), parallel pipe (ISO 228-1), trapezoidal (ISO 2904).
+
+Basic profiles (ISO 68-1, ASME B1.1: 60 degrees; ISO 228-1: 55 degrees, rounded there and taken flat here at the
+same depth; ISO 2904: 30 degrees), with P the pitch and H the height of the sharp triangle:
+
+    60 degrees: H = sqrt(3)/2 P, thread depth of the nut 5/8 H = 0.541266 P, of the screw 17/24 H = 0.613435 P
+    55 degrees: depth 0.640327 P on both
+    30 degrees: depth of the nut P/2, of the screw P/2 + clearance
+"""
 
 from __future__ import annotations
 
+import math
+import re
+from dataclasses import dataclass
+from typing import Literal
+
 from lathed_solid.standards.tables import StandardError, rows
+
+MM_PER_INCH = 25.4
+System = Literal["metric", "unified", "pipe", "trapezoidal"]
+
+_METRIC = re.compile(
+    r"M\s*(\d+(?:[.,]\d+)?)(?:\s*[x×]\s*(\d+(?:[.,]\d+)?))?(?:\s*-?\s*(\d[A-Za-z]\d?[A-Za-z]?))?", re.I
+)
+_UNIFIED = re.compile(
+    r"(#\d+|\d+(?:\s+\d+/\d+)?|\d+/\d+)\s*-\s*(\d+)(?:\s*(UNC|UNF|UNEF|UN))?(?:\s*-?\s*([123][AB]))?", re.I
+)
+_PIPE = re.compile(r"G\s*(\d+(?:\s+\d+/\d+)?|\d+/\d+)(?:\s*[AB])?", re.I)
+_TRAPEZOIDAL = re.compile(
+    r"TR\s*(\d+(?:[.,]\d+)?)\s*[x×]\s*(\d+(?:[.,]\d+)?)(?:\s*\(?P?\s*(\d+(?:[.,]\d+)?)\)?)?", re.I
+)
+
+#: clearance at the crest of a trapezoidal thread by pitch (ISO 2904)
+_CREST = ((1.5, 0.15), (5.0, 0.25), (12.0, 0.5), (math.inf, 1.0))
+
+
+@dataclass(frozen=True, slots=True)
+class ThreadForm:
+    """Sizes in mm; ``angle`` included, in rad; ``lead`` is pitch times starts."""
+
+    designation: str
+    system: System
+    major: float
+    pitch: float
+    angle: float
+    lead: float
+    left: bool = False
+
+    @property
+    def starts(self) -> int:
+        return round(self.lead / self.pitch)
+
+    @property
+    def nut_depth(self) -> float:
+        """How deep the thread of a nut is cut, radially, mm."""
+        return {"metric": 0.541266, "unified": 0.541266, "pipe": 0.640327, "trapezoidal": 0.5}[self.system] * self.pitch
+
+    @property
+    def screw_depth(self) -> float:
+        """How deep the thread of a screw is cut, radially, mm."""
+        if self.system == "trapezoidal":
+            return self.pitch / 2 + next(c for p, c in _CREST if self.pitch <= p)
+        return {"metric": 0.613435, "unified": 0.613435, "pipe": 0.640327}[self.system] * self.pitch
+
+    @property
+    def minor(self) -> float:
+        """Basic minor diameter of the nut, mm."""
+        return self.major - 2 * self.nut_depth
+
+    @property
+    def pitch_diameter(self) -> float:
+        """Basic pitch diameter, mm."""
+        drop = {"metric": 0.649519, "unified": 0.649519, "pipe": 0.640327, "trapezoidal": 0.5}[self.system]
+        return self.major - drop * self.pitch
+
+    @property
+    def tap_drill(self) -> float:
+        """A drill for about 77 % of thread, mm (rule of the trade: major less pitch)."""
+        return self.major - self.pitch if self.system != "pipe" else self.minor + 0.05 * self.pitch
 
 
 def coarse_pitch(major_mm: float) -> float:
@@ -11,3 +86,56 @@ def coarse_pitch(major_mm: float) -> float:
         if float(row["major_mm"]) == major_mm:
             return float(row["pitch_mm"])
     raise StandardError(f"M{major_mm:g} has no coarse pitch in ISO 261", hint=f"write the pitch: M{major_mm:g}x1.5")
+
+
+def thread_form(designation: str) -> ThreadForm:
+    """The thread that a designation names. Raises StandardError for one that is not known."""
+    text = designation.strip()
+    left = bool(re.search(r"[\s-]+LH$", text, re.I))
+    bare = re.sub(r"[\s-]+(LH|RH)$", "", text, flags=re.I).strip()
+    for pattern, make in ((_TRAPEZOIDAL, _trapezoidal), (_METRIC, _metric), (_PIPE, _pipe), (_UNIFIED, _unified)):
+        found = pattern.fullmatch(bare)
+        if found:
+            return make(text, found, left)
+    raise StandardError("this thread is not known", received=designation, hint="M8, M14x1, 5/16-18 UNC, G1/8, Tr20x4")
+
+
+def _metric(text: str, m: re.Match[str], left: bool) -> ThreadForm:
+    major = _number(m[1])
+    pitch = _number(m[2]) if m[2] else coarse_pitch(major)
+    if not 0.1 <= pitch <= major / 2:
+        raise StandardError(f"a pitch of {pitch:g} does not fit M{major:g}", received=text)
+    return ThreadForm(text, "metric", major, pitch, math.radians(60), pitch, left)
+
+
+def _unified(text: str, m: re.Match[str], left: bool) -> ThreadForm:
+    size = " ".join(m[1].split())
+    row = next((r for r in rows("unified") if r["designation"] == size), None)
+    tpi = int(m[2])
+    if row is None or not 4 <= tpi <= 80:
+        raise StandardError("this unified thread is not in the table", received=text)
+    series = (m[3] or "").upper()
+    if series in ("UNC", "UNF") and row[series.lower()] and int(row[series.lower()]) != tpi:
+        raise StandardError(f"{size} {series} has {row[series.lower()]} threads an inch", received=text)
+    pitch = MM_PER_INCH / tpi
+    return ThreadForm(text, "unified", float(row["major_in"]) * MM_PER_INCH, pitch, math.radians(60), pitch, left)
+
+
+def _pipe(text: str, m: re.Match[str], left: bool) -> ThreadForm:
+    row = next((r for r in rows("pipe_parallel") if r["designation"] == " ".join(m[1].split())), None)
+    if row is None:
+        raise StandardError("this pipe thread is not in ISO 228-1", received=text)
+    pitch = MM_PER_INCH / int(row["tpi"])
+    return ThreadForm(text, "pipe", float(row["major_mm"]), pitch, math.radians(55), pitch, left)
+
+
+def _trapezoidal(text: str, m: re.Match[str], left: bool) -> ThreadForm:
+    major, lead = _number(m[1]), _number(m[2])
+    pitch = _number(m[3]) if m[3] else lead
+    if not 1 <= pitch <= major / 2 or abs(lead / pitch - round(lead / pitch)) > 1e-9:
+        raise StandardError("this trapezoidal thread is not possible", received=text, hint="Tr20x4, or Tr20x8(P4)")
+    return ThreadForm(text, "trapezoidal", major, pitch, math.radians(30), lead, left)
+
+
+def _number(text: str) -> float:
+    return float(text.replace(",", "."))

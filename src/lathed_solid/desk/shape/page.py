@@ -1,4 +1,4 @@
-"""The left pane of the Shape desk: the editor of the chosen step."""
+"""The left pane of the Shape desk: the editor of the chosen step, made when it is first needed."""
 
 from __future__ import annotations
 
@@ -7,13 +7,12 @@ from typing import TYPE_CHECKING, Any
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QStackedWidget, QVBoxLayout, QWidget
 
-from lathed_solid.desk.steps.hole import HoleEditor
-from lathed_solid.desk.steps.regions import RegionsEditor
 from lathed_solid.desk.steps.turned import TurnedEditor
-from lathed_solid.part import Document, ExtrudeStep, HoleStep, RevolveStep, SketchStep, StepBase, TurnedStep
+from lathed_solid.part import Document, SketchStep, StepBase, TurnedStep
 
 if TYPE_CHECKING:
     from lathed_solid.desk.sketch.editor import SketchEditor
+    from lathed_solid.desk.steps.form import StepForm
 
 
 class ShapePage(QWidget):
@@ -35,17 +34,20 @@ class ShapePage(QWidget):
         self.nothing = QLabel("")
         self.nothing.setObjectName("quiet")
         self.nothing.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        self.turned, self.hole = TurnedEditor(), HoleEditor()
-        self.regions = RegionsEditor()
+        self.turned = TurnedEditor()
+        self._forms: dict[str, StepForm] = {}
         self._sketch: SketchEditor | None = None
-        self.picked_flat = ""
+        #: what is picked in the solid: face, plane, edge, axis, point -> name
+        self.picked: dict[str, str] = {}
         self._outlines: dict[str, Any] = {}
-        for widget in (self.nothing, self.turned, self.hole, self.regions):
-            self.stack.addWidget(widget)
-        for editor in (self.turned, self.hole, self.regions):
-            editor.changed.connect(self.step_changed)
-            editor.told.connect(self.told)
-            editor.faces_hovered.connect(self.faces_hovered)
+        self.stack.addWidget(self.nothing)
+        self._adopt(self.turned)
+
+    def _adopt(self, editor: Any) -> None:
+        self.stack.addWidget(editor)
+        editor.changed.connect(self.step_changed)
+        editor.told.connect(self.told)
+        editor.faces_hovered.connect(self.faces_hovered)
 
     @property
     def sketch(self) -> SketchEditor:
@@ -54,14 +56,21 @@ class ShapePage(QWidget):
             from lathed_solid.desk.sketch.editor import SketchEditor
 
             self._sketch = editor = SketchEditor()
-            self.stack.addWidget(editor)
-            editor.changed.connect(self.step_changed)
-            editor.told.connect(self.told)
-            editor.faces_hovered.connect(self.faces_hovered)
+            self._adopt(editor)
             editor.step_wanted.connect(self.step_wanted)
-            editor.take_picked(self.picked_flat)
+            editor.take_picked(self.picked.get("plane", ""))
             editor.set_outlines(self._outlines)
         return self._sketch
+
+    def form(self, kind: str) -> StepForm:
+        """The form of a kind of step."""
+        if kind not in self._forms:
+            from lathed_solid.desk.steps import form_of
+
+            self._forms[kind] = form_of(kind)
+            self._forms[kind].picked = self.picked
+            self._adopt(self._forms[kind])
+        return self._forms[kind]
 
     def set_outlines(self, outlines: dict[str, Any]) -> None:
         """The body beneath each sketch, from the last build."""
@@ -69,26 +78,27 @@ class ShapePage(QWidget):
         if self._sketch is not None:
             self._sketch.set_outlines(outlines)
 
-    def set_picked(self, face: str, flat: str) -> None:
-        """The face picked in the solid, and the same when it is flat."""
-        self.hole.picked, self.picked_flat = face, flat
+    def set_picked(self, picked: dict[str, str]) -> None:
+        """What is picked in the solid, by what it can serve as."""
+        self.picked.clear()
+        self.picked.update(picked)
         if self._sketch is not None:
-            self._sketch.take_picked(flat)
+            self._sketch.take_picked(picked.get("plane", ""))
 
     def show_step(self, document: Document, step: StepBase | None) -> None:
         """Show the editor of ``step``."""
+        from lathed_solid.desk.steps import FORMS
+
+        kind = getattr(step, "kind", "")
         if isinstance(step, TurnedStep):
             self.turned.show_step(document, step)
             self.stack.setCurrentWidget(self.turned)
-        elif isinstance(step, HoleStep):
-            self.hole.show_step(document, step)
-            self.stack.setCurrentWidget(self.hole)
         elif isinstance(step, SketchStep):
             self.sketch.show_step(document, step)
             self.stack.setCurrentWidget(self.sketch)
-        elif isinstance(step, ExtrudeStep | RevolveStep):
-            self.regions.show_step(document, step)
-            self.stack.setCurrentWidget(self.regions)
+        elif step is not None and kind in FORMS:
+            self.form(kind).show_step(document, step)
+            self.stack.setCurrentWidget(self.form(kind))
         else:
             words = (
                 "No step yet: Ctrl+T adds a turned table, Ctrl+K a sketch."
@@ -102,9 +112,7 @@ class ShapePage(QWidget):
         editor = self.stack.currentWidget()
         if editor is self.turned:
             self.turned.stations.setFocus()
-        elif editor is self.hole:
-            self.hole.fields["diameter"].line.setFocus()
-        elif editor is self.regions:
-            self.regions.take_focus()
         elif editor is self._sketch and self._sketch is not None:
             self._sketch.canvas.setFocus()
+        elif editor in self._forms.values():
+            editor.take_focus()  # type: ignore[union-attr]

@@ -1,186 +1,56 @@
-"""The holes' editor: places on a face, sizes, counterbore; every field takes expressions."""
+"""The holes' editor."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import (
-    QComboBox,
-    QFormLayout,
-    QHBoxLayout,
-    QLabel,
-    QLineEdit,
-    QPushButton,
-    QScrollArea,
-    QSpinBox,
-    QVBoxLayout,
-    QWidget,
-)
-
-from lathed_solid.desk import theme
-from lathed_solid.desk.fields import ExpressionField
-from lathed_solid.errors import LathedError
-from lathed_solid.part import Document, HoleStep, OnCircle, Radial, scope
-from lathed_solid.part.edits import changed
+from lathed_solid.desk.steps.form import Row
+from lathed_solid.part.steps import Grid, OnCircle, Radial, Table
 
 
-class HoleEditor(QWidget):
-    """Emits (label, new step) when a field was changed; the face names it stands on."""
+def _places(*kinds: str) -> Callable[[Any], bool]:
+    return lambda s: s.places.kind in kinds
 
-    changed = pyqtSignal(str, object)
-    told = pyqtSignal(str, bool)
-    faces_hovered = pyqtSignal(object)
 
-    def __init__(self) -> None:
-        super().__init__()
-        self.step: HoleStep | None = None
-        self.document = Document()
-        self.picked = ""
-        outer = QVBoxLayout(self)
-        outer.setContentsMargins(0, 0, 0, 0)
-        self.title = QLabel("HOLES")
-        self.title.setObjectName("caption")
-        self.title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
-        self.title.setContentsMargins(12, 10, 12, 0)
-        outer.addWidget(self.title)
-        self.problem = QLabel("")
-        self.problem.setObjectName("caution")
-        self.problem.setWordWrap(True)
-        outer.addWidget(self.problem)
-        body = QWidget()
-        form = QFormLayout(body)
-        form.setContentsMargins(16, 12, 16, 12)
-        form.setHorizontalSpacing(16)
-        form.setVerticalSpacing(8)
-        form.setLabelAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
-        self.face = QLineEdit()
-        self.face.setAccessibleName("face")
-        self.face.editingFinished.connect(lambda: self._set("face", face=self.face.text().strip()))
-        take = QPushButton("take picked")
-        take.setToolTip("Use the face that is picked in the solid")
-        take.clicked.connect(self._take_face)
-        row = QHBoxLayout()
-        row.addWidget(self.face, 1)
-        row.addWidget(take)
-        form.addRow("on face", row)
-        self.kind = QComboBox()
-        self.kind.addItems(["flat face: bolt circle or axis", "cylinder: radial"])
-        self.kind.activated.connect(self._set_kind)
-        form.addRow("places", self.kind)
-        self.count = QSpinBox()
-        self.count.setRange(1, 200)
-        self.count.setKeyboardTracking(False)
-        self.count.valueChanged.connect(lambda n: self._set_places("count", count=n))
-        form.addRow("count", self.count)
-        self.fields: dict[str, ExpressionField] = {}
-        for name, label, kind, empty in (
-            ("bolt_circle", "bolt circle ⌀", "length", "on the axis"),
-            ("start_angle", "start angle", "angle", "0"),
-            ("at", "from the datum face", "length", ""),
-            ("angle", "angle", "angle", "0"),
-            ("diameter", "hole ⌀", "length", ""),
-            ("depth", "depth", "length", "through"),
-            ("point", "drill point", "angle", "flat bottom"),
-            ("cbore_diameter", "counterbore ⌀", "length", "none"),
-            ("cbore_depth", "counterbore depth", "length", "none"),
-        ):
-            field = ExpressionField(kind, empty=empty, name=label)  # type: ignore[arg-type]
-            field.finished.connect(lambda text, n=name: self._field(n, text))
-            self.fields[name] = field
-            form.addRow(label, field)
-        self.datum = QLineEdit()
-        self.datum.setAccessibleName("datum face")
-        self.datum.editingFinished.connect(lambda: self._set_places("datum", datum=self.datum.text().strip()))
-        form.addRow("datum face", self.datum)
-        self.depth_to = QComboBox()
-        self.depth_to.addItems(["shoulder", "tip"])
-        self.depth_to.activated.connect(lambda _i: self._set("depth to", depth_to=self.depth_to.currentText()))
-        form.addRow("depth to the", self.depth_to)
-        self.form = form
-        area = QScrollArea()
-        area.setWidget(body)
-        area.setWidgetResizable(True)
-        area.setFrameShape(QScrollArea.Shape.NoFrame)
-        area.setStyleSheet("QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; }")
-        outer.addWidget(area, 1)
-
-    def show_step(self, document: Document, step: HoleStep) -> None:
-        """Show ``step`` of ``document``."""
-        self.document, self.step = document, step
-        self.title.setText(f"HOLES — step {step.number} — {step.title().lower()}")
-        problem = ""
-        try:
-            step.resolve(scope(document))
-        except LathedError as exc:
-            problem = exc.message
-        self.problem.setText(problem)
-        self.problem.setVisible(bool(problem))
-        radial = isinstance(step.places, Radial)
-        self.face.setText(step.face)
-        self.kind.setCurrentIndex(1 if radial else 0)
-        self.count.blockSignals(True)
-        self.count.setValue(step.places.count)
-        self.count.blockSignals(False)
-        self.depth_to.setCurrentText(step.depth_to)
-        values = {n: getattr(step, n) for n in ("diameter", "depth", "point", "cbore_diameter", "cbore_depth")}
-        if isinstance(step.places, Radial):
-            values |= {"at": step.places.at, "angle": step.places.angle}
-            self.datum.setText(step.places.datum)
-        else:
-            values |= {"bolt_circle": step.places.bolt_circle, "start_angle": step.places.start_angle}
-        for name, field in self.fields.items():
-            field.set_scope(lambda: scope(self.document))
-            field.set_text(values.get(name) or "")
-        for name, on in (("at", radial), ("angle", radial), ("bolt_circle", not radial), ("start_angle", not radial),
-                         ("point", step.depth is not None)):  # fmt: skip
-            self.form.setRowVisible(self.fields[name], on)
-        self.form.setRowVisible(self.datum, radial)
-        self.form.setRowVisible(self.depth_to, step.depth is not None)
-        self.faces_hovered.emit((step.face,))
-
-    # editing -----------------------------------------------------------------------------------
-    def _emit(self, label: str, values: dict[str, Any]) -> None:
-        if self.step is None:
-            return
-        try:
-            step = changed(self.step, **values)
-        except LathedError as exc:
-            self.told.emit(exc.message, True)
-            self.show_step(self.document, self.step)
-            return
-        if step != self.step:
-            self.changed.emit(f"step {step.number} {label}", step)
-
-    def _set(self, label: str, **values: Any) -> None:
-        self._emit(label, values)
-
-    def _set_places(self, label: str, **values: Any) -> None:
-        if self.step is None:
-            return
-        try:
-            places = changed(self.step.places, **values)
-        except LathedError as exc:
-            self.told.emit(exc.message, True)
-            return
-        self._emit(label, {"places": places})
-
-    def _field(self, name: str, text: str) -> None:
-        if name in ("bolt_circle", "start_angle", "at", "angle"):
-            empty = None if name == "bolt_circle" else "0"
-            self._set_places(name.replace("_", " "), **{name: text or empty})
-        else:
-            self._set(name.replace("_", " "), **{name: text or ("" if name == "diameter" else None)})
-
-    def _set_kind(self, index: int) -> None:
-        if self.step is None or (index == 1) == isinstance(self.step.places, Radial):
-            return
-        count = self.step.places.count
-        places: OnCircle | Radial = Radial(at="10", count=count) if index else OnCircle(bolt_circle="40", count=count)
-        self._emit("places", {"places": places})
-
-    def _take_face(self) -> None:
-        if not self.picked:
-            self.told.emit("pick a face in the solid first", True)
-            return
-        self._emit("face", {"face": self.picked})
+ROWS = (
+    Row("face", "on face", "name", picks=("face",)),
+    Row(
+        "places", "places", "choice",
+        choices=(("circle", "flat face: bolt circle or centre"), ("grid", "flat face: rows and columns"),
+                 ("table", "flat face: listed places"), ("radial", "cylinder: radial"),
+                 ("sketch", "points of a sketch"), ("edges", "centres of round edges")),
+        make={"circle": lambda: OnCircle(bolt_circle="40"), "grid": Grid, "table": Table,
+              "radial": lambda: Radial(at="10")},
+    ),
+    Row("places.count", "count", "count", when=_places("circle", "radial")),
+    Row("places.bolt_circle", "bolt circle ⌀", empty="at the centre", optional=True, when=_places("circle")),
+    Row("places.start_angle", "start angle", "angle", empty="0", when=_places("circle")),
+    Row("places.x", "first place x", empty="0", when=_places("circle", "grid")),
+    Row("places.y", "first place y", empty="0", when=_places("circle", "grid")),
+    Row("places.dx", "column spacing", empty="20", when=_places("grid")),
+    Row("places.nx", "columns", "count", when=_places("grid")),
+    Row("places.dy", "row spacing", empty="20", when=_places("grid")),
+    Row("places.ny", "rows", "count", when=_places("grid")),
+    Row("places.rows", "x, y; x, y; …", "table", when=_places("table")),
+    Row("places.sketch", "sketch at step", "number of a step", when=_places("sketch")),
+    Row("places.points", "its points", "names", empty="all that stand alone", when=_places("sketch")),
+    Row("places.edges", "round edges", "names", picks=("edge",), when=_places("edges")),
+    Row("places.at", "from the datum face", when=_places("radial")),
+    Row("places.datum", "datum face", "name", picks=("plane",), when=_places("radial")),
+    Row("places.angle", "angle", "angle", empty="0", when=_places("radial")),
+    Row("thread", "thread", "text", empty="none, or M8, 5/16-18 UNC, G1/8"),
+    Row("diameter", "hole ⌀", empty=""),
+    Row("depth", "depth", empty="through", optional=True, when=lambda s: not s.until),
+    Row("until", "or to the face", "name", picks=("face", "plane")),
+    Row("thread_depth", "threaded", empty="all the way", optional=True, when=lambda s: bool(s.thread)),
+    Row("depth_to", "depth to the", "choice", choices=(("shoulder", "shoulder"), ("tip", "tip")),
+        when=lambda s: s.depth is not None),
+    Row("point", "drill point", "angle", empty="flat bottom", optional=True, when=lambda s: s.depth is not None),
+    Row("cbore_diameter", "counterbore ⌀", empty="none", optional=True),
+    Row("cbore_depth", "counterbore depth", empty="none", optional=True),
+    Row("csk_diameter", "countersink ⌀", empty="none", optional=True),
+    Row("csk_angle", "countersink angle", "angle", empty="90°", when=lambda s: s.csk_diameter is not None),
+    Row("cdrill_diameter", "counterdrill ⌀", empty="none", optional=True),
+    Row("cdrill_depth", "counterdrill depth", empty="none", optional=True),
+)  # fmt: skip

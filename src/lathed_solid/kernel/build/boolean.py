@@ -1,26 +1,74 @@
-"""Joining and cutting bodies with their names carried along, one operation for all tools."""
+"""Joining, cutting and keeping in common, with names carried along; one operation for all tools.
+
+``apply`` is how steps change the part: it finds the bodies that are meant, does the operation on each, and keeps the
+material for patterns.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Sequence
 from typing import Any
 
-from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
+from OCP.Bnd import Bnd_Box
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Common, BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
+from OCP.BRepBndLib import BRepBndLib
+from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.ShapeUpgrade import ShapeUpgrade_UnifySameDomain
 
-from lathed_solid.kernel.checks import check_join, check_solid, cut_volumes
+from lathed_solid.kernel.checks import check_cut, check_join, check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, carried, merged
+from lathed_solid.kernel.parts import Made, Mode, Parts
 from lathed_solid.kernel.shapes import SOLID, shape_list, sub_shapes
+
+#: bodies nearer than this touch, mm
+TOUCH = 1e-6
+
+
+def apply(parts: Parts, number: int, mode: Mode, tools: Sequence[Body], on: tuple[int, ...] = ()) -> Parts:
+    """Change the part by the material of step ``number``. Raises BuildError."""
+    made = parts.with_made(number, Made(mode, tuple(tools), on))
+    if mode == "new" or (mode == "add" and not parts.bodies):
+        return made.with_body(number, join(tools))
+    targets = parts.chosen(on)
+    if not targets:
+        raise BuildError("there is no body to work on", hint="add material first")
+    if mode == "add":
+        if len(targets) > 1 and not on:
+            targets = {n: b for n, b in targets.items() if any(touches(b, t) for t in tools)}
+            if not targets:
+                raise BuildError("the added material touches no body", hint="make it a separate body, or let it touch")
+        first = next(iter(targets))
+        joined = join([*targets.values(), *tools])
+        kept = {n: b for n, b in parts.bodies.items() if n not in targets or n == first}
+        return made.with_bodies({n: joined if n == first else b for n, b in kept.items()})
+    if mode == "common":
+        return made.with_bodies({**parts.bodies, **{n: common(b, tools) for n, b in targets.items()}})
+    cleaned = [unified(t) for t in tools]
+    met = targets if on or len(targets) == 1 else {
+        n: b for n, b in targets.items() if any(boxes_meet(b, t) for t in cleaned)
+    }  # fmt: skip
+    done: dict[int, Body] = {}
+    refused: BuildError | None = None
+    for n, body in met.items():
+        try:
+            done[n] = cut(body, cleaned)
+        except BuildError as exc:
+            if on or len(met) == 1:
+                raise
+            refused = exc
+    if not done:
+        raise refused or BuildError("the cut removes nothing", hint="it meets no body: check the place and the depth")
+    return made.with_bodies({**parts.bodies, **done})
 
 
 def cut(body: Body, tools: Sequence[Body]) -> Body:
     """``body`` without the tools. Raises BuildError when nothing or too much goes, or the part falls apart."""
-    shape, names = _operate(BRepAlgoAPI_Cut(), body, tools)
+    shape, names = operate(BRepAlgoAPI_Cut(), body, tools)
     check_solid(shape)
-    solid = sub_shapes(shape, SOLID)[0]
-    cut_volumes(body.shape, solid, [t.shape for t in tools])
-    return Body(solid, names)
+    out = Body(sub_shapes(shape, SOLID)[0], names)
+    check_cut(body.size, out.size, sum(t.size for t in tools))
+    return out
 
 
 def join(parts: Sequence[Body]) -> Body:
@@ -28,24 +76,25 @@ def join(parts: Sequence[Body]) -> Body:
     if len(parts) == 1:
         shape, names = parts[0].shape, parts[0].names
     else:
-        shape, names = _operate(BRepAlgoAPI_Fuse(), parts[0], parts[1:])
+        shape, names = operate(BRepAlgoAPI_Fuse(), parts[0], parts[1:])
     out = unified(Body(shape, names))
     solids = sub_shapes(out.shape, SOLID)
     if len(solids) > 1:
         raise BuildError(f"the added material makes {len(solids)} separate pieces", hint="let them touch over an area")
     check_solid(out.shape)
-    solid = solids[0]
-    check_join([p.shape for p in parts], solid)
-    return Body(solid, out.names)
+    out = Body(solids[0], out.names)
+    check_join([p.size for p in parts], out.size)
+    return out
 
 
-def applied(body: Body | None, tools: Sequence[Body], *, cutting: bool) -> Body:
-    """The body with the tools added, or cut away. Raises BuildError when there is nothing to cut from."""
-    if not cutting:
-        return join([*([body] if body is not None else []), *tools])
-    if body is None:
-        raise BuildError("there is no body to cut from", hint="add material first")
-    return cut(body, [unified(t) for t in tools])
+def common(body: Body, tools: Sequence[Body]) -> Body:
+    """What body and tools (taken together) have in common. Raises BuildError."""
+    shape, names = operate(BRepAlgoAPI_Common(), body, [join(tools)] if len(tools) > 1 else tools)
+    check_solid(shape)
+    out = Body(sub_shapes(shape, SOLID)[0], names)
+    if out.size > body.size * (1 + 1e-6):
+        raise BuildError("what is kept is more than there was", hint="report this step")
+    return out
 
 
 def unified(body: Body) -> Body:
@@ -56,7 +105,8 @@ def unified(body: Body) -> Body:
     return Body(shape, carried(body.names, history.Modified, history.IsRemoved, shape))
 
 
-def _operate(operation: Any, body: Body, tools: Sequence[Body]) -> tuple[Any, Names]:
+def operate(operation: Any, body: Body, tools: Sequence[Body]) -> tuple[Any, Names]:
+    """The raw result of a boolean, with names. Raises BuildError when the kernel refuses."""
     operation.SetArguments(shape_list([body.shape]))
     operation.SetTools(shape_list([t.shape for t in tools]))
     operation.SetRunParallel(len(tools) > 8)
@@ -65,3 +115,18 @@ def _operate(operation: Any, body: Body, tools: Sequence[Body]) -> tuple[Any, Na
         raise BuildError("the kernel cannot join or cut these shapes", hint="slightly different sizes or places")
     shape = operation.Shape()
     return shape, carried(merged([body, *tools]), operation.Modified, operation.IsDeleted, shape)
+
+
+def boxes_meet(a: Body, b: Body) -> bool:
+    return not _box(a).IsOut(_box(b))
+
+
+def touches(a: Body, b: Body) -> bool:
+    """Whether two bodies meet or touch."""
+    return boxes_meet(a, b) and BRepExtrema_DistShapeShape(a.shape, b.shape).Value() < TOUCH
+
+
+def _box(body: Body) -> Bnd_Box:
+    box = Bnd_Box()
+    BRepBndLib.Add_s(body.shape, box, False)
+    return box

@@ -1,40 +1,83 @@
-"""Straight extrusion of picked regions: prisms, joined to or cut from the body in one operation."""
+"""Straight extrusion of picked regions: prisms, with their ends where the step says, tapered or walled."""
 
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
+from typing import Any
 
+from OCP.BRepAlgoAPI import BRepAlgoAPI_Common, BRepAlgoAPI_Cut
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace
+from OCP.BRepExtrema import BRepExtrema_DistShapeShape
+from OCP.BRepOffsetAPI import BRepOffsetAPI_DraftAngle
 from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
-from OCP.gp import gp_Trsf, gp_Vec
+from OCP.gp import gp_Ax3, gp_Dir, gp_Pln, gp_Pnt, gp_Trsf, gp_Vec
 from OCP.TopLoc import TopLoc_Location
 
-from lathed_solid.kernel.build.boolean import applied
+from lathed_solid.kernel.build.boolean import apply, operate
+from lathed_solid.kernel.build.hollow import walled
+from lathed_solid.kernel.build.material import Material
 from lathed_solid.kernel.build.planar import Placed, frame_of, planar_face
+from lathed_solid.kernel.build.refs import plane_of
 from lathed_solid.kernel.checks import check_exact
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, swept
+from lathed_solid.kernel.parts import Datum, Parts
 from lathed_solid.kernel.properties import volume
-from lathed_solid.kernel.shapes import Key, box, drained
-from lathed_solid.part.steps import ResolvedExtrude
+from lathed_solid.kernel.shapes import SOLID, Key, box, drained, sub_shapes
+from lathed_solid.part.steps import Frame, ResolvedExtrude
 from lathed_solid.part.steps.regions import RegionFigure
 
 #: how far a cut through all goes past the body, mm
 PAST = 1.0
 
 
-def build_extrude(body: Body | None, step: ResolvedExtrude, prefix: str) -> Body:
-    """The body with the regions added or cut. Raises BuildError when there is nothing to cut from."""
-    frame = frame_of(step.picked.plane, body)
-    start, end = step.start, step.end
-    if step.through and body is not None:
-        low, high = box(body.shape)
-        reach = math.dist(low, high) + math.dist(frame.origin, [(a + b) / 2 for a, b in zip(low, high, strict=True)])
-        start, end = start * (reach + PAST), end * (reach + PAST)
-    tools = [_prism(region, Placed(frame), start, end, prefix) for region in step.picked.regions]
-    return applied(body, tools, cutting=step.cut)
+def build_extrude(parts: Parts, step: ResolvedExtrude, number: int) -> Parts:
+    """The part with the regions added, cut or kept. Raises BuildError."""
+    found = extruded(parts, step, f"{number}/")
+    return apply(parts, number, found.mode, found.tools, found.on)
 
 
-def _prism(region: RegionFigure, placed: Placed, start: float, end: float, prefix: str) -> Body:
+def extruded(parts: Parts, step: ResolvedExtrude, prefix: str, motion: gp_Trsf | None = None) -> Material:
+    """The step's material, at a moved place when ``motion`` is given. Raises BuildError."""
+    if step.mode in ("cut", "common") and not parts.bodies:
+        raise BuildError("there is no body to cut from", hint="add material first")
+    frame = frame_of(step.picked.plane, parts, motion)
+    shift = 0.0
+    if step.from_face:
+        shift = _along(frame, plane_of(parts, step.from_face), "start")
+    placed, start, end = Placed(frame), step.start + shift, step.end + shift
+    reach = _reach(parts, frame) if parts.bodies else 0.0
+    if step.through:
+        start, end = step.start * reach + shift, step.end * reach + shift
+    if step.until:
+        tools = [_until(parts, step, r, placed, step.start + shift, reach, prefix) for r in step.picked.regions]
+    else:
+        tools = [_prism(region, placed, start, end, prefix, step) for region in step.picked.regions]
+    if step.outside:
+        tools = [_around(tools, placed, start, end, reach)]
+    return Material(step.mode, tools, step.on)
+
+
+def _reach(parts: Parts, frame: Frame) -> float:
+    """Past the far side of everything, from the frame's origin, mm."""
+    assert parts.whole is not None
+    low, high = box(parts.whole.shape)
+    middle = [(a + b) / 2 for a, b in zip(low, high, strict=True)]
+    return math.dist(low, high) + math.dist(frame.origin, middle) + PAST
+
+
+def _along(frame: Frame, plane: Datum, what: str) -> float:
+    """How far a parallel plane lies along the frame's normal, mm."""
+    n = frame.normal
+    if abs(abs(sum(a * b for a, b in zip(n, plane.direction, strict=True))) - 1) > 1e-9:
+        raise BuildError(f"the {what} face is not parallel to the sketch", hint="pick a parallel face")
+    return sum((a - b) * c for a, b, c in zip(plane.origin, frame.origin, n, strict=True))
+
+
+def _prism(region: RegionFigure, placed: Placed, start: float, end: float, prefix: str, step: ResolvedExtrude) -> Body:
+    if end - start < 1e-6:
+        raise BuildError("the extrusion has no length", hint="check its start and its end")
     face = planar_face(region, placed)
     n = gp_Vec(placed.normal)
     base, edges = face.shape, face.edges
@@ -53,4 +96,104 @@ def _prism(region: RegionFigure, placed: Placed, start: float, end: float, prefi
             names[Key(made)] = frozenset([prefix + entity])
     body = swept(maker.Shape(), names)
     check_exact(volume(body.shape), region.area * (end - start), free=region.free)
-    return body
+    caps = (f"{prefix}start", f"{prefix}end")
+    if step.taper:
+        body = _tapered(body, placed, start if step.way > 0 else end, step, caps)
+    return walled(body, step.wall, caps, "the wall") if step.wall else body
+
+
+def _tapered(body: Body, placed: Placed, level: float, step: ResolvedExtrude, caps: tuple[str, str]) -> Body:
+    """Side faces leaned inwards (positive taper) away from the start, about where they stand on it."""
+    n = placed.frame.normal
+    o = placed.frame.origin
+    foot = gp_Pnt(*(a + b * level for a, b in zip(o, n, strict=True)))
+    pull = gp_Dir(*(c * step.way for c in n))
+    neutral = gp_Pln(gp_Ax3(foot, pull, gp_Dir(*placed.frame.x)))
+    maker = BRepOffsetAPI_DraftAngle(body.shape)
+    sides = [k.shape for k, atoms in body.names.items() if not atoms & set(caps)]
+    for side in sides:
+        maker.Add(side, pull, step.taper, neutral, True)
+        if not maker.AddDone():
+            raise BuildError("this outline cannot be tapered", hint="lines and arcs with sharp corners can")
+    maker.Build()
+    if not maker.IsDone():
+        raise BuildError("the taper does not fit the outline", hint="a smaller angle or a shorter distance")
+    names: Names = {}
+    for key, atoms in body.names.items():
+        for image in drained(maker.Modified(key.shape)) or [key.shape]:
+            names[Key(image)] = atoms
+    return swept(maker.Shape(), names)
+
+
+def _until(
+    parts: Parts, step: ResolvedExtrude, region: RegionFigure, placed: Placed, start: float, reach: float, prefix: str
+) -> Body:
+    """A prism that ends at the next face, or at a face or plane by name."""
+    whole = parts.whole
+    if whole is None:
+        raise BuildError("there is no face to go to yet", hint="give a distance")
+    long = (start, start + 2 * reach) if step.way > 0 else (start - 2 * reach, start)
+    if step.until == "next":
+        prism = _prism(region, placed, *long, prefix, step)
+        operation = BRepAlgoAPI_Cut() if step.mode in ("add", "new") else BRepAlgoAPI_Common()
+        shape, names = operate(operation, prism, [whole])
+        own = {k: frozenset(a for a in v if a.startswith(prefix)) or frozenset([f"{prefix}end"])
+               for k, v in names.items()}  # fmt: skip
+        pieces = sub_shapes(shape, SOLID)
+        sheet = planar_face(region, placed).shape.Moved(_shifted(placed, start))
+        near = [s for s in pieces if BRepExtrema_DistShapeShape(s, sheet).Value() < 1e-6]
+        piece = near[0] if near else None
+        if piece is None or (len(pieces) == 1 and operation.__class__ is BRepAlgoAPI_Cut and _beyond(piece, prism)):
+            raise BuildError("there is no next face in that direction", hint="the other side, or a distance")
+        return Body(piece, own)
+    plane = plane_of(parts, step.until)
+    n = placed.frame.normal
+    facing = sum(a * b for a, b in zip(n, plane.direction, strict=True))
+    if abs(abs(facing) - 1) < 1e-9:
+        far = _along(placed.frame, plane, "end") + step.offset * step.way
+        if (far - start) * step.way <= 1e-9:
+            raise BuildError(f"{step.until} lies behind the start", hint="the other side, or another face")
+        return _prism(region, placed, min(start, far), max(start, far), prefix, step)
+    if abs(facing) < 1e-6:
+        raise BuildError(f"{step.until} runs along the extrusion, which never meets it", hint="pick another face")
+    prism = _prism(region, placed, *long, prefix, step)
+    return _cut_off(prism, plane, step.offset, step.way * math.copysign(1.0, facing), reach, f"{prefix}end")
+
+
+def _shifted(placed: Placed, by: float) -> TopLoc_Location:
+    shift = gp_Trsf()
+    shift.SetTranslation(gp_Vec(placed.normal).Multiplied(by))
+    return TopLoc_Location(shift)
+
+
+def _beyond(piece: Any, prism: Body) -> bool:
+    """Whether nothing was cut from the prism: it went on to its far end."""
+    return abs(Body(piece, {}).size - prism.size) < 1e-9 * prism.size
+
+
+def _cut_off(body: Body, plane: Datum, offset: float, side: float, reach: float, name: str) -> Body:
+    """The body on the near side of a plane; ``side`` is +1 where the far side is along the plane's normal."""
+    d = tuple(c * side for c in plane.direction)
+    at = gp_Pnt(*(o + offset * c for o, c in zip(plane.origin, d, strict=True)))
+    span = 8 * reach
+    sheet = BRepBuilderAPI_MakeFace(gp_Pln(gp_Ax3(at, gp_Dir(*d))), -span, span, -span, span).Face()
+    block = BRepPrimAPI_MakePrism(sheet, gp_Vec(*d).Multiplied(span))
+    tool = Body(block.Shape(), {Key(block.FirstShape()): frozenset([name])})
+    shape, names = operate(BRepAlgoAPI_Cut(), body, [tool])
+    solids = sub_shapes(shape, SOLID)
+    if len(solids) != 1:
+        raise BuildError("the extrusion does not reach that face", hint="the other side, or another face")
+    return Body(solids[0], names)
+
+
+def _around(tools: Sequence[Body], placed: Placed, start: float, end: float, reach: float) -> Body:
+    """All that lies between the two ends, but for the tools."""
+    span = 4 * reach + 1.0
+    plane = gp_Pln(gp_Ax3(placed.exact((0.0, 0.0)), placed.normal, gp_Dir(*placed.frame.x)))
+    sheet = BRepBuilderAPI_MakeFace(plane, -span, span, -span, span).Face().Moved(_shifted(placed, start))
+    slab = Body(BRepPrimAPI_MakePrism(sheet, gp_Vec(placed.normal).Multiplied(end - start)).Shape(), {})
+    shape, names = operate(BRepAlgoAPI_Cut(), slab, tools)
+    solids = sub_shapes(shape, SOLID)
+    if len(solids) != 1:
+        raise BuildError("the regions leave nothing around them", hint="check the regions")
+    return Body(solids[0], names)

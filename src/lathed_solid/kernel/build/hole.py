@@ -3,57 +3,88 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 
-from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Vec
+from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 
-from lathed_solid.kernel.build.boolean import cut
+from lathed_solid.kernel.build.boolean import apply
 from lathed_solid.kernel.build.contour import revolve_contour
-from lathed_solid.kernel.build.faces import named_surface
+from lathed_solid.kernel.build.material import Material
+from lathed_solid.kernel.build.planar import frame_of
+from lathed_solid.kernel.build.refs import axis_of, named_surface, plane_of, point_of
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.shapes import box
-from lathed_solid.part.steps import ResolvedHole
+from lathed_solid.part.steps import Frame, ResolvedHole, face_frame
 from lathed_solid.turned import Segment
 
 #: how far a tool stands out of the face it enters, mm
 OVERSHOOT = 0.5
 
+Places = list[tuple[gp_Pnt, gp_Vec]]
 
-def build_hole(body: Body | None, hole: ResolvedHole, prefix: str) -> Body:
-    """``body`` with the holes cut. Raises BuildError when the face is missing or of the wrong kind."""
-    if body is None:
+
+def build_hole(parts: Parts, hole: ResolvedHole, number: int) -> Parts:
+    """The part with the holes cut. Raises BuildError when the face is missing or of the wrong kind."""
+    found = drilled(parts, hole, f"{number}/")
+    out = apply(parts, number, found.mode, found.tools, found.on)
+    if hole.thread is not None:
+        for i in range(len(found.tools)):
+            out = out.with_thread(f"{number}/h{i}.wall", hole.thread)
+    return out
+
+
+def drilled(parts: Parts, hole: ResolvedHole, prefix: str, motion: gp_Trsf | None = None) -> Material:
+    """The holes' tools, at moved places when ``motion`` is given. Raises BuildError."""
+    if not parts.bodies:
         raise BuildError("there is no body to drill", hint="a turned table as step 10")
-    places = _radial_places(body, hole) if hole.radial else _flat_places(body, hole)
-    low, high = box(body.shape)
+    on = parts.carrying(hole.face)
+    places = _places(parts, hole)
+    if motion is not None:
+        places = [(o.Transformed(motion), d.Transformed(motion)) for o, d in places]
+    low, high = box(parts.bodies[on].shape)
     through = math.dist(low, high) + OVERSHOOT
-    profile = _profile(hole, through)
-    tools = []
+    tools: list[Body] = []
     for i, (origin, direction) in enumerate(places):
+        end = through if not hole.until else _to_face(parts, hole.until, origin, direction)
         side = _perpendicular(direction)
 
         def place(z: float, r: float, o: gp_Pnt = origin, d: gp_Vec = direction, s: gp_Vec = side) -> gp_Pnt:
             return o.Translated(d.Multiplied(z).Added(s.Multiplied(r)))
 
-        tools.append(revolve_contour(profile, gp_Ax1(origin, gp_Dir(direction)), place, f"{prefix}h{i}."))
-    return cut(body, tools)
+        tools.append(
+            revolve_contour(_profile(hole, end), gp_Ax1(origin, gp_Dir(direction)), place, f"{prefix}h{i}.")
+        )  # fmt: skip
+    return Material("cut", tools, (on,))
 
 
 def _profile(hole: ResolvedHole, through: float) -> list[Segment]:
     """The tool's half section: z along the drill from the entry, r the radius."""
     r, end = hole.radius, hole.depth if hole.depth is not None else through
     points: list[tuple[float, float, str]] = [(-OVERSHOOT, 0.0, "top")]
-    if hole.cbore_radius is not None and hole.cbore_depth is not None:
-        points.append((-OVERSHOOT, hole.cbore_radius, "cbore"))
-        points.append((hole.cbore_depth, hole.cbore_radius, "cbore_floor"))
-        points.append((hole.cbore_depth, r, "wall"))
-    else:
+    mouth = 0.0
+    for kind, wide, deep, angle in hole.entry:
+        mouth = deep
+        if kind == "csk":
+            slope = math.tan(angle / 2)
+            points.append((-OVERSHOOT, wide + OVERSHOOT * slope, "csk"))
+            mouth = (wide - r) / slope
+        else:
+            points += [(-OVERSHOOT, wide, kind), (deep, wide, f"{kind}_floor")]
+            if kind == "cdrill":
+                mouth = deep + (wide - r) / math.tan(angle / 2)
+        points.append((mouth, r, "wall"))
+    if not hole.entry:
         points.append((-OVERSHOOT, r, "wall"))
+    if end <= mouth:
+        raise BuildError("the hole ends within the widening at its mouth", hint="a deeper hole")
     if hole.point is None or hole.depth is None:
         points += [(end, r, "floor"), (end, 0.0, "axis")]
     else:
         cone = r / math.tan(hole.point / 2)
         shoulder = end - cone if hole.to_tip else end
-        if shoulder <= (hole.cbore_depth or 0.0):
+        if shoulder <= mouth:
             raise BuildError(
                 "the drill point is longer than the hole is deep", hint="a deeper hole, or depth to the shoulder"
             )
@@ -64,38 +95,110 @@ def _profile(hole: ResolvedHole, through: float) -> list[Segment]:
     ]
 
 
-def _flat_places(body: Body, hole: ResolvedHole) -> list[tuple[gp_Pnt, gp_Vec]]:
-    surface = named_surface(body, hole.face, "plane")
-    x, _, _ = surface.origin
-    inwards = gp_Vec(*(-c for c in surface.direction))
-    if abs(abs(inwards.X()) - 1) > 1e-9:
-        raise BuildError("the face does not stand square to the part's axis", received=hole.face)
-    out = []
-    for i in range(hole.count):
-        a = hole.angle + 2 * math.pi * i / hole.count
-        # angles are seen from outside the face, 0 upwards (+Z), turning clockwise
-        turn = -a if inwards.X() > 0 else a
-        out.append((gp_Pnt(x, hole.reach * math.sin(turn), hole.reach * math.cos(turn)), inwards))
+def _to_face(parts: Parts, name: str, origin: gp_Pnt, direction: gp_Vec) -> float:
+    """How far a flat face (or plane) lies along the drill, mm."""
+    plane = plane_of(parts, name)
+    n = gp_Vec(*plane.direction)
+    facing = n.Dot(direction)
+    if abs(facing) < 1e-6:
+        raise BuildError(f"{name} runs along the hole, which never meets it", hint="pick another face")
+    far = n.Dot(gp_Vec(origin, gp_Pnt(*plane.origin))) / facing
+    if far <= 1e-6:
+        raise BuildError(f"{name} lies behind the face that is drilled", hint="pick another face")
+    return float(far)
+
+
+def _places(parts: Parts, hole: ResolvedHole) -> Places:
+    ways: dict[str, Callable[[Parts, ResolvedHole], Places]] = {
+        "radial": _radial, "circle": _on_circle, "plane": _in_plane, "sketch": _sketched, "edges": _on_edges,
+    }  # fmt: skip
+    return ways[hole.places.kind](parts, hole)
+
+
+def _face(parts: Parts, hole: ResolvedHole) -> tuple[Frame, gp_Vec]:
+    """The frame on the flat face, and the way into it."""
+    s = named_surface(parts, hole.face, "plane")
+    return face_frame(s.origin, s.direction, 0.0, False), gp_Vec(*(-c for c in s.direction))
+
+
+def _at(frame: Frame, x: float, y: float) -> gp_Pnt:
+    return gp_Pnt(*(frame.origin[i] + frame.x[i] * x + frame.y[i] * y for i in range(3)))
+
+
+def _on_circle(parts: Parts, hole: ResolvedHole) -> Places:
+    frame, inwards = _face(parts, hole)
+    ((cx, cy),) = hole.places.xy
+    out: Places = []
+    across = abs(abs(inwards.X()) - 1) < 1e-9
+    for i in range(hole.places.count):
+        a = hole.places.angle + 2 * math.pi * i / hole.places.count
+        if across:
+            # angles are seen from outside the face, 0 upwards (+Z), turning clockwise
+            turn = -a if inwards.X() > 0 else a
+            reach = hole.places.reach
+            centre = _at(frame, cx, cy)
+            out.append((centre.Translated(gp_Vec(0, reach * math.sin(turn), reach * math.cos(turn))), inwards))
+        else:
+            x, y = cx + hole.places.reach * math.cos(a), cy + hole.places.reach * math.sin(a)
+            out.append((_at(frame, x, y), inwards))
     return out
 
 
-def _radial_places(body: Body, hole: ResolvedHole) -> list[tuple[gp_Pnt, gp_Vec]]:
-    surface = named_surface(body, hole.face, "cylinder")
-    if abs(abs(surface.direction[0]) - 1) > 1e-9 or math.hypot(surface.origin[1], surface.origin[2]) > 1e-9:
-        raise BuildError("the cylinder is not about the part's axis", received=hole.face)
-    datum = named_surface(body, hole.datum, "plane")
-    x = datum.origin[0] - math.copysign(hole.reach, datum.direction[0])
-    low, high = surface.extent((1.0, 0.0, 0.0))
-    if not low <= x <= high:
+def _in_plane(parts: Parts, hole: ResolvedHole) -> Places:
+    frame, inwards = _face(parts, hole)
+    return [(_at(frame, x, y), inwards) for x, y in hole.places.xy]
+
+
+def _sketched(parts: Parts, hole: ResolvedHole) -> Places:
+    """Points of a sketch, carried square to the face onto it."""
+    assert hole.places.plane is not None
+    frame = frame_of(hole.places.plane, parts)
+    face, inwards = _face(parts, hole)
+    out: Places = []
+    for x, y in hole.places.xy:
+        p = _at(frame, x, y)
+        off = gp_Vec(p, gp_Pnt(*face.origin)).Dot(inwards)
+        out.append((p.Translated(inwards.Multiplied(off)), inwards))
+    return out
+
+
+def _on_edges(parts: Parts, hole: ResolvedHole) -> Places:
+    face, inwards = _face(parts, hole)
+    out: Places = []
+    for name in hole.places.edges:
+        p = gp_Pnt(*point_of(parts, name))
+        axis_of(parts, name)  # refuses what is not round
+        off = gp_Vec(p, gp_Pnt(*face.origin)).Dot(inwards)
+        out.append((p.Translated(inwards.Multiplied(off)), inwards))
+    return out
+
+
+def _radial(parts: Parts, hole: ResolvedHole) -> Places:
+    """On a cylinder about X: angles from the part's Z; on others from its Z, or X where it stands upright."""
+    surface = named_surface(parts, hole.face, "cylinder")
+    d = gp_Vec(*surface.direction)
+    datum = named_surface(parts, hole.places.datum, "plane")
+    n = gp_Vec(*datum.direction)
+    if abs(abs(n.Dot(d)) - 1) > 1e-9:
+        raise BuildError(f"{hole.places.datum} does not stand square to the cylinder", hint="pick its end face")
+    onto = gp_Vec(gp_Pnt(*surface.origin), gp_Pnt(*datum.origin)).Dot(n)
+    foot = gp_Pnt(*surface.origin).Translated(n.Multiplied(onto - hole.places.reach))
+    along = gp_Vec(gp_Pnt(0, 0, 0), foot).Dot(d)
+    low, high = surface.extent(surface.direction)
+    if not low - 1e-9 <= along <= high + 1e-9:
         raise BuildError(
-            f"the hole at {hole.reach:g} from {hole.datum} does not lie on {hole.face}",
-            rule=f"that face runs from {low:.4g} to {high:.4g} along the axis",
+            f"the hole at {hole.places.reach:g} from {hole.places.datum} does not lie on {hole.face}",
+            rule=f"that face runs from {low:.4g} to {high:.4g} along its axis",
         )
-    out = []
-    for i in range(hole.count):
-        a = hole.angle + 2 * math.pi * i / hole.count
-        outward = gp_Vec(0, math.sin(a), math.cos(a))
-        out.append((gp_Pnt(x, 0, 0).Translated(outward.Multiplied(surface.radius)), outward.Reversed()))
+    up = gp_Vec(0, 0, 1) if abs(d.Z()) < 0.9 else gp_Vec(1, 0, 0)
+    up = up.Subtracted(d.Multiplied(up.Dot(d))).Normalized()
+    # from Z towards Y on a cylinder along X, so that its angles do not hang on the sense of its axis
+    aside = gp_Vec(0, 1, 0) if abs(d.X()) > 1 - 1e-9 else d.Crossed(up)
+    out: Places = []
+    for i in range(hole.places.count):
+        a = hole.places.angle + 2 * math.pi * i / hole.places.count
+        outward = aside.Multiplied(math.sin(a)).Added(up.Multiplied(math.cos(a)))
+        out.append((foot.Translated(outward.Multiplied(surface.radius)), outward.Reversed()))
     return out
 
 

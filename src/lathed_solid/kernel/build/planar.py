@@ -8,14 +8,15 @@ from typing import Any
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
 from OCP.collections import Array1_double, Array1_gp_Pnt, Array1_int
 from OCP.Geom import Geom_BezierCurve, Geom_BSplineCurve
-from OCP.gp import gp_Ax2, gp_Ax3, gp_Circ, gp_Dir, gp_Elips, gp_Pln, gp_Pnt
+from OCP.gp import gp_Ax2, gp_Ax3, gp_Circ, gp_Dir, gp_Elips, gp_Pln, gp_Pnt, gp_Trsf
 from OCP.TopoDS import TopoDS
 
-from lathed_solid.kernel.build.faces import named_surface
+from lathed_solid.kernel.build.material import moved_direction, moved_point
+from lathed_solid.kernel.build.refs import named_surface
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.parts import Parts
 from lathed_solid.part.steps import Frame, face_frame
-from lathed_solid.part.steps.planes import ResolvedPlane
+from lathed_solid.part.steps.planes import ResolvedPlane, oriented
 from lathed_solid.part.steps.regions import XY, PieceFigure, RegionFigure
 
 #: ends nearer than this become one vertex, mm
@@ -30,14 +31,21 @@ class PlanarFace:
     edges: list[tuple[str, Any]]
 
 
-def frame_of(plane: ResolvedPlane, body: Body | None) -> Frame:
-    """The plane's frame; read from the body for a plane on a face. Raises BuildError when the face is gone."""
-    if plane.frame is not None:
-        return plane.frame
-    if body is None:
-        raise BuildError(f"there is no body with the face {plane.face} for the sketch", hint="add material first")
-    surface = named_surface(body, plane.face, "plane")
-    return face_frame(surface.origin, surface.direction, plane.turn, plane.flip)
+def frame_of(plane: ResolvedPlane, parts: Parts, motion: gp_Trsf | None = None) -> Frame:
+    """The plane's frame, moved; read from the part for a plane on a face or datum. Raises BuildError."""
+    frame = plane.frame
+    if frame is None:
+        found = parts.datums.get(plane.face)
+        if found is not None:
+            n, x = found.direction, found.x
+            y = (n[1] * x[2] - n[2] * x[1], n[2] * x[0] - n[0] * x[2], n[0] * x[1] - n[1] * x[0])
+            frame = oriented(Frame(found.origin, x, y), plane.turn, plane.flip)
+        else:
+            surface = named_surface(parts, plane.face, "plane")
+            frame = face_frame(surface.origin, surface.direction, plane.turn, plane.flip)
+    if motion is None:
+        return frame
+    return Frame(moved_point(frame.origin, motion), moved_direction(frame.x, motion), moved_direction(frame.y, motion))
 
 
 class Placed:

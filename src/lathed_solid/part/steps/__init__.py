@@ -6,9 +6,13 @@ from typing import Annotated, Any
 
 from pydantic import Discriminator, Tag
 
-from lathed_solid.part.steps.base import FieldOf, StepBase
+from lathed_solid.part.steps.base import FieldOf, StepBase, StepError
+from lathed_solid.part.steps.chamfer import ChamferStep, ResolvedChamfer
+from lathed_solid.part.steps.edges import EdgePick
 from lathed_solid.part.steps.extrude import ExtrudeStep, ResolvedExtrude
-from lathed_solid.part.steps.hole import HoleError, HoleStep, OnCircle, Radial, ResolvedHole
+from lathed_solid.part.steps.fillet import FilletStep, ResolvedFillet
+from lathed_solid.part.steps.hole import HoleError, HoleStep, ResolvedHole
+from lathed_solid.part.steps.places import Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
 from lathed_solid.part.steps.planes import DatumPlane, FacePlane, Frame, face_frame
 from lathed_solid.part.steps.revolve import ResolvedRevolve, RevolveStep
 from lathed_solid.part.steps.sketch import SketchStep
@@ -21,6 +25,8 @@ KINDS: dict[str, type[StepBase]] = {
     "sketch": SketchStep,
     "extrude": ExtrudeStep,
     "revolve": RevolveStep,
+    "fillet": FilletStep,
+    "chamfer": ChamferStep,
 }
 
 
@@ -35,28 +41,40 @@ Step = Annotated[
     | Annotated[SketchStep, Tag("sketch")]
     | Annotated[ExtrudeStep, Tag("extrude")]
     | Annotated[RevolveStep, Tag("revolve")]
+    | Annotated[FilletStep, Tag("fillet")]
+    | Annotated[ChamferStep, Tag("chamfer")]
     | Annotated[UnknownStep, Tag("unknown")],
     Discriminator(_tag),
 ]
 
 __all__ = [
     "KINDS",
+    "ChamferStep",
     "DatumPlane",
+    "EdgePick",
     "ExtrudeStep",
     "FacePlane",
     "FieldOf",
+    "FilletStep",
     "Frame",
+    "Grid",
     "HoleError",
     "HoleStep",
     "OnCircle",
+    "OnEdges",
     "Radial",
+    "ResolvedChamfer",
     "ResolvedExtrude",
+    "ResolvedFillet",
     "ResolvedHole",
     "ResolvedRevolve",
     "RevolveStep",
+    "SketchPoints",
     "SketchStep",
     "Step",
     "StepBase",
+    "StepError",
+    "Table",
     "TurnedStep",
     "UnknownStep",
     "face_frame",

@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
-from typing import Any, NamedTuple
+from dataclasses import dataclass
+from typing import Any, ClassVar, NamedTuple
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Probe
+from lathed_solid.part.names import renamed, steps_in
 from lathed_solid.quantity import Kind, QuantityError, names_in
+from lathed_solid.turned import Evaluate
 from lathed_solid.turned.table import Cell
 
-__all__ = ["Cell", "FieldOf", "StepBase"]
+__all__ = ["Cell", "FieldOf", "Reader", "StepBase", "StepError"]
 
 
 class FieldOf(NamedTuple):
@@ -23,16 +28,42 @@ class FieldOf(NamedTuple):
     probe: Probe | None
 
 
-def face_step(face: str) -> frozenset[int]:
-    """The step whose face a name is of."""
-    head = face.partition("/")[0]
-    return frozenset({int(head)}) if head.isdigit() else frozenset()
+class StepError(LathedError, ValueError):
+    """An impossible step; ``where`` names the field."""
 
 
-def renamed(face: str, renumber: Mapping[int, int]) -> str:
-    """A face name after steps got new numbers."""
-    head, slash, rest = face.partition("/")
-    return f"{renumber.get(int(head), int(head))}{slash}{rest}" if head.isdigit() else face
+LARGEST = 10_000.0
+
+
+@dataclass(frozen=True, slots=True)
+class Reader:
+    """Evaluates a step's cells with the checks that all steps share. Raises StepError naming the field."""
+
+    evaluate: Evaluate
+
+    def any(self, field: str, text: str, kind: Kind = "length") -> float:
+        try:
+            return self.evaluate(text, kind)
+        except QuantityError as exc:
+            raise StepError(exc.what, where=field, received=text, hint=exc.hint) from None
+
+    def size(self, field: str, text: str) -> float:
+        """A length above zero, mm."""
+        value = self.any(field, text)
+        if not 0 < value <= LARGEST:
+            raise StepError(f"{field} must be above zero and below 10 m", received=f"{value:g} mm")
+        return value
+
+    def maybe(self, field: str, text: str | None) -> float | None:
+        """A length above zero, or None for an empty cell."""
+        return None if text is None else self.size(field, text)
+
+    def angle(self, field: str, text: str, low: float, high: float) -> float:
+        """An angle in rad strictly between ``low`` and ``high`` degrees (``high`` itself allowed)."""
+        value = self.any(field, text, "angle")
+        if not math.radians(low) < value <= math.radians(high) + 1e-12:
+            raise StepError(f"{field} must be above {low:g}° and at most {high:g}°", received=text)
+        return value
 
 
 class StepBase(BaseModel):
@@ -62,14 +93,37 @@ class StepBase(BaseModel):
                 continue
         return frozenset(found)
 
+    #: fields that hold names of faces, edges, axes or points (one, or a tuple of them), and numbers of steps
+    NAMES: ClassVar[tuple[str, ...]] = ()
+    STEPS: ClassVar[tuple[str, ...]] = ()
+
     def stands_on(self) -> frozenset[int]:
         """Numbers of the steps whose faces or sketches this one needs."""
-        return frozenset()
+        names = (n for field in self.NAMES for n in _many(getattr(self, field)))
+        numbers = (n for field in self.STEPS for n in _many(getattr(self, field)))
+        return frozenset().union(*(steps_in(n) for n in names), numbers)
 
     def renumbered(self, renumber: Mapping[int, int]) -> dict[str, Any]:
         """The fields that change when steps get new numbers (old to new), but for ``number`` itself."""
-        return {}
+        out: dict[str, Any] = {}
+        for field in self.NAMES:
+            value = getattr(self, field)
+            out[field] = tuple(renamed(n, renumber) for n in value) if isinstance(value, tuple) else (
+                renamed(value, renumber) if value else value
+            )  # fmt: skip
+        for field in self.STEPS:
+            value = getattr(self, field)
+            out[field] = tuple(renumber.get(n, n) for n in value) if isinstance(value, tuple) else (
+                renumber.get(value, value) if value is not None else None
+            )  # fmt: skip
+        return out
 
     def balloons(self) -> tuple[int, ...]:
         """Balloon numbers that drive the step, in order."""
         return tuple(sorted(int(n[1:]) for n in self.uses() if n.startswith("#")))
+
+
+def _many(value: Any) -> tuple[Any, ...]:
+    if value is None or value == "":
+        return ()
+    return value if isinstance(value, tuple) else (value,)

@@ -1,165 +1,181 @@
-"""Holes: one step for any number of like places on one face, plain or counterbored.
+"""Holes: one step for any number of like places on a flat face or a cylinder.
 
-On a flat face the places lie on a bolt circle about the part's axis (or on the axis); on a cylinder they are
-radial, at a distance from the datum face. Depths count from the face where the drill enters: on a cylinder
-from its nearest generator line.
+Plain, counterbored or spotfaced, countersunk, counterdrilled, tapped; through, blind or to a face; with a drill
+point or a
+flat bottom. Depths count from the face where the drill enters: on a cylinder from its nearest generator line.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping
+from collections.abc import Mapping
 from dataclasses import dataclass
-from typing import Annotated, Any, Literal
+from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
-from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Probe
 from lathed_solid.ledger.probe import ProbeKind
-from lathed_solid.part.steps.base import Cell, FieldOf, StepBase, face_step, renamed
-from lathed_solid.quantity import Kind, QuantityError
+from lathed_solid.part.names import FaceName, renamed, steps_in
+from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
+from lathed_solid.part.steps.places import (
+    OnCircle,
+    Places,
+    Radial,
+    ResolvedPlaces,
+    how_many,
+    place_fields,
+    places_renumbered,
+    places_stand_on,
+    resolve_places,
+)
+from lathed_solid.standards import StandardError, ThreadForm, thread_form
 from lathed_solid.turned import Evaluate
 
-Count = Annotated[int, Field(ge=1, le=200)]
-FaceName = Annotated[str, Field(min_length=1, max_length=200)]
-
-
-class HoleError(LathedError, ValueError):
-    """An impossible hole; names the field."""
-
-
-class _Frozen(BaseModel):
-    model_config = ConfigDict(frozen=True)
-
-
-class OnCircle(_Frozen):
-    """On a flat face: on a bolt circle about the part's axis, or on the axis when it is None."""
-
-    kind: Literal["circle"] = "circle"
-    bolt_circle: Cell | None = None
-    count: Count = 1
-    start_angle: Cell = "0"
-
-
-class Radial(_Frozen):
-    """On a cylinder: at a distance from a datum face, at an angle about the axis, equally spaced."""
-
-    kind: Literal["radial"] = "radial"
-    at: Cell
-    datum: FaceName = "10/face.left"
-    angle: Cell = "0"
-    count: Count = 1
-
-
-Places = Annotated[OnCircle | Radial, Field(discriminator="kind")]
+HoleError = StepError
 
 
 @dataclass(frozen=True, slots=True)
 class ResolvedHole:
-    """All figures in mm and radians; ``depth`` None is through; ``reach`` is bolt-circle radius or ``at``."""
+    """All figures in mm and radians; ``depth`` None is through, or to the face ``until``.
+
+    ``entry``: the widening at the mouth: a kind (cbore, csk, cdrill), its radius, its depth (cbore, cdrill), its
+    included
+    angle (csk, cdrill). ``thread``: designation, major radius, pitch, threaded depth (None: all the way), left.
+    """
 
     radius: float
     depth: float | None
+    until: str
     to_tip: bool
     point: float | None
-    cbore_radius: float | None
-    cbore_depth: float | None
+    entry: tuple[tuple[str, float, float, float], ...]
     face: str
-    radial: bool
-    reach: float
-    datum: str
-    angle: float
-    count: int
+    places: ResolvedPlaces
+    thread: tuple[str, float, float, float | None, bool] | None
 
 
 class HoleStep(StepBase):
-    """Cuts ``places.count`` like holes into the face named ``face``."""
+    """Cuts like holes into the face named ``face``.
+
+    ``diameter`` may be empty in a tapped hole: the tap drill is taken then. A spotface is a counterbore of little
+    depth.
+    """
 
     kind: Literal["hole"] = "hole"
-    diameter: Cell
+    diameter: Cell = ""
     depth: Cell | None = None
     depth_to: Literal["shoulder", "tip"] = "shoulder"
+    until: str = Field(default="", max_length=400)
     point: Cell | None = "118°"
     cbore_diameter: Cell | None = None
     cbore_depth: Cell | None = None
+    csk_diameter: Cell | None = None
+    csk_angle: Cell = "90°"
+    cdrill_diameter: Cell | None = None
+    cdrill_depth: Cell | None = None
+    thread: str = Field(default="", max_length=60)
+    thread_depth: Cell | None = None
     face: FaceName
     places: Places = OnCircle()
 
     def title(self) -> str:
-        many = f"{self.places.count} holes" if self.places.count > 1 else "Hole"
-        end = "through" if self.depth is None else "blind"
-        return f"{many}, {end}" + (", counterbored" if self.cbore_diameter else "")
+        n = how_many(self.places)
+        many = f"{n} holes" if n and n > 1 else "Hole" if n else "Holes"
+        if self.thread:
+            many = f"{n}x {self.thread}" if n and n > 1 else self.thread
+        end = f"to {self.until}" if self.until else "through" if self.depth is None else "blind"
+        more = [w for w, on in (("counterbored", self.cbore_diameter), ("countersunk", self.csk_diameter),
+                                ("counterdrilled", self.cdrill_diameter)) if on]  # fmt: skip
+        return ", ".join([many, end, *more])
+
+    def form(self) -> ThreadForm | None:
+        """The thread's sizes. Raises StepError for a designation that is not known."""
+        if not self.thread:
+            return None
+        try:
+            return thread_form(self.thread)
+        except StandardError as exc:
+            raise StepError(exc.what, where="thread", received=self.thread, hint=exc.hint) from None
 
     def resolve(self, evaluate: Evaluate) -> ResolvedHole:
-        """All figures. Raises HoleError naming the field."""
-
-        def get(field: str, text: str, kind: Kind = "length") -> float:
-            try:
-                return evaluate(text, kind)
-            except QuantityError as exc:
-                raise HoleError(exc.what, where=field, received=text, hint=exc.hint) from None
-
-        def above_zero(field: str, text: str) -> float:
-            value = get(field, text)
-            if not 0 < value <= 10_000:
-                raise HoleError(f"{field} must be above zero and below 10 m", received=f"{value:g} mm")
-            return value
-
-        radius = above_zero("diameter", self.diameter) / 2
-        depth = None if self.depth is None else above_zero("depth", self.depth)
-        point = None if self.point is None or depth is None else get("point angle", self.point, "angle")
-        if point is not None and not 0.1 < point < math.pi:
-            raise HoleError("the point angle must be between 6° and 180°", received=self.point)
-        cbore_radius, cbore_depth = self._counterbore(above_zero, radius, depth)
-        places = self.places
-        if isinstance(places, Radial):
-            reach, angle, datum = get("place", places.at), get("angle", places.angle, "angle"), places.datum
+        """All figures. Raises StepError naming the field."""
+        read = Reader(evaluate)
+        form = self.form()
+        if self.diameter or form is None:
+            radius = read.size("diameter", self.diameter) / 2
         else:
-            reach = 0.0 if places.bolt_circle is None else above_zero("bolt circle", places.bolt_circle) / 2
-            angle, datum = get("start angle", places.start_angle, "angle"), ""
-            if reach == 0 and places.count > 1:
-                raise HoleError("several holes on the axis fall on one another", hint="give a bolt circle")
-        if reach and not isinstance(places, Radial) and places.count > 1:
-            pitch = 2 * reach * math.sin(math.pi / places.count)
-            if pitch <= 2 * max(radius, cbore_radius or 0):
-                raise HoleError(
-                    "the holes run into each other on their bolt circle",
-                    rule=f"their spacing is {pitch:.4g} mm",
-                )
+            radius = form.tap_drill / 2
+        if form is not None and not form.minor * 0.9 < 2 * radius < form.major:
+            raise StepError(
+                f"⌀{2 * radius:.4g} is no drill for {self.thread}", where="diameter",
+                rule=f"between the minor diameter {form.minor:.4g} and the major {form.major:.4g}",
+            )  # fmt: skip
+        depth = None if self.until else read.maybe("depth", self.depth)
+        point = None if self.point is None or depth is None else read.any("point angle", self.point, "angle")
+        if point is not None and not 0.1 < point < math.pi:
+            raise StepError("the point angle must be between 6° and 180°", received=self.point)
+        entry = self._entry(read, radius, depth)
+        places = resolve_places(self.places, evaluate, max([radius, *(e[1] for e in entry)]))
         return ResolvedHole(
-            radius, depth, self.depth_to == "tip", point, cbore_radius, cbore_depth,
-            self.face, isinstance(places, Radial), reach, datum, angle, places.count,
+            radius, depth, self.until, self.depth_to == "tip", point, entry, self.face, places,
+            self._thread(read, form, depth),
         )  # fmt: skip
 
-    def _counterbore(
-        self, above_zero: Callable[[str, str], float], radius: float, depth: float | None
-    ) -> tuple[float | None, float | None]:
+    def _thread(
+        self, read: Reader, form: ThreadForm | None, depth: float | None
+    ) -> tuple[str, float, float, float | None, bool] | None:
+        if form is None:
+            return None
+        threaded = read.maybe("thread depth", self.thread_depth)
+        if threaded is not None and depth is not None and threaded > depth:
+            raise StepError(f"the thread is {threaded:g} deep, its hole only {depth:g}", where="thread depth")
+        return (form.designation, form.major / 2, form.pitch, threaded, form.left)
+
+    def _entry(self, read: Reader, radius: float, depth: float | None) -> tuple[tuple[str, float, float, float], ...]:
+        out: list[tuple[str, float, float, float]] = []
         if (self.cbore_diameter is None) != (self.cbore_depth is None):
-            raise HoleError("a counterbore needs a diameter and a depth", hint="fill in both or neither")
-        if self.cbore_diameter is None or self.cbore_depth is None:
-            return None, None
-        wide, deep = (
-            above_zero("counterbore diameter", self.cbore_diameter) / 2,
-            above_zero("counterbore depth", self.cbore_depth),
-        )
-        if wide <= radius:
-            raise HoleError(
-                f"the counterbore ⌀{2 * wide:g} is not wider than its hole ⌀{2 * radius:g}",
-                where="counterbore diameter",
+            raise StepError("a counterbore needs a diameter and a depth", hint="fill in both or neither")
+        if (self.cdrill_diameter is None) != (self.cdrill_depth is None):
+            raise StepError("a counterdrill needs a diameter and a depth", hint="fill in both or neither")
+        if self.cbore_diameter is not None and self.cbore_depth is not None:
+            wide, deep = (
+                read.size("counterbore diameter", self.cbore_diameter) / 2,
+                read.size("counterbore depth", self.cbore_depth),
             )
-        if depth is not None and deep >= depth:
-            raise HoleError("the counterbore is as deep as the hole itself", where="counterbore depth")
-        return wide, deep
+            out.append(("cbore", wide, deep, math.pi))
+        if self.cdrill_diameter is not None and self.cdrill_depth is not None:
+            wide, deep = (
+                read.size("counterdrill diameter", self.cdrill_diameter) / 2,
+                read.size("counterdrill depth", self.cdrill_depth),
+            )
+            out.append(("cdrill", wide, deep, math.radians(118)))
+        if self.csk_diameter is not None:
+            wide = read.size("countersink diameter", self.csk_diameter) / 2
+            out.append(("csk", wide, 0.0, read.angle("countersink angle", self.csk_angle, 10, 175)))
+        if len(out) > 1:
+            raise StepError("a hole has one widening at its mouth", hint="another hole step for the second")
+        words = {"cbore": "counterbore", "cdrill": "counterdrill", "csk": "countersink"}
+        for kind, wide, deep, _angle in out:
+            if wide <= radius:
+                raise StepError(
+                    f"the {words[kind]} ⌀{2 * wide:g} is not wider than its hole ⌀{2 * radius:g}",
+                    where=f"{words[kind]} diameter",
+                )
+            if depth is not None and deep >= depth:
+                raise StepError(f"the {words[kind]} is as deep as the hole itself", where=f"{words[kind]} depth")
+        return tuple(out)
 
     def stands_on(self) -> frozenset[int]:
-        return face_step(self.face) | (face_step(self.places.datum) if isinstance(self.places, Radial) else frozenset())
+        return (
+            steps_in(self.face) | (steps_in(self.until) if self.until else frozenset()) | places_stand_on(self.places)
+        )
 
     def renumbered(self, renumber: Mapping[int, int]) -> dict[str, Any]:
-        out: dict[str, Any] = {"face": renamed(self.face, renumber)}
-        if isinstance(self.places, Radial):
-            out["places"] = self.places.model_copy(update={"datum": renamed(self.places.datum, renumber)})
-        return out
+        until = renamed(self.until, renumber) if self.until else ""
+        return {
+            "face": renamed(self.face, renumber), "until": until, "places": places_renumbered(self.places, renumber),
+        }  # fmt: skip
 
     def fields(self) -> tuple[FieldOf, ...]:
         n = self.number
@@ -168,7 +184,9 @@ class HoleStep(StepBase):
             return Probe(kind=kind, faces=faces)
 
         wall, cbore = f"{n}/h*.wall", f"{n}/h*.cbore"
-        out = [FieldOf("hole diameter", self.diameter, "length", probe("diameter", wall))]
+        out = []
+        if self.diameter:
+            out.append(FieldOf("hole diameter", self.diameter, "length", probe("diameter", wall)))
         if self.depth is not None:
             deepest = f"{n}/h*.tip" if self.depth_to == "tip" and self.point else wall
             out.append(FieldOf("hole depth", self.depth, "length", probe("depth", self.face, deepest)))
@@ -178,12 +196,17 @@ class HoleStep(StepBase):
             out.append(FieldOf("counterbore diameter", self.cbore_diameter, "length", probe("diameter", cbore)))
         if self.cbore_depth is not None:
             out.append(FieldOf("counterbore depth", self.cbore_depth, "length", probe("depth", self.face, cbore)))
-        places = self.places
-        if isinstance(places, Radial):
-            out.append(FieldOf("place", places.at, "length", probe("position", places.datum, wall)))
-            out.append(FieldOf("angle", places.angle, "angle", None))
-        else:
-            if places.bolt_circle is not None:
-                out.append(FieldOf("bolt circle", places.bolt_circle, "length", probe("bolt_circle", wall)))
-            out.append(FieldOf("start angle", places.start_angle, "angle", None))
-        return tuple(out)
+        if self.cdrill_diameter is not None:
+            shown = probe("diameter", f"{n}/h*.cdrill")
+            out.append(FieldOf("counterdrill diameter", self.cdrill_diameter, "length", shown))
+        if self.cdrill_depth is not None:
+            shown = probe("depth", self.face, f"{n}/h*.cdrill")
+            out.append(FieldOf("counterdrill depth", self.cdrill_depth, "length", shown))
+        if self.csk_diameter is not None:
+            flat = not isinstance(self.places, Radial)
+            shown_at = probe("diameter_at", f"{n}/h*.csk", self.face) if flat else None
+            out.append(FieldOf("countersink diameter", self.csk_diameter, "length", shown_at))
+            out.append(FieldOf("countersink angle", self.csk_angle, "angle", probe("included", f"{n}/h*.csk")))
+        if self.thread_depth is not None:
+            out.append(FieldOf("thread depth", self.thread_depth, "length", None))
+        return (*out, *place_fields(self.places, wall))

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -11,7 +10,8 @@ from typing import TYPE_CHECKING, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from lathed_solid.errors import LathedError
-from lathed_solid.part.steps.base import Cell, FieldOf, StepBase, face_step, renamed
+from lathed_solid.part.names import renamed, steps_in
+from lathed_solid.part.steps.base import Cell, FieldOf, StepBase
 from lathed_solid.part.steps.planes import DatumPlane, FacePlane, Plane, ResolvedPlane, plane_fields, resolve_plane
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
@@ -86,8 +86,8 @@ class SketchStep(StepBase):
 
     def stands_on(self) -> frozenset[int]:
         names = [self.plane.face] if isinstance(self.plane, FacePlane) else []
-        names += [part for e in self.sketch.entities if e.source for part in re.split(r"[|+]", e.source)]
-        return frozenset().union(*(face_step(n) for n in names))
+        names += [e.source for e in self.sketch.entities if e.source]
+        return frozenset().union(*(steps_in(n) for n in names))
 
     def renumbered(self, renumber: Mapping[int, int]) -> dict[str, Any]:
         out: dict[str, Any] = {}
@@ -95,16 +95,11 @@ class SketchStep(StepBase):
             out["plane"] = self.plane.model_copy(update={"face": renamed(self.plane.face, renumber)})
         if any(e.source for e in self.sketch.entities):
             moved = tuple(
-                e.model_copy(update={"source": _renamed_edge(e.source, renumber)}) if e.source else e
+                e.model_copy(update={"source": renamed(e.source, renumber)}) if e.source else e
                 for e in self.sketch.entities
             )
             out["sketch"] = Sketch(entities=moved, constraints=self.sketch.constraints)
         return out
-
-
-def _renamed_edge(source: str, renumber: Mapping[int, int]) -> str:
-    """An edge's name after steps got new numbers: each face in it is renamed."""
-    return "".join(renamed(part, renumber) if part not in "|+" else part for part in re.split(r"([|+])", source))
 
 
 class PickError(LathedError, ValueError):

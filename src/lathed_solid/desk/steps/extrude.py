@@ -1,0 +1,34 @@
+"""The editor of straight extrusions."""
+
+from __future__ import annotations
+
+from lathed_solid.desk.steps.form import Row
+
+MODE = Row(
+    "mode", "does", "choice",
+    choices=(("add", "add material"), ("cut", "cut material away"), ("common", "keep only what lies within"),
+             ("new", "make a separate body")),
+)  # fmt: skip
+SIDE = Row(
+    "side", "side", "choice",
+    choices=(("front", "in front of the plane"), ("back", "behind the plane"), ("both", "half to each side")),
+)  # fmt: skip
+REGIONS = Row("regions", "regions", "names", empty="all that is material")
+ON = Row("on", "bodies of steps", "numbers", empty="those that are met")
+
+ROWS = (
+    MODE,
+    Row("outside", "where", "flag", empty="around the regions, not within", when=lambda s: s.mode == "cut"),
+    Row("distance", "distance", empty="through all", optional=True, when=lambda s: not s.until),
+    Row("second", "to the other side", empty="nothing", optional=True,
+        when=lambda s: not s.until and s.distance is not None and s.side != "both"),
+    SIDE,
+    Row("until", "or to", "name", empty="next, a face, a plane", picks=("face", "plane")),
+    Row("until_offset", "past it", empty="0", when=lambda s: bool(s.until) and s.until != "next"),
+    Row("start", "starts off the plane", empty="0"),
+    Row("from_face", "starts at the face", "name", empty="the sketch's plane", picks=("plane",)),
+    Row("taper", "taper", "angle", empty="straight", optional=True),
+    Row("wall", "wall", empty="solid", optional=True),
+    REGIONS,
+    ON,
+)  # fmt: skip

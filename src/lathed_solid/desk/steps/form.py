@@ -1,0 +1,267 @@
+"""A step's editor drawn from rows: what stands in each, and where it goes in the step.
+
+A row's ``path`` leads into the step (``radius``, ``places.dx``). Names of faces, edges, axes and points are typed or
+taken
+from what is picked in the solid; several are parted by semicolons.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from dataclasses import dataclass
+from typing import Any
+
+from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtWidgets import (
+    QCheckBox,
+    QComboBox,
+    QFormLayout,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QScrollArea,
+    QSpinBox,
+    QVBoxLayout,
+    QWidget,
+)
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.fields import ExpressionField
+from lathed_solid.errors import LathedError
+from lathed_solid.part import Document, StepBase, scope
+from lathed_solid.part.edits import changed
+
+
+@dataclass(frozen=True)
+class Row:
+    """One row of a form.
+
+    ``kind``: length, angle, number (expressions), choice, count, flag, text, name, names (of ``picks``: face, edge,
+    plane,
+    axis, point), numbers (of steps), table (coordinates). ``empty`` is what an empty field means; an ``optional``
+    one is
+    then None. ``choices``: (value, words). ``when``: whether the row applies to a step.
+    """
+
+    path: str
+    label: str
+    kind: str = "length"
+    empty: str = ""
+    optional: bool = False
+    choices: tuple[tuple[Any, str], ...] = ()
+    picks: tuple[str, ...] = ()
+    when: Callable[[Any], bool] = lambda _s: True
+    most: int = 500
+    #: makes the value of a choice that is a model of its own (the way places are given)
+    make: Mapping[Any, Callable[[], Any]] | None = None
+
+
+def get(step: Any, path: str) -> Any:
+    """The value at a path; None where the step has no such field."""
+    for name in path.split("."):
+        step = getattr(step, name, None)
+    return step
+
+
+def put(step: Any, path: str, value: Any) -> Any:
+    """The step with the value at a path. Raises DocumentError."""
+    head, _, rest = path.partition(".")
+    return changed(step, **{head: put(getattr(step, head), rest, value) if rest else value})
+
+
+class StepForm(QWidget):
+    """Emits (label, new step) when a field was changed; the faces the step stands on."""
+
+    changed = pyqtSignal(str, object)
+    told = pyqtSignal(str, bool)
+    faces_hovered = pyqtSignal(object)
+
+    def __init__(self, rows: tuple[Row, ...]) -> None:
+        super().__init__()
+        self.rows = rows
+        self.step: Any = None
+        self.document = Document()
+        #: what is picked in the solid: face, plane, edge, axis, point -> name
+        self.picked: dict[str, str] = {}
+        self.fields: dict[str, Any] = {}
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        self.title = QLabel("")
+        self.title.setObjectName("caption")
+        self.title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
+        self.title.setContentsMargins(12, 10, 12, 0)
+        self.title.setWordWrap(True)
+        outer.addWidget(self.title)
+        self.problem = QLabel("")
+        self.problem.setObjectName("caution")
+        self.problem.setWordWrap(True)
+        outer.addWidget(self.problem)
+        body = QWidget()
+        self.form = QFormLayout(body)
+        self.form.setContentsMargins(16, 12, 16, 12)
+        self.form.setHorizontalSpacing(16)
+        self.form.setVerticalSpacing(8)
+        self.form.setLabelAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        for row in rows:
+            self.form.addRow(row.label, self._widget(row))
+        area = QScrollArea()
+        area.setWidget(body)
+        area.setWidgetResizable(True)
+        area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setStyleSheet("QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; }")
+        outer.addWidget(area, 1)
+
+    # widgets -------------------------------------------------------------------------------------
+    def _widget(self, row: Row) -> QWidget:
+        if row.kind in ("length", "angle", "number"):
+            field = ExpressionField(row.kind, empty=row.empty, name=row.label)  # type: ignore[arg-type]
+            field.finished.connect(lambda text: self._take(row, text or (None if row.optional else row.empty)))
+            self.fields[row.path] = field
+            return field
+        if row.kind == "choice":
+            box = QComboBox()
+            box.setAccessibleName(row.label)
+            box.addItems([words for _, words in row.choices])
+            box.activated.connect(lambda i: self._choose(row, row.choices[i][0]))
+            self.fields[row.path] = box
+            return box
+        if row.kind == "count":
+            spin = QSpinBox()
+            spin.setAccessibleName(row.label)
+            spin.setRange(1, row.most)
+            spin.setKeyboardTracking(False)
+            spin.valueChanged.connect(lambda n: self._take(row, n))
+            self.fields[row.path] = spin
+            return spin
+        if row.kind == "flag":
+            check = QCheckBox(row.empty)
+            check.setAccessibleName(row.label)
+            check.clicked.connect(lambda on: self._take(row, on))
+            self.fields[row.path] = check
+            return check
+        return self._text(row)
+
+    def _text(self, row: Row) -> QWidget:
+        line = QLineEdit()
+        line.setAccessibleName(row.label)
+        line.setPlaceholderText(row.empty)
+        line.editingFinished.connect(lambda: self._typed(row, line.text().strip()))
+        self.fields[row.path] = line
+        if not row.picks:
+            return line
+        holder = QWidget()
+        inner = QHBoxLayout(holder)
+        inner.setContentsMargins(0, 0, 0, 0)
+        many = row.kind == "names"
+        take = QPushButton("add picked" if many else "take picked")
+        take.setToolTip(f"Use the {' or '.join(row.picks)} that is picked in the solid")
+        take.clicked.connect(lambda: self._take_picked(row))
+        inner.addWidget(line, 1)
+        inner.addWidget(take)
+        return holder
+
+    # showing -------------------------------------------------------------------------------------
+    def show_step(self, document: Document, step: StepBase) -> None:
+        """Show ``step`` of ``document``."""
+        self.document, self.step = document, step
+        self.title.setText(f"{step.title().upper()} — step {step.number}")
+        problem = ""
+        try:
+            step.resolve(scope(document))  # type: ignore[attr-defined]
+        except LathedError as exc:
+            problem = exc.message
+        self.problem.setText(problem)
+        self.problem.setVisible(bool(problem))
+        for i, row in enumerate(self.rows):
+            self.form.setRowVisible(i, row.when(step))
+            self._fill(row, get(step, row.path))
+        names = [n for row in self.rows if "face" in row.picks for n in _many(get(step, row.path))]
+        self.faces_hovered.emit(tuple(names))
+
+    def _fill(self, row: Row, value: Any) -> None:
+        field = self.fields[row.path]
+        if isinstance(field, ExpressionField):
+            field.set_scope(lambda: scope(self.document))
+            field.set_text("" if value is None or (row.optional is False and value == row.empty) else str(value))
+            return
+        field.blockSignals(True)
+        if isinstance(field, QComboBox):
+            key = value.kind if row.make is not None and value is not None else value
+            keys = [v for v, _ in row.choices]
+            field.setCurrentIndex(keys.index(key) if key in keys else -1)
+        elif isinstance(field, QSpinBox):
+            field.setValue(value or 1)
+        elif isinstance(field, QCheckBox):
+            field.setChecked(bool(value))
+        elif row.kind == "table":
+            field.setText("; ".join(", ".join(r) for r in value or ()))
+        else:
+            field.setText("; ".join(map(str, _many(value))))
+        field.blockSignals(False)
+
+    def take_focus(self) -> None:
+        for row in self.rows:
+            field = self.fields[row.path]
+            if row.when(self.step) and isinstance(field, ExpressionField):
+                field.line.setFocus()
+                return
+
+    # editing -------------------------------------------------------------------------------------
+    def _take(self, row: Row, value: Any) -> None:
+        if self.step is None or not row.when(self.step):
+            return
+        try:
+            step = put(self.step, row.path, value)
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            self.show_step(self.document, self.step)
+            return
+        if step != self.step:
+            self.changed.emit(f"step {step.number} {row.label}", step)
+
+    def _choose(self, row: Row, value: Any) -> None:
+        if row.make is None:
+            self._take(row, value)
+        elif get(self.step, row.path).kind != value:
+            try:
+                self._take(row, row.make[value]())
+            except (LathedError, ValueError) as exc:
+                self.told.emit(str(exc), True)
+
+    def _typed(self, row: Row, text: str) -> None:
+        parts = tuple(p.strip() for p in text.split(";") if p.strip())
+        if row.kind == "names":
+            self._take(row, parts)
+        elif row.kind == "numbers":
+            if all(p.isdigit() for p in parts):
+                self._take(row, tuple(int(p) for p in parts))
+            else:
+                self.told.emit(f"{row.label}: numbers of steps, parted by semicolons", True)
+        elif row.kind == "number of a step":
+            if text.isdigit():
+                self._take(row, int(text))
+            else:
+                self.told.emit(f"{row.label}: the number of a step", True)
+        elif row.kind == "table":
+            self._take(row, tuple(tuple(c.strip() for c in p.split(",")) for p in parts))
+        elif text or row.optional or not row.empty:
+            self._take(row, text or (None if row.optional else ""))
+        else:
+            self._take(row, "")
+
+    def _take_picked(self, row: Row) -> None:
+        name = next((self.picked[p] for p in row.picks if self.picked.get(p)), "")
+        if not name:
+            self.told.emit(f"pick a {' or '.join(row.picks)} in the solid first", True)
+        elif row.kind == "names":
+            known = get(self.step, row.path)
+            self._take(row, tuple(n for n in known if n != name) if name in known else (*known, name))
+        else:
+            self._take(row, name)
+
+
+def _many(value: Any) -> tuple[Any, ...]:
+    if value is None or value == "":
+        return ()
+    return tuple(value) if isinstance(value, tuple) else (value,)

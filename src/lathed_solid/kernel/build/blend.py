@@ -1,0 +1,110 @@
+"""What rounding and bevelling share: names, checks, and the largest size that fits where one does not.
+
+A blend face is named by its edge, ``40/(A|B)``; the patch at a corner by the faces that met there, ``40/~(A,B,C)``.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from typing import Any
+
+from OCP.BRepCheck import BRepCheck_Analyzer
+from OCP.BRepExtrema import BRepExtrema_DistShapeShape
+
+from lathed_solid.kernel.build.pick import PickedEdge
+from lathed_solid.kernel.checks import check_solid
+from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.names import Body, Names, carried
+from lathed_solid.kernel.properties import edge_length, quick_volume
+from lathed_solid.kernel.shapes import SOLID, VERTEX, Key, drained, edges, faces, sub_shapes
+from lathed_solid.quantity.formatting import trim
+
+#: makes the kernel's maker for a size, with the edges added
+Maker = Callable[[float], Any]
+ROUNDS = 12
+
+
+def blended(body: Body, picked: Sequence[PickedEdge], size: float, make: Maker, prefix: str, what: str) -> Body:
+    """The body with its edges broken by ``make(size)``. Raises BuildError, saying what would fit."""
+    maker = _try(body, make, size, picked)
+    if maker is None:
+        raise _too_large(body, picked, size, make, what)
+    shape = maker.Shape()
+    check_solid(shape)
+    solid = sub_shapes(shape, SOLID)[0]
+    names: Names = carried(body.names, maker.Modified, maker.IsDeleted, solid)
+    for key, atoms in _made(body, picked, maker, prefix).items():
+        names[key] = names.get(key, frozenset()) | atoms
+    return Body(solid, names)
+
+
+def _made(body: Body, picked: Sequence[PickedEdge], maker: Any, prefix: str) -> Names:
+    names: Names = {}
+    corners: dict[Key, set[str]] = {}
+    for face, label in zip(faces(body.shape), body.labels, strict=True):
+        for vertex in sub_shapes(face, VERTEX):
+            corners.setdefault(Key(vertex), set()).add(label)
+    touched = {Key(v) for p in picked for v in sub_shapes(p.edge, VERTEX)}
+    for key in touched:
+        for face in drained(maker.Generated(key.shape)):
+            names[Key(face)] = frozenset([f"{prefix}~({','.join(sorted(corners[key]))})"])
+    # edges that run smoothly on are broken along with those that were picked
+    known = {Key(p.edge): p.name for p in picked}
+    from lathed_solid.kernel.edges import edges_of
+
+    for e in edges_of(body):
+        for piece in e.pieces:
+            name = known.get(Key(piece), e.name)
+            for face in drained(maker.Generated(piece)):
+                names[Key(face)] = frozenset([f"{prefix}({name})"])
+    return names
+
+
+def _try(body: Body, make: Maker, size: float, picked: Sequence[PickedEdge]) -> Any | None:
+    """The finished maker; None when the kernel refuses, or gives what cannot be."""
+    try:
+        maker = make(size)
+        maker.Build()
+        if not maker.IsDone():
+            return None
+        shape = maker.Shape()
+    except Exception:  # noqa: BLE001 - the kernel raises bare Exceptions of its own
+        return None
+    if shape is None or shape.IsNull() or not sub_shapes(shape, SOLID):
+        return None
+    # a blend that failed may report success with a boundary that is none, or a volume that grew
+    length = sum(edge_length(e) for p in picked for e in (p.edge,))
+    most = 2.0 * size * size * (length + 8 * size * len(picked)) + body.size * 1e-6
+    if abs(quick_volume(shape) - body.size) > most or not BRepCheck_Analyzer(shape).IsValid():
+        return None
+    return maker
+
+
+def _too_large(body: Body, picked: Sequence[PickedEdge], size: float, make: Maker, what: str) -> BuildError:
+    low, high = 0.0, size
+    for _ in range(ROUNDS):
+        middle = (low + high) / 2
+        if _try(body, make, middle, picked) is None:
+            high = middle
+        else:
+            low = middle
+    land = _land(picked)
+    beside = f"the land beside it is {trim(land, 2)} wide" if land < 4 * size else ""
+    # shown a little below what was found to fit
+    fits = int(low * 100) / 100 if low > 0.05 else 0.0
+    if not fits:
+        return BuildError(f"{what}{trim(size, 3)} does not fit, and no smaller one does", rule=beside)
+    return BuildError(f"{what}{trim(size, 3)} does not fit", rule="; ".join(
+        x for x in (beside, f"the largest that fits is {trim(fits, 2)}") if x))  # fmt: skip
+
+
+def _land(picked: Sequence[PickedEdge]) -> float:
+    """The least distance from a picked edge to another edge of the faces beside it that it does not touch."""
+    least = float("inf")
+    for p in picked[:20]:
+        ends = {Key(v) for v in sub_shapes(p.edge, VERTEX)}
+        for face in p.sides:
+            for other in edges(face):
+                if not other.IsSame(p.edge) and not ends & {Key(v) for v in sub_shapes(other, VERTEX)}:
+                    least = min(least, BRepExtrema_DistShapeShape(p.edge, other).Value())
+    return least

@@ -1,0 +1,104 @@
+"""What a route has made so far: bodies, datums, and the material that each step added or took away.
+
+Bodies are known by the number of the step that began them. Material is kept as each step made it, so that a pattern
+can repeat it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field, replace
+from functools import cached_property
+from typing import Literal
+
+from OCP.BRep import BRep_Builder
+from OCP.TopoDS import TopoDS_Compound
+
+from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.names import Body, merged
+
+Triple = tuple[float, float, float]
+Mode = Literal["add", "cut", "common", "new"]
+
+
+@dataclass(frozen=True, slots=True)
+class Datum:
+    """A plane (``direction`` its normal, ``x`` in it), an axis, or a point; mm and unit directions."""
+
+    kind: Literal["plane", "axis", "point"]
+    origin: Triple
+    direction: Triple = (0.0, 0.0, 1.0)
+    x: Triple = (1.0, 0.0, 0.0)
+
+
+@dataclass(frozen=True)
+class Made:
+    """Material of one step: added to, cut from, or kept in common with the bodies ``on``."""
+
+    mode: Mode
+    tools: tuple[Body, ...] = field(repr=False)
+    on: tuple[int, ...] = ()
+
+
+@dataclass(frozen=True)
+class Parts:
+    """All of it, after some step. A value: every change makes a new one."""
+
+    bodies: Mapping[int, Body] = field(default_factory=dict)
+    datums: Mapping[str, Datum] = field(default_factory=dict)
+    made: Mapping[int, Made] = field(default_factory=dict)
+    #: threads drawn as symbols: name of the cylinder's face -> thread data
+    threads: Mapping[str, object] = field(default_factory=dict)
+
+    @cached_property
+    def whole(self) -> Body | None:
+        """All bodies as one named shape; None when there are none."""
+        found = list(self.bodies.values())
+        if len(found) <= 1:
+            return found[0] if found else None
+        builder, compound = BRep_Builder(), TopoDS_Compound()
+        builder.MakeCompound(compound)
+        for body in found:
+            builder.Add(compound, body.shape)
+        return Body(compound, merged(found))
+
+    def with_body(self, number: int, body: Body) -> Parts:
+        return replace(self, bodies={**self.bodies, number: body})
+
+    def with_bodies(self, bodies: Mapping[int, Body]) -> Parts:
+        return replace(self, bodies=dict(bodies))
+
+    def with_datum(self, name: str, datum: Datum) -> Parts:
+        return replace(self, datums={**self.datums, name: datum})
+
+    def with_made(self, number: int, made: Made) -> Parts:
+        return replace(self, made={**self.made, number: made})
+
+    def with_thread(self, face: str, data: object) -> Parts:
+        return replace(self, threads={**self.threads, face: data})
+
+    def carrying(self, name: str) -> int:
+        """The body that has a face of this name. Raises BuildError when none has."""
+        for number, body in self.bodies.items():
+            if body.find(name):
+                return number
+        raise gone(self, name)
+
+    def chosen(self, numbers: Sequence[int]) -> dict[int, Body]:
+        """Bodies by number, all when none are given. Raises BuildError when one is not there."""
+        for n in numbers:
+            if n not in self.bodies:
+                have = ", ".join(map(str, self.bodies)) or "none"
+                raise BuildError(f"there is no body of step {n} here", rule=f"bodies begun so far: {have}")
+        return {n: b for n, b in self.bodies.items() if not numbers or n in numbers}
+
+
+def gone(parts: Parts, name: str, kind: str = "") -> BuildError:
+    """The error for a face that is no longer there, with the faces that could be meant."""
+    from lathed_solid.kernel.surfaces import one_surface
+
+    body = parts.whole
+    same = () if body is None else tuple(
+        sorted(a for a, fs in body.by_atom.items() if not kind or one_surface(fs).kind == kind)
+    )  # fmt: skip
+    return BuildError(f"the face {name} is gone", hint="pick it again", missing=name, candidates=same)
