@@ -51,3 +51,12 @@ def check_join(sizes: list[float], volume: float) -> None:
         raise BuildError("the joined volume does not fit its parts", hint="slightly different sizes")
     if len(sizes) > 1 and volume <= sizes[0] * (1 + 1e-9):
         raise BuildError("the added material lies within the body", hint="check the side and the distance")
+
+
+def check_sum(got: float, expected: float) -> None:
+    """A volume by the quick rule against the sum of its pieces, within 1e-5."""
+    if abs(got - expected) > 1e-5 * expected:
+        raise BuildError(
+            f"the solid's volume {got:.6g} mm³ is not the sum of its pieces {expected:.6g} mm³",
+            hint="slightly different sizes",
+        )

@@ -46,7 +46,7 @@ class Parts:
 
     bodies: Mapping[int, Body] = field(default_factory=dict)
     datums: Mapping[str, Datum] = field(default_factory=dict)
-    made: Mapping[int, Made] = field(default_factory=dict)
+    made: Mapping[int, tuple[Made, ...]] = field(default_factory=dict)
     #: threads drawn as symbols: name of the cylinder's face -> thread data
     threads: Mapping[str, object] = field(default_factory=dict)
 
@@ -72,7 +72,7 @@ class Parts:
         return replace(self, datums={**self.datums, name: datum})
 
     def with_made(self, number: int, made: Made) -> Parts:
-        return replace(self, made={**self.made, number: made})
+        return replace(self, made={**self.made, number: (*self.made.get(number, ()), made)})
 
     def with_thread(self, face: str, data: object) -> Parts:
         return replace(self, threads={**self.threads, face: data})

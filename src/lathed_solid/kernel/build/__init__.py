@@ -5,11 +5,23 @@ from __future__ import annotations
 from collections.abc import Callable
 from typing import Any
 
+from lathed_solid.kernel.build.bodies import build_bodies
 from lathed_solid.kernel.build.chamfer import build_chamfer
+from lathed_solid.kernel.build.datum import build_datum
+from lathed_solid.kernel.build.draft import build_draft
 from lathed_solid.kernel.build.extrude import build_extrude
 from lathed_solid.kernel.build.fillet import build_fillet
+from lathed_solid.kernel.build.helix import build_helix
 from lathed_solid.kernel.build.hole import build_hole
+from lathed_solid.kernel.build.loft import build_loft
+from lathed_solid.kernel.build.mirror import build_mirror
+from lathed_solid.kernel.build.pattern import build_pattern
+from lathed_solid.kernel.build.ready import build_ready
 from lathed_solid.kernel.build.revolve import build_revolve
+from lathed_solid.kernel.build.rib import build_rib
+from lathed_solid.kernel.build.shell import build_shell
+from lathed_solid.kernel.build.sweep import build_sweep
+from lathed_solid.kernel.build.thread import build_thread
 from lathed_solid.kernel.build.turned import build_turned
 from lathed_solid.kernel.parts import Parts
 
@@ -20,4 +32,26 @@ BUILDERS: dict[str, Callable[[Parts, Any, int], Parts]] = {
     "revolve": build_revolve,
     "fillet": build_fillet,
     "chamfer": build_chamfer,
+    "knurl": build_ready,
+    "flats": build_ready,
+    "centre": build_ready,
+    "groove": build_ready,
+    "keyway": build_ready,
+    "drop": build_bodies,
+    "move": build_bodies,
+    "split": build_bodies,
+    "combine": build_bodies,
+    "rib": build_rib,
+    "draft": build_draft,
+    "shell": build_shell,
+    "loft": build_loft,
+    "helix": build_helix,
+    "sweep": build_sweep,
+    "zero": build_datum,
+    "point": build_datum,
+    "axis": build_datum,
+    "plane": build_datum,
+    "thread": build_thread,
+    "mirror": build_mirror,
+    "pattern": build_pattern,
 }

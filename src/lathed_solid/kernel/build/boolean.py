@@ -98,7 +98,12 @@ def common(body: Body, tools: Sequence[Body]) -> Body:
 
 
 def unified(body: Body) -> Body:
-    """Faces that lie in one surface and touch become one, with all their names."""
+    """Faces that lie in one surface and touch become one, with all their names.
+
+    A body with a real thread is left as it is: merging its faces ruins it.
+    """
+    if any(".helix." in a for atoms in body.names.values() for a in atoms):
+        return body
     upgrade = ShapeUpgrade_UnifySameDomain(body.shape, True, True, False)
     upgrade.Build()
     history, shape = upgrade.History(), upgrade.Shape()

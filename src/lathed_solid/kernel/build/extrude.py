@@ -13,6 +13,7 @@ from OCP.BRepOffsetAPI import BRepOffsetAPI_DraftAngle
 from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
 from OCP.gp import gp_Ax3, gp_Dir, gp_Pln, gp_Pnt, gp_Trsf, gp_Vec
 from OCP.TopLoc import TopLoc_Location
+from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.build.boolean import apply, operate
 from lathed_solid.kernel.build.hollow import walled
@@ -24,7 +25,7 @@ from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, swept
 from lathed_solid.kernel.parts import Datum, Parts
 from lathed_solid.kernel.properties import volume
-from lathed_solid.kernel.shapes import SOLID, Key, box, drained, sub_shapes
+from lathed_solid.kernel.shapes import SOLID, Key, box, drained, faces, sub_shapes
 from lathed_solid.part.steps import Frame, ResolvedExtrude
 from lathed_solid.part.steps.regions import RegionFigure
 
@@ -55,7 +56,7 @@ def extruded(parts: Parts, step: ResolvedExtrude, prefix: str, motion: gp_Trsf |
     else:
         tools = [_prism(region, placed, start, end, prefix, step) for region in step.picked.regions]
     if step.outside:
-        tools = [_around(tools, placed, start, end, reach)]
+        tools = [_around(tools, placed, start, end, reach, prefix)]
     return Material(step.mode, tools, step.on)
 
 
@@ -110,7 +111,7 @@ def _tapered(body: Body, placed: Placed, level: float, step: ResolvedExtrude, ca
     pull = gp_Dir(*(c * step.way for c in n))
     neutral = gp_Pln(gp_Ax3(foot, pull, gp_Dir(*placed.frame.x)))
     maker = BRepOffsetAPI_DraftAngle(body.shape)
-    sides = [k.shape for k, atoms in body.names.items() if not atoms & set(caps)]
+    sides = [TopoDS.Face(k.shape) for k, atoms in body.names.items() if not atoms & set(caps)]
     for side in sides:
         maker.Add(side, pull, step.taper, neutral, True)
         if not maker.AddDone():
@@ -118,11 +119,9 @@ def _tapered(body: Body, placed: Placed, level: float, step: ResolvedExtrude, ca
     maker.Build()
     if not maker.IsDone():
         raise BuildError("the taper does not fit the outline", hint="a smaller angle or a shorter distance")
-    names: Names = {}
-    for key, atoms in body.names.items():
-        for image in drained(maker.Modified(key.shape)) or [key.shape]:
-            names[Key(image)] = atoms
-    return swept(maker.Shape(), names)
+    # leaning faces changes no topology: they come back in the same order
+    pairs = zip(faces(body.shape), faces(maker.Shape()), strict=True)
+    return swept(maker.Shape(), {Key(new): body.names[Key(old)] for old, new in pairs if Key(old) in body.names})
 
 
 def _until(
@@ -186,12 +185,15 @@ def _cut_off(body: Body, plane: Datum, offset: float, side: float, reach: float,
     return Body(solids[0], names)
 
 
-def _around(tools: Sequence[Body], placed: Placed, start: float, end: float, reach: float) -> Body:
+def _around(tools: Sequence[Body], placed: Placed, start: float, end: float, reach: float, prefix: str) -> Body:
     """All that lies between the two ends, but for the tools."""
     span = 4 * reach + 1.0
     plane = gp_Pln(gp_Ax3(placed.exact((0.0, 0.0)), placed.normal, gp_Dir(*placed.frame.x)))
     sheet = BRepBuilderAPI_MakeFace(plane, -span, span, -span, span).Face().Moved(_shifted(placed, start))
-    slab = Body(BRepPrimAPI_MakePrism(sheet, gp_Vec(placed.normal).Multiplied(end - start)).Shape(), {})
+    maker = BRepPrimAPI_MakePrism(sheet, gp_Vec(placed.normal).Multiplied(end - start))
+    caps: Names = {Key(maker.FirstShape()): frozenset([f"{prefix}start"])}
+    caps[Key(maker.LastShape())] = frozenset([f"{prefix}end"])
+    slab = Body(maker.Shape(), caps)
     shape, names = operate(BRepAlgoAPI_Cut(), slab, tools)
     solids = sub_shapes(shape, SOLID)
     if len(solids) != 1:

@@ -94,6 +94,22 @@ def planar_face(region: RegionFigure, placed: Placed) -> PlanarFace:
     return PlanarFace(face.Face(), stored)
 
 
+def planar_wire(loop: tuple[PieceFigure, ...], placed: Placed) -> tuple[Any, list[tuple[str, Any]]]:
+    """A closed loop as a wire, and its edges with their entities. Raises BuildError."""
+    stored: list[tuple[str, Any]] = []
+    return _wire(loop, placed, stored), stored
+
+
+def path_wire(pieces: tuple[PieceFigure, ...], placed: Placed) -> Any:
+    """A chain of pieces, open or closed, as a wire. Raises BuildError where it does not join."""
+    maker = BRepBuilderAPI_MakeWire()
+    for piece in pieces:
+        maker.Add(_edge(piece, placed))
+        if not maker.IsDone():
+            raise BuildError(f"the path does not join at {piece.entity}", hint="close the gap in the sketch")
+    return maker.Wire()
+
+
 def _wire(loop: tuple[PieceFigure, ...], placed: Placed, stored: list[tuple[str, Any]]) -> Any:
     maker = BRepBuilderAPI_MakeWire()
     for piece in loop:

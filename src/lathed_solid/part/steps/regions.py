@@ -92,6 +92,37 @@ def _figure(region: Region) -> RegionFigure:
     return RegionFigure(outer, tuple(holes), region.area, mx, my)
 
 
+def chain_figure(sketch: Any) -> tuple[PieceFigure, ...]:
+    """The drawn curves of a sketch as one chain of pieces, each from where the last ended. Raises PickError."""
+    from lathed_solid.sketch.geometry import shape
+    from lathed_solid.sketch.regions import Piece
+
+    pieces = []
+    for c in sketch.curves:
+        if not c.construction:
+            curve = shape(sketch, c.id)
+            pieces.append(Piece(curve, 0.0, 1.0))
+    if not pieces:
+        raise PickError("the sketch has no curve to follow", hint="draw the path")
+    ordered = [pieces.pop(0)]
+    while pieces:
+        for i, p in enumerate(pieces):
+            ahead, behind = ordered[-1].end, ordered[0].start
+            back = Piece(p.curve, p.t1, p.t0)
+            found = next((x for x in (p, back) if abs(x.start - ahead) < 1e-6), None)
+            if found is not None:
+                ordered.append(found)
+            elif (found := next((x for x in (p, back) if abs(x.end - behind) < 1e-6), None)) is not None:
+                ordered.insert(0, found)
+            else:
+                continue
+            pieces.pop(i)
+            break
+        else:
+            raise PickError("the path does not hang together", hint="one open or closed chain of curves")
+    return tuple(_piece(p) for p in ordered)
+
+
 def _whole(loop: Loop) -> tuple[PieceFigure, ...]:
     """The pieces of a loop; one piece when a closed curve is all of it."""
     if len({p.curve.id for p in loop}) == 1 and loop[0].curve.closed:
