@@ -36,7 +36,7 @@ def test_round_trip(spindle: Document, tmp_path: Path, name: str) -> None:
 
 
 def test_unknown_step_kinds_are_kept(tmp_path: Path) -> None:
-    step = {"kind": "knurl", "number": 10, "pitch": "1", "deep": {"er": [1, 2]}}
+    step = {"kind": "broach", "number": 10, "pitch": "1", "deep": {"er": [1, 2]}}
     part = Document.model_validate({"name": "x", "steps": [step]})
     write_document(tmp_path / "part.json", part)
     assert json.loads((tmp_path / "part.json").read_text("utf-8"))["steps"][0].items() >= step.items()

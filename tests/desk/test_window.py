@@ -320,7 +320,7 @@ def test_empty_states_unknown_steps_and_the_dark_palette(bench: Bench) -> None:
     bench.settle()
     step = bench.session.document.steps[-1]
     assert isinstance(step, HoleStep) and isinstance(step.places, OnCircle) and bench.session.reply.summary["ok"]
-    unknown = Document.model_validate({"steps": [{"kind": "knurl", "number": 10}]})
+    unknown = Document.model_validate({"steps": [{"kind": "broach", "number": 10}]})
     assert isinstance(unknown.steps[0], UnknownStep)
     bench.show(unknown)
     assert "knurl" in bench.said and "kept" in w.shape_page.nothing.text()

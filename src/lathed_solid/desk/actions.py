@@ -9,6 +9,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from typing import TYPE_CHECKING
 
+from lathed_solid.desk.steps.new import NEW, NewStep
+
 if TYPE_CHECKING:
     from lathed_solid.desk.window import MainWindow
 
@@ -31,7 +33,7 @@ def _has_solid(w: MainWindow) -> bool:
     return w.session.reply is not None and bool(w.session.reply.shape)
 
 
-ACTIONS: tuple[Action, ...] = (
+_BASE: tuple[Action, ...] = (
     Action("new", "New part", "Ctrl+N", "Part", lambda w: w.new_part()),
     Action("open", "Open…", "Ctrl+O", "Part", lambda w: w.open_dialog()),
     Action("save", "Save", "Ctrl+S", "Part", lambda w: w.save()),
@@ -57,6 +59,13 @@ ACTIONS: tuple[Action, ...] = (
            lambda w: bool(w.session.document.steps)),
     Action("add-sketch", "Add a sketch", "Ctrl+K", "Route", lambda w: w.add_sketch(),
            tip="on the picked flat face, or on the XY plane"),
+    Action("add-step", "Add a step of any kind…", "Ctrl+J", "Route", lambda w: w.open_add_menu()),
+    Action("duplicate-step", "Duplicate the chosen step", "Ctrl+Shift+D", "Route", lambda w: w.duplicate_step(),
+           lambda w: w.route.current() is not None),
+    Action("stand-here", "Work up to here", "Ctrl+U", "Route", lambda w: w.stand_here(),
+           lambda w: w.route.current() is not None, tip="build up to the chosen step; new steps come after it"),
+    Action("stand-end", "Work at the end of the route", "Ctrl+Shift+U", "Route", lambda w: w.stand_at_end(),
+           lambda w: w.session.stand is not None),
     Action("edit-step", "Edit the chosen step", "Ctrl+Return", "Route", lambda w: w.edit_step(),
            lambda w: w.route.current() is not None),
     Action("suspend-step", "Suspend or resume the chosen step", "Ctrl+D", "Route", lambda w: w.toggle_suspended(),
@@ -97,4 +106,16 @@ ACTIONS: tuple[Action, ...] = (
     Action("cancel", "Stop the running work", "Shift+Esc", "Kernel", lambda w: w.session.cancel(),
            lambda w: w.session.busy),
     Action("keys", "Keyboard and help", "F1", "Help", lambda w: w.show_help()),
+)  # fmt: skip
+
+
+def _adding(new: NewStep) -> Callable[[MainWindow], object]:
+    return lambda w: w.add_new(new)
+
+
+#: one action for every kind of step
+ACTIONS: tuple[Action, ...] = (
+    *_BASE,
+    *(Action(f"add-{n.title.lower().replace(' ', '-')}", n.title, n.keys, "Add", _adding(n), tip=n.tip)
+      for n in NEW),
 )  # fmt: skip

@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import (
     QAbstractItemView,
+    QHBoxLayout,
     QLabel,
     QListWidget,
     QListWidgetItem,
+    QPushButton,
     QStyle,
     QStyledItemDelegate,
     QVBoxLayout,
@@ -22,13 +24,14 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.describe import step_detail
 from lathed_solid.desk.tables import paint_balloon
 from lathed_solid.part import Document, StepBase
+from lathed_solid.part.edits import dependents
 
 ROW = Qt.ItemDataRole.UserRole
 
 
 @dataclass(frozen=True)
 class RouteRow:
-    """What a row shows. ``state``: waiting, built, failed, suspended."""
+    """What a row shows. ``state``: waiting, built, failed, suspended, later."""
 
     number: int
     title: str
@@ -36,12 +39,15 @@ class RouteRow:
     balloons: tuple[int, ...]
     state: str
     message: str = ""
+    #: which steps it stands on, and which stand on it, in words
+    ties: str = ""
 
 
-def route_rows(document: Document, results: list[dict[str, Any]] | None) -> list[RouteRow]:
-    """Rows for the steps and the results of their last build."""
+def route_rows(document: Document, results: list[dict[str, Any]] | None, stand: int | None = None) -> list[RouteRow]:
+    """Rows for the steps and the results of their last build; those after ``stand`` are later work."""
     by_number = {r["number"]: r for r in results or []}
-    return [_row(document, s, by_number.get(s.number)) for s in document.steps]
+    rows = [_row(document, s, by_number.get(s.number)) for s in document.steps]
+    return [replace(r, state="later") if stand is not None and r.number > stand else r for r in rows]
 
 
 def _row(document: Document, step: StepBase, result: dict[str, Any] | None) -> RouteRow:
@@ -50,7 +56,10 @@ def _row(document: Document, step: StepBase, result: dict[str, Any] | None) -> R
         state = "suspended"
     elif result is not None:
         state, message = ("built", "") if result["ok"] else ("failed", result["message"])
-    return RouteRow(step.number, step.title(), step_detail(document, step), step.balloons(), state, message)
+    on = ", ".join(map(str, sorted(step.stands_on() - {step.number})))
+    carries = ", ".join(map(str, dependents(document, step.number)))
+    ties = "; ".join(x for x in (f"stands on {on}" if on else "", f"carries {carries}" if carries else "") if x)
+    return RouteRow(step.number, step.title(), step_detail(document, step), step.balloons(), state, message, ties)
 
 
 class RouteCard(QWidget):
@@ -60,6 +69,7 @@ class RouteCard(QWidget):
     edit_asked = pyqtSignal(int)
     moved = pyqtSignal(int, int)
     menu_asked = pyqtSignal(object)
+    add_asked = pyqtSignal(object)
 
     def __init__(self) -> None:
         super().__init__()
@@ -82,11 +92,21 @@ class RouteCard(QWidget):
         self.list.customContextMenuRequested.connect(
             lambda p: self.menu_asked.emit(self.list.viewport().mapToGlobal(p))  # type: ignore[union-attr]
         )
-        self.empty = QLabel("No steps yet.\n\nCtrl+T adds a turned table;\nCtrl+H adds holes.")
+        self.empty = QLabel("No steps yet.\n\nCtrl+T adds a turned table;\nCtrl+K a sketch.")
         self.empty.setObjectName("quiet")
         self.empty.setContentsMargins(12, 12, 12, 12)
         self.empty.setAlignment(Qt.AlignmentFlag.AlignTop)
-        layout.addWidget(title)
+        head = QHBoxLayout()
+        head.setContentsMargins(0, 0, 8, 0)
+        head.addWidget(title, 1)
+        self.add = QPushButton("add a step ▾")
+        self.add.setFont(theme.narrow(12))
+        self.add.setFixedHeight(24)
+        self.add.setStyleSheet("padding: 0 8px;")
+        self.add.setToolTip("Every kind of step, after the row where work stands (Ctrl+J)")
+        self.add.clicked.connect(lambda: self.add_asked.emit(self.add.mapToGlobal(self.add.rect().bottomLeft())))
+        head.addWidget(self.add)
+        layout.addLayout(head)
         layout.addWidget(self.list, 1)
         layout.addWidget(self.empty, 1)
         self._quiet = False
@@ -115,7 +135,7 @@ class RouteCard(QWidget):
     def _fill(self, item: QListWidgetItem | None, row: RouteRow) -> None:
         assert item is not None
         item.setData(ROW, row)
-        item.setToolTip(row.message or f"step {row.number}: {row.state}")
+        item.setToolTip("\n".join(x for x in (row.message or f"step {row.number}: {row.state}", row.ties) if x))
         words = f"step {row.number}, {row.title}, {row.detail}, {row.state}. {row.message}"
         item.setData(Qt.ItemDataRole.AccessibleTextRole, words)
 
@@ -171,13 +191,13 @@ class _RouteDelegate(QStyledItemDelegate):
             painter.fillRect(area, QColor(r.tint))
         elif option.state & QStyle.StateFlag.State_MouseOver:
             painter.fillRect(area, QColor(r.paper))
-        faint = row.state == "suspended"
+        faint = row.state in ("suspended", "later")
         painter.setPen(QColor(r.quiet if faint else r.brass_ink))
         painter.setFont(theme.narrow(16, theme.QFont.Weight.DemiBold))
         painter.drawText(area.adjusted(10, 8, 0, 0), Qt.AlignmentFlag.AlignTop, str(row.number))
         painter.setPen(QColor(r.quiet if faint else r.ink))
         title = theme.font(13, theme.QFont.Weight.DemiBold)
-        title.setStrikeOut(faint)
+        title.setStrikeOut(row.state == "suspended")
         painter.setFont(title)
         words = painter.fontMetrics().elidedText(row.title, Qt.TextElideMode.ElideRight, int(area.width()) - 84)
         painter.drawText(area.adjusted(48, 8, -28, 0), Qt.AlignmentFlag.AlignTop, words)

@@ -38,6 +38,7 @@ class Session(QObject):
     told = pyqtSignal(str, bool)
     state_changed = pyqtSignal()
     settings_changed = pyqtSignal(object)
+    previewed = pyqtSignal(object)
 
     def __init__(self, workshop: Workshop | None = None, *, journal_folder: Path | None = None) -> None:
         super().__init__()
@@ -48,6 +49,9 @@ class Session(QObject):
         self._replies: OrderedDict[Document, BuildReply] = OrderedDict()
         self._journal = Journal(journal_folder or state_folder() / "journal")
         self._wanted: Document | None = None
+        self._preview: Document | None = None
+        #: work stands at this step: later ones are not built; None is the end of the route
+        self.stand: int | None = None
         self._building: Document | None = None
         self._exporting = False
         self._losses = 0
@@ -61,6 +65,39 @@ class Session(QObject):
     def document(self) -> Document:
         return self.history.document
 
+    @property
+    def standing(self) -> Document:
+        """The document up to where work stands."""
+        d = self.document
+        if self.stand is None or d.step(self.stand) is None:
+            return d
+        return d.model_copy(update={"steps": tuple(s for s in d.steps if s.number <= self.stand)})
+
+    def stand_at(self, number: int | None) -> None:
+        """Build up to a step only; None for all of the route."""
+        last = self.document.steps[-1].number if self.document.steps else None
+        self.stand = None if number == last else number
+        self.state_changed.emit()
+        self.request_build()
+
+    def preview(self, document: Document) -> None:
+        """Show what a document would look like, without taking it over."""
+        if document == self.document:
+            return
+        self._preview = document
+        kept = self._replies.get(document)
+        if kept is not None:
+            self.previewed.emit(kept)
+            return
+        self._wanted = document
+        self._next()
+
+    def end_preview(self) -> None:
+        """Back to the document as it is."""
+        if self._preview is not None:
+            self._preview = None
+            self.request_build()
+
     def open_value(self, document: Document, path: Path | None = None, *, saved: bool = True) -> None:
         """Show a document value, with a new history."""
         self._adopt(History.start(document, saved=saved), path)
@@ -73,7 +110,7 @@ class Session(QObject):
         self.told.emit(f"{edits} unsaved edit{'s' if edits != 1 else ''} recovered: nothing is lost", False)
 
     def _adopt(self, history: History, path: Path | None) -> None:
-        self.history, self.path, self.reply = history, path, None
+        self.history, self.path, self.reply, self.stand = history, path, None, None
         self._record(lambda: self._journal.start(history, path))
         for entry in history.entries[1:]:
             self._record(lambda e=entry: self._journal.append(e.label, e.document))  # type: ignore[misc]
@@ -171,12 +208,13 @@ class Session(QObject):
 
     def request_build(self) -> None:
         """Bring the solid up to the present document: from kept replies, else by the worker."""
-        kept = self._replies.get(self.document)
+        self._preview = None
+        kept = self._replies.get(self.standing)
         if kept is not None:
             self._wanted = None
             self._show(kept)
             return
-        self._wanted = self.document
+        self._wanted = self.standing
         self._next()
 
     def _next(self) -> None:
@@ -217,7 +255,7 @@ class Session(QObject):
 
     def rebuild(self) -> None:
         """Build anew, past the kept replies."""
-        self._replies.pop(self.document, None)
+        self._replies.pop(self.standing, None)
         self._losses = 0
         self.request_build()
 
@@ -265,7 +303,9 @@ class Session(QObject):
             while len(self._replies) > KEPT_REPLIES:
                 self._replies.popitem(last=False)
         self.busy_changed.emit(False)
-        if document == self.document:
+        if document is not None and document == self._preview:
+            self.previewed.emit(reply)
+        elif document == self.standing:
             self._show(reply)
         self._next()
 
@@ -289,7 +329,7 @@ class Session(QObject):
             return
         self.told.emit(message.message, True)
         if again is not None and self._wanted is None:
-            self._wanted = self.document
+            self._wanted = self.standing
         self._next()
 
     def _show(self, reply: BuildReply) -> None:

@@ -35,6 +35,7 @@ from lathed_solid.desk.solid_view import Flag, SolidView
 from lathed_solid.desk.status_line import StatusLine
 from lathed_solid.desk.view_bar import ViewBar
 from lathed_solid.desk.view_net import ViewNet
+from lathed_solid.errors import LathedError
 from lathed_solid.kernel.client import BuildReply
 from lathed_solid.part import Document, edits
 from lathed_solid.part.names import split
@@ -182,6 +183,9 @@ class MainWindow(LedgerCommands):
         self.prove_page.mass_asked.connect(self.part_properties)
         self.shape_page.step_wanted.connect(self.add_on_regions)
         self.shape_page.step_changed.connect(lambda label, step: s.edit(label, lambda d: edits.put_step(d, step)))
+        self.shape_page.considered.connect(self._consider)
+        s.previewed.connect(self._show_preview)
+        self.route.add_asked.connect(lambda p: self.add_menu().exec(p))
         self.shape_page.told.connect(self.tell)
         self.shape_page.faces_hovered.connect(self._light)
         self.drawer.toggled.connect(lambda on: s.set_settings(s.settings.model_copy(update={"drawer_open": on})))
@@ -260,7 +264,7 @@ class MainWindow(LedgerCommands):
 
     def _show_document(self, document: Document) -> None:
         results = self.session.reply.steps if self.session.reply else None
-        self.route.set_rows(route_rows(document, results))
+        self.route.set_rows(route_rows(document, results, self.session.stand))
         self.log_page.set_document(document)
         self._show_ledger(document, self.session.reply)
         self._choose_step(self.route.current())
@@ -281,10 +285,11 @@ class MainWindow(LedgerCommands):
 
     def _show_build(self, reply: BuildReply) -> None:
         document = self.session.document
-        self.route.set_rows(route_rows(document, reply.steps))
+        self.route.set_rows(route_rows(document, reply.steps, self.session.stand))
         if reply.shape or not document.steps:
             self.solid.show_solid(reply.shape, reply.labels, reply.edge_labels)
         self.shape_page.set_outlines(reply.outlines)
+        self.shape_page.set_results(reply.steps)
         self._show_ledger(document, reply)
         self.status.show_build(document, reply)
         self._show_flags(None)
@@ -292,6 +297,22 @@ class MainWindow(LedgerCommands):
             if not step["ok"]:
                 self.tell(f"step {step['number']}: {step['message']}", True)
                 break
+
+    def _consider(self, step: Any) -> None:
+        """What a half-typed value would make, shown while it is typed."""
+        try:
+            document = edits.put_step(self.session.standing, step)
+        except LathedError:
+            return
+        self.session.preview(document)
+
+    def _show_preview(self, reply: BuildReply) -> None:
+        failed = next((r for r in reply.steps if not r["ok"]), None)
+        if failed is None and reply.shape:
+            self.solid.show_solid(reply.shape, reply.labels, reply.edge_labels)
+            self.tell("a preview: Enter takes it, Esc gives it up", False)
+        elif failed is not None:
+            self.tell(f"preview: step {failed['number']}: {failed['message']}", True)
 
     def _show_state(self) -> None:
         d, s = self.session.document, self.session
@@ -369,6 +390,10 @@ class MainWindow(LedgerCommands):
     def look(self, name: str) -> None:
         self.view_net.set_current(name)
         self.solid.look(name)
+
+    def _show_route(self) -> None:
+        results = self.session.reply.steps if self.session.reply else None
+        self.route.set_rows(route_rows(self.session.document, results, self.session.stand))
 
     def _choose_step(self, number: int | None) -> None:
         step = self.session.document.step(number) if number is not None else None

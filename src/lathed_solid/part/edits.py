@@ -119,6 +119,55 @@ def next_number(document: Document) -> int:
     return (last // 10 + 1) * 10
 
 
+def place_after(document: Document, after: int | None) -> tuple[Document, int]:
+    """A free number after step ``after`` (None: at the end), and the document, renumbered if there was no room."""
+    numbers = [s.number for s in document.steps]
+    later = [n for n in numbers if after is not None and n > after]
+    if after is None or not later:
+        return document, next_number(document)
+    middle = (after + later[0]) // 2
+    if middle > after:
+        return document, middle
+    row = numbers.index(after)
+    document = renumber_all(document, list(document.steps))
+    return document, document.steps[row].number + 5
+
+
+def duplicate_step(document: Document, number: int) -> Document:
+    """The same step once more, right after itself."""
+    step = document.step(number)
+    if step is None:
+        raise DocumentError(f"there is no step {number}")
+    document, free = place_after(document, number)
+    before = [s for s in document.steps if s.number < free][-1]
+    return put_step(document, changed(before, number=free))
+
+
+def dependents(document: Document, number: int) -> list[int]:
+    """Steps that stand on a step, directly or by others."""
+    found: set[int] = {number}
+    for s in document.steps:
+        if s.stands_on() & found:
+            found.add(s.number)
+    return sorted(found - {number})
+
+
+def replace_name(step: M, old: str, new: str) -> M:
+    """The step with one name of a face or edge changed for another, wherever it stands. Raises DocumentError."""
+
+    def walk(value: Any) -> Any:
+        if isinstance(value, dict):
+            return {k: walk(v) for k, v in value.items()}
+        if isinstance(value, (list, tuple)):
+            return [walk(v) for v in value]
+        return new if value == old else value
+
+    try:
+        return type(step).model_validate(walk(step.model_dump(mode="json")))
+    except ValidationError as exc:
+        raise plain_error(exc) from None
+
+
 def put_step(document: Document, step: StepBase) -> Document:
     """Add ``step``, or replace the one of its number."""
     others = [s for s in document.steps if s.number != step.number]
@@ -161,6 +210,11 @@ def move_step(document: Document, number: int, row: int) -> Document:
         for base in s.stands_on():
             if place.get(base, -1) > place[s.number]:
                 raise DocumentError(f"step {s.number} cannot come before step {base}", rule="it stands on that step")
+    return renumber_all(document, steps)
+
+
+def renumber_all(document: Document, steps: list[Any]) -> Document:
+    """The document with these steps in this order, numbered 10, 20, 30 anew with all that speaks of them."""
     renumber = {s.number: 10 * (i + 1) for i, s in enumerate(steps)}
     callouts = tuple(
         changed(c, measure=changed(c.measure, faces=tuple(renamed(f, renumber) for f in c.measure.faces)))

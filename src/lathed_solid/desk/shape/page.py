@@ -22,6 +22,7 @@ class ShapePage(QWidget):
     told = pyqtSignal(str, bool)
     faces_hovered = pyqtSignal(object)
     step_wanted = pyqtSignal(str, object)
+    considered = pyqtSignal(object)
 
     def __init__(self) -> None:
         super().__init__()
@@ -40,6 +41,7 @@ class ShapePage(QWidget):
         #: what is picked in the solid: face, plane, edge, axis, point -> name
         self.picked: dict[str, str] = {}
         self._outlines: dict[str, Any] = {}
+        self._failure: tuple[int, str, str, tuple[str, ...]] = (0, "", "", ())
         self.stack.addWidget(self.nothing)
         self._adopt(self.turned)
 
@@ -69,8 +71,19 @@ class ShapePage(QWidget):
 
             self._forms[kind] = form_of(kind)
             self._forms[kind].picked = self.picked
+            self._forms[kind].considered.connect(self.considered)
+            self._forms[kind].set_failure(*self._failure)
             self._adopt(self._forms[kind])
         return self._forms[kind]
+
+    def set_results(self, results: list[dict[str, Any]]) -> None:
+        """What the last build said of each step: the first that failed shows what could be meant."""
+        failed = next((r for r in results if not r["ok"]), None)
+        self._failure = (0, "", "", ())
+        if failed is not None:
+            self._failure = (failed["number"], failed["message"], failed["missing"], tuple(failed["candidates"]))
+        for form in self._forms.values():
+            form.set_failure(*self._failure)
 
     def set_outlines(self, outlines: dict[str, Any]) -> None:
         """The body beneath each sketch, from the last build."""

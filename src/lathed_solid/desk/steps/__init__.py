@@ -7,7 +7,11 @@ from importlib import import_module
 from lathed_solid.desk.steps.form import Row, StepForm
 
 #: kinds that are edited in a form
-FORMS = ("hole", "extrude", "revolve", "fillet", "chamfer")
+FORMS = (
+    "hole", "extrude", "revolve", "fillet", "chamfer", "pattern", "mirror", "thread", "plane", "axis", "point", "zero",
+    "sweep", "helix", "loft", "shell", "draft", "rib", "combine", "split", "move", "drop",
+    "keyway", "groove", "centre", "flats", "knurl",
+)  # fmt: skip
 
 
 def rows_of(kind: str) -> tuple[Row, ...]:

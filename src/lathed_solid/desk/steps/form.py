@@ -11,7 +11,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -29,8 +29,11 @@ from PyQt6.QtWidgets import (
 from lathed_solid.desk import theme
 from lathed_solid.desk.fields import ExpressionField
 from lathed_solid.errors import LathedError
-from lathed_solid.part import Document, StepBase, scope
-from lathed_solid.part.edits import changed
+from lathed_solid.part import Document, SketchStep, StepBase, scope
+from lathed_solid.part.edits import changed, replace_name
+
+PREVIEW_MS = 300
+MOST_CANDIDATES = 6
 
 
 @dataclass(frozen=True)
@@ -57,6 +60,11 @@ class Row:
     make: Mapping[Any, Callable[[], Any]] | None = None
 
 
+def kinds(path: str) -> Callable[..., Callable[[Any], bool]]:
+    """Makes conditions on the kind of a model within the step: ``kinds("layout")("row", "grid")``."""
+    return lambda *names: lambda step: getattr(step, path).kind in names
+
+
 def get(step: Any, path: str) -> Any:
     """The value at a path; None where the step has no such field."""
     for name in path.split("."):
@@ -76,6 +84,7 @@ class StepForm(QWidget):
     changed = pyqtSignal(str, object)
     told = pyqtSignal(str, bool)
     faces_hovered = pyqtSignal(object)
+    considered = pyqtSignal(object)
 
     def __init__(self, rows: tuple[Row, ...]) -> None:
         super().__init__()
@@ -97,6 +106,16 @@ class StepForm(QWidget):
         self.problem.setObjectName("caution")
         self.problem.setWordWrap(True)
         outer.addWidget(self.problem)
+        self.choices = QVBoxLayout()
+        self.choices.setContentsMargins(16, 0, 16, 0)
+        self.choices.setSpacing(4)
+        outer.addLayout(self.choices)
+        self._failure: tuple[int, str, tuple[str, ...]] = (0, "", ())
+        self._timer = QTimer(self)
+        self._timer.setSingleShot(True)
+        self._timer.setInterval(PREVIEW_MS)
+        self._timer.timeout.connect(self._consider)
+        self._typing: tuple[Row, str] | None = None
         body = QWidget()
         self.form = QFormLayout(body)
         self.form.setContentsMargins(16, 12, 16, 12)
@@ -117,6 +136,7 @@ class StepForm(QWidget):
         if row.kind in ("length", "angle", "number"):
             field = ExpressionField(row.kind, empty=row.empty, name=row.label)  # type: ignore[arg-type]
             field.finished.connect(lambda text: self._take(row, text or (None if row.optional else row.empty)))
+            field.line.textEdited.connect(lambda text: self._type(row, text))
             self.fields[row.path] = field
             return field
         if row.kind == "choice":
@@ -176,6 +196,7 @@ class StepForm(QWidget):
         for i, row in enumerate(self.rows):
             self.form.setRowVisible(i, row.when(step))
             self._fill(row, get(step, row.path))
+        self._show_candidates()
         names = [n for row in self.rows if "face" in row.picks for n in _many(get(step, row.path))]
         self.faces_hovered.emit(tuple(names))
 
@@ -200,6 +221,56 @@ class StepForm(QWidget):
             field.setText("; ".join(map(str, _many(value))))
         field.blockSignals(False)
 
+    def set_failure(self, number: int, message: str, missing: str, candidates: tuple[str, ...]) -> None:
+        """What the last build said of a step: shown when it is this one, with what could be meant instead."""
+        self._failure = (number, missing, candidates)
+        if self.step is not None and self.step.number == number:
+            self.problem.setText(message)
+            self.problem.setVisible(bool(message))
+            self._show_candidates()
+
+    def _show_candidates(self) -> None:
+        """One button for each face or edge that could be meant; pointing lights it up, a click takes it."""
+        while self.choices.count():
+            item = self.choices.takeAt(0)
+            widget = item.widget() if item is not None else None
+            if widget is not None:
+                widget.deleteLater()
+        number, missing, candidates = self._failure
+        if self.step is None or self.step.number != number or not missing:
+            return
+        for name in candidates[:MOST_CANDIDATES]:
+            button = _Candidate(name)
+            button.pointed.connect(lambda on, n=name: self.faces_hovered.emit((n,) if on else ()))
+            button.clicked.connect(lambda _=False, n=name: self._replace(missing, n))
+            self.choices.addWidget(button)
+        self.faces_hovered.emit(candidates)
+
+    def _replace(self, old: str, new: str) -> None:
+        try:
+            step = replace_name(self.step, old, new)
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return
+        self.changed.emit(f"step {step.number}: {new} for {old}", step)
+
+    def _type(self, row: Row, text: str) -> None:
+        self._typing = (row, text.strip())
+        self._timer.start()
+
+    def _consider(self) -> None:
+        """Show what a half-typed value would make, when it makes sense."""
+        if self._typing is None or self.step is None:
+            return
+        row, text = self._typing
+        try:
+            step = put(self.step, row.path, text or (None if row.optional else row.empty))
+            step.resolve(scope(self.document))
+        except LathedError:
+            return
+        if step != self.step:
+            self.considered.emit(step)
+
     def take_focus(self) -> None:
         for row in self.rows:
             field = self.fields[row.path]
@@ -209,6 +280,7 @@ class StepForm(QWidget):
 
     # editing -------------------------------------------------------------------------------------
     def _take(self, row: Row, value: Any) -> None:
+        self._timer.stop()
         if self.step is None or not row.when(self.step):
             return
         try:
@@ -224,10 +296,22 @@ class StepForm(QWidget):
         if row.make is None:
             self._take(row, value)
         elif get(self.step, row.path).kind != value:
-            try:
+            if value in row.make:
                 self._take(row, row.make[value]())
-            except (LathedError, ValueError) as exc:
-                self.told.emit(str(exc), True)
+            else:
+                self._needs_more(row, value)
+
+    def _needs_more(self, row: Row, value: str) -> None:
+        """A choice that starts from a sketch of the route, or from a picked edge."""
+        sketches = [s.number for s in self.document.steps if s.number < self.step.number and isinstance(s, SketchStep)]
+        if value == "edges" and self.picked.get("edge"):
+            self._take(row, {"kind": "edges", "edges": (self.picked["edge"],)})
+        elif value in ("sketch", "curve") and sketches:
+            self._take(row, {"kind": value, "sketch": sketches[-1]})
+        else:
+            what = "pick a round edge in the solid" if value == "edges" else "draw a sketch before this step"
+            self.told.emit(f"{what} first", True)
+            self.show_step(self.document, self.step)
 
     def _typed(self, row: Row, text: str) -> None:
         parts = tuple(p.strip() for p in text.split(";") if p.strip())
@@ -241,6 +325,8 @@ class StepForm(QWidget):
         elif row.kind == "number of a step":
             if text.isdigit():
                 self._take(row, int(text))
+            elif not text and row.optional:
+                self._take(row, None)
             else:
                 self.told.emit(f"{row.label}: the number of a step", True)
         elif row.kind == "table":
@@ -265,3 +351,22 @@ def _many(value: Any) -> tuple[Any, ...]:
     if value is None or value == "":
         return ()
     return tuple(value) if isinstance(value, tuple) else (value,)
+
+
+class _Candidate(QPushButton):
+    """A name that could be meant."""
+
+    pointed = pyqtSignal(bool)
+
+    def __init__(self, name: str) -> None:
+        super().__init__(f"take {name}")
+        self.setFont(theme.narrow(12))
+        self.setToolTip(name)
+
+    def event(self, event: QEvent | None) -> bool:
+        assert event is not None
+        if event.type() in (QEvent.Type.Enter, QEvent.Type.FocusIn):
+            self.pointed.emit(True)
+        elif event.type() in (QEvent.Type.Leave, QEvent.Type.FocusOut):
+            self.pointed.emit(False)
+        return super().event(event)

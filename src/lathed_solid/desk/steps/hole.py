@@ -2,16 +2,10 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from typing import Any
-
-from lathed_solid.desk.steps.form import Row
+from lathed_solid.desk.steps.form import Row, kinds
 from lathed_solid.part.steps import Grid, OnCircle, Radial, Table
 
-
-def _places(*kinds: str) -> Callable[[Any], bool]:
-    return lambda s: s.places.kind in kinds
-
+_places = kinds("places")
 
 ROWS = (
     Row("face", "on face", "name", picks=("face",)),

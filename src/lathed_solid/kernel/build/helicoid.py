@@ -3,9 +3,9 @@
 On the unrolled cylinder (theta, z) a thread is r(theta, z) = f(z - lead theta / 2 pi), piecewise linear where its
 profile is; a coaxial cone, a + b z, is linear too, so lead-in chamfers (r <= a + b z) and run-outs (r >= a + b z) cut
 the pieces along straight lines. Each face is then a polygon with straight sides on (theta, z). The turn is split into
-two panels, the strips of the profile are clipped against the ends and the cones, strips of one surface are merged, and
-each edge is built once and shared. Crest and root lie on cylinders, lead-in and run-out on cones; a flank is a Bezier surface of
-degree 11 along the turn, through Chebyshev places, which is a helicoid to about 1e-9 of its size.
+two panels, the strips of the profile are clipped against the ends and the cones, strips of one surface are merged,
+and each edge is built once and shared. Crest and root lie on cylinders, lead-in and run-out on cones; a flank is a
+Bezier surface of degree 11 along the turn, through Chebyshev places, which is a helicoid to about 1e-9 of its size.
 
 Volume of the stretch: the integral of r^2 / 2 over theta and z (``thread_volume``), an independent figure.
 """

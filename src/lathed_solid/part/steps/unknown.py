@@ -9,13 +9,19 @@ from pydantic import ConfigDict, Field
 from lathed_solid.part.steps.base import StepBase
 
 
+def _no_known_kind(schema: dict[str, Any]) -> None:
+    """The published schema must not take a known kind for an unknown one."""
+    from lathed_solid.part.steps import KINDS
+
+    schema["not"] = {"enum": sorted(KINDS)}
+
+
 class UnknownStep(StepBase):
     """Carries all fields of the unknown kind unread, so that saving gives them back."""
 
     model_config = ConfigDict(frozen=True, extra="allow")
 
-    # the published schema must not take a known kind for an unknown one
-    kind: str = Field(json_schema_extra={"not": {"enum": ["turned", "hole"]}})
+    kind: str = Field(json_schema_extra=_no_known_kind)
 
     def title(self) -> str:
         return f"Unknown step ({self.kind})"

@@ -1,0 +1,12 @@
+"""The editor of datum axes."""
+
+from __future__ import annotations
+
+from lathed_solid.desk.steps.form import Row
+
+ROWS = (
+    Row("way", "made", "choice",
+        choices=(("of", "of a round face or an edge"), ("planes", "where two planes meet"),
+                 ("points", "through two points"))),
+    Row("names", "from", "names", picks=("axis", "plane", "edge", "point")),
+)  # fmt: skip

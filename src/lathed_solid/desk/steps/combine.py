@@ -1,0 +1,13 @@
+"""The editor of combined bodies."""
+
+from __future__ import annotations
+
+from lathed_solid.desk.steps.form import Row
+
+ROWS = (
+    Row("mode", "does", "choice",
+        choices=(("add", "join"), ("cut", "cut the others away"), ("common", "keep what is common"))),
+    Row("body", "body of step", "number of a step"),
+    Row("others", "with bodies of steps", "numbers"),
+    Row("keep", "the others", "flag", empty="stay as they are"),
+)  # fmt: skip

@@ -1,0 +1,15 @@
+"""The editor of flats, squares and hexagons."""
+
+from __future__ import annotations
+
+from lathed_solid.desk.steps.form import Row
+from lathed_solid.desk.steps.keyway import FACE, FROM
+
+ROWS = (
+    Row("sides", "shape", "choice", choices=((6, "hexagon"), (4, "square"), (2, "two flats"), (8, "octagon"))),
+    FACE,
+    FROM,
+    Row("across", "across flats"),
+    Row("length", "length", empty="all of the cylinder", optional=True),
+    Row("angle", "angle", "angle", empty="0"),
+)

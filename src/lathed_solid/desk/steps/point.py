@@ -1,0 +1,15 @@
+"""The editor of datum points."""
+
+from __future__ import annotations
+
+from lathed_solid.desk.steps.form import Row
+
+ROWS = (
+    Row("way", "made", "choice",
+        choices=(("at", "at coordinates"), ("of", "at a corner or the centre of a round edge"),
+                 ("meet", "where an axis meets a plane"))),
+    Row("names", "from", "names", picks=("point", "edge", "axis", "plane"), when=lambda s: s.way != "at"),
+    Row("x", "x", when=lambda s: s.way == "at"),
+    Row("y", "y", when=lambda s: s.way == "at"),
+    Row("z", "z", when=lambda s: s.way == "at"),
+)  # fmt: skip

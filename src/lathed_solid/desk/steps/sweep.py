@@ -1,0 +1,14 @@
+"""The editor of sweeps."""
+
+from __future__ import annotations
+
+from lathed_solid.desk.steps.extrude import MODE, ON, REGIONS
+from lathed_solid.desk.steps.form import Row
+
+ROWS = (
+    MODE,
+    Row("path", "along the sketch at step", "number of a step", empty="edges", optional=True),
+    Row("edges", "or along edges", "names", picks=("edge",), when=lambda s: s.path is None),
+    REGIONS,
+    ON,
+)
