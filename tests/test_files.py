@@ -40,7 +40,7 @@ def test_unknown_step_kinds_are_kept(tmp_path: Path) -> None:
     part = Document.model_validate({"name": "x", "steps": [step]})
     write_document(tmp_path / "part.json", part)
     assert json.loads((tmp_path / "part.json").read_text("utf-8"))["steps"][0].items() >= step.items()
-    assert not ls.build(part).ok and "knurl" in ls.build(part).messages[0]
+    assert not ls.build(part).ok and "broach" in ls.build(part).messages[0]
 
 
 def test_schema_is_published_and_holds(spindle: Document) -> None:

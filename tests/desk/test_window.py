@@ -323,7 +323,7 @@ def test_empty_states_unknown_steps_and_the_dark_palette(bench: Bench) -> None:
     unknown = Document.model_validate({"steps": [{"kind": "broach", "number": 10}]})
     assert isinstance(unknown.steps[0], UnknownStep)
     bench.show(unknown)
-    assert "knurl" in bench.said and "kept" in w.shape_page.nothing.text()
+    assert "broach" in bench.said and "kept" in w.shape_page.nothing.text()
     w.toggle_dark()
     assert theme.roles() is theme.DARK
     w.toggle_dark()

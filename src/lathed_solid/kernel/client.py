@@ -7,6 +7,7 @@ This module does not import OCP, so the window's process can talk to a worker be
 
 from __future__ import annotations
 
+import contextlib
 import logging
 import os
 import socket
@@ -164,7 +165,9 @@ class Workshop:
             wire.send(self._worker.connection, header)
         except OSError:
             self._replace()
-            wire.send(self._worker.connection, header)
+            # one that dies at once too is told by poll, as lost
+            with contextlib.suppress(OSError):
+                wire.send(self._worker.connection, header)
         return self._request
 
     def cancel(self) -> None:
