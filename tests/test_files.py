@@ -16,13 +16,22 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lathed_solid import scripting as ls
-from lathed_solid.files import FileError, Journal, document_json, pictures, read_document, recoverable, write_document
+from lathed_solid.files import (
+    FileError,
+    Journal,
+    attachments,
+    document_json,
+    read_document,
+    recoverable,
+    write_document,
+)
 from lathed_solid.files import atomic as atomic_module
 from lathed_solid.files.schema import schema_text
 from lathed_solid.files.state import Settings, config_folder, load_settings, save_settings, start_logging, with_recent
 from lathed_solid.part import Document, DocumentError, History, edits, scope
 from lathed_solid.part.steps.sketch import Underlay
 from lathed_solid.quantity import CycleError
+from lathed_solid.store import stored
 
 ROOT = Path(__file__).parent.parent
 
@@ -243,21 +252,21 @@ def with_underlay(name: str) -> Document:
 
 
 def test_pictures_travel_in_the_archive(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    name = pictures.keep_picture(png(), tmp_path / "sheet.png")
+    name = attachments.keep_picture(png(), tmp_path / "sheet.png")
     part, file = with_underlay(name), tmp_path / "traced.lathed"
     write_document(file, part)
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path / "another machine"))
-    assert pictures.picture(name) is None
-    assert read_document(file) == part and pictures.picture(name) == png()
+    assert stored(name) is None
+    assert read_document(file) == part and stored(name) == png()
 
 
 def test_pictures_that_are_none_or_not_theirs_are_left(tmp_path: Path) -> None:
-    for data in (b"", b"GIF89a", b"\x89PNG\r\n\x1a\n" + bytes(pictures.MAX_PICTURE)):
+    for data in (b"", b"GIF89a", b"\x89PNG\r\n\x1a\n" + bytes(attachments.MAX_PICTURE)):
         with pytest.raises(FileError, match="picture"):
-            pictures.keep_picture(data, tmp_path / "sheet.png")
+            attachments.keep_picture(data, tmp_path / "sheet.png")
     name = "a" * 64
     part, file = with_underlay(name), tmp_path / "forged.lathed"
     write_document(file, part)
     with zipfile.ZipFile(file, "a") as archive:
-        archive.writestr(f"pictures/{name}", png())
-    assert read_document(file) == part and pictures.picture(name) is None
+        archive.writestr(f"attached/{name}", png())
+    assert read_document(file) == part and stored(name) is None

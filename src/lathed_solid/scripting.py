@@ -54,11 +54,51 @@ if TYPE_CHECKING:
     from lathed_solid.sketch.examine import Examination
 
 __all__ = [
-    "Bore", "BoreStep", "Callout", "DatumPlane", "Document", "Draft", "Edge", "FacePlane", "Groove", "Instrument",
-    "OnCircle", "Parameter", "Probe", "Radial", "Solid", "StatedMass", "Station", "Taper", "ThreadStretch",
-    "as_measured", "build", "change_callout", "edge", "examine", "export", "extrude", "hole", "measured_between",
-    "measured_by", "new_part", "note", "parameter", "prove", "read_document", "reading", "revolve", "shapes",
-    "sketch", "sketch_edits", "taper", "turned", "weighed", "write_document",
+    "Bore",
+    "BoreStep",
+    "Callout",
+    "DatumPlane",
+    "Document",
+    "Draft",
+    "Edge",
+    "FacePlane",
+    "Groove",
+    "Instrument",
+    "OnCircle",
+    "Parameter",
+    "Probe",
+    "Radial",
+    "Solid",
+    "StatedMass",
+    "Station",
+    "Taper",
+    "ThreadStretch",
+    "as_measured",
+    "build",
+    "change_callout",
+    "edge",
+    "examine",
+    "export",
+    "extrude",
+    "hole",
+    "import_body",
+    "measured_between",
+    "measured_by",
+    "new_part",
+    "note",
+    "parameter",
+    "prove",
+    "read_document",
+    "reading",
+    "revolve",
+    "shapes",
+    "sketch",
+    "sketch_edits",
+    "step",
+    "taper",
+    "turned",
+    "weighed",
+    "write_document",
 ]  # fmt: skip
 
 edge, taper = parse_edge, parse_taper
@@ -179,6 +219,32 @@ def revolve(part: Document, sketch: int, axis: str, **values: Any) -> Document:
     return _edits.put_step(part, step)
 
 
+def step(part: Document, kind: str, **values: Any) -> Document:
+    """Add a step of any kind as the next one: "fillet", "pattern", "thread" ...; fields as in part/steps.
+
+    Raises DocumentError for a kind that is not known or impossible fields.
+    """
+    from pydantic import ValidationError
+
+    from lathed_solid.part.steps import KINDS
+
+    if kind not in KINDS:
+        raise _edits.DocumentError(f"there is no step kind {kind!r}", hint=", ".join(sorted(KINDS)))
+    try:
+        made = KINDS[kind](number=_edits.next_number(part), **values)
+    except ValidationError as exc:
+        raise _edits.plain_error(exc) from None
+    return _edits.put_step(part, made)
+
+
+def import_body(part: Document, path: str | Path) -> Document:
+    """Add the one solid of a STEP file as a body. Raises FileError."""
+    from lathed_solid.files.attachments import keep_body, read_for
+
+    path = Path(path)
+    return step(part, "imported", body=keep_body(read_for(path), path), file=path.name)
+
+
 @dataclass(frozen=True)
 class Solid:
     """A built part. ``volume`` mm3, ``area`` mm2, ``centre`` mm, ``mass`` g (None: unknown material)."""
@@ -251,7 +317,8 @@ def export(solid: Solid, path: str | Path) -> None:
     """Write STEP or STL by the file's ending. Raises ExchangeError."""
     from lathed_solid.kernel.errors import ExchangeError
     from lathed_solid.kernel.exchange import export as export_body
+    from lathed_solid.kernel.exchange import in_part_datum
 
     if solid.built.body is None or not solid.ok:
         raise ExchangeError("the part is not complete, so it is not exported", rule="; ".join(solid.messages))
-    export_body(solid.built.body, Path(path), solid.document.name)
+    export_body(in_part_datum(solid.built.parts), Path(path), solid.document.name)

@@ -8,6 +8,7 @@ from typing import Any
 from PyQt6.QtCore import QBuffer, QIODevice, Qt
 from PyQt6.QtWidgets import QFileDialog, QMainWindow, QMessageBox
 
+from lathed_solid import scripting
 from lathed_solid.desk.dialogs import HelpDialog, ParametersDialog, PropertiesDialog
 from lathed_solid.desk.session import Session
 from lathed_solid.desk.solid_view import SolidView
@@ -35,6 +36,15 @@ class FileCommands(QMainWindow):
             name, _ = QFileDialog.getOpenFileName(self, "Open a part", str(self._folder()), FILTER)
             if name:
                 self.session.open_file(Path(name))
+
+    def import_dialog(self) -> None:
+        """A body from a STEP file, as the next step."""
+        name, _ = QFileDialog.getOpenFileName(self, "Import a body", str(self._folder()), "STEP (*.step *.stp)")
+        if name:
+            self.import_path(Path(name))
+
+    def import_path(self, path: Path) -> None:
+        self.session.edit(f"import {path.name}", lambda d: scripting.import_body(d, path))
 
     def open_path(self, path: Path) -> None:
         if self._may_leave():

@@ -15,12 +15,13 @@ from typing import Any
 
 from pydantic import ValidationError
 
-from lathed_solid.files import pictures
+from lathed_solid.files import attachments
 from lathed_solid.files.atomic import write_atomic
 from lathed_solid.files.errors import FileError
 from lathed_solid.files.migrate import NewerVersion, migrate
 from lathed_solid.part import Document
 from lathed_solid.part.edits import plain_error
+from lathed_solid.store import stored
 
 MAX_FILE = 200 << 20
 MAX_JSON = 32 << 20
@@ -85,12 +86,12 @@ def _part_json(path: Path, data: bytes) -> bytes:
 
 
 def _keep(path: Path, archive: zipfile.ZipFile, member: zipfile.ZipInfo) -> None:
-    """Take a picture out of the archive; one whose bytes are not what its name says is left."""
-    found = pictures.MEMBER.fullmatch(member.filename)
-    if found and member.file_size <= pictures.MAX_PICTURE and pictures.picture(found[1]) is None:
+    """Take an attachment out of the archive; one whose bytes are not what its name says is left."""
+    found = attachments.MEMBER.fullmatch(member.filename)
+    if found and stored(found[1]) is None:
         data = archive.read(member)
         if hashlib.sha256(data).hexdigest() == found[1]:
-            pictures.keep_picture(data, path)
+            attachments.keep(data, path)
 
 
 def _check_member(path: Path, member: zipfile.ZipInfo) -> None:
@@ -144,7 +145,7 @@ def write_document(path: Path, document: Document, thumbnail: bytes | None = Non
         archive.writestr(MEMBER, text)
         if thumbnail:
             archive.writestr("thumbnail.png", thumbnail)
-        for name in pictures.pictures_of(document):
-            if (data := pictures.picture(name)) is not None:
-                archive.writestr(zipfile.ZipInfo(f"pictures/{name}"), data)  # compressed already
+        for name in attachments.attachments_of(document):
+            if (data := stored(name)) is not None:
+                archive.writestr(f"attached/{name}", data)
     write_atomic(path, buffer.getvalue())

@@ -16,8 +16,8 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from lathed_solid.files.atomic import write_atomic
 from lathed_solid.files.errors import FileError
+from lathed_solid.store import APP, state_folder
 
-APP = "lathed-solid"
 MAX_RECENT = 10
 
 log = logging.getLogger(__name__)
@@ -37,10 +37,6 @@ class Settings(BaseModel):
 
 def config_folder() -> Path:
     return Path(platformdirs.user_config_dir(APP, appauthor=False))
-
-
-def state_folder() -> Path:
-    return Path(platformdirs.user_state_dir(APP, appauthor=False))
 
 
 def load_settings() -> Settings:

@@ -10,6 +10,7 @@ from pathlib import Path
 from typing import Any
 
 from OCP.BRepMesh import BRepMesh_IncrementalMesh
+from OCP.gp import gp_Ax3, gp_Dir, gp_Pnt, gp_Trsf
 from OCP.IFSelect import IFSelect_ReturnStatus
 from OCP.IMeshTools import IMeshTools_Parameters
 from OCP.Interface import Interface_Static
@@ -20,10 +21,12 @@ from OCP.StlAPI import StlAPI_Writer
 from OCP.TCollection import TCollection_ExtendedString
 from OCP.TDataStd import TDataStd_Name
 from OCP.TDocStd import TDocStd_Document
+from OCP.TopLoc import TopLoc_Location
 from OCP.XCAFDoc import XCAFDoc_DocumentTool
 
 from lathed_solid.kernel.errors import ExchangeError
-from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.names import Body, moved
+from lathed_solid.kernel.parts import Parts
 
 FORMATS = (".step", ".stp", ".stl")
 
@@ -33,6 +36,19 @@ def mesh(shape: Any, deviation: float = 0.1, angle: float = 0.35) -> None:
     parameters = IMeshTools_Parameters()
     parameters.Deflection, parameters.Angle, parameters.InParallel = deviation, angle, True
     BRepMesh_IncrementalMesh(shape, parameters, Message_ProgressRange())
+
+
+def in_part_datum(parts: Parts) -> Body:
+    """All bodies, moved so that the part datum (where one is set) is the origin of the coordinates."""
+    body = parts.whole
+    if body is None:
+        raise ExchangeError("there is no body")
+    zero = parts.datums.get("zero")
+    if zero is None:
+        return body
+    motion = gp_Trsf()
+    motion.SetTransformation(gp_Ax3(gp_Pnt(*zero.origin), gp_Dir(*zero.direction), gp_Dir(*zero.x)))
+    return moved(body, TopLoc_Location(motion), lambda a: a)
 
 
 def export(body: Body, path: Path, name: str) -> None:

@@ -130,7 +130,7 @@ class Server:
 
     def op_export(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         from lathed_solid.kernel.errors import ExchangeError
-        from lathed_solid.kernel.exchange import export
+        from lathed_solid.kernel.exchange import export, in_part_datum
 
         document = self.document(header)
         built = self.engine.build(document, self.progress(header))
@@ -138,12 +138,13 @@ class Server:
             failed = next((s for s in built.steps if not s.ok), None)
             why = f"step {failed.number}: {failed.message}" if failed else "the part has no steps"
             raise ExchangeError("the part is not complete, so it is not exported", rule=why)
-        export(built.body, Path(header["path"]), document.name)
+        export(in_part_datum(built.parts), Path(header["path"]), document.name)
         return {"kind": "exported", "path": header["path"]}, b""
 
 
 def summary(engine: Any, document: Any, built: Any) -> dict[str, Any]:
     """The stable shape of ``build --json``; inertia about the centre of mass, in g mm2."""
+    from lathed_solid.kernel.exchange import in_part_datum
     from lathed_solid.kernel.shapes import EDGE, FACE, SOLID, box, sub_shapes
     from lathed_solid.proof import density
     from lathed_solid.standards import StandardError
@@ -163,7 +164,7 @@ def summary(engine: Any, document: Any, built: Any) -> dict[str, Any]:
         rho = None
         out["material_message"] = exc.message
     shape = built.body.shape
-    low, high = box(shape)
+    low, high = box(in_part_datum(built.parts).shape)
     return out | {
         "volume_mm3": figures.volume,
         "area_mm2": figures.area,

@@ -12,7 +12,7 @@ from lathed_solid.part import Document, SketchStep, StepBase, TurnedStep
 
 if TYPE_CHECKING:
     from lathed_solid.desk.sketch.editor import SketchEditor
-    from lathed_solid.desk.steps.form import StepForm
+    from lathed_solid.desk.steps.form import Failure, StepForm
 
 
 class ShapePage(QWidget):
@@ -41,7 +41,7 @@ class ShapePage(QWidget):
         #: what is picked in the solid: face, plane, edge, axis, point -> name
         self.picked: dict[str, str] = {}
         self._outlines: dict[str, Any] = {}
-        self._failure: tuple[int, str, str, tuple[str, ...]] = (0, "", "", ())
+        self._failures: dict[int, Failure] = {}
         self.stack.addWidget(self.nothing)
         self._adopt(self.turned)
 
@@ -72,18 +72,19 @@ class ShapePage(QWidget):
             self._forms[kind] = form_of(kind)
             self._forms[kind].picked = self.picked
             self._forms[kind].considered.connect(self.considered)
-            self._forms[kind].set_failure(*self._failure)
+            self._forms[kind].set_failures(self._failures)
             self._adopt(self._forms[kind])
         return self._forms[kind]
 
     def set_results(self, results: list[dict[str, Any]]) -> None:
-        """What the last build said of each step: the first that failed shows what could be meant."""
-        failed = next((r for r in results if not r["ok"]), None)
-        self._failure = (0, "", "", ())
-        if failed is not None:
-            self._failure = (failed["number"], failed["message"], failed["missing"], tuple(failed["candidates"]))
+        """What the last build said of each step: those that failed show what could be meant."""
+        from lathed_solid.desk.steps.form import Failure
+
+        self._failures = {
+            r["number"]: Failure(r["message"], r["missing"], tuple(r["candidates"])) for r in results if not r["ok"]
+        }
         for form in self._forms.values():
-            form.set_failure(*self._failure)
+            form.set_failures(self._failures)
 
     def set_outlines(self, outlines: dict[str, Any]) -> None:
         """The body beneath each sketch, from the last build."""

@@ -11,12 +11,13 @@ from PyQt6.QtWidgets import QFileDialog
 
 from lathed_solid.desk.ask import Size, ask_sizes
 from lathed_solid.errors import LathedError
+from lathed_solid.files.attachments import MAX_PICTURE, keep_picture, read_for
 from lathed_solid.files.errors import FileError
-from lathed_solid.files.pictures import MAX_PICTURE, keep_picture, picture
 from lathed_solid.part import scope
 from lathed_solid.part.edits import changed
 from lathed_solid.part.steps.sketch import Underlay
 from lathed_solid.sketch.model import Point
+from lathed_solid.store import stored
 
 if TYPE_CHECKING:
     from lathed_solid.desk.sketch.editor import SketchEditor
@@ -40,7 +41,7 @@ def show(editor: SketchEditor) -> None:
         return
     if editor.underlay_name != under.picture:
         editor.underlay_name = under.picture
-        canvas.underlay = _read(picture(under.picture))
+        canvas.underlay = _read(stored(under.picture))
         if canvas.underlay is None:
             editor.told.emit("the picture beneath the sketch is not here: choose it again", True)
     canvas.update()
@@ -74,15 +75,10 @@ def choose(editor: SketchEditor) -> None:
 def take(editor: SketchEditor, path: Path) -> None:
     """Lay the picture of a file beneath the sketch, at a width that is asked for."""
     try:
-        if path.stat().st_size > MAX_PICTURE:
-            raise FileError(f"the picture is larger than {MAX_PICTURE >> 20} MiB", path, hint="a lower resolution")
-        data = path.read_bytes()
+        data = read_for(path, MAX_PICTURE)
         name = keep_picture(data, path)
     except FileError as exc:
         editor.told.emit(exc.message, True)
-        return
-    except OSError as exc:
-        editor.told.emit(f"{path.name} cannot be read: {exc.strerror}", True)
         return
     if _read(data) is None:
         editor.told.emit(f"{path.name} is damaged, or absurdly large", True)

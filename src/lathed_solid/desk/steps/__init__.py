@@ -10,7 +10,7 @@ from lathed_solid.desk.steps.form import Row, StepForm
 FORMS = (
     "hole", "extrude", "revolve", "fillet", "chamfer", "pattern", "mirror", "thread", "plane", "axis", "point", "zero",
     "sweep", "helix", "loft", "shell", "draft", "rib", "combine", "split", "move", "drop",
-    "keyway", "groove", "centre", "flats", "knurl",
+    "keyway", "groove", "centre", "flats", "knurl", "imported",
 )  # fmt: skip
 
 

@@ -58,6 +58,17 @@ class Row:
     most: int = 500
     #: makes the value of a choice that is a model of its own (the way places are given)
     make: Mapping[Any, Callable[[], Any]] | None = None
+    #: shown in an empty field, where that is not what it means
+    hint: str = ""
+
+
+@dataclass(frozen=True)
+class Failure:
+    """Why a step could not be built, the name it misses, and what could be meant instead."""
+
+    message: str
+    missing: str
+    candidates: tuple[str, ...]
 
 
 def kinds(path: str) -> Callable[..., Callable[[Any], bool]]:
@@ -110,7 +121,7 @@ class StepForm(QWidget):
         self.choices.setContentsMargins(16, 0, 16, 0)
         self.choices.setSpacing(4)
         outer.addLayout(self.choices)
-        self._failure: tuple[int, str, tuple[str, ...]] = (0, "", ())
+        self._failures: dict[int, Failure] = {}
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(PREVIEW_MS)
@@ -134,7 +145,7 @@ class StepForm(QWidget):
     # widgets -------------------------------------------------------------------------------------
     def _widget(self, row: Row) -> QWidget:
         if row.kind in ("length", "angle", "number"):
-            field = ExpressionField(row.kind, empty=row.empty, name=row.label)  # type: ignore[arg-type]
+            field = ExpressionField(row.kind, empty=row.hint or row.empty, name=row.label)  # type: ignore[arg-type]
             field.finished.connect(lambda text: self._take(row, text or (None if row.optional else row.empty)))
             field.line.textEdited.connect(lambda text: self._type(row, text))
             self.fields[row.path] = field
@@ -221,13 +232,10 @@ class StepForm(QWidget):
             field.setText("; ".join(map(str, _many(value))))
         field.blockSignals(False)
 
-    def set_failure(self, number: int, message: str, missing: str, candidates: tuple[str, ...]) -> None:
-        """What the last build said of a step: shown when it is this one, with what could be meant instead."""
-        self._failure = (number, missing, candidates)
-        if self.step is not None and self.step.number == number:
-            self.problem.setText(message)
-            self.problem.setVisible(bool(message))
-            self._show_candidates()
+    def set_failures(self, failures: dict[int, Failure]) -> None:
+        """What the last build said of steps that failed; shown for this one, with what could be meant instead."""
+        self._failures = failures
+        self._show_candidates()
 
     def _show_candidates(self) -> None:
         """One button for each face or edge that could be meant; pointing lights it up, a click takes it."""
@@ -236,8 +244,13 @@ class StepForm(QWidget):
             widget = item.widget() if item is not None else None
             if widget is not None:
                 widget.deleteLater()
-        number, missing, candidates = self._failure
-        if self.step is None or self.step.number != number or not missing:
+        failure = self._failures.get(self.step.number) if self.step is not None else None
+        if failure is None:
+            return
+        self.problem.setText(failure.message)
+        self.problem.setVisible(True)
+        missing, candidates = failure.missing, failure.candidates
+        if not missing:
             return
         for name in candidates[:MOST_CANDIDATES]:
             button = _Candidate(name)

@@ -34,7 +34,7 @@ ROWS = (
     Row("places.datum", "datum face", "name", picks=("plane",), when=_places("radial")),
     Row("places.angle", "angle", "angle", empty="0", when=_places("radial")),
     Row("thread", "thread", "text", empty="none, or M8, 5/16-18 UNC, G1/8"),
-    Row("diameter", "hole ⌀", empty=""),
+    Row("diameter", "hole ⌀", hint="the tap drill"),
     Row("depth", "depth", empty="through", optional=True, when=lambda s: not s.until),
     Row("until", "or to the face", "name", picks=("face", "plane")),
     Row("thread_depth", "threaded", empty="all the way", optional=True, when=lambda s: bool(s.thread)),

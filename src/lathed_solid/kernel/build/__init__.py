@@ -13,6 +13,7 @@ from lathed_solid.kernel.build.extrude import build_extrude
 from lathed_solid.kernel.build.fillet import build_fillet
 from lathed_solid.kernel.build.helix import build_helix
 from lathed_solid.kernel.build.hole import build_hole
+from lathed_solid.kernel.build.imported import build_imported
 from lathed_solid.kernel.build.loft import build_loft
 from lathed_solid.kernel.build.mirror import build_mirror
 from lathed_solid.kernel.build.pattern import build_pattern
@@ -32,6 +33,7 @@ BUILDERS: dict[str, Callable[[Parts, Any, int], Parts]] = {
     "revolve": build_revolve,
     "fillet": build_fillet,
     "chamfer": build_chamfer,
+    "imported": build_imported,
     "knurl": build_ready,
     "flats": build_ready,
     "centre": build_ready,

@@ -16,6 +16,7 @@ from lathed_solid.part.steps.extrude import ExtrudeStep, ResolvedExtrude
 from lathed_solid.part.steps.fillet import FilletStep, ResolvedFillet
 from lathed_solid.part.steps.helix import HelixStep
 from lathed_solid.part.steps.hole import HoleError, HoleStep, ResolvedHole
+from lathed_solid.part.steps.imported import ImportStep
 from lathed_solid.part.steps.loft import LoftStep
 from lathed_solid.part.steps.mirror import MirrorStep
 from lathed_solid.part.steps.pattern import PatternStep
@@ -39,6 +40,7 @@ KINDS: dict[str, type[StepBase]] = {
     "revolve": RevolveStep,
     "fillet": FilletStep,
     "chamfer": ChamferStep,
+    "imported": ImportStep,
     "knurl": KnurlStep,
     "flats": FlatsStep,
     "centre": CentreStep,
@@ -99,6 +101,7 @@ Step = Annotated[
     | Annotated[CentreStep, Tag("centre")]
     | Annotated[FlatsStep, Tag("flats")]
     | Annotated[KnurlStep, Tag("knurl")]
+    | Annotated[ImportStep, Tag("imported")]
     | Annotated[UnknownStep, Tag("unknown")],
     Discriminator(_tag),
 ]
@@ -124,6 +127,7 @@ __all__ = [
     "HelixStep",
     "HoleError",
     "HoleStep",
+    "ImportStep",
     "KeywayStep",
     "KnurlStep",
     "LoftStep",

@@ -1,0 +1,40 @@
+"""Reading a body from a STEP file."""
+
+from __future__ import annotations
+
+import tempfile
+from pathlib import Path
+
+from OCP.IFSelect import IFSelect_ReturnStatus
+from OCP.STEPControl import STEPControl_Reader
+
+from lathed_solid.kernel.checks import check_solid
+from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.parts import Made, Parts
+from lathed_solid.kernel.shapes import SOLID, Key, faces, sub_shapes
+from lathed_solid.part.steps.imported import ResolvedImport
+from lathed_solid.store import stored
+
+
+def build_imported(parts: Parts, step: ResolvedImport, number: int) -> Parts:
+    """The part with the file's one solid as a body. Raises BuildError when it is gone, unreadable or not one solid."""
+    data = stored(step.body)
+    if data is None:
+        raise BuildError("the imported file is not here", hint="import it again")
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "body.step"
+        path.write_bytes(data)
+        reader = STEPControl_Reader()
+        if reader.ReadFile(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone or not reader.TransferRoots():
+            raise BuildError("the imported file cannot be read", hint="export it anew as STEP")
+        shape = reader.OneShape()
+    solids = sub_shapes(shape, SOLID)
+    if len(solids) != 1:
+        raise BuildError(f"the imported file holds {len(solids)} solids, one is needed", hint="export one body")
+    check_solid(solids[0])
+    names = {Key(f): frozenset([f"{number}/f{k}"]) for k, f in enumerate(faces(solids[0]), 1)}
+    body = Body(solids[0], names)
+    if body.size < 0:
+        body = Body(solids[0].Reversed(), names)
+    return parts.with_body(number, body).with_made(number, Made("new", (body,)))
