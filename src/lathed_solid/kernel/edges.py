@@ -13,11 +13,10 @@ from functools import cached_property
 from typing import Any
 
 from OCP.BRep import BRep_Tool
-from OCP.BRepAdaptor import BRepAdaptor_Curve
 
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
-from lathed_solid.kernel.shapes import VERTEX, Key, edges, faces, sub_shapes
+from lathed_solid.kernel.shapes import VERTEX, Key, box, edges, faces, sub_shapes
 from lathed_solid.part.names import EdgeParts, read_edge
 
 #: centres of edges nearer than this along an axis are in no order, mm
@@ -35,13 +34,11 @@ class NamedEdge:
 
     @cached_property
     def middle(self) -> tuple[float, float, float]:
-        points = []
-        for piece in self.pieces:
-            c = BRepAdaptor_Curve(piece)
-            a, b = c.FirstParameter(), c.LastParameter()
-            points += [c.Value(a + (b - a) * k / 4) for k in range(5)]
-        n = len(points)
-        return (sum(p.X() for p in points) / n, sum(p.Y() for p in points) / n, sum(p.Z() for p in points) / n)
+        """The centre of the box around it, mm."""
+        ends = [box(piece) for piece in self.pieces]
+        low = [min(e[0][k] for e in ends) for k in range(3)]
+        high = [max(e[1][k] for e in ends) for k in range(3)]
+        return ((low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2)
 
 
 def edges_of(body: Body) -> list[NamedEdge]:

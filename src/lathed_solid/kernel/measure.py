@@ -16,6 +16,7 @@ from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.surfaces import Surface, Triple, one_surface
 from lathed_solid.ledger import Probe
+from lathed_solid.part.names import split
 
 PARALLEL = 1e-9
 
@@ -40,11 +41,12 @@ def measure(body: Body, probe: Probe, nominal: float) -> Measured:
             raise MeasureError(f"the face {pattern} is not on the solid")
         groups.append([one_surface(faces) for faces in found.values()])
         names += list(found)
-    values = _WAYS[probe.kind](groups)
+    values = _legs(body, groups[0], names) if probe.kind == "leg" else _WAYS[probe.kind](groups)
     # of instances the worst counts; of an angle and its supplement the one that is meant
     choose = min if probe.kind == "angle" else max
     worst = choose(values, key=lambda v: abs(v - nominal))
-    angle = max(abs(s.half_angle) for s in groups[0]) if probe.kind == "leg" else None
+    cones = [abs(s.half_angle) for s in groups[0] if s.kind == "cone"]
+    angle = max(cones) if probe.kind == "leg" and cones else None
     return Measured(worst, len(groups[-1]), tuple(names), angle)
 
 
@@ -118,12 +120,32 @@ def _depths(groups: Groups) -> list[float]:
     return out
 
 
-def _legs(groups: Groups) -> list[float]:
+def _legs(body: Body, bevels: list[Surface], names: list[str]) -> list[float]:
+    """A cone's axial extent; a flat bevel's width along the first face of the edge it broke, ``N/(A|B)``."""
     out = []
-    for cone in groups[0]:
-        low, high = _need(cone, "cone").extent(cone.direction)
+    for bevel, name in zip(bevels, names, strict=True):
+        if bevel.kind == "cone":
+            low, high = bevel.extent(bevel.direction)
+        else:
+            way = _along_first_face(body, _need(bevel, "plane"), name)
+            low, high = bevel.extent(way)
         out.append(high - low)
     return out
+
+
+def _along_first_face(body: Body, bevel: Surface, name: str) -> Triple:
+    """The direction in the first face square to the broken edge."""
+    edge = name[name.find("(") + 1 : name.rfind(")")]
+    first = split(split(edge, "|")[0], "+")[0]
+    found = body.find(first)
+    if not found:
+        raise MeasureError(f"the face {first} beside the bevel is not on the solid")
+    face = _need(one_surface(next(iter(found.values()))), "plane")
+    edge_way = np.cross(face.direction, bevel.direction)
+    if np.linalg.norm(edge_way) < PARALLEL:
+        raise MeasureError("the bevel lies in the face beside it")
+    way = np.cross(face.direction, edge_way / np.linalg.norm(edge_way))
+    return (float(way[0]), float(way[1]), float(way[2]))
 
 
 def _half_angles(groups: Groups) -> list[float]:
@@ -187,7 +209,6 @@ _WAYS: dict[str, Callable[[Groups], list[float]]] = {
     "distance": _distances,
     "position": _positions,
     "depth": _depths,
-    "leg": _legs,
     "cone_angle": _half_angles,
     "included": _included,
     "bolt_circle": _bolt_circle,

@@ -56,10 +56,3 @@ def properties(shape: Any) -> Properties:
         (centre.X(), centre.Y(), centre.Z()),
         (rows[0], rows[1], rows[2]),  # type: ignore[arg-type]
     )
-
-
-def edge_length(edge: Any) -> float:
-    """Length of an edge in mm."""
-    g = GProp_GProps()
-    BRepGProp.LinearProperties_s(edge, g)
-    return float(g.Mass())

@@ -15,7 +15,7 @@ from lathed_solid.kernel.build.pick import PickedEdge
 from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, carried
-from lathed_solid.kernel.properties import edge_length, quick_volume
+from lathed_solid.kernel.properties import quick_volume
 from lathed_solid.kernel.shapes import SOLID, VERTEX, Key, drained, edges, faces, sub_shapes
 from lathed_solid.quantity.formatting import trim
 
@@ -73,7 +73,7 @@ def _try(body: Body, make: Maker, size: float, picked: Sequence[PickedEdge]) -> 
     if shape is None or shape.IsNull() or not sub_shapes(shape, SOLID):
         return None
     # a blend that failed may report success with a boundary that is none, or a volume that grew
-    length = sum(edge_length(e) for p in picked for e in (p.edge,))
+    length = sum(maker.Length(i) for i in range(1, maker.NbContours() + 1))  # with the edges that run smoothly on
     most = 2.0 * size * size * (length + 8 * size * len(picked)) + body.size * 1e-6
     if abs(quick_volume(shape) - body.size) > most or not BRepCheck_Analyzer(shape).IsValid():
         return None
