@@ -8,7 +8,7 @@ ROWS = (
     Row("face", "on the face", "name", picks=("face",)),
     Row("designation", "thread", "text", empty="M18x1.5, 5/16-18 UNC, G1/4, Tr20x4; empty: a free profile"),
     Row("length", "length", empty="all of the cylinder", optional=True),
-    Row("start", "starts at the face", "name", empty="the right or upper end", picks=("plane",)),
+    Row("start", "starts at the face", "name", empty="the end that is free", picks=("plane",)),
     Row("real", "made", "flag", empty="as a real helix"),
     Row("left", "hand", "flag", empty="left"),
     Row("starts", "starts", "count", most=12),

@@ -34,12 +34,12 @@ from lathed_solid.kernel.checks import check_solid, check_sum
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts, Triple
-from lathed_solid.kernel.shapes import SOLID, Key, sub_shapes
+from lathed_solid.kernel.shapes import SOLID, Key, box, sub_shapes
 from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.part.steps.thread import ResolvedThread
 
 #: how far the major diameter may stray from its cylinder before it is thought a slip, share of the pitch
-STRAY = 0.4
+STRAY = 0.2
 
 
 def build_thread(parts: Parts, step: ResolvedThread, number: int) -> Parts:
@@ -113,8 +113,13 @@ def _starts_high(parts: Parts, step: ResolvedThread, surface: Surface, low: floa
         plane = named_surface(parts, step.start, "plane")
         at = sum(a * b for a, b in zip(plane.origin, d, strict=True))
         return abs(at - high) < abs(at - low)
+    # the end nearer to the part's own; where both are alike the right or upper one
+    corners = box(parts.bodies[parts.carrying(step.face)].shape)
+    reach = [sum(c[k] * x for c, x in zip(zip(*corners, strict=True), d, strict=True)) for k in (0, 1)]
+    first, last = min(reach), max(reach)
     toward = d[0] if abs(d[0]) > 0.5 else d[2]
-    return toward >= 0
+    apart = (low - first) - (last - high)
+    return apart > 1e-6 or (abs(apart) <= 1e-6 and toward >= 0)
 
 
 def profile_of(step: ResolvedThread, radius: float, inside: bool) -> Profile:

@@ -1,8 +1,7 @@
 """A thread on a cylinder or in a bore: drawn as a symbol with its data carried, or cut as a real helix.
 
-External or internal by the face it is put on. The stretch starts at an end of the cylinder: the one named by the
-flat face
-``start``, or the one nearer to the part's greatest X (Z for an upright cylinder).
+External or internal by the face it is put on. The stretch starts at an end of the cylinder: the one named by the flat
+face ``start``, or the one nearer to the body's own end.
 """
 
 from __future__ import annotations
