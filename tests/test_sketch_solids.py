@@ -153,7 +153,8 @@ def test_a_fighting_sketch_is_told_in_the_route() -> None:
 
 def test_the_pedestal_proves_every_callout() -> None:
     part = DEMOS["pedestal"]()
-    solid = ls.build(part)
+    begun = part.model_copy(update={"steps": part.steps[:6]})  # without its details
+    solid = ls.build(begun)
     inch = 25.4**3
     plate_area = 24 - (4 - math.pi) * 0.25 - 4 * math.pi * 0.2655**2
     column = 2 * 2.25 + math.pi / 2 - math.pi * 0.625**2
@@ -165,4 +166,4 @@ def test_the_pedestal_proves_every_callout() -> None:
     off = edits.put_step(part, edits.changed(part.step(40), distance="#8 + 0.05"))
     assert isinstance(off.step(40), ExtrudeStep)
     assert [r.balloon for r in ls.prove(off).rows if r.verdict == "out"] == []
-    assert ls.build(off).volume > solid.volume
+    assert ls.build(off).volume > ls.build(part).volume

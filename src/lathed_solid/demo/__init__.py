@@ -4,8 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from lathed_solid.demo.crank_hub import crank_hub
+from lathed_solid.demo.gland_nut import gland_nut
 from lathed_solid.demo.pedestal import pedestal
+from lathed_solid.demo.ratchet_wheel import ratchet_wheel
 from lathed_solid.demo.winch_spindle import winch_spindle
 from lathed_solid.part import Document
 
-DEMOS: dict[str, Callable[[], Document]] = {"winch-spindle": winch_spindle, "pedestal": pedestal}
+DEMOS: dict[str, Callable[[], Document]] = {
+    "winch-spindle": winch_spindle,
+    "pedestal": pedestal,
+    "ratchet-wheel": ratchet_wheel,
+    "gland-nut": gland_nut,
+    "crank-hub": crank_hub,
+}

@@ -1,7 +1,7 @@
 """The pedestal of the sluice winch: milled, from an inch drawing, begun with sketches.
 
-A base plate with rounded corners, four bolt holes and an adjusting slot; a column on it with the bore for the
-spindle's bearing, rounded over concentric with the bore; a drain groove cut across the base.
+A base plate with rounded corners, four counterbored bolt holes and two tapped ones; a column on it with the bore for
+the spindle's bearing, rounded over concentric with the bore; a drain groove cut across the base; edges broken.
 """
 
 from __future__ import annotations
@@ -26,6 +26,11 @@ NOTES = (
     (12, ".375"),
     (13, ".25"),
     (14, "1.56"),
+    (15, "4X Ø.812 ↧ .31"),
+    (17, ".62"),
+    (18, "3.80"),
+    (19, "R.12"),
+    (20, ".03 X 45°"),
 )
 
 IN = 25.4
@@ -54,7 +59,16 @@ def stages() -> Iterator[Document]:
     # dimensions from faces that other steps made
     part = ls.measured_by(part, 9, "position", "20/end", "40/c1")
     part = ls.measured_by(part, 13, "distance", "20/start", "60/l3")
-    yield ls.measured_by(part, 14, "distance", "20/l4", "60/l4")
+    part = ls.measured_by(part, 14, "distance", "20/l4", "60/l4")
+    yield part
+    rims = tuple(f"20/c{k}|20/end" for k in (1, 2, 3, 4))
+    part = ls.hole(part, "20/end", "#15", depth="#16", point=None, places=ls.OnEdges(edges=rims))
+    tapped = ls.Grid(x="-#18 / 2", dx="#18", nx=2)
+    part = ls.hole(part, "20/end", "", thread="1/4-20 UNC", depth="#17", thread_depth=".50", places=tapped)
+    yield part
+    foot = tuple(f"20/end|40/{side}" for side in ("l2", "l3", "start", "end"))
+    part = ls.step(part, "fillet", radius="#19", pick=ls.EdgePick(edges=foot))
+    yield ls.step(part, "chamfer", leg="#20", pick=ls.EdgePick(edges=("20/end|20/l1",)))
 
 
 def base_plate() -> ls.Draft:

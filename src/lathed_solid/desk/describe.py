@@ -16,8 +16,10 @@ from lathed_solid.part import (
     SketchStep,
     StepBase,
     TurnedStep,
+    UnknownStep,
     scope,
 )
+from lathed_solid.part.steps import FieldOf
 from lathed_solid.proof import VerdictRow
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import angle, fixed, length, trim
@@ -50,9 +52,20 @@ def step_detail(document: Document, step: StepBase) -> str:
             return _extrude(document, step)
         if isinstance(step, RevolveStep):
             return f"about {step.axis} · {angle(evaluate(step.angle, 'angle'))}"
+        if isinstance(step, UnknownStep):
+            return "kept as it is"
+        step.resolve(evaluate)  # type: ignore[attr-defined]
+        return " · ".join(_field(document, f) for f in step.fields()[:3])
     except LathedError as exc:
         return exc.what
-    return "kept as it is"
+
+
+def _field(document: Document, field: FieldOf) -> str:
+    """A field's name and value, in the sheet's unit."""
+    value = scope(document)(field.text, field.kind)
+    if field.kind == "angle":
+        return f"{field.path} {angle(value)}"
+    return f"{field.path} {length(value, document.unit) if field.kind == 'length' else trim(value, 3)}"
 
 
 def _hole(document: Document, step: HoleStep) -> str:

@@ -161,6 +161,7 @@ class StepForm(QWidget):
             spin = QSpinBox()
             spin.setAccessibleName(row.label)
             spin.setRange(1, row.most)
+            spin.setMinimumHeight(28)
             spin.setKeyboardTracking(False)
             spin.valueChanged.connect(lambda n: self._take(row, n))
             self.fields[row.path] = spin

@@ -16,6 +16,7 @@ from lathed_solid.kernel.build.thread import hollow
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts, Triple
+from lathed_solid.kernel.shapes import box
 from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.part.steps import Frame
 from lathed_solid.part.steps.ready import ResolvedReady
@@ -198,6 +199,15 @@ def _centre(parts: Parts, step: ResolvedReady, number: int) -> Parts:
     return apply(parts, number, "cut", [tool])
 
 
+def _to_the_end(parts: Parts, face: str, s: Seat) -> float:
+    """How far the body goes on past the cylinder where that is its end, broken by a bevel at most; else nothing."""
+    corners = box(parts.bodies[parts.carrying(face)].shape)
+    ways = zip(zip(*corners, strict=True), _t(s.foot), _t(s.way), strict=True)
+    reach = sum(max((a - f) * w, (b - f) * w) for (a, b), f, w in ways)
+    rest = reach - s.room
+    return rest if 0 <= rest <= s.radius / 2 else 0.0
+
+
 def _flats(parts: Parts, step: ResolvedReady, number: int) -> Parts:
     s = seat(parts, step.face, step.from_face)
     if s.inside:
@@ -209,14 +219,14 @@ def _flats(parts: Parts, step: ResolvedReady, number: int) -> Parts:
     if length > s.room + 1e-6:
         raise BuildError("the flats run past their cylinder", rule=f"it is {s.room:.4g} long")
     far = s.radius + 1.0
+    past = _to_the_end(parts, step.face, s) + OVER
     tools = []
     for k in range(step.count):
         frame = s.frame(step.angle + 2 * math.pi * k / step.count)
         out, way = gp_Vec(*frame.x), gp_Vec(*frame.y)
         across_way = way.Crossed(out)
         base = Frame(_t(s.foot.Translated(out.Multiplied(across))), _t(across_way), _t(way))
-        whole = length > s.room - 1e-6
-        y1 = length + (OVER if whole else 0.0)
+        y1 = length + (past if length > s.room - 1e-6 else 0.0)
         region = _loop([(-far, -OVER), (far, -OVER), (far, y1), (-far, y1)], [f"a.{k}", f"b.{k}", "shoulder", f"c.{k}"])
         face = planar_face(region, Placed(base))
         tools.append(prism(face, out.Multiplied(far - across + 1.0), f"{number}/", f"flat.{k}", f"top.{k}"))
