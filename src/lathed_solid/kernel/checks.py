@@ -6,25 +6,41 @@ could have changed (kernel experience: a cut that removes nothing and is still v
 
 from __future__ import annotations
 
+from collections.abc import Container, Iterable
 from typing import Any
 
+from OCP.BRep import BRep_Builder, BRep_Tool
 from OCP.BRepCheck import BRepCheck_Analyzer
+from OCP.TopoDS import TopoDS_Compound
 
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.shapes import SOLID, sub_shapes
+from lathed_solid.kernel.shapes import SHELL, SOLID, Key, faces, sub_shapes
 
 RELATIVE = 1e-9
 
 
-def check_solid(shape: Any) -> None:
-    """Raise BuildError unless ``shape`` is exactly one valid solid."""
+def check_solid(shape: Any, before: Container[Key] = ()) -> None:
+    """Raise BuildError unless ``shape`` is exactly one valid solid.
+
+    Faces that stand in ``before`` were checked when they were made; the rest are, and that the shell is closed.
+    """
     solids = sub_shapes(shape, SOLID)
     if not solids:
         raise BuildError("nothing is left of the part", hint="smaller cuts")
     if len(solids) > 1:
         raise BuildError(f"the part falls into {len(solids)} pieces", hint="smaller or shallower cuts")
-    if not BRepCheck_Analyzer(shape).IsValid():
+    new = shape if not before else _together(f for f in faces(shape) if Key(f) not in before)
+    closed = not before or all(BRep_Tool.IsClosed_s(s) for s in sub_shapes(shape, SHELL))
+    if not closed or not BRepCheck_Analyzer(new, True, True).IsValid():
         raise BuildError("the kernel's boundary check fails", hint="slightly different sizes")
+
+
+def _together(parts: Iterable[Any]) -> Any:
+    builder, compound = BRep_Builder(), TopoDS_Compound()
+    builder.MakeCompound(compound)
+    for part in parts:
+        builder.Add(compound, part)
+    return compound
 
 
 def check_exact(got: float, expected: float, *, free: bool = False) -> None:

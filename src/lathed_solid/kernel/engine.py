@@ -24,7 +24,7 @@ from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.properties import Properties, properties
 from lathed_solid.part import Document, Scope, SketchStep, StepBase, scope
 
-CACHE_SIZE = 128
+CACHE_SIZE = 1000
 CACHE_VERSION = "2"
 
 #: called with (step number, row from 0, number of steps) before each step

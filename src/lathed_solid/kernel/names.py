@@ -14,10 +14,13 @@ from typing import Any
 
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
 from OCP.gp import gp_Trsf
+from OCP.TopAbs import TopAbs_Orientation
+from OCP.TopExp import TopExp_Explorer
 from OCP.TopLoc import TopLoc_Location
+from OCP.TopoDS import TopoDS
 
-from lathed_solid.kernel.properties import quick_volume
-from lathed_solid.kernel.shapes import SOLID, Key, drained, faces, sub_shapes
+from lathed_solid.kernel.properties import face_share, quick_volume
+from lathed_solid.kernel.shapes import FACE, SOLID, Key, drained, faces, sub_shapes
 
 Names = dict[Key, frozenset[str]]
 
@@ -28,6 +31,8 @@ class Body:
 
     shape: Any
     names: Names = field(repr=False)
+    #: shares of the volume of faces that are known already, taken as facing forward (``properties.face_share``)
+    shares: dict[Key, float] = field(repr=False, compare=False, default_factory=dict)
 
     @cached_property
     def labels(self) -> list[str]:
@@ -45,8 +50,24 @@ class Body:
 
     @cached_property
     def size(self) -> float:
-        """Volume in mm3 by the quick rule, for the checks between steps."""
-        return quick_volume(self.shape)
+        """Volume in mm3 by the quick rule, for the checks between steps; only faces not known yet are integrated."""
+        if not self.names:
+            return quick_volume(self.shape)
+        total, present = 0.0, {}
+        explorer = TopExp_Explorer(self.shape, FACE)
+        while explorer.More():
+            face = TopoDS.Face(explorer.Current())
+            explorer.Next()
+            sign = -1.0 if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED else 1.0
+            key = Key(face)
+            share = self.shares.get(key)
+            if share is None:
+                share = sign * face_share(face)
+            present[key] = share
+            total += sign * share
+        self.shares.clear()
+        self.shares.update(present)
+        return total
 
     def find(self, pattern: str) -> dict[str, list[Any]]:
         """Faces by atom for a name, or for a pattern with ``*`` or ``**``; empty when the name is gone."""

@@ -23,6 +23,7 @@ from lathed_solid.kernel.errors import KernelError
 FACE = TopAbs_ShapeEnum.TopAbs_FACE
 EDGE = TopAbs_ShapeEnum.TopAbs_EDGE
 VERTEX = TopAbs_ShapeEnum.TopAbs_VERTEX
+SHELL = TopAbs_ShapeEnum.TopAbs_SHELL
 SOLID = TopAbs_ShapeEnum.TopAbs_SOLID
 
 _MAP = collections.IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher

@@ -30,12 +30,12 @@ def blended(body: Body, picked: Sequence[PickedEdge], size: float, make: Maker, 
     if maker is None:
         raise _too_large(body, picked, size, make, what)
     shape = maker.Shape()
-    check_solid(shape)
+    check_solid(shape, body.names)
     solid = sub_shapes(shape, SOLID)[0]
     names: Names = carried(body.names, maker.Modified, maker.IsDeleted, solid)
     for key, atoms in _made(body, picked, maker, prefix).items():
         names[key] = names.get(key, frozenset()) | atoms
-    return Body(solid, names)
+    return Body(solid, names, dict(body.shares))
 
 
 def _made(body: Body, picked: Sequence[PickedEdge], maker: Any, prefix: str) -> Names:

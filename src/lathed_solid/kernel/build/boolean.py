@@ -19,7 +19,7 @@ from lathed_solid.kernel.checks import check_cut, check_join, check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, carried, merged
 from lathed_solid.kernel.parts import Made, Mode, Parts
-from lathed_solid.kernel.shapes import SOLID, shape_list, sub_shapes
+from lathed_solid.kernel.shapes import SOLID, Key, shape_list, sub_shapes
 
 #: bodies nearer than this touch, mm
 TOUCH = 1e-6
@@ -65,8 +65,8 @@ def apply(parts: Parts, number: int, mode: Mode, tools: Sequence[Body], on: tupl
 def cut(body: Body, tools: Sequence[Body]) -> Body:
     """``body`` without the tools. Raises BuildError when nothing or too much goes, or the part falls apart."""
     shape, names = operate(BRepAlgoAPI_Cut(), body, tools)
-    check_solid(shape)
-    out = Body(sub_shapes(shape, SOLID)[0], names)
+    check_solid(shape, body.names)
+    out = Body(sub_shapes(shape, SOLID)[0], names, known_shares([body, *tools]))
     check_cut(body.size, out.size, sum(t.size for t in tools))
     return out
 
@@ -77,12 +77,12 @@ def join(parts: Sequence[Body]) -> Body:
         shape, names = parts[0].shape, parts[0].names
     else:
         shape, names = operate(BRepAlgoAPI_Fuse(), parts[0], parts[1:])
-    out = unified(Body(shape, names))
+    out = unified(Body(shape, names, known_shares(parts)))
     solids = sub_shapes(out.shape, SOLID)
     if len(solids) > 1:
         raise BuildError(f"the added material makes {len(solids)} separate pieces", hint="let them touch over an area")
     check_solid(out.shape)
-    out = Body(solids[0], out.names)
+    out = Body(solids[0], out.names, out.shares)
     check_join([p.size for p in parts], out.size)
     return out
 
@@ -107,7 +107,15 @@ def unified(body: Body) -> Body:
     upgrade = ShapeUpgrade_UnifySameDomain(body.shape, True, True, False)
     upgrade.Build()
     history, shape = upgrade.History(), upgrade.Shape()
-    return Body(shape, carried(body.names, history.Modified, history.IsRemoved, shape))
+    return Body(shape, carried(body.names, history.Modified, history.IsRemoved, shape), dict(body.shares))
+
+
+def known_shares(bodies: Sequence[Body]) -> dict[Key, float]:
+    """Volume shares of all faces that are known."""
+    out: dict[Key, float] = {}
+    for body in bodies:
+        out.update(body.shares)
+    return out
 
 
 def operate(operation: Any, body: Body, tools: Sequence[Body]) -> tuple[Any, Names]:
