@@ -12,6 +12,8 @@ from typing import Any
 
 import pytest
 
+from lathed_solid import scripting as ls
+from lathed_solid.demo import DEMOS
 from lathed_solid.files import write_document
 from lathed_solid.part import Document
 
@@ -129,3 +131,18 @@ def test_the_scripting_page_runs(tmp_path: Path, monkeypatch: pytest.MonkeyPatch
     for block in blocks:
         exec(compile(block, "docs/scripting.md", "exec"), space)
     assert space["report"].counts["out"] == 0 and (tmp_path / "bush.step").exists()
+
+
+def test_compare_tells_what_changed(tmp_path: Path) -> None:
+    old = DEMOS["crank-hub"]()
+    new = ls.change_callout(old, 3, nominal=40.0)
+    write_document(tmp_path / "old.lathed", old)
+    write_document(tmp_path / "new.lathed", new)
+    result = run("compare", tmp_path / "old.lathed", tmp_path / "new.lathed", "--json")
+    data = json.loads(result.stdout)
+    assert result.returncode == 1 and not data["ok"]
+    assert [d["what"] for d in data["differences"]] == ["callout 3 nominal"]
+    assert "10/sB" in data["faces"]["changed"] and not data["faces"]["added"] and not data["faces"]["removed"]
+    assert data["mass_g"][1] > data["mass_g"][0]
+    result = run("compare", tmp_path / "old.lathed", tmp_path / "old.lathed")
+    assert result.returncode == 0 and "nothing differs" in result.stdout

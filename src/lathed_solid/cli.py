@@ -112,6 +112,40 @@ def prove_command(file: Path, as_json: bool, csv_out: Path | None) -> int:
     return OK if reply.report.ok else NOT_PROVEN
 
 
+@cli.command("compare")
+@click.argument("old", type=click.Path(path_type=Path))
+@click.argument("new", type=click.Path(path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="Print the differences as JSON.")
+def compare_command(old: Path, new: Path, as_json: bool) -> int:
+    """What differs between two parts: callouts, parameters, steps, mass and faces; exit 1 when anything does."""
+    import dataclasses
+
+    from lathed_solid.files import read_document
+    from lathed_solid.kernel.client import Compared, Workshop
+    from lathed_solid.part.compare import compare
+
+    before, after = read_document(old), read_document(new)
+    found = compare(before, after)
+    with Workshop(spare=False) as workshop:
+        message = workshop.wait(workshop.compare(before, after))
+    if not isinstance(message, Compared):
+        raise LathedError(getattr(message, "message", "the solids could not be compared"))
+    differs = bool(found or any(message.faces.values()))
+    if as_json:
+        rows = [dataclasses.asdict(d) for d in found]
+        data = {"ok": not differs, "differences": rows, "faces": message.faces, "mass_g": list(message.masses)}
+        click.echo(json.dumps(data, ensure_ascii=False, indent=1))
+        return NOT_PROVEN if differs else OK
+    for d in found:
+        click.echo(f"{d.kind:8} {d.what}: {d.before or '-'} -> {d.after or '-'}")
+    for kind, names in message.faces.items():
+        if names:
+            click.echo(f"faces {kind}: {', '.join(names[:8])}{' ...' if len(names) > 8 else ''}")
+    masses = " -> ".join("not known" if m is None else f"{m:.2f} g" for m in message.masses)
+    click.echo(f"mass: {masses}" if differs else "nothing differs")
+    return NOT_PROVEN if differs else OK
+
+
 @cli.command("export")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))

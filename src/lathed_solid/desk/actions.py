@@ -40,6 +40,7 @@ _BASE: tuple[Action, ...] = (
     Action("save-as", "Save under another name…", "Ctrl+Shift+S", "Part", lambda w: w.save_as()),
     Action("export", "Export STEP or STL…", "Ctrl+E", "Part", lambda w: w.export_dialog(), _has_solid),
     Action("verdicts-csv", "Write the verdict table (CSV)…", "", "Part", lambda w: w.csv_dialog(), _has_solid),
+    Action("compare", "Compare with an earlier moment…", "", "Part", lambda w: w.compare_dialog(), _has_solid),
     Action("import", "Import a STEP body…", "", "Part", lambda w: w.import_dialog()),
     Action("quit", "Quit", "Ctrl+Q", "Part", lambda w: w.close()),
     Action(

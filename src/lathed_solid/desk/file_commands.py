@@ -99,6 +99,14 @@ class FileCommands(QMainWindow):
         if dialog.exec():
             self.session.commit(dialog.result_document, label)
 
+    def compare_dialog(self) -> None:
+        """What changed since an earlier moment, or against a file; the window stays in use beside it."""
+        from lathed_solid.desk.compare import CompareDialog
+
+        self._compare = CompareDialog(self, self.session)
+        self._compare.faces_hovered.connect(self.solid.light)
+        self._compare.show()
+
     def show_help(self) -> None:
         HelpDialog(self).exec()
 

@@ -17,7 +17,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.files import FileError, Journal, read_document, write_document
 from lathed_solid.files.journal import Recovered
 from lathed_solid.files.state import Settings, load_settings, save_settings, state_folder, with_recent
-from lathed_solid.kernel.client import BuildReply, Exported, Failed, Lost, Progress, Workshop
+from lathed_solid.kernel.client import BuildReply, Compared, Exported, Failed, Lost, Progress, Workshop
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document, History
 
@@ -39,6 +39,7 @@ class Session(QObject):
     state_changed = pyqtSignal()
     settings_changed = pyqtSignal(object)
     previewed = pyqtSignal(object)
+    compared = pyqtSignal(object)
 
     def __init__(self, workshop: Workshop | None = None, *, journal_folder: Path | None = None) -> None:
         super().__init__()
@@ -240,6 +241,16 @@ class Session(QObject):
         self._watch()
         self.busy_changed.emit(True)
 
+    def compare(self, old: Document) -> None:
+        """Ask which faces and masses differ from an older document."""
+        if self.workshop is None or self.busy:
+            self.told.emit("the kernel is at work; compare when it is done", True)
+            return
+        self._exporting = True
+        self.workshop.compare(old, self.document)
+        self._watch()
+        self.busy_changed.emit(True)
+
     def cancel(self) -> None:
         """Give up the running work; the document stays as it is."""
         if self.workshop is None or not self.busy:
@@ -290,6 +301,9 @@ class Session(QObject):
             self._finish_build(message)
         elif isinstance(message, Exported):
             self._done(f"exported to {Path(message.path).name}", False)
+        elif isinstance(message, Compared):
+            self._done("compared", False)
+            self.compared.emit(message)
         elif isinstance(message, Failed):
             self._done(message.message, True)
         elif isinstance(message, Lost):

@@ -61,6 +61,15 @@ class Exported:
 
 
 @dataclass(frozen=True)
+class Compared:
+    """Two builds side by side: ``added``, ``removed`` and ``changed`` face names; masses in g, None where not known."""
+
+    request: int
+    faces: dict[str, list[str]]
+    masses: tuple[float | None, float | None]
+
+
+@dataclass(frozen=True)
 class Failed:
     """The worker answered that it could not do the request."""
 
@@ -76,7 +85,7 @@ class Lost:
     message: str
 
 
-Message = Progress | BuildReply | Exported | Failed | Lost
+Message = Progress | BuildReply | Exported | Compared | Failed | Lost
 
 
 class _Worker:
@@ -157,6 +166,11 @@ class Workshop:
             {"op": "export", "document": document.model_dump(mode="json"), "path": str(path.absolute())}
         )
 
+    def compare(self, old: Document, new: Document) -> int:
+        """Ask which faces and masses differ between two documents; the request's number."""
+        texts = [d.model_dump(mode="json") for d in (old, new)]
+        return self._submit({"op": "compare", "document": texts[1], "old": texts[0]})
+
     def _submit(self, header: dict[str, Any]) -> int:
         self._request += 1
         header["id"] = self._request
@@ -211,6 +225,8 @@ class Workshop:
             )
         if kind == "exported":
             return Exported(request, header["path"])
+        if kind == "compared":
+            return Compared(request, header["faces"], tuple(header["masses"]))
         return Failed(request, header.get("message", "the worker failed"))
 
     def _lost(self) -> Lost:

@@ -128,6 +128,17 @@ class Server:
                 continue
         return out
 
+    def op_compare(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
+        """Changed faces by name, and both masses."""
+        from lathed_solid.kernel.compare import changed_faces
+        from lathed_solid.part import Document
+
+        new, old = self.document(header), Document.model_validate(header["old"])
+        after, before = self.engine.build(new, self.progress(header)), self.engine.build(old)
+        masses = [summary(self.engine, d, b).get("mass_g") for d, b in ((old, before), (new, after))]
+        found = dataclasses.asdict(changed_faces(before.body, after.body))
+        return {"kind": "compared", "faces": found, "masses": masses}, b""
+
     def op_export(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         from lathed_solid.kernel.errors import ExchangeError
         from lathed_solid.kernel.exchange import export, in_part_datum

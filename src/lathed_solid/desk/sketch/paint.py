@@ -6,6 +6,7 @@ import cmath
 import itertools
 import math
 from collections.abc import Iterable
+from functools import lru_cache
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -30,11 +31,17 @@ def polyline(s: Shape, frame: Frame) -> list[QPointF]:
     turn = s.turn * s.radius * frame.scale if isinstance(s, Round) else s.length * frame.scale
     steps = int(min(200, max(8, turn / 6)))
     if isinstance(s, Round):
-        z = s.centre + s.radius * np.exp(1j * (s.start + s.turn * np.linspace(0, 1, steps + 1)))
+        z = s.centre + s.radius * np.exp(1j * (s.start + s.turn * _parts(steps)))
         x = frame.origin.x() + z.real * frame.scale
         y = frame.origin.y() - z.imag * frame.scale
         return [QPointF(a, b) for a, b in zip(x.tolist(), y.tolist(), strict=True)]
-    return [frame.pixel(s.at(float(t))) for t in np.linspace(0, 1, steps + 1)]
+    return [frame.pixel(s.at(t)) for t in _parts(steps).tolist()]
+
+
+@lru_cache(maxsize=256)
+def _parts(steps: int) -> np.ndarray:
+    """0 to 1 in so many steps; made once, since a drag asks for it for every arc in every frame."""
+    return np.linspace(0, 1, steps + 1)
 
 
 def zigzag(points: list[QPointF]) -> list[QPointF]:

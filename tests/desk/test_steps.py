@@ -1,0 +1,162 @@
+"""Steps made and edited in the window: from picks, with previews, candidates, work up to a row, and comparison."""
+
+from __future__ import annotations
+
+import pytest
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication, QMessageBox, QPushButton
+from steps.parts import block, circle
+
+from lathed_solid import scripting as ls
+from lathed_solid.desk.actions import ACTIONS
+from lathed_solid.desk.compare import CompareDialog
+from lathed_solid.desk.steps import FORMS, form_of
+from lathed_solid.desk.steps.new import NEW
+from lathed_solid.part import ChamferStep, EdgePick, FilletStep, PatternStep
+from lathed_solid.part.steps import KINDS
+
+from .conftest import Bench
+
+
+def act(bench: Bench, title: str) -> None:
+    bench.window.run(next(a for a in ACTIONS if a.title == title))
+    bench.settle()
+
+
+def pick(bench: Bench, **names: str) -> None:
+    bench.window.shape_page.set_picked(names)
+
+
+def form(bench: Bench, kind: str):
+    found = bench.window.shape_page.form(kind)
+    assert bench.window.shape_page.stack.currentWidget() is found
+    return found
+
+
+def typed(field, text: str) -> None:
+    field.line.setFocus()
+    field.line.selectAll()
+    QTest.keyClicks(field.line, text)
+
+
+def test_every_kind_of_step_has_an_editor_and_a_way_to_begin_it() -> None:
+    assert set(FORMS) | {"turned", "sketch"} == set(KINDS)
+    begun = {n.kind for n in NEW} | {"turned", "sketch", "hole", "revolve", "imported"}
+    assert begun == set(KINDS)
+    for kind in FORMS:
+        made = form_of(kind)
+        assert made.fields and all(row.path.split(".")[0] in KINDS[kind].model_fields for row in made.rows)
+        made.deleteLater()
+
+
+def test_rounding_a_picked_edge_with_a_preview_while_typing(bench: Bench) -> None:
+    bench.show(block())
+    pick(bench, edge="20/l1|20/l2", axis="20/l1|20/l2")
+    act(bench, "Round edges")
+    step = bench.session.document.steps[-1]
+    assert isinstance(step, FilletStep) and step.pick.edges == ("20/l1|20/l2",)
+    f = form(bench, "fillet")
+    typed(f.fields["radius"], "7")
+    previews: list[object] = []
+    bench.session.previewed.connect(previews.append)
+    bench.until(lambda: bool(previews))
+    assert bench.session.document.steps[-1].radius == "1", "a preview changes nothing"
+    assert any("30/(20/l1|20/l2)" in label for label in bench.window.solid._content[1])
+    QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Return)
+    bench.settle()
+    assert bench.session.document.steps[-1].radius == "7"
+    typed(f.fields["radius"], "70")
+    QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Return)
+    bench.settle()
+    assert "R70 does not fit" in f.problem.text() and "R70 does not fit" in bench.said
+    assert bench.session.reply is not None and bench.session.reply.shape, "the last good solid stays in view"
+
+
+def test_a_lost_edge_is_mended_by_one_click(bench: Bench) -> None:
+    part = ls.step(block(), "chamfer", leg="1", pick=EdgePick(edges=("20/end|20/l9",)))
+    bench.show(part)
+    bench.window.route.choose(30)
+    f = form(bench, "chamfer")
+    assert "is gone" in f.problem.text()
+    buttons = [f.choices.itemAt(i).widget() for i in range(f.choices.count())]
+    take = next(b for b in buttons if isinstance(b, QPushButton) and b.text() == "take 20/end|20/l1")
+    take.click()
+    bench.settle()
+    step = bench.session.document.step(30)
+    assert isinstance(step, ChamferStep) and step.pick.edges == ("20/end|20/l1",)
+    assert bench.session.reply.summary["ok"] and f.choices.count() == 0
+
+
+def test_work_up_to_a_row_and_steps_put_in_between(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
+    part = ls.extrude(circle(block(), "20/end", 30, 20, 8), 30, "10")
+    bench.show(ls.step(part, "fillet", radius="2", pick=EdgePick(edges=("40/c1|40/end",))))
+    w = bench.window
+    w.route.choose(20)
+    act(bench, "Work up to here")
+    assert bench.session.reply.summary["volume_mm3"] == pytest.approx(48000)
+    assert [w.route.list.item(i).data(Qt.ItemDataRole.UserRole).state for i in range(5)] == [
+        "built", "built", "later", "later", "later",
+    ]  # fmt: skip
+    pick(bench, face="20/end", plane="20/end")
+    act(bench, "Hollow out")
+    assert [s.number for s in bench.session.document.steps] == [10, 20, 25, 30, 40, 50]
+    assert bench.session.stand == 25
+    bench.session.undo()
+    act(bench, "Work at the end of the route")
+    assert bench.session.stand is None and bench.session.reply.summary["ok"]
+    asked: list[str] = []
+    monkeypatch.setattr(QMessageBox, "question", lambda *a: asked.append(a[2]) or QMessageBox.StandardButton.Cancel)
+    w.route.choose(40)
+    w.toggle_suspended()
+    assert "Step 40 carries step 50" in asked[0] and not bench.session.document.step(40).suspended
+    w.route.choose(50)
+    act(bench, "Duplicate the chosen step")
+    assert [s.number for s in bench.session.document.steps][-2:] == [50, 60]
+
+
+def test_a_pattern_by_its_form(bench: Bench) -> None:
+    part = ls.extrude(circle(block(), "20/end", 10, 20, 4), 30, "5")
+    bench.show(part)
+    act(bench, "Repeat in a row or grid")
+    step = bench.session.document.steps[-1]
+    assert isinstance(step, PatternStep) and step.steps == (40,) and bench.session.reply.summary["ok"]
+    f = form(bench, "pattern")
+    f.fields["layout.count"].setValue(3)
+    bench.settle()
+    f.fields["layout"].setCurrentIndex(2)
+    f.fields["layout"].activated.emit(2)
+    bench.settle()
+    assert bench.session.document.steps[-1].layout.kind == "ring"
+    assert f.form.isRowVisible(f.fields["layout.angle"]) and not f.form.isRowVisible(f.fields["layout.along2"])
+    f.fields["skip"].setText("9")
+    f.fields["skip"].editingFinished.emit()
+    bench.settle()
+    assert "no copy 9 to skip" in f.problem.text()
+
+
+def test_what_is_missing_is_said(bench: Bench) -> None:
+    bench.show(block())
+    pick(bench)
+    for title, words in (("Thread", "pick the round face first"), ("Hollow out", "pick the face first"),
+                         ("Repeat around an axis", "")):  # fmt: skip
+        before = len(bench.session.document.steps)
+        act(bench, title)
+        if words:
+            assert words in bench.said and len(bench.session.document.steps) == before
+
+
+def test_comparing_with_an_earlier_moment(bench: Bench) -> None:
+    bench.show(block())
+    pick(bench, edge="20/l1|20/l2")
+    act(bench, "Bevel edges")
+    dialog = CompareDialog(bench.window, bench.session)
+    lit: list[tuple[str, ...]] = []
+    dialog.faces_hovered.connect(lit.append)
+    dialog._moment(1)
+    bench.until(lambda: "mass" in dialog.summary.text())
+    assert "faces: 1 new, 0 gone, 4 changed" in dialog.summary.text()
+    assert dialog.table.item(0, 1).text() == "step 30"
+    assert lit[-1][0] == "30/(20/l1|20/l2)"
+    dialog.reject()
+    QApplication.processEvents()
