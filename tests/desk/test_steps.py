@@ -40,7 +40,7 @@ def typed(field, text: str) -> None:
     QTest.keyClicks(field.line, text)
 
 
-def test_every_kind_of_step_has_an_editor_and_a_way_to_begin_it() -> None:
+def test_every_kind_of_step_has_an_editor_and_a_way_to_begin_it(bench: Bench) -> None:
     assert set(FORMS) | {"turned", "sketch"} == set(KINDS)
     begun = {n.kind for n in NEW} | {"turned", "sketch", "hole", "revolve", "imported"}
     assert begun == set(KINDS)

@@ -66,7 +66,7 @@ class SolidView(QOpenGLWidget):
         self.setAccessibleName("Solid")
         self.scene: Any = None
         self.frames = 0
-        self._content: tuple[bytes, list[str], list[str]] | None = None
+        self._content: tuple[bytes, list[str], list[str], list[Any]] | None = None
         self._lit: tuple[str, ...] = ()
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
         self._moved = False
@@ -150,9 +150,9 @@ class SolidView(QOpenGLWidget):
         return result
 
     # content -----------------------------------------------------------------------------------
-    def show_solid(self, data: bytes, labels: list[str], edge_labels: list[str]) -> None:
-        """Show the worker's solid; empty bytes clear the pane."""
-        content = (data, labels, edge_labels)
+    def show_solid(self, data: bytes, labels: list[str], edge_labels: list[str], marks: list[Any]) -> None:
+        """Show the worker's solid with its drawn threads; empty bytes clear the pane."""
+        content = (data, labels, edge_labels, marks)
         if content == self._content:
             return
         self._content = content if data else None

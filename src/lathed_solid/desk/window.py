@@ -287,7 +287,7 @@ class MainWindow(LedgerCommands):
         document = self.session.document
         self.route.set_rows(route_rows(document, reply.steps, self.session.stand))
         if reply.shape or not document.steps:
-            self.solid.show_solid(reply.shape, reply.labels, reply.edge_labels)
+            self.solid.show_solid(reply.shape, reply.labels, reply.edge_labels, reply.marks)
         self.shape_page.set_outlines(reply.outlines)
         self.shape_page.set_results(reply.steps)
         self._show_ledger(document, reply)
@@ -309,7 +309,7 @@ class MainWindow(LedgerCommands):
     def _show_preview(self, reply: BuildReply) -> None:
         failed = next((r for r in reply.steps if not r["ok"]), None)
         if failed is None and reply.shape:
-            self.solid.show_solid(reply.shape, reply.labels, reply.edge_labels)
+            self.solid.show_solid(reply.shape, reply.labels, reply.edge_labels, reply.marks)
             self.tell("a preview: Enter takes it, Esc gives it up", False)
         elif failed is not None:
             self.tell(f"preview: step {failed['number']}: {failed['message']}", True)

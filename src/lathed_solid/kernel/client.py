@@ -50,6 +50,8 @@ class BuildReply:
     #: names of the edges in edge order, empty for seams
     edge_labels: list[str] = field(repr=False)
     shape: bytes = field(repr=False)
+    #: threads drawn as symbols; see kernel.parts.Mark
+    marks: list[dict[str, Any]] = field(repr=False, default_factory=list)
     #: the body beneath each sketch, by step number; see kernel.outline
     outlines: dict[str, list[dict[str, Any]]] = field(repr=False, default_factory=dict)
 
@@ -221,6 +223,7 @@ class Workshop:
                 header["labels"],
                 header["edge_labels"],
                 blob,
+                header["marks"],
                 header["outlines"],
             )
         if kind == "exported":

@@ -31,6 +31,16 @@ class Datum:
     x: Triple = (1.0, 0.0, 0.0)
 
 
+@dataclass(frozen=True, slots=True)
+class Mark:
+    """A thread drawn as a symbol: a thin cylinder of ``radius`` from ``origin`` along ``way``, ``length`` long; mm."""
+
+    origin: Triple
+    way: Triple
+    radius: float
+    length: float
+
+
 @dataclass(frozen=True)
 class Made:
     """Material of one step: added to, cut from, or kept in common with the bodies ``on``."""
@@ -49,6 +59,8 @@ class Parts:
     made: Mapping[int, tuple[Made, ...]] = field(default_factory=dict)
     #: threads drawn as symbols: name of the cylinder's face -> thread data
     threads: Mapping[str, object] = field(default_factory=dict)
+    #: how those are drawn: by the face that carries them
+    marks: Mapping[str, Mark] = field(default_factory=dict)
 
     @cached_property
     def whole(self) -> Body | None:
@@ -74,8 +86,9 @@ class Parts:
     def with_made(self, number: int, made: Made) -> Parts:
         return replace(self, made={**self.made, number: (*self.made.get(number, ()), made)})
 
-    def with_thread(self, face: str, data: object) -> Parts:
-        return replace(self, threads={**self.threads, face: data})
+    def with_thread(self, face: str, data: object, mark: Mark | None = None) -> Parts:
+        marks = self.marks if mark is None else {**self.marks, face: mark}
+        return replace(self, threads={**self.threads, face: data}, marks=marks)
 
     def carrying(self, name: str) -> int:
         """The body that has a face of this name. Raises BuildError when none has."""

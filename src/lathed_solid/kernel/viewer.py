@@ -7,6 +7,7 @@ calls ``paint`` when it must, and passes pointer positions on. X11 (GLX) only.
 from __future__ import annotations
 
 import ctypes
+import math
 from dataclasses import dataclass
 from typing import Any
 
@@ -18,7 +19,8 @@ from OCP.Aspect import (
     Aspect_TypeOfLine,
 )
 from OCP.BRep import BRep_Builder
-from OCP.gp import gp_Dir, gp_Pln, gp_Pnt
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge
+from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pln, gp_Pnt, gp_Vec
 from OCP.Graphic3d import (
     Graphic3d_ClipPlane,
     Graphic3d_MaterialAspect,
@@ -107,6 +109,7 @@ class Scene:
         self.view.SetWindow(self._window, context)
         self._body: Any = None
         self._lit: Any = None
+        self._marks: Any = None
         self._shape: Any = None
         self._names: dict[Key, str] = {}
         self._by_name: dict[str, list[Any]] = {}
@@ -149,8 +152,11 @@ class Scene:
         body.SetTransparency(0.6 if self._see_through else 0.0)
 
     # content -----------------------------------------------------------------------------------
-    def show(self, data: bytes, labels: list[str], edge_labels: list[str]) -> None:
-        """Show the worker's solid; ``labels`` are its face names in face order, ``edge_labels`` those of its edges."""
+    def show(self, data: bytes, labels: list[str], edge_labels: list[str], marks: list[dict[str, Any]]) -> None:
+        """Show the worker's solid; ``labels`` are its face names in face order, ``edge_labels`` those of its edges.
+
+        ``marks`` are threads drawn as a drawing has them: thin lines at the root, open circles at the ends.
+        """
         self.clear()
         self._shape = from_bytes(data)
         for edge, label in zip(edges(self._shape), edge_labels, strict=False):
@@ -165,16 +171,31 @@ class Scene:
         self._style_body()
         self._context.Display(self._body, 1, FACE_MODE, False)
         self._context.Activate(self._body, EDGE_MODE)
+        self._show_marks(marks)
         if not self._fitted:
             self.fit()
             self._fitted = True
 
+    def _show_marks(self, marks: list[dict[str, Any]]) -> None:
+        if not marks:
+            return
+        builder, compound = BRep_Builder(), TopoDS_Compound()
+        builder.MakeCompound(compound)
+        for mark in marks:
+            for edge in symbol(mark):
+                builder.Add(compound, edge)
+        self._marks = AIS_Shape(compound)
+        self._marks.SetColor(_colour(self._colours.edge))
+        self._marks.SetWidth(1.0)
+        self._context.Display(self._marks, 0, -1, False)
+
     def clear(self) -> None:
         """Take the solid away."""
         self.light(())
-        if self._body is not None:
-            self._context.Remove(self._body, False)
-        self._body = self._shape = None
+        for thing in (self._body, self._marks):
+            if thing is not None:
+                self._context.Remove(thing, False)
+        self._body = self._shape = self._marks = None
         self._names, self._by_name, self._edges = {}, {}, {}
 
     def light(self, names: tuple[str, ...]) -> None:
@@ -182,7 +203,10 @@ class Scene:
         if self._lit is not None:
             self._context.Remove(self._lit, False)
             self._lit = None
-        lit = [f for n in names for f in self._by_name.get(n, ())]
+        lit = [f for n in names if not n.endswith("/*") for f in self._by_name.get(n, ())]
+        made = tuple(n[:-1] for n in names if n.endswith("/*"))  # all faces of a step
+        if made:
+            lit += [TopoDS.Face(k.shape) for k, label in self._names.items() if label.startswith(made)]
         if not lit:
             return
         builder, compound = BRep_Builder(), TopoDS_Compound()
@@ -339,16 +363,31 @@ class Scene:
         self.set_section(None)
         self._context.ClearSelected(False)
         self._context.RemoveAll(False)
-        self._body = self._lit = self._shape = None
+        self._body = self._lit = self._shape = self._marks = None
         self._names, self._by_name = {}, {}
         self.view.Remove()
         for name in ("_context", "view", "_viewer", "_window", "_driver"):
             setattr(self, name, None)
 
 
-def _facts(face: Any) -> str:
-    import math
+def symbol(mark: dict[str, Any]) -> list[Any]:
+    """Edges of a drawn thread: three quarters of a circle at each end, and four lines along it (ISO 6410-1)."""
+    o, way, r, length = gp_Pnt(*mark["origin"]), gp_Dir(*mark["way"]), mark["radius"], mark["length"]
+    if length <= 1e-6 or r <= 1e-6:
+        return []
+    axes = gp_Ax2(o, way)
+    out = []
+    for z in (0.0, length):
+        circle = gp_Circ(axes.Translated(gp_Vec(way).Multiplied(z)), r)
+        out.append(BRepBuilderAPI_MakeEdge(circle, 0.0, 1.5 * math.pi).Edge())
+    x, y = gp_Vec(axes.XDirection()), gp_Vec(axes.YDirection())
+    for side in (x, y, x.Reversed(), y.Reversed()):
+        start = o.Translated(side.Multiplied(r))
+        out.append(BRepBuilderAPI_MakeEdge(start, start.Translated(gp_Vec(way).Multiplied(length))).Edge())
+    return out
 
+
+def _facts(face: Any) -> str:
     s = read_surface(face)
     if s.kind == "cylinder":
         return f"cylinder ⌀{2 * s.radius:.3f}"

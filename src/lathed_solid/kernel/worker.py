@@ -99,6 +99,7 @@ class Server:
             "summary": summary(self.engine, document, built),
             "labels": [],
             "edge_labels": [],
+            "marks": [],
             "outlines": {},
         }
         if built.body is None or not header.get("shape"):
@@ -106,6 +107,7 @@ class Server:
         mesh(built.body.shape)
         reply["labels"] = built.body.labels
         reply["edge_labels"] = edge_labels(built.body)
+        reply["marks"] = [dataclasses.asdict(m) for f, m in built.parts.marks.items() if built.body.find(f)]
         reply["outlines"] = self.outlines(document, built)
         return reply, to_bytes(built.body.shape)
 

@@ -210,7 +210,7 @@ class StepForm(QWidget):
             self._fill(row, get(step, row.path))
         self._show_candidates()
         names = [n for row in self.rows if "face" in row.picks for n in _many(get(step, row.path))]
-        self.faces_hovered.emit(tuple(names))
+        self.faces_hovered.emit(tuple(names) or (f"{step.number}/*",))
 
     def _fill(self, row: Row, value: Any) -> None:
         field = self.fields[row.path]

@@ -14,7 +14,7 @@ from lathed_solid.kernel.build.planar import frame_of
 from lathed_solid.kernel.build.refs import axis_of, named_surface, plane_of, point_of
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
-from lathed_solid.kernel.parts import Parts
+from lathed_solid.kernel.parts import Mark, Parts
 from lathed_solid.kernel.shapes import box
 from lathed_solid.part.steps import Frame, ResolvedHole, face_frame
 from lathed_solid.turned import Segment
@@ -30,8 +30,16 @@ def build_hole(parts: Parts, hole: ResolvedHole, number: int) -> Parts:
     found = drilled(parts, hole, f"{number}/")
     out = apply(parts, number, found.mode, found.tools, found.on)
     if hole.thread is not None:
-        for i in range(len(found.tools)):
-            out = out.with_thread(f"{number}/h{i}.wall", hole.thread)
+        _designation, major, _pitch, length, _left = hole.thread
+        for i, (o, d) in enumerate(_places(parts, hole)):
+            wall = f"{number}/h{i}.wall"
+            low, high = named_surface(out, wall, "cylinder").extent((d.X(), d.Y(), d.Z()))
+            start = gp_Vec(gp_Pnt(0, 0, 0), o).Dot(d)
+            depth = min(length, high - start) if length is not None else high - start
+            begin = max(low - start, 0.0)
+            at = o.Translated(d.Multiplied(begin))
+            mark = Mark((at.X(), at.Y(), at.Z()), (d.X(), d.Y(), d.Z()), major, max(depth - begin, 0.0))
+            out = out.with_thread(wall, hole.thread, mark)
     return out
 
 

@@ -33,7 +33,7 @@ from lathed_solid.kernel.build.refs import named_surface
 from lathed_solid.kernel.checks import check_solid, check_sum
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
-from lathed_solid.kernel.parts import Parts, Triple
+from lathed_solid.kernel.parts import Mark, Parts, Triple
 from lathed_solid.kernel.shapes import SOLID, Key, box, sub_shapes
 from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.part.steps.thread import ResolvedThread
@@ -51,8 +51,6 @@ def build_thread(parts: Parts, step: ResolvedThread, number: int) -> Parts:
     length = step.length if step.length is not None else high - low
     if length > high - low + 1e-9:
         raise BuildError(f"the thread of {length:g} is longer than its cylinder", rule=f"{high - low:.4g} long")
-    if not step.real:
-        return parts.with_thread(step.face, (step.designation, step.major / 2, step.pitch, length, step.left))
     on = parts.carrying(step.face)
     at_high = _starts_high(parts, step, surface, low, high)
     base = sum(a * b for a, b in zip(surface.origin, surface.direction, strict=True))
@@ -61,6 +59,10 @@ def build_thread(parts: Parts, step: ResolvedThread, number: int) -> Parts:
         o + (level - base) * d for o, d in zip(surface.origin, surface.direction, strict=True)
     )
     way: Triple = tuple(sign * d for d in surface.direction)  # type: ignore[assignment]
+    if not step.real:
+        data = (step.designation, step.major / 2, step.pitch, length, step.left)
+        root = surface.radius + (step.nut_depth if inside else -step.screw_depth)
+        return parts.with_thread(step.face, data, Mark(origin, way, root, length))
     ring, ring_volume, inner, outer, top = _ring(step, surface.radius, length, high - low, inside)
     place = gp_Trsf()
     place.SetTransformation(gp_Ax3(gp_Pnt(*origin), gp_Dir(*way)), gp_Ax3(gp_Pnt(0, 0, 0), UP))
