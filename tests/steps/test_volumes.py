@@ -11,7 +11,7 @@ from lathed_solid import scripting as ls
 from lathed_solid.part import DatumPlane, Document, EdgePick, Grid, Table
 from lathed_solid.part.steps.layout import CurveLayout, GridLayout, ListLayout, RingLayout, RowLayout
 
-from .parts import at, block, bush, circle, near, polygon, rectangle, shaft, volume
+from .parts import at, block, built, bush, circle, near, polygon, rectangle, shaft, volume
 
 PI = math.pi
 BLOCK = 60.0 * 40 * 20
@@ -250,6 +250,22 @@ def test_a_spring_against_pappus() -> None:
     assert volume(part) == near(PI * 4 * 2 * PI * 20 * 5, 1e-6)
     left = ls.step(circle(ls.new_part("spring"), "XZ", 20, 0, 2), "helix", sketch=10, pitch="8", turns="5", left=True)
     assert volume(left) == near(PI * 4 * 2 * PI * 20 * 5, 1e-6)
+
+
+def test_a_groove_that_is_led_out_ends_in_no_wall() -> None:
+    groove = polygon(shaft((20, 80)), "XZ", [(20, 8.5), (22, 8.5), (23, 10.5), (19, 10.5)])
+
+    def cut(**values: object) -> ls.Solid:
+        return built(ls.step(groove, "helix", sketch=20, axis="X", pitch="6", turns="4", mode="cut", **values))
+
+    blunt, led = cut(), cut(run_out="120 deg")
+    assert "30/end" in blunt.built.body.by_atom and "30/end" not in led.built.body.by_atom
+    # the groove's section, half of its own length on: what the run-out adds, at most a third of a turn
+    added, section = blunt.volume - led.volume, (2 + 3.5) / 2 * 1.5
+    assert 0 < added < section * 2 * PI * 10 / 3
+    # Pappus on what lies within the rod: a trapezium 2 wide at 8.5 and 3.5 wide at 10
+    moment = 1.5 / 6 * (2 * 8.5 + 4 * 2.75 * 9.25 + 3.5 * 10)
+    assert PI * 100 * 80 - blunt.volume == near(moment * 2 * PI * 4, 1e-3)
 
 
 def test_knurls_are_carried_and_change_nothing() -> None:

@@ -261,10 +261,16 @@ class StepForm(QWidget):
         self.faces_hovered.emit(candidates)
 
     def _replace(self, old: str, new: str) -> None:
+        # the lost name stands in the step itself, or in one that it stands on (the plane of its sketch)
+        on = (s for s in self.document.steps if s.number in self.step.stands_on())
         try:
-            step = replace_name(self.step, old, new)
+            pairs = [(s, replace_name(s, old, new)) for s in (self.step, *on)]
         except LathedError as exc:
             self.told.emit(exc.message, True)
+            return
+        step = next((mended for s, mended in pairs if mended != s), None)
+        if step is None:
+            self.told.emit(f"{old} stands in none of the fields: pick it anew", True)
             return
         self.changed.emit(f"step {step.number}: {new} for {old}", step)
 

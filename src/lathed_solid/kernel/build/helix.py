@@ -8,8 +8,10 @@ from typing import Any
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeWire
 from OCP.BRepLib import BRepLib
 from OCP.BRepOffsetAPI import BRepOffsetAPI_MakePipeShell
+from OCP.collections import Array1_gp_Pnt
 from OCP.Geom import Geom_CylindricalSurface
 from OCP.Geom2d import Geom2d_Line
+from OCP.GeomAPI import GeomAPI_PointsToBSpline
 from OCP.gp import gp_Ax1, gp_Ax3, gp_Dir, gp_Dir2d, gp_Pnt, gp_Pnt2d, gp_Trsf, gp_Vec
 from OCP.TopLoc import TopLoc_Location
 
@@ -23,6 +25,9 @@ from lathed_solid.kernel.properties import volume
 from lathed_solid.kernel.shapes import Key, drained
 from lathed_solid.part.steps.helix import ResolvedHelix
 from lathed_solid.part.steps.regions import RegionFigure
+
+#: how far a run-out ends clear of the region's own depth, mm
+CLEAR = 0.5
 
 
 def build_helix(parts: Parts, step: ResolvedHelix, number: int) -> Parts:
@@ -48,10 +53,12 @@ def _coiled(parts: Parts, region: RegionFigure, placed: Placed, step: ResolvedHe
     if radius < 1e-6:
         raise BuildError("the region lies on the axis", hint="draw it beside the axis")
     axes = gp_Ax3(o.Translated(d.Multiplied(level)), gp_Dir(d), gp_Dir(out))
-    spine = _helix(axes, radius, step.pitch, step.turns, step.left)
+    maker_of_spine = BRepBuilderAPI_MakeWire(_helix(axes, radius, step.pitch, step.turns, step.left))
+    if step.run_out:
+        maker_of_spine.Add(_run_out(axes, radius, _reach(region, placed, axes) + CLEAR, step))
     wire, edges = planar_wire(region.outer, placed)
-    maker = BRepOffsetAPI_MakePipeShell(spine)
-    maker.SetMode(True)
+    maker = BRepOffsetAPI_MakePipeShell(maker_of_spine.Wire())
+    maker.SetMode(axes.Direction())  # the section keeps its place to the axis
     maker.Add(wire)
     try:
         maker.Build()
@@ -76,12 +83,35 @@ def _coiled(parts: Parts, region: RegionFigure, placed: Placed, step: ResolvedHe
     return body
 
 
+def _reach(region: RegionFigure, placed: Placed, axes: gp_Ax3) -> float:
+    """How far the region reaches along the radius, mm."""
+    out = gp_Vec(axes.XDirection())
+    depths = [gp_Vec(axes.Location(), placed.exact(q)).Dot(out) for p in region.outer for q in (p.start, p.middle)]
+    return max(depths) - min(depths)
+
+
+def _run_out(axes: gp_Ax3, radius: float, rise: float, step: ResolvedHelix) -> Any:
+    """The edge that goes on from the helix's end, led outwards by ``rise``, starting and ending smoothly."""
+    hand = -1.0 if step.left else 1.0
+    first = 2 * math.pi * step.turns
+    count = 33
+    places = Array1_gp_Pnt(1, count)
+    for i in range(count):
+        t = i / (count - 1)
+        angle, r = hand * (first + step.run_out * t), radius + rise * t * t * (3 - 2 * t)
+        z = step.pitch * (first + step.run_out * t) / (2 * math.pi)
+        x, y, d = (gp_Vec(v) for v in (axes.XDirection(), axes.YDirection(), axes.Direction()))
+        off = x.Multiplied(r * math.cos(angle)).Added(y.Multiplied(r * math.sin(angle))).Added(d.Multiplied(z))
+        places.SetValue(i + 1, axes.Location().Translated(off))
+    return BRepBuilderAPI_MakeEdge(GeomAPI_PointsToBSpline(places).Curve()).Edge()
+
+
 def _helix(axes: gp_Ax3, radius: float, pitch: float, turns: float, left: bool) -> Any:
-    """The wire of a helix on a cylinder: a straight line on the unrolled surface."""
+    """The edge of a helix on a cylinder: a straight line on the unrolled surface."""
     surface = Geom_CylindricalSurface(axes, radius)
     hand = -1.0 if left else 1.0
     reach = math.hypot(2 * math.pi, pitch) * turns
     line = Geom2d_Line(gp_Pnt2d(0.0, 0.0), gp_Dir2d(hand * 2 * math.pi, pitch))
     edge = BRepBuilderAPI_MakeEdge(line, surface, 0.0, reach).Edge()
     BRepLib.BuildCurves3d_s(edge)
-    return BRepBuilderAPI_MakeWire(edge).Wire()
+    return edge

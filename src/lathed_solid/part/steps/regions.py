@@ -79,10 +79,25 @@ def picked(evaluate: Evaluate, sketch: int, names: tuple[str, ...]) -> tuple[Pic
     resolved: ResolvedSketch = solved(sketch)
     found = resolved.regions
     if not found:
-        raise PickError(f"sketch {sketch} encloses nothing", hint="close its loops: the check lists the open ends")
+        raise _open(sketch, resolved)
     chosen = [pick(found, n) for n in names] if names else solid_parts(found)
     figures = tuple(_figure(r) for r in dict.fromkeys(chosen))
     return Picked(resolved.plane, figures), resolved
+
+
+def _open(number: int, resolved: ResolvedSketch) -> PickError:
+    """Why a sketch encloses nothing: the narrowest gap of its open ends, where there is one."""
+    from lathed_solid.sketch.check import findings
+
+    gaps = [f for f in findings(resolved.sketch) if f.kind == "open end" and f.gap is not None]
+    if not gaps:
+        return PickError(f"sketch {number} encloses nothing", hint="draw a closed loop; the check lists the open ends")
+    least = min(gaps, key=lambda f: f.gap or 0.0)
+    who = " and ".join(least.entities)
+    return PickError(
+        f"the region of sketch {number} is open by {least.gap:.4g} mm at {who}",
+        where=f"({least.at.real:.5g}, {least.at.imag:.5g})", hint="close gaps, in the sketch",
+    )  # fmt: skip
 
 
 def _figure(region: Region) -> RegionFigure:
