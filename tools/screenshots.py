@@ -33,6 +33,21 @@ def holes(w: Any) -> None:
     w.view_bar.toggle_section()
 
 
+def edges(w: Any) -> None:
+    w.route.choose(90)
+    w.look("iso right")
+
+
+def thread(w: Any) -> None:
+    w.route.choose(30)
+    w.look("iso right")
+
+
+def pattern(w: Any) -> None:
+    w.route.choose(50)
+    w.look("iso left")
+
+
 def sketch(w: Any) -> None:
     w.route.choose(30)
     w.look("iso right")
@@ -70,6 +85,9 @@ SHOTS = {
     "shape": ("shape", shape, "winch-spindle"),
     "prove": ("prove", prove, "winch-spindle"),
     "holes": ("shape", holes, "winch-spindle"),
+    "edges": ("shape", edges, "pedestal"),
+    "thread": ("shape", thread, "gland-nut"),
+    "pattern": ("shape", pattern, "ratchet-wheel"),
     "sketch": ("shape", sketch, "pedestal"),
     "loose": ("shape", loose, "pedestal"),
     "fight": ("shape", fight, "pedestal"),

@@ -295,6 +295,13 @@ class Solid:
         x, y, z = self.summary["centre_mm"]
         return x, y, z
 
+    @property
+    def edges(self) -> list[str]:
+        """Names of all edges, for the steps that break them."""
+        from lathed_solid.kernel.edges import edges_of
+
+        return [] if self.built.body is None else sorted(e.name for e in edges_of(self.built.body) if e.name)
+
     def measure(self, kind: str, *faces: str, nominal: float = 0.0) -> float:
         """A size measured on named faces, in mm or rad; ``kind`` as in ledger.probe."""
         from lathed_solid.kernel.measure import MeasureError, measure
