@@ -18,24 +18,15 @@ from lathed_solid.ledger.probe import ProbeKind
 from lathed_solid.part import (
     DatumPlane,
     Document,
-    EdgePick,
-    ExtrudeStep,
     FacePlane,
-    Grid,
-    HoleStep,
-    OnCircle,
-    OnEdges,
     Parameter,
-    Radial,
-    RevolveStep,
-    SketchPoints,
     SketchStep,
     StatedMass,
-    Table,
     TurnedStep,
     scope,
 )
 from lathed_solid.part import edits as _edits
+from lathed_solid.part import steps as _steps
 from lathed_solid.proof import Report
 from lathed_solid.sketch import shapes as shapes
 from lathed_solid.sketch.draft import Draft
@@ -55,6 +46,7 @@ from lathed_solid.turned import (
 
 if TYPE_CHECKING:
     from lathed_solid.kernel.engine import Built, Engine
+    from lathed_solid.part import EdgePick, Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
     from lathed_solid.sketch import edits as sketch_edits
     from lathed_solid.sketch.examine import Examination
 
@@ -115,7 +107,9 @@ edge, taper = parse_edge, parse_taper
 
 
 def __getattr__(name: str) -> Any:
-    """``sketch_edits`` is imported when it is first used: a turned part, and the window's start, need no solver."""
+    """What a turned part, and the window's start, need not: the solver, and most kinds of steps."""
+    if name in ("EdgePick", "Grid", "OnCircle", "OnEdges", "Radial", "SketchPoints", "Table"):
+        return getattr(_steps, name)
     if name == "sketch_edits":
         from lathed_solid.sketch import edits
 
@@ -193,7 +187,7 @@ def turned(
 
 def hole(part: Document, face: str, diameter: str, **values: Any) -> Document:
     """Add holes as the next step; see HoleStep for the fields."""
-    step = HoleStep(number=_edits.next_number(part), face=face, diameter=diameter, **values)
+    step = _steps.HoleStep(number=_edits.next_number(part), face=face, diameter=diameter, **values)
     return _edits.put_step(part, step)
 
 
@@ -219,13 +213,13 @@ def examine(part: Document, step: int) -> Examination:
 
 def extrude(part: Document, sketch: int, distance: str | None, **values: Any) -> Document:
     """Add an extrusion of a sketch's regions (all when none are named); see ExtrudeStep for the fields."""
-    step = ExtrudeStep(number=_edits.next_number(part), sketch=sketch, distance=distance, **values)
+    step = _steps.ExtrudeStep(number=_edits.next_number(part), sketch=sketch, distance=distance, **values)
     return _edits.put_step(part, step)
 
 
 def revolve(part: Document, sketch: int, axis: str, **values: Any) -> Document:
     """Add a revolve of a sketch's regions about one of its lines; see RevolveStep for the fields."""
-    step = RevolveStep(number=_edits.next_number(part), sketch=sketch, axis=axis, **values)
+    step = _steps.RevolveStep(number=_edits.next_number(part), sketch=sketch, axis=axis, **values)
     return _edits.put_step(part, step)
 
 

@@ -6,7 +6,6 @@ import math
 
 from lathed_solid import scripting as ls
 from lathed_solid.part import Document
-from lathed_solid.part.steps.layout import RingLayout
 
 TEETH = 12
 NOTES = (
@@ -33,7 +32,7 @@ def ratchet_wheel() -> Document:
     part = ls.step(part, "chamfer", leg="#6", pick=ls.EdgePick(edges=("10/face.left|10/sA", "10/face.right|10/sA")))
     part = ls.sketch(part, gap(), ls.DatumPlane(plane="YZ"))
     part = ls.extrude(part, 30, None, mode="cut", side="both")
-    part = ls.step(part, "pattern", steps=(40,), layout=RingLayout(about="X", count=TEETH))
+    part = ls.step(part, "pattern", steps=(40,), layout={"kind": "ring", "about": "X", "count": TEETH})
     part = ls.step(
         part, "keyway", face="10/bore.right.1", from_face="10/face.left", width="#4", depth="#5 - #3 / 2", length=None
     )

@@ -2,62 +2,56 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING, Any
+
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, Limits
-from lathed_solid.part import (
-    ChamferStep,
-    Document,
-    ExtrudeStep,
-    FilletStep,
-    HoleStep,
-    OnCircle,
-    Radial,
-    RevolveStep,
-    SketchStep,
-    StepBase,
-    TurnedStep,
-    UnknownStep,
-    scope,
-)
+from lathed_solid.part import Document, SketchStep, StepBase, TurnedStep, UnknownStep, scope
 from lathed_solid.part.steps import FieldOf
 from lathed_solid.proof import VerdictRow
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import angle, fixed, length, trim
 
+if TYPE_CHECKING:
+    from lathed_solid.part import ExtrudeStep, HoleStep
+
 
 def step_detail(document: Document, step: StepBase) -> str:
     """The second line of a route row."""
     try:
-        evaluate = scope(document)
         if isinstance(step, TurnedStep):
-            section = step.resolve(evaluate)
+            section = step.resolve(scope(document))
             count = len(step.table.stations)
             return f"{count} station{'s' if count != 1 else ''} · {length(section.length, document.unit)} long"
-        if isinstance(step, HoleStep):
-            return _hole(document, step)
-        if isinstance(step, FilletStep):
-            end = (
-                "" if step.end_radius is None else f" to R{length(evaluate(step.end_radius, 'length'), document.unit)}"
-            )
-            return f"R{length(evaluate(step.radius, 'length'), document.unit)}{end}"
-        if isinstance(step, ChamferStep):
-            leg = length(evaluate(step.leg, "length"), document.unit)
-            if step.angle is not None:
-                return f"{leg} x {angle(evaluate(step.angle, 'angle'))}"
-            return f"{leg} x {length(evaluate(step.second, 'length'), document.unit) if step.second else '45°'}"
         if isinstance(step, SketchStep):
             n, k = len(step.sketch.curves), len(step.sketch.constraints)
             return f"{n} curve{'s' if n != 1 else ''} · {k} constraint{'s' if k != 1 else ''}"
-        if isinstance(step, ExtrudeStep):
-            return _extrude(document, step)
-        if isinstance(step, RevolveStep):
-            return f"about {step.axis} · {angle(evaluate(step.angle, 'angle'))}"
         if isinstance(step, UnknownStep):
             return "kept as it is"
-        step.resolve(evaluate)  # type: ignore[attr-defined]
-        return " · ".join(_field(document, f) for f in step.fields()[:3])
+        return _by_kind(document, step)
     except LathedError as exc:
         return exc.what
+
+
+def _by_kind(document: Document, step: Any) -> str:
+    """By its kind's name, so that kinds are imported only where a part has them."""
+    evaluate, unit = scope(document), document.unit
+    if step.kind == "hole":
+        return _hole(document, step)
+    if step.kind == "extrude":
+        return _extrude(document, step)
+    if step.kind == "revolve":
+        return f"about {step.axis} · {angle(evaluate(step.angle, 'angle'))}"
+    if step.kind == "fillet":
+        radii = [r for r in (step.radius, step.end_radius) if r is not None]
+        return " to ".join(f"R{length(evaluate(r, 'length'), unit)}" for r in radii)
+    if step.kind == "chamfer":
+        leg = length(evaluate(step.leg, "length"), unit)
+        if step.angle is not None:
+            return f"{leg} x {angle(evaluate(step.angle, 'angle'))}"
+        return f"{leg} x {length(evaluate(step.second, 'length'), unit) if step.second else '45°'}"
+    step.resolve(evaluate)
+    return " · ".join(_field(document, f) for f in step.fields()[:3])
 
 
 def _field(document: Document, field: FieldOf) -> str:
@@ -71,9 +65,9 @@ def _field(document: Document, field: FieldOf) -> str:
 def _hole(document: Document, step: HoleStep) -> str:
     hole = step.resolve(scope(document))
     size, reach = f"⌀{length(2 * hole.radius, document.unit)}", hole.places.reach
-    if isinstance(step.places, Radial):
+    if step.places.kind == "radial":
         return f"{size} · radial · at {length(reach, document.unit)}"
-    if isinstance(step.places, OnCircle):
+    if step.places.kind == "circle":
         return f"{size} · on ⌀{length(2 * reach, document.unit)}" if reach else f"{size} · at the centre"
     words = {"grid": "in rows", "table": "listed places", "sketch": "points of a sketch", "edges": "on round edges"}
     return f"{size} · {words[step.places.kind]}"

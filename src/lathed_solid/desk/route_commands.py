@@ -15,14 +15,13 @@ from lathed_solid.desk.steps.new import GROUPS, NEW, Missing, NewStep, new_step
 from lathed_solid.part import (
     DatumPlane,
     DocumentError,
-    ExtrudeStep,
     FacePlane,
     HoleStep,
-    RevolveStep,
     SketchStep,
     TurnedStep,
     edits,
 )
+from lathed_solid.part.steps import KINDS
 from lathed_solid.turned import Station, TurnedTable
 
 
@@ -172,11 +171,11 @@ class RouteCommands(FileCommands):
 
         def make(d: Any, number: int) -> Any:
             if kind.startswith("revolve"):
-                return RevolveStep(number=number, mode="cut" if kind.endswith("cut") else "add", **values)
+                return KINDS["revolve"](number=number, mode="cut" if kind.endswith("cut") else "add", **values)
             distance = "10" if d.unit == "mm" else "0.5"
             if kind == "cut":
-                return ExtrudeStep(number=number, mode="cut", distance=None, side="both", **values)
-            return ExtrudeStep(number=number, distance=distance, **values)
+                return KINDS["extrude"](number=number, mode="cut", distance=None, side="both", **values)
+            return KINDS["extrude"](number=number, distance=distance, **values)
 
         self._add_step({"cut": "cut the regions"}.get(kind, f"{kind.split('-')[0]} the regions"), make)
 

@@ -13,7 +13,7 @@ from pathlib import Path
 
 from lathed_solid.files.atomic import write_atomic
 from lathed_solid.files.errors import FileError
-from lathed_solid.part import Document, ImportStep, SketchStep
+from lathed_solid.part import Document, SketchStep
 from lathed_solid.store import place_of, stored
 
 MAX_PICTURE = 16 << 20
@@ -57,7 +57,7 @@ def read_for(path: Path, most: int = MAX_BODY) -> bytes:
 def attachments_of(document: Document) -> tuple[str, ...]:
     """Names of all that a document refers to."""
     names = [s.underlay.picture for s in document.steps if isinstance(s, SketchStep) and s.underlay is not None]
-    names += [s.body for s in document.steps if isinstance(s, ImportStep)]
+    names += [s.body for s in document.steps if s.kind == "imported"]  # type: ignore[attr-defined]
     return tuple(dict.fromkeys(names))
 
 

@@ -98,7 +98,7 @@ class Engine:
 
     def _step(self, step: StepBase, parts: Parts, key: str, evaluate: Scope) -> tuple[Parts, str, StepResult]:
         start = time.perf_counter()
-        kind: str = step.kind  # type: ignore[attr-defined]
+        kind = step.kind
 
         def result(ok: bool, message: str = "", cached: bool = False, **more: Any) -> StepResult:
             ms = (time.perf_counter() - start) * 1000

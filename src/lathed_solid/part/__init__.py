@@ -1,53 +1,71 @@
 """The part document: steps, parameters, ledger, edits and their history."""
 
+from __future__ import annotations
+
+from typing import TYPE_CHECKING, Any
+
 from lathed_solid.part.document import SCHEMA, Document, DocumentError, Parameter, StatedMass
 from lathed_solid.part.history import History
 from lathed_solid.part.scope import Scope, driving_value, scope
 from lathed_solid.part.steps import (
-    AxisStep,
-    CentreStep,
-    ChamferStep,
-    CombineStep,
     DatumPlane,
-    DraftStep,
-    DropStep,
-    EdgePick,
-    ExtrudeStep,
     FacePlane,
-    FilletStep,
-    FlatsStep,
-    Grid,
-    GrooveStep,
-    HelixStep,
-    HoleStep,
-    ImportStep,
-    KeywayStep,
-    KnurlStep,
-    LoftStep,
-    MirrorStep,
-    MoveStep,
-    OnCircle,
-    OnEdges,
-    PatternStep,
-    PlaneStep,
-    PointStep,
-    Radial,
-    RevolveStep,
-    RibStep,
-    ShellStep,
-    SketchPoints,
     SketchStep,
-    SplitStep,
     Step,
     StepBase,
     StepError,
-    SweepStep,
-    Table,
-    ThreadStep,
     TurnedStep,
     UnknownStep,
-    ZeroStep,
 )
+
+if TYPE_CHECKING:
+    from lathed_solid.part.steps import (
+        AxisStep,
+        CentreStep,
+        ChamferStep,
+        CombineStep,
+        DraftStep,
+        DropStep,
+        EdgePick,
+        ExtrudeStep,
+        FilletStep,
+        FlatsStep,
+        Grid,
+        GrooveStep,
+        HelixStep,
+        HoleStep,
+        ImportStep,
+        KeywayStep,
+        KnurlStep,
+        LoftStep,
+        MirrorStep,
+        MoveStep,
+        OnCircle,
+        OnEdges,
+        PatternStep,
+        PlaneStep,
+        PointStep,
+        Radial,
+        RevolveStep,
+        RibStep,
+        ShellStep,
+        SketchPoints,
+        SplitStep,
+        SweepStep,
+        Table,
+        ThreadStep,
+        ZeroStep,
+    )
+
+
+def __getattr__(name: str) -> Any:
+    """Step kinds, imported when they are asked for (see part/steps)."""
+    from lathed_solid.part import steps
+
+    if name in steps.__all__:
+        return getattr(steps, name)
+    raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
+
 
 __all__ = [
     "SCHEMA",

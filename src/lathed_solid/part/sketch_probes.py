@@ -9,10 +9,11 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from typing import Any
 
 from lathed_solid.ledger import Probe
 from lathed_solid.part.document import Document
-from lathed_solid.part.steps import ExtrudeStep, RevolveStep, SketchStep
+from lathed_solid.part.steps import SketchStep
 from lathed_solid.part.steps.base import FieldOf
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Sketch
@@ -29,8 +30,9 @@ Carrier = tuple[str, str]
 def sketch_fields(document: Document) -> list[tuple[int, FieldOf]]:
     """(step number, field with probe) for every driving dimension, once for each step that builds on its sketch."""
     out = []
+    step: Any  # an extrusion or a revolve, told by its kind so that a part without them imports neither
     for step in document.steps:
-        if not isinstance(step, ExtrudeStep | RevolveStep) or step.suspended:
+        if step.kind not in ("extrude", "revolve") or step.suspended:
             continue
         base = document.step(step.sketch)
         if not isinstance(base, SketchStep):
@@ -41,7 +43,7 @@ def sketch_fields(document: Document) -> list[tuple[int, FieldOf]]:
                 kind = KINDS[c.kind].dimension
                 for entity in _alike(base.sketch, c):
                     one = c.model_copy(update={"of": (entity,)}) if entity else c
-                    probe = _probe(base.sketch, one, step.number, used, isinstance(step, RevolveStep))
+                    probe = _probe(base.sketch, one, step.number, used, step.kind == "revolve")
                     if probe is not None:
                         out.append((base.number, FieldOf(f"{KINDS[c.kind].words} {c.id}", c.value, kind, probe)))  # type: ignore[arg-type]
     return out

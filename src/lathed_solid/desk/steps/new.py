@@ -10,8 +10,7 @@ from dataclasses import dataclass
 from typing import Any
 
 from lathed_solid.part import Document, SketchStep, StepBase
-from lathed_solid.part.steps import KINDS, EdgePick
-from lathed_solid.part.steps.layout import RingLayout, RowLayout
+from lathed_solid.part.steps import KINDS
 
 Picked = Mapping[str, str]
 #: fields of the new step
@@ -69,12 +68,10 @@ def _body(document: Document) -> int:
     raise Missing("there is no body yet")
 
 
-def _edges(_document: Document, picked: Picked) -> EdgePick:
+def _edges(_document: Document, picked: Picked) -> dict[str, Any]:
     if picked.get("edge"):
-        return EdgePick(edges=(picked["edge"],))
-    if picked.get("face"):
-        return EdgePick(faces=(picked["face"],))
-    return EdgePick(rule="all others")
+        return {"edges": (picked["edge"],)}
+    return {"faces": (picked["face"],)} if picked.get("face") else {"rule": "all others"}
 
 
 def _cylinder(picked: Picked) -> str:
@@ -118,9 +115,10 @@ NEW: tuple[NewStep, ...] = (
             "Ctrl+Alt+B", tip="the picked edge, all edges of the picked face, or by a rule"),
     NewStep("draft", "Draft faces", "Edges", lambda _d, p: {"faces": (_face(p),)}),
     NewStep("pattern", "Repeat in a row or grid", "Copies",
-            lambda d, _p: {"steps": _last_made(d), "layout": RowLayout(spacing=_small(d, "20", "1"))}, "Ctrl+Alt+P"),
+            lambda d, _p: {"steps": _last_made(d), "layout": {"kind": "row", "spacing": _small(d, "20", "1")}},
+            "Ctrl+Alt+P"),
     NewStep("pattern", "Repeat around an axis", "Copies",
-            lambda d, p: {"steps": _last_made(d), "layout": RingLayout(about=p.get("axis", _main_axis(d)))}),
+            lambda d, p: {"steps": _last_made(d), "layout": {"kind": "ring", "about": p.get("axis", _main_axis(d))}}),
     NewStep("mirror", "Mirror", "Copies",
             lambda _d, p: {"plane": p.get("plane", "YZ")}, "Ctrl+Alt+M", tip="the body, or steps named in the form"),
     NewStep("keyway", "Keyway", "Details", lambda d, p: {"face": _cylinder(p), "from_face": _end(d, p["face"])}),

@@ -1,110 +1,151 @@
-"""The registry of step kinds: a kind is three modules of one name (here, kernel/build, desk/steps)."""
+"""The registry of step kinds: a kind is three modules of one name (here, kernel/build, desk/steps).
+
+A kind's module is imported when a document first has such a step: a window opens without the thirty that its part does
+not use.
+"""
 
 from __future__ import annotations
 
-from typing import Annotated, Any
+from collections.abc import Iterator, Mapping
+from importlib import import_module
+from typing import TYPE_CHECKING, Annotated, Any
 
-from pydantic import Discriminator, Tag
+from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler, TypeAdapter, ValidationError
+from pydantic.json_schema import JsonSchemaValue
+from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
 from lathed_solid.part.steps.base import FieldOf, StepBase, StepError
-from lathed_solid.part.steps.bodies import CombineStep, DropStep, MoveStep, SplitStep
-from lathed_solid.part.steps.chamfer import ChamferStep, ResolvedChamfer
-from lathed_solid.part.steps.datum import AxisStep, PlaneStep, PointStep, ZeroStep
-from lathed_solid.part.steps.draft import DraftStep
-from lathed_solid.part.steps.edges import EdgePick
-from lathed_solid.part.steps.extrude import ExtrudeStep, ResolvedExtrude
-from lathed_solid.part.steps.fillet import FilletStep, ResolvedFillet
-from lathed_solid.part.steps.helix import HelixStep
-from lathed_solid.part.steps.hole import HoleError, HoleStep, ResolvedHole
-from lathed_solid.part.steps.imported import ImportStep
-from lathed_solid.part.steps.loft import LoftStep
-from lathed_solid.part.steps.mirror import MirrorStep
-from lathed_solid.part.steps.pattern import PatternStep
-from lathed_solid.part.steps.places import Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
 from lathed_solid.part.steps.planes import DatumPlane, FacePlane, Frame, face_frame
-from lathed_solid.part.steps.ready import CentreStep, FlatsStep, GrooveStep, KeywayStep, KnurlStep
-from lathed_solid.part.steps.revolve import ResolvedRevolve, RevolveStep
-from lathed_solid.part.steps.rib import RibStep
-from lathed_solid.part.steps.shell import ShellStep
 from lathed_solid.part.steps.sketch import SketchStep
-from lathed_solid.part.steps.sweep import SweepStep
-from lathed_solid.part.steps.thread import ThreadStep
 from lathed_solid.part.steps.turned import TurnedStep
 from lathed_solid.part.steps.unknown import UnknownStep
 
-KINDS: dict[str, type[StepBase]] = {
-    "turned": TurnedStep,
-    "hole": HoleStep,
-    "sketch": SketchStep,
-    "extrude": ExtrudeStep,
-    "revolve": RevolveStep,
-    "fillet": FilletStep,
-    "chamfer": ChamferStep,
-    "imported": ImportStep,
-    "knurl": KnurlStep,
-    "flats": FlatsStep,
-    "centre": CentreStep,
-    "groove": GrooveStep,
-    "keyway": KeywayStep,
-    "drop": DropStep,
-    "move": MoveStep,
-    "split": SplitStep,
-    "combine": CombineStep,
-    "rib": RibStep,
-    "draft": DraftStep,
-    "shell": ShellStep,
-    "loft": LoftStep,
-    "helix": HelixStep,
-    "sweep": SweepStep,
-    "zero": ZeroStep,
-    "point": PointStep,
-    "axis": AxisStep,
-    "plane": PlaneStep,
-    "thread": ThreadStep,
-    "mirror": MirrorStep,
-    "pattern": PatternStep,
+if TYPE_CHECKING:
+    from lathed_solid.part.steps.bodies import CombineStep, DropStep, MoveStep, SplitStep
+    from lathed_solid.part.steps.chamfer import ChamferStep, ResolvedChamfer
+    from lathed_solid.part.steps.datum import AxisStep, PlaneStep, PointStep, ZeroStep
+    from lathed_solid.part.steps.draft import DraftStep
+    from lathed_solid.part.steps.edges import EdgePick
+    from lathed_solid.part.steps.extrude import ExtrudeStep, ResolvedExtrude
+    from lathed_solid.part.steps.fillet import FilletStep, ResolvedFillet
+    from lathed_solid.part.steps.helix import HelixStep
+    from lathed_solid.part.steps.hole import HoleError, HoleStep, ResolvedHole
+    from lathed_solid.part.steps.imported import ImportStep
+    from lathed_solid.part.steps.loft import LoftStep
+    from lathed_solid.part.steps.mirror import MirrorStep
+    from lathed_solid.part.steps.pattern import PatternStep
+    from lathed_solid.part.steps.places import Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
+    from lathed_solid.part.steps.ready import CentreStep, FlatsStep, GrooveStep, KeywayStep, KnurlStep
+    from lathed_solid.part.steps.revolve import ResolvedRevolve, RevolveStep
+    from lathed_solid.part.steps.rib import RibStep
+    from lathed_solid.part.steps.shell import ShellStep
+    from lathed_solid.part.steps.sweep import SweepStep
+    from lathed_solid.part.steps.thread import ThreadStep
+
+#: kind -> module and class
+_WHERE: dict[str, tuple[str, str]] = {
+    "turned": ("turned", "TurnedStep"),
+    "hole": ("hole", "HoleStep"),
+    "sketch": ("sketch", "SketchStep"),
+    "extrude": ("extrude", "ExtrudeStep"),
+    "revolve": ("revolve", "RevolveStep"),
+    "fillet": ("fillet", "FilletStep"),
+    "chamfer": ("chamfer", "ChamferStep"),
+    "pattern": ("pattern", "PatternStep"),
+    "mirror": ("mirror", "MirrorStep"),
+    "thread": ("thread", "ThreadStep"),
+    "plane": ("datum", "PlaneStep"),
+    "axis": ("datum", "AxisStep"),
+    "point": ("datum", "PointStep"),
+    "zero": ("datum", "ZeroStep"),
+    "sweep": ("sweep", "SweepStep"),
+    "helix": ("helix", "HelixStep"),
+    "loft": ("loft", "LoftStep"),
+    "shell": ("shell", "ShellStep"),
+    "draft": ("draft", "DraftStep"),
+    "rib": ("rib", "RibStep"),
+    "combine": ("bodies", "CombineStep"),
+    "split": ("bodies", "SplitStep"),
+    "move": ("bodies", "MoveStep"),
+    "drop": ("bodies", "DropStep"),
+    "keyway": ("ready", "KeywayStep"),
+    "groove": ("ready", "GrooveStep"),
+    "centre": ("ready", "CentreStep"),
+    "flats": ("ready", "FlatsStep"),
+    "knurl": ("ready", "KnurlStep"),
+    "imported": ("imported", "ImportStep"),
 }
+#: name -> module, for all that this package gives on demand
+_LAZY: dict[str, str] = {
+    **{cls: module for module, cls in _WHERE.values()},
+    **dict.fromkeys(("Grid", "OnCircle", "OnEdges", "Radial", "SketchPoints", "Table"), "places"),
+    **dict.fromkeys(("HoleError", "ResolvedHole"), "hole"),
+    "EdgePick": "edges", "ResolvedChamfer": "chamfer", "ResolvedExtrude": "extrude", "ResolvedFillet": "fillet",
+    "ResolvedRevolve": "revolve",
+}  # fmt: skip
 
 
-def _tag(value: Any) -> str:
-    kind = value.get("kind") if isinstance(value, dict) else getattr(value, "kind", None)
-    return kind if kind in KINDS else "unknown"
+def __getattr__(name: str) -> Any:
+    if name in _LAZY:
+        return getattr(import_module(f"{__name__}.{_LAZY[name]}"), name)
+    raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
 
 
-Step = Annotated[
-    Annotated[TurnedStep, Tag("turned")]
-    | Annotated[HoleStep, Tag("hole")]
-    | Annotated[SketchStep, Tag("sketch")]
-    | Annotated[ExtrudeStep, Tag("extrude")]
-    | Annotated[RevolveStep, Tag("revolve")]
-    | Annotated[FilletStep, Tag("fillet")]
-    | Annotated[ChamferStep, Tag("chamfer")]
-    | Annotated[PatternStep, Tag("pattern")]
-    | Annotated[MirrorStep, Tag("mirror")]
-    | Annotated[ThreadStep, Tag("thread")]
-    | Annotated[PlaneStep, Tag("plane")]
-    | Annotated[AxisStep, Tag("axis")]
-    | Annotated[PointStep, Tag("point")]
-    | Annotated[ZeroStep, Tag("zero")]
-    | Annotated[SweepStep, Tag("sweep")]
-    | Annotated[HelixStep, Tag("helix")]
-    | Annotated[LoftStep, Tag("loft")]
-    | Annotated[ShellStep, Tag("shell")]
-    | Annotated[DraftStep, Tag("draft")]
-    | Annotated[RibStep, Tag("rib")]
-    | Annotated[CombineStep, Tag("combine")]
-    | Annotated[SplitStep, Tag("split")]
-    | Annotated[MoveStep, Tag("move")]
-    | Annotated[DropStep, Tag("drop")]
-    | Annotated[KeywayStep, Tag("keyway")]
-    | Annotated[GrooveStep, Tag("groove")]
-    | Annotated[CentreStep, Tag("centre")]
-    | Annotated[FlatsStep, Tag("flats")]
-    | Annotated[KnurlStep, Tag("knurl")]
-    | Annotated[ImportStep, Tag("imported")]
-    | Annotated[UnknownStep, Tag("unknown")],
-    Discriminator(_tag),
-]
+class _Kinds(Mapping[str, type[StepBase]]):
+    """Step classes by kind, imported when they are asked for."""
+
+    def __getitem__(self, kind: str) -> type[StepBase]:
+        found: type[StepBase] = __getattr__(_WHERE[kind][1])
+        return found
+
+    def __iter__(self) -> Iterator[str]:
+        return iter(_WHERE)
+
+    def __len__(self) -> int:
+        return len(_WHERE)
+
+    def __contains__(self, kind: object) -> bool:
+        return kind in _WHERE
+
+
+KINDS: Mapping[str, type[StepBase]] = _Kinds()
+
+
+class _AnyStep:
+    """Validates a step by its kind; one of an unknown kind is kept as it is."""
+
+    @classmethod
+    def __get_pydantic_core_schema__(cls, _source: Any, _handler: GetCoreSchemaHandler) -> CoreSchema:
+        dump = core_schema.plain_serializer_function_ser_schema(
+            lambda step, info: step.model_dump(mode=info.mode), info_arg=True
+        )
+        return core_schema.no_info_plain_validator_function(_read, serialization=dump)
+
+    @classmethod
+    def __get_pydantic_json_schema__(cls, _schema: CoreSchema, handler: GetJsonSchemaHandler) -> JsonSchemaValue:
+        union: Any = UnknownStep
+        for kind in KINDS.values():
+            union = union | kind
+        return handler(TypeAdapter(union).core_schema)
+
+
+def _read(value: Any) -> StepBase:
+    if isinstance(value, StepBase):
+        return value
+    if not isinstance(value, dict):
+        raise PydanticCustomError("step", "a step is an object with a kind")
+    kind = value.get("kind")
+    made = KINDS.get(kind, UnknownStep) if isinstance(kind, str) else UnknownStep
+    try:
+        return made.model_validate(value)
+    except ValidationError as exc:
+        first = exc.errors(include_url=False)[0]
+        where = " / ".join(str(p) for p in first["loc"])
+        words = str(first["msg"]).removeprefix("Value error, ")
+        raise PydanticCustomError("step", "{where}: {words}", {"where": where, "words": words}) from None
+
+
+Step = Annotated[StepBase, _AnyStep]
 
 __all__ = [
     "KINDS",

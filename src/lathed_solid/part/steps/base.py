@@ -71,6 +71,7 @@ class StepBase(BaseModel):
 
     model_config = ConfigDict(frozen=True)
 
+    kind: str
     number: int = Field(ge=1, le=99_990)
     suspended: bool = False
     remark: str = Field(default="", max_length=200)
