@@ -39,6 +39,8 @@ def hole_from_note(
         depth_to=clause.depth_to or "shoulder",
         cbore_diameter=by_meaning.get("counterbore diameter"),
         cbore_depth=by_meaning.get("counterbore depth"),
+        csk_diameter=by_meaning.get("countersink diameter"),
+        csk_angle=f"{clause.csk.angle_deg:g}°" if clause.csk else "90°",
         places=places,
     )
     return put_step(changed(document, callouts=(*document.callouts, *callouts)), step)
