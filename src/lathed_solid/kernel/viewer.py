@@ -19,8 +19,7 @@ from OCP.Aspect import (
     Aspect_TypeOfLine,
 )
 from OCP.BRep import BRep_Builder
-from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge
-from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pln, gp_Pnt, gp_Vec
+from OCP.gp import gp_Dir, gp_Pln, gp_Pnt
 from OCP.Graphic3d import (
     Graphic3d_ClipPlane,
     Graphic3d_MaterialAspect,
@@ -39,6 +38,7 @@ from OCP.Xw import Xw_Window
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.shapes import Key, box, edges, faces, from_bytes
 from lathed_solid.kernel.surfaces import read_surface
+from lathed_solid.kernel.symbols import symbol
 
 FACE_MODE, EDGE_MODE = 4, 2
 
@@ -368,23 +368,6 @@ class Scene:
         self.view.Remove()
         for name in ("_context", "view", "_viewer", "_window", "_driver"):
             setattr(self, name, None)
-
-
-def symbol(mark: dict[str, Any]) -> list[Any]:
-    """Edges of a drawn thread: three quarters of a circle at each end, and four lines along it (ISO 6410-1)."""
-    o, way, r, length = gp_Pnt(*mark["origin"]), gp_Dir(*mark["way"]), mark["radius"], mark["length"]
-    if length <= 1e-6 or r <= 1e-6:
-        return []
-    axes = gp_Ax2(o, way)
-    out = []
-    for z in (0.0, length):
-        circle = gp_Circ(axes.Translated(gp_Vec(way).Multiplied(z)), r)
-        out.append(BRepBuilderAPI_MakeEdge(circle, 0.0, 1.5 * math.pi).Edge())
-    x, y = gp_Vec(axes.XDirection()), gp_Vec(axes.YDirection())
-    for side in (x, y, x.Reversed(), y.Reversed()):
-        start = o.Translated(side.Multiplied(r))
-        out.append(BRepBuilderAPI_MakeEdge(start, start.Translated(gp_Vec(way).Multiplied(length))).Edge())
-    return out
 
 
 def _facts(face: Any) -> str:

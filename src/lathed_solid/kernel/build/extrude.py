@@ -9,23 +9,21 @@ from typing import Any
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Common, BRepAlgoAPI_Cut
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
-from OCP.BRepOffsetAPI import BRepOffsetAPI_DraftAngle
-from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
 from OCP.gp import gp_Ax3, gp_Dir, gp_Pln, gp_Pnt, gp_Trsf, gp_Vec
-from OCP.TopLoc import TopLoc_Location
-from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.build.boolean import apply, operate
 from lathed_solid.kernel.build.hollow import walled
+from lathed_solid.kernel.build.lean import leaned
 from lathed_solid.kernel.build.material import Material
-from lathed_solid.kernel.build.planar import Placed, frame_of, planar_face
+from lathed_solid.kernel.build.planar import Placed, PlanarFace, frame_of, planar_face, shifted
 from lathed_solid.kernel.build.refs import plane_of
+from lathed_solid.kernel.build.solids import prism
 from lathed_solid.kernel.checks import check_exact
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.names import Body, Names, swept
+from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Datum, Parts
 from lathed_solid.kernel.properties import volume
-from lathed_solid.kernel.shapes import SOLID, Key, box, drained, faces, sub_shapes
+from lathed_solid.kernel.shapes import SOLID, box, sub_shapes
 from lathed_solid.part.steps import Frame, ResolvedExtrude
 from lathed_solid.part.steps.regions import RegionFigure
 
@@ -79,23 +77,8 @@ def _along(frame: Frame, plane: Datum, what: str) -> float:
 def _prism(region: RegionFigure, placed: Placed, start: float, end: float, prefix: str, step: ResolvedExtrude) -> Body:
     if end - start < 1e-6:
         raise BuildError("the extrusion has no length", hint="check its start and its end")
-    face = planar_face(region, placed)
-    n = gp_Vec(placed.normal)
-    base, edges = face.shape, face.edges
-    if start:
-        shift = gp_Trsf()
-        shift.SetTranslation(n.Multiplied(start))
-        where = TopLoc_Location(shift)
-        base, edges = base.Moved(where), [(name, e.Moved(where)) for name, e in edges]
-    maker = BRepPrimAPI_MakePrism(base, n.Multiplied(end - start))
-    if not maker.IsDone():
-        raise BuildError("the kernel cannot extrude a region", hint="run the check on the sketch")
-    names: Names = {Key(maker.FirstShape()): frozenset([f"{prefix}start"])}
-    names[Key(maker.LastShape())] = frozenset([f"{prefix}end"])
-    for entity, edge in edges:
-        for made in drained(maker.Generated(edge)):
-            names[Key(made)] = frozenset([prefix + entity])
-    body = swept(maker.Shape(), names)
+    face = planar_face(region, placed).moved(shifted(placed, start))
+    body = prism(face, gp_Vec(placed.normal).Multiplied(end - start), prefix, "start", "end")
     check_exact(volume(body.shape), region.area * (end - start), free=region.free)
     caps = (f"{prefix}start", f"{prefix}end")
     if step.taper:
@@ -106,22 +89,10 @@ def _prism(region: RegionFigure, placed: Placed, start: float, end: float, prefi
 def _tapered(body: Body, placed: Placed, level: float, step: ResolvedExtrude, caps: tuple[str, str]) -> Body:
     """Side faces leaned inwards (positive taper) away from the start, about where they stand on it."""
     n = placed.frame.normal
-    o = placed.frame.origin
-    foot = gp_Pnt(*(a + b * level for a, b in zip(o, n, strict=True)))
+    foot = gp_Pnt(*(a + b * level for a, b in zip(placed.frame.origin, n, strict=True)))
     pull = gp_Dir(*(c * step.way for c in n))
-    neutral = gp_Pln(gp_Ax3(foot, pull, gp_Dir(*placed.frame.x)))
-    maker = BRepOffsetAPI_DraftAngle(body.shape)
-    sides = [TopoDS.Face(k.shape) for k, atoms in body.names.items() if not atoms & set(caps)]
-    for side in sides:
-        maker.Add(side, pull, step.taper, neutral, True)
-        if not maker.AddDone():
-            raise BuildError("this outline cannot be tapered", hint="lines and arcs with sharp corners can")
-    maker.Build()
-    if not maker.IsDone():
-        raise BuildError("the taper does not fit the outline", hint="a smaller angle or a shorter distance")
-    # leaning faces changes no topology: they come back in the same order
-    pairs = zip(faces(body.shape), faces(maker.Shape()), strict=True)
-    return swept(maker.Shape(), {Key(new): body.names[Key(old)] for old, new in pairs if Key(old) in body.names})
+    sides = [k.shape for k, atoms in body.names.items() if not atoms & set(caps)]
+    return leaned(body, sides, gp_Pln(gp_Ax3(foot, pull, gp_Dir(*placed.frame.x))), step.taper, "this outline")
 
 
 def _until(
@@ -139,7 +110,7 @@ def _until(
         own = {k: frozenset(a for a in v if a.startswith(prefix)) or frozenset([f"{prefix}end"])
                for k, v in names.items()}  # fmt: skip
         pieces = sub_shapes(shape, SOLID)
-        sheet = planar_face(region, placed).shape.Moved(_shifted(placed, start))
+        sheet = planar_face(region, placed).shape.Moved(shifted(placed, start))
         near = [s for s in pieces if BRepExtrema_DistShapeShape(s, sheet).Value() < 1e-6]
         piece = near[0] if near else None
         if piece is None or (len(pieces) == 1 and operation.__class__ is BRepAlgoAPI_Cut and _beyond(piece, prism)):
@@ -159,12 +130,6 @@ def _until(
     return _cut_off(prism, plane, step.offset, step.way * math.copysign(1.0, facing), reach, f"{prefix}end")
 
 
-def _shifted(placed: Placed, by: float) -> TopLoc_Location:
-    shift = gp_Trsf()
-    shift.SetTranslation(gp_Vec(placed.normal).Multiplied(by))
-    return TopLoc_Location(shift)
-
-
 def _beyond(piece: Any, prism: Body) -> bool:
     """Whether nothing was cut from the prism: it went on to its far end."""
     return abs(Body(piece, {}).size - prism.size) < 1e-9 * prism.size
@@ -176,8 +141,7 @@ def _cut_off(body: Body, plane: Datum, offset: float, side: float, reach: float,
     at = gp_Pnt(*(o + offset * c for o, c in zip(plane.origin, d, strict=True)))
     span = 8 * reach
     sheet = BRepBuilderAPI_MakeFace(gp_Pln(gp_Ax3(at, gp_Dir(*d))), -span, span, -span, span).Face()
-    block = BRepPrimAPI_MakePrism(sheet, gp_Vec(*d).Multiplied(span))
-    tool = Body(block.Shape(), {Key(block.FirstShape()): frozenset([name])})
+    tool = prism(PlanarFace(sheet, []), gp_Vec(*d).Multiplied(span), "", name, "far")
     shape, names = operate(BRepAlgoAPI_Cut(), body, [tool])
     solids = sub_shapes(shape, SOLID)
     if len(solids) != 1:
@@ -189,11 +153,8 @@ def _around(tools: Sequence[Body], placed: Placed, start: float, end: float, rea
     """All that lies between the two ends, but for the tools."""
     span = 4 * reach + 1.0
     plane = gp_Pln(gp_Ax3(placed.exact((0.0, 0.0)), placed.normal, gp_Dir(*placed.frame.x)))
-    sheet = BRepBuilderAPI_MakeFace(plane, -span, span, -span, span).Face().Moved(_shifted(placed, start))
-    maker = BRepPrimAPI_MakePrism(sheet, gp_Vec(placed.normal).Multiplied(end - start))
-    caps: Names = {Key(maker.FirstShape()): frozenset([f"{prefix}start"])}
-    caps[Key(maker.LastShape())] = frozenset([f"{prefix}end"])
-    slab = Body(maker.Shape(), caps)
+    sheet = BRepBuilderAPI_MakeFace(plane, -span, span, -span, span).Face().Moved(shifted(placed, start))
+    slab = prism(PlanarFace(sheet, []), gp_Vec(placed.normal).Multiplied(end - start), prefix, "start", "end")
     shape, names = operate(BRepAlgoAPI_Cut(), slab, tools)
     solids = sub_shapes(shape, SOLID)
     if len(solids) != 1:

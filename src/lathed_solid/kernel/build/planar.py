@@ -8,7 +8,8 @@ from typing import Any
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
 from OCP.collections import Array1_double, Array1_gp_Pnt, Array1_int
 from OCP.Geom import Geom_BezierCurve, Geom_BSplineCurve
-from OCP.gp import gp_Ax2, gp_Ax3, gp_Circ, gp_Dir, gp_Elips, gp_Pln, gp_Pnt, gp_Trsf
+from OCP.gp import gp_Ax2, gp_Ax3, gp_Circ, gp_Dir, gp_Elips, gp_Pln, gp_Pnt, gp_Trsf, gp_Vec
+from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.build.material import moved_direction, moved_point
@@ -29,6 +30,9 @@ class PlanarFace:
 
     shape: Any
     edges: list[tuple[str, Any]]
+
+    def moved(self, where: TopLoc_Location) -> PlanarFace:
+        return PlanarFace(self.shape.Moved(where), [(name, e.Moved(where)) for name, e in self.edges])
 
 
 def frame_of(plane: ResolvedPlane, parts: Parts, motion: gp_Trsf | None = None) -> Frame:
@@ -80,6 +84,13 @@ class Placed:
     @property
     def plane(self) -> gp_Pln:
         return gp_Pln(gp_Ax3(self.exact((0.0, 0.0)), self.normal, gp_Dir(*self.frame.x)))
+
+
+def shifted(placed: Placed, by: float) -> TopLoc_Location:
+    """A motion along the plane's normal, mm."""
+    shift = gp_Trsf()
+    shift.SetTranslation(gp_Vec(placed.normal).Multiplied(by))
+    return TopLoc_Location(shift)
 
 
 def planar_face(region: RegionFigure, placed: Placed) -> PlanarFace:

@@ -7,17 +7,16 @@ import math
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeVertex
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
-from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
-from OCP.gp import gp_Trsf, gp_Vec
-from OCP.TopLoc import TopLoc_Location
+from OCP.gp import gp_Vec
 
 from lathed_solid.kernel.build.boolean import apply, operate
-from lathed_solid.kernel.build.planar import Placed, frame_of, planar_face
+from lathed_solid.kernel.build.planar import Placed, frame_of, planar_face, shifted
 from lathed_solid.kernel.build.refs import whole
+from lathed_solid.kernel.build.solids import prism
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.names import Body, Names, swept
+from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
-from lathed_solid.kernel.shapes import SOLID, Key, box, drained, sub_shapes
+from lathed_solid.kernel.shapes import SOLID, box, sub_shapes
 from lathed_solid.part.steps.regions import XY, PieceFigure, RegionFigure
 from lathed_solid.part.steps.rib import ResolvedRib
 
@@ -61,18 +60,8 @@ def _slab(step: ResolvedRib, placed: Placed, reach: float, prefix: str) -> Body:
     pieces = tuple(
         PieceFigure(e, "line", a, ((a[0] + b[0]) / 2, (a[1] + b[1]) / 2), b) for a, b, e in pairs
     )  # fmt: skip
-    face = planar_face(RegionFigure(pieces, (), 0.0, 0.0, 0.0), placed)
-    shift = gp_Trsf()
-    normal = gp_Vec(placed.normal)
-    shift.SetTranslation(normal.Multiplied(-step.thickness / 2))
-    where = TopLoc_Location(shift)
-    maker = BRepPrimAPI_MakePrism(face.shape.Moved(where), normal.Multiplied(step.thickness))
-    names: Names = {Key(maker.FirstShape()): frozenset([f"{prefix}start"])}
-    names[Key(maker.LastShape())] = frozenset([f"{prefix}end"])
-    for entity, edge in face.edges:
-        for made in drained(maker.Generated(edge.Moved(where))):
-            names[Key(made)] = frozenset([prefix + entity])
-    return swept(maker.Shape(), names)
+    face = planar_face(RegionFigure(pieces, (), 0.0, 0.0, 0.0), placed).moved(shifted(placed, -step.thickness / 2))
+    return prism(face, gp_Vec(placed.normal).Multiplied(step.thickness), prefix, "start", "end")
 
 
 def _away(a: XY, b: XY, by: float) -> XY:

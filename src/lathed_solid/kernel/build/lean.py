@@ -1,0 +1,33 @@
+"""Faces leaned about where they meet a neutral plane."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+from typing import Any
+
+from OCP.BRepOffsetAPI import BRepOffsetAPI_DraftAngle
+from OCP.gp import gp_Pln
+from OCP.TopoDS import TopoDS
+
+from lathed_solid.kernel.checks import check_solid
+from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.names import Body, swept
+from lathed_solid.kernel.shapes import Key, faces
+
+
+def leaned(body: Body, sides: Iterable[Any], neutral: gp_Pln, angle: float, what: str) -> Body:
+    """``sides`` leaned inwards along the neutral plane's normal by ``angle`` rad. Raises BuildError naming ``what``."""
+    pull = neutral.Axis().Direction()
+    maker = BRepOffsetAPI_DraftAngle(body.shape)
+    for side in sides:
+        maker.Add(TopoDS.Face(side), pull, angle, neutral, True)
+        if not maker.AddDone():
+            raise BuildError(f"{what} cannot lean", hint="flat and round faces with sharp edges can")
+    maker.Build()
+    if not maker.IsDone():
+        raise BuildError(f"the angle does not fit {what}", hint="a smaller angle, or faces without rounded edges")
+    shape = maker.Shape()
+    check_solid(shape)
+    # leaning faces changes no topology: they come back in the same order
+    pairs = zip(faces(body.shape), faces(shape), strict=True)
+    return swept(shape, {Key(new): body.names[Key(old)] for old, new in pairs if Key(old) in body.names})

@@ -1,0 +1,26 @@
+"""Threads as a drawing has them (ISO 6410-1): thin lines at the root, open circles at the ends."""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge
+from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pnt, gp_Vec
+
+
+def symbol(mark: dict[str, Any]) -> list[Any]:
+    """Edges of a drawn thread: three quarters of a circle at each end, and four lines along it (ISO 6410-1)."""
+    o, way, r, length = gp_Pnt(*mark["origin"]), gp_Dir(*mark["way"]), mark["radius"], mark["length"]
+    if length <= 1e-6 or r <= 1e-6:
+        return []
+    axes = gp_Ax2(o, way)
+    out = []
+    for z in (0.0, length):
+        circle = gp_Circ(axes.Translated(gp_Vec(way).Multiplied(z)), r)
+        out.append(BRepBuilderAPI_MakeEdge(circle, 0.0, 1.5 * math.pi).Edge())
+    x, y = gp_Vec(axes.XDirection()), gp_Vec(axes.YDirection())
+    for side in (x, y, x.Reversed(), y.Reversed()):
+        start = o.Translated(side.Multiplied(r))
+        out.append(BRepBuilderAPI_MakeEdge(start, start.Translated(gp_Vec(way).Multiplied(length))).Edge())
+    return out
