@@ -34,7 +34,7 @@ from lathed_solid.kernel.checks import check_solid, check_sum
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Mark, Parts, Triple
-from lathed_solid.kernel.shapes import SOLID, Key, box, sub_shapes
+from lathed_solid.kernel.shapes import SOLID, Key, box, faces, sub_shapes
 from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.part.steps.thread import ResolvedThread
 
@@ -67,10 +67,10 @@ def build_thread(parts: Parts, step: ResolvedThread, number: int) -> Parts:
     place = gp_Trsf()
     place.SetTransformation(gp_Ax3(gp_Pnt(*origin), gp_Dir(*way)), gp_Ax3(gp_Pnt(0, 0, 0), UP))
     where = TopLoc_Location(place)
-    blank = _tube(inner, outer, top, where)
+    blank = _tube(inner, outer, top, where, f"{number}/ring.floor")
     cleared = cut(parts.bodies[on], [blank])
-    solid, faces = ring
-    names = {Key(f.Moved(where)): frozenset([f"{number}/ring.helix.{n}"]) for f, n in faces}
+    solid, named = ring
+    names = {Key(f.Moved(where)): frozenset([f"{number}/ring.helix.{n}"]) for f, n in named}
     fuse = BRepAlgoAPI_Fuse()
     # they meet in shared faces only, nothing crosses; an abrupt end covers its face in part
     partly = not step.run_out and length < high - low - 1e-9
@@ -216,11 +216,12 @@ def _closed_ring(stretch: Stretch, wall: float, top: float, inside: bool) -> tup
     return solid, named
 
 
-def _tube(inner: float, outer: float, top: float, where: TopLoc_Location) -> Body:
+def _tube(inner: float, outer: float, top: float, where: TopLoc_Location, name: str) -> Body:
     """What is cut away for the ring: from the ring's own wall to the cylinder's surface and a little past it."""
     # past the surface, on the open side only
     axes = gp_Ax2(gp_Pnt(0, 0, 0), UP, gp_Dir(1, 0, 0))
     whole = BRepPrimAPI_MakeCylinder(axes, outer, top).Shape()
     core = BRepPrimAPI_MakeCylinder(axes, inner, top).Shape()
-    shape, names = operate(BRepAlgoAPI_Cut(), Body(whole, {}), [Body(core, {})])
-    return Body(sub_shapes(shape, SOLID)[0].Moved(where), names)
+    tube = sub_shapes(BRepAlgoAPI_Cut(whole, core).Shape(), SOLID)[0].Moved(where)
+    # what is left of it where a thread ends abruptly against a shoulder
+    return Body(tube, {Key(f): frozenset([name]) for f in faces(tube)})
