@@ -197,7 +197,9 @@ class StepForm(QWidget):
     def show_step(self, document: Document, step: StepBase) -> None:
         """Show ``step`` of ``document``."""
         self.document, self.step = document, step
-        self.title.setText(f"{step.title().upper()} — step {step.number}")
+        # capitals as in the other captions, but names of faces stay as they are
+        words = (w if "/" in w else w.upper() for w in step.title().split())
+        self.title.setText(f"{' '.join(words)} — step {step.number}")
         problem = ""
         try:
             step.resolve(scope(document))  # type: ignore[attr-defined]

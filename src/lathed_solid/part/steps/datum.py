@@ -95,8 +95,10 @@ class AxisStep(StepBase):
     names: Names = Field(default=("X",), max_length=2)
 
     def title(self) -> str:
-        words = {"of": "of", "planes": "where meet", "points": "through"}
-        return f"Axis {words[self.way]} {' and '.join(self.names)}"
+        names = " and ".join(self.names)
+        return {"of": f"Axis of {names}", "planes": f"Axis where {names} meet", "points": f"Axis through {names}"}[
+            self.way
+        ]
 
     def resolve(self, evaluate: Evaluate) -> ResolvedDatum:
         """Raises StepError."""
@@ -119,7 +121,8 @@ class PointStep(StepBase):
     def title(self) -> str:
         if self.way == "at":
             return f"Point at {self.x}, {self.y}, {self.z}"
-        return f"Point {'of' if self.way == 'of' else 'where meet'} {' and '.join(self.names)}"
+        names = " and ".join(self.names)
+        return f"Point of {names}" if self.way == "of" else f"Point where {names} meet"
 
     def fields(self) -> tuple[FieldOf, ...]:
         return tuple(FieldOf(n, getattr(self, n), "length", None) for n in "xyz") if self.way == "at" else ()
