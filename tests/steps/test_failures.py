@@ -197,3 +197,11 @@ def test_the_part_datum_moves_what_is_written_not_what_is_measured() -> None:
     part = ls.step(block(), "zero", origin="20/end|20/l1|20/l2|~corner", along_x="Y", along_z="Z")
     summary = ls.build(part).summary
     assert summary["box_mm"][0] == pytest.approx([0, 0, -20]) and summary["box_mm"][1] == pytest.approx([40, 60, 0])
+
+
+def test_sizes_are_told_in_the_unit_of_the_sheet() -> None:
+    d = ls.Draft()
+    ls.shapes.rectangle(d, (0, 0), (50.8, 25.4))
+    part = ls.extrude(ls.sketch(ls.new_part("inch block", unit="in"), d), 10, "1")
+    part = ls.step(part, "fillet", radius=".6", pick=EdgePick(edges=("20/end|20/l1", "20/end|20/l3")))
+    assert "R0.6 does not fit; the land beside it is 1 wide" in refused(part, "R0.6").message

@@ -22,6 +22,7 @@ from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.properties import Properties, properties
+from lathed_solid.kernel.words import speaking
 from lathed_solid.part import Document, Scope, SketchStep, StepBase, scope
 
 CACHE_SIZE = 1000
@@ -74,7 +75,11 @@ class Engine:
         self._properties: OrderedDict[str, Properties] = OrderedDict()
 
     def build(self, document: Document, progress: Progress | None = None) -> Built:
-        """All steps of ``document``. Failures are results, not exceptions."""
+        """All steps of ``document``. Failures are results, not exceptions, told in the document's unit."""
+        with speaking(document.unit):
+            return self._build(document, progress)
+
+    def _build(self, document: Document, progress: Progress | None) -> Built:
         parts = Parts()
         key = CACHE_VERSION
         results: list[StepResult] = []

@@ -13,11 +13,12 @@ from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 
 from lathed_solid.kernel.build.pick import PickedEdge
 from lathed_solid.kernel.checks import check_solid
+from lathed_solid.kernel.edges import edges_of
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, carried
 from lathed_solid.kernel.properties import quick_volume
 from lathed_solid.kernel.shapes import SOLID, VERTEX, Key, drained, edges, faces, sub_shapes
-from lathed_solid.quantity.formatting import trim
+from lathed_solid.kernel.words import said
 
 #: makes the kernel's maker for a size, with the edges added
 Maker = Callable[[float], Any]
@@ -50,8 +51,6 @@ def _made(body: Body, picked: Sequence[PickedEdge], maker: Any, prefix: str) -> 
             names[Key(face)] = frozenset([f"{prefix}~({','.join(sorted(corners[key]))})"])
     # edges that run smoothly on are broken along with those that were picked
     known = {Key(p.edge): p.name for p in picked}
-    from lathed_solid.kernel.edges import edges_of
-
     for e in edges_of(body):
         for piece in e.pieces:
             name = known.get(Key(piece), e.name)
@@ -89,13 +88,13 @@ def _too_large(body: Body, picked: Sequence[PickedEdge], size: float, make: Make
         else:
             low = middle
     land = _land(picked)
-    beside = f"the land beside it is {trim(land, 2)} wide" if land < 4 * size else ""
+    beside = f"the land beside it is {said(round(land, 2))} wide" if land < 4 * size else ""
     # shown a little below what was found to fit
     fits = int(low * 100) / 100 if low > 0.05 else 0.0
     if not fits:
-        return BuildError(f"{what}{trim(size, 3)} does not fit, and no smaller one does", rule=beside)
-    return BuildError(f"{what}{trim(size, 3)} does not fit", rule="; ".join(
-        x for x in (beside, f"the largest that fits is {trim(fits, 2)}") if x))  # fmt: skip
+        return BuildError(f"{what}{said(size)} does not fit, and no smaller one does", rule=beside)
+    return BuildError(f"{what}{said(size)} does not fit", rule="; ".join(
+        x for x in (beside, f"the largest that fits is {said(fits)}") if x))  # fmt: skip
 
 
 def _land(picked: Sequence[PickedEdge]) -> float:

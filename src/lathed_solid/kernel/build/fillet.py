@@ -30,7 +30,6 @@ def build_fillet(parts: Parts, step: ResolvedFillet, number: int) -> Parts:
                     maker.Add(radius, radius * ratio, p.edge)
             return maker
 
-        largest = max(step.radius, step.end or 0.0)
-        return blended(body, picked, step.radius, make, f"{number}/", "R") if largest else body
+        return blended(body, picked, step.radius, make, f"{number}/", "R")
 
     return change_bodies(parts, step.edges, rounded)

@@ -16,6 +16,7 @@ from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Mark, Parts
 from lathed_solid.kernel.shapes import box
+from lathed_solid.kernel.words import said
 from lathed_solid.part.steps import Frame, ResolvedHole, face_frame
 from lathed_solid.turned import Segment
 
@@ -195,8 +196,8 @@ def _radial(parts: Parts, hole: ResolvedHole) -> Places:
     low, high = surface.extent(surface.direction)
     if not low - 1e-9 <= along <= high + 1e-9:
         raise BuildError(
-            f"the hole at {hole.places.reach:g} from {hole.places.datum} does not lie on {hole.face}",
-            rule=f"that face runs from {low:.4g} to {high:.4g} along its axis",
+            f"the hole at {said(hole.places.reach)} from {hole.places.datum} does not lie on {hole.face}",
+            rule=f"that face runs from {said(low)} to {said(high)} along its axis",
         )
     up = gp_Vec(0, 0, 1) if abs(d.Z()) < 0.9 else gp_Vec(1, 0, 0)
     up = up.Subtracted(d.Multiplied(up.Dot(d))).Normalized()

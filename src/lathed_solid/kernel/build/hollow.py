@@ -12,6 +12,7 @@ from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names
 from lathed_solid.kernel.shapes import SOLID, Key, drained, faces, shape_list, sub_shapes
+from lathed_solid.kernel.words import said
 
 TOLERANCE = 1e-4
 
@@ -33,7 +34,7 @@ def walled(body: Body, wall: float, open_faces: Sequence[str], what: str) -> Bod
     except Exception:  # noqa: BLE001 - the kernel raises bare Exceptions of its own
         done = False
     if not done:
-        raise BuildError(f"{what} of {abs(wall):g} does not fit", hint="a thinner wall, or other open faces")
+        raise BuildError(f"{what} of {said(abs(wall))} does not fit", hint="a thinner wall, or other open faces")
     shape = maker.Shape()
     present = {Key(f) for f in faces(shape)}
     names: Names = {}
@@ -48,5 +49,5 @@ def walled(body: Body, wall: float, open_faces: Sequence[str], what: str) -> Bod
     solid = sub_shapes(shape, SOLID)[0]
     out = Body(solid, names)
     if wall > 0 and out.size >= body.size * (1 - 1e-9):
-        raise BuildError(f"{what} of {abs(wall):g} leaves nothing hollow", hint="a thinner wall")
+        raise BuildError(f"{what} of {said(abs(wall))} leaves nothing hollow", hint="a thinner wall")
     return out

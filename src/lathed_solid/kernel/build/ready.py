@@ -18,6 +18,7 @@ from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts, Triple
 from lathed_solid.kernel.shapes import box
 from lathed_solid.kernel.surfaces import Surface
+from lathed_solid.kernel.words import said
 from lathed_solid.part.steps import Frame
 from lathed_solid.part.steps.ready import ResolvedReady
 from lathed_solid.part.steps.regions import XY, PieceFigure, RegionFigure
@@ -102,9 +103,9 @@ def _keyway(parts: Parts, step: ResolvedReady, number: int) -> Parts:
     depth = step.depth if step.depth is not None else (key.hub_depth if s.inside else key.shaft_depth)
     length = step.length if step.length is not None else s.room - step.at
     if width >= 2 * s.radius or (not s.inside and depth >= 2 * s.radius):
-        raise BuildError(f"a key seat {width:g} wide and {depth:g} deep does not fit ⌀{2 * s.radius:.4g}")
+        raise BuildError(f"a key seat {said(width)} wide and {said(depth)} deep does not fit ⌀{said(2 * s.radius)}")
     if step.at + length > s.room + 1e-6 or step.at < -1e-6:
-        raise BuildError("the key seat runs past its cylinder", rule=f"there is {s.room:.4g} from {step.from_face}")
+        raise BuildError("the key seat runs past its cylinder", rule=f"there is {said(s.room)} from {step.from_face}")
     f = s.frame(step.angle)
     # drawn in the plane that touches the bottom: x across, y along the axis
     out = gp_Vec(*f.x)
@@ -152,9 +153,9 @@ def _groove(parts: Parts, step: ResolvedReady, number: int) -> Parts:
     bottom = (step.diameter if step.diameter is not None else diameter) / 2
     wide = step.width if step.width is not None else width
     if (bottom <= s.radius) if s.inside else (bottom >= s.radius):
-        raise BuildError(f"a groove of ⌀{2 * bottom:g} cuts nothing from ⌀{2 * s.radius:.4g}")
+        raise BuildError(f"a groove of ⌀{said(2 * bottom)} cuts nothing from ⌀{said(2 * s.radius)}")
     if step.at + wide > s.room + 1e-6:
-        raise BuildError("the groove runs past its cylinder", rule=f"there is {s.room:.4g} from {step.from_face}")
+        raise BuildError("the groove runs past its cylinder", rule=f"there is {said(s.room)} from {step.from_face}")
     edge = s.radius - OVER if s.inside else s.radius + OVER
     z0, z1 = step.at, step.at + wide
     low, high = sorted((bottom, edge))
@@ -214,10 +215,10 @@ def _flats(parts: Parts, step: ResolvedReady, number: int) -> Parts:
         raise BuildError("flats go on an outside cylinder", hint="pick a shaft's face")
     across = (step.width or 0.0) / 2
     if across >= s.radius:
-        raise BuildError(f"flats {2 * across:g} apart do not touch ⌀{2 * s.radius:.4g}")
+        raise BuildError(f"flats {said(2 * across)} apart do not touch ⌀{said(2 * s.radius)}")
     length = step.length if step.length is not None else s.room
     if length > s.room + 1e-6:
-        raise BuildError("the flats run past their cylinder", rule=f"it is {s.room:.4g} long")
+        raise BuildError("the flats run past their cylinder", rule=f"it is {said(s.room)} long")
     far = s.radius + 1.0
     past = _to_the_end(parts, step.face, s) + OVER
     tools = []

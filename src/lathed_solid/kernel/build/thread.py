@@ -36,6 +36,7 @@ from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Mark, Parts, Triple
 from lathed_solid.kernel.shapes import SOLID, Key, box, faces, sub_shapes
 from lathed_solid.kernel.surfaces import Surface
+from lathed_solid.kernel.words import said
 from lathed_solid.part.steps.thread import ResolvedThread
 
 #: how far the major diameter may stray from its cylinder before it is thought a slip, share of the pitch
@@ -50,7 +51,7 @@ def build_thread(parts: Parts, step: ResolvedThread, number: int) -> Parts:
     low, high = surface.extent(surface.direction)
     length = step.length if step.length is not None else high - low
     if length > high - low + 1e-9:
-        raise BuildError(f"the thread of {length:g} is longer than its cylinder", rule=f"{high - low:.4g} long")
+        raise BuildError(f"the thread of {said(length)} is longer than its cylinder", rule=f"{said(high - low)} long")
     on = parts.carrying(step.face)
     at_high = _starts_high(parts, step, surface, low, high)
     base = sum(a * b for a, b in zip(surface.origin, surface.direction, strict=True))
@@ -103,7 +104,7 @@ def _check_size(step: ResolvedThread, surface: Surface, inside: bool) -> None:
     if abs(surface.radius - wanted) > STRAY * step.pitch:
         what = "a bore" if inside else "a cylinder"
         raise BuildError(
-            f"{step.designation} needs {what} of about ⌀{2 * wanted:.4g}, this one is ⌀{2 * surface.radius:.4g}",
+            f"{step.designation} needs {what} of about ⌀{said(2 * wanted)}, this one is ⌀{said(2 * surface.radius)}",
             hint="another face, or another thread",
         )
 

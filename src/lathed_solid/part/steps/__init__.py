@@ -29,7 +29,7 @@ if TYPE_CHECKING:
     from lathed_solid.part.steps.extrude import ExtrudeStep, ResolvedExtrude
     from lathed_solid.part.steps.fillet import FilletStep, ResolvedFillet
     from lathed_solid.part.steps.helix import HelixStep
-    from lathed_solid.part.steps.hole import HoleError, HoleStep, ResolvedHole
+    from lathed_solid.part.steps.hole import HoleStep, ResolvedHole
     from lathed_solid.part.steps.imported import ImportStep
     from lathed_solid.part.steps.loft import LoftStep
     from lathed_solid.part.steps.mirror import MirrorStep
@@ -79,8 +79,8 @@ _WHERE: dict[str, tuple[str, str]] = {
 _LAZY: dict[str, str] = {
     **{cls: module for module, cls in _WHERE.values()},
     **dict.fromkeys(("Grid", "OnCircle", "OnEdges", "Radial", "SketchPoints", "Table"), "places"),
-    **dict.fromkeys(("HoleError", "ResolvedHole"), "hole"),
-    "EdgePick": "edges", "ResolvedChamfer": "chamfer", "ResolvedExtrude": "extrude", "ResolvedFillet": "fillet",
+    "EdgePick": "edges", "ResolvedHole": "hole", "ResolvedChamfer": "chamfer", "ResolvedExtrude": "extrude",
+    "ResolvedFillet": "fillet",
     "ResolvedRevolve": "revolve",
 }  # fmt: skip
 
@@ -166,7 +166,6 @@ __all__ = [
     "Grid",
     "GrooveStep",
     "HelixStep",
-    "HoleError",
     "HoleStep",
     "ImportStep",
     "KeywayStep",

@@ -32,8 +32,6 @@ from lathed_solid.part.steps.places import (
 from lathed_solid.standards import StandardError, ThreadForm, thread_form
 from lathed_solid.turned import Evaluate
 
-HoleError = StepError
-
 
 @dataclass(frozen=True, slots=True)
 class ResolvedHole:
