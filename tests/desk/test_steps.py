@@ -63,6 +63,11 @@ def test_rounding_a_picked_edge_with_a_preview_while_typing(bench: Bench) -> Non
     bench.until(lambda: bool(previews))
     assert bench.session.document.steps[-1].radius == "1", "a preview changes nothing"
     assert any("30/(20/l1|20/l2)" in label for label in bench.window.solid._content[1])
+    QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Escape)
+    bench.settle()
+    assert f.fields["radius"].text() == "1" and bench.session._preview is None
+    assert bench.window.solid._content[0] == bench.session.reply.shape, "the document's own solid is back"
+    typed(f.fields["radius"], "7")
     QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Return)
     bench.settle()
     assert bench.session.document.steps[-1].radius == "7"

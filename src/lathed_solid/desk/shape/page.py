@@ -23,6 +23,7 @@ class ShapePage(QWidget):
     faces_hovered = pyqtSignal(object)
     step_wanted = pyqtSignal(str, object)
     considered = pyqtSignal(object)
+    given_up = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -72,6 +73,7 @@ class ShapePage(QWidget):
             self._forms[kind] = form_of(kind)
             self._forms[kind].picked = self.picked
             self._forms[kind].considered.connect(self.considered)
+            self._forms[kind].given_up.connect(self.given_up)
             self._forms[kind].set_failures(self._failures)
             self._adopt(self._forms[kind])
         return self._forms[kind]

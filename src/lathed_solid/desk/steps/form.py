@@ -11,7 +11,8 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Any
 
-from PyQt6.QtCore import QEvent, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QEvent, QObject, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
@@ -96,6 +97,7 @@ class StepForm(QWidget):
     told = pyqtSignal(str, bool)
     faces_hovered = pyqtSignal(object)
     considered = pyqtSignal(object)
+    given_up = pyqtSignal()
 
     def __init__(self, rows: tuple[Row, ...]) -> None:
         super().__init__()
@@ -148,6 +150,7 @@ class StepForm(QWidget):
             field = ExpressionField(row.kind, empty=row.hint or row.empty, name=row.label)  # type: ignore[arg-type]
             field.finished.connect(lambda text: self._take(row, text or (None if row.optional else row.empty)))
             field.line.textEdited.connect(lambda text: self._type(row, text))
+            field.line.installEventFilter(self)
             self.fields[row.path] = field
             return field
         if row.kind == "choice":
@@ -280,6 +283,16 @@ class StepForm(QWidget):
         self._typing = (row, text.strip())
         self._timer.start()
 
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Esc in a field gives up what was typed there, and its preview."""
+        if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
+            self._timer.stop()
+            if self.step is not None:
+                self.show_step(self.document, self.step)
+            self.given_up.emit()
+            return True
+        return super().eventFilter(watched, event)
+
     def _consider(self) -> None:
         """Show what a half-typed value would make, when it makes sense."""
         if self._typing is None or self.step is None:
@@ -310,6 +323,7 @@ class StepForm(QWidget):
         except LathedError as exc:
             self.told.emit(exc.message, True)
             self.show_step(self.document, self.step)
+            self.given_up.emit()
             return
         if step != self.step:
             self.changed.emit(f"step {step.number} {row.label}", step)
