@@ -8,11 +8,13 @@ an edge must lie. Run by the tests on some seeds, on many by ``python -m steps.n
 
 from __future__ import annotations
 
+import itertools
 import math
 import random
 import sys
 from collections.abc import Callable
 from dataclasses import dataclass, replace
+from typing import Any
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 
@@ -173,27 +175,93 @@ def count(part: Document, wanted: dict[str, On]) -> tuple[int, int, list[str]]:
     return right, reported, wrong
 
 
+@dataclass(frozen=True)
+class Pin:
+    """A turned pin of stations in order, bored at the right end, cross-drilled, with a keyway; stations come and go."""
+
+    stations: tuple[tuple[str, float, float], ...] = (("A", 30.0, 20.0), ("B", 40.0, 25.0), ("C", 24.0, 30.0))
+    bore: float = 10.0
+    cross: tuple[float, float] = (8.0, 4.0)  # from the left face, diameter
+    keyway: float | None = None  # its width, on the last station
+    groove: float | None = None  # how far into the last station
+
+
+def build_pin(p: Pin) -> tuple[Document, dict[str, On]]:
+    rows = [ls.Station(key=k, diameter=f"{d}", length=f"{n}") for k, d, n in p.stations]
+    last, total = p.stations[-1], sum(n for _k, _d, n in p.stations)
+    part = ls.turned(ls.new_part("pin"), rows)
+    part = _numbered(part, "hole", 40, face="10/face.right", diameter=f"{p.bore}", depth="8", point=None)
+    places = Radial(at=f"{p.cross[0]}", datum="10/face.left")
+    part = _numbered(part, "hole", 50, face=f"10/s{p.stations[0][0]}", diameter=f"{p.cross[1]}", places=places)
+    if p.groove is not None:
+        part = _numbered(part, "groove", 55, face=f"10/s{last[0]}", from_face="10/face.right", at=f"{p.groove}",
+                         width="2", diameter=f"{last[1] - 3}")  # fmt: skip
+    if p.keyway is not None:
+        part = _numbered(part, "keyway", 60, face=f"10/s{last[0]}", from_face="10/face.right", at="9", length="9",
+                         width=f"{p.keyway}", depth="3", angle="90 deg", ends="square")  # fmt: skip
+
+    def ring(x: float, d: float) -> On:
+        return lambda q: abs(q[0] - x) < 1e-6 and abs(math.hypot(q[1], q[2]) - d / 2) < 1e-6
+
+    first = p.stations[0]
+    out = {
+        f"10/face.left|10/s{first[0]}": ring(0.0, first[1]), f"10/face.right|10/s{last[0]}": ring(total, last[1]),
+        "10/face.right|40/h0.wall": ring(total, p.bore), "40/h0.floor|40/h0.wall": ring(total - 8, p.bore),
+    }  # fmt: skip
+    x = 0.0
+    for (k, d, n), (m, e, _n) in itertools.pairwise(p.stations):
+        x += n
+        out[f"10/s{k}|10/shoulder.{k}"] = ring(x, d)
+        out[f"10/s{m}|10/shoulder.{k}"] = ring(x, e)
+    # the two ends of the cross hole: the same two faces, told apart by height
+    r, (at, bore) = first[1] / 2, p.cross
+
+    def mouth(sign: int) -> On:
+        return lambda q: (
+            sign * q[2] > 0
+            and abs(math.hypot(q[0] - at, q[1]) - bore / 2) < 1e-6
+            and abs(math.hypot(q[1], q[2]) - r) < 1e-6
+        )
+
+    out[f"10/s{first[0]}|50/h0.wall~z1/2"] = mouth(-1)
+    out[f"10/s{first[0]}|50/h0.wall~z2/2"] = mouth(1)
+    return part, out
+
+
+def edited_pin(p: Pin, rng: random.Random) -> Pin:
+    """A size, a station put in or taken out between the first and the last, a detail more or less."""
+    u, kind = rng.uniform, rng.randrange(6)
+    if kind < 2:
+        k = rng.randrange(len(p.stations))
+        key, _d, _n = p.stations[k]
+        new = (key, round(u(20, 50), 2), round(u(20, 40), 2))
+        return replace(p, stations=(*p.stations[:k], new, *p.stations[k + 1 :]))
+    if kind == 2:
+        middle = p.stations[1:-1]
+        if middle and rng.random() < 0.5:
+            return replace(p, stations=(p.stations[0], *middle[1:], p.stations[-1]))
+        free = next(c for c in "DEFGHIJKLMNOP" if c not in {s[0] for s in p.stations})
+        return replace(p, stations=(p.stations[0], (free, round(u(20, 50), 2), round(u(20, 40), 2)), *p.stations[1:]))
+    if kind == 3:
+        return replace(p, bore=round(u(4, 16), 2), cross=(round(u(5, 14), 2), round(u(2, 6), 2)))
+    if kind == 4:
+        return replace(p, keyway=None if p.keyway else round(u(3, 7), 2))
+    return replace(p, groove=None if p.groove else round(u(2, 5), 2))
+
+
 def check(seed: int, edits: int = 6) -> tuple[int, int, int, list[str]]:
-    """(edits, right, reported, wrong) over a chain of edits from one seed."""
+    """(edits, right, reported, wrong) over a chain of edits from one seed; odd thirds of them on pins."""
     rng = random.Random(seed)
-    p = Plate(early=bool(seed % 2))
+    p: Any = Pin() if seed % 3 == 2 else Plate(early=bool(seed % 2))
     right = reported = 0
     wrong: list[str] = []
     for _ in range(edits):
-        p = edited(p, rng)
-        part, wanted = build(p)
+        p = edited_pin(p, rng) if isinstance(p, Pin) else edited(p, rng)
+        part, wanted = build_pin(p) if isinstance(p, Pin) else build(p)
         a, b, c = count(part, wanted)
         right, reported = right + a, reported + b
         wrong += [f"seed {seed}: {n} in {p}" for n in c]
     return edits, right, reported, wrong
-
-
-def cross_drilled(diameter: float, bore: float, at: float, angle: float) -> tuple[Document, dict[str, On]]:
-    """A shaft with a radial hole right through: two rims between the same two faces."""
-    part = ls.turned(ls.new_part("pin"), [ls.Station(key="A", diameter=f"{diameter}", length="60")])
-    places = Radial(at=f"{at}", datum="10/face.left", angle=f"{angle} deg")
-    part = ls.hole(part, "10/sA", f"{bore}", places=places)
-    return part, {}
 
 
 if __name__ == "__main__":
