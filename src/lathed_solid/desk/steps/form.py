@@ -32,6 +32,7 @@ from lathed_solid.desk.fields import ExpressionField
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document, SketchStep, StepBase, scope
 from lathed_solid.part.edits import changed, replace_name
+from lathed_solid.part.steps.base import many
 
 PREVIEW_MS = 300
 MOST_CANDIDATES = 6
@@ -214,7 +215,7 @@ class StepForm(QWidget):
             self.form.setRowVisible(i, row.when(step))
             self._fill(row, get(step, row.path))
         self._show_candidates()
-        names = [n for row in self.rows if "face" in row.picks for n in _many(get(step, row.path))]
+        names = [n for row in self.rows if "face" in row.picks for n in many(get(step, row.path))]
         self.faces_hovered.emit(tuple(names) or (f"{step.number}/*",))
 
     def _fill(self, row: Row, value: Any) -> None:
@@ -235,7 +236,7 @@ class StepForm(QWidget):
         elif row.kind == "table":
             field.setText("; ".join(", ".join(r) for r in value or ()))
         else:
-            field.setText("; ".join(map(str, _many(value))))
+            field.setText("; ".join(map(str, many(value))))
         field.blockSignals(False)
 
     def set_failures(self, failures: dict[int, Failure]) -> None:
@@ -381,12 +382,6 @@ class StepForm(QWidget):
             self._take(row, tuple(n for n in known if n != name) if name in known else (*known, name))
         else:
             self._take(row, name)
-
-
-def _many(value: Any) -> tuple[Any, ...]:
-    if value is None or value == "":
-        return ()
-    return tuple(value) if isinstance(value, tuple) else (value,)
 
 
 class _Candidate(QPushButton):

@@ -3,18 +3,17 @@
 from __future__ import annotations
 
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Common, BRepAlgoAPI_Cut
-from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace
-from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
-from OCP.gp import gp_Ax1, gp_Ax3, gp_Dir, gp_Pln, gp_Pnt, gp_Trsf, gp_Vec
+from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 from OCP.TopLoc import TopLoc_Location
 
 from lathed_solid.kernel.build.boolean import common, cut, join, operate
 from lathed_solid.kernel.build.refs import axis_of, plane_of
+from lathed_solid.kernel.build.solids import in_front
 from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, moved
 from lathed_solid.kernel.parts import Parts
-from lathed_solid.kernel.shapes import SOLID, Key, box, sub_shapes
+from lathed_solid.kernel.shapes import SOLID, box, sub_shapes
 from lathed_solid.part.steps.bodies import ResolvedBodies
 
 
@@ -44,10 +43,7 @@ def _split(parts: Parts, step: ResolvedBodies, number: int) -> Parts:
     body, plane = _one(parts, step.body), plane_of(parts, step.names[0])
     low, high = box(body.shape)
     span = 4 * sum(h - a for a, h in zip(low, high, strict=True)) + 4 * max(map(abs, plane.origin))
-    d = gp_Dir(*plane.direction)
-    sheet = BRepBuilderAPI_MakeFace(gp_Pln(gp_Ax3(gp_Pnt(*plane.origin), d)), -span, span, -span, span).Face()
-    block = BRepPrimAPI_MakePrism(sheet, gp_Vec(d).Multiplied(span))
-    tool = Body(block.Shape(), {Key(block.FirstShape()): frozenset([f"{number}/cut"])})
+    tool = in_front(plane, span, f"{number}/cut")
     pieces = {}
     for side, operation in (("front", BRepAlgoAPI_Common()), ("back", BRepAlgoAPI_Cut())):
         shape, names = operate(operation, body, [tool])

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Common, BRepAlgoAPI_Cut
@@ -17,7 +18,7 @@ from lathed_solid.kernel.build.lean import leaned
 from lathed_solid.kernel.build.material import Material
 from lathed_solid.kernel.build.planar import Placed, PlanarFace, frame_of, planar_face, shifted
 from lathed_solid.kernel.build.refs import plane_of
-from lathed_solid.kernel.build.solids import prism
+from lathed_solid.kernel.build.solids import in_front, prism
 from lathed_solid.kernel.checks import check_exact
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
@@ -104,16 +105,16 @@ def _until(
         raise BuildError("there is no face to go to yet", hint="give a distance")
     long = (start, start + 2 * reach) if step.way > 0 else (start - 2 * reach, start)
     if step.until == "next":
-        prism = _prism(region, placed, *long, prefix, step)
+        tall = _prism(region, placed, *long, prefix, step)
         operation = BRepAlgoAPI_Cut() if step.mode in ("add", "new") else BRepAlgoAPI_Common()
-        shape, names = operate(operation, prism, [whole])
+        shape, names = operate(operation, tall, [whole])
         own = {k: frozenset(a for a in v if a.startswith(prefix)) or frozenset([f"{prefix}end"])
                for k, v in names.items()}  # fmt: skip
         pieces = sub_shapes(shape, SOLID)
         sheet = planar_face(region, placed).shape.Moved(shifted(placed, start))
         near = [s for s in pieces if BRepExtrema_DistShapeShape(s, sheet).Value() < 1e-6]
         piece = near[0] if near else None
-        if piece is None or (len(pieces) == 1 and operation.__class__ is BRepAlgoAPI_Cut and _beyond(piece, prism)):
+        if piece is None or (len(pieces) == 1 and operation.__class__ is BRepAlgoAPI_Cut and _beyond(piece, tall)):
             raise BuildError("there is no next face in that direction", hint="the other side, or a distance")
         return Body(piece, own)
     plane = plane_of(parts, step.until)
@@ -126,22 +127,20 @@ def _until(
         return _prism(region, placed, min(start, far), max(start, far), prefix, step)
     if abs(facing) < 1e-6:
         raise BuildError(f"{step.until} runs along the extrusion, which never meets it", hint="pick another face")
-    prism = _prism(region, placed, *long, prefix, step)
-    return _cut_off(prism, plane, step.offset, step.way * math.copysign(1.0, facing), reach, f"{prefix}end")
+    tall = _prism(region, placed, *long, prefix, step)
+    return _cut_off(tall, plane, step.offset, step.way * math.copysign(1.0, facing), reach, f"{prefix}end")
 
 
-def _beyond(piece: Any, prism: Body) -> bool:
+def _beyond(piece: Any, whole: Body) -> bool:
     """Whether nothing was cut from the prism: it went on to its far end."""
-    return abs(Body(piece, {}).size - prism.size) < 1e-9 * prism.size
+    return abs(Body(piece, {}).size - whole.size) < 1e-9 * whole.size
 
 
 def _cut_off(body: Body, plane: Datum, offset: float, side: float, reach: float, name: str) -> Body:
     """The body on the near side of a plane; ``side`` is +1 where the far side is along the plane's normal."""
-    d = tuple(c * side for c in plane.direction)
-    at = gp_Pnt(*(o + offset * c for o, c in zip(plane.origin, d, strict=True)))
-    span = 8 * reach
-    sheet = BRepBuilderAPI_MakeFace(gp_Pln(gp_Ax3(at, gp_Dir(*d))), -span, span, -span, span).Face()
-    tool = prism(PlanarFace(sheet, []), gp_Vec(*d).Multiplied(span), "", name, "far")
+    (x, y, z), (ox, oy, oz) = (side * c for c in plane.direction), plane.origin
+    far = replace(plane, origin=(ox + offset * x, oy + offset * y, oz + offset * z), direction=(x, y, z))
+    tool = in_front(far, 8 * reach, name)
     shape, names = operate(BRepAlgoAPI_Cut(), body, [tool])
     solids = sub_shapes(shape, SOLID)
     if len(solids) != 1:

@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace
 from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
-from OCP.gp import gp_Vec
+from OCP.gp import gp_Ax3, gp_Dir, gp_Pln, gp_Pnt, gp_Vec
 
 from lathed_solid.kernel.build.planar import PlanarFace
 from lathed_solid.kernel.names import Body, Names, swept
+from lathed_solid.kernel.parts import Datum
 from lathed_solid.kernel.properties import volume
 from lathed_solid.kernel.shapes import Key, drained
 
@@ -21,3 +23,10 @@ def prism(face: PlanarFace, reach: gp_Vec, prefix: str, first: str, last: str) -
             names[Key(made)] = frozenset([prefix + entity])
     body = swept(maker.Shape(), names)
     return body if volume(body.shape) > 0 else Body(body.shape.Reversed(), body.names)
+
+
+def in_front(plane: Datum, span: float, name: str) -> Body:
+    """The block in front of a plane, ``span`` (mm) deep and to every side; ``name`` is its face in the plane."""
+    d = gp_Dir(*plane.direction)
+    sheet = BRepBuilderAPI_MakeFace(gp_Pln(gp_Ax3(gp_Pnt(*plane.origin), d)), -span, span, -span, span).Face()
+    return prism(PlanarFace(sheet, []), gp_Vec(d).Multiplied(span), "", name, "far")

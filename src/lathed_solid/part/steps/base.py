@@ -100,8 +100,8 @@ class StepBase(BaseModel):
 
     def stands_on(self) -> frozenset[int]:
         """Numbers of the steps whose faces or sketches this one needs."""
-        names = (n for field in self.NAMES for n in _many(getattr(self, field)))
-        numbers = (n for field in self.STEPS for n in _many(getattr(self, field)))
+        names = (n for field in self.NAMES for n in many(getattr(self, field)))
+        numbers = (n for field in self.STEPS for n in many(getattr(self, field)))
         return frozenset().union(*(steps_in(n) for n in names), numbers)
 
     def renumbered(self, renumber: Mapping[int, int]) -> dict[str, Any]:
@@ -124,7 +124,8 @@ class StepBase(BaseModel):
         return tuple(sorted(int(n[1:]) for n in self.uses() if n.startswith("#")))
 
 
-def _many(value: Any) -> tuple[Any, ...]:
+def many(value: Any) -> tuple[Any, ...]:
+    """A field's values, whether it holds none, one or several."""
     if value is None or value == "":
         return ()
     return value if isinstance(value, tuple) else (value,)

@@ -7,7 +7,6 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.turned import Evaluate
 
@@ -34,10 +33,6 @@ class DraftStep(StepBase):
 
     def fields(self) -> tuple[FieldOf, ...]:
         return (FieldOf("angle", self.angle, "angle", None),)
-
-    def measured_angle(self, face: str, square: str) -> Probe:
-        """How the draft shows: between the face and one square to it."""
-        return Probe(kind="angle", faces=(face, square))
 
     def resolve(self, evaluate: Evaluate) -> ResolvedDraft:
         """All figures. Raises StepError."""

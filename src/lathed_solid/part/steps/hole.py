@@ -29,7 +29,8 @@ from lathed_solid.part.steps.places import (
     places_stand_on,
     resolve_places,
 )
-from lathed_solid.standards import StandardError, ThreadForm, thread_form
+from lathed_solid.part.steps.thread import form_of
+from lathed_solid.standards import ThreadForm
 from lathed_solid.turned import Evaluate
 
 
@@ -88,13 +89,8 @@ class HoleStep(StepBase):
         return ", ".join([many, end, *more])
 
     def form(self) -> ThreadForm | None:
-        """The thread's sizes. Raises StepError for a designation that is not known."""
-        if not self.thread:
-            return None
-        try:
-            return thread_form(self.thread)
-        except StandardError as exc:
-            raise StepError(exc.what, where="thread", received=self.thread, hint=exc.hint) from None
+        """The thread's sizes, None for a plain hole. Raises StepError."""
+        return form_of(self.thread)
 
     def resolve(self, evaluate: Evaluate) -> ResolvedHole:
         """All figures. Raises StepError naming the field."""

@@ -7,7 +7,6 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.turned import Evaluate
 
@@ -33,10 +32,6 @@ class ShellStep(StepBase):
 
     def fields(self) -> tuple[FieldOf, ...]:
         return (FieldOf("wall", self.wall, "length", None),)
-
-    def measured_wall(self, face: str) -> Probe:
-        """How the wall shows beside a flat face."""
-        return Probe(kind="distance", faces=(face, f"{face}'"))
 
     def resolve(self, evaluate: Evaluate) -> ResolvedShell:
         """All figures. Raises StepError."""

@@ -13,7 +13,6 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
-from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.standards import StandardError, ThreadForm, thread_form
 from lathed_solid.turned import Evaluate
@@ -38,6 +37,16 @@ class ResolvedThread:
     lead_in: bool
     run_out: bool
     profile: tuple[tuple[float, float], ...]
+
+
+def form_of(designation: str) -> ThreadForm | None:
+    """A thread's sizes, None without a designation. Raises StepError for one that is not known."""
+    if not designation:
+        return None
+    try:
+        return thread_form(designation)
+    except StandardError as exc:
+        raise StepError(exc.what, where="thread", received=designation, hint=exc.hint) from None
 
 
 class ThreadStep(StepBase):
@@ -66,12 +75,8 @@ class ThreadStep(StepBase):
         return f"{what}, {'real' if self.real else 'drawn'}"
 
     def form(self) -> ThreadForm | None:
-        if not self.designation:
-            return None
-        try:
-            return thread_form(self.designation)
-        except StandardError as exc:
-            raise StepError(exc.what, where="thread", received=self.designation, hint=exc.hint) from None
+        """The thread's sizes, None for a free profile. Raises StepError."""
+        return form_of(self.designation)
 
     def resolve(self, evaluate: Evaluate) -> ResolvedThread:
         """All figures. Raises StepError."""
@@ -107,8 +112,3 @@ class ThreadStep(StepBase):
         if self.pitch is not None:
             out.append(FieldOf("pitch", self.pitch, "length", None))
         return tuple(out)
-
-    def measured_major(self) -> Probe:
-        """How the major diameter shows: on the crest of a real thread, else on the cylinder."""
-        face = f"{self.number}/ring.helix.crest" if self.real else self.face
-        return Probe(kind="diameter", faces=(face,))
