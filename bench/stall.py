@@ -53,7 +53,7 @@ def main() -> None:
         window.resize(1280, 800)
         window.show()
         session.open_value(ls.new_part("idle"))
-        beat(app, lambda: not session.busy, 10)
+        beat(app, lambda: not session.busy and not window.solid.waiting, 10)
         settle()
         idle = beat(app, lambda: False, 2)
         part = drum(5)

@@ -250,3 +250,49 @@ def test_step_and_stl_come_back_with_the_same_volume(spindle: Document, tmp_path
     with pytest.raises(ExchangeError, match="not complete"):
         ls.export(ls.build(ls.hole(ROD, "10/nowhere", "6")), tmp_path / "x.step")
     assert sorted(p.name for p in tmp_path.glob("*.st*")) == ["Kurbelwelle ⌀25.step", "spindle.stl"]
+
+
+TAPERED = {
+    "no shoulder at the start": [
+        ls.Station(key="A", diameter="30", length="20"),
+        ls.Station(key="B", diameter="30", length="40", taper=ls.Taper(kind="ratio", value="10")),
+        ls.Station(key="C", diameter="26", length="15"),
+    ],
+    "cone against cone, rising": [
+        ls.Station(key="A", diameter="20", length="20", taper=ls.Taper(kind="angle", value="12°30'", rises=True)),
+        ls.Station(key="B", diameter="20 + 40*tan(12.5 deg)", length="9", taper=ls.Taper(kind="diameter", value="24")),
+    ],
+    "between shoulders": [
+        ls.Station(key="A", diameter="50", length="10"),
+        ls.Station(key="B", diameter="40", length="30", taper=ls.Taper(kind="diameter", value="34")),
+        ls.Station(key="C", diameter="44", length="8"),
+    ],
+}
+
+
+@pytest.mark.parametrize("rows", TAPERED.values(), ids=TAPERED)
+@pytest.mark.parametrize("end", ["left", "right"])
+@pytest.mark.parametrize("steps", [(("14", "12", "10"), ("10", "18", "8.5")), (("12", None, "9"),)])
+def test_every_probe_of_tapers_and_radial_holes_measures_its_own_field(
+    rows: list[ls.Station], end: str, steps: tuple[tuple[str, str | None, str], ...]
+) -> None:
+    bore = ls.Bore(end=end, steps=tuple(ls.BoreStep(diameter=a, depth=d, end_diameter=b) for a, d, b in steps))  # type: ignore[arg-type]
+    part = ls.turned(ls.new_part("taper"), rows, bores=[bore])
+    cylinder = next((f"10/s{s.key}" for s in rows if s.taper is None), None)
+    if cylinder:
+        places = ls.Radial(at="5", angle="35°", count=3, datum="10/face.left")
+        if cylinder == "10/sA":
+            part = ls.hole(part, cylinder, "2", depth="3", places=places)
+    engine = Engine()
+    result = engine.build(part)
+    assert result.ok, result
+    body, read, measured = result.body, scope(part), set()
+    assert body is not None
+    for step in part.steps:
+        for field in step.fields():
+            if field.probe is not None:
+                nominal = read(field.text, field.kind)
+                assert measure(body, field.probe, nominal).value == pytest.approx(nominal, abs=1e-9), field.path
+                measured.add(field.probe.kind)
+    assert {"diameter_at", "stretch"} <= measured
+    assert ("clock" in measured) == (cylinder == "10/sA")

@@ -78,7 +78,9 @@ def one_window(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bench]:
     window = MainWindow(session)
     window.resize(1280, 800)
     window.show()
-    yield Bench(window, session)
+    bench = Bench(window, session)
+    bench.until(lambda: not window.solid.waiting)
+    yield bench
     window.close()
     patch.undo()
 

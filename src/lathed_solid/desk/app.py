@@ -1,8 +1,10 @@
-"""Starting the application: the kernel's libraries and the worker first, then Qt, then the window.
+"""Starting the application: the kernel's worker first, then Qt, then the window; the window's own kernel last.
 
-Python's cycle collector is off until the window stands: what start-up makes is there to stay, and walking it over
-and over costs a fifth of the kernel's import. Then all of it is set aside (``gc.freeze``), so that no later
-collection walks the kernel's hundred thousands of objects and holds up the window.
+The window is usable before the geometry kernel is imported into its process (kernel.arrival); the first solid
+comes from the worker, which imports its own beside it. Python's cycle collector is off until all of that stands:
+what start-up makes is there to stay, and walking it over and over costs a fifth of the kernel's import. Then all
+of it is set aside (``gc.freeze``), so that no later collection walks the kernel's hundred thousands of objects
+and holds up the window.
 """
 
 from __future__ import annotations
@@ -19,13 +21,9 @@ from lathed_solid.files.journal import recoverable
 from lathed_solid.files.state import start_logging, state_folder
 from lathed_solid.kernel.client import Workshop
 from lathed_solid.kernel.errors import WorkerLost
-from lathed_solid.kernel.preload import preload
 from lathed_solid.part import Document
 
 log = logging.getLogger(__name__)
-
-#: after the first paint has imported the kernel
-SETTLE_MS = 500
 
 
 class NoDisplay(LathedError, RuntimeError):
@@ -77,7 +75,6 @@ def run(path: Path | None, document: Document | None = None) -> int:
     # small matrices, and a worker beside us: one thread is faster than a pool
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     check_display()
-    preload()
     workshop, why = start_workshop()
     from PyQt6.QtCore import QTimer
     from PyQt6.QtWidgets import QApplication
@@ -98,7 +95,7 @@ def run(path: Path | None, document: Document | None = None) -> int:
     if why:
         window.tell(f"{why}; the document can be edited and saved", True)
     QTimer.singleShot(0, lambda: begin(session, path, document))
-    QTimer.singleShot(SETTLE_MS, settle)
+    window.solid.settled.connect(settle)
     session.warm_spare_later()
     code = app.exec()
     session.close()

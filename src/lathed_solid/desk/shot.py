@@ -66,7 +66,7 @@ def _take(
         window.resize(width, height)
         window.show()
         session.open_value(document, out.with_suffix(".lathed"))
-        _pump(app, lambda: session.reply is not None and not session.busy, LIMIT_S)
+        _pump(app, lambda: session.reply is not None and not session.busy and not window.solid.waiting, LIMIT_S)
         if session.reply is None:
             raise ShotError("the part was not built in time", hint="a simpler part")
         window.show_desk(desk)

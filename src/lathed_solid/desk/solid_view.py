@@ -1,5 +1,6 @@
 """The 3D pane: the kernel's viewer in a QOpenGLWidget, with flags painted over it by an ordinary widget.
 
+The window is at work before the kernel is imported: the pane says so until its scene stands (kernel.arrival).
 Left drag turns, middle or right drag moves, the wheel zooms at the pointer, a click picks. Without a GL
 context the pane says so and everything else goes on.
 """
@@ -7,20 +8,26 @@ context the pane says so and everything else goes on.
 from __future__ import annotations
 
 import logging
+import threading
 from dataclasses import dataclass
 from typing import Any
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QCoreApplication, QEvent, QObject, QPointF, QRectF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QSurfaceFormat, QWheelEvent
 from PyQt6.QtOpenGLWidgets import QOpenGLWidget
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.errors import LathedError
+from lathed_solid.kernel.arrival import Stirred, arrived, fetch
 
 log = logging.getLogger(__name__)
 
 CLICK_REACH = 4
 SAMPLES = 4
+#: the window paints itself before the kernel's import begins to share its thread's time
+FIRST_PAINTS_MS = 50
+TURN_MS = 10
 
 
 @dataclass(frozen=True)
@@ -56,6 +63,8 @@ class SolidView(QOpenGLWidget):
     hovered = pyqtSignal(object)  # Picked or None
     failed = pyqtSignal(str)
     resized = pyqtSignal()
+    settled = pyqtSignal()  # the scene stands, or there will be none
+    _kernel_came = pyqtSignal(str)
 
     def __init__(self, parent: QWidget | None = None) -> None:
         super().__init__(parent)
@@ -66,47 +75,100 @@ class SolidView(QOpenGLWidget):
         self.setAccessibleName("Solid")
         self.scene: Any = None
         self.frames = 0
+        self._asked = self._given_up = self._closed = False
+        self._watch: _Watch | None = None
+        self._fetching: threading.Thread | None = None
+        self._kernel_came.connect(self._came)
         self._content: tuple[bytes, list[str], list[str], list[Any]] | None = None
         self._lit: tuple[str, ...] = ()
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
         self._moved = False
         self._see_through = False
+        self._view = "iso left"
         self._section: tuple[float, str] | None = None
         self._overlay = _Flags(self)
 
     # life of the context -----------------------------------------------------------------------
     def initializeGL(self) -> None:
-        try:
-            from lathed_solid.kernel.viewer import Scene, ViewError
-        except ImportError as exc:
-            self._give_up(f"the geometry kernel is missing: {exc}")
+        if arrived():
+            self._build_scene("")
+        elif not self._asked:
+            self._asked = True
+            QTimer.singleShot(FIRST_PAINTS_MS, self._fetch_kernel)
+
+    def _fetch_kernel(self) -> None:
+        if self._closed:
             return
+        self._watch = _Watch(self)
+        self._fetching = fetch(self._kernel_came.emit, self._watch.stirred)
+
+    def _came(self, why: str) -> None:
+        """The kernel is imported, or why not."""
+        self._watch_no_more()
+        if self.context() is None or self.scene is not None:
+            return  # the pane is gone, or a later context had its scene made already
+        self.makeCurrent()
         try:
-            ratio = self.devicePixelRatioF()
-            self.scene = Scene(int(self.width() * ratio), int(self.height() * ratio), self._colours())
-        except ViewError as exc:
-            self._give_up(exc.message)
-            return
+            self._build_scene(why)
+        finally:
+            self.doneCurrent()
+        # its first frame makes the shaders: a turn of its own
+        QTimer.singleShot(TURN_MS, self.update)
+        QTimer.singleShot(TURN_MS, self._overlay.update)
+
+    def _watch_no_more(self) -> None:
+        app = QCoreApplication.instance()
+        if self._watch is not None and app is not None:
+            app.removeEventFilter(self._watch)
+        self._watch = None
+
+    def _build_scene(self, why: str) -> None:
+        """Make the scene in the current context, or say why there is none."""
+        try:
+            self.scene = None if why else self._new_scene()
+        except LathedError as exc:
+            why = exc.message
         except Exception as exc:  # noqa: BLE001 - the kernel raises bare Exceptions of its own
-            self._give_up(f"the 3D view cannot start: {exc}")
-            return
+            why = f"the 3D view cannot start: {exc}"
+        if why:
+            self._give_up(why)
+        self.settled.emit()
+
+    def _new_scene(self) -> Any:
+        from lathed_solid.kernel.viewer import Scene
+
+        ratio = self.devicePixelRatioF()
+        scene = Scene(int(self.width() * ratio), int(self.height() * ratio), self._colours())
         context = self.context()
-        if context is not None:
-            context.aboutToBeDestroyed.connect(self._clean_up)
+        assert context is not None
+        context.aboutToBeDestroyed.connect(self._clean_up)
         if self._content is not None:
-            self.scene.show(*self._content)
-        self.scene.light(self._lit)
-        self.scene.set_see_through(self._see_through)
+            scene.show(*self._content)
+        scene.look(self._view)
+        scene.light(self._lit)
+        scene.set_see_through(self._see_through)
         if self._section:
-            self.scene.set_section(*self._section)
+            scene.set_section(*self._section)
+        return scene
 
     def _give_up(self, message: str) -> None:
         log.error("no 3D view: %s", message)
-        self.scene = None
+        self.scene, self._given_up = None, True
         self.failed.emit(message)
 
     def shut_down(self) -> None:
-        """Free the scene while its context is alive; later collection would come too late for the driver."""
+        """Free the scene while its context is alive; later collection would come too late for the driver.
+
+        An import that is under way is waited for: it would tell a pane that is gone.
+        """
+        self._closed = True
+        if self._watch is not None:
+            self._watch.stirred.hurry = True
+        if self._fetching is not None:
+            self._kernel_came.disconnect()
+            self._fetching.join()
+            self._fetching = None
+        self._watch_no_more()
         context = self.context()
         if context is not None and self.scene is not None:
             context.aboutToBeDestroyed.disconnect(self._clean_up)
@@ -172,11 +234,17 @@ class SolidView(QOpenGLWidget):
         self._overlay.flags = flags
         self._overlay.update()
 
+    @property
+    def waiting(self) -> bool:
+        """Whether the scene is still to come."""
+        return self.scene is None and not self._given_up
+
     def refresh_colours(self) -> None:
         self._act("set_colours", self._colours())
 
     # views -------------------------------------------------------------------------------------
     def look(self, name: str) -> None:
+        self._view = name
         self._act("look", name)
 
     def fit(self) -> None:
@@ -264,6 +332,39 @@ class SolidView(QOpenGLWidget):
             super().keyPressEvent(event)
 
 
+class _Watch(QObject):
+    """Notes what the window is given to do, so that the kernel's import can give way to it."""
+
+    WORK = frozenset(
+        {
+            QEvent.Type.UpdateRequest,
+            QEvent.Type.Paint,
+            QEvent.Type.LayoutRequest,
+            QEvent.Type.Resize,
+            QEvent.Type.MouseMove,
+            QEvent.Type.MouseButtonPress,
+            QEvent.Type.MouseButtonRelease,
+            QEvent.Type.Wheel,
+            QEvent.Type.KeyPress,
+            QEvent.Type.KeyRelease,
+            QEvent.Type.ShortcutOverride,
+            QEvent.Type.SockAct,
+        }
+    )
+
+    def __init__(self, parent: QObject) -> None:
+        super().__init__(parent)
+        self.stirred = Stirred()
+        app = QCoreApplication.instance()
+        assert app is not None
+        app.installEventFilter(self)
+
+    def eventFilter(self, _of: QObject | None, event: QEvent | None) -> bool:
+        if event is not None and event.type() in self.WORK:
+            self.stirred.now()
+        return False
+
+
 class _Flags(QWidget):
     """Labels over the view, each with a leader to its face; moved apart so that none covers another."""
 
@@ -324,5 +425,6 @@ class _Flags(QWidget):
     def _say_none(self) -> None:
         painter = QPainter(self)
         painter.setPen(QColor(theme.roles().quiet))
-        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No 3D view here; tables and proof work.")
+        words = "The 3D view is coming." if self.view.waiting else "No 3D view here; tables and proof work."
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
         painter.end()

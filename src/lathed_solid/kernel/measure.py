@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lathed_solid.kernel.directions import clock
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.surfaces import Surface, Triple, one_surface
@@ -35,15 +36,20 @@ def measure(body: Body, probe: Probe, nominal: float) -> Measured:
     """The size that ``probe`` describes. Raises MeasureError when a face is gone or of another kind."""
     groups: list[list[Surface]] = []
     names: list[str] = []
-    for pattern in probe.faces:
+    for place, pattern in enumerate(probe.faces):
         found = body.find(pattern)
+        if not found and _may_lack(probe, place):
+            groups.append([])
+            continue
         if not found:
             raise MeasureError(f"the face {pattern} is not on the solid")
         groups.append([one_surface(faces) for faces in found.values()])
         names += list(found)
     values = _legs(body, groups[0], names) if probe.kind == "leg" else _WAYS[probe.kind](groups)
     # of instances the worst counts; of an angle and its supplement the one that is meant
-    choose = min if probe.kind == "angle" else max
+    if not values:
+        raise MeasureError("nothing of what was named is on the solid")
+    choose = min if probe.kind in ("angle", "clock") else max
     worst = choose(values, key=lambda v: abs(v - nominal))
     cones = [abs(s.half_angle) for s in groups[0] if s.kind == "cone"]
     angle = max(cones) if probe.kind == "leg" and cones else None
@@ -51,6 +57,11 @@ def measure(body: Body, probe: Probe, nominal: float) -> Measured:
 
 
 Groups = list[list[Surface]]
+
+
+def _may_lack(probe: Probe, place: int) -> bool:
+    """A stretch that meets its neighbour without a shoulder has no plane there."""
+    return place > 0 and probe.kind in ("stretch", "diameter_at")
 
 
 def _need(surface: Surface, *kinds: str) -> Surface:
@@ -76,10 +87,36 @@ def _two(groups: Groups) -> tuple[Surface, list[Surface]]:
 
 
 def _diameter_at(groups: Groups) -> list[float]:
-    cone, planes = _two(groups)
-    _need(cone, "cone")
-    along = _dot(_minus(_need(planes[0], "plane").origin, cone.origin), cone.direction)
+    (cone, *_), *others = groups
+    beside = next((s for group in others for s in group), None)
+    if beside is None:
+        raise MeasureError("the face where the diameter is told is not on the solid")
+    d = _need(cone, "cone").direction
+    if beside.kind == "plane":
+        along = _dot(_minus(beside.origin, cone.origin), d)
+    else:  # no shoulder: the end of the cone itself that lies towards its neighbour
+        ends, towards = cone.extent(d), sum(beside.extent(d)) / 2
+        along = min(ends, key=lambda e: abs(e - towards)) - _dot(cone.origin, d)
     return [2 * abs(cone.radius + along * math.tan(cone.half_angle))]
+
+
+def _tapers(groups: Groups) -> list[float]:
+    return [0.5 / math.tan(a) for a in _half_angles(groups)]
+
+
+def _clocks(groups: Groups) -> list[float]:
+    """A wall through both sides of the part shows at two angles."""
+    datum, walls = _two(groups)
+    axis = _need(datum, "plane").direction
+    out = []
+    for wall in walls:
+        d = _need(wall, "cylinder").direction
+        if abs(_dot(d, axis)) > PARALLEL:
+            raise MeasureError("the hole does not stand square to the axis")
+        low, high = (e - _dot(datum.origin, d) for e in wall.extent(d))
+        ways = [way for way, reach in ((d, high), (_times(d, -1.0), -low)) if reach > 0]
+        out += [clock(axis, way) for way in ways]
+    return out
 
 
 def _distances(groups: Groups) -> list[float]:
@@ -91,6 +128,16 @@ def _distances(groups: Groups) -> list[float]:
             raise MeasureError("the two faces are not parallel")
         out.append(abs(_dot(_minus(other.origin, first.origin), n)))
     return out
+
+
+def _stretches(groups: Groups) -> list[float]:
+    (wall, *_), *ends = groups
+    d = _need(wall, "cylinder", "cone").direction
+    low, high = wall.extent(d)
+    found = [_dot(_need(plane, "plane").origin, d) for group in ends for plane in group]
+    if len(found) == 2:
+        return [abs(found[0] - found[1])]
+    return [max(abs(found[0] - low), abs(found[0] - high))] if found else [high - low]
 
 
 def _positions(groups: Groups) -> list[float]:
@@ -207,10 +254,13 @@ _WAYS: dict[str, Callable[[Groups], list[float]]] = {
     "diameter_at": _diameter_at,
     "radius": _radii,
     "distance": _distances,
+    "stretch": _stretches,
     "position": _positions,
     "depth": _depths,
     "cone_angle": _half_angles,
     "included": _included,
+    "taper": _tapers,
+    "clock": _clocks,
     "bolt_circle": _bolt_circle,
     "axes": _axes,
     "angle": _angles,

@@ -7,6 +7,7 @@ import math
 import numpy as np
 
 from lathed_solid.kernel.build.refs import axis_of, named_surface, plane_of, point_of, square_to
+from lathed_solid.kernel.directions import upwards
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.parts import Datum, Parts, Triple
 from lathed_solid.part.steps.datum import ResolvedDatum
@@ -63,8 +64,7 @@ def _plane(parts: Parts, step: ResolvedDatum) -> Datum:
     if step.way == "tangent":
         round_face = named_surface(parts, step.names[0], "cylinder")
         d = _vector(round_face.direction)
-        up = np.array([0.0, 0.0, 1.0]) if abs(d[2]) < 0.9 else np.array([1.0, 0.0, 0.0])
-        up = _unit(up - d * float(up @ d), "")
+        up = _vector(upwards(round_face.direction))
         out = math.cos(step.angle) * up + math.sin(step.angle) * np.cross(d, up)
         return _flat(_vector(round_face.origin) + round_face.radius * out, out, round_face.direction)
     axis, at = axis_of(parts, step.names[0]), _vector(point_of(parts, step.names[1]))

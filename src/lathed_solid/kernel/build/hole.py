@@ -12,6 +12,7 @@ from lathed_solid.kernel.build.contour import revolve_contour
 from lathed_solid.kernel.build.material import Material
 from lathed_solid.kernel.build.planar import frame_of
 from lathed_solid.kernel.build.refs import axis_of, named_surface, plane_of, point_of
+from lathed_solid.kernel.directions import aside, upwards
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Mark, Parts
@@ -199,14 +200,11 @@ def _radial(parts: Parts, hole: ResolvedHole) -> Places:
             f"the hole at {said(hole.places.reach)} from {hole.places.datum} does not lie on {hole.face}",
             rule=f"that face runs from {said(low)} to {said(high)} along its axis",
         )
-    up = gp_Vec(0, 0, 1) if abs(d.Z()) < 0.9 else gp_Vec(1, 0, 0)
-    up = up.Subtracted(d.Multiplied(up.Dot(d))).Normalized()
-    # from Z towards Y on a cylinder along X, so that its angles do not hang on the sense of its axis
-    aside = gp_Vec(0, 1, 0) if abs(d.X()) > 1 - 1e-9 else d.Crossed(up)
+    up, across = gp_Vec(*upwards(surface.direction)), gp_Vec(*aside(surface.direction))
     out: Places = []
     for i in range(hole.places.count):
         a = hole.places.angle + 2 * math.pi * i / hole.places.count
-        outward = aside.Multiplied(math.sin(a)).Added(up.Multiplied(math.cos(a)))
+        outward = across.Multiplied(math.sin(a)).Added(up.Multiplied(math.cos(a)))
         out.append((foot.Translated(outward.Multiplied(surface.radius)), outward.Reversed()))
     return out
 

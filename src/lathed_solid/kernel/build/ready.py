@@ -13,6 +13,7 @@ from lathed_solid.kernel.build.planar import Placed, planar_face
 from lathed_solid.kernel.build.refs import axis_of, named_surface, plane_of
 from lathed_solid.kernel.build.solids import prism
 from lathed_solid.kernel.build.thread import hollow
+from lathed_solid.kernel.directions import upwards
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts, Triple
@@ -46,8 +47,7 @@ class Seat:
     def frame(self, angle: float) -> Frame:
         """Origin at the foot, x outwards at an angle (0 towards Z, or X on an upright cylinder), y along ``way``."""
         d = self.way
-        up = gp_Vec(0, 0, 1) if abs(d.Z()) < 0.9 else gp_Vec(1, 0, 0)
-        up = up.Subtracted(d.Multiplied(up.Dot(d))).Normalized()
+        up = gp_Vec(*upwards(_t(d)))
         out = up.Multiplied(math.cos(angle)).Added(d.Crossed(up).Multiplied(math.sin(angle)))
         return Frame(_t(self.foot), _t(out), _t(d))
 

@@ -190,7 +190,8 @@ def place_fields(places: Any, wall: str) -> list[FieldOf]:
     out: list[FieldOf] = []
     if isinstance(places, Radial):
         shown = Probe(kind="position", faces=(places.datum, wall))
-        out = [FieldOf("place", places.at, "length", shown), FieldOf("angle", places.angle, "angle", None)]
+        turned = Probe(kind="clock", faces=(places.datum, wall.replace("*", "0")))
+        out = [FieldOf("place", places.at, "length", shown), FieldOf("angle", places.angle, "angle", turned)]
     elif isinstance(places, OnCircle):
         if places.bolt_circle is not None:
             out.append(

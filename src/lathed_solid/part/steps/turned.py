@@ -38,28 +38,33 @@ class TurnedStep(StepBase):
             far = "face.right" if i == len(stations) - 1 else f"shoulder.{s.key}"
             surface = f"s{s.key}"
             if s.taper:
-                yield FieldOf(f"{where} diameter", s.diameter, "length", self.probe("diameter_at", surface, near))
-                yield from self._taper_fields(s, where, surface, far)
+                before = [f"s{stations[i - 1].key}"] if i else []
+                start = self.probe("diameter_at", surface, near, *before)
+                yield FieldOf(f"{where} diameter", s.diameter, "length", start)
+                after = [f"s{stations[i + 1].key}"] if i + 1 < len(stations) else []
+                yield from self._taper_fields(s, where, surface, far, after)
             else:
                 yield FieldOf(f"{where} diameter", s.diameter, "length", self.probe("diameter", surface))
             if s.length is not None:
-                yield FieldOf(f"{where} length", s.length, "length", self.probe("distance", near, far))
+                yield FieldOf(f"{where} length", s.length, "length", self.probe("stretch", surface, near, far))
             if s.to is not None:
                 datum, end = ("face.left", far) if self.table.datum == "left" else ("face.right", near)
-                yield FieldOf(f"{where} far shoulder", s.to, "length", self.probe("distance", datum, end))
+                yield FieldOf(f"{where} far shoulder", s.to, "length", self.probe("stretch", surface, datum, end))
             yield from self._edge_fields(s.left, f"{where} left edge", f"{surface}.left")
             yield from self._edge_fields(s.right, f"{where} right edge", f"{surface}.right")
             if s.thread and s.thread.length:
                 yield FieldOf(f"{where} thread length", s.thread.length, "length", None)
 
-    def _taper_fields(self, s: Station, where: str, surface: str, far: str) -> Iterator[FieldOf]:
+    def _taper_fields(self, s: Station, where: str, surface: str, far: str, after: list[str]) -> Iterator[FieldOf]:
         assert s.taper is not None
         if s.taper.kind == "diameter":
-            yield FieldOf(f"{where} end diameter", s.taper.value, "length", self.probe("diameter_at", surface, far))
+            yield FieldOf(
+                f"{where} end diameter", s.taper.value, "length", self.probe("diameter_at", surface, far, *after)
+            )
         elif s.taper.kind == "angle":
             yield FieldOf(f"{where} half angle", s.taper.value, "angle", self.probe("cone_angle", surface))
         else:
-            yield FieldOf(f"{where} taper ratio", s.taper.value, "number", None)
+            yield FieldOf(f"{where} taper ratio", s.taper.value, "number", self.probe("taper", surface))
 
     def _edge_fields(self, edge: Edge | None, where: str, face: str) -> Iterator[FieldOf]:
         if edge is None:
@@ -88,8 +93,14 @@ class TurnedStep(StepBase):
                 if step.end_diameter is None:
                     yield FieldOf(f"{where} diameter", step.diameter, "length", self.probe("diameter", face))
                 else:
-                    yield FieldOf(f"{where} diameter", step.diameter, "length", None)
-                    yield FieldOf(f"{where} end diameter", step.end_diameter, "length", None)
+                    base, many = f"bore.{bore.end}", len(bore.steps)
+                    before = (entry,) if i == 1 else (f"{base}.{i - 1}.floor", f"{base}.{i - 1}")
+                    other = "face.left" if bore.end == "right" else "face.right"
+                    after = f"{base}.{i + 1}" if i < many else other if step.depth is None else f"{base}.tip"
+                    start = self.probe("diameter_at", face, *before)
+                    end = self.probe("diameter_at", face, f"{face}.floor", after)
+                    yield FieldOf(f"{where} diameter", step.diameter, "length", start)
+                    yield FieldOf(f"{where} end diameter", step.end_diameter, "length", end)
                 if step.depth is not None:
                     yield FieldOf(f"{where} depth", step.depth, "length", self.probe("depth", entry, face))
             if bore.point is not None:

@@ -1,0 +1,54 @@
+"""The window before its kernel has come: usable, says so, closes cleanly."""
+
+from __future__ import annotations
+
+import os
+import subprocess
+import sys
+from pathlib import Path
+
+SCRIPT = """
+import sys
+from PyQt6.QtCore import QTimer
+from PyQt6.QtTest import QTest
+import lathed_solid.desk.app as app
+from lathed_solid.demo import DEMOS
+from lathed_solid.desk import window as module
+
+show = module.MainWindow.showEvent
+def act(w):
+    assert w.solid.waiting and "OCP" not in sys.modules
+    QTest.keyClicks(w.note_line.field, "R6")
+    assert w.note_line.field.text() == "R6"
+    w.solid.look("front")
+    {then}
+build = module.MainWindow.__init__
+def noted(self, session):
+    build(self, session)
+    QTimer.singleShot(0, lambda: act(self))
+module.MainWindow.__init__ = noted
+print(app.run(None, DEMOS["winch-spindle"]()))
+"""
+
+
+def _run(then: str, tmp_path: Path) -> list[str]:
+    env = os.environ | {"XDG_CONFIG_HOME": str(tmp_path), "XDG_STATE_HOME": str(tmp_path)}
+    code = SCRIPT.replace("{then}", then)
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, timeout=120, env=env)
+    assert done.returncode == 0, done.stderr
+    return done.stdout.split()
+
+
+def test_closing_while_the_kernel_comes_ends_cleanly(tmp_path: Path) -> None:
+    assert _run("QTimer.singleShot(400, w.close)", tmp_path) == ["0"]
+
+
+def test_what_was_chosen_before_holds_when_the_scene_stands(tmp_path: Path) -> None:
+    then = """
+    def seen():
+        x, y, z = w.solid.scene.view.Proj()
+        print(round(x), round(y), round(z), w.solid.waiting)
+        QTimer.singleShot(0, w.close)
+    w.solid.settled.connect(lambda: QTimer.singleShot(50, seen))
+"""
+    assert _run(then, tmp_path) == ["0", "-1", "0", "False", "0"]
