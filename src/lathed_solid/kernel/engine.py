@@ -7,7 +7,6 @@ tried on that, and report their own failure if they needed it.
 
 from __future__ import annotations
 
-import dataclasses
 import hashlib
 import json
 import time
@@ -73,6 +72,9 @@ class Engine:
     def __init__(self) -> None:
         self._parts: OrderedDict[str, Parts] = OrderedDict()
         self._properties: OrderedDict[str, Properties] = OrderedDict()
+        #: what expressions of the last document meant, and the steps resolved with it: figures and their text
+        self._meant: tuple[object, ...] = ()
+        self._resolved: dict[int, tuple[StepBase, Any, str]] = {}
 
     def build(self, document: Document, progress: Progress | None = None) -> Built:
         """All steps of ``document``. Failures are results, not exceptions, told in the document's unit."""
@@ -89,6 +91,10 @@ class Engine:
         except LathedError as exc:
             failed = tuple(StepResult(s.number, s.kind, False, 0.0, exc.message) for s in document.steps)
             return Built(parts, failed, key)
+        sketches = tuple(s for s in document.steps if isinstance(s, SketchStep))
+        meant = (evaluate.unit, evaluate.names, sketches)
+        if meant != self._meant:
+            self._meant, self._resolved = meant, {}
         for row, step in enumerate(document.steps):
             if step.suspended:
                 results.append(StepResult(step.number, step.kind, True, 0.0, suspended=True))
@@ -119,8 +125,8 @@ class Engine:
             if isinstance(step, SketchStep):
                 evaluate.sketch(step.number)  # solved once for the document, whoever asks
                 return parts, key, result(True)
-            figures = step.resolve(evaluate)  # type: ignore[attr-defined]
-            new_key = chain_hash(key, kind, step.number, figures)
+            figures, text = self._figures(step, evaluate)
+            new_key = chain_hash(key, kind, step.number, text)
             cached = self._parts.get(new_key)
             if cached is None:
                 cached = BUILDERS[kind](parts, figures, step.number)
@@ -135,6 +141,20 @@ class Engine:
         except Exception as exc:  # noqa: BLE001 - the kernel raises bare Exceptions of its own
             return parts, key, result(False, f"the geometry kernel failed: {exc}")
 
+    def _figures(self, step: StepBase, evaluate: Scope) -> tuple[Any, str]:
+        """The step's figures, and the same as text; kept for as long as its expressions mean the same."""
+        known = self._resolved.get(id(step))
+        if known is not None and known[0] is step:
+            return known[1], known[2]
+        evaluate.looked = False
+        figures = step.resolve(evaluate)  # type: ignore[attr-defined]
+        text = json.dumps(figures, sort_keys=True, default=_fields)
+        if not evaluate.looked:
+            if len(self._resolved) > CACHE_SIZE * 4:
+                self._resolved.clear()
+            self._resolved[id(step)] = (step, figures, text)
+        return figures, text
+
     def properties(self, built: Built) -> Properties | None:
         """Exact figures of the body, cached by content."""
         if built.body is None:
@@ -144,11 +164,14 @@ class Engine:
         return self._properties[built.key]
 
 
-def chain_hash(before: str, kind: str, number: int, figures: object) -> str:
-    """SHA-256 over the key before, the kind, the number (names carry it) and the resolved figures."""
-    data = dataclasses.asdict(figures)  # type: ignore[call-overload]
-    text = json.dumps([before, kind, number, data], sort_keys=True)
-    return hashlib.sha256(text.encode()).hexdigest()
+def chain_hash(before: str, kind: str, number: int, figures: str) -> str:
+    """SHA-256 over the key before, the kind, the number (names carry it) and the resolved figures as text."""
+    return hashlib.sha256(f"{before} {kind} {number} {figures}".encode()).hexdigest()
+
+
+def _fields(figures: Any) -> dict[str, Any]:
+    """A dataclass by its fields, one level: the encoder asks again for what is inside."""
+    return {name: getattr(figures, name) for name in figures.__dataclass_fields__}
 
 
 def _remember(cache: OrderedDict, key: str, value: object) -> None:

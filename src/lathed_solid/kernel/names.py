@@ -13,7 +13,7 @@ from functools import cached_property
 from typing import Any
 
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
-from OCP.gp import gp_Trsf
+from OCP.gp import gp_Pnt, gp_Trsf, gp_Vec
 from OCP.TopAbs import TopAbs_Orientation
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopLoc import TopLoc_Location
@@ -21,8 +21,25 @@ from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.properties import face_share, quick_volume
 from lathed_solid.kernel.shapes import FACE, SOLID, Key, drained, faces, sub_shapes
+from lathed_solid.turned import Segment
 
 Names = dict[Key, frozenset[str]]
+
+
+@dataclass(frozen=True)
+class Bore:
+    """A round tool: its half section ``segments`` about ``way`` from ``origin`` (mm), and the names they make."""
+
+    origin: tuple[float, float, float]
+    way: tuple[float, float, float]
+    segments: tuple[Segment, ...]
+    names: tuple[str, ...]
+
+    def moved(self, motion: gp_Trsf, rename: Callable[[str], str]) -> Bore:
+        at, way = gp_Pnt(*self.origin).Transformed(motion), gp_Vec(*self.way).Transformed(motion).Normalized()
+        return Bore(
+            (at.X(), at.Y(), at.Z()), (way.X(), way.Y(), way.Z()), self.segments, tuple(map(rename, self.names))
+        )  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -33,6 +50,10 @@ class Body:
     names: Names = field(repr=False)
     #: shares of the volume of faces that are known already, taken as facing forward (``properties.face_share``)
     shares: dict[Key, float] = field(repr=False, compare=False, default_factory=dict)
+    #: what this body is, when it is a round tool
+    bore: Bore | None = field(repr=False, compare=False, default=None)
+    #: what ``build.pierce`` has found out about its faces
+    known: dict[Key, Any] = field(repr=False, compare=False, default_factory=dict)
 
     @cached_property
     def labels(self) -> list[str]:
@@ -113,7 +134,7 @@ def moved(body: Body, location: TopLoc_Location, rename: Callable[[str], str]) -
     shape = body.shape.Moved(location)
     pairs = zip(faces(body.shape), faces(shape), strict=True)
     names = {Key(b): frozenset(map(rename, atoms)) for a, b in pairs if (atoms := body.names.get(Key(a)))}
-    return Body(shape, names)
+    return Body(shape, names, bore=body.bore and body.bore.moved(location.Transformation(), rename))
 
 
 def transformed(body: Body, motion: gp_Trsf, rename: Callable[[str], str]) -> Body:
@@ -124,7 +145,8 @@ def transformed(body: Body, motion: gp_Trsf, rename: Callable[[str], str]) -> Bo
         Key(maker.ModifiedShape(k.shape)): frozenset(map(rename, atoms)) for k, atoms in body.names.items()
     }  # fmt: skip
     solids = sub_shapes(shape, SOLID)
-    return Body(solids[0] if len(solids) == 1 else shape, names)
+    bore = body.bore and body.bore.moved(motion, rename)
+    return Body(solids[0] if len(solids) == 1 else shape, names, bore=bore)
 
 
 def merged(bodies: Iterable[Body]) -> Names:

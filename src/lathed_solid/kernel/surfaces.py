@@ -64,7 +64,7 @@ class Surface:
 
 def read_surface(face: Any) -> Surface:
     """The surface under one face."""
-    a = BRepAdaptor_Surface(face)
+    a = BRepAdaptor_Surface(face, False)
     kind = _KINDS.get(a.GetType(), "free surface")
     radius = half = 0.0
     if kind == "plane":

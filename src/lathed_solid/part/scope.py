@@ -31,13 +31,20 @@ class Scope:
     """Names and values of one document, ready to evaluate expressions with."""
 
     def __init__(self, unit: LengthUnit, names: dict[str, Value], document: Document | None = None) -> None:
-        self.unit, self.names, self.document = unit, names, document
+        self.unit, self.names, self._document = unit, names, document
+        #: set when somebody looked at the whole document, so that what he made of it holds for this document only
+        self.looked = False
         self._sketches: dict[int, ResolvedSketch | LathedError] = {}
+
+    @property
+    def document(self) -> Document | None:
+        self.looked = True
+        return self._document
 
     def sketch(self, number: int) -> ResolvedSketch:
         """Sketch step ``number``, solved once. Raises SketchError, or DocumentError when there is no such sketch."""
         if number not in self._sketches:
-            step = self.document.step(number) if self.document is not None else None
+            step = self._document.step(number) if self._document is not None else None
             if not isinstance(step, SketchStep):
                 raise DocumentError(f"there is no sketch at step {number}", hint="pick a sketch of the route")
             try:

@@ -15,6 +15,7 @@ from OCP.BRepBndLib import BRepBndLib
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.ShapeUpgrade import ShapeUpgrade_UnifySameDomain
 
+from lathed_solid.kernel.build.pierce import pierced
 from lathed_solid.kernel.checks import check_cut, check_join, check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, carried, merged
@@ -44,15 +45,14 @@ def apply(parts: Parts, number: int, mode: Mode, tools: Sequence[Body], on: tupl
         return made.with_bodies({n: joined if n == first else b for n, b in kept.items()})
     if mode == "common":
         return made.with_bodies({**parts.bodies, **{n: common(b, tools) for n, b in targets.items()}})
-    cleaned = [unified(t) for t in tools]
     met = targets if on or len(targets) == 1 else {
-        n: b for n, b in targets.items() if any(boxes_meet(b, t) for t in cleaned)
+        n: b for n, b in targets.items() if any(boxes_meet(b, t) for t in tools)
     }  # fmt: skip
     done: dict[int, Body] = {}
     refused: BuildError | None = None
     for n, body in met.items():
         try:
-            done[n] = cut(body, cleaned)
+            done[n] = pierced(body, tools) or cut(body, [unified(t) for t in tools])
         except BuildError as exc:
             if on or len(met) == 1:
                 raise

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
+from dataclasses import replace
 
 from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 
@@ -14,7 +15,7 @@ from lathed_solid.kernel.build.planar import frame_of
 from lathed_solid.kernel.build.refs import axis_of, named_surface, plane_of, point_of
 from lathed_solid.kernel.directions import aside, upwards
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.names import Body, Bore
 from lathed_solid.kernel.parts import Mark, Parts
 from lathed_solid.kernel.shapes import box
 from lathed_solid.kernel.words import said
@@ -63,9 +64,11 @@ def drilled(parts: Parts, hole: ResolvedHole, prefix: str, motion: gp_Trsf | Non
         def place(z: float, r: float, o: gp_Pnt = origin, d: gp_Vec = direction, s: gp_Vec = side) -> gp_Pnt:
             return o.Translated(d.Multiplied(z).Added(s.Multiplied(r)))
 
-        tools.append(
-            revolve_contour(_profile(hole, end), gp_Ax1(origin, gp_Dir(direction)), place, f"{prefix}h{i}.")
-        )  # fmt: skip
+        segments = _profile(hole, end)
+        made = revolve_contour(segments, gp_Ax1(origin, gp_Dir(direction)), place, f"{prefix}h{i}.")
+        o, d = ((v.X(), v.Y(), v.Z()) for v in (origin, direction.Normalized()))
+        bore = Bore(o, d, tuple(segments), tuple(f"{prefix}h{i}.{s.name}" for s in segments))
+        tools.append(replace(made, bore=bore))
     return Material("cut", tools, (on,))
 
 
