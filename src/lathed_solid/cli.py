@@ -18,6 +18,7 @@ from lathed_solid.errors import LathedError
 if TYPE_CHECKING:
     from lathed_solid.kernel.client import BuildReply
     from lathed_solid.part import Document
+    from lathed_solid.standards.lookup import Found
 
 OK, NOT_PROVEN, ERROR = 0, 1, 2
 
@@ -183,6 +184,22 @@ def note_command(text: str, unit: str, as_json: bool) -> int:
     return OK if meaning.as_json()["ok"] else NOT_PROVEN
 
 
+@cli.command("standard")
+@click.argument("text")
+@click.option("--unit", type=click.Choice(["mm", "in"]), default="mm", show_default=True)
+@click.option("--json", "as_json", is_flag=True, help="Print the figures as JSON (mm).")
+def standard_command(text: str, unit: str, as_json: bool) -> int:
+    """Look up a thread, a fit, a drill or another standard size: M18x1.5-6g, Ø25H7/g6, "drill #7"."""
+    from lathed_solid.standards.lookup import look_up
+
+    found = look_up(text)
+    if as_json:
+        click.echo(json.dumps(found.data, ensure_ascii=False, indent=1))
+    else:
+        _print_standard(found, unit)
+    return OK
+
+
 @cli.command("shot")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
@@ -267,6 +284,19 @@ def _print_verdicts(document: Document, reply: BuildReply) -> None:
             "" if mass.stated is None else f", {mass.source} {mass.stated:g} g ± {mass.band or 0:.2f}: {mass.verdict}"
         )
         console.print(f"mass {mass.model:.2f} g{against}", highlight=False)
+
+
+def _print_standard(found: Found, unit: str) -> None:
+    from rich.console import Console
+    from rich.table import Table
+
+    table = Table("", "from", "to", "", "by", title=found.title)
+    for f in found.figures:
+        table.add_row(f.label, *f.texts("in" if unit == "in" else "mm"), f.source)
+    console = Console()
+    console.print(table, highlight=False)
+    for words in found.assumed:
+        console.print(f"assumed: {words}", highlight=False)
 
 
 def _desk(module: str) -> Any:

@@ -54,6 +54,8 @@ _BASE: tuple[Action, ...] = (
     Action("note", "To the note line", "/", "Edit", lambda w: w.note_line.take_focus()),
     Action("properties", "Part properties…", "Ctrl+I", "Edit", lambda w: w.part_properties(),
            tip="name, unit, material, general tolerance, stated mass"),
+    Action("look-up", "Look up a standard…", "F2", "Edit", lambda w: w.look_up_dialog(),
+           tip="threads with limits, fits, drills, screws, keys, general tolerances, materials"),
     Action("parameters", "Parameters…", "Ctrl+P", "Edit", lambda w: w.parameters()),
     Action("add-turned", "Add a turned table", "Ctrl+T", "Route", lambda w: w.add_turned(),
            lambda w: w.can_add_turned()),

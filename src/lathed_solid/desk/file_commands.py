@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFileDialog, QMainWindow, QMessageBox
 
 from lathed_solid import scripting
 from lathed_solid.desk.dialogs import HelpDialog, ParametersDialog, PropertiesDialog
+from lathed_solid.desk.note_line import NoteLine
 from lathed_solid.desk.session import Session
 from lathed_solid.desk.solid_view import SolidView
 from lathed_solid.files import FileError, write_verdict_csv
@@ -23,6 +24,7 @@ class FileCommands(QMainWindow):
 
     session: Session
     solid: SolidView
+    note_line: NoteLine
 
     def tell(self, words: str, bad: bool) -> None:
         """Words for the user; the window shows them."""
@@ -106,6 +108,18 @@ class FileCommands(QMainWindow):
         self._compare = CompareDialog(self, self.session)
         self._compare.faces_hovered.connect(self.solid.light)
         self._compare.show()
+
+    def look_up_dialog(self) -> None:
+        """The figures of a standard; the window stays in use beside it."""
+        from lathed_solid.desk.look_up import LookUpDialog
+
+        self._look_up = LookUpDialog(self, self.session.document.unit, self.note_line.field.text())
+        self._look_up.taken.connect(self._take_designation)
+        self._look_up.show()
+
+    def _take_designation(self, text: str) -> None:
+        self.note_line.field.setText(text)
+        self.note_line.take_focus()
 
     def show_help(self) -> None:
         HelpDialog(self).exec()

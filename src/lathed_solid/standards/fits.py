@@ -1,23 +1,58 @@
-"""ISO 286-1 tolerance classes: ``h6``, ``H7``, ``js7``, ``N9``.
+"""ISO 286-1 tolerance classes and fits: ``h6``, ``H7``, ``js7``, ``N9``, ``H7/g6``.
 
 The tabulated values are shipped (they are rounded in the standard). Grade formula for the cross-check
 (ISO 286-1 annex): i = 0.45 D^(1/3) + 0.001 D in micrometres, D the geometric mean of the range in mm;
 IT6 = 10 i, IT7 = 16 i, IT8 = 25 i, IT9 = 40 i, IT10 = 64 i, IT11 = 100 i.
 
-Holes follow from shafts: EI = -es for D to H. For N above IT8 the upper deviation is 0; for P above IT7 it
-is the shaft's deviation with its sign changed. Other hole letters are not shipped yet and are refused.
+Holes follow from shafts (ISO 286-1, 4.3): A to H by the general rule EI = -es. From K on the special rule adds
+Delta = ITn - IT(n-1) for sizes over 3 mm, for K, M, N up to IT8 and for P to X up to IT7: ES = -ei + Delta; above
+those grades ES = -ei, but 0 for N. J has a table of its own. M6 over 250 up to 315 is the standard's exception.
 """
 
 from __future__ import annotations
 
 import re
+from dataclasses import dataclass
 
 from lathed_solid.standards.tables import StandardError, rows
 
-CLASS = re.compile(r"^(js|JS|[d-hkmnp]|[D-H]|N|P)(\d{1,2})$")
+SHAFTS, HOLES = "abcdefghjkmnprstux", "ABCDEFGHJKMNPRSTUX"
+CLASS = re.compile(rf"^(js|JS|[{SHAFTS}]|[{HOLES}])(\d{{1,2}})$")
+LETTERS = "a to h, js, j, k, m, n, p, r, s, t, u, x, and the same in capitals"
+
+Limits = tuple[float, float]
 
 
-def deviations(size_mm: float, tolerance_class: str) -> tuple[float, float]:
+@dataclass(frozen=True, slots=True)
+class Fit:
+    """Limits of hole and shaft in mm, and the clearance (below zero: interference), least and most."""
+
+    size: float
+    hole_class: str
+    shaft_class: str
+    hole: Limits
+    shaft: Limits
+
+    @property
+    def clearance(self) -> Limits:
+        return self.hole[0] - self.shaft[1], self.hole[1] - self.shaft[0]
+
+    @property
+    def kind(self) -> str:
+        least, most = self.clearance
+        return "clearance fit" if least >= 0 else "interference fit" if most <= 0 else "transition fit"
+
+
+def fit(size_mm: float, classes: str) -> Fit:
+    """A hole and a shaft of one nominal size, ``H7/g6``. Raises StandardError."""
+    hole, _, shaft = classes.replace(" ", "").partition("/")
+    if not shaft or not hole[:1].isupper() or not shaft[:1].islower():
+        raise StandardError("a fit reads H7/g6: the hole first", received=classes)
+    (a, b), (c, d) = deviations(size_mm, hole), deviations(size_mm, shaft)
+    return Fit(size_mm, hole, shaft, (size_mm + a, size_mm + b), (size_mm + c, size_mm + d))
+
+
+def deviations(size_mm: float, tolerance_class: str) -> Limits:
     """(lower, upper) deviation in mm of ``tolerance_class`` at ``size_mm``.
 
     Raises StandardError for a class or a size that the tables do not cover.
@@ -26,7 +61,7 @@ def deviations(size_mm: float, tolerance_class: str) -> tuple[float, float]:
     if not match:
         raise StandardError(
             f"the tolerance class {tolerance_class!r} is not in the tables",
-            rule="ISO 286-1 letters d e f g h js k m n p, D E F G H JS N P",
+            rule=f"ISO 286-1 letters {LETTERS}",
             hint="H7, h6, g6, or write the deviations: +0.02/-0.01",
         )
     letter, grade = match[1], int(match[2])
@@ -36,36 +71,61 @@ def deviations(size_mm: float, tolerance_class: str) -> tuple[float, float]:
     if letter.islower():
         side, value = _shaft(size_mm, letter, grade)
         return (value - width, value) if side == "upper" else (value, value + width)
-    if letter in "DEFGH":
+    if letter in "ABCDEFGH":
         _, es = _shaft(size_mm, letter.lower(), grade)
         return -es, -es + width
+    upper = _hole_j(size_mm, grade) if letter == "J" else _hole_upper(size_mm, letter, grade)
+    return upper - width, upper
+
+
+def _hole_upper(size_mm: float, letter: str, grade: int) -> float:
+    """Upper deviation in mm of a hole from K on."""
     if letter == "N" and grade > 8:
-        return -width, 0.0
-    if letter == "P" and grade > 7:
-        _, ei = _shaft(size_mm, "p", grade)
-        return -ei - width, -ei
-    raise StandardError(f"{tolerance_class} at {size_mm:g} mm is not shipped", rule="N from grade 9, P from grade 8")
+        return -0.004 if size_mm <= 3 else 0.0
+    if letter == "K" and grade > 8 and size_mm > 3:
+        raise StandardError(f"K{grade} over 3 mm is not in ISO 286-1", hint="K up to IT8, or JS")
+    if letter == "M" and grade == 6 and 250 < size_mm <= 315:
+        return -0.009
+    # the holes come from the shaft's value itself, whatever the grade of the hole
+    _, ei = _shaft(size_mm, letter.lower(), 6)
+    if size_mm <= 3 or grade > (8 if letter in "KMN" else 7):
+        return -ei
+    return -ei + grade_tolerance(size_mm, grade) - grade_tolerance(size_mm, grade - 1)
+
+
+def _hole_j(size_mm: float, grade: int) -> float:
+    for row in rows("hole_deviations_j"):
+        if row["grade"] == f"IT{grade}" and covers(row, size_mm):
+            return float(row["deviation_um"]) / 1000
+    raise StandardError(f"J{grade} at {size_mm:g} mm is not in ISO 286-1", rule="J6, J7 and J8", hint="JS")
 
 
 def grade_tolerance(size_mm: float, grade: int) -> float:
     """IT grade width in mm (ISO 286-1 table 1)."""
     for row in rows("tolerance_grades"):
-        if row["grade"] == f"IT{grade}" and _covers(row, size_mm):
+        if row["grade"] == f"IT{grade}" and covers(row, size_mm):
             return float(row["tolerance_um"]) / 1000
     raise StandardError(
-        f"IT{grade} at {size_mm:g} mm is not in the tables", rule="grades IT5 to IT13, sizes up to 500 mm"
+        f"IT{grade} at {size_mm:g} mm is not in the tables", rule="grades IT4 to IT16, sizes up to 500 mm"
     )
 
 
 def _shaft(size_mm: float, letter: str, grade: int) -> tuple[str, float]:
     for row in rows("shaft_deviations"):
-        if row["letter"] == letter and _covers(row, size_mm):
-            value = float(row["deviation_um"]) / 1000
-            if row["grades"] == "IT5-IT7" and grade > 7:
-                value = 0.0  # ISO 286-1: k is 0 above IT7
-            return row["limit"], value
-    raise StandardError(f"{letter} at {size_mm:g} mm is not in the tables", rule="sizes up to 500 mm")
+        if row["letter"] != letter or not covers(row, size_mm):
+            continue
+        value = float(row["deviation_um"]) / 1000
+        if letter == "j":
+            if (row["grades"] == "IT7") != (grade == 7):
+                continue
+            if grade not in (5, 6, 7):
+                break
+        elif row["grades"] == "IT5-IT7" and grade > 7:
+            value = 0.0  # ISO 286-1: k is 0 above IT7
+        return row["limit"], value
+    raise StandardError(f"{letter}{grade} at {size_mm:g} mm is not in the tables", rule="sizes up to 500 mm")
 
 
-def _covers(row: dict[str, str], size_mm: float) -> bool:
+def covers(row: dict[str, str], size_mm: float) -> bool:
+    """Whether a row's range (over, up to and including) holds a size."""
     return float(row["over_mm"]) < size_mm <= float(row["up_to_mm"])

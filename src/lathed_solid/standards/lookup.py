@@ -1,0 +1,303 @@
+"""Looking something up in the standards: a text in, its figures with their clauses out.
+
+``M18x1.5-6g``, ``3/8-16 UNC-2B``, ``G1/2``, ``Tr20x4``, ``1/2-14 NPT``, ``⌀25 H7/g6``, ``25 h6``, ``drill #7``,
+``screw M6``, ``key 25``, ``ring 25``, ``centre A2.5``, ``ISO 2768-m 25``, ``C45 steel``.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from dataclasses import dataclass, field
+from typing import Any
+
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.standards.drills import MM_PER_INCH, drill, share_of_thread
+from lathed_solid.standards.fits import deviations, fit
+from lathed_solid.standards.general import linear
+from lathed_solid.standards.machine import centre_hole, key_for, ring_groove
+from lathed_solid.standards.materials import materials
+from lathed_solid.standards.tables import StandardError, rows
+from lathed_solid.standards.thread_limits import (
+    DEFAULT,
+    ThreadLimits,
+    drill_for,
+    engagement_areas,
+    split_class,
+    stress_area,
+    thread_limits,
+)
+from lathed_solid.standards.threads import ThreadForm, thread_form
+
+EXAMPLES = ("M18x1.5-6g", "3/8-16 UNC-2B", "⌀25 H7/g6", "25 h6", "drill #7", "screw M6", "key 25", "ISO 2768-m 25")
+
+
+@dataclass(frozen=True, slots=True)
+class Figure:
+    """One line of an answer: ``low`` and ``high`` in ``unit``, alike for a single value, None for no limit."""
+
+    label: str
+    low: float | None
+    high: float | None
+    unit: str = "mm"
+    source: str = ""
+
+    def texts(self, unit: LengthUnit = "mm") -> tuple[str, str, str]:
+        """(low, high, unit) as read: lengths to a micrometre or a tenth of a thou, no high where both are alike."""
+        factor, shown = (1 / MM_PER_INCH, "in") if unit == "in" and self.unit == "mm" else (1.0, self.unit)
+        places = 4 if shown == "in" else 2 if shown in ("mm²", "µm") else 3
+
+        def text(v: float | None) -> str:
+            return "–" if v is None else f"{v * factor:.{places}f}".rstrip("0").rstrip(".")
+
+        return text(self.low), "" if self.low == self.high else text(self.high), shown
+
+
+@dataclass(frozen=True)
+class Found:
+    """What was found: a title, its figures, what was assumed, and the same as data."""
+
+    title: str
+    figures: tuple[Figure, ...]
+    assumed: tuple[str, ...] = ()
+    data: dict[str, Any] = field(default_factory=dict)
+
+
+def look_up(text: str) -> Found:
+    """The figures behind a designation. Raises StandardError, which names what can be asked."""
+    bare = " ".join(text.replace("Ø", "⌀").split())
+    if not bare or len(bare) > 80:
+        raise StandardError("there is nothing to look up", received=text[:80], hint=", ".join(EXAMPLES))
+    for pattern, way in _WAYS:
+        found = re.fullmatch(pattern, bare, re.I)
+        if found:
+            return way(found)
+    for key, m in materials().items():
+        if bare.lower() in (key.lower(), m.name.lower()):
+            density = m.density * 1000
+            limits = Figure("density", density * (1 - m.spread), density * (1 + m.spread), "g/cm³", m.source)
+            return Found(m.name, (limits,), data={"density_g_cm3": density, "spread": m.spread, "source": m.source})
+    return _thread(bare)
+
+
+def _one(label: str, value: float, source: str, unit: str = "mm") -> Figure:
+    return Figure(label, value, value, unit, source)
+
+
+# threads ---------------------------------------------------------------------------------------
+def _thread(text: str) -> Found:
+    try:
+        form = thread_form(split_class(text)[0])
+    except StandardError as exc:
+        raise StandardError(exc.what, rule=exc.rule, received=text, hint=", ".join(EXAMPLES)) from None
+    if form.system == "trapezoidal":
+        return _basic(form)
+    found = thread_limits(text)
+    assumed = () if split_class(text)[1] else (f"class {' and '.join(c for c in DEFAULT[form.system] if c)} taken",)
+    figures = [
+        _one("pitch", form.pitch, found[0].source),
+        *(line for t in found for line in _lines(t, len(found) > 1)),
+        Figure("tap drill", found[0].tap_drill.diameter, found[0].tap_drill.diameter, "mm", found[0].tap_drill.source or
+               f"{share_of_thread(form.major, form.pitch, found[0].tap_drill.diameter):.0%} of thread"),
+    ]  # fmt: skip
+    if form.system in ("metric", "unified"):
+        figures.append(_one("stress area", stress_area(form), "ISO 898-1", "mm²"))
+        pair = thread_limits(f"{split_class(text)[0]}") if len(found) == 1 else found
+        screw = next((t for t in (*found, *pair) if not t.internal), None)
+        nut = next((t for t in (*found, *pair) if t.internal), None)
+        if screw is not None and nut is not None:
+            areas = engagement_areas(screw, nut)
+            sides = f"{screw.thread_class} in {nut.thread_class}, for each mm of engagement"
+            figures.append(_one("shear area, screw", areas[0], sides, "mm²"))
+            figures.append(_one("shear area, nut", areas[1], sides, "mm²"))
+    data = _thread_data(found[0])
+    if len(found) > 1:
+        data["internal"] = _thread_data(found[1])
+    if assumed:
+        data["assumed"] = list(assumed)
+    return Found(text, tuple(figures), assumed, data)
+
+
+def _lines(t: ThreadLimits, named: bool) -> list[Figure]:
+    side = f" {t.thread_class or 'internal'}" if named else ""
+    out = [
+        Figure(f"major diameter{side}", *t.major, source=t.source),
+        Figure(f"pitch diameter{side}", *t.pitch_diameter, source=t.source),
+        Figure(f"minor diameter{side}", *t.minor, source=t.source),
+    ]
+    gauges = "plug" if t.internal else "ring"
+    out.append(_one(f"go {gauges}{side}, pitch diameter", t.go, "without the gauge's own tolerance"))
+    out.append(_one(f"no-go {gauges}{side}, pitch diameter", t.no_go, "without the gauge's own tolerance"))
+    return out
+
+
+def _thread_data(t: ThreadLimits) -> dict[str, Any]:
+    return {
+        "designation": t.name,
+        "major_mm": list(t.major),
+        "pitch_diameter_mm": list(t.pitch_diameter),
+        "minor_mm": list(t.minor),
+        "tap_drill_mm": round(t.tap_drill.diameter, 4),
+        "pitch_mm": round(t.form.pitch, 6),
+        "class": t.thread_class or None,
+        "side": "internal" if t.internal else "external",
+        "go_mm": t.go,
+        "no_go_mm": t.no_go,
+        "source": t.source,
+    }
+
+
+def _basic(form: ThreadForm) -> Found:
+    """A trapezoidal thread: basic sizes only."""
+    screw_minor = form.major - 2 * form.screw_depth
+    figures = (
+        _one("pitch", form.pitch, "ISO 2904"),
+        _one("major diameter, screw", form.major, "ISO 2904"),
+        _one("pitch diameter", form.pitch_diameter, "ISO 2904"),
+        _one("minor diameter, screw", screw_minor, "ISO 2904"),
+        _one("minor diameter, nut", form.minor, "ISO 2904"),
+        _one("bore for the nut", drill_for(form).diameter, "near the least minor diameter"),
+    )
+    data = {
+        "designation": form.designation,
+        "major_mm": [None, form.major],
+        "pitch_diameter_mm": [None, form.pitch_diameter],
+        "minor_mm": [None, screw_minor],
+        "tap_drill_mm": drill_for(form).diameter,
+        "pitch_mm": form.pitch,
+    }
+    return Found(form.designation, figures, ("basic sizes: tolerances of ISO 2903 are not shipped",), data)
+
+
+def _taper_pipe(m: re.Match[str]) -> Found:
+    row = next((r for r in rows("pipe_taper") if r["designation"] == m[1]), None)
+    if row is None or (m[2] and float(m[2]) != float(row["tpi"])):
+        raise StandardError("this taper pipe thread is not in ASME B1.20.1", received=m[0], hint="1/2-14 NPT")
+    names = {
+        "outside_in": "outside diameter",
+        "pitch_diameter_e0_in": "pitch diameter at the small end E0",
+        "pitch_diameter_e1_in": "pitch diameter at the gauge plane E1",
+        "hand_tight_l1_in": "hand-tight engagement L1",
+        "effective_l2_in": "effective thread L2",
+    }
+    figures = [_one(label, float(row[n]) * MM_PER_INCH, row["source"]) for n, label in names.items()]
+    figures.append(_one("taper on the diameter, 1:", 16, row["source"], ""))
+    data: dict[str, Any] = {
+        "designation": f"{row['designation']}-{row['tpi']} NPT",
+        "pitch_mm": 25.4 / float(row["tpi"]),
+    }
+    data |= {n.replace("_in", "_mm"): float(row[n]) * MM_PER_INCH for n in names}
+    return Found(data["designation"], tuple(figures), data=data)
+
+
+# fits and tolerances ---------------------------------------------------------------------------
+def _size(text: str) -> float:
+    return float(text.replace(",", "."))
+
+
+def _fit(m: re.Match[str]) -> Found:
+    f = fit(_size(m[1]), m[2])
+    figures = (
+        Figure(f"hole {f.hole_class}", *f.hole, source="ISO 286-1:2010"),
+        Figure(f"shaft {f.shaft_class}", *f.shaft, source="ISO 286-1:2010"),
+        Figure("clearance", *f.clearance, source=f.kind + (", minus: interference" if f.clearance[0] < 0 else "")),
+    )
+    data = {n: [round(v, 6) for v in getattr(f, n)] for n in ("hole", "shaft", "clearance")}
+    return Found(f"⌀{f.size:g} {f.hole_class}/{f.shaft_class}", figures, data={**data, "kind": f.kind})
+
+
+def _class(m: re.Match[str]) -> Found:
+    size = _size(m[1])
+    low, high = deviations(size, m[2])
+    figures = (
+        Figure(f"⌀{size:g} {m[2]}", size + low, size + high, source="ISO 286-1:2010"),
+        Figure("deviations", low * 1000, high * 1000, "µm", "ISO 286-1:2010"),
+    )
+    data = {
+        "limits": [round(size + low, 6), round(size + high, 6)],
+        "deviations_um": [round(low * 1000, 3), round(high * 1000, 3)],
+    }
+    return Found(f"⌀{size:g} {m[2]}", figures, data=data)
+
+
+def _general(m: re.Match[str]) -> Found:
+    size, letter = _size(m[2]), m[1].lower()
+    d, edge = linear(size, letter), None
+    try:
+        edge = linear(size, letter, broken_edge=True)
+    except StandardError:
+        edge = None
+    figures = [Figure(f"length {size:g}", size - d, size + d, source="ISO 2768-1:1989 table 1")]
+    if edge is not None:
+        figures.append(
+            Figure(f"chamfer or radius {size:g}", size - edge, size + edge, source="ISO 2768-1:1989 table 2")
+        )  # fmt: skip
+    return Found(f"ISO 2768-{letter} at {size:g}", tuple(figures), data={"linear_mm": d, "broken_edge_mm": edge})
+
+
+# parts and tools -------------------------------------------------------------------------------
+def _drill(m: re.Match[str]) -> Found:
+    d = drill(m[1])
+    figures = (
+        _one(f"drill {d.name}", d.diameter, d.source),
+        _one("in inches", d.diameter / MM_PER_INCH, d.source, "in"),
+    )
+    return Found(f"Drill {d.name}", figures, data={"name": d.name, "diameter_mm": round(d.diameter, 4)})
+
+
+def _screw(m: re.Match[str]) -> Found:
+    name = f"M{_size(m[1]):g}"
+    row = next((r for r in rows("screws") if r["thread"] == name), None)
+    if row is None:
+        raise StandardError(f"no screw of {name} is in the tables", hint=", ".join(r["thread"] for r in rows("screws")))
+    names = {
+        "clearance_fine_mm": ("clearance hole, fine", "ISO 273"),
+        "clearance_medium_mm": ("clearance hole, medium", "ISO 273"),
+        "clearance_coarse_mm": ("clearance hole, coarse", "ISO 273"),
+        "counterbore_mm": ("counterbore for a socket head", "DIN 74 row K for ISO 4762"),
+        "counterbore_depth_mm": ("depth of the counterbore", "DIN 74 row K for ISO 4762"),
+        "across_flats_mm": ("hexagon across flats", "ISO 272"),
+    }
+    figures = tuple(_one(label, float(row[n]), source) for n, (label, source) in names.items() if row[n])
+    return Found(f"Screw {name}", figures, data={n: float(row[n]) for n in names if row[n]})
+
+
+def _key(m: re.Match[str]) -> Found:
+    size = _size(m[1])
+    k = key_for(size)
+    pairs = {"width": k.width, "height": k.height, "depth in the shaft": k.shaft_depth, "depth in the hub": k.hub_depth}
+    figures = tuple(_one(label, v, "ISO 773") for label, v in pairs.items())
+    data = {f"{label.replace(' ', '_')}_mm": v for label, v in pairs.items()}
+    return Found(f"Parallel key for a shaft of ⌀{size:g}", figures, data=data)
+
+
+def _ring(m: re.Match[str]) -> Found:
+    size = _size(m[1])
+    diameter, width = ring_groove(size)
+    figures = (_one("groove diameter", diameter, "DIN 471"), _one("groove width", width, "DIN 471"))
+    return Found(f"Ring groove on ⌀{size:g}", figures, data={"diameter_mm": diameter, "width_mm": width})
+
+
+def _centre(m: re.Match[str]) -> Found:
+    size = _size(m[1])
+    wide, deep = centre_hole(size)
+    figures = (
+        _one("pilot", size, "ISO 866"),
+        _one("countersink", wide, "ISO 866"),
+        _one("least depth", deep, "ISO 866"),
+    )
+    return Found(f"Centre hole A{size:g}", figures, data={"pilot_mm": size, "countersink_mm": wide, "depth_mm": deep})
+
+
+_N = r"(\d+(?:[.,]\d+)?|[.,]\d+)"
+_WAYS: tuple[tuple[str, Callable[[re.Match[str]], Found]], ...] = (
+    (rf"⌀?\s*{_N}\s*(?:mm)?\s*((?-i:[A-Z]{{1,2}}\d{{1,2}}\s*/\s*[a-z]{{1,2}}\d{{1,2}}))", _fit),
+    (rf"⌀?\s*{_N}\s*(?:mm)?\s*((?-i:js|JS|[a-z]|[A-Z])\d{{1,2}})", _class),
+    (rf"(?:ISO\s*)?2768\s*-?\s*([fmcv])(?:[HKL])?\s+{_N}", _general),
+    (r"drill\s+(\S+(?:\s\d+/\d+)?)", _drill),
+    (rf"(?:screw|clearance|cbore|hex(?:agon)?)\s+M\s*{_N}", _screw),
+    (rf"key(?:way)?\s+⌀?\s*{_N}", _key),
+    (rf"(?:ring|circlip|DIN\s*471\s*-?)\s+⌀?\s*{_N}", _ring),
+    (rf"(?:centre|center)\s+A?\s*{_N}", _centre),
+    (r"(\d+(?:\s\d+/\d+)?|\d+/\d+)\s*(?:-\s*(\d+(?:\.5)?))?\s*NPT", _taper_pipe),
+)
