@@ -12,6 +12,8 @@ from hypothesis import strategies as st
 from lathed_solid.ledger import LedgerError, callouts_from_note
 from lathed_solid.notation import NoteError, read_note
 
+FOUR = {"kind": "circle", "count": 4, "diameter_mm": 52}
+RING = {"kind": "circle", "count": 5, "diameter_mm": 96}
 HOLE = {"kind": "hole", "count": 1, "through": True}
 CASES: list[tuple[str, str, list[dict[str, Any]]]] = [
     ("Ø12", "mm", [{"kind": "diameter", "diameter_mm": 12}]),
@@ -54,9 +56,9 @@ CASES: list[tuple[str, str, list[dict[str, Any]]]] = [
                                        "cbore": {"diameter_mm": 11, "depth_mm": 6.8}}]),
     ("Ø6.6 THRU, CBORE Ø11 x 6.8", "mm", [{**HOLE, "diameter_mm": 6.6, "cbore": {"diameter_mm": 11, "depth_mm": 6.8}}]),
     ("4X Ø6.6 THRU ⌴ Ø11 ↧6.8 ON Ø52 BC", "mm", [{**HOLE, "count": 4, "diameter_mm": 6.6, "bolt_circle_mm": 52,
-                                                 "cbore": {"diameter_mm": 11, "depth_mm": 6.8}}]),
-    ("5X Ø9 EQ SP ON Ø96 BC", "mm", [{**HOLE, "count": 5, "diameter_mm": 9, "bolt_circle_mm": 96}]),
-    ("5 x Ø9 ON PCD 96", "mm", [{**HOLE, "count": 5, "diameter_mm": 9, "bolt_circle_mm": 96}]),
+                                                 "pattern": FOUR, "cbore": {"diameter_mm": 11, "depth_mm": 6.8}}]),
+    ("5X Ø9 EQ SP ON Ø96 BC", "mm", [{**HOLE, "count": 5, "diameter_mm": 9, "bolt_circle_mm": 96, "pattern": RING}]),
+    ("5 x Ø9 ON PCD 96", "mm", [{**HOLE, "count": 5, "diameter_mm": 9, "bolt_circle_mm": 96, "pattern": RING}]),
     ("7 DRILL, 82° CSK TO Ø14, 3 HOLES", "mm", [{**HOLE, "count": 3, "diameter_mm": 7,
                                                 "csk": {"diameter_mm": 14, "angle_deg": 82}}]),
     ("M20x1.5-6g x 18", "mm", [{"kind": "thread", "thread": {"designation": "M20×1.5-6g", "major_mm": 20,

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import math
 import re
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 from pathlib import Path
 from typing import Any
@@ -18,8 +18,11 @@ from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.grammar import parser
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.standards import StandardError, deviations
+from lathed_solid.standards.drills import drill
 
 MAX_NOTE = 500
+RADII = ("R", "SR", "RAD", "RADIUS")
+SQUARES = ("□", "SQ", "SQUARE")
 
 
 class NoteError(LathedError, ValueError):
@@ -80,7 +83,8 @@ class _Reader:
         self.unit: LengthUnit = unit
 
     def item(self, node: Any) -> Item:
-        return getattr(self, "do_" + str(node.data))(node)
+        handler = getattr(self, "do_" + str(node.data), None)
+        return handler(node) if handler is not None else self._word(str(node.data), node)
 
     # numbers -----------------------------------------------------------------------------------
     def number(self, node: Any) -> tuple[float, int | None, float]:
@@ -118,7 +122,9 @@ class _Reader:
         if node.data == "limits":
             other = plain_number(str(parts[1]))[0] * factor
             return min(value, other), max(value, other), None
-        name = str(parts[0])
+        name = str(parts[0]).replace(" ", "")
+        if node.data == "fit_pair":
+            return None, None, name
         try:
             lower, upper = deviations(value, name)
         except StandardError as exc:
@@ -135,14 +141,48 @@ class _Reader:
 
     def do_size(self, node: Any) -> Item:
         symbol = str(node.children[0]).upper()
-        kind = "radius" if symbol in ("R", "SR") else "square" if symbol in ("□", "SQ") else "dia"
+        bare = symbol.rstrip(".")
+        kind = "radius" if bare in RADII else "square" if bare in SQUARES else "dia"
         return self.sized(kind, node.children[1], _third(node), text=symbol)
 
     def do_sized_after(self, node: Any) -> Item:
         return self.sized("dia", node.children[0], _third(node))
 
+    def do_fitted_after(self, node: Any) -> Item:
+        return self.sized("dia", node.children[0], Fitted(str(node.children[1]), node))
+
     def do_drill(self, node: Any) -> Item:
         return self.sized("drill", node.children[0], None)
+
+    def do_drill_named(self, node: Any) -> Item:
+        text = str(node.children[0])
+        name = re.search(r"#\s*\d+|(?<=LETTER )\s*[A-Z]", text, re.I)
+        try:
+            size = drill(name[0] if name else text)
+        except StandardError as exc:
+            raise NoteError(exc.what, column=node.meta.column, received=text, hint=exc.hint) from None
+        return Item("drill", size.diameter, text=size.name, column=node.meta.column)
+
+    def do_total(self, node: Any) -> Item:
+        value, decimals = plain_number(re.sub(r"[()=\s]", "", str(node.children[0])))
+        return Item("total", value * (MM_PER_INCH if self.unit == "in" else 1.0), decimals=decimals,
+                    column=node.meta.column)  # fmt: skip
+
+    def do_range(self, node: Any) -> Item:
+        text = str(node.children[0])
+        low, high = (plain_number(n) for n in re.findall(r"\d*[.,]\d+", text))
+        factor = MM_PER_INCH if self.unit == "in" else 1.0
+        a, b = sorted((low[0] * factor, high[0] * factor))
+        if a <= 0:
+            raise NoteError("a size must be above zero", column=node.meta.column, received=text)
+        kind = "dia" if re.match(r"[⌀Øø]", text) else "plain"
+        return Item(kind, (a + b) / 2, "", a, b, None, low[1], node.meta.column)
+
+    def do_ratio(self, node: Any) -> Item:
+        one, many = (float(n.replace(",", ".")) for n in str(node.children[0]).split(":"))
+        if one <= 0 or many <= 0:
+            raise NoteError("a taper reads 1:10", column=node.meta.column, received=str(node.children[0]))
+        return Item("ratio", many / one, column=node.meta.column)
 
     def do_plain(self, node: Any) -> Item:
         return self.sized("plain", node.children[0], node.children[1] if len(node.children) > 1 else None)
@@ -150,9 +190,6 @@ class _Reader:
     def do_depth(self, node: Any) -> Item:
         number = next(c for c in node.children if getattr(c, "data", None) == "number")
         return self.sized("depth", number, _third(node) if node.children[0] is not number else None)
-
-    def do_circle(self, node: Any) -> Item:
-        return self._word("circle", node)
 
     def do_angle(self, node: Any) -> Item:
         return Item("angle", degrees(str(node.children[0])), column=node.meta.column)
@@ -186,35 +223,28 @@ class _Reader:
     def _word(self, kind: str, node: Any) -> Item:
         return Item(kind, text=str(node.children[0]), column=node.meta.column)
 
-    def do_cbore(self, node: Any) -> Item:
-        return self._word("cbore", node)
+    def do_wide(self, node: Any) -> Item:
+        return self._with_number("wide", node)
 
-    def do_csk(self, node: Any) -> Item:
-        return self._word("csk", node)
+    def do_long(self, node: Any) -> Item:
+        return self._with_number("long", node)
 
-    def do_spotface(self, node: Any) -> Item:
-        return self._word("spotface", node)
+    def _with_number(self, kind: str, node: Any) -> Item:
+        """A word after a number, or the word alone (value 0)."""
+        first = node.children[0]
+        if getattr(first, "data", None) != "number":
+            return self._word(kind, node)
+        item = self.sized(kind, first, None)
+        return replace(item, fit=str(node.children[1])) if len(node.children) > 2 else item
 
-    def do_through(self, node: Any) -> Item:
-        return self._word("through", node)
 
-    def do_equally(self, node: Any) -> Item:
-        return self._word("equally", node)
+class Fitted:
+    """A class that stands between a size and its word: ``12 H7 DIA``."""
 
-    def do_cross(self, node: Any) -> Item:
-        return self._word("cross", node)
+    data = "fit"
 
-    def do_separator(self, node: Any) -> Item:
-        return self._word("separator", node)
-
-    def do_tip(self, node: Any) -> Item:
-        return self._word("tip", node)
-
-    def do_modifier(self, node: Any) -> Item:
-        return self._word("modifier", node)
-
-    def do_unread(self, node: Any) -> Item:
-        return self._word("unread", node)
+    def __init__(self, name: str, node: Any) -> None:
+        self.children, self.meta = [name], node.meta
 
 
 def _third(node: Any) -> Any:
@@ -234,14 +264,14 @@ def plain_number(text: str) -> tuple[float, int | None]:
 
 def signed(text: str) -> float:
     """``+0.2`` ``/-0`` ``−.002`` -> number with its sign."""
-    bare = text.replace("/", "").replace("−", "-").replace(" ", "").replace(",", ".")
+    bare = "".join(text.replace("/", "").replace("−", "-").replace(",", ".").split())
     return float(bare)
 
 
 def degrees(text: str) -> float:
     """``12°30'`` -> 12.5. Raises NoteError above 360."""
     parts = re.findall(r"\d+(?:[.,]\d+)?", text)
-    value = sum(float(p.replace(",", ".")) / 60**i for i, p in enumerate(parts))
+    value = sum(float(p.replace(",", ".")) / 60**i for i, p in enumerate(parts[:3]))
     if not 0 < value <= 360 or not math.isfinite(value):
         raise NoteError("an angle goes above 0 up to 360 degrees", received=value)
     return value

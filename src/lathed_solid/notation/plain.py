@@ -33,13 +33,18 @@ def describe_clause(c: Clause, unit: LengthUnit) -> str:
     words = {
         "hole": _hole,
         "diameter": _diameter,
-        "radius": lambda c, u: f"{_count(c)}radius {_len(c.size_mm, u)}",
+        "radius": lambda c, u: f"{_count(c)}{'spherical ' if c.spherical else ''}radius {_len(c.size_mm, u)}",
         "fillet": lambda c, u: f"{_count(c)}fillet {_len(c.size_mm, u)}",
-        "length": lambda c, u: f"{_count(c)}length {_len(c.size_mm, u)}",
+        "length": _length,
         "angle": lambda c, u: f"{_count(c)}angle {trim(c.angle_deg or 0, 3)}°",
-        "chamfer": lambda c, u: f"{_count(c)}chamfer {_len(c.size_mm, u)} at {trim(c.angle_deg or 0, 3)}°",
+        "chamfer": _chamfer,
         "thread": _thread,
-        "general": lambda c, u: "general note",
+        "general": _general,
+        "taper": lambda c, u: f"{_count(c)}taper 1:{trim(c.taper.ratio, 4) if c.taper else ''}",
+        "groove": _groove,
+        "keyway": _keyway,
+        "centre": _centre,
+        "knurl": lambda c, u: f"knurl {c.knurl.form}, pitch {_len(c.knurl.pitch_mm, u)}" if c.knurl else "knurl",
     }[c.kind](c, unit)
     return words + _limits(c, unit) + (", for reference" if c.reference else "")
 
@@ -58,7 +63,61 @@ def _number(count: int | None) -> str:
 
 
 def _diameter(c: Clause, unit: LengthUnit) -> str:
-    return f"{_count(c)}diameter {_len(c.diameter_mm, unit)}"
+    word = "spotface" if c.spotface else "spherical diameter" if c.spherical else "diameter"
+    return f"{_count(c)}{word} {_len(c.diameter_mm, unit)}"
+
+
+def _length(c: Clause, unit: LengthUnit) -> str:
+    text = f"{_count(c)}{'square' if c.square else 'length'} {_len(c.size_mm, unit)}"
+    if c.pattern and c.pattern.total_mm:
+        text += f" in a row, {_len(c.pattern.total_mm, unit)} over all"
+    return text
+
+
+def _chamfer(c: Clause, unit: LengthUnit) -> str:
+    if c.second_mm is not None:
+        return f"{_count(c)}chamfer {length(c.size_mm or 0, unit)} × {_len(c.second_mm, unit)}"
+    return f"{_count(c)}chamfer {_len(c.size_mm, unit)} at {trim(c.angle_deg or 0, 3)}°"
+
+
+def _general(c: Clause, unit: LengthUnit) -> str:
+    if c.rule is None:
+        return "general note"
+    r = c.rule
+    size = ("at most " if r.at_most else "") + _len(r.size_mm, unit)
+    angle = f" at {trim(r.angle_deg, 3)}°" if r.angle_deg is not None else ""
+    return f"general note: {r.what} {size}{angle}, {r.where}"
+
+
+def _groove(c: Clause, unit: LengthUnit) -> str:
+    g = c.groove
+    if g is None:
+        return "groove"
+    if g.form:
+        return f"{_count(c)}undercut {g.form}, radius {_len(g.radius_mm, unit)}, {_len(g.depth_mm, unit)} deep"
+    text = f"{_count(c)}{'ring ' if g.ring else ''}groove {_len(g.width_mm, unit)} wide"
+    if g.diameter_mm is not None:
+        text += f", bottom Ø{_len(g.diameter_mm, unit)}"
+    if g.depth_mm is not None:
+        text += f", {_len(g.depth_mm, unit)} deep"
+    return text + (f", radius {_len(g.radius_mm, unit)}" if g.radius_mm is not None else "")
+
+
+def _keyway(c: Clause, unit: LengthUnit) -> str:
+    k = c.keyway
+    if k is None:
+        return "keyway"
+    text = f"{_count(c)}keyway {_len(k.width_mm, unit)} wide" + (f" {k.fit}" if k.fit else "")
+    if k.depth_mm is not None:
+        text += f", {_len(k.depth_mm, unit)} deep"
+    return text + (f", {_len(k.length_mm, unit)} long" if k.length_mm is not None else "")
+
+
+def _centre(c: Clause, unit: LengthUnit) -> str:
+    if c.centre is None:
+        return "centre hole"
+    text = f"{_count(c)}centre hole form {c.centre.form}, pilot Ø{_len(c.centre.pilot_mm, unit)}"
+    return text + (f", countersink Ø{_len(c.centre.countersink_mm, unit)}" if c.centre.countersink_mm else "")
 
 
 def _hole(c: Clause, unit: LengthUnit) -> str:
@@ -71,6 +130,12 @@ def _hole(c: Clause, unit: LengthUnit) -> str:
         text += f", counterbore Ø{length(c.cbore.diameter_mm or 0, unit)} × {_len(c.cbore.depth_mm, unit)} deep"
     if c.csk:
         text += f", countersink Ø{_len(c.csk.diameter_mm, unit)} at {trim(c.csk.angle_deg or 0, 2)}°"
+    if c.spotface:
+        text += f", spotface Ø{_len(c.spotface.diameter_mm, unit)}"
+    if c.cdrill:
+        text += f", counterdrill Ø{length(c.cdrill.diameter_mm or 0, unit)} × {_len(c.cdrill.depth_mm, unit)} deep"
+    if c.pattern and not c.bolt_circle_mm:
+        text += ", equally spaced"
     if c.bolt_circle_mm:
         text += f", on a bolt circle Ø{_len(c.bolt_circle_mm, unit)}"
     return text
@@ -84,8 +149,18 @@ def _thread(c: Clause, unit: LengthUnit) -> str:
     text = f"{_count(c)}{side} thread {t.designation}, pitch {trim(t.pitch_mm, 3)} mm"
     if t.hand == "left":
         text += ", left hand"
+    if t.starts:
+        text += f", {_number(t.starts)} starts"
     if t.depth_mm:
         text += f", {_len(t.depth_mm, unit)} long"
+    if c.diameter_mm is not None:
+        text += f", drilled Ø{_len(c.diameter_mm, unit)}"
+    if c.depth_mm is not None:
+        text += f", drilled {_len(c.depth_mm, unit)} deep"
+    if c.csk:
+        text += f", countersink Ø{_len(c.csk.diameter_mm, unit)} at {trim(c.csk.angle_deg or 0, 2)}°"
+    if c.bolt_circle_mm:
+        text += f", on a bolt circle Ø{_len(c.bolt_circle_mm, unit)}"
     return text + (", through" if c.through else "")
 
 

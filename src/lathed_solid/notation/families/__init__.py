@@ -1,0 +1,1 @@
+"""Families of notes: what each kind of item does to the clause that is being read."""

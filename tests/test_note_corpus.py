@@ -1,0 +1,349 @@
+"""The corpus of notes, each with its meaning checked by hand; and the canonical note read back."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from lathed_solid.notation import Clause, Entry, Meaning, NoteError, Thread, read_note, write_note
+from lathed_solid.notation.clauses import Centre, Groove, Keyway, Knurl, Pattern, Rule, Taper
+
+CORPUS = Path(__file__).parent / "notes" / "corpus.txt"
+
+
+def corpus() -> Iterator[tuple[str, str, list[dict[str, Any]]]]:
+    """(unit, note, clauses) of every spelling."""
+    meaning: list[dict[str, Any]] = []
+    for line in CORPUS.read_text("utf-8").splitlines():
+        if line.startswith("= "):
+            meaning = json.loads(line[2:])
+        elif line and not line.startswith("#"):
+            unit, text = line.split("| ", 1)
+            yield unit, text.replace("⏎", "\n"), meaning
+
+
+def close(got: Any, want: Any) -> bool:
+    """Equal in every key, numbers to a millionth."""
+    if isinstance(want, dict):
+        return isinstance(got, dict) and set(got) == set(want) and all(close(got[k], want[k]) for k in want)
+    if isinstance(want, list):
+        return len(got) == len(want) and all(map(close, got, want))
+    if isinstance(want, (int, float)) and not isinstance(want, bool):
+        return not isinstance(got, (str, bool, dict, list)) and got == pytest.approx(want, rel=1e-6)
+    return bool(got == want)
+
+
+NOTES = list(corpus())
+
+
+def test_the_corpus_is_large_and_in_many_hands() -> None:
+    assert len(NOTES) >= 480 and len({(u, t) for u, t, _ in NOTES}) == len(NOTES)
+    assert {c["kind"] for _, _, m in NOTES for c in m} >= {
+        "hole",
+        "diameter",
+        "radius",
+        "length",
+        "angle",
+        "chamfer",
+        "fillet",
+        "thread",
+        "general",
+        "taper",
+        "groove",
+        "keyway",
+        "centre",
+        "knurl",
+    }
+
+
+def test_every_note_of_the_corpus_means_what_it_should() -> None:
+    wrong = []
+    for unit, text, want in NOTES:
+        told = read_note(text, unit).as_json()  # type: ignore[arg-type]
+        if not told["ok"] or not told["plain"] or not close(told["clauses"], want):
+            wrong.append((unit, text, told))
+    assert wrong == []
+
+
+def _same(a: Meaning, b: Meaning) -> bool:
+    return not b.unread and close(b.as_json()["clauses"], a.as_json()["clauses"])
+
+
+def test_the_canonical_note_means_the_same() -> None:
+    for unit, text, _ in NOTES:
+        meaning = read_note(text, unit)  # type: ignore[arg-type]
+        assert _same(meaning, read_note(write_note(meaning), unit)), (text, write_note(meaning))  # type: ignore[arg-type]
+
+
+SIZE = st.integers(1, 9_000_00).map(lambda n: n / 1000)
+SMALL = st.integers(10, 4000).map(lambda n: n / 1000)
+ANGLE = st.integers(1, 89).map(float)
+COUNT = st.none() | st.integers(2, 24)
+
+
+@st.composite
+def clauses(draw: st.DrawFn) -> Clause:
+    kind = draw(
+        st.sampled_from(
+            [
+                "hole",
+                "diameter",
+                "radius",
+                "length",
+                "angle",
+                "chamfer",
+                "fillet",
+                "thread",
+                "taper",
+                "groove",
+                "keyway",
+                "centre",
+                "knurl",
+                "general",
+            ]
+        )
+    )
+    count, size = draw(COUNT), draw(SIZE)
+    return {
+        "hole": lambda: draw(holes()),
+        "diameter": lambda: draw(toleranced("diameter", "diameter_mm", count, size)),
+        "radius": lambda: draw(toleranced("radius", "size_mm", count, size)),
+        "length": lambda: draw(toleranced("length", "size_mm", None, size)),
+        "angle": lambda: Clause(kind="angle", angle_deg=draw(ANGLE)),
+        "chamfer": lambda: Clause(kind="chamfer", size_mm=size, angle_deg=draw(ANGLE), count=count),
+        "fillet": lambda: Clause(kind="fillet", size_mm=size, count=count),
+        "thread": lambda: draw(threads()),
+        "taper": lambda: Clause(kind="taper", taper=Taper(ratio=draw(st.integers(1, 60).map(float)))),
+        "groove": lambda: Clause(kind="groove", groove=Groove(width_mm=draw(SMALL), diameter_mm=size)),
+        "keyway": lambda: Clause(
+            kind="keyway",
+            keyway=Keyway(
+                width_mm=draw(SMALL),
+                depth_mm=draw(SMALL),
+                length_mm=draw(st.none() | SIZE),
+                fit=draw(st.sampled_from([None, "N9", "P9"])),
+            ),
+        ),
+        "centre": lambda: Clause(kind="centre", centre=Centre(form="B", pilot_mm=2.5, countersink_mm=8.0)),
+        "knurl": lambda: Clause(
+            kind="knurl", knurl=Knurl(form=draw(st.sampled_from(["RAA", "RGE", "RBL"])), pitch_mm=0.8)
+        ),
+        "general": lambda: Clause(
+            kind="general",
+            rule=Rule(
+                what=draw(st.sampled_from(["fillet", "round", "fillet and round", "break"])),
+                size_mm=draw(SMALL),
+                at_most=draw(st.sampled_from([None, True])),
+            ),
+        ),
+    }[kind]()
+
+
+@st.composite
+def toleranced(draw: st.DrawFn, kind: Any, key: str, count: int | None, size: float) -> Clause:
+    low, high = draw(st.sampled_from([(None, None), (-0.1, 0.1), (0.0, 0.2), (-0.05, 0.0), (-0.3, 0.02)]))
+    limits = {} if low is None else {"low_mm": round(size + low, 6), "high_mm": round(size + high, 6)}
+    return Clause(kind=kind, count=count, **{key: size}, **limits)
+
+
+@st.composite
+def holes(draw: st.DrawFn) -> Clause:
+    d = draw(SMALL)
+    depth = draw(st.none() | st.integers(5, 90).map(float))
+    kind = draw(st.sampled_from(["", "cbore", "csk", "spotface"]))
+    more: dict[str, Any] = {
+        "cbore": {"cbore": Entry(diameter_mm=d + 4, depth_mm=2.5)},
+        "csk": {"csk": Entry(diameter_mm=d + 5, angle_deg=draw(ANGLE))},
+        "spotface": {"spotface": Entry(diameter_mm=d + 9)},
+    }.get(kind, {})
+    count = draw(st.integers(1, 24))
+    if draw(st.booleans()):
+        more |= {"bolt_circle_mm": 150.0, "pattern": Pattern(kind="circle", count=count, diameter_mm=150.0)}
+    if depth is None:
+        return Clause(kind="hole", count=count, diameter_mm=d, through=True, **more)
+    to = draw(st.sampled_from(["shoulder", "tip"]))
+    return Clause(
+        kind="hole", count=count, diameter_mm=d, through=False, depth_mm=depth, depth_to=to, point_deg=118.0, **more
+    )
+
+
+@st.composite
+def threads(draw: st.DrawFn) -> Clause:
+    name, major, pitch, inner, outer = draw(
+        st.sampled_from(
+            [
+                ("M8×1.25", 8, 1.25, "6H", "6g"),
+                ("M20×1.5", 20, 1.5, "6H", "6h"),
+                ("5/16-18 UNC", 7.9375, 25.4 / 18, "2B", "2A"),
+                ("Tr20×4", 20, 4, "7H", "7e"),
+            ]
+        )
+    )
+    internal, classed = draw(st.booleans()), draw(st.booleans())
+    klass = (inner if internal else outer) if classed else None
+    thread = Thread(
+        designation=name + (f"-{klass}" if klass else ""),
+        major_mm=major,
+        pitch_mm=pitch,
+        thread_class=klass,
+        hand=draw(st.sampled_from(["right", "left"])),
+        internal=internal,
+        depth_mm=draw(st.integers(5, 40).map(float)),
+    )
+    drill = draw(st.none() | st.integers(41, 60).map(float)) if internal else None
+    return Clause(
+        kind="thread", thread=thread, count=draw(COUNT), depth_mm=drill, depth_to="shoulder" if drill else None
+    )
+
+
+@settings(max_examples=400)
+@given(clauses(), st.sampled_from(["mm", "in"]))
+def test_a_written_clause_reads_back(clause: Clause, unit: Any) -> None:
+    note = write_note(Meaning(note="", unit=unit, clauses=(clause,)))
+    read = read_note(note, unit)
+    assert not read.unread, note
+    want = clause.as_json()
+    assert len(read.clauses) == 1 and set(read.clauses[0].as_json()) == set(want), (note, read.clauses)
+    # six places of an inch are 25 nm
+    for key, value in read.clauses[0].as_json().items():
+        if isinstance(want[key], float):
+            assert value == pytest.approx(want[key], abs=3e-5), (note, key)
+        else:
+            _near(value, want[key], note)
+
+
+def _near(got: Any, want: Any, note: str) -> None:
+    if isinstance(want, dict):
+        assert set(got) == set(want), note
+        for k in want:
+            _near(got[k], want[k], note)
+    elif isinstance(want, float):
+        assert got == pytest.approx(want, abs=3e-5), note
+    else:
+        assert got == want, note
+
+
+WORDS = st.sampled_from(
+    [
+        "Ø6.6",
+        "4X",
+        "THRU",
+        "⌴",
+        "Ø11",
+        "↧6.8",
+        "x",
+        "45°",
+        "R2",
+        "M8",
+        "±0.1",
+        "25",
+        "1.5",
+        "H7",
+        "BC",
+        "ON",
+        ",",
+        "CSK",
+        "DEEP",
+        "1 3/8",
+        "⏎",
+        "REF",
+        "HOLES",
+        "C1",
+        "qq",
+        "KEYWAY",
+        "GROOVE",
+        "WIDE",
+        "LONG",
+        "5/16-18",
+        "UNC",
+        "2B",
+        "LH",
+        "FILLETS",
+        "ALL",
+        "MAX",
+        "BREAK EDGES",
+        "UNLESS STATED",
+        "TAPER",
+        "1:10",
+        "DRILL",
+        "SF",
+        "CHAMFER",
+        "EQ SP",
+        "(50)",
+        "DIN 471 - 25",
+        "KNURL RAA 1",
+        "CENTRE A2.5",
+        "-6g",
+        "Tr20x4",
+        "G1/8",
+        "NPT",
+        "3",
+        "BOTH ENDS",
+        "(=100)",
+        "□",
+    ]
+)
+
+
+@settings(max_examples=400)
+@given(st.lists(WORDS, min_size=1, max_size=9).map(" ".join), st.sampled_from(["mm", "in"]))
+def test_whatever_is_read_is_written_and_read_again(text: str, unit: Any) -> None:
+    try:
+        meaning = read_note(text.replace("⏎", "\n"), unit)
+    except NoteError as exc:
+        assert exc.message
+        return
+    if meaning.clauses and not meaning.unread:
+        again = read_note(write_note(meaning), unit)
+        assert [c.kind for c in again.clauses] == [c.kind for c in meaning.clauses], (text, write_note(meaning))
+
+
+@given(st.text(max_size=60))
+def test_any_text_is_answered(text: str) -> None:
+    try:
+        read_note(text)
+    except NoteError as exc:
+        assert exc.message
+
+
+@pytest.mark.parametrize(
+    ("text", "word", "near"),
+    [
+        ("Ø6 THROU", "THROU", "THRU"),
+        ("Ø6 THRU CSINKK", "CSINKK", ""),
+        ("FILETS R2", "FILETS", "FILLETS"),
+        ("KEYWY 8x4", "KEYWY", "KEYWAY"),
+        ("4X Ø6 EQULLY", "EQULLY", ""),
+    ],
+)
+def test_a_word_nearly_right_is_named_and_not_taken(text: str, word: str, near: str) -> None:
+    told = read_note(text).as_json()
+    assert word in told["unread"] and not told["ok"]
+    if near:
+        assert told["nearest"][word].startswith(near[:4])
+
+
+def test_contradictions_are_refused_and_places_named() -> None:
+    for text, words in (
+        ("5X 20 (=90)", "is 100, not 90"),
+        ("M8-6H ↧16 DRILL ↧12", "not as deep"),
+        ("GROOVE 3", "a width"),
+        ("KEYWAY", "no width"),
+        ("FILLETS", "no size"),
+        ("DIN 471 - 26.3", "no ring"),
+        ("5/16-19 UNC", "threads an inch"),
+        ("M20x5(P2)", "whole number"),
+        ("TAPER", "no ratio"),
+        ("CHAMFER", "no size"),
+        ("SF", "SF|read|diameter"),
+        ("#99 DRILL", "not in the tables"),
+    ):
+        with pytest.raises(NoteError, match=words):
+            meaning = read_note(text)
+            raise NoteError("SF" if meaning.unread else "was read", hint=str(meaning.clauses))
