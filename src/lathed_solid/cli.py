@@ -265,9 +265,11 @@ def _print_verdicts(document: Document, reply: BuildReply) -> None:
     table = Table("balloon", "note", "meaning", "nominal", "measured", "deviation", "verdict", title=document.name)
     for row in reply.report.rows:
 
-        def show(x: float | None, is_angle: bool = row.kind == "angle") -> str:
+        def show(x: float | None, is_angle: bool = row.kind == "angle", taper: bool = row.kind == "taper") -> str:
             if x is None:
                 return "-"
+            if taper:
+                return f"1:{x:.5g}"
             return angle(x) if is_angle else fixed(x, document.unit)
 
         cells = (show(row.nominal), show(row.measured), show(row.deviation))

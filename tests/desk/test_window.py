@@ -12,6 +12,7 @@ from PyQt6.QtGui import QColor, QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QFileDialog
 
+from lathed_solid import scripting as ls
 from lathed_solid.desk import theme
 from lathed_solid.desk.actions import ACTIONS
 from lathed_solid.desk.dialogs import ParametersDialog, PropertiesDialog, help_html
@@ -374,3 +375,51 @@ def test_text_has_contrast_in_both_palettes() -> None:
         for back in (r.paper, r.card):
             assert _contrast(r.quiet, back) >= 4.5 and _contrast(r.brass_ink, back) >= 4.5
         assert _contrast(r.status_ink, r.status) >= 4.5
+
+
+def test_a_note_with_four_picked_places_is_previewed_and_done_on_enter(bench: Bench) -> None:
+    """The picks are real clicks on the flat face; the solid shows the holes before Enter."""
+    d = ls.Draft()
+    ls.shapes.rectangle(d, (0, 0), (80, 60))
+    bench.show(ls.extrude(ls.sketch(ls.new_part("plate"), d), 10, "14"))
+    w = bench.window
+    w.look("top")
+    w.solid.fit()
+    bench.repaint()
+    wanted = [(14.0, 12.0), (66.0, 12.0), (66.0, 48.0), (14.0, 48.0)]
+    for x, y in wanted:
+        px, py = w.solid.scene.project((x, y, 14.0))
+        QTest.mouseClick(w.solid, Qt.MouseButton.LeftButton, pos=QPoint(round(px), round(py)))
+    before = len(bench.session.reply.labels)  # type: ignore[union-attr]
+    w.note_line.field.setFocus()
+    w.note_line.field.insert("4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8")
+    assert "at the 4 picked places" in w.note_line.chip.text()
+    bench.until(lambda: "a preview" in bench.said)
+    assert len(bench.session.document.steps) == 2 and w.solid._content is not None
+    assert len(w.solid._content[1]) == before + 4 * 3
+    QTest.keyClick(w.note_line.field, Qt.Key.Key_Return)
+    bench.settle()
+    step = bench.session.document.steps[-1]
+    assert isinstance(step, HoleStep) and step.face == "20/end"
+    rows = [(float(a), float(b)) for a, b in step.places.rows]  # type: ignore[union-attr]
+    # a click is as near as a pixel
+    assert all(abs(a - x) < 0.8 and abs(b - y) < 0.8 for (a, b), (x, y) in zip(rows, wanted, strict=True))
+    assert [r.verdict for r in bench.session.reply.report.rows] == ["in"] * 3  # type: ignore[union-attr]
+    bench.session.undo()
+    assert len(bench.session.document.steps) == 2 and not bench.session.document.callouts
+
+
+def test_a_preview_of_a_note_that_is_given_up_goes_away(bench: Bench) -> None:
+    w = bench.window
+    before = bench.session.reply
+    w.note_line.field.setFocus()
+    QTest.keyClicks(w.note_line.field, "BREAK EDGES 0.2 MAX")
+    assert "general note" in w.note_line.chip.text()
+    bench.until(lambda: bench.session._preview is not None)
+    QTest.keyClick(w.note_line.field, Qt.Key.Key_Escape)
+    bench.until(lambda: bench.session._preview is None and not bench.session.busy)
+    bench.settle()
+    assert bench.session.reply is before and len(bench.session.document.steps) == 3
+    QTest.keyClicks(w.note_line.field, "FILETS R2")
+    assert "FILLETS?" in w.note_line.chip.text()
+    w.note_line.field.clear()

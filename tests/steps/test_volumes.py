@@ -165,7 +165,7 @@ CASES: dict[str, tuple[Callable[[], Document] | Document, float]] = {
         BLOCK - PI * 16 * 3 - frustum(4, 2, COUNTERDRILL_CONE) - PI * 4 * (17 - COUNTERDRILL_CONE),
     ),
     "tapped, drawn": (
-        ls.hole(block(), ON_TOP, "", thread="M8", places=Table(rows=(("30", "20"),))), BLOCK - PI * 3.375**2 * 20,
+        ls.hole(block(), ON_TOP, "", thread="M8", places=Table(rows=(("30", "20"),))), BLOCK - PI * 3.4**2 * 20,
     ),
     "pattern grid": (
         ls.step(DRILLED, "pattern", steps=(30,), layout=GridLayout(spacing="10", count=19, spacing2="10", count2=9)),

@@ -90,6 +90,8 @@ def shown_value(value: float | None, kind: str, unit: LengthUnit) -> str:
     """A measured size with all its decimals; empty for None."""
     if value is None:
         return ""
+    if kind == "taper":
+        return f"1:{value:.5g}"
     return angle(value) if kind == "angle" else fixed(value, unit)
 
 
@@ -98,6 +100,8 @@ def shown_deviation(value: float | None, kind: str, unit: LengthUnit) -> str:
         return ""
     if kind == "angle":
         return angle(value)
+    if kind == "taper":
+        return f"{value:+.4g}".replace("-", "−") if abs(value) > 1e-9 else "0"
     text = fixed(value, unit)
     return text.replace("-", "−") if float(text) < 0 else ("+" + text if float(text) > 0 else text)
 
@@ -116,6 +120,8 @@ def limits_text(callout: Callout, bounds: Limits) -> str:
 
 
 def _size(callout: Callout, value: float) -> str:
+    if callout.kind == "taper":
+        return f"{value:.5g}"
     return angle(value) if callout.kind == "angle" else length(value, callout.unit)
 
 

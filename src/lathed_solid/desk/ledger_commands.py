@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from typing import Any
 
 from lathed_solid.desk.actions import ACTIONS, Action
@@ -12,7 +13,8 @@ from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Probe, callouts_from_note, plain_meaning
 from lathed_solid.notation import read_note
 from lathed_solid.part import Document, edits
-from lathed_solid.part.from_note import hole_from_note
+from lathed_solid.part.from_note import Picks, add_note_with_step, step_words
+from lathed_solid.part.names import split
 
 
 class LedgerCommands(RouteCommands):
@@ -39,11 +41,31 @@ class LedgerCommands(RouteCommands):
         except LathedError as exc:
             return Understanding(exc.message, True)
         if meaning.unread:
-            return Understanding(f"{meaning.plain} — not understood: {', '.join(meaning.unread)}", True)
+            near = dict(meaning.nearest)
+            words = (f"{w} ({near[w]}?)" if w in near else w for w in meaning.unread)
+            return Understanding(f"{meaning.plain} — not understood: {', '.join(words)}", True)
+        makes = step_words(meaning, self.note_picks())
         hole = any(c.kind == "hole" for c in meaning.clauses)
-        face = self.shape_page.picked.get("face", "")
-        where = (f" — on {face} ⏎" if face else " — pick a face for the step, or ⏎ for the callouts") if hole else " ⏎"
+        where = f" — {makes} ⏎" if makes else " — pick a face for the step, or ⏎ for the callouts" if hole else " ⏎"
         return Understanding(plain_meaning(meaning) + where)
+
+    def note_picks(self) -> Picks:
+        """What is picked, as a note can use it: the last face with the places on it, or the last run of edges."""
+        if not self.picks or not self.picks[-1].names:
+            return Picks()
+        last = self.picks[-1]
+        run = list(itertools.takewhile(lambda p: p.kind == last.kind and p.names, reversed(self.picks)))[::-1]
+        if last.kind == "edge":
+            return Picks(edges=tuple(dict.fromkeys(p.names[0] for p in run)))
+        face = split(last.names[0], "+")[0]
+        on_it = [p for p in run if split(p.names[0], "+")[0] == face]
+        around = not last.facts.startswith("flat")
+        at = round(last.point[0] - self._datum_x(), 1) if last.facts.startswith("cylinder") else None
+        step = self.session.document.step(int(face.partition("/")[0])) if face.partition("/")[0].isdigit() else None
+        turned = step is not None and step.kind == "turned"
+        places = tuple(p.place for p in on_it if p.place is not None)
+        # one hole in the end of a turned part is meant on its axis
+        return Picks(face, around, () if turned and len(places) < 2 else places, at)
 
     def _command(self, text: str) -> Action | None:
         bare = text.strip().lower().rstrip("…")
@@ -52,6 +74,19 @@ class LedgerCommands(RouteCommands):
             found = [a for a in ACTIONS if a.title.lower().startswith(bare)]
         return found[0] if found else None
 
+    def preview_note(self, text: str) -> None:
+        """Show in the solid what the note would make with what is picked."""
+        try:
+            document = self.session.standing
+            makes = text and step_words(read_note(text, document.unit), self.note_picks())
+            wanted = add_note_with_step(document, text, self.note_picks()) if makes else None
+        except LathedError:
+            wanted = None
+        if wanted is not None:
+            self.session.preview(wanted)
+        else:
+            self.session.end_preview()
+
     def take_note(self, text: str) -> None:
         """Enter in the note line: a command, a hole on the picked face, or callouts."""
         action = self._command(text)
@@ -59,18 +94,13 @@ class LedgerCommands(RouteCommands):
             self.note_line.accept(text)
             self.run(action)
             return
-        face = self.shape_page.picked.get("face", "")
+        picks = self.note_picks()
         try:
-            meaning = read_note(text, self.session.document.unit)
-            hole = face and not meaning.unread and [c.kind for c in meaning.clauses] == ["hole"]
+            makes = step_words(read_note(text, self.session.document.unit), picks)
         except LathedError:
-            hole = False
-        if hole:
-            at = None
-            pick = self.picks[-1]
-            if pick.facts.startswith("cylinder"):
-                at = round(pick.point[0] - self._datum_x(), 1)
-            done = self.session.edit(text, lambda d: hole_from_note(d, text, face, radial_at=at))
+            makes = ""
+        if makes:
+            done = self.session.edit(text, lambda d: add_note_with_step(d, text, picks))
             if done:
                 self.route.choose(self.session.document.steps[-1].number)
         else:
@@ -116,7 +146,7 @@ class LedgerCommands(RouteCommands):
 
     def measure_between_picks(self) -> None:
         balloon = self.chosen_balloon()
-        names = [p.names[0].split("+")[0] for p in self.picks if p.kind == "face" and p.names]
+        names = [p.names[0].split("+")[0] for p in self.picks[-2:] if p.kind == "face" and p.names]
         if balloon is None or len(names) < 2:
             self.tell("pick two flat faces in the solid, one after the other", True)
             return

@@ -11,10 +11,14 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from PyQt6.QtCore import QPoint, QStringListModel, Qt, pyqtSignal
+from PyQt6.QtCore import QPoint, QStringListModel, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QCompleter, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.notation.spelling import WORDS
+
+#: typing rests for so long before the solid shows what the note would make
+REST_MS = 250
 
 SYMBOLS = (
     ("⌀", "diameter (dia)"),
@@ -50,11 +54,13 @@ class NoteLine(QWidget):
 
     entered = pyqtSignal(str)
     history_changed = pyqtSignal(object)
+    considered = pyqtSignal(str)  # the text, once the typing rests; empty when it is given up
 
     def __init__(self, understand: Callable[[str], Understanding], chip_parent: QWidget) -> None:
         super().__init__()
         self.understand = understand
         self.history: list[str] = []
+        self._commands: tuple[str, ...] = ()
         self._place = 0
         layout = QHBoxLayout(self)
         layout.setContentsMargins(0, 8, 12, 8)
@@ -87,12 +93,24 @@ class NoteLine(QWidget):
         self.field.setCompleter(completer)
         self.field.textEdited.connect(self._typed)
         self.field.textChanged.connect(lambda _t: self._refresh())
+        self._resting = QTimer(self)
+        self._resting.setSingleShot(True)
+        self._resting.setInterval(REST_MS)
+        self._resting.timeout.connect(lambda: self.considered.emit(self.field.text().strip()))
+        self.field.textChanged.connect(lambda _t: self._resting.start())
         self.field.returnPressed.connect(self._enter)
         self.field.walked.connect(self._walk)
         self.field.left.connect(self.chip.hide)
 
     def set_completions(self, words: Sequence[str]) -> None:
-        self._completions.setStringList(sorted(dict.fromkeys([*words, *self.history])))
+        self._commands = tuple(words)
+        self._complete("")
+
+    def _complete(self, typed: str) -> None:
+        """Commands and earlier notes, and the line with its last word finished."""
+        head, _, last = typed.rpartition(" ")
+        words = [f"{head} {w}".lstrip() for w in WORDS if len(last) > 1 and w.startswith(last.upper())]
+        self._completions.setStringList(sorted(dict.fromkeys([*words, *self._commands, *self.history])))
 
     def take_focus(self) -> None:
         self.field.setFocus(Qt.FocusReason.ShortcutFocusReason)
@@ -103,6 +121,7 @@ class NoteLine(QWidget):
         self.field.insert(symbol)
 
     def _typed(self, text: str) -> None:
+        self._complete(text)
         head = text[: self.field.cursorPosition()]
         for pattern, symbol in _WORDS:
             if match := pattern.search(head):
@@ -149,6 +168,7 @@ class NoteLine(QWidget):
         self.history = [*(h for h in self.history if h != text), text][-200:]
         self._place = len(self.history)
         self.field.clear()
+        self._resting.stop()  # what was previewed is there now
         self.chip.hide()
         self.history_changed.emit(tuple(self.history))
 

@@ -94,6 +94,8 @@ class StatusLine(QWidget):
         self.stop.setVisible(busy)
         if busy:
             self.right.setText("building …")
+        elif self.right.text().startswith("building"):
+            self.right.setText("")  # a preview tells no figures
 
     def show_progress(self, progress: Progress) -> None:
         """The step in hand; at most a few times a second, since every repaint costs the window's thread."""

@@ -40,6 +40,9 @@ from lathed_solid.kernel.client import BuildReply
 from lathed_solid.part import Document, edits
 from lathed_solid.part.names import split
 
+#: as many holes can be placed by clicks
+MAX_PICKS = 100
+
 
 def picks_of(picked: Any) -> dict[str, str]:
     """What a pick in the solid can serve as: face, plane, axis, edge, point -> name."""
@@ -166,6 +169,7 @@ class MainWindow(LedgerCommands):
         self.status.stop_asked.connect(s.cancel)
         self.rail.chosen.connect(self.show_desk)
         self.note_line.entered.connect(self.take_note)
+        self.note_line.considered.connect(self.preview_note)
         self.note_line.history_changed.connect(
             lambda h: s.set_settings(s.settings.model_copy(update={"note_history": h}))
         )
@@ -364,7 +368,7 @@ class MainWindow(LedgerCommands):
         self.solid.set_flags(flags)
 
     def _picked(self, picked: Any) -> None:
-        self.picks = [] if picked is None else [*self.picks, picked][-2:]
+        self.picks = [] if picked is None else [*self.picks, picked][-MAX_PICKS:]
         self.shape_page.set_picked(picks_of(picked))
         if picked is not None:
             self.tell(f"picked {picked.kind}: {' and '.join(picked.names) or 'no name'}", False)

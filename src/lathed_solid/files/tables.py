@@ -37,17 +37,25 @@ def verdict_csv(report: Report, unit: LengthUnit) -> str:
 
 
 def _cells(row: VerdictRow, unit: LengthUnit) -> list[str]:
-    angle = row.kind == "angle"
+    angle, taper = row.kind == "angle", row.kind == "taper"
 
     def show(x: float | None) -> str:
         if x is None:
             return ""
-        return f"{math.degrees(x):.4f}" if angle else f"{x / unit_factor(unit):.5f}"
+        return f"{math.degrees(x):.4f}" if angle else f"{x / (1.0 if taper else unit_factor(unit)):.5f}"
 
     # a leading = + - @ would be run as a formula by spreadsheet programs
     note = "'" + row.note if row.note[:1] in ("=", "+", "-", "@") else row.note
     shown = [show(x) for x in (row.nominal, row.low, row.high, row.measured, row.deviation)]
-    return [str(row.balloon), note, row.meaning, "deg" if angle else unit, *shown, row.verdict, row.reason]
+    return [
+        str(row.balloon),
+        note,
+        row.meaning,
+        "deg" if angle else "1:n" if taper else unit,
+        *shown,
+        row.verdict,
+        row.reason,
+    ]
 
 
 def write_verdict_csv(path: Path, report: Report, unit: LengthUnit) -> None:

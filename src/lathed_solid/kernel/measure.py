@@ -15,6 +15,7 @@ import numpy as np
 from lathed_solid.kernel.directions import clock
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.surfaces import Surface, Triple, one_surface
 from lathed_solid.ledger import Probe
 from lathed_solid.part.names import split
@@ -32,8 +33,10 @@ class Measured:
     angle: float | None = None
 
 
-def measure(body: Body, probe: Probe, nominal: float) -> Measured:
-    """The size that ``probe`` describes. Raises MeasureError when a face is gone or of another kind."""
+def measure(body: Body, probe: Probe, nominal: float, parts: Parts | None = None) -> Measured:
+    """The size that ``probe`` describes; ``parts`` carry the data of drawn threads. Raises MeasureError when a face is
+    gone or of another kind.
+    """
     groups: list[list[Surface]] = []
     names: list[str] = []
     for place, pattern in enumerate(probe.faces):
@@ -45,6 +48,9 @@ def measure(body: Body, probe: Probe, nominal: float) -> Measured:
             raise MeasureError(f"the face {pattern} is not on the solid")
         groups.append([one_surface(faces) for faces in found.values()])
         names += list(found)
+    if probe.kind in ("thread_major", "thread_length"):
+        values = [_threaded(probe.kind, name, group, parts) for name, group in zip(names, groups[0], strict=True)]
+        return Measured(max(values, key=lambda v: abs(v - nominal)), len(names), tuple(names))
     values = _legs(body, groups[0], names) if probe.kind == "leg" else _WAYS[probe.kind](groups)
     # of instances the worst counts; of an angle and its supplement the one that is meant
     if not values:
@@ -193,6 +199,25 @@ def _along_first_face(body: Body, bevel: Surface, name: str) -> Triple:
         raise MeasureError("the bevel lies in the face beside it")
     way = np.cross(face.direction, edge_way / np.linalg.norm(edge_way))
     return (float(way[0]), float(way[1]), float(way[2]))
+
+
+def _threaded(kind: str, name: str, wall: Surface, parts: Parts | None) -> float:
+    """Of a drawn thread: its major diameter, when the cylinder is one that it can stand on; or the length of it that
+    lies on the cylinder as it is now.
+    """
+    _need(wall, "cylinder")
+    data = parts.threads.get(name) if parts is not None else None
+    mark = parts.marks.get(name) if parts is not None else None
+    if not isinstance(data, tuple) or mark is None:
+        raise MeasureError(f"there is no drawn thread on {name}")
+    major, pitch = float(data[1]), float(data[2])
+    if kind == "thread_major":
+        if not major - 1.3 * pitch <= wall.radius <= major + 0.2 * pitch:
+            raise MeasureError(f"the cylinder of ⌀{2 * wall.radius:.4g} is no seat for {data[0]}")
+        return 2 * major
+    low, high = wall.extent(mark.way)
+    begin = _dot(mark.origin, mark.way)
+    return max(0.0, min(begin + mark.length, high) - max(begin, low))
 
 
 def _half_angles(groups: Groups) -> list[float]:

@@ -5,7 +5,6 @@ from __future__ import annotations
 from lathed_solid.kernel.engine import Built, Engine
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.measure import Measured, measure
-from lathed_solid.kernel.names import Body
 from lathed_solid.ledger import Callout, limits
 from lathed_solid.part import Document
 from lathed_solid.proof import Plan, Report, Verdict, VerdictRow, chamfer_angle_fits, judge, judge_mass, plan
@@ -14,18 +13,18 @@ from lathed_solid.proof import Plan, Report, Verdict, VerdictRow, chamfer_angle_
 def prove(engine: Engine, document: Document, built: Built) -> Report:
     """The report of ``document`` on its built solid."""
     rows = tuple(
-        _row(document, callout, p, built.body) for callout, p in zip(document.callouts, plan(document), strict=True)
+        _row(document, callout, p, built) for callout, p in zip(document.callouts, plan(document), strict=True)
     )
     figures = engine.properties(built)
     mass = None if figures is None else judge_mass(document, figures.volume)
     return Report(rows=rows, mass=mass, complete=built.ok and built.body is not None)
 
 
-def _row(document: Document, callout: Callout, p: Plan, body: Body | None) -> VerdictRow:
+def _row(document: Document, callout: Callout, p: Plan, built: Built) -> VerdictRow:
     bounds = limits(callout, document.general)
     reading = document.reading(callout.balloon)
     uncertainty = reading.uncertainty if reading and callout.drive == "measured" else 0.0
-    found, reason = _measure(callout, p, body)
+    found, reason = _measure(callout, p, built)
     verdict: Verdict = "not found"
     if found is not None:
         verdict = judge(found.value, bounds.low, bounds.high, uncertainty)
@@ -51,16 +50,17 @@ def _row(document: Document, callout: Callout, p: Plan, body: Body | None) -> Ve
     )
 
 
-def _measure(callout: Callout, p: Plan, body: Body | None) -> tuple[Measured | None, str]:
+def _measure(callout: Callout, p: Plan, built: Built) -> tuple[Measured | None, str]:
     """The worst of the plan's probes; its reason when one of them finds nothing."""
     if not p.probes:
         return None, p.reason
+    body = built.body
     if body is None:
         return None, "there is no solid yet"
     results = []
     for probe in p.probes:
         try:
-            results.append(measure(body, probe, callout.nominal))
+            results.append(measure(body, probe, callout.nominal, built.parts))
         except MeasureError as exc:
             return None, exc.message
     worst = max(results, key=lambda m: abs(m.value - callout.nominal))

@@ -39,6 +39,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.kernel.shapes import Key, box, edges, faces, from_bytes
 from lathed_solid.kernel.surfaces import read_surface
 from lathed_solid.kernel.symbols import symbol
+from lathed_solid.part.steps import face_frame
 
 FACE_MODE, EDGE_MODE = 4, 2
 
@@ -80,6 +81,8 @@ class Picked:
     names: tuple[str, ...]
     point: tuple[float, float, float]
     facts: str = ""
+    #: on a flat face: where, in the face's own frame, mm
+    place: tuple[float, float] | None = None
 
 
 class Scene:
@@ -331,7 +334,8 @@ class Scene:
         point = (p.X(), p.Y(), p.Z())
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_FACE:
             label = self._names.get(Key(shape), "")
-            return Picked("face", (label,) if label else (), point, _facts(TopoDS.Face(shape)))
+            face = TopoDS.Face(shape)
+            return Picked("face", (label,) if label else (), point, _facts(face), _place(face, point))
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_EDGE:
             label = self._edges.get(Key(shape), "")
             return Picked("edge", (label,) if label else (), point)
@@ -368,6 +372,17 @@ class Scene:
         self.view.Remove()
         for name in ("_context", "view", "_viewer", "_window", "_driver"):
             setattr(self, name, None)
+
+
+def _place(face: Any, point: tuple[float, float, float]) -> tuple[float, float] | None:
+    """A point of a flat face in the frame that holes are placed in."""
+    s = read_surface(face)
+    if s.kind != "plane":
+        return None
+    frame = face_frame(s.origin, s.direction, 0.0, False)
+    off = [p - o for p, o in zip(point, frame.origin, strict=True)]
+    x, y = (sum(a * b for a, b in zip(off, axis, strict=True)) for axis in (frame.x, frame.y))
+    return x, y
 
 
 def _facts(face: Any) -> str:

@@ -75,26 +75,37 @@ def limits(callout: Callout, general: Iso2768 | InchBlock) -> Limits:
             d = _iso(callout, general.letter)
         else:
             d = _block(callout, general)
+        if callout.kind == "taper":
+            return _taper(n, d, str(general) if isinstance(general, Iso2768) else "inch block")
     except StandardError as exc:
         return Limits(None, None, exc.what)
     return Limits(n - d, n + d, str(general) if isinstance(general, Iso2768) else "inch block")
 
 
+def _taper(n: float, d: float, source: str) -> Limits:
+    """1:n whose half angle, atan(1 / 2n), may stray by ``d`` rad."""
+    half = math.atan(0.5 / n)
+    high = 0.5 / math.tan(half - d) if half > d else None
+    return Limits(0.5 / math.tan(half + d), high, source)
+
+
 def _rounding(callout: Callout) -> float:
     if callout.kind == "angle":
         return math.radians(0.5)
+    if callout.kind == "taper":
+        return 0.005 * callout.nominal
     places = 3 if callout.decimals is None else callout.decimals
     return 0.5 * 10.0**-places * unit_factor(callout.unit)
 
 
 def _iso(callout: Callout, letter: str) -> float:
-    if callout.kind == "angle":
+    if callout.kind in ("angle", "taper"):
         return angular(letter)
     return linear(callout.nominal, letter, broken_edge=callout.kind in ("chamfer", "radius"))
 
 
 def _block(callout: Callout, block: InchBlock) -> float:
-    if callout.kind == "angle":
+    if callout.kind in ("angle", "taper"):
         return math.radians(block.angle_deg)
     places = 2 if callout.decimals is None else callout.decimals
     inches = {1: block.one, 2: block.two, 3: block.three, 4: block.four}.get(places)

@@ -21,6 +21,8 @@ A name ending in ``*`` stands for all instances (``60/h*.wall``: the walls of al
 | clock        | datum plane, cylinders | the angle of the first radial hole about the plane's normal |
 | bolt_circle  | cylinders           | the diameter of the circle through the axes                 |
 | axes         | two cylinders       | the distance between their axes                             |
+| thread_major | threaded cylinders  | the major diameter of the thread drawn on them              |
+| thread_length | threaded cylinders | how much of the drawn thread the cylinder still holds       |
 | angle        | two planes          | between them, or its supplement if that is nearer           |
 """
 
@@ -46,6 +48,8 @@ ProbeKind = Literal[
     "bolt_circle",
     "axes",
     "angle",
+    "thread_major",
+    "thread_length",
 ]
 
 

@@ -1,46 +1,186 @@
-"""From a hole note and a picked face to callouts and a step, in one edit."""
+"""From a note and what is picked in the solid to callouts and a step, in one edit.
+
+| note                        | picked                              | step                                           |
+|-----------------------------|-------------------------------------|------------------------------------------------|
+| a hole, a tapped hole       | a flat face                         | holes on its bolt circle, or on the axis       |
+|                             | as many points of it as holes       | holes at those places                          |
+|                             | a cylinder                          | holes around it, at the picked distance        |
+| an external thread          | a cylinder                          | the thread, drawn                              |
+| a radius, a chamfer         | edges                               | those edges rounded or bevelled                |
+| a general note              | nothing                             | all edges of its kind that no step breaks      |
+"""
 
 from __future__ import annotations
 
-from lathed_solid.ledger import callouts_from_note
-from lathed_solid.notation import read_note
+from dataclasses import dataclass
+from typing import Any
+
+from lathed_solid.ledger import Callout, Probe, callouts_from_note
+from lathed_solid.notation import Clause, Meaning, read_note
+from lathed_solid.part import steps
 from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import changed, next_balloon, next_number, put_step
-from lathed_solid.part.steps import HoleStep, OnCircle, Radial
+from lathed_solid.part.steps import EdgePick, HoleStep, OnCircle, Radial, StepBase, Table
 from lathed_solid.quantity.formatting import length
+
+#: how far a drill goes beyond the thread it is for, in pitches, where the note does not say (DIN 76-1, about)
+DRILL_BEYOND = 5
+RULES = {"fillet": "inside", "round": "outside", "break": "outside"}
+
+
+@dataclass(frozen=True, slots=True)
+class Picks:
+    """What is picked: a face and whether it is round, where on it (mm in the face's own frame, or from ``datum``
+    along a cylinder), and edges.
+    """
+
+    face: str = ""
+    round: bool = False
+    places: tuple[tuple[float, float], ...] = ()
+    radial_at: float | None = None
+    datum: str = "10/face.left"
+    edges: tuple[str, ...] = ()
+
+
+def step_words(meaning: Meaning, picks: Picks) -> str:
+    """What Enter would make beside the callouts; empty for nothing."""
+    if meaning.unread or len(meaning.clauses) != 1:
+        return ""
+    (c,) = meaning.clauses
+    n = c.count or 1
+    if c.kind == "general" and c.rule is not None:
+        return f"{c.rule.what} of {c.rule.where}"
+    if c.kind == "hole" or (c.kind == "thread" and c.thread is not None and c.thread.internal):
+        if not picks.face:
+            return ""
+        spots = picks.places[-n:]
+        at = f" at the {n} picked places" if n > 1 and len(spots) == n and not c.bolt_circle_mm else ""
+        return f"{'holes' if n > 1 else 'a hole'} on {picks.face}{at}"
+    if c.kind == "thread" and picks.face and picks.round:
+        return f"the thread on {picks.face}"
+    if c.kind in ("radius", "fillet", "chamfer") and picks.edges:
+        return f"{'bevel' if c.kind == 'chamfer' else 'round'} {len(picks.edges)} picked edge" + "s" * (
+            len(picks.edges) > 1
+        )
+    return ""
+
+
+def add_note_with_step(document: Document, text: str, picks: Picks) -> Document:
+    """The callouts of a note and the step they drive. Raises NoteError, LedgerError, or DocumentError when what is
+    picked does not go with the note.
+    """
+    meaning = read_note(text, document.unit)
+    if not step_words(meaning, picks):
+        raise DocumentError("the note makes no step with what is picked", received=text)
+    (c,) = meaning.clauses
+    callouts = callouts_from_note(text, next_balloon(document), document.unit)
+    step = _step(document, c, {k.meaning: k for k in callouts}, picks)
+    return put_step(changed(document, callouts=(*document.callouts, *_measured(callouts, step))), step)
+
+
+def _measured(callouts: tuple[Callout, ...], step: StepBase) -> list[Callout]:
+    """A thread's major diameter is in the step's designation, not in a field: where it shows is said here."""
+    if step.kind not in ("hole", "thread"):
+        return list(callouts)
+    face = str(getattr(step, "face", "")) if step.kind == "thread" else f"{step.number}/h*.wall"
+    shown = Probe(kind="thread_major", faces=(face,))
+    return [changed(k, measure=shown) if k.meaning.startswith("major diameter") else k for k in callouts]
 
 
 def hole_from_note(
     document: Document, text: str, face: str, *, radial_at: float | None = None, datum: str = "10/face.left"
 ) -> Document:
-    """Add the callouts of a hole note and the step they drive.
-
-    ``radial_at`` (mm from ``datum``) is given for a face that is a cylinder; else the note's bolt circle, or
-    the axis, places the holes. Raises DocumentError when the note is not one hole clause.
-    """
-    clauses = [c for c in read_note(text, document.unit).clauses if c.kind == "hole"]
-    if len(clauses) != 1:
+    """Holes of a note on a face, without picked places. Raises DocumentError when the note is not one hole."""
+    meaning = read_note(text, document.unit)
+    if [c.kind for c in meaning.clauses] not in (["hole"], ["thread"]):
         raise DocumentError("the note does not describe one kind of hole", received=text)
-    clause = clauses[0]
-    callouts = callouts_from_note(text, next_balloon(document), document.unit)
-    by_meaning = {c.meaning: c.name for c in callouts}
-    if radial_at is None and clause.bolt_circle_mm is None and (clause.count or 1) > 1:
-        raise DocumentError("several holes on a flat face need a bolt circle", hint="... ON ⌀52 BC")
-    places: OnCircle | Radial
-    if radial_at is not None:
-        places = Radial(at=length(radial_at, document.unit), datum=datum, count=clause.count or 1)
-    else:
-        places = OnCircle(bolt_circle=by_meaning.get("bolt circle"), count=clause.count or 1)
-    step = HoleStep(
-        number=next_number(document),
-        face=face,
-        diameter=by_meaning["hole diameter"],
-        depth=next((n for m, n in by_meaning.items() if m.startswith("hole depth")), None),
-        depth_to=clause.depth_to or "shoulder",
-        cbore_diameter=by_meaning.get("counterbore diameter"),
-        cbore_depth=by_meaning.get("counterbore depth"),
-        csk_diameter=by_meaning.get("countersink diameter"),
-        csk_angle=f"{clause.csk.angle_deg:g}°" if clause.csk else "90°",
-        places=places,
-    )
-    return put_step(changed(document, callouts=(*document.callouts, *callouts)), step)
+    return add_note_with_step(
+        document, text, Picks(face, round=radial_at is not None, radial_at=radial_at, datum=datum)
+    )  # fmt: skip
+
+
+def _step(document: Document, c: Clause, named: dict[str, Callout], picks: Picks) -> StepBase:
+    number = next_number(document)
+    first = next(iter(named.values())).name
+    if c.kind == "general" and c.rule is not None:
+        pick = EdgePick(rule=RULES.get(c.rule.what, "all others"))
+        if c.rule.what in ("break", "chamfer"):
+            return _new("chamfer", number=number, leg=first, angle=_angle(c.rule.angle_deg), pick=pick)
+        return _new("fillet", number=number, radius=first, pick=pick)
+    if c.kind in ("radius", "fillet"):
+        return _new("fillet", number=number, radius=first, pick=EdgePick(edges=picks.edges))
+    if c.kind == "chamfer":
+        second = None if c.second_mm is None else length(c.second_mm, document.unit)
+        return _new("chamfer",
+            number=number, leg=first, second=second, angle=None if second else _angle(c.angle_deg),
+            pick=EdgePick(edges=picks.edges),
+        )  # fmt: skip
+    if c.kind == "thread" and c.thread is not None and not c.thread.internal:
+        size = named.get("thread length")
+        return _new("thread",
+            number=number, face=picks.face, designation=_designation(c), left=c.thread.hand == "left",
+            length=size.name if size else None, starts=c.thread.starts or 1,
+        )  # fmt: skip
+    return _holes(document, number, c, named, picks)
+
+
+def _new(kind: str, **values: Any) -> StepBase:
+    """A step of a kind that is imported only now."""
+    made: StepBase = getattr(steps, f"{kind.capitalize()}Step")(**values)
+    return made
+
+
+def _angle(degrees: float | None) -> str | None:
+    return None if degrees is None or degrees == 45 else f"{degrees:g}°"
+
+
+def _designation(c: Clause) -> str:
+    """As the thread step reads it, without the class."""
+    assert c.thread is not None
+    name = c.thread.designation.replace("×", "x")
+    klass = c.thread.thread_class
+    return name.removesuffix(f"-{klass}") if klass else name
+
+
+def _holes(document: Document, number: int, c: Clause, named: dict[str, Callout], picks: Picks) -> HoleStep:
+    def name(*starts: str) -> str | None:
+        return next((k.name for m, k in named.items() if m.startswith(starts)), None)
+
+    values: dict[str, object] = {
+        "diameter": name("hole diameter", "drill diameter") or "",
+        "depth": name("hole depth", "drill depth"),
+        "depth_to": c.depth_to or "shoulder",
+        "cbore_diameter": name("counterbore diameter"),
+        "cbore_depth": name("counterbore depth"),
+        "cdrill_diameter": name("counterdrill diameter"),
+        "cdrill_depth": name("counterdrill depth"),
+        "csk_diameter": name("countersink diameter"),
+        "csk_angle": f"{c.csk.angle_deg:g}°" if c.csk else "90°",
+    }
+    if c.thread is not None:
+        deep = name("thread depth")
+        left = " LH" if c.thread.hand == "left" else ""
+        values |= {"thread": _designation(c) + left, "thread_depth": deep}
+        if deep and values["depth"] is None and not c.through:
+            values["depth"] = f"{deep} + {length(DRILL_BEYOND * c.thread.pitch_mm, document.unit)}"
+    places = _places(document, c, name("bolt circle"), picks)
+    return HoleStep(number=number, face=picks.face, places=places, **values)
+
+
+def _places(document: Document, c: Clause, circle: str | None, picks: Picks) -> OnCircle | Radial | Table:
+    count = c.count or 1
+    if picks.round:
+        if picks.radial_at is None:
+            raise DocumentError("where along the cylinder is not picked", hint="pick the place on it")
+        return Radial(at=length(picks.radial_at, document.unit), datum=picks.datum, count=count)
+    if circle is not None or (count == 1 and not picks.places):
+        return OnCircle(bolt_circle=circle, count=count)
+    if len(picks.places) < count:
+        raise DocumentError(
+            f"{count} holes on a flat face need a bolt circle or {count} picked places; {len(picks.places)} picked",
+            hint="... ON ⌀52 BC, or click the places on the face",
+        )
+    rows = tuple((length(x, document.unit), length(y, document.unit)) for x, y in picks.places[-count:])
+    if len(set(rows)) < count:
+        raise DocumentError("two of the picked places are one", hint="click each place once")
+    return Table(rows=rows)

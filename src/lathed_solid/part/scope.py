@@ -13,6 +13,9 @@ from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.steps.sketch import ResolvedSketch, SketchStep
 from lathed_solid.quantity import Kind, LengthUnit, Value, evaluate, evaluate_all
 
+#: powers of length, angle and mass in a callout's value, where it is no length
+DIMENSIONS = {"angle": (0, 1, 0), "taper": (0, 0, 0)}
+
 
 def driving_value(document: Document, callout: Callout) -> float:
     """mm or rad that the geometry takes. Raises DocumentError when it is to be as measured and was not."""
@@ -66,7 +69,7 @@ def scope(document: Document) -> Scope:
     """All names of ``document``. Raises QuantityError (CycleError) or DocumentError."""
     names: dict[str, Value] = {}
     for callout in document.callouts:
-        dimension = (0, 1, 0) if callout.kind == "angle" else (1, 0, 0)
+        dimension = DIMENSIONS.get(callout.kind, (1, 0, 0))
         names[callout.name] = Value(driving_value(document, callout), dimension)
     expressions = {p.name: p.expression for p in document.parameters}
     names.update(evaluate_all(expressions, names, document.unit))

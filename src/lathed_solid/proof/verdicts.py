@@ -61,7 +61,7 @@ class VerdictRow(BaseModel):
 
     def as_json(self) -> dict[str, Any]:
         """The stable shape of ``prove --json``; angles in degrees under ``_deg`` keys."""
-        unit = "deg" if self.kind == "angle" else "mm"
+        unit = {"angle": "deg", "taper": "ratio"}.get(self.kind, "mm")
 
         def show(x: float | None) -> float | None:
             return None if x is None else math.degrees(x) if unit == "deg" else x

@@ -31,6 +31,7 @@ from lathed_solid.part.steps.places import (
 )
 from lathed_solid.part.steps.thread import form_of
 from lathed_solid.standards import ThreadForm
+from lathed_solid.standards.thread_limits import drill_for
 from lathed_solid.turned import Evaluate
 
 
@@ -99,7 +100,7 @@ class HoleStep(StepBase):
         if self.diameter or form is None:
             radius = read.size("diameter", self.diameter) / 2
         else:
-            radius = form.tap_drill / 2
+            radius = drill_for(form).diameter / 2
         if form is not None and not form.minor * 0.9 < 2 * radius < form.major:
             raise StepError(
                 f"⌀{2 * radius:.4g} is no drill for {self.thread}", where="diameter",
@@ -202,5 +203,5 @@ class HoleStep(StepBase):
             out.append(FieldOf("countersink diameter", self.csk_diameter, "length", shown_at))
             out.append(FieldOf("countersink angle", self.csk_angle, "angle", probe("included", f"{n}/h*.csk")))
         if self.thread_depth is not None:
-            out.append(FieldOf("thread depth", self.thread_depth, "length", None))
+            out.append(FieldOf("thread depth", self.thread_depth, "length", probe("thread_length", wall)))
         return (*out, *place_fields(self.places, wall))

@@ -13,6 +13,7 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.standards import StandardError, ThreadForm, thread_form
 from lathed_solid.turned import Evaluate
@@ -108,7 +109,8 @@ class ThreadStep(StepBase):
     def fields(self) -> tuple[FieldOf, ...]:
         out = []
         if self.length is not None:
-            out.append(FieldOf("thread length", self.length, "length", None))
+            shown = None if self.real else Probe(kind="thread_length", faces=(self.face,))
+            out.append(FieldOf("thread length", self.length, "length", shown))
         if self.pitch is not None:
             out.append(FieldOf("pitch", self.pitch, "length", None))
         return tuple(out)
