@@ -13,10 +13,13 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.describe import shown_deviation
+from lathed_solid.desk.read.suggest import Suggestions
 from lathed_solid.desk.tables import Column, RowModel, RowView
 from lathed_solid.ledger import WAY_WORDS, Callout, Instrument, Reading, Way
+from lathed_solid.ledger.snapping import Candidate
 from lathed_solid.part import Document, DocumentError
 from lathed_solid.part.edits import changed
+from lathed_solid.part.log import adopt, log_size, suggestions
 from lathed_solid.quantity import LengthUnit, QuantityError, evaluate
 from lathed_solid.quantity.formatting import fixed, length
 
@@ -106,12 +109,19 @@ class LogPage(QWidget):
         self.view.row_chosen.connect(self._choose)
         layout.addWidget(self.view, 1)
         self.empty = QLabel(
-            "Nothing to measure yet.\n\nEnter the dimensions that the part should have in the note line ( / ),\n"
-            "then type what the caliper shows beside each, repeats separated by ;"
+            "Nothing to measure yet.\n\nType what the caliper shows below, or enter the dimensions that the part\n"
+            "should have in the note line ( / ) and what the caliper shows beside each."
         )
         self.empty.setObjectName("quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         layout.addWidget(self.empty, 1)
+        self.suggest = Suggestions()
+        self.suggest.adopted.connect(self._adopt)
+        self.suggest.logged.connect(self._log_new)
+        layout.addWidget(self.suggest)
+        self._document: Document | None = None
+        self._found: dict[int, list[Candidate]] = {}
+        self._chosen: int | None = None
 
     def _columns(self) -> list[Column]:
         def of(show: Callable[[Reading], str]) -> Callable[[LogRow], str]:
@@ -150,11 +160,46 @@ class LogPage(QWidget):
         self.title.setText(f"CALIPER LOG — {logged} of {len(rows)} sizes measured")
         self.view.setVisible(bool(rows))
         self.empty.setVisible(not rows)
+        if self._document is None or self._document.readings != document.readings or self._found == {}:
+            self._found = suggestions(document)[0] if document.readings else {}
+        self._document = document
+        self._suggest()
+
+    def _suggest(self) -> None:
+        """What the chosen row's reading suggests."""
+        d, balloon = self._document, self._chosen
+        callout = d.callout(balloon) if d is not None and balloon is not None else None
+        reading = d.reading(balloon) if d is not None and balloon is not None else None
+        self.suggest.show_row(callout, reading, self._found.get(balloon or 0, []), self.unit)
+
+    def _adopt(self, balloon: int, text: str) -> None:
+        self.reading_edited.emit(f"callout {balloon} takes {text}", lambda d: adopt(d, balloon, text))
+
+    def _log_new(self, size: str, text: str) -> None:
+        """A new size: its callout and its reading in one edit."""
+        try:
+            repeats = parse_repeats(text, self.unit)
+        except QuantityError as exc:
+            self.told.emit(exc.message, True)
+            return
+        said: list[str] = []
+
+        def change(document: Document) -> Document:
+            made, words = log_size(document, size, repeats, Instrument())
+            said.append(words)
+            return made
+
+        self.reading_edited.emit(f"log {size} {text}", change)
+        if said:
+            self.suggest.repeats.clear()
+            self.told.emit(said[0], False)
 
     def _choose(self, row: LogRow | None) -> None:
         self.drive.setEnabled(row is not None)
         measured = row is not None and row.callout.drive == "measured"
         self.drive.setText("model by nominal" if measured else "model as measured")
+        self._chosen = row.balloon if row is not None else None
+        self._suggest()
         self.chosen.emit(row)
 
     def _edit_repeats(self, row: LogRow, text: str) -> None:

@@ -1,0 +1,152 @@
+"""Beneath the caliper log: which nominal the chosen reading suggests, which thread, and logging a new size."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from lathed_solid.desk import theme
+from lathed_solid.ledger import Callout, Reading
+from lathed_solid.ledger.snapping import Candidate
+from lathed_solid.ledger.thread_guess import guess_thread
+from lathed_solid.part.log import SIZES
+from lathed_solid.quantity import LengthUnit, QuantityError, evaluate
+from lathed_solid.quantity.formatting import fixed
+
+SHOWN = 4
+#: how the jaws are held, by the way of measuring
+HOLDING = {
+    "outside": "outside jaws: square across, close lightly, rock a little and take the least",
+    "inside": "inside jaws: along the axis, open lightly, rock a little and take the greatest",
+    "depth": "depth rod: the beam's end flat on the face, the rod square down; take the greatest",
+    "step": "step: the fixed jaw's back on the lower face, the sliding jaw's on the upper, both flat",
+}
+
+
+class Suggestions(QWidget):
+    """Emits the balloon and the text of what is adopted; and a new size with its repeats as typed."""
+
+    adopted = pyqtSignal(int, str)
+    logged = pyqtSignal(str, str)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.unit: LengthUnit = "mm"
+        self._reading: Reading | None = None
+        self._callout: Callout | None = None
+        self.words = QLabel()
+        self.words.setFont(theme.narrow(12))
+        self.words.setWordWrap(True)
+        self.buttons = [QPushButton() for _ in range(SHOWN)]
+        self._texts = [""] * SHOWN
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        for k, button in enumerate(self.buttons):
+            button.setFont(theme.narrow(12))
+            button.clicked.connect(lambda _=False, k=k: self._adopt(k))
+            row.addWidget(button)
+        row.addStretch(1)
+        self.pitch = QLineEdit()
+        self.pitch.setPlaceholderText("pitch: 1.5, or 1in/18")
+        self.pitch.setToolTip("By gauge: the thread is told from the diameter and the pitch")
+        self.pitch.setAccessibleName("pitch by gauge")
+        self.pitch.setFixedWidth(150)
+        self.pitch.textChanged.connect(lambda _t: self._show())
+        row.addWidget(self.pitch)
+        self.kind = QComboBox()
+        self.kind.addItems(list(SIZES))
+        self.kind.setAccessibleName("what is measured")
+        self.repeats = QLineEdit()
+        self.repeats.setPlaceholderText("a new size: what the caliper shows, repeats separated by ;")
+        self.repeats.setAccessibleName("repeats of a new size")
+        self.repeats.returnPressed.connect(self._log)
+        self.kind.currentTextChanged.connect(lambda _t: self._say_how())
+        new = QHBoxLayout()
+        new.addWidget(self.kind)
+        new.addWidget(self.repeats, 1)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(12, 8, 12, 10)
+        layout.setSpacing(6)
+        layout.addWidget(self.words)
+        layout.addLayout(row)
+        layout.addLayout(new)
+        self._candidates: list[Candidate] = []
+        self.show_row(None, None, [], "mm")
+
+    def show_row(
+        self, callout: Callout | None, reading: Reading | None, candidates: list[Candidate], unit: LengthUnit
+    ) -> None:
+        """The chosen row of the log."""
+        if callout is None or self._callout is None or callout.balloon != self._callout.balloon:
+            self.pitch.blockSignals(True)
+            self.pitch.clear()
+            self.pitch.blockSignals(False)
+        self._callout, self._reading, self._candidates, self.unit = callout, reading, candidates, unit
+        self._show()
+
+    def _show(self) -> None:
+        callout, reading = self._callout, self._reading
+        round_size = callout is not None and callout.kind == "diameter" and reading is not None
+        self.pitch.setVisible(bool(round_size))
+        if callout is None or reading is None:
+            self._say_how()
+            self._offer([])
+            return
+        if round_size and self.pitch.text().strip():
+            self._threads(callout, reading)
+            return
+        mean = fixed(reading.mean, self.unit)
+        head = f"{callout.balloon}: mean {mean} ± {fixed(reading.uncertainty, self.unit)}"
+        offers = [
+            (c.text, f"{c.text} · {c.reason} · {c.share:.0%}") for c in self._candidates[:SHOWN] if c.share >= 0.005
+        ]
+        if not offers:
+            self.words.setText(f"{head} — no usual size is near: model it as measured")
+        else:
+            self.words.setText(f"{head} — which nominal?{self._wear(callout, reading)}")
+        self._offer(offers)
+
+    def _wear(self, callout: Callout, reading: Reading) -> str:
+        """A size under its own limits, or far under the likely nominal."""
+        if reading.way != "outside" or callout.kind != "diameter":
+            return ""
+        if callout.low is not None and reading.mean + reading.uncertainty < callout.low:
+            return f" — {fixed(callout.low - reading.mean, self.unit)} under its limits: worn?"
+        worn = next((c for c in self._candidates[:1] if c.worn), None)
+        return f" — {fixed(worn.worn, self.unit)} under {worn.text}: worn?" if worn else ""
+
+    def _threads(self, callout: Callout, reading: Reading) -> None:
+        """Which thread has this diameter and the pitch that is typed."""
+        try:
+            pitch = evaluate(self.pitch.text(), "length", self.unit)
+        except QuantityError as exc:
+            self.words.setText(exc.message)
+            self._offer([])
+            return
+        inside = reading.way == "inside"
+        found = guess_thread(reading.mean, pitch, inside=inside, uncertainty=reading.standard_uncertainty)
+        if not found:
+            self.words.setText("no thread of the tables has this diameter and pitch")
+        else:
+            self.words.setText(f"{callout.balloon}: which thread? {found[0].designation}: {found[0].reason}")
+        self._offer([(g.designation, f"{g.designation} · {g.share:.0%}") for g in found[:SHOWN] if g.share >= 0.005])
+
+    def _offer(self, offers: list[tuple[str, str]]) -> None:
+        self._texts = [text for text, _ in offers] + [""] * (SHOWN - len(offers))
+        for button, (text, words) in zip(self.buttons, offers + [("", "")] * (SHOWN - len(offers)), strict=True):
+            button.setText(words)
+            button.setVisible(bool(text))
+            button.setToolTip(f"Take {text} as the nominal; the reading stays")
+
+    def _say_how(self) -> None:
+        if self._reading is None:
+            self.words.setText(HOLDING[SIZES[self.kind.currentText()][1]])
+
+    def _adopt(self, k: int) -> None:
+        if self._callout is not None and self._texts[k]:
+            self.adopted.emit(self._callout.balloon, self._texts[k])
+
+    def _log(self) -> None:
+        text = self.repeats.text().strip()
+        if text:
+            self.logged.emit(self.kind.currentText(), text)

@@ -1,0 +1,81 @@
+"""The caliper log of a document: which nominals its readings suggest, and taking one over.
+
+All readings of a part are judged together (``ledger.snapping``): a part is made in millimetres or in inches.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from lathed_solid.ledger import Callout, Reading, Way, callouts_from_note
+from lathed_solid.ledger.readings import Instrument
+from lathed_solid.ledger.snapping import Candidate, Role, Size, System, snap
+from lathed_solid.part.document import Document, DocumentError
+from lathed_solid.part.edits import changed, next_balloon, put_callout, put_reading
+from lathed_solid.quantity.formatting import length
+
+#: a nominal is taken over unasked when it is as probable as this; else the size stays as measured
+SURE = 0.6
+#: what a sheet's unit says beforehand about the part's
+PRIOR = 0.9
+SIZES: dict[str, tuple[Role, Way]] = {
+    "outside ⌀": ("outside", "outside"),
+    "inside ⌀": ("inside", "inside"),
+    "length": ("length", "step"),
+    "depth": ("length", "depth"),
+}
+
+
+def role_of(callout: Callout, way: Way) -> Role | None:
+    """What kind of size a callout is; None for what is not snapped."""
+    if callout.kind == "diameter":
+        return "inside" if way == "inside" else "outside"
+    return "length" if callout.kind in ("length", "depth") else None
+
+
+Found = list[Candidate]
+
+
+def suggestions(document: Document, extra: Sequence[Size] = ()) -> tuple[dict[int, Found], list[Found]]:
+    """Candidates for every reading of a diameter, length or depth by balloon, and for ``extra`` sizes."""
+    balloons, sizes = [], []
+    for reading in document.readings:
+        callout = document.callout(reading.balloon)
+        role = role_of(callout, reading.way) if callout is not None else None
+        if role is not None and "thread" not in (callout.meaning if callout else ""):
+            balloons.append(reading.balloon)
+            sizes.append(Size.of(role, reading))
+    other: System = "inch" if document.unit == "mm" else "metric"
+    own: System = "metric" if document.unit == "mm" else "inch"
+    found = snap([*sizes, *extra], prior={own: PRIOR, other: 1 - PRIOR})
+    return dict(zip(balloons, found, strict=False)), found[len(balloons) :]
+
+
+def adopt(document: Document, balloon: int, text: str) -> Document:
+    """The callout takes a nominal, written as ``text`` (``25``, ``63/64 in``, ``M20x1.5``); its reading stays."""
+    old = document.callout(balloon)
+    if old is None:
+        raise DocumentError(f"there is no callout {balloon}")
+    note = text if text[:1].isalpha() or "-" in text else f"⌀{text}" if old.kind == "diameter" else text
+    new = callouts_from_note(note, balloon, document.unit, source="caliper log")[0]
+    kept = {"kind": old.kind, "meaning": new.meaning if note == text else old.meaning, "measure": old.measure,
+            "count": old.count}  # fmt: skip
+    return put_callout(document, changed(new, **kept))
+
+
+def log_size(document: Document, size: str, repeats: tuple[float, ...], instrument: Instrument) -> tuple[Document, str]:
+    """A new callout from a measured size (a key of ``SIZES``), by its likely nominal or as measured; and in words."""
+    role, way = SIZES[size]
+    balloon = next_balloon(document)
+    reading = Reading(balloon=balloon, way=way, repeats=repeats, instrument=instrument)
+    (found,) = suggestions(document, [Size.of(role, reading)])[1]
+    best = found[0] if found and found[0].share >= SURE else None
+    sign = "⌀" if role != "length" else ""
+    note = sign + (best.text if best else length(reading.mean, document.unit))
+    callout = callouts_from_note(note, balloon, document.unit, source="caliper log")[0]
+    if size == "depth":
+        callout = changed(callout, kind="depth", meaning="depth")
+    if best is None:
+        callout = changed(callout, drive="measured")
+    words = f"{note}: {best.reason}, {best.share:.0%}" if best else f"{note}: as measured, no usual size is near"
+    return put_reading(put_callout(document, callout), reading), words

@@ -1,0 +1,64 @@
+"""The caliper log in the real window: nominals suggested and taken, threads told, new sizes logged."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtTest import QTest
+
+from lathed_solid import scripting as ls
+
+from .conftest import Bench
+
+
+def _choose(bench: Bench, balloon: int) -> None:
+    page = bench.window.log_page
+    page._choose(next(r for r in page.model.rows if r.balloon == balloon))
+
+
+def _offers(bench: Bench) -> list[str]:
+    return [b.text() for b in bench.window.log_page.suggest.buttons if not b.isHidden()]
+
+
+def test_a_reading_suggests_its_nominal_and_wear(bench: Bench) -> None:
+    bench.window.show_desk("read")
+    _choose(bench, 9)
+    assert _offers(bench)[0].startswith("25 · a bearing seat")
+    assert "0.047 under its limits: worn?" in bench.window.log_page.suggest.words.text()
+    _choose(bench, 14)
+    assert _offers(bench) == [] and "jaws" in bench.window.log_page.suggest.words.text()
+
+
+def test_a_new_part_is_logged_from_the_caliper_alone(bench: Bench) -> None:
+    """Nothing is known but what the caliper shows; the callouts, their readings and a thread come from it."""
+    bench.show(ls.new_part("found in a drawer"))
+    w = bench.window
+    w.show_desk("read")
+    suggest = w.log_page.suggest
+    for kind, text in (("outside ⌀", "24.99; 24.98"), ("inside ⌀", "12.02"), ("length", "40.03; 40.01"),
+                       ("outside ⌀", "19.86; 19.87"), ("length", "33.337")):  # fmt: skip
+        suggest.kind.setCurrentText(kind)
+        suggest.repeats.setText(text)
+        QTest.keyClick(suggest.repeats, Qt.Key.Key_Return)
+        assert suggest.repeats.text() == ""
+    d = bench.session.document
+    assert [(c.kind, round(c.nominal, 4)) for c in d.callouts[:3]] == [
+        ("diameter", 25),
+        ("diameter", 12),
+        ("length", 40),
+    ]
+    assert [len(d.reading(b).repeats) for b in range(1, 6)] == [2, 1, 2, 2, 1]  # type: ignore[union-attr]
+    assert d.callouts[4].drive == "measured" or d.callouts[4].nominal > 33
+    _choose(bench, 4)
+    suggest.pitch.setText("1.5")
+    assert _offers(bench)[0].startswith("M20x1.5") and "within its limits" in suggest.words.text()
+    suggest.buttons[0].click()
+    d = bench.session.document
+    assert d.callouts[3].note == "M20x1.5" and d.callouts[3].nominal == 20 and d.reading(4) is not None
+    bench.session.undo()
+    assert bench.session.document.callouts[3].note != "M20x1.5"
+    suggest.pitch.setText("99")
+    assert "no thread" in suggest.words.text()
+    suggest.repeats.setText("24.9 +")
+    QTest.keyClick(suggest.repeats, Qt.Key.Key_Return)
+    assert len(bench.session.document.callouts) == 5 and suggest.repeats.text() == "24.9 +"
+    w.show_desk("shape")

@@ -1,0 +1,162 @@
+"""From readings to nominals: snapping, threads, over-determined chains."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+from scipy.optimize import minimize
+
+from lathed_solid.ledger import Instrument, Reading
+from lathed_solid.ledger.reconcile import ReconcileError, reconcile
+from lathed_solid.ledger.snapping import CUSTOM, MADE, WEAR, WORN, Size, _family, snap
+from lathed_solid.ledger.thread_guess import guess_thread, known
+from lathed_solid.standards.thread_limits import thread_limits
+
+
+def _measured(rng: np.random.Generator, true: float, role: str) -> Size:
+    """Three repeats with a caliper's own error, by its permissible error, and its resolution."""
+    instrument = Instrument()
+    error = rng.uniform(-1, 1) * instrument.permissible_error
+    repeats = [round((true + error + rng.normal(0, 0.006)) / 0.01) * 0.01 for _ in range(3)]
+    way = "inside" if role == "inside" else "outside"
+    reading = Reading(balloon=1, way=way, repeats=tuple(max(r, 0.01) for r in repeats))
+    return Size.of(role, reading)  # type: ignore[arg-type]
+
+
+def test_the_right_nominal_comes_first_and_the_share_is_honest() -> None:
+    """1000 made-up parts of eight sizes each, metric or inch: drawn from the standard sizes (and a few of no family,
+    for which no candidate can be right), made within MADE, some seats worn, measured with a caliper.
+    """
+    rng = np.random.default_rng(7)
+    right, shares, of_standard = [], [], []
+    for _ in range(1000):
+        system = "metric" if rng.random() < 0.5 else "inch"
+        sizes, truth = [], []
+        for _ in range(8):
+            role = rng.choice(["outside", "inside", "length"])
+            family = _family(role, system)
+            standard = rng.random() > CUSTOM
+            usual = float(rng.choice(family.nominals, p=family.shares / family.shares.sum()))
+            nominal = usual if standard else float(rng.uniform(1, 300))
+            worn = rng.uniform(0, WEAR) if role == "outside" and rng.random() < WORN else 0.0
+            sizes.append(_measured(rng, nominal + rng.normal(0, MADE) - worn, role))
+            truth.append((nominal, standard))
+        for (nominal, standard), found in zip(truth, snap(sizes), strict=True):
+            right.append(standard and bool(found) and abs(found[0].nominal - nominal) < 1e-6)
+            shares.append(found[0].share if found else 0.0)
+            of_standard.append(standard)
+    hit, said, usual_size = np.array(right), np.array(shares), np.array(of_standard)
+    assert hit[usual_size].mean() >= 0.95 and usual_size.mean() < 0.99
+    assert abs(said.mean() - hit.mean()) <= 0.03
+    for low, high in ((0.0, 0.8), (0.8, 0.97), (0.97, 1.01)):
+        chosen = (said >= low) & (said < high)
+        if chosen.sum() > 150:
+            assert abs(said[chosen].mean() - hit[chosen].mean()) <= 0.05, (low, said[chosen].mean(), hit[chosen].mean())
+
+
+def test_sizes_of_one_part_decide_together_on_its_units() -> None:
+    """25.00 is 25 mm among whole millimetres, and near 63/64 in; 25.40 is an inch among sixteenths."""
+    alone = snap([Size("length", 25.003, 0.012)])[0]
+    assert {c.text for c in alone} >= {"25", "63/64 in"} and alone[0].text == "25"
+    inch = snap([Size("length", m, 0.012) for m in (25.003, 19.05, 12.70, 31.75, 9.525, 44.45)])
+    assert inch[0][0].text == "63/64 in" and inch[4][0].text == "3/8 in"
+    metric = snap([Size("length", m, 0.012) for m in (25.40, 30.0, 42.0, 18.01, 55.0, 12.0, 8.0)])
+    assert metric[0][0].text == "25.4" and "tenth" in metric[0][0].reason
+
+
+def test_wear_is_told() -> None:
+    (found,) = snap([Size("outside", 24.94, 0.0125)], prior={"metric": 0.95, "inch": 0.05})
+    assert found[0].text == "25" and found[0].reason == "a bearing seat"
+    assert found[0].worn == 0  # within what parts are made to
+    (found,) = snap([Size("outside", 24.90, 0.0125)], prior={"metric": 0.95, "inch": 0.05})
+    best = next(c for c in found if c.text == "25")
+    assert best.worn == pytest.approx(0.10)
+
+
+@pytest.mark.parametrize(
+    ("diameter", "pitch", "inside", "name"),
+    [
+        (7.86, 1.25, False, "M8"),
+        (7.86, 1.411, False, "5/16-18 UNC"),
+        (19.85, 1.5, False, "M20x1.5"),
+        (9.45, 1.5875, False, "3/8-16 UNC"),
+        (20.85, 1.814, False, "G1/2"),
+        (12.6, 1.954, False, "1/2-13 UNC"),
+        (11.85, 1.75, False, "M12"),
+        (6.75, 1.25, True, "M8"),
+        (4.72, 0.794, False, "#10-32 UNF"),
+        (4.90, 0.8, False, "M5"),
+    ],
+)
+def test_threads_that_look_alike_are_told_apart(diameter: float, pitch: float, inside: bool, name: str) -> None:
+    found = guess_thread(diameter, pitch, inside=inside)
+    assert found and found[0].designation == name, found
+    assert sum(g.share for g in found) == pytest.approx(1, abs=0.05)
+    assert all(g.reason for g in found)
+
+
+def test_every_known_thread_is_found_from_the_middle_of_its_limits() -> None:
+    missed = []
+    for name, _ in known():
+        t = next(t for t in thread_limits(name) if not t.internal)
+        low, high = t.major
+        assert low is not None and high is not None
+        found = guess_thread((low + high) / 2, t.form.pitch)
+        if not found or found[0].designation != t.form.designation:
+            missed.append(name)
+    # of two threads with one pitch and overlapping limits the more usual one is named first, the other after it
+    assert len(missed) <= 0.03 * len(known()), missed
+    assert guess_thread(300, 1.5) == [] and guess_thread(8, 9) == []
+
+
+READINGS = st.lists(st.tuples(st.floats(5, 200), st.floats(0.005, 0.2)), min_size=2, max_size=8)
+
+
+@given(READINGS, st.floats(-0.5, 0.5))
+def test_a_sum_is_shared_out_by_the_variances(steps: list[tuple[float, float]], off: float) -> None:
+    """The closed form of one condition: each reading takes its share of the misclosure by u^2."""
+    seen = [m for m, _ in steps] + [sum(m for m, _ in steps) + off]
+    u = [s for _, s in steps] + [0.03]
+    a = [[1.0] * len(steps) + [-1.0]]
+    r = reconcile(seen, u, a, [0.0])
+    q = np.square(u)
+    signs = np.array(a[0])
+    expected = np.array(seen) + q * signs * (off / q.sum())
+    assert np.allclose(r.values, expected, rtol=1e-12, atol=1e-12)
+    assert r.chi2 == pytest.approx(off * off / q.sum(), rel=1e-9, abs=1e-12) and r.freedom == 1
+    # with one condition all residuals are alike: nobody is blamed
+    assert r.suspect is None
+
+
+def test_two_chains_name_the_reading_at_odds() -> None:
+    """Steps 1 to 4, an overall length and a partial one; step 2 was read a millimetre short."""
+    true = np.array([18.0, 34.0, 62.0, 14.0, 128.0, 52.0])
+    seen = true.copy()
+    seen[1] -= 1.0
+    u = np.array([0.03, 0.03, 0.03, 0.03, 0.05, 0.03])
+    a = [[1, 1, 1, 1, -1, 0], [1, 1, 0, 0, 0, -1]]
+    r = reconcile(seen, u, a, [0, 0])
+    assert not r.agrees and r.suspect is None  # steps 1 and 2 stand in the same conditions
+    a.append([0, 1, 1, 0, 0, 0])
+    r = reconcile(seen, u, a, [0, 0, 96.0])
+    assert r.suspect == 1 and not r.agrees and np.allclose(np.array(a) @ r.values, [0, 0, 96], atol=1e-12)
+    numeric = minimize(
+        lambda x: float((((x - seen) / u) ** 2).sum()), seen, method="SLSQP", options={"ftol": 1e-14},
+        constraints={"type": "eq", "fun": lambda x: np.array(a) @ x - [0, 0, 96]},
+    )  # fmt: skip
+    assert np.allclose(numeric.x, r.values, atol=1e-5)
+    fine = reconcile(true + 0.01, u, a, [0, 0, 96.0])
+    assert fine.agrees and fine.suspect is None
+    twice = reconcile(seen, u, [*a, a[0]], [0, 0, 96.0, 0])
+    assert twice.freedom == 3 and np.allclose(twice.values, r.values)
+
+
+def test_readings_that_cannot_be_are_refused() -> None:
+    for seen, u, a, b in (([1.0], [0.0], [[1.0]], [1.0]), ([float("nan")], [0.1], [[1.0]], [1.0]),
+                          ([1.0, 2.0], [0.1], [[1.0]], [1.0])):  # fmt: skip
+        with pytest.raises(ReconcileError):
+            reconcile(seen, u, a, b)
+    free = reconcile([1.0, 2.0], [0.1, 0.1], [], [])
+    assert free.agrees and free.freedom == 0 and list(free.values) == [1.0, 2.0]
