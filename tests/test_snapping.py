@@ -8,10 +8,14 @@ from hypothesis import given
 from hypothesis import strategies as st
 from scipy.optimize import minimize
 
+from lathed_solid import scripting as ls
+from lathed_solid.demo import DEMOS
 from lathed_solid.ledger import Instrument, Reading
 from lathed_solid.ledger.reconcile import ReconcileError, reconcile
 from lathed_solid.ledger.snapping import CUSTOM, MADE, WEAR, WORN, Size, _family, snap
 from lathed_solid.ledger.thread_guess import guess_thread, known
+from lathed_solid.part.edits import put_reading
+from lathed_solid.proof.chain import chain_words, length_chain
 from lathed_solid.standards.thread_limits import thread_limits
 
 
@@ -160,3 +164,33 @@ def test_readings_that_cannot_be_are_refused() -> None:
             reconcile(seen, u, a, b)
     free = reconcile([1.0, 2.0], [0.1, 0.1], [], [])
     assert free.agrees and free.freedom == 0 and list(free.values) == [1.0, 2.0]
+
+
+def test_the_chain_of_the_spindle_is_told_and_its_slip_found() -> None:
+    spindle = DEMOS["winch-spindle"]()
+    chain = length_chain(spindle)
+    assert chain is not None and chain.suspect is None and chain.adjusted is not None and chain.adjusted.agrees
+    head, more = chain_words(spindle, chain)
+    assert head.startswith("198.050 = 114.035 + 40.015 + 30.045 + 14.017 is off by 0.062 — within")
+    assert "198 = 114 + 40 + 30 + 14" in more and "13: " in more
+    # a length read a millimetre short, and one told another way: the slip is named
+    slip = spindle.reading(10)
+    assert slip is not None
+    short = put_reading(spindle, slip.model_copy(update={"repeats": tuple(r - 1 for r in slip.repeats)}))
+    found = length_chain(short)
+    assert found is not None and found.adjusted is not None and not found.adjusted.agrees and found.suspect is None
+    assert "one of 6, 8, 10, 12, 13" in chain_words(short, found)[0]
+    part = short
+    for balloon, note, end, seen in ((40, "168", "E", (168.02, 168.01)), (41, "128", "D", (128.01, 128.03))):
+        part = ls.measured_between(ls.note(part, note, balloon=balloon), balloon, "10/face.left", f"10/shoulder.{end}")
+        part = ls.reading(part, balloon, "depth", seen)
+    found = length_chain(part)
+    assert found is not None and len(found.loops) == 3 and found.suspect == 10
+    assert "measure 10 again" in chain_words(part, found)[0]
+    # a nominal that does not add up
+    wrong = ls.change_callout(spindle, 8, nominal=15.0)
+    odd = length_chain(wrong)
+    assert (
+        odd is not None and "do not add up" in chain_words(wrong, odd)[0] and "off by 1" in chain_words(wrong, odd)[0]
+    )
+    assert length_chain(ls.new_part("nothing")) is None

@@ -14,7 +14,7 @@ are alike (a single condition tells none from the other) nobody is named.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from scipy.stats import chi2 as chi_square
@@ -38,7 +38,13 @@ class Reconciled:
     standardized: np.ndarray
     chi2: float
     freedom: int
-    suspect: int | None
+    #: the readings most at odds, all alike; empty when all agree
+    suspects: tuple[int, ...]
+
+    @property
+    def suspect(self) -> int | None:
+        """The one reading most at odds; None when there is none, or several that nothing tells apart."""
+        return self.suspects[0] if len(self.suspects) == 1 else None
 
     @property
     def probability(self) -> float:
@@ -81,9 +87,9 @@ def reconcile(
     standardized = np.divide(v, spread, out=np.zeros_like(v), where=spread > 1e-12 * u)
     total = float(w @ inverse @ w)
     left = np.sqrt(np.clip(q - np.diag(cofactor), 0, None))
-    result = Reconciled(seen + v, left, v, standardized, total, freedom, None)
+    result = Reconciled(seen + v, left, v, standardized, total, freedom, ())
     if result.agrees:
         return result
     worst = np.abs(standardized)
     alike = np.flatnonzero(worst >= worst.max() * (1 - ALIKE))
-    return Reconciled(seen + v, left, v, standardized, total, freedom, int(alike[0]) if len(alike) == 1 else None)
+    return replace(result, suspects=tuple(int(i) for i in alike))

@@ -20,6 +20,7 @@ from lathed_solid.ledger.snapping import Candidate
 from lathed_solid.part import Document, DocumentError
 from lathed_solid.part.edits import changed
 from lathed_solid.part.log import adopt, log_size, suggestions
+from lathed_solid.proof.chain import chain_words, length_chain
 from lathed_solid.quantity import LengthUnit, QuantityError, evaluate
 from lathed_solid.quantity.formatting import fixed, length
 
@@ -115,6 +116,13 @@ class LogPage(QWidget):
         self.empty.setObjectName("quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         layout.addWidget(self.empty, 1)
+        self.chain = QLabel()
+        self.chain.setFont(theme.narrow(12))
+        self.chain.setObjectName("quiet")
+        self.chain.setWordWrap(True)
+        self.chain.setContentsMargins(12, 6, 12, 0)
+        self.chain.setAccessibleName("how the lengths agree")
+        layout.addWidget(self.chain)
         self.suggest = Suggestions()
         self.suggest.adopted.connect(self._adopt)
         self.suggest.logged.connect(self._log_new)
@@ -133,7 +141,7 @@ class LogPage(QWidget):
             Column("way", of(lambda r: WAY_WORDS[r.way]), edit=self._edit_way, width=92,
                    tip=lambda _r: "outside jaws, inside jaws, depth rod or step; F2 edits"),
             Column("repeats", of(lambda r: "  ".join(fixed(x, self.unit, self._places(r)) for x in r.repeats)),
-                   edit=self._edit_repeats, width=164,
+                   edit=self._edit_repeats, width=150,
                    raw=of(lambda r: "; ".join(length(x, self.unit) for x in r.repeats)),
                    tip=lambda r: (r.reading.note if r.reading else "") or "F2 edits; separate repeats by ;"),
             Column("mean", of(lambda r: fixed(r.mean, self.unit)), look="number", width=70),
@@ -163,7 +171,16 @@ class LogPage(QWidget):
         if self._document is None or self._document.readings != document.readings or self._found == {}:
             self._found = suggestions(document)[0] if document.readings else {}
         self._document = document
+        self._show_chain(document)
         self._suggest()
+
+    def _show_chain(self, document: Document) -> None:
+        """How the lengths of a turned part agree; pointing at it shows every loop."""
+        found = length_chain(document) if document.callouts else None
+        words, all_of_it = chain_words(document, found) if found is not None else ("", "")
+        self.chain.setVisible(bool(words))
+        self.chain.setText(f"Lengths: {words}")
+        self.chain.setToolTip(all_of_it)
 
     def _suggest(self) -> None:
         """What the chosen row's reading suggests."""
