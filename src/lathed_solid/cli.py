@@ -200,6 +200,34 @@ def standard_command(text: str, unit: str, as_json: bool) -> int:
     return OK
 
 
+@cli.command("simulate")
+@click.argument("device", type=click.Choice(["caliper", "scale"]))
+@click.argument("sizes", nargs=-1, required=True, type=float)
+@click.option("--repeats", default=3, show_default=True, help="Readings of each size.")
+@click.option("--every", default=1.0, show_default=True, help="Seconds between readings.")
+@click.option("--wait", default=5.0, show_default=True, help="Seconds before the first, to start listening.")
+@click.option("--slip", default=0.0, show_default=True, help="Share of readings left in inches.")
+@click.option("--seed", type=int, help="The same readings again.")
+def simulate_command(
+    device: str, sizes: tuple[float, ...], repeats: int, every: float, wait: float, slip: float, seed: int | None
+) -> int:
+    """A caliper (mm) or a scale (g) on a pseudo-terminal: sends readings of SIZES, with their errors."""
+    import time
+
+    from lathed_solid.devices import SimulatedDevice
+
+    if not all(0 < s < 10_000_000 for s in sizes):
+        raise LathedError("sizes must be above zero", received=sizes)
+    with SimulatedDevice(device, slip=slip, seed=seed) as simulated:  # type: ignore[arg-type]
+        click.echo(f"listen at {simulated.port}")
+        time.sleep(max(wait, 0))
+        for size in sizes:
+            for _ in range(max(repeats, 1)):
+                click.echo(simulated.press(size))
+                time.sleep(max(every, 0))
+    return OK
+
+
 @cli.command("shot")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))

@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
 
 from lathed_solid import scripting as ls
+from lathed_solid.devices import DeviceReading
 
 from .conftest import Bench
 
@@ -61,4 +62,35 @@ def test_a_new_part_is_logged_from_the_caliper_alone(bench: Bench) -> None:
     suggest.repeats.setText("24.9 +")
     QTest.keyClick(suggest.repeats, Qt.Key.Key_Return)
     assert len(bench.session.document.callouts) == 5 and suggest.repeats.text() == "24.9 +"
+    w.show_desk("shape")
+
+
+def test_readings_come_from_a_simulated_caliper_on_its_line(bench: Bench) -> None:
+    """The window listens at a pseudo-terminal; each press of the data key is one more repeat, undoable."""
+    w = bench.window
+    w.show_desk("read")
+    page = w.log_page
+    _choose(bench, 14)
+    assert bench.session.document.reading(14) is None and page.key.isHidden()
+    assert page.listener.listen("")
+    page.listener.simulated._slip = 0.0  # type: ignore[union-attr]
+    assert page.listen.text() == "stop listening" and not page.key.isHidden()
+    for n in (1, 2, 3):
+        page.key.click()
+        bench.until(lambda n=n: (r := bench.session.document.reading(14)) is not None and len(r.repeats) == n)  # type: ignore[misc]
+    reading = bench.session.document.reading(14)
+    assert reading is not None and abs(reading.mean - 1.5) < 0.06
+    page.listener.simulated._slip = 1.0  # type: ignore[union-attr]
+    _choose(bench, 13)
+    before = bench.session.document
+    page.key.click()
+    bench.until(lambda: "looks like inches" in bench.said)
+    assert bench.session.document is before
+    bench.session.undo()
+    assert len(bench.session.document.reading(14).repeats) == 2  # type: ignore[union-attr]
+    page.listener.came.emit(DeviceReading(1190.0, "mass", "g"))
+    assert bench.session.document.stated_mass.grams == 1190.0  # type: ignore[union-attr]
+    page.listen.click()
+    assert page.listener.port is None and page.listen.text() == "listen…" and page.key.isHidden()
+    assert not page.listener.listen("/dev/there-is-none") and "cannot be opened" in bench.said
     w.show_desk("shape")

@@ -429,6 +429,7 @@ class MainWindow(LedgerCommands):
         if not self._may_leave():
             event.ignore()
             return
+        self.log_page.listener.stop()
         self.session.close()
         self.solid.shut_down()
         event.accept()

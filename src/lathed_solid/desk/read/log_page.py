@@ -9,15 +9,18 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.describe import shown_deviation
+from lathed_solid.desk.read.listen import Listener, wrong_unit
 from lathed_solid.desk.read.suggest import Suggestions
 from lathed_solid.desk.tables import Column, RowModel, RowView
+from lathed_solid.devices import DeviceReading
+from lathed_solid.devices.port import ports
 from lathed_solid.ledger import WAY_WORDS, Callout, Instrument, Reading, Way
 from lathed_solid.ledger.snapping import Candidate
-from lathed_solid.part import Document, DocumentError
+from lathed_solid.part import Document, DocumentError, StatedMass
 from lathed_solid.part.edits import changed
 from lathed_solid.part.log import adopt, log_size, suggestions
 from lathed_solid.proof.chain import chain_words, length_chain
@@ -95,7 +98,20 @@ class LogPage(QWidget):
         self.drive.setFont(theme.narrow(12))
         self.drive.setToolTip("Model the chosen callout by the mean of its repeats, or by its nominal (Ctrl+M)")
         self.drive.clicked.connect(self.drive_asked)
+        self.listener = Listener(self)
+        self.listener.came.connect(self._came)
+        self.listener.told.connect(self.told)
+        self.listener.changed.connect(self._show_listening)
+        self.listen = QPushButton()
+        self.listen.setFont(theme.narrow(12))
+        self.listen.clicked.connect(self._ask_port)
+        self.key = QPushButton("press its data key")
+        self.key.setFont(theme.narrow(12))
+        self.key.setToolTip("The simulated caliper measures the chosen size")
+        self.key.clicked.connect(self._press)
         head.addWidget(self.title, 1)
+        head.addWidget(self.key)
+        head.addWidget(self.listen)
         head.addWidget(self.drive)
         layout.addLayout(head)
         caution = QLabel(CAUTION)
@@ -127,6 +143,7 @@ class LogPage(QWidget):
         self.suggest.adopted.connect(self._adopt)
         self.suggest.logged.connect(self._log_new)
         layout.addWidget(self.suggest)
+        self._show_listening()
         self._document: Document | None = None
         self._found: dict[int, list[Candidate]] = {}
         self._chosen: int | None = None
@@ -189,6 +206,61 @@ class LogPage(QWidget):
         reading = d.reading(balloon) if d is not None and balloon is not None else None
         self.suggest.show_row(callout, reading, self._found.get(balloon or 0, []), self.unit)
 
+    # a caliper on a line ------------------------------------------------------------------------
+    def _show_listening(self) -> None:
+        port = self.listener.port
+        self.listen.setText("listen…" if port is None else "stop listening")
+        self.listen.setToolTip("Take readings from a caliper on a serial line" if port is None else f"at {port.name}")
+        self.key.setVisible(self.listener.simulated is not None)
+
+    def _ask_port(self) -> None:
+        if self.listener.port is not None:
+            self.listener.stop()
+            return
+        menu = QMenu(self)
+        for name in ports():
+            menu.addAction(name, lambda n=name: self.listener.listen(n))
+        menu.addAction("another port…", self._other_port)
+        menu.addAction("a simulated caliper", lambda: self.listener.listen(""))
+        menu.exec(self.listen.mapToGlobal(self.listen.rect().bottomLeft()))
+
+    def _other_port(self) -> None:
+        name, ok = QInputDialog.getText(self, "Listen", "The port's path:", text="/dev/ttyUSB0")
+        if ok and name.strip():
+            self.listener.listen(name.strip())
+
+    def _press(self) -> None:
+        """The simulated caliper is held to the chosen size, or to an inch."""
+        callout = self._chosen_callout()
+        if self.listener.simulated is not None:
+            reading = self._document.reading(callout.balloon) if self._document and callout else None
+            self.listener.simulated.press(reading.mean if reading else callout.nominal if callout else 25.4)
+
+    def _chosen_callout(self) -> Callout | None:
+        d = self._document
+        return d.callout(self._chosen) if d is not None and self._chosen is not None else None
+
+    def _came(self, sent: DeviceReading) -> None:
+        """A reading from the line: one more repeat of the chosen size, or of the new one."""
+        callout = self._chosen_callout()
+        if sent.kind != "length":
+            mass = StatedMass(grams=sent.value, source="scale")
+            self.reading_edited.emit(f"weighed {sent.value:g} g", lambda d: changed(d, stated_mass=mass))
+            return
+        if callout is None:
+            shown = fixed(sent.value, self.unit)
+            before = self.suggest.repeats.text().strip()
+            self.suggest.repeats.setText(f"{before}; {shown}" if before else shown)
+            return
+        words = wrong_unit(sent.value, callout)
+        if words:
+            self.told.emit(words, True)
+            return
+        row = next((r for r in self.model.rows if r.balloon == callout.balloon), None)
+        if row is not None:
+            earlier = row.reading.repeats if row.reading else ()
+            self._log_repeats(row, (*earlier, sent.value))
+
     def _adopt(self, balloon: int, text: str) -> None:
         self.reading_edited.emit(f"callout {balloon} takes {text}", lambda d: adopt(d, balloon, text))
 
@@ -228,6 +300,9 @@ class LogPage(QWidget):
         except QuantityError as exc:
             self.told.emit(f"callout {row.balloon}: {exc.message}", True)
             return
+        self._log_repeats(row, repeats)
+
+    def _log_repeats(self, row: LogRow, repeats: tuple[float, ...]) -> None:
         if row.reading is not None:
             self._commit(row, changed(row.reading, repeats=repeats))
         else:
