@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import subprocess
 import sys
+import time
 from pathlib import Path
 from typing import Any
 
+from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
 
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
@@ -80,7 +82,46 @@ def fight(w: Any) -> None:
     w.shape_page.sketch.said.setCurrentRow(1)
 
 
+def sheet(w: Any) -> None:
+    """The pedestal's drawing with its balloons; one of them chosen."""
+    pump(lambda: w.sheets_page.found is not None)
+    w._choose_balloon(11)
+
+
+def note(w: Any) -> None:
+    """Four places picked by clicks, a note typed, and what it would make."""
+    from PyQt6.QtCore import QPoint, Qt
+    from PyQt6.QtTest import QTest
+
+    w.look("iso right")
+    w.solid.fit()
+    pump(lambda: False, 0.5)
+    for x, y in ((14, 12), (66, 12), (66, 48), (14, 48)):
+        px, py = w.solid.scene.project((x, y, 14.0))
+        QTest.mouseClick(w.solid, Qt.MouseButton.LeftButton, pos=QPoint(round(px), round(py)))
+    w.note_line.field.setFocus()
+    w.note_line.field.insert("4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8")
+    pump(lambda: False, 2)
+
+
+def pump(done: Any, seconds: float = 10) -> None:
+    from PyQt6.QtWidgets import QApplication
+
+    end = time.monotonic() + seconds
+    while time.monotonic() < end and not done():
+        QApplication.processEvents()
+        time.sleep(0.01)
+
+
+def plate() -> Any:
+    d = ls.Draft()
+    ls.shapes.rectangle(d, (0, 0), (80, 60))
+    return ls.extrude(ls.sketch(ls.new_part("Cover plate"), d), 10, "14")
+
+
 SHOTS = {
+    "sheet": ("read", sheet, "pedestal"),
+    "note": ("shape", note, "plate"),
     "read": ("read", read, "winch-spindle"),
     "shape": ("shape", shape, "winch-spindle"),
     "prove": ("prove", prove, "winch-spindle"),
@@ -100,7 +141,7 @@ def main() -> None:
 
         name = sys.argv[1]
         desk, prepare, demo = SHOTS[name]
-        take_shot(DEMOS[demo](), OUT / f"{name}.png", desk, 1280, 800, prepare=prepare)
+        take_shot((DEMOS | {"plate": plate})[demo](), OUT / f"{name}.png", desk, 1280, 800, prepare=prepare)
         return
     OUT.mkdir(parents=True, exist_ok=True)
     for name in SHOTS:  # a fresh process each, as a fresh start

@@ -6,10 +6,16 @@ the spindle's bearing, rounded over concentric with the bore; a drain groove cut
 
 from __future__ import annotations
 
+import json
 from collections.abc import Iterator
+from pathlib import Path
 
 from lathed_solid import scripting as ls
-from lathed_solid.part import Document
+from lathed_solid.files.attachments import keep_sheet
+from lathed_solid.ledger import SheetPlace
+from lathed_solid.part import Document, Sheet
+
+SHEETS = Path(__file__).parent / "sheets"
 
 NOTES = (
     (1, "6.00"),
@@ -39,7 +45,19 @@ IN = 25.4
 def pedestal() -> Document:
     """The finished demo document."""
     *_, last = stages()
-    return last
+    return on_its_sheet(last)
+
+
+def on_its_sheet(part: Document) -> Document:
+    """The part with its drawing laid beside it, every callout's balloon at its note."""
+    sheet = SHEETS / "pedestal.pdf"
+    places = json.loads((SHEETS / "pedestal.json").read_text("utf-8"))
+    callouts = tuple(
+        c.model_copy(update={"place": SheetPlace(x=at[0], y=at[1])}) if (at := places.get(str(c.balloon))) else c
+        for c in part.callouts
+    )
+    kept = Sheet(name="P-02 Pedestal.pdf", file=keep_sheet(sheet.read_bytes(), sheet))
+    return part.model_copy(update={"sheets": (kept,), "callouts": callouts})
 
 
 def stages() -> Iterator[Document]:

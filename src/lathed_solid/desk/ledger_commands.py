@@ -10,11 +10,29 @@ from lathed_solid.desk.ledger_drawer import LedgerDrawer, LedgerRow
 from lathed_solid.desk.note_line import NoteLine, Understanding
 from lathed_solid.desk.route_commands import RouteCommands
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import Probe, callouts_from_note, plain_meaning
+from lathed_solid.ledger import Probe, SheetPlace, callouts_from_note, plain_meaning
 from lathed_solid.notation import read_note
 from lathed_solid.part import Document, edits
 from lathed_solid.part.from_note import Picks, add_note_with_step, step_words
 from lathed_solid.part.names import split
+
+#: balloons of one note stand beneath one another, shares of the page's height
+BENEATH = 0.035
+
+
+def placed(before: Document, after: Document, place: SheetPlace | None) -> Document:
+    """The callouts that an edit added, with their place on the sheet."""
+    if place is None:
+        return after
+    old = {c.balloon for c in before.callouts}
+    out, n = [], 0
+    for callout in after.callouts:
+        if callout.balloon not in old:
+            at = place.model_copy(update={"y": min(place.y + n * BENEATH, 1.0)})
+            callout = callout.model_copy(update={"place": at, "source": "sheet"})
+            n += 1
+        out.append(callout)
+    return edits.changed(after, callouts=tuple(out))
 
 
 class LedgerCommands(RouteCommands):
@@ -87,27 +105,28 @@ class LedgerCommands(RouteCommands):
         else:
             self.session.end_preview()
 
-    def take_note(self, text: str) -> None:
-        """Enter in the note line: a command, a hole on the picked face, or callouts."""
+    def take_note(self, text: str, place: SheetPlace | None = None) -> bool:
+        """Enter in the note line, or on the sheet at a place: a command, a step with what is picked, or callouts."""
         action = self._command(text)
         if action is not None:
             self.note_line.accept(text)
             self.run(action)
-            return
+            return True
         picks = self.note_picks()
         try:
             makes = step_words(read_note(text, self.session.document.unit), picks)
         except LathedError:
             makes = ""
         if makes:
-            done = self.session.edit(text, lambda d: add_note_with_step(d, text, picks))
+            done = self.session.edit(text, lambda d: placed(d, add_note_with_step(d, text, picks), place))
             if done:
                 self.route.choose(self.session.document.steps[-1].number)
         else:
-            done = self.session.edit(text, lambda d: edits.add_note(d, text))
+            done = self.session.edit(text, lambda d: placed(d, edits.add_note(d, text), place))
         if done:
             self.note_line.accept(text)
             self.drawer.choose(self.session.document.callouts[-1].balloon)
+        return done
 
     def _datum_x(self) -> float:
         return 0.0  # the left face of a turned part stands at X = 0

@@ -11,7 +11,9 @@ from pathlib import Path
 
 from lathed_solid.desk.app import check_display
 from lathed_solid.errors import LathedError
+from lathed_solid.files.attachments import attachments_of
 from lathed_solid.part import Document
+from lathed_solid.store import place_of, stored
 
 SETTLE_S, LIMIT_S = 0.4, 60.0
 
@@ -32,9 +34,14 @@ def take_shot(
 ) -> None:
     """Open the window, wait for the build, call ``prepare(window)``, and write a PNG. Raises ShotError."""
     check_display()
+    attached = {name: stored(name) for name in attachments_of(document)}
     with tempfile.TemporaryDirectory(prefix="lathed-solid-shot-") as folder:
         # a picture must not depend on the user's settings, nor touch them
         os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_STATE_HOME"] = folder
+        for name, data in attached.items():
+            if data is not None:
+                place_of(name).parent.mkdir(parents=True, exist_ok=True)
+                place_of(name).write_bytes(data)
         _take(document, out, desk, width, height, dark, prepare, Path(folder))
 
 

@@ -27,7 +27,7 @@ from lathed_solid.desk.ledger_drawer import LedgerDrawer, LedgerRow, ledger_rows
 from lathed_solid.desk.note_line import NoteLine
 from lathed_solid.desk.prove.page import ProvePage
 from lathed_solid.desk.rail import Rail
-from lathed_solid.desk.read.log_page import LogPage
+from lathed_solid.desk.read.page import ReadPage
 from lathed_solid.desk.route_card import RouteCard, route_rows
 from lathed_solid.desk.session import Session
 from lathed_solid.desk.shape.page import ShapePage
@@ -98,9 +98,10 @@ class MainWindow(LedgerCommands):
         self.view_net = ViewNet(self.solid)
         self.view_net.set_projection(self.session.settings.projection)
         self.view_bar = ViewBar(self.solid)
-        self.log_page, self.shape_page, self.prove_page = LogPage(), ShapePage(), ProvePage()
+        self.read_page, self.shape_page, self.prove_page = ReadPage(), ShapePage(), ProvePage()
+        self.log_page, self.sheets_page = self.read_page.log, self.read_page.sheets
         self.pages = QStackedWidget()
-        for page in (self.log_page, self.shape_page, self.prove_page):
+        for page in (self.read_page, self.shape_page, self.prove_page):
             self.pages.addWidget(page)
         panes = QSplitter(Qt.Orientation.Horizontal)
         panes.setHandleWidth(1)
@@ -184,6 +185,10 @@ class MainWindow(LedgerCommands):
             source.chosen.connect(self._choose_row)
         self.log_page.reading_edited.connect(s.edit)
         self.log_page.told.connect(self.tell)
+        self.sheets_page.edited.connect(s.edit)
+        self.sheets_page.told.connect(self.tell)
+        self.sheets_page.noted.connect(self._note_on_sheet)
+        self.sheets_page.chosen.connect(self._choose_balloon)
         self.log_page.drive_asked.connect(self.toggle_drive)
         self.prove_page.mass_asked.connect(self.part_properties)
         self.shape_page.step_wanted.connect(self.add_on_regions)
@@ -271,7 +276,7 @@ class MainWindow(LedgerCommands):
     def _show_document(self, document: Document) -> None:
         results = self.session.reply.steps if self.session.reply else None
         self.route.set_rows(route_rows(document, results, self.session.stand))
-        self.log_page.set_document(document)
+        self.read_page.set_document(document)
         self._show_ledger(document, self.session.reply)
         self._choose_step(self.route.current())
         self._show_state()
@@ -283,6 +288,7 @@ class MainWindow(LedgerCommands):
         used = {b for s in document.steps for b in s.balloons()}
         measured = {c.balloon for c in document.callouts if c.measure}
         unused = sum(1 for c in document.callouts if c.balloon not in used | measured)
+        self._show_balloons(self.sheets_page.view.current)
         self.rail.set_count("read", unused)
         if reply is not None:
             self.rail.set_count("shape", sum(1 for s in reply.steps if not s["ok"]))
@@ -344,6 +350,28 @@ class MainWindow(LedgerCommands):
 
     def _choose_row(self, row: Any) -> None:
         self._hover_row(row)
+        place = row.callout.place if row is not None and hasattr(row, "callout") else None
+        if place is not None and (place.sheet, place.page) != (self.sheets_page.number, self.sheets_page.page):
+            self.sheets_page.show_sheet(place.sheet, place.page)
+        self._show_balloons(row.balloon if row is not None else None)
+
+    def _choose_balloon(self, balloon: int) -> None:
+        """A balloon on the sheet: its row in the ledger, its faces in the solid."""
+        self.drawer.choose(balloon)
+        row = next((r for r in self.drawer.model.rows if r.balloon == balloon), None)
+        self._hover_row(row)
+        self._show_balloons(balloon)
+        if row is not None:
+            self.tell(f"balloon {balloon}: {row.callout.note.strip()}", False)
+
+    def _show_balloons(self, current: int | None) -> None:
+        used = {b for s in self.session.document.steps for b in s.balloons()}
+        used |= {c.balloon for c in self.session.document.callouts if c.measure}
+        self.read_page.set_rows(self.drawer.model.rows, used, current)
+
+    def _note_on_sheet(self, text: str, place: Any) -> None:
+        if self.take_note(text, place):
+            self.sheets_page.taken()
 
     def _chosen_row(self) -> Any:
         view = {"read": self.log_page.view, "prove": self.prove_page.view}.get(self.desk)
@@ -430,6 +458,7 @@ class MainWindow(LedgerCommands):
             event.ignore()
             return
         self.log_page.listener.stop()
+        self.sheets_page.close_all()
         self.session.close()
         self.solid.shut_down()
         event.accept()

@@ -30,6 +30,13 @@ def keep_picture(data: bytes, path: Path) -> str:
     return _keep(data, path, "picture", MAX_PICTURE)
 
 
+def keep_sheet(data: bytes, path: Path) -> str:
+    """Keep a PDF, PNG or JPEG sheet; its name. Raises FileError."""
+    if not data.startswith(PICTURES) and b"%PDF-" not in data[:1024]:
+        raise FileError("this is no PDF, PNG or JPEG sheet", path, hint="export the drawing as one of these")
+    return _keep(data, path, "sheet", MAX_BODY)
+
+
 def keep_body(data: bytes, path: Path) -> str:
     """Keep a STEP file; its name. Raises FileError, naming ``path``, for anything else or a full disk."""
     if STEP_FILE not in data[:400]:
@@ -39,7 +46,7 @@ def keep_body(data: bytes, path: Path) -> str:
 
 def keep(data: bytes, path: Path) -> str:
     """Keep what came out of an archive, whichever it is. Raises FileError."""
-    return keep_body(data, path) if STEP_FILE in data[:400] else keep_picture(data, path)
+    return keep_body(data, path) if STEP_FILE in data[:400] else keep_sheet(data, path)
 
 
 def read_for(path: Path, most: int = MAX_BODY) -> bytes:
@@ -58,6 +65,7 @@ def attachments_of(document: Document) -> tuple[str, ...]:
     """Names of all that a document refers to."""
     names = [s.underlay.picture for s in document.steps if isinstance(s, SketchStep) and s.underlay is not None]
     names += [s.body for s in document.steps if s.kind == "imported"]  # type: ignore[attr-defined]
+    names += [sheet.file for sheet in document.sheets]
     return tuple(dict.fromkeys(names))
 
 

@@ -1,6 +1,13 @@
 """Callouts, readings, limits: every number has an owner."""
 
-from lathed_solid.ledger.callouts import Callout, CalloutKind, LedgerError, callouts_from_note, plain_meaning
+from lathed_solid.ledger.callouts import (
+    Callout,
+    CalloutKind,
+    LedgerError,
+    SheetPlace,
+    callouts_from_note,
+    plain_meaning,
+)
 from lathed_solid.ledger.limits import General, InchBlock, Iso2768, Limits, limits
 from lathed_solid.ledger.probe import Probe, ProbeKind
 from lathed_solid.ledger.readings import WAY_WORDS, Instrument, Reading, Way
@@ -18,6 +25,7 @@ __all__ = [
     "Probe",
     "ProbeKind",
     "Reading",
+    "SheetPlace",
     "Way",
     "callouts_from_note",
     "limits",

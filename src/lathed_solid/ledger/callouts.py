@@ -27,6 +27,22 @@ class LedgerError(LathedError, ValueError):
     """A callout or reading that cannot be."""
 
 
+Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
+
+
+class SheetPlace(BaseModel):
+    """Where a callout stands: the sheet (its number in the document), the page from 1, and shares of the page's width
+    and height from the top left.
+    """
+
+    model_config = ConfigDict(frozen=True)
+
+    sheet: int = Field(default=1, ge=1, le=200)
+    page: int = Field(default=1, ge=1, le=500)
+    x: Share
+    y: Share
+
+
 class Callout(BaseModel):
     """One dimension of the sheet. ``count`` is the number of like places; ``angle`` a chamfer's angle."""
 
@@ -48,6 +64,7 @@ class Callout(BaseModel):
     unit: LengthUnit = "mm"
     source: str = Field(default="sheet", max_length=80)
     measure: Probe | None = None
+    place: SheetPlace | None = None
 
     @model_validator(mode="after")
     def _positive(self) -> Callout:

@@ -41,6 +41,16 @@ class StatedMass(BaseModel):
     resolution: Annotated[float, Field(ge=0, le=1e9, allow_inf_nan=False)] = 1.0
 
 
+class Sheet(BaseModel):
+    """A drawing sheet: its name, the SHA-256 of its file (``store``), and how its pages are turned, degrees."""
+
+    model_config = ConfigDict(frozen=True)
+
+    name: str = Field(min_length=1, max_length=200)
+    file: str = Field(pattern=r"^[0-9a-f]{64}$")
+    turn: Literal[0, 90, 180, 270] = 0
+
+
 class Document(BaseModel):
     """One part: its ledger, its parameters and its route of steps."""
 
@@ -52,6 +62,7 @@ class Document(BaseModel):
     material: str = Field(default="C45 steel", max_length=60)
     general: General = Iso2768()
     stated_mass: StatedMass | None = None
+    sheets: tuple[Sheet, ...] = Field(default=(), max_length=200)
     parameters: tuple[Parameter, ...] = Field(default=(), max_length=1000)
     callouts: tuple[Callout, ...] = Field(default=(), max_length=5000)
     readings: tuple[Reading, ...] = Field(default=(), max_length=20000)

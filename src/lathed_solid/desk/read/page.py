@@ -1,0 +1,71 @@
+"""The Read desk: the sheets and the caliper log, one of them beside the solid."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.ledger_drawer import LedgerRow
+from lathed_solid.desk.read.log_page import LogPage
+from lathed_solid.desk.read.sheet_page import SheetsPage
+from lathed_solid.part import Document
+
+SOURCES = ("caliper log", "sheets")
+
+
+class ReadPage(QWidget):
+    """Holds both sources; starts with the sheets where a document has some."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self.log, self.sheets = LogPage(), SheetsPage()
+        self.stack = QStackedWidget()
+        self.stack.addWidget(self.log)
+        self.stack.addWidget(self.sheets)
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 8, 12, 0)
+        row.setSpacing(6)
+        group = QButtonGroup(self)
+        self.buttons = []
+        for i, name in enumerate(SOURCES):
+            button = QPushButton(name)
+            button.setCheckable(True)
+            button.setFont(theme.narrow(12))
+            button.clicked.connect(lambda _=False, i=i: self.show_source(i))
+            group.addButton(button)
+            self.buttons.append(button)
+            row.addWidget(button)
+        row.addStretch(1)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        layout.addLayout(row)
+        layout.addWidget(self.stack, 1)
+        self._sheets: tuple[Any, ...] | None = None
+        self.show_source(0)
+
+    def show_source(self, index: int) -> None:
+        self.buttons[index].setChecked(True)
+        self.stack.setCurrentIndex(index)
+
+    def set_document(self, document: Document) -> None:
+        self.log.set_document(document)
+        self.sheets.set_document(document)
+        if bool(document.sheets) != bool(self._sheets):
+            self.show_source(1 if document.sheets else 0)
+        self._sheets = document.sheets
+
+    def set_rows(self, rows: Sequence[LedgerRow], used: set[int], current: int | None) -> None:
+        """How the callouts stand, for the balloons on the sheets."""
+        states: dict[int, str] = {}
+        for row in rows:
+            verdict = row.verdict
+            if verdict is not None and verdict.measured is not None:
+                states[row.balloon] = verdict.verdict
+            elif row.balloon in used:
+                states[row.balloon] = "not found" if verdict is not None else "used"
+        self.sheets.set_states(states, current)

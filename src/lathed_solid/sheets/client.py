@@ -1,0 +1,73 @@
+"""The window's side of reading a sheet: the command that reads a page, and what came of it."""
+
+from __future__ import annotations
+
+import json
+import sys
+from dataclasses import dataclass
+from pathlib import Path
+
+from lathed_solid.errors import LathedError
+from lathed_solid.notation import NoteError, read_note
+from lathed_solid.quantity import LengthUnit
+
+DPI = 150.0
+#: longer texts are no dimensions
+LONGEST = 160
+
+Box = tuple[float, float, float, float]
+
+
+class SheetError(LathedError, ValueError):
+    """A sheet that cannot be read."""
+
+
+@dataclass(frozen=True, slots=True)
+class Offer:
+    """A text that reads as a note: ``box`` (left, top, right, bottom) in fractions of the page; its plain meaning."""
+
+    text: str
+    box: Box
+    angle: int
+    plain: str
+
+
+@dataclass(frozen=True)
+class SheetPage:
+    """A page as read: how many there are, its size in mm, and the notes that are offered as callouts."""
+
+    pages: int
+    width: float
+    height: float
+    offers: tuple[Offer, ...]
+    texts: int
+
+
+def command(path: Path, page: int, out: Path, dpi: float = DPI) -> list[str]:
+    """What reads page ``page`` (from 1) of a file and writes its picture to ``out``."""
+    return [sys.executable, "-m", "lathed_solid.sheets.worker", str(path), str(page), f"{dpi:g}", str(out)]
+
+
+def page_of(text: str, unit: LengthUnit) -> SheetPage:
+    """The page in the worker's answer. Raises SheetError when it is none."""
+    try:
+        found = json.loads(text)
+        notes = [(str(n["text"]), tuple(float(v) for v in n["box"]), int(n["angle"])) for n in found["notes"]]
+        pages, width, height = int(found["pages"]), float(found["width_mm"]), float(found["height_mm"])
+    except (ValueError, KeyError, TypeError) as exc:
+        raise SheetError("the sheet could not be read", rule=str(exc)) from None
+    offers = tuple(o for t, b, a in notes if len(b) == 4 and (o := _offer(t, b, a, unit)) is not None)
+    return SheetPage(pages, width, height, offers, len(notes))
+
+
+def _offer(text: str, box: tuple[float, ...], angle: int, unit: LengthUnit) -> Offer | None:
+    """A text as a callout, when all of it reads as a note."""
+    if len(text) > LONGEST or not any(c.isdigit() for c in text):
+        return None
+    try:
+        meaning = read_note(text, unit)
+    except NoteError:
+        return None
+    if meaning.unread or not meaning.clauses:
+        return None
+    return Offer(text, (box[0], box[1], box[2], box[3]), angle, meaning.plain)

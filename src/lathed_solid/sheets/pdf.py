@@ -1,0 +1,115 @@
+"""A page of a PDF: its picture, its characters and its straight rules. Only the worker imports this.
+
+Coordinates of text and strokes are before the page's own turn (``/Rotate``); they are turned here, so that all of a
+page is as it is seen.
+"""
+
+from __future__ import annotations
+
+import ctypes
+import math
+from pathlib import Path
+from typing import Any
+
+import pypdfium2 as pdfium  # type: ignore[import-untyped]
+import pypdfium2.raw as raw  # type: ignore[import-untyped]
+
+from lathed_solid.sheets.texts import Char, Rule
+
+MOST_PIXELS = 24_000_000
+MOST_CHARS = 60_000
+STRAIGHT = 0.3
+
+
+class Page:
+    """One page, as seen: ``width`` and ``height`` in points."""
+
+    def __init__(self, path: Path, number: int) -> None:
+        self.document = pdfium.PdfDocument(str(path))
+        self.count = len(self.document)
+        self.page = self.document[number - 1]
+        self.width, self.height = self.page.get_size()
+        self._turn = self.page.get_rotation() % 360
+
+    def picture(self, dpi: float) -> Any:
+        """A PIL image on white, at most MOST_PIXELS."""
+        scale = dpi / 72
+        most = math.sqrt(MOST_PIXELS / max(self.width * self.height, 1.0))
+        return self.page.render(scale=min(scale, most)).to_pil().convert("RGB")
+
+    def _seen(self, x: float, y: float) -> tuple[float, float]:
+        """A point before the page's turn, as it is seen."""
+        if self._turn == 90:
+            return y, self.height - x
+        if self._turn == 180:
+            return self.width - x, self.height - y
+        if self._turn == 270:
+            return self.width - y, x
+        return x, y
+
+    def chars(self) -> list[Char]:
+        text = self.page.get_textpage()
+        x, y = ctypes.c_double(), ctypes.c_double()
+        box, matrix = raw.FS_RECTF(), raw.FS_MATRIX()
+        out = []
+        for i in range(min(raw.FPDFText_CountChars(text), MOST_CHARS)):
+            code = raw.FPDFText_GetUnicode(text, i)
+            if raw.FPDFText_IsGenerated(text, i) == 1 or code in (0, 10, 13, 0xFFFE) or chr(code).isspace():
+                continue  # spaces are made anew from the gaps
+            raw.FPDFText_GetCharOrigin(text, i, x, y)
+            raw.FPDFText_GetMatrix(text, i, matrix)
+            raw.FPDFText_GetLooseCharBox(text, i, box)
+            angle = round(math.degrees(math.atan2(matrix.b, matrix.a))) % 360
+            size = raw.FPDFText_GetFontSize(text, i) * math.hypot(matrix.a, matrix.b)
+            if size <= 0:
+                continue
+            px, py = self._seen(x.value, y.value)
+            out.append(
+                Char(chr(code), px, py, (angle - self._turn) % 360, size, _advance(box, angle, size, x.value, y.value))
+            )
+        return out
+
+    def rules(self) -> list[Rule]:
+        """Level and upright strokes over 2 points long."""
+        x, y = ctypes.c_float(), ctypes.c_float()
+        out: list[Rule] = []
+        for item in self.page.get_objects(filter=[raw.FPDF_PAGEOBJ_PATH], max_depth=3):
+            matrix = item.get_matrix()
+            last = start = None
+            for i in range(min(raw.FPDFPath_CountSegments(item), 20_000)):
+                segment = raw.FPDFPath_GetPathSegment(item, i)
+                raw.FPDFPathSegment_GetPoint(segment, x, y)
+                here = self._seen(*matrix.on_point(x.value, y.value))
+                kind = raw.FPDFPathSegment_GetType(segment)
+                if kind == raw.FPDF_SEGMENT_MOVETO:
+                    start = here
+                elif kind == raw.FPDF_SEGMENT_LINETO and last is not None:
+                    out += _rule(last, here)
+                last = here
+                if raw.FPDFPathSegment_GetClose(segment) and start is not None:
+                    out += _rule(here, start)
+                    last = start
+        return out
+
+
+def _advance(box: Any, angle: int, size: float, x: float, y: float) -> float:
+    """How far a character reaches along its own line."""
+    ca, sa = math.cos(math.radians(angle)), math.sin(math.radians(angle))
+    if angle % 90 == 0:
+        return max(px * ca + py * sa for px in (box.left, box.right) for py in (box.bottom, box.top)) - (
+            x * ca + y * sa
+        )
+    # the box is level: width = advance |cos| + height |sin|
+    w, h, a, b = box.right - box.left, box.top - box.bottom, abs(ca), abs(sa)
+    apart = a * a - b * b
+    advance = (w * a - h * b) / apart if abs(apart) > 0.2 else 0.5 * size
+    return max(0.2 * size, min(advance, 1.2 * size))
+
+
+def _rule(a: tuple[float, float], b: tuple[float, float]) -> list[Rule]:
+    (x0, y0), (x1, y1) = a, b
+    if abs(x0 - x1) < STRAIGHT and abs(y0 - y1) > 2:
+        return [(x0, min(y0, y1), x0, max(y0, y1))]
+    if abs(y0 - y1) < STRAIGHT and abs(x0 - x1) > 2:
+        return [(min(x0, x1), y0, max(x0, x1), y0)]
+    return []

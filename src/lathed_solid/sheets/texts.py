@@ -1,0 +1,235 @@
+"""From the characters of a page to the notes on it: lines, stacked tolerances, notes of several lines.
+
+The reading order of a page's text is useless on a drawing, so characters are grouped by place: those of one angle and
+one baseline (within 0.18 em) make a line, cut where the gap is over 0.75 em, with a space over 0.17 em. Two tolerances
+one above the other join the size to their left. Lines of one size, left-aligned, within 1.45 em make one note. What
+lies in a ruled table or the title block is left out.
+
+``u`` runs along the text, ``v`` across it, upwards; in the page's own points, y up.
+"""
+
+from __future__ import annotations
+
+import math
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+#: in ems: baselines of one line, a cut, a space, lines of one note
+BASELINE, CUT, SPACE, LEADING = 0.18, 0.75, 0.17, 1.45
+TOLERANCE = re.compile(r"^(?:[+\-−±]\s?\d*[.,]?\d+|0)°?$")
+#: a group of rules is a table when more of them than this end on others
+GRID = 0.95
+#: a page with more rules than this is not searched for tables
+MOST_RULES = 2500
+DIAMETERS = str.maketrans({"Ø": "⌀", "ø": "⌀", "∅": "⌀", "Φ": "⌀", "−": "-", "–": "-"})
+
+Rule = tuple[float, float, float, float]
+Box = tuple[float, float, float, float]
+
+
+@dataclass(frozen=True, slots=True)
+class Char:
+    """A character: its origin and advance end in points, its angle in degrees, its size in points."""
+
+    char: str
+    x: float
+    y: float
+    angle: int
+    size: float
+    advance: float
+
+
+@dataclass(frozen=True, slots=True)
+class Text:
+    """A note found on a page: ``box`` (left, bottom, right, top) in points, ``angle`` in degrees."""
+
+    text: str
+    box: Box
+    angle: int
+    size: float
+
+
+@dataclass(frozen=True, slots=True)
+class _Line:
+    text: str
+    angle: int
+    size: float
+    u: float
+    v: float
+    end: float
+
+
+def notes_of(chars: Sequence[Char], rules: Sequence[Rule], width: float, height: float) -> list[Text]:
+    """The notes of a page of ``width`` x ``height`` points, the rules being its straight level and upright strokes."""
+    stacked, rest = _stacked(_lines(chars))
+    notes = stacked + _joined(rest)
+    regions = _tables(rules, width, height) if len(rules) <= MOST_RULES else []
+    out = []
+    for lines, text in notes:
+        box = _box(lines)
+        x, y = (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
+        if not any(r[0] <= x <= r[2] and r[1] <= y <= r[3] for r in regions):
+            out.append(Text(text.translate(DIAMETERS), box, lines[0].angle, lines[0].size))
+    return out
+
+
+def _axes(angle: int) -> tuple[float, float]:
+    return math.cos(math.radians(angle)), math.sin(math.radians(angle))
+
+
+def _lines(chars: Sequence[Char]) -> list[_Line]:
+    by_angle: dict[int, list[tuple[float, float, Char]]] = {}
+    for c in chars:
+        ca, sa = _axes(c.angle)
+        by_angle.setdefault(c.angle, []).append((c.x * ca + c.y * sa, c.y * ca - c.x * sa, c))
+    out = []
+    for found in by_angle.values():
+        rows: list[list[tuple[float, float, Char]]] = []
+        for item in sorted(found, key=lambda t: (-t[1], t[0])):
+            for row in reversed(rows[-40:]):
+                first = row[0]
+                near = abs(first[1] - item[1]) < BASELINE * min(first[2].size, item[2].size)
+                if near and 0.85 < first[2].size / item[2].size < 1.18:
+                    row.append(item)
+                    break
+            else:
+                rows.append([item])
+        for row in rows:
+            out += _cut(sorted(row, key=lambda t: t[0]))
+    return out
+
+
+def _cut(row: list[tuple[float, float, Char]]) -> list[_Line]:
+    out: list[_Line] = []
+    u, v, c = row[0]
+    line = _Line(c.char, c.angle, c.size, u, v, u + c.advance)
+    for u, _v, c in row[1:]:
+        gap = u - line.end
+        if gap > CUT * c.size or gap < -c.size:
+            out.append(line)
+            line = _Line(c.char, c.angle, c.size, u, line.v, u + c.advance)
+        else:
+            space = " " if gap > SPACE * c.size else ""
+            line = replace(line, text=line.text + space + c.char, end=max(line.end, u + c.advance))
+    return [*out, line]
+
+
+Note = tuple[list[_Line], str]
+
+
+def _stacked(lines: list[_Line]) -> tuple[list[Note], list[_Line]]:
+    """Sizes with two tolerances behind them, one above the other; and the lines that are left."""
+    limits = [k for k in lines if TOLERANCE.match(k.text)]
+    pairs = []
+    for i, a in enumerate(limits):
+        for b in limits[i + 1 :]:
+            if (
+                a.angle != b.angle
+                or abs(a.size - b.size) > 0.15 * a.size
+                or "+" not in a.text + b.text + "+" * ("-" in a.text + b.text or "−" in a.text + b.text)
+            ):
+                continue
+            upper, lower = (a, b) if a.v > b.v else (b, a)
+            apart = upper.v - lower.v
+            level = abs(upper.u - lower.u) < 0.8 * a.size or abs(upper.end - lower.end) < 0.5 * a.size
+            if 0.5 * a.size < apart < 1.9 * a.size and level:
+                pairs.append((apart + abs(upper.u - lower.u), upper, lower))
+    used: set[int] = set()
+    notes: list[Note] = []
+    for _, upper, lower in sorted(pairs, key=lambda p: p[0]):
+        if id(upper) in used or id(lower) in used:
+            continue
+        sizes = [
+            k for k in lines
+            if k.angle == upper.angle and id(k) not in used and k is not upper and k is not lower
+            and re.search(r"\d", k.text) and k.size >= 0.95 * upper.size
+            and -0.4 * k.size < min(upper.u, lower.u) - k.end < k.size
+            and lower.v - 0.3 * k.size < k.v < upper.v + 0.1 * k.size
+        ]  # fmt: skip
+        if sizes:
+            size = max(sizes, key=lambda k: k.end)
+            used |= {id(size), id(upper), id(lower)}
+            notes.append(([size, upper, lower], f"{size.text} {upper.text}/{lower.text}"))
+    return notes, [k for k in lines if id(k) not in used]
+
+
+def _joined(lines: list[_Line]) -> list[Note]:
+    """Lines beneath one another, left-aligned and of one size, as one note."""
+    todo = sorted(lines, key=lambda k: (k.angle, -k.v, k.u))
+    used: set[int] = set()
+    out: list[Note] = []
+    for line in todo:
+        if id(line) in used:
+            continue
+        used.add(id(line))
+        note = [line]
+        while True:
+            last = note[-1]
+            below = next(
+                (k for k in todo if id(k) not in used and k.angle == line.angle
+                 and abs(k.size - line.size) <= 0.1 * line.size and 0.6 * line.size < last.v - k.v < LEADING * line.size
+                 and -0.3 * line.size < k.u - line.u < 1.6 * line.size), None,
+            )  # fmt: skip
+            if below is None:
+                break
+            used.add(id(below))
+            note.append(below)
+        out.append((note, "\n".join(k.text for k in note)))
+    return out
+
+
+def _box(lines: list[_Line]) -> Box:
+    ca, sa = _axes(lines[0].angle)
+    xs, ys = [], []
+    for k in lines:
+        for u in (k.u, k.end):
+            for v in (k.v - 0.25 * k.size, k.v + 0.8 * k.size):
+                xs.append(u * ca - v * sa)
+                ys.append(u * sa + v * ca)
+    return min(xs), min(ys), max(xs), max(ys)
+
+
+def _gridded(group: list[Rule]) -> float:
+    """Share of rules that end on others at both ends: a table's all do, those of a view and its dimensions do not."""
+
+    def on(x: float, y: float, own: Rule) -> bool:
+        return any(
+            r is not own and r[0] - 0.6 <= x <= r[2] + 0.6 and r[1] - 0.6 <= y <= r[3] + 0.6 for r in group
+        )  # fmt: skip
+
+    return sum(on(r[0], r[1], r) and on(r[2], r[3], r) for r in group) / len(group)
+
+
+def _tables(rules: Sequence[Rule], width: float, height: float) -> list[Box]:
+    """Boxes of rules that hang together and make a grid: tables and the title block. The sheet's frame is none."""
+    lines = list(dict.fromkeys(tuple(round(v, 1) for v in r) for r in rules))
+    lines = [r for r in lines if r[2] - r[0] < 0.62 * width and r[3] - r[1] < 0.62 * height]
+    parent = list(range(len(lines)))
+
+    def root(i: int) -> int:
+        while parent[i] != i:
+            parent[i] = parent[parent[i]]
+            i = parent[i]
+        return i
+
+    order = sorted(range(len(lines)), key=lambda i: lines[i][0])
+    for n, i in enumerate(order):
+        a = lines[i]
+        for j in order[n + 1 :]:
+            b = lines[j]
+            if b[0] - 0.5 > a[2]:
+                break
+            if a[1] - 0.5 <= b[3] and b[1] - 0.5 <= a[3]:
+                parent[root(i)] = root(j)
+    groups: dict[int, list[Rule]] = {}
+    for i, r in enumerate(lines):
+        groups.setdefault(root(i), []).append(r)  # type: ignore[arg-type]
+    out = []
+    for group in groups.values():
+        level = {round(r[1]) for r in group if r[2] - r[0] > r[3] - r[1]}
+        upright = {round(r[0]) for r in group if r[2] - r[0] <= r[3] - r[1]}
+        if len(level) >= 4 and len(upright) >= 3 and _gridded(group) > GRID:
+            out.append((min(r[0] for r in group), min(r[1] for r in group),
+                        max(r[2] for r in group), max(r[3] for r in group)))  # fmt: skip
+    return out

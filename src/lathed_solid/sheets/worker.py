@@ -1,0 +1,65 @@
+"""The process that reads one page of a sheet: ``python -m lathed_solid.sheets.worker FILE PAGE DPI OUT``.
+
+A hostile file can hang or swell any reader, so this one has limits on time and memory, and can be killed. It writes
+the page's picture to OUT and prints one JSON object: pages, size in mm, notes with their places (fractions of the page
+from the top left). An error is one line on stderr, and exit code 1.
+"""
+
+from __future__ import annotations
+
+import json
+import resource
+import sys
+from pathlib import Path
+from typing import Any
+
+CPU_S, MEMORY = 30, 2 << 30
+MM = 25.4 / 72
+MOST_NOTES = 3000
+PDF_HEAD = b"%PDF-"
+
+
+def main(args: list[str]) -> int:
+    resource.setrlimit(resource.RLIMIT_CPU, (CPU_S, CPU_S))
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    path, number, dpi, out = Path(args[0]), int(args[1]), float(args[2]), Path(args[3])
+    try:
+        found = _pdf(path, number, dpi, out) if path.read_bytes()[:1024].find(PDF_HEAD) >= 0 else _picture(path, out)
+    except MemoryError:
+        print("the sheet needs more memory than it may have", file=sys.stderr)
+        return 1
+    except Exception as exc:  # noqa: BLE001 - whatever a reader raises on a damaged file
+        print(str(exc).splitlines()[0] if str(exc) else type(exc).__name__, file=sys.stderr)
+        return 1
+    json.dump(found, sys.stdout)
+    return 0
+
+
+def _pdf(path: Path, number: int, dpi: float, out: Path) -> dict[str, Any]:
+    from lathed_solid.sheets.pdf import Page
+    from lathed_solid.sheets.texts import notes_of
+
+    page = Page(path, number)
+    page.picture(dpi).save(out, "PNG")
+    w, h = page.width, page.height
+    notes = [
+        {"text": t.text, "angle": t.angle,
+         "box": [t.box[0] / w, 1 - t.box[3] / h, t.box[2] / w, 1 - t.box[1] / h]}
+        for t in notes_of(page.chars(), page.rules(), w, h)[:MOST_NOTES]
+    ]  # fmt: skip
+    return {"pages": page.count, "width_mm": w * MM, "height_mm": h * MM, "notes": notes}
+
+
+def _picture(path: Path, out: Path) -> dict[str, Any]:
+    """A scan: no notes are found, balloons are placed by hand."""
+    from PIL import Image
+
+    Image.MAX_IMAGE_PIXELS = 60_000_000
+    with Image.open(path, formats=("PNG", "JPEG")) as image:
+        dpi = image.info.get("dpi", (150, 150))[0] or 150
+        image.convert("RGB").save(out, "PNG")
+        return {"pages": 1, "width_mm": image.width / dpi * 25.4, "height_mm": image.height / dpi * 25.4, "notes": []}
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
