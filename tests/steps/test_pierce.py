@@ -99,7 +99,8 @@ def test_wherever_a_second_hole_stands(x: float, y: float, radius: float, throug
         assert quick.body is not None and slow.body is not None
         p, q = properties(quick.body.shape), properties(slow.body.shape)
         assert p.volume == pytest.approx(q.volume, rel=1e-9)
-        assert sorted(quick.body.labels) == sorted(slow.body.labels)
+        # a wall that another cuts into may fall into pieces at its seam: the same names, not the same count
+        assert set(quick.body.labels) == set(slow.body.labels)
 
 
 def test_it_stands_back_where_something_crosses(monkeypatch: pytest.MonkeyPatch) -> None:
