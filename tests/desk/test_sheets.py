@@ -86,6 +86,6 @@ def test_a_damaged_sheet_costs_a_message(bench: Bench, tmp_path: Path) -> None:
     bench.until(lambda: "bad.pdf: the sheet cannot be read" in bench.said)
     assert w.sheets_page.where.text() == "not read" and len(bench.session.document.sheets) == before + 1
     (tmp_path / "note.txt").write_text("no sheet")
-    assert not w.sheets_page.open_file(tmp_path / "note.txt") and "no PDF, PNG or JPEG" in bench.said
+    assert not w.sheets_page.open_file(tmp_path / "note.txt") and "no PDF, DXF, PNG or JPEG" in bench.said
     bench.session.undo()
     w.show_desk("shape")

@@ -32,8 +32,8 @@ def keep_picture(data: bytes, path: Path) -> str:
 
 def keep_sheet(data: bytes, path: Path) -> str:
     """Keep a PDF, PNG or JPEG sheet; its name. Raises FileError."""
-    if not data.startswith(PICTURES) and b"%PDF-" not in data[:1024]:
-        raise FileError("this is no PDF, PNG or JPEG sheet", path, hint="export the drawing as one of these")
+    if not data.startswith(PICTURES) and b"%PDF-" not in data[:1024] and b"SECTION" not in data[:1024]:
+        raise FileError("this is no PDF, DXF, PNG or JPEG sheet", path, hint="export the drawing as one of these")
     return _keep(data, path, "sheet", MAX_BODY)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 import sys
 from dataclasses import dataclass
 from pathlib import Path
@@ -14,6 +15,8 @@ from lathed_solid.quantity import LengthUnit
 DPI = 150.0
 #: longer texts are no dimensions
 LONGEST = 160
+#: what may be followed by a unit of its own
+BARE = re.compile(r"[⌀R□]?\s*\d*[.,]?\d+|\d*[.,]?\d+°")
 
 Box = tuple[float, float, float, float]
 
@@ -53,15 +56,21 @@ def page_of(text: str, unit: LengthUnit) -> SheetPage:
     try:
         found = json.loads(text)
         notes = [(str(n["text"]), tuple(float(v) for v in n["box"]), int(n["angle"])) for n in found["notes"]]
+        drawn = str(found.get("unit", unit))
         pages, width, height = int(found["pages"]), float(found["width_mm"]), float(found["height_mm"])
     except (ValueError, KeyError, TypeError) as exc:
         raise SheetError("the sheet could not be read", rule=str(exc)) from None
-    offers = tuple(o for t, b, a in notes if len(b) == 4 and (o := _offer(t, b, a, unit)) is not None)
+    # a drawing in the other unit: a bare size says its own
+    named = "" if drawn == unit else f" {drawn}"
+    offers = tuple(o for t, b, a in notes if len(b) == 4 and (o := _offer(t, b, a, unit, named)) is not None)
     return SheetPage(pages, width, height, offers, len(notes))
 
 
-def _offer(text: str, box: tuple[float, ...], angle: int, unit: LengthUnit) -> Offer | None:
+def _offer(text: str, box: tuple[float, ...], angle: int, unit: LengthUnit, named: str = "") -> Offer | None:
     """A text as a callout, when all of it reads as a note."""
+    if named and not BARE.fullmatch(text):
+        return None
+    text += named if not text.endswith("°") else ""
     if len(text) > LONGEST or not any(c.isdigit() for c in text):
         return None
     try:

@@ -8,6 +8,7 @@ from the top left). An error is one line on stderr, and exit code 1.
 from __future__ import annotations
 
 import json
+import re
 import resource
 import sys
 from pathlib import Path
@@ -17,6 +18,7 @@ CPU_S, MEMORY = 30, 2 << 30
 MM = 25.4 / 72
 MOST_NOTES = 3000
 PDF_HEAD = b"%PDF-"
+DXF_HEAD = re.compile(rb"\s*(?:999\s[^\n]*\n\s*)*0\s*\r?\n\s*SECTION\b")
 
 
 def main(args: list[str]) -> int:
@@ -24,7 +26,7 @@ def main(args: list[str]) -> int:
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     path, number, dpi, out = Path(args[0]), int(args[1]), float(args[2]), Path(args[3])
     try:
-        found = _pdf(path, number, dpi, out) if path.read_bytes()[:1024].find(PDF_HEAD) >= 0 else _picture(path, out)
+        found = _found(path, number, dpi, out)
     except MemoryError:
         print("the sheet needs more memory than it may have", file=sys.stderr)
         return 1
@@ -33,6 +35,17 @@ def main(args: list[str]) -> int:
         return 1
     json.dump(found, sys.stdout)
     return 0
+
+
+def _found(path: Path, number: int, dpi: float, out: Path) -> dict[str, Any]:
+    head = path.read_bytes()[:1024]
+    if PDF_HEAD in head:
+        return _pdf(path, number, dpi, out)
+    if DXF_HEAD.match(head):
+        from lathed_solid.sheets.dxf import read
+
+        return read(path, out)
+    return _picture(path, out)
 
 
 def _pdf(path: Path, number: int, dpi: float, out: Path) -> dict[str, Any]:

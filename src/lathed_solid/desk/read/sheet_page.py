@@ -80,7 +80,7 @@ class SheetsPage(QWidget):
         self.where = QLabel()
         self.where.setFont(theme.narrow(12))
         buttons = (
-            ("open a sheet…", self.open_dialog, "a PDF, PNG or JPEG"),
+            ("open a sheet…", self.open_dialog, "a PDF, DXF, PNG or JPEG"),
             ("‹", lambda: self.turn_page(-1), "the page before (PgUp)"),
             ("›", lambda: self.turn_page(1), "the next page (PgDown)"),
             ("turn", self.turn, "turn the sheet by a quarter"),
@@ -104,7 +104,7 @@ class SheetsPage(QWidget):
         self.view.pointed.connect(self._ask_here)
         self.view.chosen.connect(self.chosen)
         self.empty = QLabel(
-            "No sheet is laid here yet.\n\nOpen a drawing as PDF, PNG or JPEG: its notes are found and offered as "
+            "No sheet is laid here yet.\n\nOpen a drawing as PDF, DXF, PNG or JPEG: its notes are found and offered as "
             "callouts,\nand a click anywhere else takes a note that you type."
         )
         self.empty.setObjectName("quiet")
@@ -162,7 +162,7 @@ class SheetsPage(QWidget):
 
     # sheets and pages --------------------------------------------------------------------------
     def open_dialog(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Open a sheet", "", "Sheets (*.pdf *.png *.jpg *.jpeg)")
+        name, _ = QFileDialog.getOpenFileName(self, "Open a sheet", "", "Sheets (*.pdf *.dxf *.png *.jpg *.jpeg)")
         if name:
             self.open_file(Path(name))
 

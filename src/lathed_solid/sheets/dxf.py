@@ -1,0 +1,229 @@
+"""A DXF drawing: its picture, its dimensions with exact values, its texts. Only the worker imports this.
+
+A dimension entity carries its own value: what is measured times the style's factor (``dimlfac``), the style's
+tolerance (``dimtol``: +dimtp / -dimtm) or limits (``dimlim``), and an overriding text in which ``<>`` stands for the
+value. Blocks are counted out before anything is drawn: a few nested ones can stand for millions of entities.
+"""
+
+from __future__ import annotations
+
+import math
+from pathlib import Path
+from typing import Any
+
+import ezdxf
+from ezdxf.addons.drawing import Frontend, RenderContext
+from ezdxf.addons.drawing.backend import BackendInterface
+from ezdxf.addons.drawing.config import BackgroundPolicy, ColorPolicy, Configuration
+from ezdxf.tools.text import fast_plain_mtext, plain_text
+from PIL import Image, ImageDraw
+
+MOST_ENTITIES = 200_000
+#: pixels across; drawn at twice that and reduced, which smooths
+ACROSS, FINE = 2400, 2
+MARGIN = 0.02
+UNITS = {1: ("in", 25.4), 4: ("mm", 1.0), 5: ("mm", 10.0), 6: ("mm", 1000.0), 2: ("in", 304.8)}
+SIGNS = {"%%c": "⌀", "%%C": "⌀", "%%d": "°", "%%D": "°", "%%p": "±", "%%P": "±", "Ø": "⌀", "ø": "⌀"}
+LINEAR, ALIGNED, ANGULAR, DIAMETER, RADIUS, ANGULAR3 = range(6)
+
+Note = dict[str, Any]
+
+
+class TooMuch(ValueError):
+    """A drawing whose blocks stand for more than can be shown."""
+
+
+def read(path: Path, out: Path) -> dict[str, Any]:
+    """The page: size in mm, unit, notes with their places. Writes the picture to ``out``."""
+    document = ezdxf.readfile(path)
+    space = document.modelspace()
+    _count(document, space)
+    unit, factor = UNITS.get(int(document.header.get("$INSUNITS", 4)), ("mm", 1.0))
+    lines = _Lines()
+    config = Configuration(color_policy=ColorPolicy.BLACK, background_policy=BackgroundPolicy.WHITE)
+    Frontend(RenderContext(document), lines, config=config).draw_layout(space)
+    low, high = lines.bounds()
+    width, height = (max(b - a, 1e-6) for a, b in zip(low, high, strict=True))
+    margin = MARGIN * max(width, height)
+    low = (low[0] - margin, low[1] - margin)
+    width, height = width + 2 * margin, height + 2 * margin
+    lines.paint(low, width, height).save(out, "PNG")
+    notes = []
+    for text, x, y, size, angle in [*_dimensions(space), *_texts(space)]:
+        reach, tall = 0.32 * size * max(len(k) for k in text.split("\n")), 0.6 * size
+        a = math.radians(angle)
+        dx, dy = (
+            abs(reach * math.cos(a)) + abs(tall * math.sin(a)),
+            abs(reach * math.sin(a)) + abs(tall * math.cos(a)),
+        )
+        left, top = (x - dx - low[0]) / width, 1 - (y + dy - low[1]) / height
+        right, bottom = (x + dx - low[0]) / width, 1 - (y - dy - low[1]) / height
+        notes.append({"text": text, "angle": round(angle) % 360, "box": [left, top, right, bottom]})
+    return {"pages": 1, "width_mm": width * factor, "height_mm": height * factor, "notes": notes, "unit": unit}
+
+
+def _count(document: Any, space: Any) -> None:
+    """Raise TooMuch when the blocks unfold to too many entities."""
+    known: dict[str, int] = {}
+
+    def size(name: str, deep: int) -> int:
+        if deep > 20:
+            raise TooMuch("its blocks are nested too deeply")
+        if name not in known:
+            block = document.blocks.get(name)
+            total = 0
+            for e in block or ():
+                total += size(e.dxf.name, deep + 1) * _copies(e) if e.dxftype() == "INSERT" else 1
+                if total > MOST_ENTITIES:
+                    raise TooMuch(f"its blocks unfold to more than {MOST_ENTITIES} entities")
+            known[name] = total
+        return known[name]
+
+    total = 0
+    for e in space:
+        total += size(e.dxf.name, 1) * _copies(e) if e.dxftype() == "INSERT" else 1
+        if total > MOST_ENTITIES:
+            raise TooMuch(f"it has more than {MOST_ENTITIES} entities")
+
+
+def _copies(insert: Any) -> int:
+    return max(1, int(insert.dxf.get("row_count", 1))) * max(1, int(insert.dxf.get("column_count", 1)))
+
+
+def _plain(text: str) -> str:
+    for sign, shown in SIGNS.items():
+        text = text.replace(sign, shown)
+    return text.strip()
+
+
+def _number(value: float, places: int) -> str:
+    return f"{value:.{max(0, min(places, 6))}f}".rstrip("0").rstrip(".") or "0"
+
+
+def _dimensions(space: Any) -> list[tuple[str, float, float, float, float]]:
+    """(text, x, y, height, angle) of every dimension."""
+    out = []
+    for e in space.query("DIMENSION"):
+        style = e.override()
+        measured = e.get_measurement()
+        if not isinstance(measured, (int, float)) or not math.isfinite(measured):
+            continue
+        kind = e.dimtype & 7
+        angular = kind in (ANGULAR, ANGULAR3)
+        value = float(measured) if angular else float(measured) * (style.get("dimlfac", 1.0) or 1.0)
+        text = _dimension_text(value, kind, style, e.dxf.get("text", ""))
+        at = e.dxf.get("text_midpoint") or e.dxf.get("defpoint")
+        size = (style.get("dimtxt", 2.5) or 2.5) * (style.get("dimscale", 1.0) or 1.0)
+        if at is not None and text:
+            angle = float(e.dxf.get("angle", 0.0)) if kind in (LINEAR, ALIGNED) else 0.0
+            out.append((text, at.x, at.y, size, angle))
+    return out
+
+
+def _dimension_text(value: float, kind: int, style: Any, written: str) -> str:
+    places = int(style.get("dimdec", 4) or 0)
+    sign = {DIAMETER: "⌀", RADIUS: "R"}.get(kind, "")
+    after = "°" if kind in (ANGULAR, ANGULAR3) else ""
+    shown = f"{sign}{_number(value, places)}{after}"
+    upper, lower = (float(style.get(k, 0.0) or 0.0) for k in ("dimtp", "dimtm"))
+    if style.get("dimlim", 0):
+        shown = f"{sign}{_number(value + upper, places)}/{_number(value - lower, places)}"
+    elif style.get("dimtol", 0) and (upper or lower):
+        if abs(upper - lower) < 1e-12:
+            shown += f" ±{_number(upper, 6)}{after}"
+        else:
+            signs = "+" if upper >= 0 else "-", "-" if lower >= 0 else "+"
+            shown += f" {signs[0]}{_number(abs(upper), 6)}/{signs[1]}{_number(abs(lower), 6)}"
+    if not written.strip():
+        return shown
+    return _plain(str(fast_plain_mtext(written))).replace("<>", shown)
+
+
+def _texts(space: Any) -> list[tuple[str, float, float, float, float]]:
+    out = []
+    for e in space.query("TEXT"):
+        size, text = float(e.dxf.height), _plain(plain_text(e.dxf.text))
+        angle = float(e.dxf.get("rotation", 0.0))
+        a, reach = math.radians(angle), 0.32 * size * len(text)
+        at = e.dxf.insert
+        out.append((text, at.x + reach * math.cos(a), at.y + reach * math.sin(a) + 0.4 * size, size, angle))
+    for e in space.query("MTEXT"):
+        size, text = float(e.dxf.char_height), _plain(str(fast_plain_mtext(e.text)))
+        rows = text.split("\n")
+        at = e.dxf.insert
+        out.append((text, at.x + 0.32 * size * max(map(len, rows)), at.y - 0.8 * size * len(rows), size, 0.0))
+    return [t for t in out if t[0]]
+
+
+class _Lines(BackendInterface):
+    """Takes what the frontend draws as polylines and filled polygons."""
+
+    def __init__(self) -> None:
+        self.lines: list[list[tuple[float, float]]] = []
+        self.fills: list[list[tuple[float, float]]] = []
+
+    def bounds(self) -> tuple[tuple[float, float], tuple[float, float]]:
+        points = [p for run in (*self.lines, *self.fills) for p in run if math.isfinite(p[0]) and math.isfinite(p[1])]
+        if not points:
+            raise ValueError("the drawing is empty")
+        xs, ys = [p[0] for p in points], [p[1] for p in points]
+        return (min(xs), min(ys)), (max(xs), max(ys))
+
+    def paint(self, low: tuple[float, float], width: float, height: float) -> Any:
+        scale = ACROSS * FINE / max(width, height)
+        size = (max(8, round(width * scale)), max(8, round(height * scale)))
+        image = Image.new("L", size, 255)
+        pen = ImageDraw.Draw(image)
+
+        def at(p: tuple[float, float]) -> tuple[float, float]:
+            return (p[0] - low[0]) * scale, size[1] - (p[1] - low[1]) * scale
+
+        for run in self.fills:
+            if len(run) > 2:
+                pen.polygon([at(p) for p in run], fill=0)
+        for run in self.lines:
+            if len(run) > 1:
+                pen.line([at(p) for p in run], fill=0, width=2 * FINE)
+        return image.resize((size[0] // FINE, size[1] // FINE), Image.Resampling.LANCZOS)
+
+    def draw_point(self, pos: Any, properties: Any) -> None:
+        self.lines.append([(pos.x, pos.y), (pos.x, pos.y)])
+
+    def draw_line(self, start: Any, end: Any, properties: Any) -> None:
+        self.lines.append([(start.x, start.y), (end.x, end.y)])
+
+    def draw_solid_lines(self, lines: Any, properties: Any) -> None:
+        self.lines += [[(a.x, a.y), (b.x, b.y)] for a, b in lines]
+
+    def draw_path(self, path: Any, properties: Any) -> None:
+        for part in path.to_path().sub_paths() if hasattr(path, "to_path") else [path]:
+            self.lines.append([(v.x, v.y) for v in part.flattening(0.05, 8)])
+
+    def draw_filled_paths(self, paths: Any, properties: Any) -> None:
+        for path in paths:
+            for part in path.to_path().sub_paths() if hasattr(path, "to_path") else [path]:
+                self.fills.append([(v.x, v.y) for v in part.flattening(0.05, 8)])
+
+    def draw_filled_polygon(self, points: Any, properties: Any) -> None:
+        self.fills.append([(v.x, v.y) for v in points.vertices()])
+
+    def draw_image(self, image_data: Any, properties: Any) -> None:
+        """Pictures within a drawing are left out."""
+
+    def configure(self, config: Any) -> None:
+        """Nothing to set."""
+
+    def enter_entity(self, entity: Any, properties: Any) -> None:
+        """Not needed."""
+
+    def exit_entity(self, entity: Any) -> None:
+        """Not needed."""
+
+    def set_background(self, color: str) -> None:
+        """Always paper."""
+
+    def clear(self) -> None:
+        self.lines, self.fills = [], []
+
+    def finalize(self) -> None:
+        """Nothing is left over."""
