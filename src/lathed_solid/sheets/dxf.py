@@ -16,7 +16,7 @@ from ezdxf.addons.drawing import Frontend, RenderContext
 from ezdxf.addons.drawing.backend import BackendInterface
 from ezdxf.addons.drawing.config import BackgroundPolicy, ColorPolicy, Configuration
 from ezdxf.tools.text import fast_plain_mtext, plain_text
-from PIL import Image, ImageDraw
+from PIL import Image, ImageChops, ImageDraw
 
 MOST_ENTITIES = 200_000
 #: pixels across; drawn at twice that and reduced, which smooths
@@ -155,15 +155,35 @@ def _texts(space: Any) -> list[tuple[str, float, float, float, float]]:
     return [t for t in out if t[0]]
 
 
+def _fill(image: Any, outlines: list[list[tuple[float, float]]]) -> None:
+    """Outlines filled together, even and odd."""
+    xs = [p[0] for run in outlines for p in run]
+    ys = [p[1] for run in outlines for p in run]
+    if not xs:
+        return
+    left, top = math.floor(min(xs)), math.floor(min(ys))
+    size = (math.ceil(max(xs)) - left + 1, math.ceil(max(ys)) - top + 1)
+    if size[0] > image.width * 2 or size[1] > image.height * 2:
+        return
+    mask = Image.new("1", size)
+    for run in outlines:
+        one = Image.new("1", size)
+        ImageDraw.Draw(one).polygon([(x - left, y - top) for x, y in run], fill=1)
+        mask = ImageChops.logical_xor(mask, one)
+    image.paste(0, (left, top), mask)
+
+
 class _Lines(BackendInterface):
     """Takes what the frontend draws as polylines and filled polygons."""
 
     def __init__(self) -> None:
         self.lines: list[list[tuple[float, float]]] = []
-        self.fills: list[list[tuple[float, float]]] = []
+        #: outlines that are filled together, even and odd: a letter and its holes
+        self.fills: list[list[list[tuple[float, float]]]] = []
 
     def bounds(self) -> tuple[tuple[float, float], tuple[float, float]]:
-        points = [p for run in (*self.lines, *self.fills) for p in run if math.isfinite(p[0]) and math.isfinite(p[1])]
+        runs = [*self.lines, *(outline for group in self.fills for outline in group)]
+        points = [p for run in runs for p in run if math.isfinite(p[0]) and math.isfinite(p[1])]
         if not points:
             raise ValueError("the drawing is empty")
         xs, ys = [p[0] for p in points], [p[1] for p in points]
@@ -178,9 +198,8 @@ class _Lines(BackendInterface):
         def at(p: tuple[float, float]) -> tuple[float, float]:
             return (p[0] - low[0]) * scale, size[1] - (p[1] - low[1]) * scale
 
-        for run in self.fills:
-            if len(run) > 2:
-                pen.polygon([at(p) for p in run], fill=0)
+        for group in self.fills:
+            _fill(image, [[at(p) for p in run] for run in group if len(run) > 2])
         for run in self.lines:
             if len(run) > 1:
                 pen.line([at(p) for p in run], fill=0, width=2 * FINE)
@@ -197,15 +216,18 @@ class _Lines(BackendInterface):
 
     def draw_path(self, path: Any, properties: Any) -> None:
         for part in path.to_path().sub_paths() if hasattr(path, "to_path") else [path]:
-            self.lines.append([(v.x, v.y) for v in part.flattening(0.05, 8)])
+            self.lines.append([(v.x, v.y) for v in part.flattening(0.02, 8)])
 
     def draw_filled_paths(self, paths: Any, properties: Any) -> None:
-        for path in paths:
-            for part in path.to_path().sub_paths() if hasattr(path, "to_path") else [path]:
-                self.fills.append([(v.x, v.y) for v in part.flattening(0.05, 8)])
+        outlines = [
+            [(v.x, v.y) for v in part.flattening(0.02, 8)]
+            for path in paths
+            for part in (path.to_path().sub_paths() if hasattr(path, "to_path") else [path])
+        ]
+        self.fills.append(outlines)
 
     def draw_filled_polygon(self, points: Any, properties: Any) -> None:
-        self.fills.append([(v.x, v.y) for v in points.vertices()])
+        self.fills.append([[(v.x, v.y) for v in points.vertices()]])
 
     def draw_image(self, image_data: Any, properties: Any) -> None:
         """Pictures within a drawing are left out."""
