@@ -58,7 +58,7 @@ def watch():
         shown = w.solid.frames
         times.setdefault("frames", shown)
         if shown > times["frames"]:
-            print(times["usable"], now - start, max(gaps), sum(1 for g in gaps if g > 0.05))
+            print(times["usable"], now - start, max(gaps, default=0.0), sum(1 for g in gaps if g > 0.05))
             w.close()
             return
         w.solid.update()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from lathed_solid.desk.actions import ACTIONS, Action
 from lathed_solid.desk.ledger_drawer import LedgerDrawer, LedgerRow
@@ -11,10 +11,11 @@ from lathed_solid.desk.note_line import NoteLine, Understanding
 from lathed_solid.desk.route_commands import RouteCommands
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Probe, SheetPlace, callouts_from_note, plain_meaning
-from lathed_solid.notation import read_note
 from lathed_solid.part import Document, edits
-from lathed_solid.part.from_note import Picks, add_note_with_step, step_words
 from lathed_solid.part.names import split
+
+if TYPE_CHECKING:
+    from lathed_solid.part.from_note import Picks
 
 #: balloons of one note stand beneath one another, shares of the page's height
 BENEATH = 0.035
@@ -54,6 +55,9 @@ class LedgerCommands(RouteCommands):
         action = self._command(text)
         if action is not None:
             return Understanding(f"command: {action.title}   {action.keys}")
+        from lathed_solid.notation import read_note
+        from lathed_solid.part.from_note import step_words
+
         try:
             meaning = read_note(text, self.session.document.unit)
         except LathedError as exc:
@@ -69,6 +73,8 @@ class LedgerCommands(RouteCommands):
 
     def note_picks(self) -> Picks:
         """What is picked, as a note can use it: the last face with the places on it, or the last run of edges."""
+        from lathed_solid.part.from_note import Picks
+
         if not self.picks or not self.picks[-1].names:
             return Picks()
         last = self.picks[-1]
@@ -94,6 +100,9 @@ class LedgerCommands(RouteCommands):
 
     def preview_note(self, text: str) -> None:
         """Show in the solid what the note would make with what is picked."""
+        from lathed_solid.notation import read_note
+        from lathed_solid.part.from_note import add_note_with_step, step_words
+
         try:
             document = self.session.standing
             makes = text and step_words(read_note(text, document.unit), self.note_picks())
@@ -112,6 +121,9 @@ class LedgerCommands(RouteCommands):
             self.note_line.accept(text)
             self.run(action)
             return True
+        from lathed_solid.notation import read_note
+        from lathed_solid.part.from_note import add_note_with_step, step_words
+
         picks = self.note_picks()
         try:
             makes = step_words(read_note(text, self.session.document.unit), picks)

@@ -15,7 +15,6 @@ from PyQt6.QtCore import QPoint, QStringListModel, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QCompleter, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.notation.spelling import WORDS
 
 #: typing rests for so long before the solid shows what the note would make
 REST_MS = 250
@@ -109,7 +108,11 @@ class NoteLine(QWidget):
     def _complete(self, typed: str) -> None:
         """Commands and earlier notes, and the line with its last word finished."""
         head, _, last = typed.rpartition(" ")
-        words = [f"{head} {w}".lstrip() for w in WORDS if len(last) > 1 and w.startswith(last.upper())]
+        words: list[str] = []
+        if len(last) > 1:
+            from lathed_solid.notation.spelling import WORDS
+
+            words = [f"{head} {w}".lstrip() for w in WORDS if w.startswith(last.upper())]
         self._completions.setStringList(sorted(dict.fromkeys([*words, *self._commands, *self.history])))
 
     def take_focus(self) -> None:

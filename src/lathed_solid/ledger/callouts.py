@@ -6,17 +6,18 @@ readings ("as measured", for a worn seat that is modelled as it is).
 
 from __future__ import annotations
 
-from typing import Annotated, Literal
+from typing import TYPE_CHECKING, Annotated, Literal
 
 from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger.dimensions import dimensions
 from lathed_solid.ledger.probe import Probe
-from lathed_solid.notation import Meaning, read_note
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import angle as angle_text
 from lathed_solid.quantity.formatting import length
+
+if TYPE_CHECKING:
+    from lathed_solid.notation import Meaning
 
 #: a taper's size is n of 1:n, a number
 CalloutKind = Literal["diameter", "radius", "length", "depth", "angle", "chamfer", "taper"]
@@ -96,6 +97,9 @@ def callouts_from_note(text: str, balloon: int, unit: LengthUnit = "mm", source:
     Raises NoteError when the note cannot be read, LedgerError when words of it stay unread or it states no
     dimension.
     """
+    from lathed_solid.ledger.dimensions import dimensions
+    from lathed_solid.notation import read_note  # a window that only shows a part needs no grammar
+
     meaning = read_note(text, unit)
     if meaning.unread:
         raise LedgerError(

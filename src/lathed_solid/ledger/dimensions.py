@@ -7,9 +7,10 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
-from lathed_solid.notation import Clause
+if TYPE_CHECKING:
+    from lathed_solid.notation import Clause
 
 Values = list[dict[str, Any]]
 

@@ -16,6 +16,7 @@ from typing import Annotated, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 Way = Literal["outside", "inside", "depth", "step"]
+Role = Literal["outside", "inside", "length"]
 Millimetres = Annotated[float, Field(gt=0, le=10_000, allow_inf_nan=False)]
 
 COVERAGE = 2.0
@@ -25,6 +26,15 @@ WAY_WORDS: dict[Way, str] = {
     "inside": "inside jaws",
     "depth": "depth rod",
     "step": "step",
+}
+
+
+#: what can be measured: what kind of size it is, and how it is taken
+SIZES: dict[str, tuple[Role, Way]] = {
+    "outside ⌀": ("outside", "outside"),
+    "inside ⌀": ("inside", "inside"),
+    "length": ("length", "step"),
+    "depth": ("length", "depth"),
 }
 
 

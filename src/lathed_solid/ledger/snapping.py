@@ -22,13 +22,11 @@ from functools import cache
 from typing import Literal
 
 import numpy as np
-from scipy.special import ndtr
 
-from lathed_solid.ledger.readings import Reading
+from lathed_solid.ledger.readings import Reading, Role
 from lathed_solid.standards.drills import MM_PER_INCH, drills, inches
 from lathed_solid.standards.tables import rows
 
-Role = Literal["outside", "inside", "length"]
 System = Literal["metric", "inch"]
 SYSTEMS: tuple[System, ...] = ("metric", "inch")
 
@@ -114,6 +112,8 @@ def snap(
 
 def likelihood(size: Size, nominals: np.ndarray, made: float) -> np.ndarray:
     """Density of the mean, per mm, for each nominal."""
+    from scipy.special import ndtr  # the window starts without it
+
     sigma, e = math.hypot(size.scatter, made), size.permissible
     off = size.mean - nominals
     if e > 0:

@@ -8,8 +8,8 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from lathed_solid.ledger import Callout, Reading, Way, callouts_from_note
-from lathed_solid.ledger.readings import Instrument
-from lathed_solid.ledger.snapping import Candidate, Role, Size, System, snap
+from lathed_solid.ledger.readings import SIZES, Instrument, Role
+from lathed_solid.ledger.snapping import Candidate, Size, System, snap
 from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import changed, next_balloon, put_callout, put_reading
 from lathed_solid.quantity.formatting import length
@@ -18,12 +18,6 @@ from lathed_solid.quantity.formatting import length
 SURE = 0.6
 #: what a sheet's unit says beforehand about the part's
 PRIOR = 0.9
-SIZES: dict[str, tuple[Role, Way]] = {
-    "outside ⌀": ("outside", "outside"),
-    "inside ⌀": ("inside", "inside"),
-    "length": ("length", "step"),
-    "depth": ("length", "depth"),
-}
 
 
 def role_of(callout: Callout, way: Way) -> Role | None:

@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from pathlib import Path
 
 from lathed_solid.errors import LathedError
-from lathed_solid.notation import NoteError, read_note
 from lathed_solid.quantity import LengthUnit
 
 DPI = 150.0
@@ -68,6 +67,8 @@ def page_of(text: str, unit: LengthUnit) -> SheetPage:
 
 def _offer(text: str, box: tuple[float, ...], angle: int, unit: LengthUnit, named: str = "") -> Offer | None:
     """A text as a callout, when all of it reads as a note."""
+    from lathed_solid.notation import NoteError, read_note
+
     if named and not BARE.fullmatch(text):
         return None
     text += named if not text.endswith("°") else ""

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
@@ -19,13 +20,13 @@ from lathed_solid.desk.tables import Column, RowModel, RowView
 from lathed_solid.devices import DeviceReading
 from lathed_solid.devices.port import ports
 from lathed_solid.ledger import WAY_WORDS, Callout, Instrument, Reading, Way
-from lathed_solid.ledger.snapping import Candidate
 from lathed_solid.part import Document, DocumentError, StatedMass
 from lathed_solid.part.edits import changed
-from lathed_solid.part.log import adopt, log_size, suggestions
-from lathed_solid.proof.chain import chain_words, length_chain
 from lathed_solid.quantity import LengthUnit, QuantityError, evaluate
 from lathed_solid.quantity.formatting import fixed, length
+
+if TYPE_CHECKING:
+    from lathed_solid.ledger.snapping import Candidate
 
 CAUTION = (
     "Measure with the spindle stopped, the part clamped and deburred. A model from worn parts is no release for "
@@ -146,6 +147,7 @@ class LogPage(QWidget):
         self._show_listening()
         self._document: Document | None = None
         self._found: dict[int, list[Candidate]] = {}
+        self._stale = False
         self._chosen: int | None = None
 
     def _columns(self) -> list[Column]:
@@ -185,14 +187,30 @@ class LogPage(QWidget):
         self.title.setText(f"CALIPER LOG — {logged} of {len(rows)} sizes measured")
         self.view.setVisible(bool(rows))
         self.empty.setVisible(not rows)
-        if self._document is None or self._document.readings != document.readings or self._found == {}:
-            self._found = suggestions(document)[0] if document.readings else {}
         self._document = document
-        self._show_chain(document)
+        self._stale = True
+        if self.isVisible():
+            self._judge()
+
+    def showEvent(self, event: Any) -> None:
+        super().showEvent(event)
+        self._judge()
+
+    def _judge(self) -> None:
+        """What the readings suggest and whether they agree; only for somebody who looks."""
+        if not self._stale or self._document is None:
+            return
+        self._stale = False
+        from lathed_solid.part.log import suggestions
+
+        self._found = suggestions(self._document)[0] if self._document.readings else {}
+        self._show_chain(self._document)
         self._suggest()
 
     def _show_chain(self, document: Document) -> None:
         """How the lengths of a turned part agree; pointing at it shows every loop."""
+        from lathed_solid.proof.chain import chain_words, length_chain
+
         found = length_chain(document) if document.callouts else None
         words, all_of_it = chain_words(document, found) if found is not None else ("", "")
         self.chain.setVisible(bool(words))
@@ -262,6 +280,8 @@ class LogPage(QWidget):
             self._log_repeats(row, (*earlier, sent.value))
 
     def _adopt(self, balloon: int, text: str) -> None:
+        from lathed_solid.part.log import adopt
+
         self.reading_edited.emit(f"callout {balloon} takes {text}", lambda d: adopt(d, balloon, text))
 
     def _log_new(self, size: str, text: str) -> None:
@@ -271,6 +291,8 @@ class LogPage(QWidget):
         except QuantityError as exc:
             self.told.emit(exc.message, True)
             return
+        from lathed_solid.part.log import log_size
+
         said: list[str] = []
 
         def change(document: Document) -> Document:

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.ledger import Callout, Reading
-from lathed_solid.ledger.snapping import Candidate
-from lathed_solid.ledger.thread_guess import guess_thread
-from lathed_solid.part.log import SIZES
+from lathed_solid.ledger.readings import SIZES
 from lathed_solid.quantity import LengthUnit, QuantityError, evaluate
 from lathed_solid.quantity.formatting import fixed
+
+if TYPE_CHECKING:
+    from lathed_solid.ledger.snapping import Candidate
 
 SHOWN = 4
 #: how the jaws are held, by the way of measuring
@@ -123,6 +126,8 @@ class Suggestions(QWidget):
             self.words.setText(exc.message)
             self._offer([])
             return
+        from lathed_solid.ledger.thread_guess import guess_thread
+
         inside = reading.way == "inside"
         found = guess_thread(reading.mean, pitch, inside=inside, uncertainty=reading.standard_uncertainty)
         if not found:
