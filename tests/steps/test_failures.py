@@ -205,3 +205,12 @@ def test_sizes_are_told_in_the_unit_of_the_sheet() -> None:
     part = ls.extrude(ls.sketch(ls.new_part("inch block", unit="in"), d), 10, "1")
     part = ls.step(part, "fillet", radius=".6", pick=EdgePick(edges=("20/end|20/l1", "20/end|20/l3")))
     assert "R0.6 does not fit; the land beside it is 1 wide" in refused(part, "R0.6").message
+
+
+def test_a_bevel_of_bevelled_edges_is_refused_and_comes_back() -> None:
+    """The kernel may never return from a bevel of a micrometre here: so small a one is not even tried."""
+    part = ls.extrude(circle(block(), "20/end", 30, 20, 8), 30, "10")
+    for _ in range(2):
+        part = ls.step(part, "chamfer", leg="0.5", pick=EdgePick(rule="outside"))
+    last = ls.build(part).built.steps[-1]
+    assert not last.ok and "no smaller one does" in last.message

@@ -23,6 +23,8 @@ from lathed_solid.kernel.words import said
 #: makes the kernel's maker for a size, with the edges added
 Maker = Callable[[float], Any]
 ROUNDS = 12
+#: a smaller blend is not offered, mm
+LEAST = 0.05
 
 
 def blended(body: Body, picked: Sequence[PickedEdge], size: float, make: Maker, prefix: str, what: str) -> Body:
@@ -82,6 +84,8 @@ def _try(body: Body, make: Maker, size: float, picked: Sequence[PickedEdge]) -> 
 def _too_large(body: Body, picked: Sequence[PickedEdge], size: float, make: Maker, what: str) -> BuildError:
     low, high = 0.0, size
     for _ in range(ROUNDS):
+        if high < LEAST:
+            break  # nobody is helped by less, and the kernel may never come back from it
         middle = (low + high) / 2
         if _try(body, make, middle, picked) is None:
             high = middle
@@ -90,7 +94,7 @@ def _too_large(body: Body, picked: Sequence[PickedEdge], size: float, make: Make
     land = _land(picked)
     beside = f"the land beside it is {said(round(land, 2))} wide" if land < 4 * size else ""
     # shown a little below what was found to fit
-    fits = int(low * 100) / 100 if low > 0.05 else 0.0
+    fits = int(low * 100) / 100 if low > LEAST else 0.0
     if not fits:
         return BuildError(f"{what}{said(size)} does not fit, and no smaller one does", rule=beside)
     return BuildError(f"{what}{said(size)} does not fit", rule="; ".join(

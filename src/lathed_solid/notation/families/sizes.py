@@ -266,8 +266,8 @@ class Sizes(Run):
                 self.unread.append(word)
             return
         size = self.open.get("size_mm", self.open.get("diameter_mm"))
-        if size is None:
-            self.unread.append(word)
+        if size is None or "fit" in self.open or "low_mm" in self.open or "high_mm" in self.open:
+            self.unread.append(word)  # nothing to limit, or limited already
         elif word == "MAX":
             self.open.update(low_mm=0.0, high_mm=size)
         else:
