@@ -285,9 +285,8 @@ class MainWindow(LedgerCommands):
         rows = ledger_rows(document, reply.report if reply else None)
         self.drawer.set_rows(rows)
         self.prove_page.show_proof(rows, reply)
-        used = {b for s in document.steps for b in s.balloons()}
-        measured = {c.balloon for c in document.callouts if c.measure}
-        unused = sum(1 for c in document.callouts if c.balloon not in used | measured)
+        used = document.used_balloons()
+        unused = sum(1 for c in document.callouts if c.balloon not in used)
         self._show_balloons(self.sheets_page.view.current)
         self.rail.set_count("read", unused)
         if reply is not None:
@@ -365,9 +364,7 @@ class MainWindow(LedgerCommands):
             self.tell(f"balloon {balloon}: {row.callout.note.strip()}", False)
 
     def _show_balloons(self, current: int | None) -> None:
-        used = {b for s in self.session.document.steps for b in s.balloons()}
-        used |= {c.balloon for c in self.session.document.callouts if c.measure}
-        self.read_page.set_rows(self.drawer.model.rows, used, current)
+        self.read_page.set_rows(self.drawer.model.rows, self.session.document.used_balloons(), current)
 
     def _note_on_sheet(self, text: str, place: Any) -> None:
         if self.take_note(text, place):

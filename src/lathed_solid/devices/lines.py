@@ -12,14 +12,15 @@ from dataclasses import dataclass
 from typing import Literal
 
 from lathed_solid.errors import LathedError
+from lathed_solid.quantity.units import MM_PER_INCH
 
 Kind = Literal["length", "mass"]
 
 #: mm or g in one unit
 UNITS: dict[str, tuple[Kind, float]] = {
     "mm": ("length", 1.0),
-    "in": ("length", 25.4),
-    '"': ("length", 25.4),
+    "in": ("length", MM_PER_INCH),
+    '"': ("length", MM_PER_INCH),
     "g": ("mass", 1.0),
     "kg": ("mass", 1000.0),
     "oz": ("mass", 28.349523125),

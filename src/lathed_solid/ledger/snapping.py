@@ -24,7 +24,8 @@ from typing import Literal
 import numpy as np
 
 from lathed_solid.ledger.readings import Reading, Role
-from lathed_solid.standards.drills import MM_PER_INCH, drills, inches
+from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.standards.drills import drills, inches
 from lathed_solid.standards.tables import rows
 
 System = Literal["metric", "inch"]

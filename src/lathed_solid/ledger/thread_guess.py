@@ -11,10 +11,10 @@ import math
 from dataclasses import dataclass, replace
 from functools import cache
 
+from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.standards import StandardError
 from lathed_solid.standards.tables import rows
 from lathed_solid.standards.thread_limits import thread_limits
-from lathed_solid.standards.threads import MM_PER_INCH
 
 #: standard deviations: of a pitch by gauge over a few threads, relative, and of how far a crest may be off, mm
 PITCH_SPREAD, CREST_SPREAD = 0.008, 0.06

@@ -16,7 +16,7 @@ from typing import Any
 from lathed_solid.errors import LathedError
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.grammar import parser
-from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards import StandardError, deviations
 from lathed_solid.standards.drills import drill
 
@@ -179,7 +179,7 @@ class _Reader:
         return Item(kind, (a + b) / 2, "", a, b, None, low[1], node.meta.column)
 
     def do_ratio(self, node: Any) -> Item:
-        one, many = (float(n.replace(",", ".")) for n in str(node.children[0]).split(":"))
+        one, many = (decimal(n) for n in str(node.children[0]).split(":"))
         if one <= 0 or many <= 0:
             raise NoteError("a taper reads 1:10", column=node.meta.column, received=str(node.children[0]))
         return Item("ratio", many / one, column=node.meta.column)
@@ -271,7 +271,7 @@ def signed(text: str) -> float:
 def degrees(text: str) -> float:
     """``12°30'`` -> 12.5. Raises NoteError above 360."""
     parts = re.findall(r"\d+(?:[.,]\d+)?", text)
-    value = sum(float(p.replace(",", ".")) / 60**i for i, p in enumerate(parts[:3]))
+    value = sum(decimal(p) / 60**i for i, p in enumerate(parts[:3]))
     if not 0 < value <= 360 or not math.isfinite(value):
         raise NoteError("an angle goes above 0 up to 360 degrees", received=value)
     return value

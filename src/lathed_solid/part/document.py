@@ -85,6 +85,11 @@ class Document(BaseModel):
             raise ValueError("the steps are not in the order of their numbers")
         return self
 
+    def used_balloons(self) -> set[int]:
+        """Balloons that drive a step or are measured on the solid."""
+        driving = {b for s in self.steps for b in s.balloons()}
+        return driving | {c.balloon for c in self.callouts if c.measure}
+
     def callout(self, balloon: int) -> Callout | None:
         return next((c for c in self.callouts if c.balloon == balloon), None)
 

@@ -25,6 +25,7 @@ from lathed_solid.quantity.units import (
     QuantityError,
     Value,
     as_kind,
+    decimal,
     describe_dimension,
     plain_factor,
 )
@@ -134,10 +135,10 @@ class _Walk:
         return self.visit(node.children[0]), self.visit(node.children[1])
 
     def do_number(self, node: Any) -> Value:
-        return Value(_number(node.children[0]))
+        return Value(decimal(node.children[0]))
 
     def do_number_unit(self, node: Any) -> Value:
-        return _with_unit(_number(node.children[0]), node.children[1])
+        return _with_unit(decimal(node.children[0]), node.children[1])
 
     def do_fraction_unit(self, node: Any) -> Value:
         return _with_unit(_fraction(node.children[0]), node.children[1])
@@ -155,11 +156,11 @@ class _Walk:
         feet, _, rest = str(node.children[0]).replace("′", "'").partition("'")
         rest = rest.strip(' "″-')
         inches = _mixed(rest) if rest else 0.0
-        return Value((12 * _number(feet) + inches) * MM_PER_INCH, (1, 0, 0))
+        return Value((12 * decimal(feet) + inches) * MM_PER_INCH, (1, 0, 0))
 
     def do_dms(self, node: Any) -> Value:
         text = str(node.children[0]).translate(str.maketrans("°'′\"″", "    " + " "))
-        parts = [_number(p) for p in text.split()]
+        parts = [decimal(p) for p in text.split()]
         return Value(math.radians(sum(p / 60**i for i, p in enumerate(parts))), KIND_DIMENSION["angle"])
 
     def do_group_unit(self, node: Any) -> Value:
@@ -271,10 +272,6 @@ def _sum(a: tuple[int, int, int], b: tuple[int, int, int], sign: int) -> tuple[i
     return (a[0] + sign * b[0], a[1] + sign * b[1], a[2] + sign * b[2])
 
 
-def _number(text: str) -> float:
-    return float(str(text).strip().replace(",", "."))
-
-
 def _fraction(text: str) -> float:
     top, _, bottom = str(text).partition("/")
     if int(bottom) == 0:
@@ -285,7 +282,7 @@ def _fraction(text: str) -> float:
 def _mixed(text: str) -> float:
     """``1 3/8``, ``3/8`` or ``.5`` -> number."""
     parts = str(text).split()
-    return sum(_fraction(p) if "/" in p else _number(p) for p in parts)
+    return sum(_fraction(p) if "/" in p else decimal(p) for p in parts)
 
 
 def _with_unit(number: float, unit: Any) -> Value:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import math
 from fractions import Fraction
 
-from lathed_solid.quantity.units import LengthUnit, unit_factor
+from lathed_solid.quantity.units import MM_PER_INCH, LengthUnit, unit_factor
 
 
 def trim(number: float, places: int) -> str:
@@ -38,7 +38,7 @@ def angle(radians: float, places: int = 2) -> str:
 
 def inch_fraction(mm: float, denominator: int = 64) -> str:
     """The nearest fraction of an inch, as a mixed number: ``1 3/8``."""
-    nearest = Fraction(round(mm / 25.4 * denominator), denominator)
+    nearest = Fraction(round(mm / MM_PER_INCH * denominator), denominator)
     whole, rest = divmod(abs(nearest), 1)
     sign = "-" if nearest < 0 else ""
     if not rest:

@@ -54,6 +54,11 @@ class QuantityError(LathedError, ValueError):
         super().__init__(what, where=place, received=repr(text) if text else None, **rest)
 
 
+def decimal(text: str) -> float:
+    """``12.5`` or, with a decimal comma, ``12,5``. Raises ValueError."""
+    return float(text.strip().replace(",", "."))
+
+
 @dataclass(frozen=True, slots=True)
 class Value:
     """A number in base units (mm, rad, g) with its exponents (length, angle, mass)."""

@@ -12,9 +12,9 @@ from fractions import Fraction
 from functools import cache
 from typing import Literal
 
+from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.standards.tables import StandardError, rows
 
-MM_PER_INCH = 25.4
 FULL_THREAD = 1.299038
 Series = Literal["metric", "inch"]
 SHARE: dict[str, float] = {"metric": 0.77, "inch": 0.75}

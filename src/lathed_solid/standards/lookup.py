@@ -12,7 +12,8 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from lathed_solid.quantity import LengthUnit
-from lathed_solid.standards.drills import MM_PER_INCH, drill, share_of_thread
+from lathed_solid.quantity.units import MM_PER_INCH, decimal
+from lathed_solid.standards.drills import drill, share_of_thread
 from lathed_solid.standards.fits import deviations, fit
 from lathed_solid.standards.general import linear
 from lathed_solid.standards.machine import centre_hole, key_for, ring_groove
@@ -184,19 +185,15 @@ def _taper_pipe(m: re.Match[str]) -> Found:
     figures.append(_one("taper on the diameter, 1:", 16, row["source"], ""))
     data: dict[str, Any] = {
         "designation": f"{row['designation']}-{row['tpi']} NPT",
-        "pitch_mm": 25.4 / float(row["tpi"]),
+        "pitch_mm": MM_PER_INCH / float(row["tpi"]),
     }
     data |= {n.replace("_in", "_mm"): float(row[n]) * MM_PER_INCH for n in names}
     return Found(data["designation"], tuple(figures), data=data)
 
 
 # fits and tolerances ---------------------------------------------------------------------------
-def _size(text: str) -> float:
-    return float(text.replace(",", "."))
-
-
 def _fit(m: re.Match[str]) -> Found:
-    f = fit(_size(m[1]), m[2])
+    f = fit(decimal(m[1]), m[2])
     figures = (
         Figure(f"hole {f.hole_class}", *f.hole, source="ISO 286-1:2010"),
         Figure(f"shaft {f.shaft_class}", *f.shaft, source="ISO 286-1:2010"),
@@ -207,7 +204,7 @@ def _fit(m: re.Match[str]) -> Found:
 
 
 def _class(m: re.Match[str]) -> Found:
-    size = _size(m[1])
+    size = decimal(m[1])
     low, high = deviations(size, m[2])
     figures = (
         Figure(f"⌀{size:g} {m[2]}", size + low, size + high, source="ISO 286-1:2010"),
@@ -221,7 +218,7 @@ def _class(m: re.Match[str]) -> Found:
 
 
 def _general(m: re.Match[str]) -> Found:
-    size, letter = _size(m[2]), m[1].lower()
+    size, letter = decimal(m[2]), m[1].lower()
     d, edge = linear(size, letter), None
     try:
         edge = linear(size, letter, broken_edge=True)
@@ -246,7 +243,7 @@ def _drill(m: re.Match[str]) -> Found:
 
 
 def _screw(m: re.Match[str]) -> Found:
-    name = f"M{_size(m[1]):g}"
+    name = f"M{decimal(m[1]):g}"
     row = next((r for r in rows("screws") if r["thread"] == name), None)
     if row is None:
         raise StandardError(f"no screw of {name} is in the tables", hint=", ".join(r["thread"] for r in rows("screws")))
@@ -263,7 +260,7 @@ def _screw(m: re.Match[str]) -> Found:
 
 
 def _key(m: re.Match[str]) -> Found:
-    size = _size(m[1])
+    size = decimal(m[1])
     k = key_for(size)
     pairs = {"width": k.width, "height": k.height, "depth in the shaft": k.shaft_depth, "depth in the hub": k.hub_depth}
     figures = tuple(_one(label, v, "ISO 773") for label, v in pairs.items())
@@ -272,14 +269,14 @@ def _key(m: re.Match[str]) -> Found:
 
 
 def _ring(m: re.Match[str]) -> Found:
-    size = _size(m[1])
+    size = decimal(m[1])
     diameter, width = ring_groove(size)
     figures = (_one("groove diameter", diameter, "DIN 471"), _one("groove width", width, "DIN 471"))
     return Found(f"Ring groove on ⌀{size:g}", figures, data={"diameter_mm": diameter, "width_mm": width})
 
 
 def _centre(m: re.Match[str]) -> Found:
-    size = _size(m[1])
+    size = decimal(m[1])
     wide, deep = centre_hole(size)
     figures = (
         _one("pilot", size, "ISO 866"),

@@ -24,7 +24,8 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass
 
-from lathed_solid.standards.drills import MM_PER_INCH, Drill, nearest, tap_drill
+from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.standards.drills import Drill, nearest, tap_drill
 from lathed_solid.standards.tables import StandardError, rows
 from lathed_solid.standards.threads import ThreadForm, thread_form
 

@@ -15,9 +15,9 @@ import re
 from dataclasses import dataclass
 from typing import Literal
 
+from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards.tables import StandardError, rows
 
-MM_PER_INCH = 25.4
 System = Literal["metric", "unified", "pipe", "trapezoidal"]
 
 _METRIC = re.compile(
@@ -101,8 +101,8 @@ def thread_form(designation: str) -> ThreadForm:
 
 
 def _metric(text: str, m: re.Match[str], left: bool) -> ThreadForm:
-    major = _number(m[1])
-    pitch = _number(m[2]) if m[2] else coarse_pitch(major)
+    major = decimal(m[1])
+    pitch = decimal(m[2]) if m[2] else coarse_pitch(major)
     if not 0.1 <= pitch <= major / 2:
         raise StandardError(f"a pitch of {pitch:g} does not fit M{major:g}", received=text)
     return ThreadForm(text, "metric", major, pitch, math.radians(60), pitch, left)
@@ -130,12 +130,8 @@ def _pipe(text: str, m: re.Match[str], left: bool) -> ThreadForm:
 
 
 def _trapezoidal(text: str, m: re.Match[str], left: bool) -> ThreadForm:
-    major, lead = _number(m[1]), _number(m[2])
-    pitch = _number(m[3]) if m[3] else lead
+    major, lead = decimal(m[1]), decimal(m[2])
+    pitch = decimal(m[3]) if m[3] else lead
     if not 1 <= pitch <= major / 2 or abs(lead / pitch - round(lead / pitch)) > 1e-9:
         raise StandardError("this trapezoidal thread is not possible", received=text, hint="Tr20x4, or Tr20x8(P4)")
     return ThreadForm(text, "trapezoidal", major, pitch, math.radians(30), lead, left)
-
-
-def _number(text: str) -> float:
-    return float(text.replace(",", "."))

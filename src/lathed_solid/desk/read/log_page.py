@@ -220,9 +220,8 @@ class LogPage(QWidget):
     def _suggest(self) -> None:
         """What the chosen row's reading suggests."""
         d, balloon = self._document, self._chosen
-        callout = d.callout(balloon) if d is not None and balloon is not None else None
         reading = d.reading(balloon) if d is not None and balloon is not None else None
-        self.suggest.show_row(callout, reading, self._found.get(balloon or 0, []), self.unit)
+        self.suggest.show_row(self._chosen_callout(), reading, self._found.get(balloon or 0, []), self.unit)
 
     # a caliper on a line ------------------------------------------------------------------------
     def _show_listening(self) -> None:

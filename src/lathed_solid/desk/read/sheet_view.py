@@ -60,7 +60,6 @@ class SheetView(QGraphicsView):
         self.current: int | None = None
         self._size = QRectF()
         self._press: QPointF | None = None
-        self._fitted = False
 
     def show_page(self, pixmap: QPixmap, offers: Sequence[Offer]) -> None:
         """A page's picture and what was found on it; the view is fitted anew."""
@@ -192,5 +191,5 @@ class SheetView(QGraphicsView):
 
     def resizeEvent(self, event: Any) -> None:
         super().resizeEvent(event)
-        if not self._fitted and not self._size.isEmpty():
+        if not self._size.isEmpty():
             self.fit()

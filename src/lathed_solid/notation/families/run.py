@@ -133,20 +133,16 @@ class Run:
             return
         fields.pop("column", None)
         completed = self.complete(fields)
-        if completed is not None:
-            known = ALWAYS | OWN.get(str(completed["kind"]), frozenset())
-            strange = {k: completed.pop(k) for k in list(completed) if k not in known}
-            self.unread += [STRANGE.get(k, k.replace("_mm", "").replace("_", " ")) for k in strange]
-            self.done.append(Clause(**completed))
+        known = ALWAYS | OWN.get(str(completed["kind"]), frozenset())
+        strange = {k: completed.pop(k) for k in list(completed) if k not in known}
+        self.unread += [STRANGE.get(k, k.replace("_mm", "").replace("_", " ")) for k in strange]
+        self.done.append(Clause(**completed))
 
-    def complete(self, fields: dict[str, Any]) -> dict[str, Any] | None:
+    def complete(self, fields: dict[str, Any]) -> dict[str, Any]:
         """The fields of a finished clause; each family knows its kinds."""
         kind = str(fields.get("kind", ""))
-        way: Callable[[dict[str, Any]], dict[str, Any] | None] = getattr(
-            self, "complete_" + (kind or "size"), lambda f: f
-        )
+        way: Callable[[dict[str, Any]], dict[str, Any]] = getattr(self, "complete_" + (kind or "size"), lambda f: f)
         out = way(fields)
-        if out is not None:
-            for key in ("numbers", "equally", "what", "elsewhere"):
-                out.pop(key, None)
+        for key in ("numbers", "equally", "what"):
+            out.pop(key, None)
         return out

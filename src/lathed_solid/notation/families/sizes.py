@@ -201,7 +201,7 @@ class Sizes(Run):
 
     def chamfer_or_places(self, item: Item) -> None:
         leg = self.open["size_mm"]
-        written = leg / (25.4 if self.unit == "in" else 1.0)
+        written = leg / (MM_PER_INCH if self.unit == "in" else 1.0)
         whole = self.open.get("decimals") == 0 and written == int(written)
         if whole and (item.low is not None or item.value >= 90):
             self.open = {"count": int(written), "kind": "angle", "angle_deg": item.value}

@@ -9,11 +9,11 @@ from typing import Any
 from lathed_solid.notation.clauses import Thread
 from lathed_solid.notation.families.holes import Holes
 from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards import StandardError, coarse_pitch, thread_form
 from lathed_solid.standards.drills import inches
 from lathed_solid.standards.tables import rows
 
-MM_PER_INCH = 25.4
 _METRIC = re.compile(
     r"M(\d+(?:[.,]\d+)?)(?:[x×](\d+(?:[.,]\d+)?)(?:\(?P(\d+(?:[.,]\d+)?)\)?)?)?(?:-?(\d[A-Ha-h][\w/]*))?$", re.I
 )
@@ -28,9 +28,9 @@ class Threads(Holes):
         match = _METRIC.match(item.text)
         if not match:
             raise NoteError("a metric thread reads M8, M8x1 or M8x1-6H", column=item.column, received=item.text)
-        major = _number(match[1])
-        second = _number(match[2]) if match[2] else None
-        pitch = _number(match[3]) if match[3] else second
+        major = decimal(match[1])
+        second = decimal(match[2]) if match[2] else None
+        pitch = decimal(match[3]) if match[3] else second
         length = None
         if second is not None and match[3] is None and (second > LONGEST_PITCH or second > major / 2):
             length, pitch = second, None  # M8 x 20: a length
@@ -125,8 +125,8 @@ class Threads(Holes):
             r"TR\s*([\d.,]+)\s*[x×]\s*([\d.,]+)(?:\s*\(?P\s*([\d.,]+)\)?)?(?:\s*-\s*(\d[A-Za-z]))?$", text, re.I
         )
         assert match is not None
-        major, lead = _number(match[1]), _number(match[2])
-        pitch = _number(match[3]) if match[3] else lead
+        major, lead = decimal(match[1]), decimal(match[2])
+        pitch = decimal(match[3]) if match[3] else lead
         try:
             thread_form(f"Tr{major:g}x{lead:g}" + (f"(P{pitch:g})" if match[3] else ""))
         except StandardError as exc:
@@ -150,10 +150,6 @@ class Threads(Holes):
         self.place(fields)
         self.check_entries(fields, fields["thread"].major_mm if "cbore" in fields else 0.0)
         return fields
-
-
-def _number(text: str) -> float:
-    return float(text.replace(",", "."))
 
 
 def _fraction(text: str) -> Fraction:

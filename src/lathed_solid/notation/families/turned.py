@@ -8,6 +8,7 @@ from typing import Any
 from lathed_solid.notation.clauses import Centre, Groove, Keyway, Knurl, Taper
 from lathed_solid.notation.families.threads import Threads
 from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.quantity.units import decimal
 from lathed_solid.standards import StandardError
 from lathed_solid.standards.machine import centre_hole, ring_groove
 
@@ -35,9 +36,7 @@ class Turned(Threads):
             self.start(kind="taper", taper=Taper(ratio=item.value))
 
     def take_ring(self, item: Item, _: Item | None) -> None:
-        found = [
-            float(n.replace(",", ".")) for n in re.findall(r"\d+(?:[.,]\d+)?", re.sub(r"DIN\s*471", "", item.text))
-        ]
+        found = [decimal(n) for n in re.findall(r"\d+(?:[.,]\d+)?", re.sub(r"DIN\s*471", "", item.text))]
         try:
             diameter, width = ring_groove(found[0])
         except StandardError as exc:
@@ -48,15 +47,15 @@ class Turned(Threads):
     def take_undercut(self, item: Item, _: Item | None) -> None:
         match = re.search(r"([EF])\s*([\d.,]+)\s*[x×]\s*([\d.,]+)", item.text, re.I)
         assert match is not None
-        radius, depth = (float(match[i].replace(",", ".")) for i in (2, 3))
+        radius, depth = (decimal(match[i]) for i in (2, 3))
         form: Any = match[1].upper()
         self.start(kind="groove", groove=Groove(form=form, radius_mm=radius, depth_mm=depth))
 
     def take_centre(self, item: Item, _: Item | None) -> None:
         match = re.search(r"([ABR])\s*([\d.,]+)(?:\s*/\s*([\d.,]+))?\s*$", item.text, re.I)
         assert match is not None
-        pilot = float(match[2].replace(",", "."))
-        wide = float(match[3].replace(",", ".")) if match[3] else None
+        pilot = decimal(match[2])
+        wide = decimal(match[3]) if match[3] else None
         if wide is not None and wide <= pilot:
             raise NoteError("the countersink of a centre hole is wider than its pilot", column=item.column)
         if wide is None and match[1].upper() == "A":
@@ -70,7 +69,7 @@ class Turned(Threads):
 
     def take_knurl(self, item: Item, _: Item | None) -> None:
         text = item.text.upper()
-        pitch = float(re.findall(r"\d*[.,]?\d+", re.sub(r"DIN\s*82", "", text))[-1].replace(",", "."))
+        pitch = decimal(re.findall(r"\d*[.,]?\d+", re.sub(r"DIN\s*82", "", text))[-1])
         form = re.search(r"\bR(AA|BL|BR|GE|GV|KE|KV)\b", text)
         if form is None:
             straight = "STRAIGHT" in text
