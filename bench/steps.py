@@ -147,9 +147,9 @@ def threads() -> None:
         engine.build(rod(length))
         return engine.build(threaded(length)).steps[-1].ms / 1000
 
-    ours = statistics.median(one(44) for _ in range(3))
-    long = statistics.median(one(88) for _ in range(3))
-    reference = seconds(swept, 1)
+    ours = statistics.median(one(44) for _ in range(9))
+    long = statistics.median(one(88) for _ in range(9))
+    reference = seconds(swept, 3)
     print(f"M18x1.5, 44 long: {reference / ours:.0f} x faster than a pipe sweep and a cut ({ours * 1000:.0f} ms, "
           f"reference {reference:.1f} s); twice the length takes {long / ours:.2f} x")  # fmt: skip
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -12,8 +13,13 @@ from hypothesis import strategies as st
 from OCP.BRepCheck import BRepCheck_Analyzer
 
 from lathed_solid import scripting as ls
-from lathed_solid.kernel.build.helicoid import Cone, Profile, Stretch, thread_volume
+from lathed_solid.kernel.build import graft, thread
+from lathed_solid.kernel.build.helicoid import Stretch
+from lathed_solid.kernel.build.unrolled import Cone, Profile, thread_volume
 from lathed_solid.kernel.properties import volume as exact
+from lathed_solid.part import scope
+from lathed_solid.part.steps.edges import EdgePick
+from lathed_solid.part.steps.thread import ThreadStep
 from lathed_solid.standards import StandardError, thread_form
 
 from .parts import built, bush, near, refused, shaft, volume
@@ -62,7 +68,7 @@ def test_random_threads_are_sound_and_hold_their_volume(
     solid, _faces = stretch.solid()
     assert BRepCheck_Analyzer(solid).IsValid()
     got = exact(solid)
-    assert got == near(thread_volume(stretch.cells), 1e-9)
+    assert got == near(thread_volume(stretch.layout), 1e-9)
     assert got == near(sampled(profile, ends, cones, hand * starts * p), 2e-5)
 
 
@@ -84,6 +90,65 @@ def test_the_spindle_thread() -> None:
     assert solid.measure("diameter", "20/ring.helix.crest") == near(18)
     assert solid.measure("diameter", "20/ring.helix.root") == near(18 - 2 * depth)
     assert form.minor == near(16.376, 1e-4) and form.pitch_diameter == near(17.026, 1e-4)
+
+
+@settings(max_examples=10)
+@given(st.sampled_from(["M8", "M18x1.5", "M18x1.5 LH", "Tr20x4", "1/2-13 UNC"]), st.floats(0.3, 1.0), st.booleans(),
+       st.booleans(), st.integers(1, 2), st.sampled_from(["plain", "shoulder", "nut"]))  # fmt: skip
+def test_a_thread_put_into_the_shell_is_the_ring_that_a_boolean_puts_there(
+    designation: str, share: float, lead_in: bool, run_out: bool, starts: int, around: str
+) -> None:
+    """Two ways of making the same solid: the same volume, the same names, and both sound for what comes after."""
+    form = thread_form(designation)
+    if around == "nut":
+        part, face = bush(3 * form.major, form.minor, 5 * form.pitch), "10/bore.right.1"
+    else:
+        rows = [(form.major, 7 * form.pitch), (2 * form.major, 5)]
+        part, face = shaft(*rows[: 2 if around == "shoulder" else 1]), "10/sA"
+    length = str(share * (5 if around == "nut" else 6) * form.pitch)
+    part = ls.step(part, "thread", face=face, designation=designation, length=length, real=True, lead_in=lead_in,
+                   run_out=run_out, starts=starts)  # fmt: skip
+    asked: list[bool] = []
+
+    def spied(*given: Any) -> Any:
+        out = graft.grafted(*given)
+        asked.append(out is not None)
+        return out
+
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(thread, "grafted", spied)
+        one = built(part)
+        patch.setattr(thread, "grafted", lambda *_given: None)
+        other = built(part)
+    # with a lead-in and a run-out no boolean is needed, whatever stands beside the cylinder
+    assert asked == [True] or not (lead_in and run_out)
+    assert BRepCheck_Analyzer(one.built.body.shape).IsValid()
+    assert one.volume == near(other.volume, 1e-9)
+    assert one.built.body.size == near(one.volume, 1e-6)
+    assert set(one.built.body.by_atom) | {"20/ring.floor"} >= set(other.built.body.by_atom)
+    if around != "nut":
+        drilled = ls.hole(part, "10/face.left", str(form.minor / 4), depth="3", point=None)
+        assert one.volume - volume(drilled) == near(math.pi * (form.minor / 8) ** 2 * 3, 1e-6)
+
+
+@pytest.mark.parametrize(("leg", "length"), [("0.6", "10"), ("2", "10"), ("0.6", None), ("1.5", None)])
+def test_a_thread_is_cut_through_the_bevel_at_its_end(leg: str, length: str | None) -> None:
+    """The broken edges of a rod bound the thread, as they would on the lathe, and keep their names."""
+    ends = EdgePick(edges=("10/face.left|10/sA", "10/face.right|10/sA"))
+    rod = ls.step(shaft((8, 20)), "chamfer", pick=ends, leg=leg)
+    solid = built(ls.step(rod, "thread", face="10/sA", designation="M8", length=length, real=True))
+    assert BRepCheck_Analyzer(solid.built.body.shape).IsValid()
+    h, form = float(leg), thread_form("M8")
+    profile = thread.profile_of(ThreadStep(number=1, face="x", designation="M8").resolve(scope(rod)), 4.0, False)
+    deep = min(r for _z, r in profile.corners)
+    cones = [Cone("within", 4 - h, 1.0, ""), Cone("within", 4 - h + 20, -1.0, "")]
+    if length is not None:
+        cones += [Cone("beyond", deep - h - 10, 1.0, ""), Cone("within", 4.0, 0.0, "")]
+        cones.append(cones.pop(1))
+    assert solid.volume == near(sampled(profile, (0.0, 20.0), tuple(cones), form.pitch), 2e-5)
+    assert solid.measure("diameter", "30/ring.helix.crest") == near(8)
+    assert {a for a in solid.built.body.by_atom if a.startswith("20/")} == set(ls.build(rod).built.body.by_atom) - {
+        "10/sA", "10/face.left", "10/face.right"}  # fmt: skip
 
 
 def test_nuts_left_hands_and_later_cuts() -> None:

@@ -1,40 +1,29 @@
 """Threads on cylinders: as a symbol, or real.
 
-A real thread needs no boolean on helical faces. The stretch is cut away down to a cylinder a little below the root
-(beyond
-it, in a nut), and a threaded ring that fits exactly takes its place; the two meet in a plain cylinder and flat ends
-only.
+A real thread is laid out without booleans (``helicoid``) and put into the part's shell in place of its cylinder's
+face (``graft``), or, where more than that face is concerned, as a ring that fits a cleared space (``ring``).
 """
 
 from __future__ import annotations
 
 import itertools
 import math
-from typing import Any
 
-from OCP.BOPAlgo import BOPAlgo_GlueEnum
 from OCP.BRepAdaptor import BRepAdaptor_Surface
-from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
-from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeWire
-from OCP.BRepLib import BRepLib
 from OCP.BRepLProp import BRepLProp_SLProps
-from OCP.BRepPrimAPI import BRepPrimAPI_MakeCylinder
-from OCP.Geom import Geom_CylindricalSurface, Geom_Line
-from OCP.Geom2d import Geom2d_Line
-from OCP.gp import gp_Ax2, gp_Ax3, gp_Circ, gp_Dir, gp_Dir2d, gp_Pnt, gp_Pnt2d, gp_Trsf, gp_Vec
+from OCP.gp import gp_Pnt, gp_Vec
 from OCP.TopAbs import TopAbs_Orientation
-from OCP.TopExp import TopExp
-from OCP.TopLoc import TopLoc_Location
-from OCP.TopoDS import TopoDS_Edge, TopoDS_Face, TopoDS_Wire
 
-from lathed_solid.kernel.build.boolean import cut, operate
-from lathed_solid.kernel.build.helicoid import FORWARD, REVERSED, TOLERANCE, UP, Cone, Profile, Stretch, thread_volume
+from lathed_solid.kernel.build.graft import BEVELS, grafted
+from lathed_solid.kernel.build.helicoid import Stretch
 from lathed_solid.kernel.build.refs import named_surface
-from lathed_solid.kernel.checks import check_solid, check_sum
+from lathed_solid.kernel.build.ring import with_ring
+from lathed_solid.kernel.build.seat import Joint, Seat, frame_of, seat_of
+from lathed_solid.kernel.build.unrolled import Cone, Profile, thread_volume
+from lathed_solid.kernel.checks import check_sum
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Mark, Parts, Triple
-from lathed_solid.kernel.shapes import SOLID, Key, box, faces, sub_shapes
+from lathed_solid.kernel.shapes import box
 from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.kernel.words import said
 from lathed_solid.part.steps.thread import ResolvedThread
@@ -64,23 +53,31 @@ def build_thread(parts: Parts, step: ResolvedThread, number: int) -> Parts:
         data = (step.designation, step.major / 2, step.pitch, length, step.left)
         root = surface.radius + (step.nut_depth if inside else -step.screw_depth)
         return parts.with_thread(step.face, data, Mark(origin, way, root, length))
-    ring, ring_volume, inner, outer, top = _ring(step, surface.radius, length, high - low, inside)
-    place = gp_Trsf()
-    place.SetTransformation(gp_Ax3(gp_Pnt(*origin), gp_Dir(*way)), gp_Ax3(gp_Pnt(0, 0, 0), UP))
-    where = TopLoc_Location(place)
-    blank = _tube(inner, outer, top, where, f"{number}/ring.floor")
-    cleared = cut(parts.bodies[on], [blank])
-    solid, named = ring
-    names = {Key(f.Moved(where)): frozenset([f"{number}/ring.helix.{n}"]) for f, n in named}
-    fuse = BRepAlgoAPI_Fuse()
-    # they meet in shared faces only, nothing crosses; an abrupt end covers its face in part
-    partly = not step.run_out and length < high - low - 1e-9
-    fuse.SetGlue(BOPAlgo_GlueEnum.BOPAlgo_GlueShift if partly else BOPAlgo_GlueEnum.BOPAlgo_GlueFull)
-    shape, carried = operate(fuse, cleared, [Body(solid.Moved(where), names)])
-    check_solid(shape)
-    body = Body(sub_shapes(shape, SOLID)[0], carried)
-    check_sum(body.size, cleared.size + ring_volume)
-    return parts.with_body(on, body)
+    body, frame, prefix = parts.bodies[on], frame_of(surface, origin, way), f"{number}/ring"
+    seat = seat_of(body, surface, frame, high - low, step.pitch, inside)
+    stretch, wall = _stretch(step, surface.radius, length, high - low, inside, seat)
+    threaded = None if seat is None else grafted(body, seat, frame, stretch, f"{prefix}.helix")
+    if threaded is None:
+        seat = None
+        stretch, wall = _stretch(step, surface.radius, length, high - low, inside, None)
+        partly = not step.run_out and length < high - low - 1e-9
+        threaded = with_ring(body, stretch, surface.radius, wall, frame.place, partly, prefix)
+    more = thread_volume(stretch.layout) - _filled(stretch, surface.radius, seat)
+    check_sum(threaded.size, body.size - more if inside else body.size + more)
+    return parts.with_body(on, threaded)
+
+
+def _filled(stretch: Stretch, radius: float, seat: Seat | None) -> float:
+    """Volume within the cylinder's face, and within the bevels that the stretch reaches over, mm3."""
+    low, high = stretch.ends
+    out = 0.0
+    if seat is not None:
+        for bevel, end in zip(seat.bevels, seat.ends, strict=True):
+            if bevel is not None and low - 1e-7 <= bevel.outer.level <= high + 1e-7:
+                r = bevel.outer.radius
+                out += math.pi * abs(bevel.outer.level - end.level) * (r * r + r * radius + radius * radius) / 3
+        low, high = max(low, 0.0), min(high, seat.ends[1].level)
+    return out + math.pi * radius * radius * (high - low)
 
 
 def hollow(surface: Surface) -> bool:
@@ -150,10 +147,10 @@ def profile_of(step: ResolvedThread, radius: float, inside: bool) -> Profile:
     return Profile(corners, ("root", "flank.a", "crest", "flank.b"))
 
 
-def _ring(
-    step: ResolvedThread, radius: float, length: float, room: float, inside: bool
-) -> tuple[Any, float, float, float, float]:
-    """The threaded ring about Z from z = 0, its volume, and the tube it fills: inner and outer radius and length."""
+def _stretch(
+    step: ResolvedThread, radius: float, length: float, room: float, inside: bool, seat: Seat | None
+) -> tuple[Stretch, float]:
+    """The threaded stretch about Z from z = 0, and the radius a little beyond its root where a ring would end."""
     profile = profile_of(step, radius, inside)
     radii = [r for _, r in profile.corners]
     deep, p = (max(radii) if inside else min(radii)), step.pitch
@@ -162,8 +159,13 @@ def _ring(
     if wall <= 0.05 * radius:
         raise BuildError("the thread is deeper than its cylinder is thick", hint="a finer thread")
     cones: list[Cone] = []
-    top = length
-    if step.lead_in:
+    bottom, top = 0.0, length
+    first, last = seat.bevels if seat is not None else (None, None)
+    if first is not None:
+        # the bevel is the lead-in
+        bottom = first.outer.level
+        cones.append(_cone(first.outer, 0.0, radius, inside, BEVELS[0]))
+    elif step.lead_in:
         # 45 degrees, from just past the root at the end face
         if inside:
             cones.append(Cone("beyond", deep + 0.05 * p, -1.0, "leadin"))
@@ -176,53 +178,15 @@ def _ring(
             cones += [Cone("within", deep + length, -1.0, "runout"), Cone("beyond", radius, 0.0, "plain")]
         else:
             cones += [Cone("beyond", deep - length, 1.0, "runout"), Cone("within", radius, 0.0, "plain")]
+    elif last is not None and length > room - 1e-9:
+        top = last.outer.level
+        cones.append(_cone(last.outer, room, radius, inside, BEVELS[1]))
     hand = -1 if step.left else 1
-    stretch = Stretch(profile, (0.0, top), tuple(cones), hand, step.starts, inside)
-    made = _closed_ring(stretch, wall, top, inside)
-    size = abs(thread_volume(stretch.cells) - math.pi * wall * wall * top)
-    return (made, size, wall, radius, top) if not inside else (made, size, radius, wall, top)
+    stretch = Stretch(profile, (bottom, top), tuple(cones), hand, step.starts, inside)
+    return stretch, wall
 
 
-def _closed_ring(stretch: Stretch, wall: float, top: float, inside: bool) -> tuple[Any, list[tuple[Any, str]]]:
-    """The stretch with a plain cylinder at ``wall`` and flat rings at the ends: one closed solid."""
-    b = stretch.builder
-    rims = []
-    for z in (0.0, top):
-        circle = gp_Circ(gp_Ax2(gp_Pnt(0, 0, z), UP, gp_Dir(1, 0, 0)), wall)
-        rims.append(BRepBuilderAPI_MakeEdge(circle).Edge())
-    wires = [BRepBuilderAPI_MakeWire(e).Wire() for e in rims]
-    surface = Geom_CylindricalSurface(gp_Ax3(gp_Pnt(0, 0, 0), UP, gp_Dir(1, 0, 0)), wall)
-    face, wire, here = TopoDS_Face(), TopoDS_Wire(), TopLoc_Location()
-    b.MakeFace(face, surface, TOLERANCE)
-    b.MakeWire(wire)
-    seam = TopoDS_Edge()
-    b.MakeEdge(seam, Geom_Line(gp_Pnt(wall, 0, 0), UP), TOLERANCE)
-    low, high = (TopExp.FirstVertex_s(e) for e in rims)
-    b.Add(seam, low.Oriented(FORWARD))
-    b.Add(seam, high.Oriented(REVERSED))
-    b.Range(seam, 0.0, top)
-    turn = 2 * math.pi
-    right, left = (Geom2d_Line(gp_Pnt2d(u, 0.0), gp_Dir2d(0, 1)) for u in (turn, 0.0))
-    b.UpdateEdge(seam, right, left, surface, here, TOLERANCE)
-    for edge, z in zip(rims, (0.0, top), strict=True):
-        b.UpdateEdge(edge, Geom2d_Line(gp_Pnt2d(0.0, z), gp_Dir2d(1, 0)), surface, here, TOLERANCE)
-    for edge, way in ((rims[0], FORWARD), (seam, FORWARD), (rims[1], REVERSED), (seam, REVERSED)):
-        b.Add(wire, edge.Oriented(way))
-    wire.Closed(True)
-    b.Add(face, wire)
-    wall_face = face if inside else face.Reversed()
-    caps = [(stretch.cap(False, wires[0]), "start"), (stretch.cap(True, wires[1]), "end")]
-    solid, named = stretch.solid([*caps, (wall_face, "wall")])
-    BRepLib.SameParameter_s(solid, TOLERANCE, False)
-    return solid, named
-
-
-def _tube(inner: float, outer: float, top: float, where: TopLoc_Location, name: str) -> Body:
-    """What is cut away for the ring: from the ring's own wall to the cylinder's surface and a little past it."""
-    # past the surface, on the open side only
-    axes = gp_Ax2(gp_Pnt(0, 0, 0), UP, gp_Dir(1, 0, 0))
-    whole = BRepPrimAPI_MakeCylinder(axes, outer, top).Shape()
-    core = BRepPrimAPI_MakeCylinder(axes, inner, top).Shape()
-    tube = sub_shapes(BRepAlgoAPI_Cut(whole, core).Shape(), SOLID)[0].Moved(where)
-    # what is left of it where a thread ends abruptly against a shoulder
-    return Body(tube, {Key(f): frozenset([name]) for f in faces(tube)})
+def _cone(outer: Joint, level: float, radius: float, inside: bool, name: str) -> Cone:
+    """A bevel from the cylinder at ``level`` to its outer circle, as a bound on the thread."""
+    slope = (outer.radius - radius) / (outer.level - level)
+    return Cone("beyond" if inside else "within", radius - slope * level, slope, name)
