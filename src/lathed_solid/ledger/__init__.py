@@ -11,6 +11,7 @@ from lathed_solid.ledger.callouts import (
 from lathed_solid.ledger.limits import General, InchBlock, Iso2768, Limits, limits
 from lathed_solid.ledger.probe import Probe, ProbeKind
 from lathed_solid.ledger.readings import WAY_WORDS, Instrument, Reading, Way
+from lathed_solid.ledger.spans import Span
 
 __all__ = [
     "WAY_WORDS",
@@ -26,6 +27,7 @@ __all__ = [
     "ProbeKind",
     "Reading",
     "SheetPlace",
+    "Span",
     "Way",
     "callouts_from_note",
     "limits",

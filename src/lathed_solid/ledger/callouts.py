@@ -12,6 +12,7 @@ from pydantic import BaseModel, ConfigDict, Field, model_validator
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger.probe import Probe
+from lathed_solid.ledger.spans import Span
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import angle as angle_text
 from lathed_solid.quantity.formatting import length
@@ -45,7 +46,8 @@ class SheetPlace(BaseModel):
 
 
 class Callout(BaseModel):
-    """One dimension of the sheet. ``count`` is the number of like places; ``angle`` a chamfer's angle."""
+    """One dimension of the sheet. ``count`` is the number of like places; ``angle`` a chamfer's angle;
+    ``span`` between which places of the part it runs."""
 
     model_config = ConfigDict(frozen=True)
 
@@ -66,6 +68,7 @@ class Callout(BaseModel):
     source: str = Field(default="sheet", max_length=80)
     measure: Probe | None = None
     place: SheetPlace | None = None
+    span: Span | None = None
 
     @model_validator(mode="after")
     def _positive(self) -> Callout:

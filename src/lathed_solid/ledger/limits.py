@@ -68,7 +68,7 @@ def limits(callout: Callout, general: Iso2768 | InchBlock) -> Limits:
         return Limits(callout.low, callout.high, callout.fit or "written")
     n = callout.nominal
     if callout.reference:
-        half = _rounding(callout)
+        half = rounding(callout)
         return Limits(n - half, n + half, "reference, as rounded")
     try:
         if isinstance(general, Iso2768):
@@ -89,7 +89,8 @@ def _taper(n: float, d: float, source: str) -> Limits:
     return Limits(0.5 / math.tan(half + d), high, source)
 
 
-def _rounding(callout: Callout) -> float:
+def rounding(callout: Callout) -> float:
+    """Half of the last digit written, mm or rad: what a reference may be off by."""
     if callout.kind == "angle":
         return math.radians(0.5)
     if callout.kind == "taper":

@@ -9,7 +9,8 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
-from lathed_solid.ledger import Callout, Reading, callouts_from_note
+from lathed_solid.ledger import Callout, Reading, Span, callouts_from_note
+from lathed_solid.ledger.spans import MIDDLE, tidy
 from lathed_solid.part.document import Document, DocumentError, Parameter, StatedMass
 from lathed_solid.part.names import renamed
 from lathed_solid.part.steps import KINDS, StepBase, TurnedStep
@@ -73,6 +74,24 @@ def drop_callout(document: Document, balloon: int) -> Document:
         callouts=tuple(c for c in document.callouts if c.balloon != balloon),
         readings=tuple(r for r in document.readings if r.balloon != balloon),
     )
+
+
+def set_span(document: Document, balloon: int, **values: Any) -> Document:
+    """Say between which places a callout runs: any of ``along``, ``start``, ``end``, ``symmetric``; an empty ``start``
+    takes the span away.
+    """
+    callout = document.callout(balloon)
+    if callout is None:
+        raise DocumentError(f"there is no callout {balloon}")
+    told = callout.span.model_dump() if callout.span else {"along": "x", "end": MIDDLE, "symmetric": False}
+    told |= {k: tidy(v) if isinstance(v, str) else v for k, v in values.items()}
+    if not told.get("start"):
+        return put_callout(document, changed(callout, span=None))
+    told["end"] = told["end"] or MIDDLE
+    try:
+        return put_callout(document, changed(callout, span=Span.model_validate(told)))
+    except ValidationError as exc:
+        raise plain_error(exc) from None
 
 
 def put_reading(document: Document, reading: Reading) -> Document:

@@ -1,135 +1,105 @@
-"""Chains of lengths along a turned part: which readings close loops, whether they agree, and which one does not.
+"""The chain audit of a document: its dimensions along every direction, before and after it is modelled.
 
-Faces square to the axis are the nodes, callouts between two of them the links, by the probes that prove them. A loop
-of links is a condition: going round it, the lengths sum to nothing. Each loop is told as a sum, ``198 = 18 + 34 + 62
-+ 14 + 40 + 30``, with how far nominals and readings miss it.
+Where a callout says between which places it runs (``Callout.span``), that counts. The lengths and diameters of a turned
+table are taken from its stations by the probes that prove them. Readings that stand in loops are
+brought to agree. ``chain_words`` tells it.
 """
 
 from __future__ import annotations
 
-from collections import deque
 from dataclasses import dataclass
+from functools import cached_property
 
 from lathed_solid.errors import LathedError
+from lathed_solid.ledger import Callout, Span, limits
+from lathed_solid.ledger.chains import Chain, Link, Loop, Stack, stack
+from lathed_solid.ledger.limits import rounding
 from lathed_solid.ledger.reconcile import Reconciled, reconcile
-from lathed_solid.part.document import Document
+from lathed_solid.ledger.spans import ACROSS, MIDDLE
+from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import turned_step
 from lathed_solid.part.scope import scope
 from lathed_solid.proof.plan import plan
-from lathed_solid.quantity.formatting import fixed, length
 
-#: nominals that miss their sum by more do not add up, mm
-NOMINAL_OFF = 1e-6
+AXIS = "the axis"
 SPANS = ("distance", "stretch")
 
 
-@dataclass(frozen=True, slots=True)
-class Link:
-    """A callout between two faces at ``start`` < ``end`` (their names), mm."""
-
-    balloon: int
-    start: str
-    end: str
-    nominal: float
-
-
-@dataclass(frozen=True, slots=True)
-class Loop:
-    """A closed chain: (balloon, sign) of its links, and what nominals and readings miss, mm (None: not all read)."""
-
-    links: tuple[tuple[int, int], ...]
-    nominal_off: float
-    read_off: float | None
-
-
 @dataclass(frozen=True)
-class Chain:
-    links: tuple[Link, ...]
-    loops: tuple[Loop, ...]
-    #: the readings that stand in loops, brought to agree; None when there are none
-    adjusted: Reconciled | None
-    read: tuple[int, ...] = ()
+class Told:
+    """A chain, and the readings that stand in its loops, brought to agree (None when none do)."""
+
+    document: Document
+    chain: Chain
+
+    @property
+    def loops(self) -> tuple[Loop, ...]:
+        return self.chain.loops
+
+    def read_off(self, loop: Loop) -> float | None:
+        """What the readings of a loop miss; None when not all of it is measured."""
+        found = [(self.document.reading(b), f) for b, f in loop.signed]
+        return None if any(r is None for r, _ in found) else sum(f * r.mean for r, f in found if r is not None)
+
+    @cached_property
+    def read(self) -> tuple[int, ...]:
+        """Balloons measured in loops that are measured all round."""
+        return tuple(sorted({b for loop in self.loops if self.read_off(loop) is not None for b in loop.balloons}))
+
+    @cached_property
+    def adjusted(self) -> Reconciled | None:
+        if not self.read:
+            return None
+        at = {b: i for i, b in enumerate(self.read)}
+        closed = [loop for loop in self.loops if self.read_off(loop) is not None]
+        rows = [[0.0] * len(at) for _ in closed]
+        for row, loop in zip(rows, closed, strict=True):
+            for balloon, factor in loop.signed:
+                row[at[balloon]] += factor
+        found = [r for b in self.read if (r := self.document.reading(b)) is not None]
+        return reconcile([r.mean for r in found], [r.standard_uncertainty for r in found], rows, [0.0] * len(rows))
 
     @property
     def suspect(self) -> int | None:
         """The balloon of the reading most at odds."""
-        if self.adjusted is None or self.adjusted.suspect is None:
-            return None
-        return self.read[self.adjusted.suspect]
+        found = self.adjusted
+        return None if found is None or found.suspect is None else self.read[found.suspect]
 
 
-def length_chain(document: Document) -> Chain | None:
+def chains(document: Document) -> tuple[Told, ...]:
+    """The chain of every direction in which anything is told, in the order of the callouts."""
+    links: dict[str, list[Link]] = {}
+    for callout in document.callouts:
+        span = callout.span or _tabled(document).get(callout.balloon)
+        if span is not None:
+            links.setdefault(span.along, []).extend(_links(callout, span))
+    return tuple(
+        Told(document, Chain(along, found, turning=along.startswith(("about ", "around "))))
+        for along, found in links.items()
+    )
+
+
+def length_chain(document: Document) -> Told | None:
     """The chain of a turned part's lengths; None when there is no table, or it is impossible."""
-    places = _places(document)
-    if not places:
+    if not _tabled(document):
         return None
-    links = _links(document, places)
-    ways = _loops(links)
-    by = {k.balloon: k for k in links}
-    loops = tuple(_loop(document, by, way) for way in ways)
-    closed = [loop for loop in loops if loop.read_off is not None]
-    read = tuple(sorted({b for loop in closed for b, _ in loop.links}))
-    if not read:
-        return Chain(links, loops, None)
-    at = {b: i for i, b in enumerate(read)}
-    rows = [[0.0] * len(read) for _ in closed]
-    for row, loop in zip(rows, closed, strict=True):
-        for balloon, sign in loop.links:
-            row[at[balloon]] += sign
-    found = [document.reading(b) for b in read]
-    means = [r.mean for r in found if r is not None]
-    spreads = [r.standard_uncertainty for r in found if r is not None]
-    return Chain(links, loops, reconcile(means, spreads, rows, [0.0] * len(rows)), read)
+    return next((t for t in chains(document) if t.chain.along == AXIS), None)
 
 
-def chain_words(document: Document, chain: Chain) -> tuple[str, str]:
-    """One line on how the lengths agree, and all loops with what their readings become, a line each."""
-    if not chain.loops:
-        return "no length is told twice: nothing to check them against", ""
-    wrong = [loop for loop in chain.loops if abs(loop.nominal_off) > NOMINAL_OFF]
-    lines = [loop_words(document, loop, read=False) for loop in chain.loops]
-    if wrong:
-        head = f"the nominals do not add up: {loop_words(document, wrong[0], read=False)}"
-    elif chain.adjusted is None:
-        head = f"the nominals add up: {lines[0]}"
-    else:
-        told = next(loop for loop in chain.loops if loop.read_off is not None)
-        head = loop_words(document, told, read=True)
-        if chain.adjusted.agrees:
-            head += " — within the readings' uncertainty"
-        elif chain.suspect is not None:
-            head += f" — more than chance: measure {chain.suspect} again"
-        else:
-            names = ", ".join(str(chain.read[i]) for i in chain.adjusted.suspects)
-            head += f" — more than chance, one of {names}: measure one of them another way"
-    if chain.adjusted is not None:
-        for balloon, value, u in zip(chain.read, chain.adjusted.values, chain.adjusted.uncertainties, strict=True):
-            lines.append(
-                f"{balloon}: {fixed(float(value), document.unit)} ± {fixed(2 * float(u), document.unit)} adjusted"
-            )
-    return head, "\n".join(lines)
+def _links(callout: Callout, span: Span) -> list[Link]:
+    n, slack = callout.nominal, rounding(callout) if callout.reference else 1e-6
+    if span.end == MIDDLE and span.start != MIDDLE:
+        factor = 2 if callout.kind == "diameter" else 1
+        return [Link(callout.balloon, ((span.start, factor),), n, callout.reference, slack)]
+    terms = ((span.start, -1), (span.end, 1))
+    out = [Link(callout.balloon, terms, n, callout.reference, slack)]
+    if span.symmetric:
+        out.append(Link(0, ((span.start, 1), (span.end, 1)), 0.0))
+    return out
 
 
-def loop_words(document: Document, loop: Loop, *, read: bool) -> str:
-    """``198 = 18 + 34 + 62 + 14 + 40 + 30``, with the difference where there is one."""
-    size = {}
-    for balloon, _ in loop.links:
-        callout, reading = document.callout(balloon), document.reading(balloon)
-        value = reading.mean if read and reading is not None else callout.nominal if callout is not None else 0.0
-        size[balloon] = value
-    one, *others = sorted(loop.links, key=lambda k: -size[k[0]])
-    sign = -one[1]
-    show = (lambda v: fixed(v, document.unit)) if read else (lambda v: length(v, document.unit))
-    terms = [("+ " if s == sign else "− ") + show(size[b]) for b, s in others]
-    text = f"{show(size[one[0]])} = {' '.join(terms).removeprefix('+ ')}"
-    off = loop.read_off if read else loop.nominal_off
-    if off is not None and abs(off) > (1e-6 if not read else 5e-4):
-        text += f" is off by {show(abs(off))}"
-    return text
-
-
-def _places(document: Document) -> dict[str, float]:
-    """Where the faces square to the axis stand, mm, by name."""
+def _tabled(document: Document) -> dict[int, Span]:
+    """Spans along and across the axis of a turned table, by the faces that prove the callouts."""
     step = turned_step(document)
     if step is None or step.suspended:
         return {}
@@ -138,60 +108,39 @@ def _places(document: Document) -> dict[str, float]:
     except LathedError:
         return {}
     n = step.number
-    at = {f"{n}/face.left": 0.0, f"{n}/face.right": section.length}
-    at |= {f"{n}/shoulder.{s.key}": s.z1 for s in section.stretches[:-1]}
+    at = {f"{n}/face.left": (0.0, "left face"), f"{n}/face.right": (section.length, "right face")}
+    at |= {f"{n}/shoulder.{s.key}": (s.z1, f"right end of {s.key}") for s in section.stretches[:-1]}
     for g in section.grooves:
-        at |= {f"{n}/{g.key}.near": g.z0, f"{n}/{g.key}.far": g.z1}
-    return at
-
-
-def _links(document: Document, places: dict[str, float]) -> tuple[Link, ...]:
-    out = []
+        at |= {f"{n}/{g.key}.near": (g.z0, f"near side of {g.key}"), f"{n}/{g.key}.far": (g.z1, f"far side of {g.key}")}
+    out = {}
     for callout, p in zip(document.callouts, plan(document), strict=True):
         for probe in p.probes[:1]:
-            ends = [f for f in probe.faces if f in places]
+            ends = sorted(at[f] for f in probe.faces if f in at)
             if probe.kind in SPANS and len(ends) == 2:
-                a, b = sorted(ends, key=lambda f: places[f])
-                out.append(Link(callout.balloon, a, b, callout.nominal))
-    return tuple(out)
+                out[callout.balloon] = Span(along=AXIS, start=ends[0][1], end=ends[1][1])
+            elif probe.kind == "diameter" and len(p.probes) == 1 and "*" not in probe.faces[0]:
+                out[callout.balloon] = Span(along=ACROSS, start=probe.faces[0])
+    return out
 
 
-def _loops(links: tuple[Link, ...]) -> list[list[tuple[int, int]]]:
-    """A basis of the loops: each link that closes one, with the fewest links of those before it."""
-    beside: dict[str, list[tuple[str, int, int]]] = {}
-    loops = []
-    for k in links:
-        path = _path(beside, k.end, k.start)
-        if path is not None:
-            loops.append([(k.balloon, 1), *path])
-        else:
-            beside.setdefault(k.start, []).append((k.end, k.balloon, 1))
-            beside.setdefault(k.end, []).append((k.start, k.balloon, -1))
-    return loops
+def stack_of(document: Document, along: str, start: str, end: str) -> Stack | None:
+    """The tolerance stack from one place to another; None when no path of dimensions joins them.
 
-
-def _path(beside: dict[str, list[tuple[str, int, int]]], start: str, end: str) -> list[tuple[int, int]] | None:
-    came: dict[str, tuple[str, int, int] | None] = {start: None}
-    waiting = deque([start])
-    while waiting:
-        node = waiting.popleft()
-        if node == end:
-            out = []
-            while (step := came[node]) is not None:
-                out.append((step[1], step[2]))
-                node = step[0]
-            return out[::-1]
-        for other, balloon, sign in beside.get(node, ()):
-            if other not in came:
-                came[other] = (node, balloon, sign)
-                waiting.append(other)
-    return None
-
-
-def _loop(document: Document, by: dict[int, Link], way: list[tuple[int, int]]) -> Loop:
-    nominal = sum(sign * by[b].nominal for b, sign in way)
-    found = [document.reading(b) for b, _ in way]
-    read = None
-    if all(r is not None for r in found):
-        read = sum(sign * r.mean for (_, sign), r in zip(way, found, strict=True) if r is not None)
-    return Loop(tuple(way), nominal, read)
+    Raises DocumentError for a direction or place that no callout names.
+    """
+    told = next((t for t in chains(document) if t.chain.along == along), None)
+    if told is None:
+        raise DocumentError(f"no callout runs along {along!r}", hint=", ".join(t.chain.along for t in chains(document)))
+    for place in (start, end):
+        if place != MIDDLE and place not in told.chain.places:
+            raise DocumentError(f"no callout names {place!r} along {along}", hint=", ".join(told.chain.places))
+    terms = told.chain.path(start, end)
+    if terms is None:
+        return None
+    values = {}
+    for balloon, _ in terms:
+        callout = document.callout(balloon)
+        assert callout is not None
+        bounds = limits(callout, document.general)
+        values[balloon] = (callout.nominal, bounds.low, bounds.high)
+    return stack(terms, values)

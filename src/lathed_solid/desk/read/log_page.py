@@ -209,7 +209,8 @@ class LogPage(QWidget):
 
     def _show_chain(self, document: Document) -> None:
         """How the lengths of a turned part agree; pointing at it shows every loop."""
-        from lathed_solid.proof.chain import chain_words, length_chain
+        from lathed_solid.proof.chain import length_chain
+        from lathed_solid.proof.chain_words import chain_words
 
         found = length_chain(document) if document.callouts else None
         words, all_of_it = chain_words(document, found) if found is not None else ("", "")

@@ -13,12 +13,12 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from lathed_solid import __version__
+from lathed_solid.cli import printing
 from lathed_solid.errors import LathedError
 
 if TYPE_CHECKING:
     from lathed_solid.kernel.client import BuildReply
     from lathed_solid.part import Document
-    from lathed_solid.standards.lookup import Found
 
 OK, NOT_PROVEN, ERROR = 0, 1, 2
 
@@ -91,7 +91,7 @@ def build_command(file: Path, as_json: bool) -> int:
     if as_json:
         click.echo(json.dumps(s, ensure_ascii=False, indent=1))
     else:
-        _print_build(document, s)
+        printing.print_build(document, s)
     return OK if s["ok"] else NOT_PROVEN
 
 
@@ -109,7 +109,7 @@ def prove_command(file: Path, as_json: bool, csv_out: Path | None) -> int:
     if as_json:
         click.echo(json.dumps(reply.report.as_json(), ensure_ascii=False, indent=1))
     else:
-        _print_verdicts(document, reply)
+        printing.print_verdicts(document, reply)
     return OK if reply.report.ok else NOT_PROVEN
 
 
@@ -145,6 +145,39 @@ def compare_command(old: Path, new: Path, as_json: bool) -> int:
     masses = " -> ".join("not known" if m is None else f"{m:.2f} g" for m in message.masses)
     click.echo(f"mass: {masses}" if differs else "nothing differs")
     return NOT_PROVEN if differs else OK
+
+
+@cli.command("audit")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--stack", nargs=3, metavar="ALONG FROM TO", help="The tolerance stack from one place to another.")
+@click.option("--json", "as_json", is_flag=True, help="Print it as JSON (mm, rad).")
+def audit_command(file: Path, stack: tuple[str, str, str] | None, as_json: bool) -> int:
+    """What the dimensions contradict, leave open, or say twice; exit 1 when they contradict or leave something open."""
+    import dataclasses
+
+    from lathed_solid.files import read_document
+    from lathed_solid.proof.chain import chains, stack_of
+    from lathed_solid.proof.chain_words import findings
+
+    document = read_document(file)
+    found = findings(document)
+    ok = not any(f.kind in ("contradiction", "open") for f in found)
+    stacked = stack_of(document, *stack) if stack else None
+    if as_json:
+        data: dict[str, Any] = {
+            "ok": ok,
+            "chains": {t.chain.along: [list(g) for g in t.chain.groups] for t in chains(document)},
+            "findings": [dataclasses.asdict(f) for f in found],
+        }
+        if stack:
+            data["stack"] = None if stacked is None else dataclasses.asdict(stacked)
+        click.echo(json.dumps(data, ensure_ascii=False, indent=1))
+    elif stack:
+        printing.print_stack(document, stacked)
+        return OK if stacked is not None else NOT_PROVEN
+    else:
+        printing.print_audit(document, found)
+    return OK if ok else NOT_PROVEN
 
 
 @cli.command("export")
@@ -196,7 +229,7 @@ def standard_command(text: str, unit: str, as_json: bool) -> int:
     if as_json:
         click.echo(json.dumps(found.data, ensure_ascii=False, indent=1))
     else:
-        _print_standard(found, unit)
+        printing.print_standard(found, unit)
     return OK
 
 
@@ -265,70 +298,6 @@ def _built(file: Path) -> tuple[Document, BuildReply]:
     return document, message
 
 
-def _print_build(document: Document, s: dict[str, Any]) -> None:
-    from rich.console import Console
-    from rich.table import Table
-
-    console = Console()
-    table = Table("step", "kind", "state", "ms", "message", title=document.name)
-    for step in s["steps"]:
-        state = "suspended" if step["suspended"] else "built" if step["ok"] else "failed"
-        table.add_row(str(step["number"]), step["kind"], state, f"{step['ms']:.0f}", step["message"])
-    console.print(table)
-    if s["solids"]:
-        console.print(f"volume {s['volume_mm3']:.3f} mm³   area {s['area_mm2']:.3f} mm²", highlight=False)
-        mass = "-" if s["mass_g"] is None else f"{s['mass_g']:.2f} g"
-        centre = ", ".join(f"{x:.3f}" for x in s["centre_mm"])
-        console.print(f"mass {mass} ({document.material})   centre {centre} mm", highlight=False)
-
-
-def _print_verdicts(document: Document, reply: BuildReply) -> None:
-    from rich.console import Console
-    from rich.table import Table
-
-    from lathed_solid.proof import SIGNS
-    from lathed_solid.quantity.formatting import angle, fixed
-
-    console = Console()
-    table = Table("balloon", "note", "meaning", "nominal", "measured", "deviation", "verdict", title=document.name)
-    for row in reply.report.rows:
-
-        def show(x: float | None, is_angle: bool = row.kind == "angle", taper: bool = row.kind == "taper") -> str:
-            if x is None:
-                return "-"
-            if taper:
-                return f"1:{x:.5g}"
-            return angle(x) if is_angle else fixed(x, document.unit)
-
-        cells = (show(row.nominal), show(row.measured), show(row.deviation))
-        words = f"{SIGNS[row.verdict]} {row.verdict}" + (f": {row.reason}" if row.reason else "")
-        table.add_row(str(row.balloon), row.note, row.meaning, *cells, words)
-    console.print(table, highlight=False)
-    console.print("   ".join(f"{n} {word}" for word, n in reply.report.counts.items()), highlight=False)
-    for step in reply.steps:
-        if not step["ok"]:
-            console.print(f"step {step['number']}: {step['message']}", highlight=False)
-    mass = reply.report.mass
-    if mass is not None:
-        against = (
-            "" if mass.stated is None else f", {mass.source} {mass.stated:g} g ± {mass.band or 0:.2f}: {mass.verdict}"
-        )
-        console.print(f"mass {mass.model:.2f} g{against}", highlight=False)
-
-
-def _print_standard(found: Found, unit: str) -> None:
-    from rich.console import Console
-    from rich.table import Table
-
-    table = Table("", "from", "to", "", "by", title=found.title)
-    for f in found.figures:
-        table.add_row(f.label, *f.texts("in" if unit == "in" else "mm"), f.source)
-    console = Console()
-    console.print(table, highlight=False)
-    for words in found.assumed:
-        console.print(f"assumed: {words}", highlight=False)
-
-
 def _desk(module: str) -> Any:
     """A module of the desk; a plain error when Qt is not there."""
     import importlib
@@ -372,7 +341,3 @@ def _log_failure(exc: Exception) -> None:
 
     start_logging()
     logging.getLogger(__name__).error("unexpected failure", exc_info=exc)
-
-
-if __name__ == "__main__":
-    main()

@@ -1,0 +1,5 @@
+"""``python -m lathed_solid.cli``."""
+
+from lathed_solid.cli import main
+
+main()

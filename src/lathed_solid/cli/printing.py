@@ -1,0 +1,108 @@
+"""What the command line prints for people: tables and sums."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Any
+
+if TYPE_CHECKING:
+    from lathed_solid.kernel.client import BuildReply
+    from lathed_solid.ledger.chains import Stack
+    from lathed_solid.part import Document
+    from lathed_solid.proof.chain_words import Finding
+    from lathed_solid.standards.lookup import Found
+
+
+def print_build(document: Document, s: dict[str, Any]) -> None:
+    from rich.console import Console
+    from rich.table import Table
+
+    console = Console()
+    table = Table("step", "kind", "state", "ms", "message", title=document.name)
+    for step in s["steps"]:
+        state = "suspended" if step["suspended"] else "built" if step["ok"] else "failed"
+        table.add_row(str(step["number"]), step["kind"], state, f"{step['ms']:.0f}", step["message"])
+    console.print(table)
+    if s["solids"]:
+        console.print(f"volume {s['volume_mm3']:.3f} mm³   area {s['area_mm2']:.3f} mm²", highlight=False)
+        mass = "-" if s["mass_g"] is None else f"{s['mass_g']:.2f} g"
+        centre = ", ".join(f"{x:.3f}" for x in s["centre_mm"])
+        console.print(f"mass {mass} ({document.material})   centre {centre} mm", highlight=False)
+
+
+def print_verdicts(document: Document, reply: BuildReply) -> None:
+    from rich.console import Console
+    from rich.table import Table
+
+    from lathed_solid.proof import SIGNS
+    from lathed_solid.quantity.formatting import angle, fixed
+
+    console = Console()
+    table = Table("balloon", "note", "meaning", "nominal", "measured", "deviation", "verdict", title=document.name)
+    for row in reply.report.rows:
+
+        def show(x: float | None, is_angle: bool = row.kind == "angle", taper: bool = row.kind == "taper") -> str:
+            if x is None:
+                return "-"
+            if taper:
+                return f"1:{x:.5g}"
+            return angle(x) if is_angle else fixed(x, document.unit)
+
+        cells = (show(row.nominal), show(row.measured), show(row.deviation))
+        words = f"{SIGNS[row.verdict]} {row.verdict}" + (f": {row.reason}" if row.reason else "")
+        table.add_row(str(row.balloon), row.note, row.meaning, *cells, words)
+    console.print(table, highlight=False)
+    console.print("   ".join(f"{n} {word}" for word, n in reply.report.counts.items()), highlight=False)
+    for step in reply.steps:
+        if not step["ok"]:
+            console.print(f"step {step['number']}: {step['message']}", highlight=False)
+    mass = reply.report.mass
+    if mass is not None:
+        against = (
+            "" if mass.stated is None else f", {mass.source} {mass.stated:g} g ± {mass.band or 0:.2f}: {mass.verdict}"
+        )
+        console.print(f"mass {mass.model:.2f} g{against}", highlight=False)
+
+
+def print_standard(found: Found, unit: str) -> None:
+    from rich.console import Console
+    from rich.table import Table
+
+    table = Table("", "from", "to", "", "by", title=found.title)
+    for f in found.figures:
+        table.add_row(f.label, *f.texts("in" if unit == "in" else "mm"), f.source)
+    console = Console()
+    console.print(table, highlight=False)
+    for words in found.assumed:
+        console.print(f"assumed: {words}", highlight=False)
+
+
+def print_audit(document: Document, found: Sequence[Finding]) -> None:
+    """The findings of all chains, a line each."""
+    from rich.console import Console
+    from rich.table import Table
+
+    placed = sum(1 for c in document.callouts if c.span is not None)
+    table = Table(
+        "", "along", "what", title=f"{document.name}: {placed} of {len(document.callouts)} callouts have places"
+    )
+    for f in found:
+        table.add_row(f.kind, f.along, f.words)
+    if not found:
+        table.add_row("-", "-", "no dimension is told twice, and nothing is left open")
+    Console().print(table, highlight=False)
+
+
+def print_stack(document: Document, found: Stack | None) -> None:
+    """A tolerance stack: its sum, worst case, and root of squares."""
+    from rich.console import Console
+
+    from lathed_solid.proof.chain_words import link_words, stack_words
+
+    console = Console()
+    if found is None:
+        console.print("no dimensions join these places: a link is missing", highlight=False)
+        return
+    console.print(link_words(document, [(b.balloon, b.factor) for b in found.bars]), highlight=False)
+    for words in stack_words(document, found):
+        console.print(words, highlight=False)
