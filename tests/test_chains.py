@@ -47,7 +47,7 @@ def drawings(draw: st.DrawFn) -> tuple[dict[str, float], list[Link], dict[str, s
     return at, links, {p: find(p) for p in at}
 
 
-@settings(max_examples=150, deadline=None)
+@settings(max_examples=60, deadline=None)
 @given(drawings(), st.data())
 def test_a_chain_knows_what_hangs_together_what_is_said_twice_and_every_sum(
     drawing: tuple[dict[str, float], list[Link], dict[str, str]], data: st.DataObject

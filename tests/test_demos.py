@@ -12,7 +12,11 @@ from lathed_solid.kernel.edges import edges_of, named_edges
 OUT = {"winch-spindle": [9]}
 
 
-@pytest.mark.parametrize("name", DEMOS)
+#: drawn, and not modelled yet
+UNBUILT = {"pedestal-as-drawn"}
+
+
+@pytest.mark.parametrize("name", sorted(set(DEMOS) - UNBUILT))
 def test_demo(name: str) -> None:
     part = DEMOS[name]()
     solid = ls.build(part)

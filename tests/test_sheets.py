@@ -8,18 +8,22 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from hypothesis import given
+from hypothesis import given, settings
 from hypothesis import strategies as st
 from reportlab.lib.pagesizes import A4, landscape
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from lathed_solid.demo.pedestal import SHEETS
+from lathed_solid import scripting as ls
+from lathed_solid.demo.sheets import SHEETS
 from lathed_solid.files import read_document, write_document
 from lathed_solid.ledger import SheetPlace, callouts_from_note
 from lathed_solid.part import Document
+from lathed_solid.part.revision import compare_sheet, take_change
 from lathed_solid.sheets import SheetError, SheetPage, command, page_of
+from lathed_solid.sheets.client import Offer
+from lathed_solid.sheets.furniture import zone, zone_marks
 from lathed_solid.sheets.texts import Char, notes_of
 
 FONT = next((Path(__file__).parent.parent / "src/lathed_solid/assets/fonts").glob("osifont*.ttf"))
@@ -55,10 +59,11 @@ def read(path: Path, out: Path, page: int = 1, unit: Any = "mm") -> SheetPage:
 def test_every_dimension_of_the_demo_sheet_is_found_where_it_stands(tmp_path: Path) -> None:
     """The truth is what the drawing script wrote, text by text with its place; none of the title block is offered."""
     found = read(SHEETS / "pedestal.pdf", tmp_path, unit="in")
-    truth = json.loads((SHEETS / "pedestal.json").read_text("utf-8"))
+    truth = json.loads((SHEETS / "pedestal.json").read_text("utf-8"))["places"]
     texts = {o.text for o in found.offers}
     assert {"6.00", "4.00", ".75", "4X R.50", "4.75", "2.75", "1.50", "2.25", "R1.00", "⌀1.250 +.001/-.000", ".375",
-            ".25", "1.56", "4X ⌀.531 THRU\n⌴ ⌀.812 ↧.31", "2X 1/4-20 UNC-2B ↧.50\nDRILL ↧.62", "3.80", "R.12",
+            "1.25", "(3.00)", ".25", "1.56",
+            "4X ⌀.531 THRU\n⌴ ⌀.812 ↧.31", "2X 1/4-20 UNC-2B ↧.50\nDRILL ↧.62", "3.80", "R.12",
             ".03 X 45°", "BREAK SHARP EDGES .01 MAX", "FILLETS & ROUNDS R.06 UNLESS STATED"} == texts  # fmt: skip
     spots = [(o.box[0] - 0.018, (o.box[1] + o.box[3]) / 2) for o in found.offers]
     for x, y in truth.values():
@@ -165,6 +170,49 @@ def test_a_document_carries_its_sheet(tmp_path: Path) -> None:
     place_of(part.sheets[0].file).unlink()
     back: Document = read_document(tmp_path / "p.lathed")
     assert back == part and place_of(part.sheets[0].file).read_bytes().startswith(b"%PDF")
-    assert sum(c.place is not None for c in back.callouts) == 19
+    assert sum(c.place is not None for c in back.callouts) == 21
     (callout,) = callouts_from_note("Ø12", 1)
     assert callout.place is None and SheetPlace(x=0.5, y=0.5).page == 1
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.lists(st.sampled_from(["same", "changed", "gone"]), min_size=1, max_size=14), st.integers(0, 4),
+       st.floats(-0.03, 0.03), st.randoms(use_true_random=False))  # fmt: skip
+def test_a_revision_is_told_callout_by_callout(fates: list[str], fresh: int, shift: float, random: Any) -> None:
+    """Sizes at known places; some keep, some change, some go, some come, and all move a little."""
+    part, offers, spots = ls.new_part("plate"), [], [(0.1 + 0.2 * (k % 5), 0.1 + 0.2 * (k // 5)) for k in range(20)]
+    random.shuffle(spots)
+
+    def offer(text: str, x: float, y: float) -> Offer:
+        return Offer(text, (x + shift, y + shift - 0.01, x + shift + 0.05, y + shift + 0.01), 0, text)
+
+    for k, fate in enumerate(fates):
+        x, y = spots[k]
+        part = ls.note(part, f"{10 + 7 * k} ±0.1", k + 1)
+        part = ls.change_callout(part, k + 1, place=SheetPlace(x=x, y=y))
+        if fate != "gone":
+            size = 10 + 7 * k + (1 if fate == "changed" else 0)
+            offers.append(offer(f"{size} ±0.1", x, y))
+    for k in range(fresh):
+        offers.append(offer(f"R{300 + k}", *spots[15 + k]))
+    random.shuffle(offers)
+    changes = compare_sheet(part, 1, 1, offers)
+    told = {c.balloon: c.kind for c in changes if c.balloon is not None}
+    assert told == dict(enumerate(fates, 1)) and sum(c.kind == "new" for c in changes) == fresh
+    for change in changes:
+        part = take_change(part, change, 1, 1)
+    after = compare_sheet(part, 1, 1, offers)
+    assert all(c.kind == "same" for c in after) and len(after) == len(offers)
+    assert sorted(c.nominal for c in part.callouts) == sorted(
+        [10 + 7 * k + (f == "changed") for k, f in enumerate(fates) if f != "gone"] + [300 + k for k in range(fresh)]
+    )
+
+
+def test_zones_count_from_the_middle_of_the_sheet() -> None:
+    """ISO 5457: A3 lies in 8 x 6 fields of 50 mm, A4 upright in 4 x 6; A1 at the top left, no letter I."""
+    assert [zone(x, y, 420, 297) for x, y in ((0.02, 0.02), (0.49, 0.49), (0.51, 0.51), (0.99, 0.99))] == [
+        "A1", "C4", "D5", "F8"]  # fmt: skip
+    assert zone(0.99, 0.01, 210, 297) == "A4" and zone(0.0, 0.56, 1189, 841) == "K1"
+    row = [(str(n + 1), (n + 0.5) / 8, 0.02) for n in range(8)]
+    assert zone_marks([*row, ("5", 0.5, 0.5), ("25", 0.4, 0.03)]) == set()  # a size among them: no border
+    assert zone_marks([*row, ("5", 0.5, 0.5)]) == set(range(8))

@@ -88,6 +88,28 @@ def sheet(w: Any) -> None:
     w._choose_balloon(11)
 
 
+def audit(w: Any) -> None:
+    """The audit before modelling: a contradiction, something left open, and a stack."""
+    w.read_page.show_source(2)
+    page = w.read_page.chains
+    page.along.setCurrentText("x")
+    page._fill_places()
+    page.start.setCurrentText("left holes")
+    page.end.setCurrentText("groove left")
+    page._show_stack()
+
+
+def revision(w: Any) -> None:
+    """The drawing's revision B laid in the place of A: what changed is asked callout by callout."""
+    from lathed_solid.demo.sheets import SHEETS
+
+    page = w.sheets_page
+    pump(lambda: page.found is not None)
+    page.found = None
+    page.take_revision(SHEETS / "pedestal.pdf")
+    pump(lambda: page.found is not None)
+
+
 def note(w: Any) -> None:
     """Four places picked by clicks, a note typed, and what it would make."""
     from PyQt6.QtCore import QPoint, Qt
@@ -121,6 +143,8 @@ def plate() -> Any:
 
 SHOTS = {
     "sheet": ("read", sheet, "pedestal"),
+    "revision": ("read", revision, "pedestal-as-drawn"),
+    "audit": ("read", audit, "pedestal-as-drawn"),
     "note": ("shape", note, "plate"),
     "read": ("read", read, "winch-spindle"),
     "shape": ("shape", shape, "winch-spindle"),

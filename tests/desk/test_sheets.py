@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
+import pytest
 from PyQt6.QtCore import QPoint, Qt
 from PyQt6.QtTest import QTest
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
-from lathed_solid.demo.pedestal import SHEETS
+from lathed_solid.demo.sheets import SHEETS
 
 from .conftest import Bench
 
@@ -33,7 +35,7 @@ def test_found_notes_become_callouts_where_they_stand(bench: Bench) -> None:
     w.show_desk("read")
     _open(bench, SHEETS / "pedestal.pdf")
     page = w.sheets_page
-    assert w.read_page.stack.currentWidget() is page and len(page.view.offers) == 20
+    assert w.read_page.stack.currentWidget() is page and len(page.view.offers) == 22
     offer = next(o for o in page.view.offers if o.text == "R1.00")
     _click(bench, (offer.box[0] + offer.box[2]) / 2, (offer.box[1] + offer.box[3]) / 2)
     assert page.entry.isVisible() and page.entry.text() == "R1.00"
@@ -61,7 +63,7 @@ def test_balloons_say_how_their_callouts_stand_and_lead_to_the_geometry(bench: B
     w = bench.window
     w.show_desk("read")
     page = w.sheets_page
-    bench.until(lambda: page.found is not None and len(page.view.marks) == 19)
+    bench.until(lambda: page.found is not None and len(page.view.marks) == 21)
     bench.settle()
     states = {m.balloon: m.state for m in page.view.marks}
     assert states[11] == "in" and page.view.marks[0].words == "proven: in"
@@ -89,3 +91,121 @@ def test_a_damaged_sheet_costs_a_message(bench: Bench, tmp_path: Path) -> None:
     assert not w.sheets_page.open_file(tmp_path / "note.txt") and "no PDF, DXF, PNG or JPEG" in bench.said
     bench.session.undo()
     w.show_desk("shape")
+
+
+def test_a_new_revision_is_asked_callout_by_callout(bench: Bench) -> None:
+    bench.show(DEMOS["pedestal-as-drawn"]())
+    w = bench.window
+    w.show_desk("read")
+    page = w.sheets_page
+    bench.until(lambda: page.found is not None and len(page.view.marks) == 20)
+    page.found = None
+    assert page.take_revision(SHEETS / "pedestal.pdf")
+    bench.until(lambda: page.found is not None)
+    asked = page.revision.model.rows
+    assert [(c.kind, c.balloon) for c in asked[:3]] == [("changed", 6), ("changed", 11), ("changed", 21)]
+    assert page.revision.isVisible() and page.revision.take.text() == "take the new size"
+    assert page.view._shown is asked[0].offer and page.view.current == 6
+    page.revision.take.click()
+    six = bench.session.document.callout(6)
+    assert six is not None and six.note == "4.75" and six.span is not None and six.span.start == "left holes"
+    # the next is asked; kept ones are not asked again
+    assert page.revision.view.current_row().balloon == 11
+    page.revision.keep.click()
+    page.revision.take.click()
+    told = bench.session.document.callout(21)
+    assert told is not None and told.reference and told.note == "(3.00)"
+    assert [c.kind for c in page.revision.model.rows] == ["new"] * 3
+    row = next(i for i, c in enumerate(page.revision.model.rows) if c.now == "1.25")
+    page.revision.view.selectRow(row)
+    page.revision.take.click()
+    assert bench.session.document.callouts[-1].nominal == 1.25 * 25.4
+    page.revision.done_button.click()
+    assert not page.revision.isVisible()
+    sheet = bench.session.document.sheets[0]
+    assert sheet.name == "pedestal.pdf" and len(sheet.earlier) == 1
+    assert bench.session.document.callout(11).note == "Ø1.250 +.002 -.000"  # type: ignore[union-attr]
+    for _ in range(6):
+        bench.session.undo()
+    assert bench.session.document.callout(6).note == "4.70"  # type: ignore[union-attr]
+
+
+def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
+    bench: Bench, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from lathed_solid.desk.ask import Sizes
+    from lathed_solid.desk.read import sheet_page
+
+    bench.show(ls.new_part("from paper", unit="in"))
+    w = bench.window
+    w.show_desk("read")
+    _open(bench, SHEETS / "pedestal.dxf")
+    page, view = w.sheets_page, w.sheets_page.view
+    offer = next(o for o in view.offers if o.text == "6.00")
+    assert offer.span is not None and offer.span.along == "x"
+    page.take_all()
+    taken = {c.note: c for c in bench.session.document.callouts}
+    assert len(taken) > 15 and taken["6.00"].span == offer.span and "callouts taken" in bench.said
+    # the dimension is 6 in long, so two clicks at its ends find it so (the DXF is at full size)
+    start, end = (float(p.removeprefix("x ")) for p in (offer.span.start, offer.span.end))
+    assert abs(end - start - 6.0) < 1e-6
+    asked: list[str] = []
+
+    def answer(_parent: object, title: str, sizes: list[Any], _scope: object) -> Any:
+        asked.append(f"{title}: {sizes[0].start}")
+        return Sizes({}, {sizes[0].label: 6 * 25.4})
+
+    monkeypatch.setattr(sheet_page, "ask_sizes", answer)
+    page.start_measuring()
+    share = 6 * 25.4 / page.found.width  # type: ignore[union-attr]
+    _click(bench, 0.2, 0.5)
+    _click(bench, 0.2 + share, 0.5)
+    assert len(asked) == 1 and abs(float(asked[0].rpartition(": ")[2]) - 6.0) < 0.03 and view.mode == "notes"
+    across = bench.session.document.sheets[0].across
+    assert across is not None and abs(across / page.found.width - 1) < 0.005  # type: ignore[union-attr]
+    # a drag about a view lays it beneath a new sketch, to scale
+    page.start_cropping()
+    a, b = view.at(0.1, 0.1), view.at(0.5, 0.6)
+    port = view.viewport()
+    QTest.mousePress(port, Qt.MouseButton.LeftButton, pos=QPoint(round(a.x()), round(a.y())))
+    QTest.mouseMove(port, QPoint(round(b.x()), round(b.y())))
+    QTest.mouseRelease(port, Qt.MouseButton.LeftButton, pos=QPoint(round(b.x()), round(b.y())))
+    (step,) = bench.session.document.steps
+    under = step.underlay  # type: ignore[union-attr]
+    assert under is not None and w.desk == "shape"
+    assert abs(float(under.width.split()[0]) / (0.4 * across) - 1) < 0.02
+    # Esc gives a mode up
+    w.show_desk("read")
+    page.start_cropping()
+    QTest.keyClick(page, Qt.Key.Key_Escape)
+    assert view.mode == "notes"
+
+
+def test_the_audit_before_modelling_and_a_stack(bench: Bench) -> None:
+    bench.show(DEMOS["pedestal-as-drawn"]())
+    w = bench.window
+    w.show_desk("read")
+    w.read_page.show_source(2)
+    page = w.read_page.chains
+    said = [page.found.item(i).text() for i in range(page.found.count())]  # type: ignore[union-attr]
+    assert "21, 3 and 9 contradict: 3.02 = 2.25 + 0.75 is off by 0.02" in said[0]
+    assert "does not fix where column front, column back stand" in said[1]
+    page.found.setCurrentRow(0)
+    assert page.view.current_row().balloon == 21 and page.along.currentText() == "z"
+    page.along.setCurrentText("x")
+    page._fill_places()
+    page.start.setCurrentText("left holes")
+    page.end.setCurrentText("groove left")
+    page._show_stack()
+    assert page.sum.text() == "0.91 = 4.7/2 + 1.56 − 6/2" and page.stack.stack is not None
+    assert page.stack.grab().toImage().width() > 100
+    # places typed into a row: an edit once both are told
+    w.session.edit("a link", lambda d: ls.note(d, "1.25", 30))
+    row = next(i for i, r in enumerate(page.model.rows) if r.balloon == 30)
+    assert page.model.setData(page.model.index(row, 2), "y")
+    assert page.model.setData(page.model.index(row, 3), "front")
+    assert bench.session.document.callout(30).span is None  # type: ignore[union-attr]
+    assert page.model.setData(page.model.index(row, 4), "column front")
+    span = bench.session.document.callout(30).span  # type: ignore[union-attr]
+    assert span is not None and (span.along, span.start, span.end) == ("y", "front", "column front")
+    assert not any("does not fix" in page.found.item(i).text() for i in range(page.found.count()))  # type: ignore[union-attr]

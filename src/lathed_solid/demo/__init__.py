@@ -6,7 +6,7 @@ from collections.abc import Callable
 
 from lathed_solid.demo.crank_hub import crank_hub
 from lathed_solid.demo.gland_nut import gland_nut
-from lathed_solid.demo.pedestal import pedestal
+from lathed_solid.demo.pedestal import pedestal, pedestal_as_drawn
 from lathed_solid.demo.ratchet_wheel import ratchet_wheel
 from lathed_solid.demo.winch_spindle import winch_spindle
 from lathed_solid.part import Document
@@ -14,6 +14,7 @@ from lathed_solid.part import Document
 DEMOS: dict[str, Callable[[], Document]] = {
     "winch-spindle": winch_spindle,
     "pedestal": pedestal,
+    "pedestal-as-drawn": pedestal_as_drawn,
     "ratchet-wheel": ratchet_wheel,
     "gland-nut": gland_nut,
     "crank-hub": crank_hub,

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lathed_solid import scripting as ls
+from lathed_solid.demo.sheets import on_its_sheet
 from lathed_solid.part import Document
 
 NOTES = (
@@ -31,7 +32,8 @@ def crank_hub() -> Document:
     part = ls.step(part, "fillet", radius="#9", pick=ls.EdgePick(edges=("10/sB|10/shoulder.A",)))
     part = ls.measured_by(part, 5, "diameter_at", "10/bore.right.1", "10/face.right")
     part = ls.measured_by(part, 6, "diameter_at", "10/bore.right.1", "10/face.left")
-    return ls.step(
+    part = ls.step(
         part, "chamfer", leg="#8",
         pick=ls.EdgePick(edges=("10/face.left|10/sA", "10/sA|10/shoulder.A", "10/face.right|10/sB")),
     )  # fmt: skip
+    return on_its_sheet(part, "crank-hub", "P-05 Crank hub")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lathed_solid import scripting as ls
+from lathed_solid.demo.sheets import on_its_sheet
 from lathed_solid.part import Document
 
 NOTES = (
@@ -28,4 +29,5 @@ def gland_nut() -> Document:
     part = ls.step(part, "flats", face="10/sA", from_face="10/shoulder.A", across="#1", length=None, sides=6)
     part = ls.step(part, "thread", face="10/sB", designation="M40x1.5", length="22", real=True)
     part = ls.step(part, "thread", face="10/bore.right.1", designation="M27x1.5", real=True, start="10/face.left")
-    return ls.measured_by(part, 5, "diameter", "40/ring.helix.crest")
+    part = ls.measured_by(part, 5, "diameter", "40/ring.helix.crest")
+    return on_its_sheet(part, "gland-nut", "P-04 Gland nut")

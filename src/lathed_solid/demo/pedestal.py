@@ -6,16 +6,12 @@ the spindle's bearing, rounded over concentric with the bore; a drain groove cut
 
 from __future__ import annotations
 
-import json
 from collections.abc import Iterator
-from pathlib import Path
 
 from lathed_solid import scripting as ls
-from lathed_solid.files.attachments import keep_sheet
-from lathed_solid.ledger import SheetPlace
-from lathed_solid.part import Document, Sheet
-
-SHEETS = Path(__file__).parent / "sheets"
+from lathed_solid.demo.sheets import on_its_sheet
+from lathed_solid.ledger import InchBlock
+from lathed_solid.part import Document
 
 NOTES = (
     (1, "6.00"),
@@ -37,32 +33,42 @@ NOTES = (
     (18, "3.80"),
     (19, "R.12"),
     (20, ".03 X 45°"),
+    (21, "(3.00)"),
+    (22, "1.25"),
 )
+#: revision A of the drawing leaves out where the column stands
+ON_B_ONLY = 22
 
 IN = 25.4
+
+
+def blank(name: str) -> Document:
+    """What the drawing's title block says."""
+    part = ls.new_part(name, unit="in", material="EN-GJL-250")
+    return part.model_copy(update={"general": InchBlock()})
 
 
 def pedestal() -> Document:
     """The finished demo document."""
     *_, last = stages()
-    return on_its_sheet(last)
+    return on_its_sheet(last, "pedestal", "P-02 Pedestal")
 
 
-def on_its_sheet(part: Document) -> Document:
-    """The part with its drawing laid beside it, every callout's balloon at its note."""
-    sheet = SHEETS / "pedestal.pdf"
-    places = json.loads((SHEETS / "pedestal.json").read_text("utf-8"))
-    callouts = tuple(
-        c.model_copy(update={"place": SheetPlace(x=at[0], y=at[1])}) if (at := places.get(str(c.balloon))) else c
-        for c in part.callouts
-    )
-    kept = Sheet(name="P-02 Pedestal.pdf", file=keep_sheet(sheet.read_bytes(), sheet))
-    return part.model_copy(update={"sheets": (kept,), "callouts": callouts})
+def pedestal_as_drawn() -> Document:
+    """Before anything is modelled: the callouts of the drawing's revision A, which has a contradiction (21 against 3
+    and 9) and leaves something open (where the column stands front to back).
+    """
+    part = blank("Pedestal as drawn")
+    mistaken = {6: "4.70", 11: "Ø1.250 +.002 -.000", 21: "3.02"}
+    for balloon, text in NOTES:
+        if balloon != ON_B_ONLY:
+            part = ls.note(part, mistaken.get(balloon, text), balloon, source="drawing P-02 A")
+    return on_its_sheet(part, "pedestal-a", "P-02 Pedestal A")
 
 
 def stages() -> Iterator[Document]:
     """The document after each piece of work."""
-    part = ls.new_part("Pedestal", unit="in", material="EN-GJL-250")
+    part = blank("Pedestal")
     for balloon, text in NOTES:
         part = ls.note(part, text, balloon, source="drawing P-02")
     yield part
@@ -78,6 +84,8 @@ def stages() -> Iterator[Document]:
     part = ls.measured_by(part, 9, "position", "20/end", "40/c1")
     part = ls.measured_by(part, 13, "distance", "20/start", "60/l3")
     part = ls.measured_by(part, 14, "distance", "20/l4", "60/l4")
+    part = ls.measured_by(part, 21, "position", "20/start", "40/c1")
+    part = ls.measured_by(part, 22, "distance", "20/l1", "40/end")
     yield part
     rims = tuple(f"20/c{k}|20/end" for k in (1, 2, 3, 4))
     part = ls.hole(part, "20/end", "#15", depth="#16", point=None, places=ls.OnEdges(edges=rims))

@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 
 from lathed_solid import scripting as ls
+from lathed_solid.demo.sheets import on_its_sheet
 from lathed_solid.part import Document
 
 TEETH = 12
@@ -36,7 +37,8 @@ def ratchet_wheel() -> Document:
     part = ls.step(
         part, "keyway", face="10/bore.right.1", from_face="10/face.left", width="#4", depth="#5 - #3 / 2", length=None
     )
-    return ls.measured_by(part, 5, "position", "60/bottom", "10/bore.right.1")
+    part = ls.measured_by(part, 5, "position", "60/bottom", "10/bore.right.1")
+    return on_its_sheet(part, "ratchet-wheel", "P-03 Ratchet wheel")
 
 
 def gap() -> ls.Draft:

@@ -10,7 +10,7 @@ from lathed_solid.desk.ledger_drawer import LedgerDrawer, LedgerRow
 from lathed_solid.desk.note_line import NoteLine, Understanding
 from lathed_solid.desk.route_commands import RouteCommands
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import Probe, SheetPlace, callouts_from_note, plain_meaning
+from lathed_solid.ledger import Probe, SheetPlace, Span, callouts_from_note, plain_meaning
 from lathed_solid.part import Document, edits
 from lathed_solid.part.names import split
 
@@ -21,8 +21,8 @@ if TYPE_CHECKING:
 BENEATH = 0.035
 
 
-def placed(before: Document, after: Document, place: SheetPlace | None) -> Document:
-    """The callouts that an edit added, with their place on the sheet."""
+def placed(before: Document, after: Document, place: SheetPlace | None, span: Span | None = None) -> Document:
+    """The callouts that an edit added, with their place on the sheet; the first with its span."""
     if place is None:
         return after
     old = {c.balloon for c in before.callouts}
@@ -30,7 +30,8 @@ def placed(before: Document, after: Document, place: SheetPlace | None) -> Docum
     for callout in after.callouts:
         if callout.balloon not in old:
             at = place.model_copy(update={"y": min(place.y + n * BENEATH, 1.0)})
-            callout = callout.model_copy(update={"place": at, "source": "sheet"})
+            told = span if n == 0 else None
+            callout = callout.model_copy(update={"place": at, "source": "sheet", "span": told})
             n += 1
         out.append(callout)
     return edits.changed(after, callouts=tuple(out))
@@ -114,7 +115,7 @@ class LedgerCommands(RouteCommands):
         else:
             self.session.end_preview()
 
-    def take_note(self, text: str, place: SheetPlace | None = None) -> bool:
+    def take_note(self, text: str, place: SheetPlace | None = None, span: Span | None = None) -> bool:
         """Enter in the note line, or on the sheet at a place: a command, a step with what is picked, or callouts."""
         action = self._command(text)
         if action is not None:
@@ -130,11 +131,11 @@ class LedgerCommands(RouteCommands):
         except LathedError:
             makes = ""
         if makes:
-            done = self.session.edit(text, lambda d: placed(d, add_note_with_step(d, text, picks), place))
+            done = self.session.edit(text, lambda d: placed(d, add_note_with_step(d, text, picks), place, span))
             if done:
                 self.route.choose(self.session.document.steps[-1].number)
         else:
-            done = self.session.edit(text, lambda d: placed(d, edits.add_note(d, text), place))
+            done = self.session.edit(text, lambda d: placed(d, edits.add_note(d, text), place, span))
         if done:
             self.note_line.accept(text)
             self.drawer.choose(self.session.document.callouts[-1].balloon)
@@ -149,8 +150,7 @@ class LedgerCommands(RouteCommands):
         def change(document: Document) -> Document:
             new = callouts_from_note(text, row.balloon, document.unit, row.callout.source)
             same = next((c for c in new if c.meaning == row.callout.meaning), new[0])
-            kept = {"balloon": row.balloon, "drive": row.callout.drive, "measure": row.callout.measure}
-            return edits.put_callout(document, edits.changed(same, **kept))
+            return edits.put_callout(document, edits.reworded(row.callout, same))
 
         self.session.edit(f"note of callout {row.balloon}", change)
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 from pydantic import ValidationError
@@ -12,6 +13,7 @@ from lathed_solid.desk.file_commands import FileCommands
 from lathed_solid.desk.route_card import RouteCard
 from lathed_solid.desk.shape.page import ShapePage
 from lathed_solid.desk.steps.new import GROUPS, NEW, Missing, NewStep, new_step
+from lathed_solid.errors import LathedError
 from lathed_solid.part import (
     DatumPlane,
     DocumentError,
@@ -59,6 +61,27 @@ class RouteCommands(FileCommands):
             "add holes",
             lambda d, n: HoleStep(number=n, face=face, diameter=_size(d, "5", "1/4"), depth=_size(d, "10", "1/2")),
         )
+
+    def lay_beneath(self, picture: bytes, width: float, to_scale: bool) -> None:
+        """A picture (PNG), ``width`` mm wide, beneath the sketch that is chosen, or beneath a new one."""
+        from lathed_solid.files.attachments import keep_picture
+        from lathed_solid.part.steps.sketch import Underlay
+
+        try:
+            name = keep_picture(picture, Path("the sheet"))
+        except LathedError as exc:
+            self.tell(exc.message, True)
+            return
+        under = Underlay(picture=name, width=f"{width:.9g} mm")
+        number = self.route.current()
+        chosen = self.session.document.step(number) if number is not None else None
+        if isinstance(chosen, SketchStep):
+            step = edits.changed(chosen, underlay=under)
+            self.session.edit(f"step {chosen.number}: the sheet beneath", lambda d: edits.put_step(d, step))
+        else:
+            self._add_step("sketch over the sheet", lambda _d, n: SketchStep(number=n, underlay=under))
+        self.show_desk("shape")
+        self.tell("the view lies beneath the sketch" + ("" if to_scale else "; bring it to scale by two points"), False)
 
     def _add_step(self, label: str, make: Any) -> None:
         """Add the step that ``make`` gives for a document and a free number, after where work stands."""

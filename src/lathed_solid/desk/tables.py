@@ -12,7 +12,16 @@ from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
-from PyQt6.QtWidgets import QAbstractItemView, QHeaderView, QStyle, QStyledItemDelegate, QTableView, QWidget
+from PyQt6.QtWidgets import (
+    QAbstractItemView,
+    QCompleter,
+    QHeaderView,
+    QLineEdit,
+    QStyle,
+    QStyledItemDelegate,
+    QTableView,
+    QWidget,
+)
 
 from lathed_solid.desk import theme
 
@@ -32,6 +41,8 @@ class Column:
     tip: Callable[[Row], str] | None = None
     width: int | None = None
     raw: Callable[[Row], str] | None = None
+    #: what a text of this column is completed from while it is typed
+    choices: Callable[[], Sequence[str]] | None = None
 
 
 class RowModel(QAbstractTableModel):
@@ -136,8 +147,9 @@ class RowView(QTableView):
         for i, column in enumerate(model.columns):
             if column.width is not None:
                 header.resizeSection(i, column.width)
-            delegate = _SignDelegate if column.look in ("balloon", "verdict") else _TextDelegate
-            self.setItemDelegateForColumn(i, delegate(column.look, self))
+            signs = column.look in ("balloon", "verdict")
+            made = _SignDelegate(column.look, self) if signs else _TextDelegate(column.look, self, column.choices)
+            self.setItemDelegateForColumn(i, made)
         header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
 
     def current_row(self) -> Row | None:
@@ -161,10 +173,20 @@ class RowView(QTableView):
 class _TextDelegate(QStyledItemDelegate):
     """Plain cells: the style sheet hides a model's background, so it is painted first."""
 
-    def __init__(self, look: str, parent: QWidget) -> None:
+    def __init__(self, look: str, parent: QWidget, choices: Callable[[], Sequence[str]] | None = None) -> None:
         super().__init__(parent)
+        self.choices = choices
         # the drawing font stands higher on its line than the interface font
         self.drop = 3 if look == "sheet" else 0
+
+    def createEditor(self, parent: QWidget | None, option: Any, index: QModelIndex) -> QWidget | None:
+        editor = super().createEditor(parent, option, index)
+        if self.choices is not None and isinstance(editor, QLineEdit):
+            completer = QCompleter(list(self.choices()), editor)
+            completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
+            completer.setFilterMode(Qt.MatchFlag.MatchContains)
+            editor.setCompleter(completer)
+        return editor
 
     def paint(self, painter: QPainter | None, option: Any, index: QModelIndex) -> None:
         assert painter is not None
@@ -205,7 +227,8 @@ class _SignDelegate(QStyledItemDelegate):
         text = str(index.data() or "")
         rect = QRectF(option.rect).adjusted(8, 0, -4, 0)
         if self.look == "balloon":
-            paint_balloon(painter, rect, text)
+            if text:
+                paint_balloon(painter, rect, text)
         else:
             paint_verdict(painter, rect, text)
         painter.setPen(QColor(r.line))

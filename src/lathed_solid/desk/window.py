@@ -180,15 +180,17 @@ class MainWindow(LedgerCommands):
         self.route.edit_asked.connect(self._edit_step)
         self.route.moved.connect(self._move_to)
         self.route.menu_asked.connect(lambda p: self._menu("Route").exec(p))
-        for source in (self.drawer, self.prove_page, self.log_page):
+        for source in (self.drawer, self.prove_page, self.log_page, self.read_page.chains):
             source.hovered.connect(self._hover_row)
             source.chosen.connect(self._choose_row)
         self.log_page.reading_edited.connect(s.edit)
         self.log_page.told.connect(self.tell)
+        self.read_page.chains.edited.connect(s.edit)
         self.sheets_page.edited.connect(s.edit)
         self.sheets_page.told.connect(self.tell)
         self.sheets_page.noted.connect(self._note_on_sheet)
         self.sheets_page.chosen.connect(self._choose_balloon)
+        self.sheets_page.cropped.connect(self.lay_beneath)
         self.log_page.drive_asked.connect(self.toggle_drive)
         self.prove_page.mass_asked.connect(self.part_properties)
         self.shape_page.step_wanted.connect(self.add_on_regions)
@@ -366,8 +368,8 @@ class MainWindow(LedgerCommands):
     def _show_balloons(self, current: int | None) -> None:
         self.read_page.set_rows(self.drawer.model.rows, self.session.document.used_balloons(), current)
 
-    def _note_on_sheet(self, text: str, place: Any) -> None:
-        if self.take_note(text, place):
+    def _note_on_sheet(self, text: str, place: Any, span: Any) -> None:
+        if self.take_note(text, place, span):
             self.sheets_page.taken()
 
     def _chosen_row(self) -> Any:

@@ -65,7 +65,7 @@ def attachments_of(document: Document) -> tuple[str, ...]:
     """Names of all that a document refers to."""
     names = [s.underlay.picture for s in document.steps if isinstance(s, SketchStep) and s.underlay is not None]
     names += [s.body for s in document.steps if s.kind == "imported"]  # type: ignore[attr-defined]
-    names += [sheet.file for sheet in document.sheets]
+    names += [name for sheet in document.sheets for name in (sheet.file, *sheet.earlier)]
     return tuple(dict.fromkeys(names))
 
 

@@ -42,13 +42,19 @@ class StatedMass(BaseModel):
 
 
 class Sheet(BaseModel):
-    """A drawing sheet: its name, the SHA-256 of its file (``store``), and how its pages are turned, degrees."""
+    """A drawing sheet: its name, the SHA-256 of its file (``store``), and how its pages are turned, degrees.
+
+    ``across``: how wide a page is at the part's full size, mm, once it was brought to scale. ``earlier``: the files of
+    the revisions before this one.
+    """
 
     model_config = ConfigDict(frozen=True)
 
     name: str = Field(min_length=1, max_length=200)
     file: str = Field(pattern=r"^[0-9a-f]{64}$")
     turn: Literal[0, 90, 180, 270] = 0
+    across: Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)] | None = None
+    earlier: tuple[Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")], ...] = Field(default=(), max_length=100)
 
 
 class Document(BaseModel):

@@ -60,6 +60,14 @@ def put_callout(document: Document, callout: Callout) -> Document:
     return changed(document, callouts=tuple(sorted([*others, callout], key=lambda c: c.balloon)))
 
 
+def reworded(callout: Callout, new: Callout) -> Callout:
+    """The callout with another's note, size and limits: what is its own stays - balloon, drive, where it is measured,
+    where it stands and between which places it runs.
+    """
+    own = {k: getattr(callout, k) for k in ("balloon", "drive", "measure", "place", "span", "source")}
+    return changed(new, **own)
+
+
 def drop_callout(document: Document, balloon: int) -> Document:
     """Remove a callout and its reading. Refused while an expression uses it."""
     users = users_of(document, f"#{balloon}")

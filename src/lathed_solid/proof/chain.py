@@ -66,12 +66,18 @@ class Told:
         return None if found is None or found.suspect is None else self.read[found.suspect]
 
 
+def spans(document: Document) -> dict[int, Span]:
+    """Between which places every callout runs that says so, or that a turned table says it for; by balloon."""
+    return _tabled(document) | {c.balloon: c.span for c in document.callouts if c.span is not None}
+
+
 def chains(document: Document) -> tuple[Told, ...]:
     """The chain of every direction in which anything is told, in the order of the callouts."""
     links: dict[str, list[Link]] = {}
+    told = spans(document)
     for callout in document.callouts:
-        span = callout.span or _tabled(document).get(callout.balloon)
-        if span is not None:
+        if callout.balloon in told:
+            span = told[callout.balloon]
             links.setdefault(span.along, []).extend(_links(callout, span))
     return tuple(
         Told(document, Chain(along, found, turning=along.startswith(("about ", "around "))))

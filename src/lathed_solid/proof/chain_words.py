@@ -152,7 +152,7 @@ def _shown(document: Document, balloon: int, read: bool) -> str:
 
 def _sum(document: Document, terms: Sequence[Term], read: bool) -> str:
     out = []
-    for balloon, factor in terms:
+    for balloon, factor in sorted(terms, key=lambda t: t[1] < 0):
         size = _shown(document, balloon, read)
         whole = abs(factor)
         text = size if whole == 1 else f"{size}/{1 / whole:g}" if whole < 1 else f"{whole:g} × {size}"

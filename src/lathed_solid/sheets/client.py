@@ -7,8 +7,10 @@ import re
 import sys
 from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 from lathed_solid.errors import LathedError
+from lathed_solid.ledger import Span
 from lathed_solid.quantity import LengthUnit
 
 DPI = 150.0
@@ -26,12 +28,16 @@ class SheetError(LathedError, ValueError):
 
 @dataclass(frozen=True, slots=True)
 class Offer:
-    """A text that reads as a note: ``box`` (left, top, right, bottom) in fractions of the page; its plain meaning."""
+    """A text that reads as a note: ``box`` (left, top, right, bottom) in fractions of the page; its plain meaning.
+
+    ``span``: for a dimension that tells by its definition points between which places it runs.
+    """
 
     text: str
     box: Box
     angle: int
     plain: str
+    span: Span | None = None
 
 
 @dataclass(frozen=True)
@@ -54,18 +60,34 @@ def page_of(text: str, unit: LengthUnit) -> SheetPage:
     """The page in the worker's answer. Raises SheetError when it is none."""
     try:
         found = json.loads(text)
-        notes = [(str(n["text"]), tuple(float(v) for v in n["box"]), int(n["angle"])) for n in found["notes"]]
+        notes = [
+            (str(n["text"]), tuple(float(v) for v in n["box"]), int(n["angle"]), _span(n.get("span")))
+            for n in found["notes"]
+        ]
         drawn = str(found.get("unit", unit))
         pages, width, height = int(found["pages"]), float(found["width_mm"]), float(found["height_mm"])
     except (ValueError, KeyError, TypeError) as exc:
         raise SheetError("the sheet could not be read", rule=str(exc)) from None
     # a drawing in the other unit: a bare size says its own
     named = "" if drawn == unit else f" {drawn}"
-    offers = tuple(o for t, b, a in notes if len(b) == 4 and (o := _offer(t, b, a, unit, named)) is not None)
+    read = (_offer(text, box, angle, span, unit, named) for text, box, angle, span in notes if len(box) == 4)
+    offers = tuple(o for o in read if o is not None)
     return SheetPage(pages, width, height, offers, len(notes))
 
 
-def _offer(text: str, box: tuple[float, ...], angle: int, unit: LengthUnit, named: str = "") -> Offer | None:
+def _span(told: Any) -> Span | None:
+    """``["x", 12.5, 40]`` as a span; its places are named after where they are drawn."""
+    if told is None:
+        return None
+    along, start, end = told
+    if float(start) == float(end):
+        return None
+    return Span(along=str(along), start=f"{along} {float(start):g}", end=f"{along} {float(end):g}")
+
+
+def _offer(
+    text: str, box: tuple[float, ...], angle: int, span: Span | None, unit: LengthUnit, named: str = ""
+) -> Offer | None:
     """A text as a callout, when all of it reads as a note."""
     from lathed_solid.notation import NoteError, read_note
 
@@ -80,4 +102,4 @@ def _offer(text: str, box: tuple[float, ...], angle: int, unit: LengthUnit, name
         return None
     if meaning.unread or not meaning.clauses:
         return None
-    return Offer(text, (box[0], box[1], box[2], box[3]), angle, meaning.plain)
+    return Offer(text, (box[0], box[1], box[2], box[3]), angle, meaning.plain, span)

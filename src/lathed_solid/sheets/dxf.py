@@ -7,6 +7,7 @@ value. Blocks are counted out before anything is drawn: a few nested ones can st
 
 from __future__ import annotations
 
+import itertools
 import math
 from pathlib import Path
 from typing import Any
@@ -18,11 +19,16 @@ from ezdxf.addons.drawing.config import BackgroundPolicy, ColorPolicy, Configura
 from ezdxf.tools.text import fast_plain_mtext, plain_text
 from PIL import Image, ImageChops, ImageDraw
 
+from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.sheets.texts import Line, notes_of_lines
+
 MOST_ENTITIES = 200_000
 #: pixels across; drawn at twice that and reduced, which smooths
 ACROSS, FINE = 2400, 2
 MARGIN = 0.02
-UNITS = {1: ("in", 25.4), 4: ("mm", 1.0), 5: ("mm", 10.0), 6: ("mm", 1000.0), 2: ("in", 304.8)}
+#: points in a millimetre
+POINTS = 72 / MM_PER_INCH
+UNITS = {1: ("in", MM_PER_INCH), 4: ("mm", 1.0), 5: ("mm", 10.0), 6: ("mm", 1000.0), 2: ("in", 12 * MM_PER_INCH)}
 SIGNS = {"%%c": "⌀", "%%C": "⌀", "%%d": "°", "%%D": "°", "%%p": "±", "%%P": "±", "Ø": "⌀", "ø": "⌀"}
 LINEAR, ALIGNED, ANGULAR, DIAMETER, RADIUS, ANGULAR3 = range(6)
 
@@ -48,8 +54,15 @@ def read(path: Path, out: Path) -> dict[str, Any]:
     low = (low[0] - margin, low[1] - margin)
     width, height = width + 2 * margin, height + 2 * margin
     lines.paint(low, width, height).save(out, "PNG")
-    notes = []
-    for text, x, y, size, angle in [*_dimensions(space), *_texts(space)]:
+    k = POINTS * factor
+    rules = [(a * k - low[0] * k, b * k - low[1] * k, c * k - low[0] * k, d * k - low[1] * k)
+             for a, b, c, d in lines.rules()]  # fmt: skip
+    notes: list[Note] = [
+        {"text": t.text, "angle": t.angle, "box": [t.box[0] / width / k, 1 - t.box[3] / height / k,
+                                                   t.box[2] / width / k, 1 - t.box[1] / height / k]}
+        for t in notes_of_lines(_texts(space, low, k), rules, width * k, height * k)
+    ]  # fmt: skip
+    for text, x, y, size, angle, span in [*_dimensions(space), *_paragraphs(space)]:
         reach, tall = 0.32 * size * max(len(k) for k in text.split("\n")), 0.6 * size
         a = math.radians(angle)
         dx, dy = (
@@ -58,7 +71,8 @@ def read(path: Path, out: Path) -> dict[str, Any]:
         )
         left, top = (x - dx - low[0]) / width, 1 - (y + dy - low[1]) / height
         right, bottom = (x + dx - low[0]) / width, 1 - (y - dy - low[1]) / height
-        notes.append({"text": text, "angle": round(angle) % 360, "box": [left, top, right, bottom]})
+        note: Note = {"text": text, "angle": round(angle) % 360, "box": [left, top, right, bottom]}
+        notes.append({**note, "span": span} if span else note)
     return {"pages": 1, "width_mm": width * factor, "height_mm": height * factor, "notes": notes, "unit": unit}
 
 
@@ -96,12 +110,34 @@ def _plain(text: str) -> str:
     return text.strip()
 
 
-def _number(value: float, places: int) -> str:
-    return f"{value:.{max(0, min(places, 6))}f}".rstrip("0").rstrip(".") or "0"
+def _number(value: float, places: int, zeros: int = 8) -> str:
+    """A number as the style writes it; ``zeros`` (dimzin): 4 leaves out the leading zero, 8 the trailing ones."""
+    text = f"{value:.{max(0, min(places, 6))}f}"
+    if zeros & 8 and "." in text:
+        text = text.rstrip("0").rstrip(".") or "0"
+    return text[1:] if zeros & 4 and text.startswith("0.") else text
 
 
-def _dimensions(space: Any) -> list[tuple[str, float, float, float, float]]:
-    """(text, x, y, height, angle) of every dimension."""
+Found = tuple[str, float, float, float, float, "list[Any] | None"]
+
+
+def _span(e: Any, kind: int) -> list[Any] | None:
+    """A level or upright dimension runs between the places of its definition points: ["x", 12.5, 40.0]."""
+    if kind not in (LINEAR, ALIGNED):
+        return None
+    a, b = e.dxf.get("defpoint2"), e.dxf.get("defpoint3")
+    if a is None or b is None:
+        return None
+    turn = math.radians(float(e.dxf.get("angle", 0.0))) if kind == LINEAR else math.atan2(b.y - a.y, b.x - a.x)
+    if abs(math.sin(turn)) < 1e-6:
+        return ["x", *sorted((round(float(a.x), 3), round(float(b.x), 3)))]
+    if abs(math.cos(turn)) < 1e-6:
+        return ["y", *sorted((round(float(a.y), 3), round(float(b.y), 3)))]
+    return None
+
+
+def _dimensions(space: Any) -> list[Found]:
+    """(text, x, y, height, angle, span) of every dimension."""
     out = []
     for e in space.query("DIMENSION"):
         style = e.override()
@@ -116,7 +152,7 @@ def _dimensions(space: Any) -> list[tuple[str, float, float, float, float]]:
         size = (style.get("dimtxt", 2.5) or 2.5) * (style.get("dimscale", 1.0) or 1.0)
         if at is not None and text:
             angle = float(e.dxf.get("angle", 0.0)) if kind in (LINEAR, ALIGNED) else 0.0
-            out.append((text, at.x, at.y, size, angle))
+            out.append((text, at.x, at.y, size, angle, _span(e, kind)))
     return out
 
 
@@ -124,10 +160,11 @@ def _dimension_text(value: float, kind: int, style: Any, written: str) -> str:
     places = int(style.get("dimdec", 4) or 0)
     sign = {DIAMETER: "⌀", RADIUS: "R"}.get(kind, "")
     after = "°" if kind in (ANGULAR, ANGULAR3) else ""
-    shown = f"{sign}{_number(value, places)}{after}"
+    zeros = int(style.get("dimzin", 8) or 0)
+    shown = f"{sign}{_number(value, places, zeros)}{after}"
     upper, lower = (float(style.get(k, 0.0) or 0.0) for k in ("dimtp", "dimtm"))
     if style.get("dimlim", 0):
-        shown = f"{sign}{_number(value + upper, places)}/{_number(value - lower, places)}"
+        shown = f"{sign}{_number(value + upper, places, zeros)}/{_number(value - lower, places, zeros)}"
     elif style.get("dimtol", 0) and (upper or lower):
         if abs(upper - lower) < 1e-12:
             shown += f" ±{_number(upper, 6)}{after}"
@@ -139,19 +176,27 @@ def _dimension_text(value: float, kind: int, style: Any, written: str) -> str:
     return _plain(str(fast_plain_mtext(written))).replace("<>", shown)
 
 
-def _texts(space: Any) -> list[tuple[str, float, float, float, float]]:
+def _texts(space: Any, low: tuple[float, float], k: float) -> list[Line]:
+    """Single lines of text, in points of the page; a letter's height is 0.72 of its size."""
     out = []
     for e in space.query("TEXT"):
-        size, text = float(e.dxf.height), _plain(plain_text(e.dxf.text))
-        angle = float(e.dxf.get("rotation", 0.0))
-        a, reach = math.radians(angle), 0.32 * size * len(text)
-        at = e.dxf.insert
-        out.append((text, at.x + reach * math.cos(a), at.y + reach * math.sin(a) + 0.4 * size, size, angle))
+        size, text = float(e.dxf.height) * k / 0.72, _plain(plain_text(e.dxf.text))
+        angle = round(float(e.dxf.get("rotation", 0.0))) % 360
+        c, s = math.cos(math.radians(angle)), math.sin(math.radians(angle))
+        x, y = (e.dxf.insert.x - low[0]) * k, (e.dxf.insert.y - low[1]) * k
+        if text and math.isfinite(x) and math.isfinite(y) and size > 0:
+            u = x * c + y * s
+            out.append(Line(text, angle, size, u, y * c - x * s, u + 0.46 * size * len(text)))
+    return out
+
+
+def _paragraphs(space: Any) -> list[Found]:
+    out: list[Found] = []
     for e in space.query("MTEXT"):
         size, text = float(e.dxf.char_height), _plain(str(fast_plain_mtext(e.text)))
         rows = text.split("\n")
         at = e.dxf.insert
-        out.append((text, at.x + 0.32 * size * max(map(len, rows)), at.y - 0.8 * size * len(rows), size, 0.0))
+        out.append((text, at.x + 0.32 * size * max(map(len, rows)), at.y - 0.8 * size * len(rows), size, 0.0, None))
     return [t for t in out if t[0]]
 
 
@@ -188,6 +233,15 @@ class _Lines(BackendInterface):
             raise ValueError("the drawing is empty")
         xs, ys = [p[0] for p in points], [p[1] for p in points]
         return (min(xs), min(ys)), (max(xs), max(ys))
+
+    def rules(self) -> list[tuple[float, float, float, float]]:
+        """Level and upright strokes: (left, low, right, high)."""
+        out = []
+        for run in self.lines:
+            for (x0, y0), (x1, y1) in itertools.pairwise(run):
+                if (x0 == x1) != (y0 == y1):
+                    out.append((min(x0, x1), min(y0, y1), max(x0, x1), max(y0, y1)))
+        return out
 
     def paint(self, low: tuple[float, float], width: float, height: float) -> Any:
         scale = ACROSS * FINE / max(width, height)

@@ -15,17 +15,12 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from lathed_solid.sheets.furniture import Box, Rule, inside, tables, zone_marks
+
 #: in ems: baselines of one line, a cut, a space, lines of one note
 BASELINE, CUT, SPACE, LEADING = 0.18, 0.75, 0.17, 1.45
 TOLERANCE = re.compile(r"^(?:[+\-−±]\s?\d*[.,]?\d+|0)°?$")
-#: a group of rules is a table when more of them than this end on others
-GRID = 0.95
-#: a page with more rules than this is not searched for tables
-MOST_RULES = 2500
 DIAMETERS = str.maketrans({"Ø": "⌀", "ø": "⌀", "∅": "⌀", "Φ": "⌀", "−": "-", "–": "-"})
-
-Rule = tuple[float, float, float, float]
-Box = tuple[float, float, float, float]
 
 
 @dataclass(frozen=True, slots=True)
@@ -51,7 +46,9 @@ class Text:
 
 
 @dataclass(frozen=True, slots=True)
-class _Line:
+class Line:
+    """A line of text: from ``u`` to ``end`` along its angle, its baseline at ``v`` across it, in points."""
+
     text: str
     angle: int
     size: float
@@ -62,23 +59,28 @@ class _Line:
 
 def notes_of(chars: Sequence[Char], rules: Sequence[Rule], width: float, height: float) -> list[Text]:
     """The notes of a page of ``width`` x ``height`` points, the rules being its straight level and upright strokes."""
-    stacked, rest = _stacked(_lines(chars))
-    notes = stacked + _joined(rest)
-    regions = _tables(rules, width, height) if len(rules) <= MOST_RULES else []
-    out = []
-    for lines, text in notes:
-        box = _box(lines)
-        x, y = (box[0] + box[2]) / 2, (box[1] + box[3]) / 2
-        if not any(r[0] <= x <= r[2] and r[1] <= y <= r[3] for r in regions):
-            out.append(Text(text.translate(DIAMETERS), box, lines[0].angle, lines[0].size))
-    return out
+    return notes_of_lines(_lines(chars), rules, width, height)
+
+
+def notes_of_lines(lines: Sequence[Line], rules: Sequence[Rule], width: float, height: float) -> list[Text]:
+    """The notes of a page from its lines of text; what is furniture of the sheet is left out."""
+    stacked, rest = _stacked(list(lines))
+    notes = [(group, text, _box(group)) for group, text in stacked + _joined(rest)]
+    places = [(text, (b[0] + b[2]) / 2 / width, (b[1] + b[3]) / 2 / height) for _, text, b in notes]
+    marks = zone_marks(places)
+    regions = tables(rules, width, height)
+    return [
+        Text(text.translate(DIAMETERS), box, group[0].angle, group[0].size)
+        for n, (group, text, box) in enumerate(notes)
+        if n not in marks and not inside(places[n][1] * width, places[n][2] * height, regions)
+    ]
 
 
 def _axes(angle: int) -> tuple[float, float]:
     return math.cos(math.radians(angle)), math.sin(math.radians(angle))
 
 
-def _lines(chars: Sequence[Char]) -> list[_Line]:
+def _lines(chars: Sequence[Char]) -> list[Line]:
     by_angle: dict[int, list[tuple[float, float, Char]]] = {}
     for c in chars:
         ca, sa = _axes(c.angle)
@@ -100,25 +102,25 @@ def _lines(chars: Sequence[Char]) -> list[_Line]:
     return out
 
 
-def _cut(row: list[tuple[float, float, Char]]) -> list[_Line]:
-    out: list[_Line] = []
+def _cut(row: list[tuple[float, float, Char]]) -> list[Line]:
+    out: list[Line] = []
     u, v, c = row[0]
-    line = _Line(c.char, c.angle, c.size, u, v, u + c.advance)
+    line = Line(c.char, c.angle, c.size, u, v, u + c.advance)
     for u, _v, c in row[1:]:
         gap = u - line.end
         if gap > CUT * c.size or gap < -c.size:
             out.append(line)
-            line = _Line(c.char, c.angle, c.size, u, line.v, u + c.advance)
+            line = Line(c.char, c.angle, c.size, u, line.v, u + c.advance)
         else:
             space = " " if gap > SPACE * c.size else ""
             line = replace(line, text=line.text + space + c.char, end=max(line.end, u + c.advance))
     return [*out, line]
 
 
-Note = tuple[list[_Line], str]
+Note = tuple[list[Line], str]
 
 
-def _stacked(lines: list[_Line]) -> tuple[list[Note], list[_Line]]:
+def _stacked(lines: list[Line]) -> tuple[list[Note], list[Line]]:
     """Sizes with two tolerances behind them, one above the other; and the lines that are left."""
     limits = [k for k in lines if TOLERANCE.match(k.text)]
     pairs = []
@@ -154,7 +156,7 @@ def _stacked(lines: list[_Line]) -> tuple[list[Note], list[_Line]]:
     return notes, [k for k in lines if id(k) not in used]
 
 
-def _joined(lines: list[_Line]) -> list[Note]:
+def _joined(lines: list[Line]) -> list[Note]:
     """Lines beneath one another, left-aligned and of one size, as one note."""
     todo = sorted(lines, key=lambda k: (k.angle, -k.v, k.u))
     used: set[int] = set()
@@ -179,7 +181,7 @@ def _joined(lines: list[_Line]) -> list[Note]:
     return out
 
 
-def _box(lines: list[_Line]) -> Box:
+def _box(lines: list[Line]) -> Box:
     ca, sa = _axes(lines[0].angle)
     xs, ys = [], []
     for k in lines:
@@ -188,48 +190,3 @@ def _box(lines: list[_Line]) -> Box:
                 xs.append(u * ca - v * sa)
                 ys.append(u * sa + v * ca)
     return min(xs), min(ys), max(xs), max(ys)
-
-
-def _gridded(group: list[Rule]) -> float:
-    """Share of rules that end on others at both ends: a table's all do, those of a view and its dimensions do not."""
-
-    def on(x: float, y: float, own: Rule) -> bool:
-        return any(
-            r is not own and r[0] - 0.6 <= x <= r[2] + 0.6 and r[1] - 0.6 <= y <= r[3] + 0.6 for r in group
-        )  # fmt: skip
-
-    return sum(on(r[0], r[1], r) and on(r[2], r[3], r) for r in group) / len(group)
-
-
-def _tables(rules: Sequence[Rule], width: float, height: float) -> list[Box]:
-    """Boxes of rules that hang together and make a grid: tables and the title block. The sheet's frame is none."""
-    lines = list(dict.fromkeys(tuple(round(v, 1) for v in r) for r in rules))
-    lines = [r for r in lines if r[2] - r[0] < 0.62 * width and r[3] - r[1] < 0.62 * height]
-    parent = list(range(len(lines)))
-
-    def root(i: int) -> int:
-        while parent[i] != i:
-            parent[i] = parent[parent[i]]
-            i = parent[i]
-        return i
-
-    order = sorted(range(len(lines)), key=lambda i: lines[i][0])
-    for n, i in enumerate(order):
-        a = lines[i]
-        for j in order[n + 1 :]:
-            b = lines[j]
-            if b[0] - 0.5 > a[2]:
-                break
-            if a[1] - 0.5 <= b[3] and b[1] - 0.5 <= a[3]:
-                parent[root(i)] = root(j)
-    groups: dict[int, list[Rule]] = {}
-    for i, r in enumerate(lines):
-        groups.setdefault(root(i), []).append(r)  # type: ignore[arg-type]
-    out = []
-    for group in groups.values():
-        level = {round(r[1]) for r in group if r[2] - r[0] > r[3] - r[1]}
-        upright = {round(r[0]) for r in group if r[2] - r[0] <= r[3] - r[1]}
-        if len(level) >= 4 and len(upright) >= 3 and _gridded(group) > GRID:
-            out.append((min(r[0] for r in group), min(r[1] for r in group),
-                        max(r[2] for r in group), max(r[3] for r in group)))  # fmt: skip
-    return out

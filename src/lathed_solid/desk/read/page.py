@@ -1,4 +1,4 @@
-"""The Read desk: the sheets and the caliper log, one of them beside the solid."""
+"""The Read desk: the sheets, the caliper log, the dimension chains; one of them beside the solid."""
 
 from __future__ import annotations
 
@@ -9,23 +9,24 @@ from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidg
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.ledger_drawer import LedgerRow
+from lathed_solid.desk.read.chains_page import ChainsPage
 from lathed_solid.desk.read.log_page import LogPage
 from lathed_solid.desk.read.sheet_page import SheetsPage
 from lathed_solid.part import Document
 
-SOURCES = ("caliper log", "sheets")
+SOURCES = ("caliper log", "sheets", "chains")
 
 
 class ReadPage(QWidget):
-    """Holds both sources; starts with the sheets where a document has some."""
+    """Holds the sources; starts with the sheets where a document has some."""
 
     def __init__(self) -> None:
         super().__init__()
         self.setObjectName("page")
-        self.log, self.sheets = LogPage(), SheetsPage()
+        self.log, self.sheets, self.chains = LogPage(), SheetsPage(), ChainsPage()
         self.stack = QStackedWidget()
-        self.stack.addWidget(self.log)
-        self.stack.addWidget(self.sheets)
+        for page in (self.log, self.sheets, self.chains):
+            self.stack.addWidget(page)
         row = QHBoxLayout()
         row.setContentsMargins(12, 8, 12, 0)
         row.setSpacing(6)
@@ -55,6 +56,7 @@ class ReadPage(QWidget):
     def set_document(self, document: Document) -> None:
         self.log.set_document(document)
         self.sheets.set_document(document)
+        self.chains.set_document(document)
         if bool(document.sheets) != bool(self._sheets):
             self.show_source(1 if document.sheets else 0)
         self._sheets = document.sheets

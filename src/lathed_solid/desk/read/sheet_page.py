@@ -1,39 +1,36 @@
 """The sheets beside the solid: opening, turning the pages, and taking callouts where they stand.
 
-Pages are read by a process of their own (``sheets.worker``): the window never waits, and a hostile file costs a
-message.
+A sheet is brought to scale by two points, a view of it goes beneath a sketch, and a new revision is asked callout by
+callout.
 """
 
 from __future__ import annotations
 
-import tempfile
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import QPointF, QProcess, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QBuffer, QIODevice, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.ask import Size, ask_sizes
+from lathed_solid.desk.read.page_reader import PageReader
+from lathed_solid.desk.read.revision_pane import RevisionPane
 from lathed_solid.desk.read.sheet_view import Mark, SheetView
+from lathed_solid.errors import LathedError
 from lathed_solid.files import FileError
 from lathed_solid.files.attachments import keep_sheet, read_for
-from lathed_solid.ledger import Callout, SheetPlace
-from lathed_solid.part import Document, Sheet
+from lathed_solid.ledger import Callout, SheetPlace, Span
+from lathed_solid.part import Document, Sheet, scope
 from lathed_solid.part.edits import changed
-from lathed_solid.sheets import SheetError, SheetPage, command, page_of
+from lathed_solid.part.revision import Change, beside, compare_sheet, moved, take_change
+from lathed_solid.quantity.formatting import length
+from lathed_solid.sheets import SheetPage
 from lathed_solid.sheets.client import Offer
-from lathed_solid.store import place_of
 
 SAME = 0.004
-#: a page that takes longer is given up
-LIMIT_MS = 45_000
-
-
-def beside(offer: Offer) -> tuple[float, float]:
-    """Where the balloon of a found note stands: at its left."""
-    left, top, _right, bottom = offer.box
-    return max(left - 0.018, 0.0), (top + bottom) / 2
+SHEET_FILES = "Sheets (*.pdf *.dxf *.png *.jpg *.jpeg)"
 
 
 def _stands_at(callout: Callout, offer: Offer) -> bool:
@@ -47,7 +44,8 @@ class SheetsPage(QWidget):
     """Emits edits (sheets opened, turned), a note with its place, and the balloon that is chosen."""
 
     edited = pyqtSignal(str, object)
-    noted = pyqtSignal(str, object)  # text, SheetPlace
+    noted = pyqtSignal(str, object, object)  # text, SheetPlace, Span or None
+    cropped = pyqtSignal(bytes, float, bool)  # a PNG, its width in mm, whether that is to scale
     chosen = pyqtSignal(int)
     told = pyqtSignal(str, bool)
     read = pyqtSignal(object)  # SheetPage
@@ -60,15 +58,14 @@ class SheetsPage(QWidget):
         self.pages = 1
         self.found: SheetPage | None = None
         self._shown: tuple[str, int] | None = None
-        self._wanted: tuple[str, int] | None = None
         self._states: dict[int, str] = {}
         self._current: int | None = None
-        self._folder = tempfile.TemporaryDirectory(prefix="lathed-solid-sheet-")
-        self._process: QProcess | None = None
-        self._limit = QTimer(self)
-        self._limit.setSingleShot(True)
-        self._limit.setInterval(LIMIT_MS)
-        self._limit.timeout.connect(self._too_long)
+        self._next: tuple[str, int] | None = None
+        #: whether the callouts on the page are compared with what is found on it
+        self.asking = False
+        self.reader = PageReader(self)
+        self.reader.came.connect(self._came)
+        self.reader.failed.connect(self._failed)
         self._build()
 
     def _build(self) -> None:
@@ -86,10 +83,26 @@ class SheetsPage(QWidget):
             ("turn", self.turn, "turn the sheet by a quarter"),
             ("fit", self._fit, "all of the page"),
         )
-        row = QHBoxLayout()
-        row.setContentsMargins(12, 8, 12, 8)
+        more = (
+            ("take all found", self.take_all, "every note found on this page becomes a callout where it stands"),
+            ("new revision…", self.new_revision, "another file in this sheet's place; asks what changed"),
+            ("what changed", self.ask_changes, "compare the callouts here with the notes on the page"),
+            ("scale…", self.start_measuring, "two clicks: measure on the sheet, or bring it to scale"),
+            ("crop for a sketch…", self.start_cropping, "a view of the sheet as the picture beneath a sketch"),
+        )
+        row, second = QHBoxLayout(), QHBoxLayout()
+        row.setContentsMargins(12, 8, 12, 4)
+        second.setContentsMargins(12, 0, 12, 8)
         row.addWidget(self.sheets, 1)
         self.buttons = {}
+        for text, run, tip in more:
+            button = QPushButton(text)
+            button.setFont(theme.narrow(12))
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _=False, run=run: run())
+            self.buttons[text] = button
+            second.addWidget(button)
+        second.addStretch(1)
         for text, run, tip in buttons:
             button = QPushButton(text)
             button.setFont(theme.narrow(12))
@@ -103,6 +116,13 @@ class SheetsPage(QWidget):
         self.view.offered.connect(self._take_offer)
         self.view.pointed.connect(self._ask_here)
         self.view.chosen.connect(self.chosen)
+        self.view.measured.connect(self._measured)
+        self.view.cropped.connect(self._cropped)
+        self.revision = RevisionPane()
+        self.revision.taken.connect(self._take_change)
+        self.revision.looked_at.connect(self._look_at)
+        self.revision.closed.connect(self._end_asking)
+        self.revision.hide()
         self.empty = QLabel(
             "No sheet is laid here yet.\n\nOpen a drawing as PDF, DXF, PNG or JPEG: its notes are found and offered as "
             "callouts,\nand a click anywhere else takes a note that you type."
@@ -117,11 +137,14 @@ class SheetsPage(QWidget):
         self.entry.returnPressed.connect(self._enter)
         self.entry.hide()
         self._place: tuple[float, float] | None = None
+        self._span: Span | None = None
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
         layout.addLayout(row)
+        layout.addLayout(second)
         layout.addWidget(self.view, 1)
+        layout.addWidget(self.revision)
         layout.addWidget(self.empty, 1)
 
     # the document ------------------------------------------------------------------------------
@@ -143,7 +166,9 @@ class SheetsPage(QWidget):
             self._want(document.sheets[self.number - 1].file, self.page)
         else:
             self._shown = None
+            self.asking = False
         self._mark()
+        self._compare()
 
     def set_states(self, states: dict[int, str], current: int | None) -> None:
         """How every callout stands, by balloon; and which one is chosen."""
@@ -162,7 +187,7 @@ class SheetsPage(QWidget):
 
     # sheets and pages --------------------------------------------------------------------------
     def open_dialog(self) -> None:
-        name, _ = QFileDialog.getOpenFileName(self, "Open a sheet", "", "Sheets (*.pdf *.dxf *.png *.jpg *.jpeg)")
+        name, _ = QFileDialog.getOpenFileName(self, "Open a sheet", "", SHEET_FILES)
         if name:
             self.open_file(Path(name))
 
@@ -189,50 +214,24 @@ class SheetsPage(QWidget):
 
     def turn(self) -> None:
         """A quarter turn, kept with the sheet."""
-        k = self.number - 1
-        if k < len(self.document.sheets):
-            sheet = self.document.sheets[k]
-            turned = sheet.model_copy(update={"turn": (sheet.turn + 90) % 360})
-            sheets = (*self.document.sheets[:k], turned, *self.document.sheets[k + 1 :])
-            self.edited.emit("turn the sheet", lambda d: changed(d, sheets=sheets))
+        sheet = self._sheet()
+        if sheet is not None:
+            self._put("turn the sheet", turn=(sheet.turn + 90) % 360)
             self._turn()
 
     def _turn(self) -> None:
-        k = self.number - 1
-        if k < len(self.document.sheets):
+        sheet = self._sheet()
+        if sheet is not None:
             self.view.resetTransform()
-            self.view.rotate(self.document.sheets[k].turn)
+            self.view.rotate(sheet.turn)
             self.view.fit()
 
     # reading -----------------------------------------------------------------------------------
     def _want(self, name: str, page: int) -> None:
-        if (name, page) in (self._shown, self._wanted):
-            return
-        self._stop()
-        self._wanted = (name, page)
-        self.where.setText("reading …")
-        program, *args = command(place_of(name), page, self._picture())
-        self._process = QProcess(self)
-        self._process.finished.connect(self._finished)
-        self._process.start(program, args)
-        self._limit.start()
-
-    def _picture(self) -> Path:
-        return Path(self._folder.name) / "page.png"
-
-    def _stop(self) -> None:
-        self._limit.stop()
-        if self._process is not None:
-            self._process.finished.disconnect()
-            self._process.kill()
-            self._process.waitForFinished(500)
-            self._process.deleteLater()
-            self._process = None
-        self._wanted = None
-
-    def _too_long(self) -> None:
-        self._stop()
-        self._failed("it takes too long; the reading was stopped")
+        if (name, page) not in (self._shown, self.reader.wanted):
+            self.where.setText("reading …")
+            self._next = (name, page)
+            self.reader.want(name, page, self.document.unit)
 
     def _failed(self, why: str) -> None:
         self.where.setText("not read")
@@ -240,34 +239,147 @@ class SheetsPage(QWidget):
         name = self.document.sheets[self.number - 1].name if self.document.sheets else "the sheet"
         self.told.emit(f"{name}: {why}", True)
 
-    def _finished(self, code: int, _status: object) -> None:
-        process, wanted = self._process, self._wanted
-        assert process is not None
-        out = bytes(process.readAllStandardOutput().data()).decode("utf-8", "replace")
-        said = bytes(process.readAllStandardError().data()).decode("utf-8", "replace").strip().splitlines()
-        self._limit.stop()
-        process.deleteLater()
-        self._process = self._wanted = None
-        try:
-            if code != 0:
-                raise SheetError("the sheet cannot be read", rule=said[-1] if said else "its reader stopped")
-            found = page_of(out, self.document.unit)
-            pixmap = QPixmap(str(self._picture()))
-            if pixmap.isNull():
-                raise SheetError("the sheet has no picture")
-        except SheetError as exc:
-            self._failed(exc.message)
-            return
-        self._shown, self.found, self.pages = wanted, found, found.pages
+    def _came(self, found: SheetPage, pixmap: QPixmap) -> None:
+        self._shown, self.found, self.pages = self._next, found, found.pages
         self.where.setText(f"{self.page} / {self.pages}")
-        self.view.show_page(pixmap, found.offers)
+        self.view.show_page(pixmap, found.offers, found.width, found.height)
         self._turn()
         self._mark()
+        self._compare()
         self.read.emit(found)
+
+    # scale, crop, revisions --------------------------------------------------------------------
+    def _sheet(self) -> Sheet | None:
+        k = self.number - 1
+        return self.document.sheets[k] if k < len(self.document.sheets) else None
+
+    def _put(self, label: str, **values: Any) -> None:
+        """An edit of the sheet that is shown."""
+        k = self.number - 1
+
+        def change(d: Document) -> Document:
+            return changed(d, sheets=(*d.sheets[:k], changed(d.sheets[k], **values), *d.sheets[k + 1 :]))
+
+        self.edited.emit(label, change)
+
+    def start_measuring(self) -> None:
+        """Two clicks tell a distance, or bring the sheet to scale."""
+        self.view.set_mode("points")
+        self.told.emit("click two points of the sheet whose distance the paper tells (Esc gives up)", False)
+
+    def start_cropping(self) -> None:
+        self.view.set_mode("crop")
+        self.told.emit("drag a box about a view: it goes beneath a sketch (Esc gives up)", False)
+
+    def _measured(self, apart: float) -> None:
+        """``apart``: the distance clicked, as a share of the page's width."""
+        sheet = self._sheet()
+        if sheet is None or apart <= 0:
+            return
+        known = apart * sheet.across if sheet.across else apart * (self.found.width if self.found else 100.0)
+        shown = length(known, self.document.unit)
+        words = "distance on the paper" if sheet.across else "their distance (the sheet is not to scale yet)"
+        evaluate = scope(self.document)
+        given = ask_sizes(
+            self, f"Two points, {shown} {self.document.unit} apart", [Size(words, shown)], lambda: evaluate
+        )
+        if given is not None:
+            across = given.values[words] / apart
+            if not 0.01 < across < 1e6:
+                self.told.emit("this distance would scale the sheet absurdly", True)
+                return
+            self._put("sheet to scale", across=across)
+            self.told.emit(f"the sheet is to scale: {length(across, self.document.unit)} across", False)
+
+    def _cropped(self, picture: QPixmap, share: float) -> None:
+        """A part of the page, ``share`` of its width wide."""
+        data = QBuffer()
+        data.open(QIODevice.OpenModeFlag.WriteOnly)
+        picture.save(data, "PNG")
+        sheet = self._sheet()
+        paper = self.found.width if self.found is not None else 200.0
+        across = sheet.across if sheet is not None and sheet.across else paper
+        self.cropped.emit(bytes(data.data().data()), share * across, bool(sheet and sheet.across))
+
+    def new_revision(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "The sheet's new revision", "", SHEET_FILES)
+        if name:
+            self.take_revision(Path(name))
+
+    def take_revision(self, path: Path) -> bool:
+        """Lay a new revision in the place of the sheet that is shown, and ask what changed."""
+        sheet = self._sheet()
+        try:
+            name = keep_sheet(read_for(path), path)
+        except FileError as exc:
+            self.told.emit(exc.message, True)
+            return False
+        if sheet is None or name == sheet.file:
+            self.told.emit("this is the revision that is laid already", True)
+            return False
+        self.revision.kept.clear()
+        self.asking = True
+        self._put(f"revision {path.name}", name=path.name[:200], file=name, earlier=(*sheet.earlier, sheet.file))
+        return True
+
+    def ask_changes(self) -> None:
+        """Compare the callouts on this page with the notes found on it."""
+        self.revision.kept.clear()
+        self.asking = True
+        self._compare()
+
+    def _compare(self) -> None:
+        self.revision.setVisible(self.asking and self.found is not None)
+        if self.asking and self.found is not None and self._shown is not None:
+            self.revision.show_changes(compare_sheet(self.document, self.number, self.page, self.found.offers))
+
+    def _take_change(self, change: Change) -> None:
+        number, page = self.number, self.page
+        label = f"callout {change.balloon} by the revision" if change.balloon else f"{change.now} from the revision"
+        self.edited.emit(label, lambda d: take_change(d, change, number, page))
+
+    def _end_asking(self) -> None:
+        """Balloons of what is the same move to where their notes stand now."""
+        self.asking = False
+        self.revision.hide()
+        if self.found is not None:
+            number, page = self.number, self.page
+            changes = compare_sheet(self.document, number, page, self.found.offers)
+            if moved(self.document, changes, number, page) != self.document:
+                self.edited.emit("balloons follow the sheet", lambda d: moved(d, changes, number, page))
+        self.view.show_offer(None)
+
+    def _look_at(self, change: Change | None) -> None:
+        if change is not None:
+            self.view.show_offer(change.offer)
+            if change.balloon is not None:
+                self.chosen.emit(change.balloon)
+
+    def take_all(self) -> None:
+        """Every note found on the page that is not taken yet, as callouts, in one edit."""
+        offers = [o for o in self.view.offers if o not in self.view.taken]
+        number, page, said = self.number, self.page, [0, 0]
+
+        def change(document: Document) -> Document:
+            for offer in offers:
+                try:
+                    new = take_change(document, Change("new", None, "", offer.text, offer), number, page)
+                except LathedError:
+                    said[1] += 1
+                    continue
+                said[0] += len(new.callouts) - len(document.callouts)
+                document = new
+            return document
+
+        if offers:
+            self.edited.emit(f"{len(offers)} notes of the sheet", change)
+            left = f"; {said[1]} notes state no size" if said[1] else ""
+            self.told.emit(f"{said[0]} callouts taken{left}", False)
 
     # taking callouts ---------------------------------------------------------------------------
     def _take_offer(self, offer: Offer) -> None:
         self._ask(self.view.box_of(offer).bottomLeft(), offer.text, beside(offer))
+        self._span = offer.span
 
     def _ask_here(self, x: float, y: float) -> None:
         size = self.view._size
@@ -280,14 +392,16 @@ class SheetsPage(QWidget):
         top = min(max(4, p.y() + 6), max(4, self.view.height() - self.entry.height() - 4))
         self.entry.move(left, top)
         self.entry.setText(text.replace("\n", " ; "))
-        self._place = place
+        self._place, self._span = place, None
         self.entry.show()
         self.entry.raise_()
         self.entry.setFocus()
         self.entry.selectAll()
 
     def keyPressEvent(self, event: Any) -> None:
-        if event.key() == Qt.Key.Key_Escape and self.entry.isVisible():
+        if event.key() == Qt.Key.Key_Escape and self.view.mode != "notes":
+            self.view.set_mode("notes")
+        elif event.key() == Qt.Key.Key_Escape and self.entry.isVisible():
             self.entry.hide()
             self._place = None
         elif event.key() == Qt.Key.Key_PageDown:
@@ -300,7 +414,8 @@ class SheetsPage(QWidget):
     def _enter(self) -> None:
         text, place = self.entry.text().strip(), self._place
         if text and place is not None:
-            self.noted.emit(text, SheetPlace(sheet=self.number, page=self.page, x=place[0], y=place[1]))
+            at = SheetPlace(sheet=self.number, page=self.page, x=place[0], y=place[1])
+            self.noted.emit(text, at, self._span)
 
     def taken(self) -> None:
         """The note was taken: its field goes."""
@@ -308,5 +423,4 @@ class SheetsPage(QWidget):
         self._place = None
 
     def close_all(self) -> None:
-        self._stop()
-        self._folder.cleanup()
+        self.reader.close()

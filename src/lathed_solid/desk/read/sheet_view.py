@@ -7,20 +7,26 @@ is unused (dashed), used (solid) or proven (with its verdict's sign).
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPixmap
-from PyQt6.QtWidgets import QGraphicsScene, QGraphicsView
+from PyQt6.QtWidgets import QGraphicsItem, QGraphicsScene, QGraphicsView, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.proof import SIGNS
 from lathed_solid.sheets.client import Offer
+from lathed_solid.sheets.furniture import zone
 
 BALLOON, LEAST_BALLOON = 15.0, 8.5
 CLICK_REACH = 4
+#: a smaller box, in pixels of the picture, is a slip
+LEAST_CROP = 24
+
+Mode = Literal["notes", "points", "crop"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,12 +43,39 @@ class Mark:
         return {"unused": "not used yet", "used": "used, not measured yet"}.get(self.state, f"proven: {self.state}")
 
 
+class _Page(QGraphicsItem):
+    """A page's picture, kept at halves of its size too: thin lines last when all of it is seen."""
+
+    def __init__(self, pixmap: QPixmap) -> None:
+        super().__init__()
+        self.levels = [pixmap]
+        while self.levels[-1].width() > 500:
+            last = self.levels[-1]
+            size = last.size() / 2
+            how = Qt.TransformationMode.SmoothTransformation
+            self.levels.append(last.scaled(size, Qt.AspectRatioMode.IgnoreAspectRatio, how))
+
+    def boundingRect(self) -> QRectF:
+        return QRectF(self.levels[0].rect())
+
+    def paint(self, painter: QPainter | None, option: Any, widget: QWidget | None = None) -> None:
+        assert painter is not None
+        t = painter.worldTransform()
+        scale = math.hypot(t.m11(), t.m12()) * painter.device().devicePixelRatioF()  # type: ignore[union-attr]
+        # the level just above the size on the screen: the painter's own smoothing looks at four pixels only
+        k = min(max(int(-math.log2(max(scale, 1e-6)) + 0.3), 0), len(self.levels) - 1)
+        level = self.levels[k]
+        painter.drawPixmap(self.boundingRect(), level, QRectF(level.rect()))
+
+
 class SheetView(QGraphicsView):
     """Shows one page; places are shares of its width and height from the top left."""
 
     offered = pyqtSignal(object)  # Offer
     pointed = pyqtSignal(float, float)
     chosen = pyqtSignal(int)
+    measured = pyqtSignal(float)  # share of the page's width
+    cropped = pyqtSignal(object, float)  # QPixmap, share of the page's width
 
     def __init__(self) -> None:
         super().__init__()
@@ -58,14 +91,24 @@ class SheetView(QGraphicsView):
         self.marks: tuple[Mark, ...] = ()
         self.taken: frozenset[Offer] = frozenset()
         self.current: int | None = None
+        #: what a press does: takes notes, clicks two points, drags a box
+        self.mode: Mode = "notes"
+        self._points: list[QPointF] = []
+        self._shown: Offer | None = None
+        self._pixmap = QPixmap()
         self._size = QRectF()
+        self._width_mm = self._height_mm = 0.0
+        self._fitted = True
         self._press: QPointF | None = None
 
-    def show_page(self, pixmap: QPixmap, offers: Sequence[Offer]) -> None:
+    def show_page(self, pixmap: QPixmap, offers: Sequence[Offer], width_mm: float, height_mm: float) -> None:
         """A page's picture and what was found on it; the view is fitted anew."""
+        self._width_mm, self._height_mm = width_mm, height_mm
         scene = self._scene()
         scene.clear()
-        scene.addPixmap(pixmap).setTransformationMode(Qt.TransformationMode.SmoothTransformation)  # type: ignore[union-attr]
+        self._pixmap, self._shown = pixmap, None
+        self.set_mode("notes")
+        scene.addItem(_Page(pixmap))
         self._size = QRectF(pixmap.rect())
         scene.setSceneRect(self._size.adjusted(-200, -200, 200, 200))
         self.offers = tuple(offers)
@@ -86,8 +129,21 @@ class SheetView(QGraphicsView):
             port.update()
 
     def fit(self) -> None:
+        self._fitted = True
         if not self._size.isEmpty():
             self.fitInView(self._size, Qt.AspectRatioMode.KeepAspectRatio)
+
+    def set_mode(self, mode: Mode) -> None:
+        self.mode, self._points = mode, []
+        self.viewport().setCursor(Qt.CursorShape.ArrowCursor if mode == "notes" else Qt.CursorShape.CrossCursor)  # type: ignore[union-attr]
+        self._update()
+
+    def show_offer(self, offer: Offer | None) -> None:
+        """Draw a found note strongly, and bring it into view."""
+        self._shown = offer
+        if offer is not None and not self._fitted:
+            self.ensureVisible(self.box_of(offer), 80, 80)
+        self._update()
 
     def at(self, x: float, y: float) -> QPointF:
         """A place of the page, in the view."""
@@ -97,6 +153,10 @@ class SheetView(QGraphicsView):
         left, top, right, bottom = offer.box
         w, h = self._size.width(), self._size.height()
         return QRectF(QPointF(left * w, top * h), QPointF(right * w, bottom * h))
+
+    def zone(self, x: float, y: float) -> str:
+        """The zone of a place on the sheet, ``C4``."""
+        return zone(x, y, self._width_mm, self._height_mm) if self._width_mm > 0 else ""
 
     # painting ----------------------------------------------------------------------------------
     def drawForeground(self, painter: QPainter | None, rect: QRectF) -> None:
@@ -112,12 +172,32 @@ class SheetView(QGraphicsView):
         for offer in self.offers:
             if offer not in self.taken:
                 painter.drawRect(self.box_of(offer).adjusted(-3, -2, 3, 2))
+        if self._shown is not None:
+            painter.setPen(QPen(QColor(r.brass), 4))
+            painter.drawRect(self.box_of(self._shown).adjusted(-8, -7, 8, 7))
+        self._paint_points(painter)
         painter.save()
         painter.resetTransform()
         painter.setFont(theme.narrow(12 if self._balloon() > 11 else 10, theme.QFont.Weight.DemiBold))
         for mark in self.marks:
             self._paint(painter, mark)
         painter.restore()
+
+    def _paint_points(self, painter: QPainter) -> None:
+        """The points clicked, or the box dragged, so far."""
+        if not self._points:
+            return
+        painter.setPen(QPen(QColor(theme.roles().brass), 3))
+        if self.mode == "crop" and len(self._points) == 2:
+            painter.drawRect(QRectF(*self._points).normalized())
+        elif self.mode == "points":
+            reach = 10 / max(self._scale(), 1e-6)
+            for p in self._points:
+                painter.drawLine(QPointF(p.x() - reach, p.y()), QPointF(p.x() + reach, p.y()))
+                painter.drawLine(QPointF(p.x(), p.y() - reach), QPointF(p.x(), p.y() + reach))
+
+    def _scale(self) -> float:
+        return float((self.transform().m11() ** 2 + self.transform().m12() ** 2) ** 0.5)
 
     def _paint(self, painter: QPainter, mark: Mark) -> None:
         r = theme.roles()
@@ -156,7 +236,11 @@ class SheetView(QGraphicsView):
 
     def mousePressEvent(self, event: Any) -> None:
         self._press = event.position()
-        self.setDragMode(QGraphicsView.DragMode.ScrollHandDrag)
+        if self.mode == "crop":
+            self._points = [self.mapToScene(event.position().toPoint())] * 2
+            return
+        if self.mode == "notes":
+            self.setDragMode(QGraphicsView.DragMode.ScrollHandDrag)
         super().mousePressEvent(event)
 
     def mouseReleaseEvent(self, event: Any) -> None:
@@ -164,6 +248,9 @@ class SheetView(QGraphicsView):
         self.setDragMode(QGraphicsView.DragMode.NoDrag)
         p, pressed = event.position(), self._press
         self._press = None
+        if self.mode != "notes":
+            self._point_or_crop(self.mapToScene(p.toPoint()))
+            return
         if pressed is None or (p - pressed).manhattanLength() > CLICK_REACH or self._size.isEmpty():
             return
         mark, offer = self.mark_at(p), self.offer_at(p)
@@ -176,20 +263,42 @@ class SheetView(QGraphicsView):
         elif 0 <= x <= 1 and 0 <= y <= 1:
             self.pointed.emit(x, y)
 
+    def _point_or_crop(self, at: QPointF) -> None:
+        """The release of a press in one of the other modes."""
+        if self._size.isEmpty():
+            return
+        if self.mode == "points":
+            self._points = [*self._points, at]
+            self._update()
+            if len(self._points) == 2:
+                d = self._points[1] - self._points[0]
+                self.measured.emit(math.hypot(d.x(), d.y()) / self._size.width())
+                self.set_mode("notes")
+            return
+        box = QRectF(self._points[0], at).normalized().intersected(self._size).toAlignedRect()
+        self.set_mode("notes")
+        if min(box.width(), box.height()) >= LEAST_CROP:
+            self.cropped.emit(self._pixmap.copy(box), box.width() / self._size.width())
+
     def mouseMoveEvent(self, event: Any) -> None:
+        if self.mode == "crop" and self._press is not None and self._points:
+            self._points = [self._points[0], self.mapToScene(event.position().toPoint())]
+            self._update()
+            return
         super().mouseMoveEvent(event)
         mark, offer = self.mark_at(event.position()), self.offer_at(event.position())
         if mark is not None:
-            self.setToolTip(f"balloon {mark.balloon}: {mark.words}")
+            self.setToolTip(f"balloon {mark.balloon}, zone {self.zone(mark.x, mark.y)}: {mark.words}")
         else:
             self.setToolTip(f"{offer.text} — {offer.plain}: click to take it as a callout" if offer else "")
 
     def wheelEvent(self, event: Any) -> None:
         factor = 1.2 ** (event.angleDelta().y() / 120)
-        if self.transform().m11() ** 2 + self.transform().m12() ** 2 > 0.02 or factor > 1:
+        if self._scale() > 0.14 or factor > 1:
+            self._fitted = False
             self.scale(factor, factor)
 
     def resizeEvent(self, event: Any) -> None:
         super().resizeEvent(event)
-        if not self._size.isEmpty():
+        if self._fitted:
             self.fit()

@@ -1,0 +1,99 @@
+"""A new revision of a sheet, asked callout by callout: what stands in the ledger, what stands on the sheet now.
+
+Callouts that are the same follow their notes without a question; each of the others is taken or kept by one key, and
+every answer is an edit of its own.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.tables import Column, RowModel, RowView
+from lathed_solid.part.revision import Change
+
+WORDS = {"changed": "≠ changed", "gone": "− gone", "new": "+ not in the ledger", "same": "= the same"}
+TAKE = {"changed": "take the new size", "gone": "remove the callout", "new": "take it as a callout", "same": "take"}
+
+
+class RevisionPane(QWidget):
+    """Emits the change that is taken, the change looked at (None: no more), and that it is done."""
+
+    taken = pyqtSignal(object)
+    looked_at = pyqtSignal(object)
+    closed = pyqtSignal()
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.kept: set[tuple[str, int | None, str]] = set()
+        self.title = QLabel()
+        self.title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
+        self.title.setObjectName("caption")
+        self.model = RowModel([
+            Column("balloon", lambda c: str(c.balloon or ""), look="balloon", width=58),
+            Column("in the ledger", lambda c: c.was.replace("\n", " "), look="sheet", width=130, tip=lambda c: c.was),
+            Column("on the sheet", lambda c: c.now.replace("\n", " "), look="sheet", width=170, tip=lambda c: c.now),
+            Column("", lambda c: WORDS[c.kind], width=120),
+        ])  # fmt: skip
+        self.view = RowView(self.model)
+        self.view.setAccessibleName("what the sheet changed")
+        self.view.row_chosen.connect(self._look)
+        self.view.setFixedHeight(170)
+        self.take = QPushButton("take")
+        self.keep = QPushButton("keep as it is")
+        self.done_button = QPushButton("done")
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        for button, run, tip in (
+            (self.take, self._take, "Alt+T"),
+            (self.keep, self._keep, "Alt+K"),
+            (self.done_button, self.closed.emit, ""),
+        ):
+            button.setFont(theme.narrow(12))
+            button.setToolTip(tip)
+            if tip:
+                button.setShortcut(tip)
+            button.clicked.connect(lambda _=False, run=run: run())
+            row.addWidget(button)
+        row.addStretch(1)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(12, 4, 12, 8)
+        layout.setSpacing(6)
+        layout.addWidget(self.title)
+        layout.addWidget(self.view)
+        layout.addLayout(row)
+
+    def show_changes(self, changes: Sequence[Change]) -> None:
+        """What needs an answer; those kept before are not asked again."""
+        same = sum(1 for c in changes if c.kind == "same")
+        asked = [c for c in changes if c.kind != "same" and self._key(c) not in self.kept]
+        self.title.setText(f"REVISION — {len(asked)} to answer, {same} callouts are the same")
+        row = self.view.currentIndex().row()
+        self.model.set_rows(asked)
+        for button in (self.take, self.keep):
+            button.setEnabled(bool(asked))
+        if asked:
+            self.view.selectRow(min(max(row, 0), len(asked) - 1))
+        self._look(self.view.current_row())
+
+    @staticmethod
+    def _key(change: Change) -> tuple[str, int | None, str]:
+        return change.kind, change.balloon, change.now
+
+    def _look(self, change: Change | None) -> None:
+        self.take.setText(TAKE[change.kind] if change is not None else "take")
+        self.looked_at.emit(change)
+
+    def _take(self) -> None:
+        change = self.view.current_row()
+        if change is not None:
+            self.taken.emit(change)
+
+    def _keep(self) -> None:
+        change = self.view.current_row()
+        if change is not None:
+            self.kept.add(self._key(change))
+            self.show_changes(self.model.rows)
