@@ -11,10 +11,13 @@ from scipy.optimize import minimize
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
 from lathed_solid.ledger import Instrument, Reading
+from lathed_solid.ledger.guide import Next
 from lathed_solid.ledger.reconcile import ReconcileError, reconcile
 from lathed_solid.ledger.snapping import CUSTOM, MADE, WEAR, WORN, Size, _family, snap
 from lathed_solid.ledger.thread_guess import guess_thread, known
+from lathed_solid.part import Document
 from lathed_solid.part.edits import put_reading
+from lathed_solid.part.log import guide
 from lathed_solid.proof.chain import length_chain
 from lathed_solid.proof.chain_words import chain_words
 from lathed_solid.standards.thread_limits import thread_limits
@@ -195,3 +198,27 @@ def test_the_chain_of_the_spindle_is_told_and_its_slip_found() -> None:
         odd is not None and "do not add up" in chain_words(wrong, odd)[0] and "off by 1" in chain_words(wrong, odd)[0]
     )
     assert length_chain(ls.new_part("nothing")) is None
+
+
+def test_what_to_measure_next_is_what_tells_most() -> None:
+    spindle = DEMOS["winch-spindle"]()
+
+    def first(part: Document) -> tuple[Next, ...]:
+        told = length_chain(part)
+        return guide(part, tuple(k.balloons for k in told.loops) if told else (), told.suspects if told else ())
+
+    # what drives the model and is not measured, then what was read once or twice
+    assert [n.balloon for n in first(spindle)][:3] == [24, 4, 6] and "1 more tell" in first(spindle)[1].reason
+    assert first(spindle)[0].way == "inside" and "plus both radii" in first(spindle)[0].caution
+    # one link of the chain is missing: it closes the chain, whatever else is open
+    part = spindle.model_copy(update={"readings": tuple(r for r in spindle.readings if r.balloon not in (3, 12, 27))})
+    n = first(part)
+    assert n[0].balloon == 12 and n[0].way == "step" and "closes the chain with 13, 6, 8, 10" in n[0].reason
+    assert n[1].balloon == 3 and "tight limits" in n[1].reason and "micrometer" in n[1].caution
+    assert next(k for k in n if k.balloon == 27).caution.startswith("small bores read low")
+    # a reading at odds comes first, another way
+    slip = spindle.reading(10)
+    assert slip is not None
+    off = put_reading(spindle, slip.model_copy(update={"repeats": tuple(r - 1 for r in slip.repeats)}))
+    assert {k.balloon for k in first(off)[:5]} == {6, 8, 10, 12, 13} and first(off)[0].way == "step"
+    assert guide(ls.new_part("nothing"), (), ()) == ()

@@ -94,3 +94,30 @@ def test_readings_come_from_a_simulated_caliper_on_its_line(bench: Bench) -> Non
     assert page.listener.port is None and page.listen.text() == "listen…" and page.key.isHidden()
     assert not page.listener.listen("/dev/there-is-none") and "cannot be opened" in bench.said
     w.show_desk("shape")
+
+
+def test_the_log_leads_to_the_next_size_and_shows_how_to_hold_the_jaws(bench: Bench) -> None:
+    w = bench.window
+    w.show_desk("read")
+    w.read_page.show_source(0)
+    page = w.log_page
+    assert page.suggest.next.text().startswith("next: 24, inside jaws")
+    page.suggest.go.click()
+    assert page.view.current_row().balloon == 24 and "drives the model" in bench.said
+    ways = {}
+    for balloon in (4, 5, 10, 21):
+        page.view.selectRow(next(i for i, r in enumerate(page.model.rows) if r.balloon == balloon))
+        picture = page.suggest.jaws.grab().toImage()
+        ways[page.suggest.jaws.way] = bytes(picture.bits().asarray(picture.sizeInBytes()))  # type: ignore[union-attr]
+    assert set(ways) == {"depth", "outside", "step", "inside"} and len(set(ways.values())) == 4
+    # fractions of an inch beside the means, by 64ths and 128ths
+    column = next(i for i, c in enumerate(page.model.columns) if c.title == "nearest")
+    assert page.view.isColumnHidden(column)
+    page.fractions.setCurrentIndex(2)
+    row = next(i for i, r in enumerate(page.model.rows) if r.balloon == 11)
+    assert not page.view.isColumnHidden(column)
+    # 17.9833 mm = 90.62 / 128 in: nearest 91/128 in = 18.0578 mm
+    assert page.model.index(row, column).data() == "91/128 − 0.074"
+    page.fractions.setCurrentIndex(1)
+    assert page.model.index(row, column).data() == "45/64 + 0.124"
+    page.fractions.setCurrentIndex(0)

@@ -7,7 +7,8 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from lathed_solid.ledger import Callout, Reading, Way, callouts_from_note
+from lathed_solid.ledger import Callout, Reading, Way, callouts_from_note, limits
+from lathed_solid.ledger.guide import Next, next_readings
 from lathed_solid.ledger.readings import SIZES, Instrument, Role
 from lathed_solid.ledger.snapping import Candidate, Size, System, snap
 from lathed_solid.part.document import Document, DocumentError
@@ -73,3 +74,11 @@ def log_size(document: Document, size: str, repeats: tuple[float, ...], instrume
         callout = changed(callout, drive="measured")
     words = f"{note}: {best.reason}, {best.share:.0%}" if best else f"{note}: as measured, no usual size is near"
     return put_reading(put_callout(document, callout), reading), words
+
+
+def guide(document: Document, loops: Sequence[tuple[int, ...]], suspects: Sequence[int]) -> tuple[Next, ...]:
+    """What to measure next; ``loops`` and ``suspects`` as the chains tell them."""
+    readings = {r.balloon: r for r in document.readings}
+    bounds = {c.balloon: limits(c, document.general) for c in document.callouts}
+    used = frozenset(document.used_balloons())
+    return next_readings(document.callouts, readings, bounds, loops=loops, suspects=suspects, used=used)

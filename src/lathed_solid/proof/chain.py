@@ -60,10 +60,14 @@ class Told:
         return reconcile([r.mean for r in found], [r.standard_uncertainty for r in found], rows, [0.0] * len(rows))
 
     @property
+    def suspects(self) -> tuple[int, ...]:
+        """Balloons of the readings most at odds, where nothing tells them apart."""
+        return () if self.adjusted is None else tuple(self.read[i] for i in self.adjusted.suspects)
+
+    @property
     def suspect(self) -> int | None:
         """The balloon of the reading most at odds."""
-        found = self.adjusted
-        return None if found is None or found.suspect is None else self.read[found.suspect]
+        return self.suspects[0] if len(self.suspects) == 1 else None
 
 
 def spans(document: Document) -> dict[int, Span]:

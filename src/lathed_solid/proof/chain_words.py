@@ -87,7 +87,7 @@ def chain_words(document: Document, told: Told) -> tuple[str, str]:
         elif told.suspect is not None:
             head += f" — more than chance: measure {told.suspect} again"
         else:
-            names = ", ".join(str(told.read[i]) for i in adjusted.suspects)
+            names = ", ".join(map(str, told.suspects))
             head += f" — more than chance, one of {names}: measure one of them another way"
     if adjusted is not None:
         for balloon, value, u in zip(told.read, adjusted.values, adjusted.uncertainties, strict=True):

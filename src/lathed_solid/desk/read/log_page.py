@@ -6,71 +6,36 @@ A row is a callout; typing repeats into it logs the reading. Expressions, fracti
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.describe import shown_deviation
 from lathed_solid.desk.read.listen import Listener, wrong_unit
+from lathed_solid.desk.read.log_rows import LogRow, parse_repeats, parse_way
 from lathed_solid.desk.read.suggest import Suggestions
 from lathed_solid.desk.tables import Column, RowModel, RowView
 from lathed_solid.devices import DeviceReading
 from lathed_solid.devices.port import ports
-from lathed_solid.ledger import WAY_WORDS, Callout, Instrument, Reading, Way
+from lathed_solid.ledger import WAY_WORDS, Callout, Instrument, Reading
+from lathed_solid.ledger.guide import FIRST_MILLED, FIRST_TURNED, way_for
 from lathed_solid.part import Document, DocumentError, StatedMass
 from lathed_solid.part.edits import changed
-from lathed_solid.quantity import LengthUnit, QuantityError, evaluate
-from lathed_solid.quantity.formatting import fixed, length
+from lathed_solid.quantity import LengthUnit, QuantityError
+from lathed_solid.quantity.formatting import fixed, inch_fraction, length
+from lathed_solid.quantity.units import MM_PER_INCH
 
 if TYPE_CHECKING:
+    from lathed_solid.ledger.guide import Next
     from lathed_solid.ledger.snapping import Candidate
+    from lathed_solid.proof.chain import Told
 
 CAUTION = (
     "Measure with the spindle stopped, the part clamped and deburred. A model from worn parts is no release for "
     "pressure, lifting or life-safety use; local codes and licensed practice decide."
 )
-
-
-@dataclass(frozen=True)
-class LogRow:
-    callout: Callout
-    reading: Reading | None
-
-    @property
-    def balloon(self) -> int:
-        return self.callout.balloon
-
-
-def default_way(callout: Callout) -> Way:
-    """The way a person would take for this size."""
-    if callout.kind == "depth":
-        return "depth"
-    if callout.kind == "diameter":
-        return "inside" if "hole" in callout.meaning or "bore" in callout.meaning else "outside"
-    return "step" if callout.kind == "length" else "outside"
-
-
-def parse_repeats(text: str, unit: LengthUnit) -> tuple[float, ...]:
-    """``24.94; 24.95 ; 1 3/8in`` -> mm. Raises QuantityError."""
-    parts = [p.strip() for p in text.replace("\n", ";").split(";") if p.strip()]
-    if not parts:
-        raise QuantityError("no repeat was given", hint="24.94; 24.95; 24.94")
-    values = tuple(evaluate(p, "length", unit) for p in parts)
-    for part, value in zip(parts, values, strict=True):
-        if not 0 < value <= 10_000:
-            raise QuantityError("a reading must be above zero and below 10 m", text=part)
-    return values
-
-
-def parse_way(text: str) -> Way:
-    """The beginning of one of the four ways. Raises DocumentError."""
-    for way, words in WAY_WORDS.items():
-        if text and (way.startswith(text.lower()) or words.startswith(text.lower())):
-            return way
-    raise DocumentError("this way of measuring is not known", received=text, hint=", ".join(WAY_WORDS.values()))
 
 
 class LogPage(QWidget):
@@ -110,7 +75,14 @@ class LogPage(QWidget):
         self.key.setFont(theme.narrow(12))
         self.key.setToolTip("The simulated caliper measures the chosen size")
         self.key.clicked.connect(self._press)
+        self.fractions = QComboBox()
+        self.fractions.setFont(theme.narrow(12))
+        self.fractions.setAccessibleName("means as fractions of an inch")
+        self.fractions.setToolTip("The nearest fraction of an inch beside every mean")
+        self.fractions.addItems(["no fractions", "1/64 in", "1/128 in"])
+        self.fractions.currentIndexChanged.connect(lambda _i: self._show_fractions())
         head.addWidget(self.title, 1)
+        head.addWidget(self.fractions)
         head.addWidget(self.key)
         head.addWidget(self.listen)
         head.addWidget(self.drive)
@@ -126,10 +98,16 @@ class LogPage(QWidget):
         self.view.row_hovered.connect(self.hovered)
         self.view.row_chosen.connect(self._choose)
         layout.addWidget(self.view, 1)
+        turned, milled = (
+            "\n".join(f"{n}  {words}" for n, words in enumerate(k, 1)) for k in (FIRST_TURNED, FIRST_MILLED)
+        )
         self.empty = QLabel(
             "Nothing to measure yet.\n\nType what the caliper shows below, or enter the dimensions that the part\n"
-            "should have in the note line ( / ) and what the caliper shows beside each."
+            "should have in the note line ( / ) and what the caliper shows beside each.\n\n"
+            f"A turned part:\n{turned}\n\nA milled part:\n{milled}"
         )
+        self.empty.setWordWrap(True)
+        self.empty.setContentsMargins(24, 0, 24, 0)
         self.empty.setObjectName("quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         layout.addWidget(self.empty, 1)
@@ -142,13 +120,17 @@ class LogPage(QWidget):
         layout.addWidget(self.chain)
         self.suggest = Suggestions()
         self.suggest.adopted.connect(self._adopt)
+        self.suggest.next_asked.connect(self._choose_next)
         self.suggest.logged.connect(self._log_new)
         layout.addWidget(self.suggest)
         self._show_listening()
         self._document: Document | None = None
         self._found: dict[int, list[Candidate]] = {}
         self._stale = False
+        self._told: Told | None = None
+        self._guided: tuple[Next, ...] = ()
         self._chosen: int | None = None
+        self._show_fractions()
 
     def _columns(self) -> list[Column]:
         def of(show: Callable[[Reading], str]) -> Callable[[LogRow], str]:
@@ -167,8 +149,27 @@ class LogPage(QWidget):
             Column("± U", of(lambda r: fixed(r.uncertainty, self.unit)), look="number", width=54,
                    tip=of(lambda r: f"k = 2; {r.instrument.name}: resolution {r.instrument.resolution:g} mm, "
                                     f"permissible error {r.instrument.permissible_error:g} mm")),
+            Column("nearest", self._nearest, width=110,
+                   tip=lambda _r: "the nearest fraction of an inch, and how far the mean is from it"),
             Column("off nominal", self._off_nominal, look="number", width=80),
         ]  # fmt: skip
+
+    def _nearest(self, row: LogRow) -> str:
+        parts = self._fraction_of()
+        if row.reading is None or not parts or row.callout.kind in ("angle", "taper"):
+            return ""
+        off = row.reading.mean - round(row.reading.mean / MM_PER_INCH * parts) / parts * MM_PER_INCH
+        sign = "+" if off > 0 else "−"
+        return f"{inch_fraction(row.reading.mean, parts)} {sign} {fixed(abs(off), self.unit)}"
+
+    def _fraction_of(self) -> int:
+        """64 or 128; 0 for no fractions."""
+        return (0, 64, 128)[self.fractions.currentIndex()]
+
+    def _show_fractions(self) -> None:
+        at = next(i for i, c in enumerate(self.model.columns) if c.title == "nearest")
+        self.view.setColumnHidden(at, not self._fraction_of())
+        self.model.set_rows(self.model.rows)
 
     def _off_nominal(self, row: LogRow) -> str:
         if row.reading is None:
@@ -180,6 +181,8 @@ class LogPage(QWidget):
 
     def set_document(self, document: Document) -> None:
         """Show the document's log."""
+        if document.unit != self.unit:
+            self.fractions.setCurrentIndex(1 if document.unit == "in" else 0)
         self.unit = document.unit
         rows = [LogRow(c, document.reading(c.balloon)) for c in document.callouts if c.kind != "angle"]
         self.model.set_rows(rows)
@@ -205,14 +208,32 @@ class LogPage(QWidget):
 
         self._found = suggestions(self._document)[0] if self._document.readings else {}
         self._show_chain(self._document)
+        self._guide(self._document)
         self._suggest()
+
+    def _guide(self, document: Document) -> None:
+        """What to measure next."""
+        from lathed_solid.part.log import guide
+
+        suspects = self._told.suspects if self._told is not None else ()
+        loops = tuple(loop.balloons for loop in self._told.loops) if self._told is not None else ()
+        self._guided = guide(document, loops, suspects)
+        self.suggest.show_next(self._guided[:1])
+
+    def _choose_next(self) -> None:
+        if self._guided:
+            n = self._guided[0]
+            at = next((i for i, r in enumerate(self.model.rows) if r.balloon == n.balloon), None)
+            if at is not None:
+                self.view.selectRow(at)
+            self.told.emit(f"{n.balloon}, {WAY_WORDS[n.way]}: {n.reason}", False)
 
     def _show_chain(self, document: Document) -> None:
         """How the lengths of a turned part agree; pointing at it shows every loop."""
         from lathed_solid.proof.chain import length_chain
         from lathed_solid.proof.chain_words import chain_words
 
-        found = length_chain(document) if document.callouts else None
+        found = self._told = length_chain(document) if document.callouts else None
         words, all_of_it = chain_words(document, found) if found is not None else ("", "")
         self.chain.setVisible(bool(words))
         self.chain.setText(f"Lengths: {words}")
@@ -328,9 +349,7 @@ class LogPage(QWidget):
         if row.reading is not None:
             self._commit(row, changed(row.reading, repeats=repeats))
         else:
-            reading = Reading(
-                balloon=row.balloon, way=default_way(row.callout), repeats=repeats, instrument=Instrument()
-            )
+            reading = Reading(balloon=row.balloon, way=way_for(row.callout), repeats=repeats, instrument=Instrument())
             self._commit(row, reading)
 
     def _edit_way(self, row: LogRow, text: str) -> None:

@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.ledger import Callout, Reading
+from lathed_solid.desk.read.jaws_view import JawsView
+from lathed_solid.ledger import WAY_WORDS, Callout, Reading, Way
+from lathed_solid.ledger.guide import Next, way_for
 from lathed_solid.ledger.readings import SIZES
 from lathed_solid.quantity import LengthUnit, QuantityError, evaluate
 from lathed_solid.quantity.formatting import fixed
@@ -16,7 +19,7 @@ from lathed_solid.quantity.formatting import fixed
 if TYPE_CHECKING:
     from lathed_solid.ledger.snapping import Candidate
 
-SHOWN = 4
+SHOWN = 3
 #: how the jaws are held, by the way of measuring
 HOLDING = {
     "outside": "outside jaws: square across, close lightly, rock a little and take the least",
@@ -31,6 +34,7 @@ class Suggestions(QWidget):
 
     adopted = pyqtSignal(int, str)
     logged = pyqtSignal(str, str)
+    next_asked = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -55,7 +59,6 @@ class Suggestions(QWidget):
         self.pitch.setAccessibleName("pitch by gauge")
         self.pitch.setFixedWidth(150)
         self.pitch.textChanged.connect(lambda _t: self._show())
-        row.addWidget(self.pitch)
         self.kind = QComboBox()
         self.kind.addItems(list(SIZES))
         self.kind.setAccessibleName("what is measured")
@@ -67,10 +70,30 @@ class Suggestions(QWidget):
         new = QHBoxLayout()
         new.addWidget(self.kind)
         new.addWidget(self.repeats, 1)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(12, 8, 12, 10)
+        self.jaws = JawsView()
+        self.next = QLabel()
+        self.next.setFont(theme.narrow(12))
+        self.next.setWordWrap(True)
+        outer = QHBoxLayout(self)
+        outer.setContentsMargins(12, 8, 12, 10)
+        outer.setSpacing(12)
+        outer.addWidget(self.jaws, 0, Qt.AlignmentFlag.AlignBottom)
+        layout = QVBoxLayout()
         layout.setSpacing(6)
-        layout.addWidget(self.words)
+        outer.addLayout(layout, 1)
+        self.go = QPushButton("measure it")
+        self.go.setFont(theme.narrow(12))
+        self.go.setToolTip("Choose the size that tells most when it is measured now (Alt+N)")
+        self.go.setShortcut("Alt+N")
+        self.go.clicked.connect(self.next_asked)
+        guide = QHBoxLayout()
+        guide.addWidget(self.next, 1)
+        guide.addWidget(self.go, 0, Qt.AlignmentFlag.AlignTop)
+        layout.addLayout(guide)
+        said = QHBoxLayout()
+        said.addWidget(self.words, 1)
+        said.addWidget(self.pitch)
+        layout.addLayout(said)
         layout.addLayout(row)
         layout.addLayout(new)
         self._candidates: list[Candidate] = []
@@ -89,6 +112,7 @@ class Suggestions(QWidget):
 
     def _show(self) -> None:
         callout, reading = self._callout, self._reading
+        self.jaws.show_way(self._way())
         round_size = callout is not None and callout.kind == "diameter" and reading is not None
         self.pitch.setVisible(bool(round_size))
         if callout is None or reading is None:
@@ -143,9 +167,25 @@ class Suggestions(QWidget):
             button.setVisible(bool(text))
             button.setToolTip(f"Take {text} as the nominal; the reading stays")
 
+    def show_next(self, found: Sequence[Next]) -> None:
+        """What to measure next; nothing when all is measured."""
+        self.next.setVisible(bool(found))
+        self.go.setVisible(bool(found))
+        if found:
+            n = found[0]
+            caution = f" — {n.caution}" if n.caution else ""
+            self.next.setText(f"next: {n.balloon}, {WAY_WORDS[n.way]}: {n.reason}{caution}")
+
+    def _way(self) -> Way:
+        """The way the chosen size is measured; of none, what a new size needs."""
+        if self._reading is not None:
+            return self._reading.way
+        return way_for(self._callout) if self._callout is not None else SIZES[self.kind.currentText()][1]
+
     def _say_how(self) -> None:
+        self.jaws.show_way(self._way())
         if self._reading is None:
-            self.words.setText(HOLDING[SIZES[self.kind.currentText()][1]])
+            self.words.setText(HOLDING[self._way()])
 
     def _adopt(self, k: int) -> None:
         if self._callout is not None and self._texts[k]:

@@ -1,0 +1,39 @@
+"""A row of the caliper log, and reading what is typed into it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from lathed_solid.ledger import WAY_WORDS, Callout, Reading, Way
+from lathed_solid.part import DocumentError
+from lathed_solid.quantity import LengthUnit, QuantityError, evaluate
+
+
+@dataclass(frozen=True)
+class LogRow:
+    callout: Callout
+    reading: Reading | None
+
+    @property
+    def balloon(self) -> int:
+        return self.callout.balloon
+
+
+def parse_repeats(text: str, unit: LengthUnit) -> tuple[float, ...]:
+    """``24.94; 24.95 ; 1 3/8in`` -> mm. Raises QuantityError."""
+    parts = [p.strip() for p in text.replace("\n", ";").split(";") if p.strip()]
+    if not parts:
+        raise QuantityError("no repeat was given", hint="24.94; 24.95; 24.94")
+    values = tuple(evaluate(p, "length", unit) for p in parts)
+    for part, value in zip(parts, values, strict=True):
+        if not 0 < value <= 10_000:
+            raise QuantityError("a reading must be above zero and below 10 m", text=part)
+    return values
+
+
+def parse_way(text: str) -> Way:
+    """The beginning of one of the four ways. Raises DocumentError."""
+    for way, words in WAY_WORDS.items():
+        if text and (way.startswith(text.lower()) or words.startswith(text.lower())):
+            return way
+    raise DocumentError("this way of measuring is not known", received=text, hint=", ".join(WAY_WORDS.values()))
