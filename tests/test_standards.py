@@ -130,6 +130,33 @@ def _table(text: str) -> list[tuple[str, list[float]]]:
     return out
 
 
+# ISO 2903 and DIN 103: thread; 7e major min; pitch max, min; minor max, min; 7H pitch max; minor max (mm)
+TRAPEZOIDAL = """
+Tr10x2    9.820   8.929 8.739   7.500 7.191   9.250 8.236
+Tr12x3    11.764  10.415 10.191  8.500 8.135   10.800 9.315
+Tr16x4    15.700  13.905 13.640  11.500 11.074  14.355 12.375
+Tr20x4    19.700  17.905 17.640  15.500 15.074  18.355 16.375
+Tr24x5    23.665  21.394 21.094  18.500 18.019  21.900 19.450
+Tr30x6    29.625  26.882 26.547  23.000 22.463  27.450 24.500
+Tr40x7    39.575  36.375 36.020  32.000 31.431  36.975 33.560
+"""
+
+# ASME B1.5, class 2G: thread; screw major max, min; pitch max, min; minor max, min; nut major min, max; pitch min, max;
+# minor min, max (inches)
+ACME = """
+1/2-10 ACME  .5000 .4950  .4443 .4306  .3800 .3594  .5200 .5400  .4500 .4637  .4000 .4050
+3/4-6 ACME   .7500 .7417  .6598 .6424  .5633 .5372  .7700 .7900  .6667 .6841  .5833 .5916
+1-5 ACME     1.0000 .9900  .8920 .8726  .7800 .7509  1.0200 1.0400  .9000 .9194  .8000 .8100
+"""
+
+# go and no-go gauges (ISO 1502): thread; go low, high; no-go low, high (mm)
+GAUGES = """
+M10-6H    9.0325 9.0435  9.206 9.217
+M8-6H     7.1945 7.2055  7.348 7.359
+M6-6H     5.3565 5.3675  5.500 5.511
+M10-6g    8.977 8.995  8.844 8.862
+"""
+
 FIT_VALUES = [(line.split()[0], float(size), float(low), float(high))
               for line in FITS.strip().splitlines()
               for size, low, high in re.findall(r"([\d.]+): (-?[\d.]+) (-?[\d.]+)", line)]  # fmt: skip
@@ -158,6 +185,43 @@ def test_unified_limits_are_those_of_asme_b1_1(name: str, values: list[float]) -
     # the published tables round each figure once more than the formulas do: one in the last place
     assert inches == pytest.approx(values, abs=1.05e-4)
     assert inches[4:] == pytest.approx(values[4:], abs=2e-6)  # nuts carry no allowance: exact
+
+
+@pytest.mark.parametrize(("name", "values"), _table(TRAPEZOIDAL), ids=lambda v: v if isinstance(v, str) else "")
+def test_trapezoidal_limits_are_those_of_iso_2903(name: str, values: list[float]) -> None:
+    screw, nut = thread_limits(name)
+    ours = [screw.major[0], screw.pitch_diameter[1], screw.pitch_diameter[0], screw.minor[1], screw.minor[0],
+            nut.pitch_diameter[1], nut.minor[1]]  # fmt: skip
+    assert ours == pytest.approx(values, abs=1.05e-3)  # the least minor is rounded to either side
+    assert thread_limits(f"{name}-7e")[0] == screw
+
+
+def test_trapezoidal_tables_agree_with_their_formulas() -> None:
+    """The formulas of ISO 965-1 at grade 4 and 7, within a step or two of R40."""
+    for row in rows("trapezoidal"):
+        p = float(row["pitch_mm"])
+        major = 0.63 * (180 * p ** (2 / 3) - 3.15 / math.sqrt(p))
+        assert float(row["major_tolerance_um"]) == pytest.approx(major, rel=0.075)
+        assert float(row["minor_nut_tolerance_um"]) == pytest.approx(0.63 * 230 * p**0.7, rel=0.075)
+    for row in rows("trapezoidal_pitch_diameter"):
+        dm = math.sqrt(float(row["over_mm"]) * float(row["up_to_mm"]))
+        basic = 1.25 * 90 * float(row["pitch_mm"]) ** 0.4 * dm**0.1
+        assert float(row["screw_um"]) == pytest.approx(basic, rel=0.075)
+        assert float(row["nut_um"]) == pytest.approx(1.32 * basic, rel=0.075)
+
+
+@pytest.mark.parametrize(("name", "values"), _table(ACME), ids=lambda v: v if isinstance(v, str) else "")
+def test_acme_limits_are_those_of_asme_b1_5(name: str, values: list[float]) -> None:
+    screw, nut = thread_limits(name)
+    sides = [(screw.major[1], screw.major[0]), (screw.pitch_diameter[1], screw.pitch_diameter[0]),
+             (screw.minor[1], screw.minor[0]), nut.major, nut.pitch_diameter, nut.minor]  # fmt: skip
+    assert [float(v) / 25.4 for side in sides for v in side if v is not None] == pytest.approx(values, abs=1.05e-4)
+
+
+@pytest.mark.parametrize(("name", "values"), _table(GAUGES), ids=lambda v: v if isinstance(v, str) else "")
+def test_gauges_are_those_of_iso_1502(name: str, values: list[float]) -> None:
+    gauges = thread_limits(name)[0].gauges
+    assert gauges is not None and [*gauges[0], *gauges[1]] == pytest.approx(values, abs=1e-6)
 
 
 @pytest.mark.parametrize(("name", "size", "low", "high"), FIT_VALUES)

@@ -13,7 +13,7 @@ from typing import Any
 
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
-from lathed_solid.standards.drills import drill, share_of_thread
+from lathed_solid.standards.drills import Drill, drill, share_of_thread
 from lathed_solid.standards.fits import deviations, fit
 from lathed_solid.standards.general import linear
 from lathed_solid.standards.machine import centre_hole, key_for, ring_groove
@@ -22,7 +22,6 @@ from lathed_solid.standards.tables import StandardError, rows
 from lathed_solid.standards.thread_limits import (
     DEFAULT,
     ThreadLimits,
-    drill_for,
     engagement_areas,
     split_class,
     stress_area,
@@ -91,15 +90,15 @@ def _thread(text: str) -> Found:
         form = thread_form(split_class(text)[0])
     except StandardError as exc:
         raise StandardError(exc.what, rule=exc.rule, received=text, hint=", ".join(EXAMPLES)) from None
-    if form.system == "trapezoidal":
-        return _basic(form)
     found = thread_limits(text)
-    assumed = () if split_class(text)[1] else (f"class {' and '.join(c for c in DEFAULT[form.system] if c)} taken",)
+    usual = " and ".join(
+        dict.fromkeys(c.rstrip("ei") if form.system == "acme" else c for c in DEFAULT[form.system] if c)
+    )
+    assumed = () if split_class(text)[1] else (f"class {usual} taken",)
     figures = [
         _one("pitch", form.pitch, found[0].source),
         *(line for t in found for line in _lines(t, len(found) > 1)),
-        Figure("tap drill", found[0].tap_drill.diameter, found[0].tap_drill.diameter, "mm", found[0].tap_drill.source or
-               f"{share_of_thread(form.major, form.pitch, found[0].tap_drill.diameter):.0%} of thread"),
+        _bore(form, found[0].tap_drill),
     ]  # fmt: skip
     if form.system in ("metric", "unified"):
         figures.append(_one("stress area", stress_area(form), "ISO 898-1", "mm²"))
@@ -119,14 +118,29 @@ def _thread(text: str) -> Found:
     return Found(text, tuple(figures), assumed, data)
 
 
+def _bore(form: ThreadForm, d: Drill) -> Figure:
+    if form.system in ("trapezoidal", "acme"):
+        return _one("bore for the nut", d.diameter, "near the least minor diameter")
+    return _one(
+        "tap drill", d.diameter, d.source or f"{share_of_thread(form.major, form.pitch, d.diameter):.0%} of thread"
+    )
+
+
 def _lines(t: ThreadLimits, named: bool) -> list[Figure]:
     side = f" {t.thread_class or 'internal'}" if named else ""
+    if t.form.system == "acme":
+        side = f", {'nut' if t.internal else 'screw'} {t.thread_class}"
     out = [
         Figure(f"major diameter{side}", *t.major, source=t.source),
         Figure(f"pitch diameter{side}", *t.pitch_diameter, source=t.source),
         Figure(f"minor diameter{side}", *t.minor, source=t.source),
     ]
     gauges = "plug" if t.internal else "ring"
+    if t.gauges is not None:
+        go, no_go, source = t.gauges
+        out.append(Figure(f"go {gauges}{side}, pitch diameter", *go, source=source))
+        out.append(Figure(f"no-go {gauges}{side}, pitch diameter", *no_go, source=source))
+        return out
     out.append(_one(f"go {gauges}{side}, pitch diameter", t.go, "without the gauge's own tolerance"))
     out.append(_one(f"no-go {gauges}{side}, pitch diameter", t.no_go, "without the gauge's own tolerance"))
     return out
@@ -142,32 +156,11 @@ def _thread_data(t: ThreadLimits) -> dict[str, Any]:
         "pitch_mm": round(t.form.pitch, 6),
         "class": t.thread_class or None,
         "side": "internal" if t.internal else "external",
+        "gauges_mm": None if t.gauges is None else [[round(v, 4) for v in band] for band in t.gauges[:2]],
         "go_mm": t.go,
         "no_go_mm": t.no_go,
         "source": t.source,
     }
-
-
-def _basic(form: ThreadForm) -> Found:
-    """A trapezoidal thread: basic sizes only."""
-    screw_minor = form.major - 2 * form.screw_depth
-    figures = (
-        _one("pitch", form.pitch, "ISO 2904"),
-        _one("major diameter, screw", form.major, "ISO 2904"),
-        _one("pitch diameter", form.pitch_diameter, "ISO 2904"),
-        _one("minor diameter, screw", screw_minor, "ISO 2904"),
-        _one("minor diameter, nut", form.minor, "ISO 2904"),
-        _one("bore for the nut", drill_for(form).diameter, "near the least minor diameter"),
-    )
-    data = {
-        "designation": form.designation,
-        "major_mm": [None, form.major],
-        "pitch_diameter_mm": [None, form.pitch_diameter],
-        "minor_mm": [None, screw_minor],
-        "tap_drill_mm": drill_for(form).diameter,
-        "pitch_mm": form.pitch,
-    }
-    return Found(form.designation, figures, ("basic sizes: tolerances of ISO 2903 are not shipped",), data)
 
 
 def _taper_pipe(m: re.Match[str]) -> Found:
@@ -182,12 +175,18 @@ def _taper_pipe(m: re.Match[str]) -> Found:
         "effective_l2_in": "effective thread L2",
     }
     figures = [_one(label, float(row[n]) * MM_PER_INCH, row["source"]) for n, label in names.items()]
+    turn = MM_PER_INCH / float(row["tpi"])
+    at, depth = float(row["pitch_diameter_e1_in"]) * MM_PER_INCH, float(row["hand_tight_l1_in"]) * MM_PER_INCH
+    # one turn large or small by the gauge (ASME B1.20.1, 8): an axial way, and a sixteenth of it on the diameter
+    figures.append(Figure("stand of the gauge, from the end", depth - turn, depth + turn, source="ASME B1.20.1 8.1"))
+    figures.append(Figure("pitch diameter at L1", at - turn / 16, at + turn / 16, source="ASME B1.20.1 8.1"))
     figures.append(_one("taper on the diameter, 1:", 16, row["source"], ""))
     data: dict[str, Any] = {
         "designation": f"{row['designation']}-{row['tpi']} NPT",
         "pitch_mm": MM_PER_INCH / float(row["tpi"]),
     }
     data |= {n.replace("_in", "_mm"): float(row[n]) * MM_PER_INCH for n in names}
+    data |= {"gauge_stand_mm": [depth - turn, depth + turn], "pitch_diameter_mm": [at - turn / 16, at + turn / 16]}
     return Found(data["designation"], tuple(figures), data=data)
 
 

@@ -1,4 +1,4 @@
-"""Limits of threads: metric (ISO 965-1), unified (ASME B1.1), parallel pipe (ISO 228-1).
+"""Limits of threads: metric (ISO 965-1), unified (ASME B1.1), parallel pipe (ISO 228-1); others in ``power_threads``.
 
 Metric. External: es of the letter, major d + es, d + es - Td; pitch diameter d2 + es, less Td2; minor at most d1 + es
 (the root may not reach into the basic profile; its lower side has no limit). Internal: EI of the letter, pitch
@@ -26,12 +26,15 @@ from dataclasses import dataclass
 
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.standards.drills import Drill, nearest, tap_drill
+from lathed_solid.standards.gauges import gauge_limits
+from lathed_solid.standards.power_threads import acme, trapezoidal
 from lathed_solid.standards.tables import StandardError, rows
 from lathed_solid.standards.threads import ThreadForm, thread_form
 
 Side = tuple[float | None, float | None]
 H = math.sqrt(3) / 2
-DEFAULT = {"metric": ("6g", "6H"), "unified": ("2A", "2B"), "pipe": ("A", "")}
+DEFAULT = {"metric": ("6g", "6H"), "unified": ("2A", "2B"), "pipe": ("A", ""), "trapezoidal": ("7e", "7H"),
+           "acme": ("2Ge", "2Gi")}  # fmt: skip
 _METRIC_CLASS = re.compile(r"^(\d)([A-Za-z])(?:(\d)([A-Za-z]))?$")
 
 
@@ -61,6 +64,17 @@ class ThreadLimits:
         return float(self.pitch_diameter[0 if self.internal else 1] or 0.0)
 
     @property
+    def gauges(self) -> tuple[tuple[float, float], tuple[float, float], str] | None:
+        """Limits (mm) of the pitch diameters of the go and the no-go gauge, and the source; None where not shipped."""
+        low, high = self.pitch_diameter
+        if self.form.system != "metric" or low is None or high is None:
+            return None
+        try:
+            return gauge_limits(low, high, internal=self.internal)
+        except StandardError:
+            return None
+
+    @property
     def no_go(self) -> float:
         return float(self.pitch_diameter[1 if self.internal else 0] or 0.0)
 
@@ -86,11 +100,7 @@ def thread_limits(designation: str) -> tuple[ThreadLimits, ...]:
     """
     bare, classes = split_class(designation)
     form = thread_form(bare)
-    way = _WAYS.get(form.system)
-    if way is None:
-        raise StandardError(
-            f"limits of {form.system} threads are not shipped", received=designation, hint="metric, unified or G"
-        )
+    way = _WAYS[form.system]
     found = [way(form, c) for c in classes or DEFAULT[form.system]]
     return tuple(sorted(found, key=lambda t: t.internal))
 
@@ -102,7 +112,12 @@ def split_class(designation: str) -> tuple[str, tuple[str, ...]]:
     tail = f" {hand[1].upper()}" if hand else ""
     text = text[: hand.start()] if hand else text
     pattern = r"(?:\d[A-Za-z](?:\d[A-Za-z])?)(?:/\d[A-Za-z](?:\d[A-Za-z])?)?$"
-    if re.match(r"M\s*\d", text, re.I):
+    if re.search(r"ACME", text, re.I):
+        found = re.search(r"\s*-?\s*([234]G)$", text, re.I)
+        if not found:
+            return text + tail, ()
+        return text[: found.start()] + tail, (f"{found[1].upper()}e", f"{found[1].upper()}i")
+    if re.match(r"(?:M|Tr)\s*\d", text, re.I):
         found = re.search(rf"\s*-\s*({pattern[:-1]})$", text) or re.search(rf"\s+({pattern[:-1]})$", text)
     elif re.match(r"G\s*\d", text, re.I):
         found = re.search(r"\s*-?\s*([AB])$", text, re.I)
@@ -112,7 +127,7 @@ def split_class(designation: str) -> tuple[str, tuple[str, ...]]:
     if not found:
         return text + tail, ()
     parts = tuple(found[1].split("/"))
-    return text[: found.start()] + tail, parts if text[:1] in "Mm" else tuple(p.upper() for p in parts)
+    return text[: found.start()] + tail, parts if text[:1] in "MmTt" else tuple(p.upper() for p in parts)
 
 
 # metric ----------------------------------------------------------------------------------------
@@ -221,7 +236,24 @@ def _pipe(form: ThreadForm, thread_class: str) -> ThreadLimits:
     return _made(form, thread_class, thread_class == "", sides, 3, row["source"])
 
 
-_WAYS: dict[str, Callable[[ThreadForm, str], ThreadLimits]] = {"metric": _metric, "unified": _unified, "pipe": _pipe}
+def _trapezoidal(form: ThreadForm, thread_class: str) -> ThreadLimits:
+    sides, source = trapezoidal(form, thread_class)
+    return _made(form, thread_class, thread_class.endswith("H"), sides, 3, source)
+
+
+def _acme(form: ThreadForm, thread_class: str) -> ThreadLimits:
+    """ACME classes are named alike for screw and nut."""
+    sides, source = acme(form, thread_class)
+    return _made(form, thread_class[:2].upper(), thread_class.endswith("i"), sides, 5, source)
+
+
+_WAYS: dict[str, Callable[[ThreadForm, str], ThreadLimits]] = {
+    "metric": _metric,
+    "unified": _unified,
+    "pipe": _pipe,
+    "trapezoidal": _trapezoidal,
+    "acme": _acme,
+}
 
 
 def _made(

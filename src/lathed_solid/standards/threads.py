@@ -1,4 +1,5 @@
-"""Threads by designation: metric (ISO 261), unified (ASME B1.1), parallel pipe (ISO 228-1), trapezoidal (ISO 2904).
+"""Threads by designation: metric (ISO 261), unified (ASME B1.1), parallel pipe (ISO 228-1), trapezoidal (ISO 2904),
+ACME (ASME B1.5).
 
 Basic profiles (ISO 68-1, ASME B1.1: 60 degrees; ISO 228-1: 55 degrees, rounded there and taken flat here at the
 same depth; ISO 2904: 30 degrees), with P the pitch and H the height of the sharp triangle:
@@ -6,6 +7,7 @@ same depth; ISO 2904: 30 degrees), with P the pitch and H the height of the shar
     60 degrees: H = sqrt(3)/2 P, thread depth of the nut 5/8 H = 0.541266 P, of the screw 17/24 H = 0.613435 P
     55 degrees: depth 0.640327 P on both
     30 degrees: depth of the nut P/2, of the screw P/2 + clearance
+    29 degrees: alike, clearance 0.010 in on the radius, 0.005 in above 10 threads an inch
 """
 
 from __future__ import annotations
@@ -13,12 +15,13 @@ from __future__ import annotations
 import math
 import re
 from dataclasses import dataclass
+from fractions import Fraction
 from typing import Literal
 
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards.tables import StandardError, rows
 
-System = Literal["metric", "unified", "pipe", "trapezoidal"]
+System = Literal["metric", "unified", "pipe", "trapezoidal", "acme"]
 
 _METRIC = re.compile(
     r"M\s*(\d+(?:[.,]\d+)?)(?:\s*[x×]\s*(\d+(?:[.,]\d+)?))?(?:\s*-?\s*(\d[A-Za-z]\d?[A-Za-z]?))?", re.I
@@ -26,6 +29,7 @@ _METRIC = re.compile(
 _UNIFIED = re.compile(
     r"(#\d+|\d+(?:\s+\d+/\d+)?|\d+/\d+)\s*-\s*(\d+(?:\.5)?)(?:\s*(UNC|UNF|UNEF|UN))?(?:\s*-?\s*([123][AB]))?", re.I
 )
+_ACME = re.compile(r"(\d+(?:\s+\d+/\d+)?|\d+/\d+)\s*-\s*(\d+)\s*ACME(?:\s*-?\s*[234]G)?", re.I)
 _PIPE = re.compile(r"G\s*(\d+(?:\s+\d+/\d+)?|\d+/\d+)(?:\s*[AB])?", re.I)
 _TRAPEZOIDAL = re.compile(
     r"TR\s*(\d+(?:[.,]\d+)?)\s*[x×]\s*(\d+(?:[.,]\d+)?)(?:\s*\(?P?\s*(\d+(?:[.,]\d+)?)\)?)?", re.I
@@ -33,6 +37,10 @@ _TRAPEZOIDAL = re.compile(
 
 #: clearance at the crest of a trapezoidal thread by pitch (ISO 2904)
 _CREST = ((1.5, 0.15), (5.0, 0.25), (12.0, 0.5), (math.inf, 1.0))
+
+
+#: depth of a nut's thread, in pitches
+_NUT = {"metric": 0.541266, "unified": 0.541266, "pipe": 0.640327, "trapezoidal": 0.5, "acme": 0.5}
 
 
 @dataclass(frozen=True, slots=True)
@@ -54,13 +62,15 @@ class ThreadForm:
     @property
     def nut_depth(self) -> float:
         """How deep the thread of a nut is cut, radially, mm."""
-        return {"metric": 0.541266, "unified": 0.541266, "pipe": 0.640327, "trapezoidal": 0.5}[self.system] * self.pitch
+        return _NUT[self.system] * self.pitch
 
     @property
     def screw_depth(self) -> float:
         """How deep the thread of a screw is cut, radially, mm."""
         if self.system == "trapezoidal":
             return self.pitch / 2 + next(c for p, c in _CREST if self.pitch <= p)
+        if self.system == "acme":
+            return self.pitch / 2 + MM_PER_INCH * (0.010 if round(MM_PER_INCH / self.pitch) <= 10 else 0.005)
         return {"metric": 0.613435, "unified": 0.613435, "pipe": 0.640327}[self.system] * self.pitch
 
     @property
@@ -71,7 +81,7 @@ class ThreadForm:
     @property
     def pitch_diameter(self) -> float:
         """Basic pitch diameter, mm."""
-        drop = {"metric": 0.649519, "unified": 0.649519, "pipe": 0.640327, "trapezoidal": 0.5}[self.system]
+        drop = {"metric": 0.649519, "unified": 0.649519, "pipe": 0.640327}.get(self.system, 0.5)
         return self.major - drop * self.pitch
 
     @property
@@ -93,7 +103,13 @@ def thread_form(designation: str) -> ThreadForm:
     text = designation.strip()
     left = bool(re.search(r"[\s-]+LH$", text, re.I))
     bare = re.sub(r"[\s-]+(LH|RH)$", "", text, flags=re.I).strip()
-    for pattern, make in ((_TRAPEZOIDAL, _trapezoidal), (_METRIC, _metric), (_PIPE, _pipe), (_UNIFIED, _unified)):
+    for pattern, make in (
+        (_TRAPEZOIDAL, _trapezoidal),
+        (_ACME, _acme),
+        (_METRIC, _metric),
+        (_PIPE, _pipe),
+        (_UNIFIED, _unified),
+    ):
         found = pattern.fullmatch(bare)
         if found:
             return make(text, found, left)
@@ -127,6 +143,18 @@ def _pipe(text: str, m: re.Match[str], left: bool) -> ThreadForm:
         raise StandardError("this pipe thread is not in ISO 228-1", received=text)
     pitch = MM_PER_INCH / int(row["tpi"])
     return ThreadForm(text, "pipe", float(row["major_mm"]), pitch, math.radians(55), pitch, left)
+
+
+def _acme(text: str, m: re.Match[str], left: bool) -> ThreadForm:
+    size = " ".join(m[1].split())
+    row = next((r for r in rows("acme") if (r["designation"], r["tpi"]) == (size, m[2])), None)
+    if row is None:
+        raise StandardError(
+            "this ACME thread is not of the standard series", received=text, hint="3/4-6 ACME, 1-5 ACME"
+        )
+    pitch = MM_PER_INCH / int(m[2])
+    major = float(sum(Fraction(part) for part in size.split())) * MM_PER_INCH
+    return ThreadForm(text, "acme", major, pitch, math.radians(29), pitch, left)
 
 
 def _trapezoidal(text: str, m: re.Match[str], left: bool) -> ThreadForm:
