@@ -13,10 +13,10 @@ from lathed_solid.sheets import SheetPage, command, page_of
 
 
 def read(path: Path, out: Path, unit: Any = "mm") -> SheetPage:
-    run = subprocess.run(command(path, 1, out / "p.png"), capture_output=True, text=True, timeout=90)
+    run = subprocess.run(command(path, 1, out / "p.bmp", unit=unit), capture_output=True, text=True, timeout=90)
     assert run.returncode == 0, run.stderr
-    assert (out / "p.png").read_bytes().startswith(b"\x89PNG")
-    return page_of(run.stdout, unit)
+    assert (out / "p.bmp").read_bytes().startswith(b"BM")
+    return page_of(run.stdout)
 
 
 def drawing(unit: int = 4) -> Any:

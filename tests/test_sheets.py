@@ -50,10 +50,10 @@ def drawn(path: Path, texts: list[tuple[float, float, float, str]], pages: int =
 
 
 def read(path: Path, out: Path, page: int = 1, unit: Any = "mm") -> SheetPage:
-    run = subprocess.run(command(path, page, out / "p.png", 60), capture_output=True, text=True, timeout=90)
+    run = subprocess.run(command(path, page, out / "p.bmp", 60, unit), capture_output=True, text=True, timeout=90)
     assert run.returncode == 0, run.stderr
-    assert (out / "p.png").read_bytes().startswith(b"\x89PNG")
-    return page_of(run.stdout, unit)
+    assert (out / "p.bmp").read_bytes().startswith(b"BM")
+    return page_of(run.stdout)
 
 
 def test_every_dimension_of_the_demo_sheet_is_found_where_it_stands(tmp_path: Path) -> None:
@@ -145,7 +145,7 @@ def test_a_truncated_sheet_and_a_page_that_is_not_there(tmp_path: Path) -> None:
 )
 def test_an_answer_that_is_none_is_refused(text: str) -> None:
     with pytest.raises(SheetError):
-        page_of(text, "mm")
+        page_of(text)
 
 
 CHARS = st.lists(

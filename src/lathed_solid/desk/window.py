@@ -417,6 +417,9 @@ class MainWindow(LedgerCommands):
         self.desk = desk
         self.rail.show_desk(desk)
         self.pages.setCurrentIndex(("read", "shape", "prove").index(desk))
+        shown = self.pages.currentWidget()
+        # as narrow as this page may be: one that is not seen must not hold the pane open
+        self.pages.setMinimumWidth(shown.minimumSizeHint().width() if shown is not None and desk != "shape" else 0)
         self.drawer.setVisible(desk == "shape")
         self._hover_row(None)
 

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import json
-import re
 import sys
 from dataclasses import dataclass
 from pathlib import Path
@@ -14,11 +13,6 @@ from lathed_solid.ledger import Span
 from lathed_solid.quantity import LengthUnit
 
 DPI = 150.0
-#: longer texts are no dimensions
-LONGEST = 160
-#: what may be followed by a unit of its own
-BARE = re.compile(r"[⌀R□]?\s*\d*[.,]?\d+|\d*[.,]?\d+°")
-
 Box = tuple[float, float, float, float]
 
 
@@ -51,28 +45,40 @@ class SheetPage:
     texts: int
 
 
-def command(path: Path, page: int, out: Path, dpi: float = DPI) -> list[str]:
-    """What reads page ``page`` (from 1) of a file and writes its picture to ``out``."""
-    return [sys.executable, "-m", "lathed_solid.sheets.worker", str(path), str(page), f"{dpi:g}", str(out)]
+def command(path: Path, page: int, out: Path, dpi: float = DPI, unit: LengthUnit = "mm") -> list[str]:
+    """What reads page ``page`` (from 1) of a file, with notes in ``unit``.
+
+    It writes the page's picture to ``out``, a BMP, and beside it the halves of its size (``levels``).
+    """
+    args = [str(path), str(page), f"{dpi:g}", str(out), unit]
+    return [sys.executable, "-m", "lathed_solid.sheets.worker", *args]
 
 
-def page_of(text: str, unit: LengthUnit) -> SheetPage:
+def levels(out: Path) -> list[Path]:
+    """The pictures that were written for ``out``: full size, half, quarter ..."""
+    found = [out]
+    while (smaller := out.with_suffix(f".{len(found)}{out.suffix}")).exists():
+        found.append(smaller)
+    return found
+
+
+def page_of(text: str) -> SheetPage:
     """The page in the worker's answer. Raises SheetError when it is none."""
     try:
         found = json.loads(text)
-        notes = [
-            (str(n["text"]), tuple(float(v) for v in n["box"]), int(n["angle"]), _span(n.get("span")))
-            for n in found["notes"]
-        ]
-        drawn = str(found.get("unit", unit))
+        offers = tuple(
+            Offer(str(n["text"]), _box(n["box"]), int(n["angle"]), str(n["plain"]), _span(n.get("span")))
+            for n in found["offers"]
+        )
         pages, width, height = int(found["pages"]), float(found["width_mm"]), float(found["height_mm"])
+        return SheetPage(pages, width, height, offers, int(found["texts"]))
     except (ValueError, KeyError, TypeError) as exc:
         raise SheetError("the sheet could not be read", rule=str(exc)) from None
-    # a drawing in the other unit: a bare size says its own
-    named = "" if drawn == unit else f" {drawn}"
-    read = (_offer(text, box, angle, span, unit, named) for text, box, angle, span in notes if len(box) == 4)
-    offers = tuple(o for o in read if o is not None)
-    return SheetPage(pages, width, height, offers, len(notes))
+
+
+def _box(told: Any) -> Box:
+    left, top, right, bottom = (float(v) for v in told)
+    return left, top, right, bottom
 
 
 def _span(told: Any) -> Span | None:
@@ -83,23 +89,3 @@ def _span(told: Any) -> Span | None:
     if float(start) == float(end):
         return None
     return Span(along=str(along), start=f"{along} {float(start):g}", end=f"{along} {float(end):g}")
-
-
-def _offer(
-    text: str, box: tuple[float, ...], angle: int, span: Span | None, unit: LengthUnit, named: str = ""
-) -> Offer | None:
-    """A text as a callout, when all of it reads as a note."""
-    from lathed_solid.notation import NoteError, read_note
-
-    if named and not BARE.fullmatch(text):
-        return None
-    text += named if not text.endswith("°") else ""
-    if len(text) > LONGEST or not any(c.isdigit() for c in text):
-        return None
-    try:
-        meaning = read_note(text, unit)
-    except NoteError:
-        return None
-    if meaning.unread or not meaning.clauses:
-        return None
-    return Offer(text, (box[0], box[1], box[2], box[3]), angle, meaning.plain, span)

@@ -39,8 +39,8 @@ class TooMuch(ValueError):
     """A drawing whose blocks stand for more than can be shown."""
 
 
-def read(path: Path, out: Path) -> dict[str, Any]:
-    """The page: size in mm, unit, notes with their places. Writes the picture to ``out``."""
+def read(path: Path) -> tuple[dict[str, Any], Any]:
+    """The page: size in mm, unit, notes with their places; and its picture."""
     document = ezdxf.readfile(path)
     space = document.modelspace()
     _count(document, space)
@@ -53,7 +53,6 @@ def read(path: Path, out: Path) -> dict[str, Any]:
     margin = MARGIN * max(width, height)
     low = (low[0] - margin, low[1] - margin)
     width, height = width + 2 * margin, height + 2 * margin
-    lines.paint(low, width, height).save(out, "PNG")
     k = POINTS * factor
     rules = [(a * k - low[0] * k, b * k - low[1] * k, c * k - low[0] * k, d * k - low[1] * k)
              for a, b, c, d in lines.rules()]  # fmt: skip
@@ -73,7 +72,8 @@ def read(path: Path, out: Path) -> dict[str, Any]:
         right, bottom = (x + dx - low[0]) / width, 1 - (y - dy - low[1]) / height
         note: Note = {"text": text, "angle": round(angle) % 360, "box": [left, top, right, bottom]}
         notes.append({**note, "span": span} if span else note)
-    return {"pages": 1, "width_mm": width * factor, "height_mm": height * factor, "notes": notes, "unit": unit}
+    page = {"pages": 1, "width_mm": width * factor, "height_mm": height * factor, "notes": notes, "unit": unit}
+    return page, lines.paint(low, width, height)
 
 
 def _count(document: Any, space: Any) -> None:

@@ -1,8 +1,9 @@
-"""The process that reads one page of a sheet: ``python -m lathed_solid.sheets.worker FILE PAGE DPI OUT``.
+"""The process that reads one page of a sheet: ``python -m lathed_solid.sheets.worker FILE PAGE DPI OUT UNIT``.
 
 A hostile file can hang or swell any reader, so this one has limits on time and memory, and can be killed. It writes
-the page's picture to OUT and prints one JSON object: pages, size in mm, notes with their places (fractions of the page
-from the top left). An error is one line on stderr, and exit code 1.
+the page's picture to OUT (a BMP: quick to take in) with its halves beside it, and prints one JSON object: pages, size
+in mm, and the texts that read as notes in UNIT with their places (fractions of the page from the top left). An error is
+one line on stderr, and exit code 1.
 """
 
 from __future__ import annotations
@@ -14,8 +15,15 @@ import sys
 from pathlib import Path
 from typing import Any
 
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.sheets.client import levels
+from lathed_solid.sheets.offers import offers
+
 CPU_S, MEMORY = 30, 2 << 30
-MM = 25.4 / 72
+MM = MM_PER_INCH / 72
+#: no smaller picture is kept than this many pixels across
+LEAST = 500
 MOST_NOTES = 3000
 PDF_HEAD = b"%PDF-"
 DXF_HEAD = re.compile(rb"\s*(?:999\s[^\n]*\n\s*)*0\s*\r?\n\s*SECTION\b")
@@ -25,8 +33,12 @@ def main(args: list[str]) -> int:
     resource.setrlimit(resource.RLIMIT_CPU, (CPU_S, CPU_S))
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     path, number, dpi, out = Path(args[0]), int(args[1]), float(args[2]), Path(args[3])
+    unit: LengthUnit = "in" if args[4] == "in" else "mm"
     try:
-        found = _found(path, number, dpi, out)
+        found, picture = _found(path, number, dpi)
+        _save(picture, out)
+        notes = found.pop("notes")
+        found |= {"offers": offers(notes, unit, found.get("unit", unit)), "texts": len(notes)}
     except MemoryError:
         print("the sheet needs more memory than it may have", file=sys.stderr)
         return 1
@@ -37,41 +49,56 @@ def main(args: list[str]) -> int:
     return 0
 
 
-def _found(path: Path, number: int, dpi: float, out: Path) -> dict[str, Any]:
+Read = tuple[dict[str, Any], Any]
+
+
+def _save(picture: Any, out: Path) -> None:
+    """The picture and its halves: thin lines last where all of a page is seen."""
+    picture = picture.convert("RGB")
+    for old in levels(out)[1:]:
+        old.unlink()
+    n = 0
+    while True:
+        picture.convert("RGBA").save(out if n == 0 else out.with_suffix(f".{n}{out.suffix}"), "BMP")
+        if picture.width <= LEAST:
+            return
+        picture, n = picture.reduce(2), n + 1
+
+
+def _found(path: Path, number: int, dpi: float) -> Read:
     head = path.read_bytes()[:1024]
     if PDF_HEAD in head:
-        return _pdf(path, number, dpi, out)
+        return _pdf(path, number, dpi)
     if DXF_HEAD.match(head):
         from lathed_solid.sheets.dxf import read
 
-        return read(path, out)
-    return _picture(path, out)
+        return read(path)
+    return _picture(path)
 
 
-def _pdf(path: Path, number: int, dpi: float, out: Path) -> dict[str, Any]:
+def _pdf(path: Path, number: int, dpi: float) -> Read:
     from lathed_solid.sheets.pdf import Page
     from lathed_solid.sheets.texts import notes_of
 
     page = Page(path, number)
-    page.picture(dpi).save(out, "PNG")
     w, h = page.width, page.height
     notes = [
         {"text": t.text, "angle": t.angle,
          "box": [t.box[0] / w, 1 - t.box[3] / h, t.box[2] / w, 1 - t.box[1] / h]}
         for t in notes_of(page.chars(), page.rules(), w, h)[:MOST_NOTES]
     ]  # fmt: skip
-    return {"pages": page.count, "width_mm": w * MM, "height_mm": h * MM, "notes": notes}
+    return {"pages": page.count, "width_mm": w * MM, "height_mm": h * MM, "notes": notes}, page.picture(dpi)
 
 
-def _picture(path: Path, out: Path) -> dict[str, Any]:
+def _picture(path: Path) -> Read:
     """A scan: no notes are found, balloons are placed by hand."""
     from PIL import Image
 
     Image.MAX_IMAGE_PIXELS = 60_000_000
     with Image.open(path, formats=("PNG", "JPEG")) as image:
         dpi = image.info.get("dpi", (150, 150))[0] or 150
-        image.convert("RGB").save(out, "PNG")
-        return {"pages": 1, "width_mm": image.width / dpi * 25.4, "height_mm": image.height / dpi * 25.4, "notes": []}
+        size = {"width_mm": image.width / dpi * MM_PER_INCH, "height_mm": image.height / dpi * MM_PER_INCH}
+        return {"pages": 1, **size, "notes": []}, image.convert("RGB")
 
 
 if __name__ == "__main__":

@@ -5,13 +5,14 @@ a message.
 from __future__ import annotations
 
 import tempfile
+import threading
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, QProcess, QTimer, pyqtSignal
-from PyQt6.QtGui import QPixmap
+from PyQt6.QtGui import QImage, QPixmap
 
 from lathed_solid.quantity import LengthUnit
-from lathed_solid.sheets import SheetError, command, page_of
+from lathed_solid.sheets import SheetError, SheetPage, command, levels, page_of
 from lathed_solid.store import place_of
 
 #: a page that takes longer is given up
@@ -21,15 +22,18 @@ LIMIT_MS = 45_000
 class PageReader(QObject):
     """One page at a time; a new wish ends the one before."""
 
-    came = pyqtSignal(object, object)  # SheetPage, QPixmap
+    came = pyqtSignal(object, object)  # SheetPage, [QPixmap] from full size down by halves
     failed = pyqtSignal(str)
+    _loaded = pyqtSignal(int, object, object)
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self.wanted: tuple[str, int] | None = None
-        self._unit: LengthUnit = "mm"
         self._folder = tempfile.TemporaryDirectory(prefix="lathed-solid-sheet-")
         self._process: QProcess | None = None
+        #: counts the pages wished for: a picture that comes too late is dropped
+        self._wish = 0
+        self._loaded.connect(self._take)
         self._limit = QTimer(self)
         self._limit.setSingleShot(True)
         self._limit.setInterval(LIMIT_MS)
@@ -38,15 +42,15 @@ class PageReader(QObject):
     def want(self, name: str, page: int, unit: LengthUnit) -> None:
         """Read page ``page`` of the stored file ``name``; ``unit`` of the notes on it."""
         self.stop()
-        self.wanted, self._unit = (name, page), unit
-        program, *args = command(place_of(name), page, self._picture())
+        self.wanted = (name, page)
+        program, *args = command(place_of(name), page, self._picture(), unit=unit)
         self._process = QProcess(self)
         self._process.finished.connect(self._finished)
         self._process.start(program, args)
         self._limit.start()
 
     def _picture(self) -> Path:
-        return Path(self._folder.name) / "page.png"
+        return Path(self._folder.name) / "page.bmp"
 
     def stop(self) -> None:
         self._limit.stop()
@@ -57,6 +61,7 @@ class PageReader(QObject):
             self._process.deleteLater()
             self._process = None
         self.wanted = None
+        self._wish += 1
 
     def close(self) -> None:
         self.stop()
@@ -77,11 +82,20 @@ class PageReader(QObject):
         try:
             if code != 0:
                 raise SheetError("the sheet cannot be read", rule=said[-1] if said else "its reader stopped")
-            found = page_of(out, self._unit)
-            pixmap = QPixmap(str(self._picture()))
-            if pixmap.isNull():
-                raise SheetError("the sheet has no picture")
+            found = page_of(out)
         except SheetError as exc:
             self.failed.emit(exc.message)
             return
-        self.came.emit(found, pixmap)
+        self._wish += 1
+        wish, paths = self._wish, levels(self._picture())
+        # a large picture takes longer than a frame to take in, and does not need Python's lock for it
+        threading.Thread(target=lambda: self._loaded.emit(wish, found, [QImage(str(p)) for p in paths])).start()
+
+    def _take(self, wish: int, found: SheetPage, images: list[QImage]) -> None:
+        if wish != self._wish:
+            return
+        pictures = [QPixmap.fromImage(image) for image in images]
+        if not pictures or any(p.isNull() for p in pictures):
+            self.failed.emit(SheetError("the sheet has no picture").message)
+        else:
+            self.came.emit(found, pictures)

@@ -239,10 +239,10 @@ class SheetsPage(QWidget):
         name = self.document.sheets[self.number - 1].name if self.document.sheets else "the sheet"
         self.told.emit(f"{name}: {why}", True)
 
-    def _came(self, found: SheetPage, pixmap: QPixmap) -> None:
+    def _came(self, found: SheetPage, pictures: list[QPixmap]) -> None:
         self._shown, self.found, self.pages = self._next, found, found.pages
         self.where.setText(f"{self.page} / {self.pages}")
-        self.view.show_page(pixmap, found.offers, found.width, found.height)
+        self.view.show_page(pictures, found.offers, found.width, found.height)
         self._turn()
         self._mark()
         self._compare()

@@ -44,16 +44,11 @@ class Mark:
 
 
 class _Page(QGraphicsItem):
-    """A page's picture, kept at halves of its size too: thin lines last when all of it is seen."""
+    """A page's picture, at full size and by halves down: thin lines last when all of it is seen."""
 
-    def __init__(self, pixmap: QPixmap) -> None:
+    def __init__(self, levels: Sequence[QPixmap]) -> None:
         super().__init__()
-        self.levels = [pixmap]
-        while self.levels[-1].width() > 500:
-            last = self.levels[-1]
-            size = last.size() / 2
-            how = Qt.TransformationMode.SmoothTransformation
-            self.levels.append(last.scaled(size, Qt.AspectRatioMode.IgnoreAspectRatio, how))
+        self.levels = levels
 
     def boundingRect(self) -> QRectF:
         return QRectF(self.levels[0].rect())
@@ -101,15 +96,17 @@ class SheetView(QGraphicsView):
         self._fitted = True
         self._press: QPointF | None = None
 
-    def show_page(self, pixmap: QPixmap, offers: Sequence[Offer], width_mm: float, height_mm: float) -> None:
-        """A page's picture and what was found on it; the view is fitted anew."""
+    def show_page(
+        self, pictures: Sequence[QPixmap], offers: Sequence[Offer], width_mm: float, height_mm: float
+    ) -> None:
+        """A page's pictures (full size and by halves down) and what was found on it; the view is fitted anew."""
         self._width_mm, self._height_mm = width_mm, height_mm
         scene = self._scene()
         scene.clear()
-        self._pixmap, self._shown = pixmap, None
+        self._pixmap, self._shown = pictures[0], None
         self.set_mode("notes")
-        scene.addItem(_Page(pixmap))
-        self._size = QRectF(pixmap.rect())
+        scene.addItem(_Page(pictures))
+        self._size = QRectF(self._pixmap.rect())
         scene.setSceneRect(self._size.adjusted(-200, -200, 200, 200))
         self.offers = tuple(offers)
         self.fit()
