@@ -347,7 +347,7 @@ def test_the_pedestal_is_shown_held_and_a_plane_can_be_turned(bench: Bench) -> N
     bench.session.undo()
     bench.settle()
     assert bench.session.reply.summary["centre_mm"] == before
-    assert bench.session.reply.report.counts["in"] == 20
+    assert bench.session.reply.report.counts["in"] == 22
 
 
 def test_edges_of_the_body_are_shown_beneath_and_taken(bench: Bench) -> None:

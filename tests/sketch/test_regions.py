@@ -16,7 +16,7 @@ from lathed_solid.sketch.check import findings
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.edits import move
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.regions import contains, pick, regions
+from lathed_solid.sketch.regions import contains, pick, regions, solid_parts
 
 
 @pytest.mark.parametrize(("seed", "count"), [(1, 5), (2, 20), (3, 60)])
@@ -143,3 +143,25 @@ def test_a_clean_outline_has_no_findings() -> None:
     shapes.slot(d, (0, 0), (30, 5), 4)
     shapes.polygon(d, (80, 0), (90, 0), 6)
     assert findings(d.done()) == ()
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.floats(12, 60), st.floats(-1, 1), st.integers(0, 3), st.floats(1e-13, 3e-10))
+def test_a_hole_level_with_the_joints_of_its_outline_stays_a_hole(
+    high: float, lean: float, corner: int, noise: float
+) -> None:
+    """A rounded column: the bore's start is level with the joints of walls and round, which meet within noise only."""
+    d, r = Draft(), 25.4
+    up = high + noise * lean
+    right = d.segment((r, 0.0), (r, up))
+    left = d.segment((-r, high - noise * lean), (-r, 0.0))
+    d.segment((-r, 0.0), (r, 0.0))
+    centre = d.point(0.0, high)
+    d.arc(centre, d.point(r, high - noise), d.point(-r, high + noise * (corner - 1)))
+    d.circle(d.point(0.0, high), 10.0)
+    del right, left
+    found = regions(d.done())
+    whole = next(g for g in found if len(g.bounds) > 1)
+    assert len(found) == 2 and len(whole.holes) == 1
+    assert math.isclose(whole.area, 2 * r * high + math.pi / 2 * r * r - math.pi * 100, rel_tol=1e-9)
+    assert solid_parts(found) == (whole,)

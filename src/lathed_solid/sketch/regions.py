@@ -33,6 +33,9 @@ from lathed_solid.sketch.geometry import (
 from lathed_solid.sketch.lettering import outlines
 from lathed_solid.sketch.model import Sketch, Text
 
+#: directions of test rays, none of them along a drawing's own
+RAYS = np.exp(1j * np.array([0.0, 0.31, 0.83, 1.27, 1.93, 2.39, 3.41, 4.07, 5.29]))
+
 
 @dataclass(frozen=True, slots=True)
 class Piece:
@@ -301,45 +304,53 @@ def _natural(name: str) -> tuple[str, int, str]:
 
 
 def contains(loop: Loop, z: complex) -> bool:
-    """Whether a place off the loop is within it: crossings of a ray to the right, on the curves themselves."""
-    count = 0
-    for p in loop:
-        count += _crossings(p, z)
-    return count % 2 == 1
+    """Whether a place off the loop is within it: crossings of a ray from it, on the curves themselves.
+
+    Two pieces meet only within the solver's accuracy, so a ray through their joint could count both or none: of some
+    directions the one that keeps farthest from all joints is taken.
+    """
+    joints = np.array([q - z for p in loop for q in (p.start, p.end)])
+    joints = joints / np.maximum(np.abs(joints), 1e-300)
+    clear = np.abs((joints[None, :] / RAYS[:, None]).imag).min(axis=1)
+    way = complex(RAYS[int(np.argmax(clear))])
+    return sum(_crossings(p, z, way) for p in loop) % 2 == 1
 
 
-def _crossings(p: Piece, z: complex) -> int:
-    curve, y = p.curve, z.imag
-    a, b = p.start, p.end
+def _crossings(p: Piece, z: complex, way: complex) -> int:
+    """How often a piece crosses the ray from ``z`` along ``way`` (a unit number)."""
+    curve = p.curve
     if isinstance(curve, Straight):
-        if (a.imag > y) == (b.imag > y):
-            return 0
-        return int(a.real + (y - a.imag) * (b.real - a.real) / (b.imag - a.imag) > z.real)
-    # split where the piece turns in y, so that each part crosses the ray at most once
+        return _crosses((p.start - z) / way, (p.end - z) / way)
+    # split where the piece turns across the ray, so that each part crosses it at most once
     if isinstance(curve, Round):
-        low, high = sorted((curve.start + curve.turn * p.t0, curve.start + curve.turn * p.t1))
+        lean = cmath.phase(way)
+        low, high = sorted((curve.start + curve.turn * p.t0 - lean, curve.start + curve.turn * p.t1 - lean))
         first = math.ceil((low - math.pi / 2) / math.pi)
         stops = [low]
         while math.pi / 2 + first * math.pi < high:
             stops.append(math.pi / 2 + first * math.pi)
             first += 1
         stops.append(high)
-        places = [curve.centre + cmath.rect(curve.radius, s) for s in stops]
+        centre = (curve.centre - z) / way
+        places = [centre + cmath.rect(curve.radius, s) for s in stops]
         total = 0
         for k, (u, v) in enumerate(itertools.pairwise(places)):
-            if (u.imag > y) != (v.imag > y):
-                half = math.sqrt(max(curve.radius**2 - (y - curve.centre.imag) ** 2, 0.0))
+            if (u.imag > 0) != (v.imag > 0):
+                half = math.sqrt(max(curve.radius**2 - centre.imag**2, 0.0))
                 right = math.cos((stops[k] + stops[k + 1]) / 2) > 0
-                total += int(curve.centre.real + (half if right else -half) > z.real)
+                total += int(centre.real + (half if right else -half) > 0)
         return total
     ts = np.linspace(p.t0, p.t1, 129)
     zs = [curve.at(_inner(curve, float(t)) if 0 < k < 128 else float(t) % 1.0 if curve.closed else float(t))
           for k, t in enumerate(ts)]  # fmt: skip
-    return sum(
-        int(u.real + (y - u.imag) * (v.real - u.real) / (v.imag - u.imag) > z.real)
-        for u, v in itertools.pairwise(zs)
-        if (u.imag > y) != (v.imag > y)
-    )
+    return sum(_crosses((u - z) / way, (v - z) / way) for u, v in itertools.pairwise(zs))
+
+
+def _crosses(u: complex, v: complex) -> int:
+    """Whether the line from ``u`` to ``v`` crosses the positive real axis."""
+    if (u.imag > 0) == (v.imag > 0):
+        return 0
+    return int(u.real - u.imag * (v.real - u.real) / (v.imag - u.imag) > 0)
 
 
 def _inside(loop: Loop, holes: list[Loop]) -> complex:
@@ -353,9 +364,10 @@ def _inside(loop: Loop, holes: list[Loop]) -> complex:
         for p in (q for lp in (loop, *holes) for q in lp):
             xs += _ray_places(p, y)
         xs.sort()
-        for a, b in zip(xs[0::2], xs[1::2], strict=False):
-            if b - a > width:
-                best, width = complex((a + b) / 2, y), b - a
+        for a, b in itertools.pairwise(xs):
+            z = complex((a + b) / 2, y)
+            if b - a > width and contains(loop, z) and not any(contains(h, z) for h in holes):
+                best, width = z, b - a
         if width > 0.2 * (high - low):
             break
     return best
