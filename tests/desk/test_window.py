@@ -19,7 +19,7 @@ from lathed_solid.desk.dialogs import ParametersDialog, PropertiesDialog, help_h
 from lathed_solid.desk.session import Session
 from lathed_solid.files import journal as journal_module
 from lathed_solid.files import read_document, recoverable
-from lathed_solid.part import Document, HoleStep, OnCircle, Radial, TurnedStep, UnknownStep, edits
+from lathed_solid.part import Document, HoleStep, OnCircle, Radial, StatedVolume, TurnedStep, UnknownStep, edits
 
 from .conftest import Bench
 
@@ -423,3 +423,48 @@ def test_a_preview_of_a_note_that_is_given_up_goes_away(bench: Bench) -> None:
     QTest.keyClicks(w.note_line.field, "FILETS R2")
     assert "FILLETS?" in w.note_line.chip.text()
     w.note_line.field.clear()
+
+
+def test_suspects_name_a_slip_show_the_part_without_it_and_undo_it(bench: Bench) -> None:
+    part = ls.new_part("stepped")
+    for n, text in enumerate(("Ø40", "30", "Ø24", "20"), 1):
+        part = ls.note(part, text, n)
+    part = ls.turned(part, [ls.Station(key="A", diameter="#1", length="#2"),
+                            ls.Station(key="B", diameter="#3", length="#4")])  # fmt: skip
+    truth = ls.build(part).volume
+    wrong = ls.change_callout(part, 3, nominal=12.0)
+    wrong = wrong.model_copy(update={"stated_volume": StatedVolume(mm3=truth, tolerance=0.5)})
+    bench.show(wrong)
+    w = bench.window
+    w.show_desk("prove")
+    pane = w.prove_page.suspects
+    w.prove_page.tabs[1].click()
+    assert "too little against the volume stated" in pane.head.text() and pane.search.isEnabled()
+    pane.search.click()
+    assert pane.search.text() == "stop"
+    bench.until(lambda: not pane.asking.busy)
+    best = pane.view.current_row()
+    assert best.slips[0].now == "⌀24" and best.target == "callout 3"
+    bench.until(lambda: "a preview" in bench.said)
+    assert bench.session.document == wrong
+    pane.take.click()
+    bench.settle()
+    assert bench.session.document.callout(3).nominal == 24 and "○ The volume fits" in pane.head.text()  # type: ignore[union-attr]
+    assert not pane.model.rows
+    bench.session.undo()
+    bench.settle()
+    # given up half way
+    pane.search.click()
+    pane.search.click()
+    assert pane.state.text() == "stopped" and not pane.asking.busy
+    # how much hangs on each size; a row leads to its callout
+    w.prove_page.tabs[2].click()
+    matters = w.prove_page.matters
+    matters.ask.click()
+    bench.until(lambda: not matters.asking.busy)
+    first = matters.model.rows[0]
+    assert len(matters.model.rows) == 4 and first.slope > 0 and "Most hangs on" in matters.state.text()
+    w.prove_page.tabs[3].click()
+    assert "step 10 by Pappus: 2π" in w.prove_page.coverage.sum.text()
+    w.prove_page.show_tab(0)
+    w.show_desk("shape")

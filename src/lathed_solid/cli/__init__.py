@@ -147,6 +147,59 @@ def compare_command(old: Path, new: Path, as_json: bool) -> int:
     return NOT_PROVEN if differs else OK
 
 
+@cli.command("suspects")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--jobs", type=click.IntRange(1, 64), help="Workers at once; one for each core when not given.")
+@click.option("--pairs", is_flag=True, help="Try two slips together, too.")
+@click.option("--json", "as_json", is_flag=True, help="Print them as JSON (mm3).")
+def suspects_command(file: Path, jobs: int | None, pairs: bool, as_json: bool) -> int:
+    """Which single slip explains that mass or volume is not as stated; exit 1 when it is not."""
+    from lathed_solid.kernel.crew import Crew
+    from lathed_solid.proof.expected import expected
+    from lathed_solid.proof.suspects import hunt, suspect_json
+
+    document, reply = _built(file)
+    wanted = expected(document)
+    if wanted is None:
+        raise LathedError("there is no mass or volume to compare with", hint="state the mass or volume of the drawing")
+    if not reply.summary["ok"]:
+        raise LathedError(
+            "the part is not complete, so that its volume says nothing", hint="mend the failed step first"
+        )
+    volume = float(reply.summary["volume_mm3"])
+    with Crew(jobs) as crew:
+        found = crew.answer(hunt(document, volume, wanted, pairs=pairs))
+    if as_json:
+        data = {"ok": wanted.fits(volume), "volume_mm3": volume, "expected_mm3": wanted.volume,
+                "band_mm3": wanted.band, "suspects": [suspect_json(s) for s in found]}  # fmt: skip
+        click.echo(json.dumps(data, ensure_ascii=False, indent=1))
+    else:
+        printing.print_suspects(document, volume, wanted, found)
+    return OK if wanted.fits(volume) else NOT_PROVEN
+
+
+@cli.command("sensitivities")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--jobs", type=click.IntRange(1, 64), help="Workers at once; one for each core when not given.")
+@click.option("--json", "as_json", is_flag=True, help="Print them as JSON.")
+def sensitivities_command(file: Path, jobs: int | None, as_json: bool) -> int:
+    """How much volume and mass depend on each driving size, the one that matters most first."""
+    import dataclasses
+
+    from lathed_solid.files import read_document
+    from lathed_solid.kernel.crew import Crew
+    from lathed_solid.proof.sensitivity import sensitivities
+
+    document = read_document(file)
+    with Crew(jobs) as crew:
+        found = crew.answer(sensitivities(document))
+    if as_json:
+        click.echo(json.dumps([dataclasses.asdict(s) for s in found], ensure_ascii=False, indent=1))
+    else:
+        printing.print_sensitivities(document, found)
+    return OK
+
+
 @cli.command("audit")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.option("--stack", nargs=3, metavar="ALONG FROM TO", help="The tolerance stack from one place to another.")

@@ -10,6 +10,9 @@ if TYPE_CHECKING:
     from lathed_solid.ledger.chains import Stack
     from lathed_solid.part import Document
     from lathed_solid.proof.chain_words import Finding
+    from lathed_solid.proof.expected import Expected
+    from lathed_solid.proof.sensitivity import Sensitivity
+    from lathed_solid.proof.suspects import Suspect
     from lathed_solid.standards.lookup import Found
 
 
@@ -106,3 +109,50 @@ def print_stack(document: Document, found: Stack | None) -> None:
     console.print(link_words(document, [(b.balloon, b.factor) for b in found.bars]), highlight=False)
     for words in stack_words(document, found):
         console.print(words, highlight=False)
+
+
+def print_suspects(document: Document, volume: float, wanted: Expected, found: Sequence[Suspect]) -> None:
+    """What explains the difference, most likely first."""
+    from rich.console import Console
+    from rich.table import Table
+
+    console = Console()
+    off = volume - wanted.volume
+    verdict = "in" if wanted.fits(volume) else "out"
+    against = f"{wanted.source}: {wanted.volume:.1f} ± {wanted.band:.1f}, off by {off:+.1f}: {verdict}"
+    console.print(f"volume {volume:.1f} mm³, {against}", highlight=False)
+    if verdict == "in":
+        return
+    table = Table("where", "slip", "in the model", "as drawn", "left over, mm³", "share", title=document.name)
+    for s in found[:12]:
+        for slip in s.slips:
+            left, share = (f"{s.residual:+.1f}", f"{s.share:.0%}") if slip is s.slips[-1] else ("", "and")
+            table.add_row(slip.target, f"{slip.kind}: {slip.why}", slip.was, slip.now, left, share)
+    console.print(table if found else "no single slip explains it (--pairs tries two)", highlight=False)
+
+
+def print_sensitivities(document: Document, found: Sequence[Sensitivity]) -> None:
+    """Volume and mass by size, and the band that the tolerances make."""
+    from rich.console import Console
+    from rich.table import Table
+
+    from lathed_solid.proof import density
+    from lathed_solid.proof.sensitivity import volume_band
+    from lathed_solid.standards import StandardError
+
+    try:
+        rho = density(document)
+    except StandardError:
+        rho = None
+    table = Table("size", "kind", "value", "mm³ for 0.1", "g for 0.1", "mm³ between its limits", title=document.name)
+    for s in found:
+        grams = "-" if rho is None else f"{s.slope * 0.1 * rho:.3f}"
+        spread = "-" if s.spread is None else f"{s.spread:.1f}"
+        table.add_row(s.target, s.kind, f"{s.value:.4g}", f"{s.slope * 0.1:.2f}", grams, spread)
+    console = Console()
+    console.print(table, highlight=False)
+    worst, root = volume_band(found)
+    mass = "" if rho is None else f"; mass ± {worst * rho:.2f} g, ± {root * rho:.2f} g"
+    console.print(
+        f"by the tolerances: volume ± {worst:.1f} mm³ at worst, ± {root:.1f} root of squares{mass}", highlight=False
+    )

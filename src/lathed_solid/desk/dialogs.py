@@ -21,9 +21,10 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.actions import ACTIONS
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import InchBlock, Iso2768
-from lathed_solid.part import Document, Parameter, StatedMass, scope
+from lathed_solid.part import Document, Parameter, StatedMass, StatedVolume, scope
 from lathed_solid.part.edits import changed
 from lathed_solid.quantity import evaluate
+from lathed_solid.quantity.volume import parse_volume
 from lathed_solid.standards import materials
 
 GENERAL = {
@@ -92,6 +93,10 @@ class PropertiesDialog(_EditDialog):
         mass = document.stated_mass
         self.mass = QLineEdit("" if mass is None else f"{mass.grams:g} g")
         self.mass.setPlaceholderText("not stated; e.g. 1182 g or 1.2 kg")
+        volume = document.stated_volume
+        self.volume = QLineEdit("" if volume is None else f"{volume.mm3:.9g} mm3")
+        self.volume.setPlaceholderText("not stated; e.g. 150.8 cm3 or 23.67 in3")
+        self.volume.setToolTip("Believed to half of its last digit; a stated volume goes before a mass")
         self.source = QComboBox()
         self.source.addItems(["scale", "drawing"])
         self.resolution = QLineEdit("1" if mass is None else f"{mass.resolution:g}")
@@ -102,6 +107,7 @@ class PropertiesDialog(_EditDialog):
             ("name", self.name), ("unit of the sheet", self.unit), ("material", self.material),
             ("general tolerance", self.general), ("stated mass", self.mass), ("stated by", self.source),
             ("scale resolution, g", self.resolution), ("tolerance, g", self.tolerance),
+            ("stated volume", self.volume),
         ):  # fmt: skip
             form.addRow(label, widget)
         self.outer.addLayout(form)
@@ -117,12 +123,19 @@ class PropertiesDialog(_EditDialog):
                 resolution=evaluate(self.resolution.text(), "mass"),
                 tolerance=evaluate(self.tolerance.text(), "mass"),
             )
+        volume = self.document.stated_volume
+        if self.volume.text().strip() != ("" if volume is None else f"{volume.mm3:.9g} mm3"):
+            volume = None
+            if self.volume.text().strip():
+                mm3, half = parse_volume(self.volume.text(), self.document.unit)
+                volume = StatedVolume(mm3=mm3, tolerance=half)
         general = GENERAL[self.general.currentText()]
         if isinstance(general, InchBlock) and isinstance(self.document.general, InchBlock):
             general = self.document.general
         return changed(
             self.document, name=self.name.text().strip(), unit=self.unit.currentText(),
             material=self.material.currentText(), general=general, stated_mass=mass,
+            stated_volume=volume,
         )  # fmt: skip
 
 

@@ -193,6 +193,10 @@ class MainWindow(LedgerCommands):
         self.sheets_page.cropped.connect(self.lay_beneath)
         self.log_page.drive_asked.connect(self.toggle_drive)
         self.prove_page.mass_asked.connect(self.part_properties)
+        self.prove_page.suspects.shown.connect(self._show_suspect)
+        self.prove_page.suspects.taken.connect(self._take_suspect)
+        self.prove_page.matters.chosen.connect(self._choose_balloon)
+        self.prove_page.coverage.faces_hovered.connect(self._light)
         self.shape_page.step_wanted.connect(self.add_on_regions)
         self.shape_page.step_changed.connect(lambda label, step: s.edit(label, lambda d: edits.put_step(d, step)))
         self.shape_page.considered.connect(self._consider)
@@ -287,6 +291,7 @@ class MainWindow(LedgerCommands):
         rows = ledger_rows(document, reply.report if reply else None)
         self.drawer.set_rows(rows)
         self.prove_page.show_proof(rows, reply)
+        self.prove_page.set_part(document, reply)
         used = document.used_balloons()
         unused = sum(1 for c in document.callouts if c.balloon not in used)
         self._show_balloons(self.sheets_page.view.current)
@@ -318,6 +323,25 @@ class MainWindow(LedgerCommands):
         except LathedError:
             return
         self.session.preview(document)
+
+    def _show_suspect(self, suspect: Any) -> None:
+        """The part without the slip, as a preview; None: as it is."""
+        document = None
+        if suspect is not None:
+            try:
+                document = suspect.document(self.session.document)
+            except LathedError as exc:
+                self.tell(exc.message, True)
+        if document is None:
+            self.session.end_preview()
+        else:
+            self.session.preview(document)
+
+    def _take_suspect(self, suspect: Any) -> None:
+        slip = suspect.slips[0]
+        label = f"{suspect.target}: {' and '.join(k.now for k in suspect.slips)}"
+        if self.session.edit(label, lambda d: suspect.document(d) or d):
+            self.tell(f"{slip.kind} undone at {suspect.target}", False)
 
     def _show_preview(self, reply: BuildReply) -> None:
         failed = next((r for r in reply.steps if not r["ok"]), None)
@@ -460,6 +484,7 @@ class MainWindow(LedgerCommands):
             event.ignore()
             return
         self.log_page.listener.stop()
+        self.prove_page.stop_asking()
         self.sheets_page.close_all()
         self.session.close()
         self.solid.shut_down()

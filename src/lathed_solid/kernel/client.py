@@ -14,7 +14,7 @@ import socket
 import subprocess
 import sys
 import time
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from multiprocessing.connection import Connection
 from pathlib import Path
@@ -72,6 +72,14 @@ class Compared:
 
 
 @dataclass(frozen=True)
+class Volumes:
+    """The volumes (mm3) of the documents asked for; None for one that cannot be built."""
+
+    request: int
+    values: tuple[float | None, ...]
+
+
+@dataclass(frozen=True)
 class Failed:
     """The worker answered that it could not do the request."""
 
@@ -87,7 +95,7 @@ class Lost:
     message: str
 
 
-Message = Progress | BuildReply | Exported | Compared | Failed | Lost
+Message = Progress | BuildReply | Exported | Compared | Volumes | Failed | Lost
 
 
 class _Worker:
@@ -142,6 +150,11 @@ class Workshop:
         return self._worker.connection.fileno()
 
     @property
+    def connection(self) -> Connection:
+        """What becomes readable when ``poll`` has something."""
+        return self._worker.connection
+
+    @property
     def pid(self) -> int:
         return self._worker.process.pid
 
@@ -172,6 +185,10 @@ class Workshop:
         """Ask which faces and masses differ between two documents; the request's number."""
         texts = [d.model_dump(mode="json") for d in (old, new)]
         return self._submit({"op": "compare", "document": texts[1], "old": texts[0]})
+
+    def volumes(self, documents: Sequence[Document]) -> int:
+        """Ask for the volumes of documents that differ little; the request's number."""
+        return self._submit({"op": "volumes", "documents": [d.model_dump(mode="json") for d in documents]})
 
     def _submit(self, header: dict[str, Any]) -> int:
         self._request += 1
@@ -228,6 +245,8 @@ class Workshop:
             )
         if kind == "exported":
             return Exported(request, header["path"])
+        if kind == "volumes":
+            return Volumes(request, tuple(header["values"]))
         if kind == "compared":
             return Compared(request, header["faces"], tuple(header["masses"]))
         return Failed(request, header.get("message", "the worker failed"))

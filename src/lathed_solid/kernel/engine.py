@@ -21,7 +21,7 @@ from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.properties import Properties, properties
-from lathed_solid.kernel.words import speaking
+from lathed_solid.kernel.words import speaking, unadvised
 from lathed_solid.part import Document, Scope, SketchStep, StepBase, scope
 
 CACHE_SIZE = 1000
@@ -33,7 +33,10 @@ Progress = Callable[[int, int, int], None]
 
 @dataclass(frozen=True, slots=True)
 class StepResult:
-    """How one step went. ``cached`` is True when nothing had to be built; ``ms`` is the time it took."""
+    """How one step went. ``cached`` is True when nothing had to be built; ``ms`` is the time it took.
+
+    ``volume_mm3``: of all bodies after it, by the quick rule (None for a sketch, or a step that failed).
+    """
 
     number: int
     kind: str
@@ -44,6 +47,7 @@ class StepResult:
     suspended: bool = False
     candidates: tuple[str, ...] = ()
     missing: str = ""
+    volume_mm3: float | None = None
 
 
 @dataclass(frozen=True)
@@ -79,9 +83,14 @@ class Engine:
     def build(self, document: Document, progress: Progress | None = None) -> Built:
         """All steps of ``document``. Failures are results, not exceptions, told in the document's unit."""
         with speaking(document.unit):
-            return self._build(document, progress)
+            return self._build(document, progress, whole=True)
 
-    def _build(self, document: Document, progress: Progress | None) -> Built:
+    def attempt(self, document: Document) -> Built:
+        """All steps up to the first that fails, without advice on what would fit: for one of many trials."""
+        with unadvised():
+            return self._build(document, None, whole=False)
+
+    def _build(self, document: Document, progress: Progress | None, *, whole: bool) -> Built:
         parts = Parts()
         key = CACHE_VERSION
         results: list[StepResult] = []
@@ -105,6 +114,8 @@ class Engine:
                 before[step.number] = parts
             parts, key, result = self._step(step, parts, key, evaluate)
             results.append(result)
+            if not (result.ok or whole):
+                break
         return Built(parts, tuple(results), key, before)
 
     def _step(self, step: StepBase, parts: Parts, key: str, evaluate: Scope) -> tuple[Parts, str, StepResult]:
@@ -131,9 +142,9 @@ class Engine:
             if cached is None:
                 cached = BUILDERS[kind](parts, figures, step.number)
                 _remember(self._parts, new_key, cached)
-                return cached, new_key, result(True)
+                return cached, new_key, result(True, volume_mm3=_volume(cached))
             self._parts.move_to_end(new_key)
-            return cached, new_key, result(True, cached=True)
+            return cached, new_key, result(True, cached=True, volume_mm3=_volume(cached))
         except BuildError as exc:
             return parts, key, result(False, exc.message, candidates=exc.candidates, missing=exc.missing)
         except LathedError as exc:
@@ -162,6 +173,10 @@ class Engine:
         if built.key not in self._properties:
             _remember(self._properties, built.key, properties(built.body.shape))
         return self._properties[built.key]
+
+
+def _volume(parts: Parts) -> float:
+    return sum(body.size for body in parts.bodies.values())
 
 
 def chain_hash(before: str, kind: str, number: int, figures: str) -> str:

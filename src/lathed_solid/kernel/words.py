@@ -1,4 +1,4 @@
-"""Sizes in the kernel's messages, in the unit of the sheet that the part comes from."""
+"""Sizes in the kernel's messages, in the unit of the sheet that the part comes from; and whether anybody reads them."""
 
 from __future__ import annotations
 
@@ -10,6 +10,23 @@ from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import length
 
 _unit: ContextVar[LengthUnit] = ContextVar("unit", default="mm")
+
+
+_advised: ContextVar[bool] = ContextVar("advised", default=True)
+
+
+@contextmanager
+def unadvised() -> Iterator[None]:
+    """Within this nobody reads what would fit instead: a failure is enough."""
+    token = _advised.set(False)
+    try:
+        yield
+    finally:
+        _advised.reset(token)
+
+
+def advised() -> bool:
+    return _advised.get()
 
 
 @contextmanager

@@ -141,6 +141,14 @@ class Server:
         found = dataclasses.asdict(changed_faces(before.body, after.body))
         return {"kind": "compared", "faces": found, "masses": masses}, b""
 
+    def op_volumes(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
+        """Volumes of documents that differ little; the cache serves what they have in common."""
+        from lathed_solid.kernel.volumes import volumes
+        from lathed_solid.part import Document
+
+        documents = [Document.model_validate(d) for d in header["documents"]]
+        return {"kind": "volumes", "values": volumes(self.engine, documents)}, b""
+
     def op_export(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         from lathed_solid.kernel.errors import ExchangeError
         from lathed_solid.kernel.exchange import export, in_part_datum

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from lathed_solid.part.document import SCHEMA, Document, DocumentError, Parameter, Sheet, StatedMass
+from lathed_solid.part.document import SCHEMA, Document, DocumentError, Parameter, Sheet, StatedMass, StatedVolume
 from lathed_solid.part.history import History
 from lathed_solid.part.scope import Scope, driving_value, scope
 from lathed_solid.part.steps import (
@@ -110,6 +110,7 @@ __all__ = [
     "SketchStep",
     "SplitStep",
     "StatedMass",
+    "StatedVolume",
     "Step",
     "StepBase",
     "StepError",

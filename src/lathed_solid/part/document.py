@@ -41,6 +41,15 @@ class StatedMass(BaseModel):
     resolution: Annotated[float, Field(ge=0, le=1e9, allow_inf_nan=False)] = 1.0
 
 
+class StatedVolume(BaseModel):
+    """The volume on the drawing, or of the displaced water; mm3."""
+
+    model_config = ConfigDict(frozen=True)
+
+    mm3: Annotated[float, Field(gt=0, le=1e15, allow_inf_nan=False)]
+    tolerance: Annotated[float, Field(ge=0, le=1e15, allow_inf_nan=False)] = 0.0
+
+
 class Sheet(BaseModel):
     """A drawing sheet: its name, the SHA-256 of its file (``store``), and how its pages are turned, degrees.
 
@@ -68,6 +77,7 @@ class Document(BaseModel):
     material: str = Field(default="C45 steel", max_length=60)
     general: General = Iso2768()
     stated_mass: StatedMass | None = None
+    stated_volume: StatedVolume | None = None
     sheets: tuple[Sheet, ...] = Field(default=(), max_length=200)
     parameters: tuple[Parameter, ...] = Field(default=(), max_length=1000)
     callouts: tuple[Callout, ...] = Field(default=(), max_length=5000)

@@ -66,7 +66,7 @@ def judge_mass(document: Document, volume_mm3: float) -> MassVerdict | None:
         return None
     grams = volume_mm3 * m.density
     stated = document.stated_mass
-    band = None if stated is None else _band(stated, grams, m.spread)
+    band = None if stated is None else mass_band(stated, grams, m.spread)
     verdict: Literal["in", "out", "not stated"] = "not stated"
     if stated is not None and band is not None:
         verdict = "in" if abs(grams - stated.grams) <= band else "out"
@@ -84,5 +84,6 @@ def judge_mass(document: Document, volume_mm3: float) -> MassVerdict | None:
     )
 
 
-def _band(stated: StatedMass, grams: float, spread: float) -> float:
+def mass_band(stated: StatedMass, grams: float, spread: float) -> float:
+    """The band about the stated mass by the formula in the module's docstring, g."""
     return stated.tolerance + 2 * math.sqrt(stated.resolution**2 / 12 + (spread * grams) ** 2 / 3)

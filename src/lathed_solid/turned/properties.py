@@ -4,7 +4,7 @@ With the contour run clockwise in (z, r) (left face up, outside to the right), o
 
     V   = pi      int r^2 dz              S   = 2 pi int r ds
     z_c = pi / V  int z r^2 dz
-    I_a = pi / 2  int r^4 dz              (about the axis)
+    I_a = pi / 2  int r^4 dz              (about the axis)        A   = int r dz (the half section)
     I_t = I_a / 2 + pi int z^2 r^2 dz - V z_c^2   (about a diameter through the centre)
 
 The integrals of each line are polynomials, integrated exactly by 5-point Gauss-Legendre; arcs are
@@ -25,29 +25,33 @@ from lathed_solid.turned.half_section import HalfSection
 
 @dataclass(frozen=True, slots=True)
 class Revolved:
-    """Volume mm3, area mm2, axial centre mm, second moments of volume mm5 (axial, transverse at the centre)."""
+    """Volume mm3, area mm2, axial centre mm, second moments of volume mm5 (axial, transverse at the centre); the half
+    section's own area, mm2.
+    """
 
     volume: float
     area: float
     centre: float
     axial: float
     transverse: float
+    half_area: float
 
 
 def revolved(section: HalfSection) -> Revolved:
     """Figures of the full turn of ``section`` about its axis."""
-    terms: dict[str, list[float]] = {k: [] for k in ("v", "zv", "i4", "z2", "a")}
+    terms: dict[str, list[float]] = {k: [] for k in ("v", "zv", "i4", "z2", "h", "a")}
     for segment in section.segments:
         for z, r, dz, ds in _quadrature(segment):
             terms["v"].append(math.pi * r**2 * dz)
             terms["zv"].append(math.pi * z * r**2 * dz)
+            terms["h"].append(r * dz)
             terms["i4"].append(math.pi / 2 * r**4 * dz)
             terms["z2"].append(math.pi * z**2 * r**2 * dz)
             if segment.name != "axis":
                 terms["a"].append(2 * math.pi * r * ds)
-    v, zv, i4, z2, a = (math.fsum(t) for t in terms.values())
+    v, zv, i4, z2, h, a = (math.fsum(t) for t in terms.values())
     centre = zv / v
-    return Revolved(v, a, centre, i4, i4 / 2 + z2 - v * centre**2)
+    return Revolved(v, a, centre, i4, i4 / 2 + z2 - v * centre**2, h)
 
 
 def _quadrature(s: Segment) -> Iterator[tuple[float, float, float, float]]:

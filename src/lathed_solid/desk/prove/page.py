@@ -1,4 +1,7 @@
-"""The Prove desk: verdicts, worst first, and the mass box; hovering a row lights its faces."""
+"""The Prove desk: the mass box, and beneath it verdicts (worst first), suspects, what matters, coverage, and checks.
+
+Hovering a row lights its faces.
+"""
 
 from __future__ import annotations
 
@@ -10,6 +13,7 @@ from PyQt6.QtWidgets import (
     QHBoxLayout,
     QLabel,
     QPushButton,
+    QStackedWidget,
     QVBoxLayout,
     QWidget,
 )
@@ -17,12 +21,22 @@ from PyQt6.QtWidgets import (
 from lathed_solid.desk import theme
 from lathed_solid.desk.describe import grams
 from lathed_solid.desk.ledger_drawer import LedgerRow, verdict_columns
+from lathed_solid.desk.prove.coverage_pane import CoveragePane
+from lathed_solid.desk.prove.matters_pane import MattersPane
+from lathed_solid.desk.prove.suspects_pane import SuspectsPane
 from lathed_solid.desk.tables import Column, RowModel, RowView
 from lathed_solid.kernel.client import BuildReply
+from lathed_solid.part import Document
 from lathed_solid.proof import MassVerdict
 
 ORDER = {"out": 0, "not found": 1, "near": 2, "in": 3}
 FILTERS = ("all", "in", "near", "out", "not found")
+TABS = (
+    ("verdicts", "every callout, measured on the solid"),
+    ("suspects", "which slip explains that mass or volume is not as stated"),
+    ("what matters", "how much of the mass hangs on each size, and on its tolerance"),
+    ("coverage", "callouts that prove nothing, faces that no callout speaks of, and the volume as a sum"),
+)
 
 
 class ProvePage(QWidget):
@@ -47,7 +61,7 @@ class ProvePage(QWidget):
         title.setContentsMargins(12, 10, 12, 8)
         layout.addWidget(title)
         layout.addWidget(self._mass_box())
-        layout.addLayout(self._filter_bar())
+        layout.addLayout(self._tabs())
         self.model = RowModel(
             [
                 Column("balloon", lambda r: str(r.balloon), look="balloon", width=58),
@@ -63,11 +77,21 @@ class ProvePage(QWidget):
         self.view.setAccessibleName("Verdicts")
         self.view.row_hovered.connect(self.hovered)
         self.view.row_chosen.connect(self.chosen)
-        layout.addWidget(self.view, 1)
         self.empty = QLabel("")
         self.empty.setObjectName("quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
-        layout.addWidget(self.empty, 1)
+        verdicts = QWidget()
+        inner = QVBoxLayout(verdicts)
+        inner.setContentsMargins(0, 0, 0, 0)
+        inner.setSpacing(0)
+        inner.addLayout(self._filter_bar())
+        inner.addWidget(self.view, 1)
+        inner.addWidget(self.empty, 1)
+        self.suspects, self.matters, self.coverage = SuspectsPane(), MattersPane(), CoveragePane()
+        self.stack = QStackedWidget()
+        for pane in (verdicts, self.suspects, self.matters, self.coverage):
+            self.stack.addWidget(pane)
+        layout.addWidget(self.stack, 1)
 
     def _mass_box(self) -> QFrame:
         box = QFrame()
@@ -100,6 +124,45 @@ class ProvePage(QWidget):
         inner.setContentsMargins(12, 0, 12, 8)
         inner.addWidget(box)
         return holder
+
+    def _tabs(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 0, 12, 8)
+        row.setSpacing(6)
+        group = QButtonGroup(self)
+        self.tabs = []
+        for i, (name, tip) in enumerate(TABS):
+            button = QPushButton(name)
+            button.setCheckable(True)
+            button.setChecked(i == 0)
+            button.setFont(theme.narrow(12))
+            button.setToolTip(tip)
+            button.clicked.connect(lambda _=False, i=i: self.show_tab(i))
+            group.addButton(button)
+            self.tabs.append(button)
+            row.addWidget(button)
+        row.addStretch(1)
+        return row
+
+    def show_tab(self, index: int) -> None:
+        """Turn to verdicts, suspects, what matters, or coverage."""
+        if self.stack.currentIndex() == 1 and index != 1:
+            self.suspects.leave()
+        self.tabs[index].setChecked(True)
+        self.stack.setCurrentIndex(index)
+
+    def set_part(self, document: Document, reply: BuildReply | None) -> None:
+        """The part as it is and as it was built last."""
+        self.suspects.show_part(document, reply)
+        self.matters.show_part(document)
+        self.coverage.show_part(document, reply)
+        bare = self.coverage.found.count if self.coverage.found is not None else 0
+        self.tabs[3].setText(f"coverage {bare}" if bare else "coverage")
+
+    def stop_asking(self) -> None:
+        """Give up what is asked of the crew."""
+        self.suspects.asking.stop()
+        self.matters.asking.stop()
 
     def _filter_bar(self) -> QHBoxLayout:
         bar = QHBoxLayout()

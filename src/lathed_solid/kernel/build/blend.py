@@ -18,7 +18,7 @@ from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, carried
 from lathed_solid.kernel.properties import quick_volume
 from lathed_solid.kernel.shapes import SOLID, VERTEX, Key, drained, edges, faces, sub_shapes
-from lathed_solid.kernel.words import said
+from lathed_solid.kernel.words import advised, said
 
 #: makes the kernel's maker for a size, with the edges added
 Maker = Callable[[float], Any]
@@ -82,6 +82,8 @@ def _try(body: Body, make: Maker, size: float, picked: Sequence[PickedEdge]) -> 
 
 
 def _too_large(body: Body, picked: Sequence[PickedEdge], size: float, make: Maker, what: str) -> BuildError:
+    if not advised():
+        return BuildError(f"{what}{said(size)} does not fit")
     low, high = 0.0, size
     for _ in range(ROUNDS):
         if high < LEAST:

@@ -1,0 +1,94 @@
+"""Several workers at once, for questions that need many builds: sensitivities, suspects, and proving many files."""
+
+from __future__ import annotations
+
+import os
+import threading
+from collections.abc import Callable, Generator, Sequence
+from multiprocessing.connection import wait
+from types import TracebackType
+from typing import Any, TypeVar
+
+from lathed_solid.errors import LathedError
+from lathed_solid.kernel.client import Failed, Lost, Volumes, Workshop
+from lathed_solid.part import Document
+
+R = TypeVar("R")
+#: documents a worker takes at once: few, so that the last ones are shared out evenly
+PORTION = 6
+
+#: called with (documents done, documents asked for so far)
+OnProgress = Callable[[int, int], object]
+
+
+class Stopped(LathedError):
+    """The work was given up."""
+
+
+class Crew:
+    """``jobs`` workers (default: one for each core). Close it after use; ``stop`` may be set from another thread."""
+
+    def __init__(self, jobs: int | None = None) -> None:
+        self.stop = threading.Event()
+        self._workshops = [Workshop(spare=False) for _ in range(max(1, jobs or os.cpu_count() or 1))]
+
+    def volumes(self, documents: Sequence[Document], on_progress: OnProgress | None = None) -> list[float | None]:
+        """The volume of each document, mm3; None for one that cannot be built. Raises Stopped."""
+        out: list[float | None] = [None] * len(documents)
+        todo = [range(k, min(k + PORTION, len(documents))) for k in range(0, len(documents), PORTION)]
+        at: dict[int, tuple[Workshop, range]] = {}
+        idle, done = list(self._workshops), 0
+        while todo or at:
+            if self.stop.is_set():
+                raise Stopped("stopped")
+            while todo and idle:
+                workshop, portion = idle.pop(), todo.pop(0)
+                at[id(workshop)] = (workshop, portion)
+                workshop.volumes([documents[k] for k in portion])
+            busy: list[Any] = [w.connection for w, _ in at.values()]
+            wait(busy, timeout=0.2)
+            for workshop, portion in list(at.values()):
+                message = workshop.poll()
+                if message is None:
+                    continue
+                if isinstance(message, Volumes):
+                    for k, v in zip(portion, message.values, strict=True):
+                        out[k] = v
+                elif not isinstance(message, (Failed, Lost)):
+                    continue
+                del at[id(workshop)]
+                idle.append(workshop)
+                done += len(portion)
+                if on_progress is not None:
+                    on_progress(done, len(documents))
+        return out
+
+    def answer(
+        self, asking: Generator[list[Document], list[float | None], R], on_progress: OnProgress | None = None
+    ) -> R:
+        """Build all that ``asking`` (a hunt, sensitivities) wants; its result. Raises Stopped."""
+        done = 0
+        try:
+            wanted = next(asking)
+            while True:
+                before, all_of_it = done, done + len(wanted)
+
+                def tell(n: int, _all: int, before: int = before, all_of_it: int = all_of_it) -> None:
+                    if on_progress is not None:
+                        on_progress(before + n, all_of_it)
+
+                answers = self.volumes(wanted, tell)
+                done = all_of_it
+                wanted = asking.send(answers)
+        except StopIteration as found:
+            return found.value
+
+    def close(self) -> None:
+        for workshop in self._workshops:
+            workshop.close()
+
+    def __enter__(self) -> Crew:
+        return self
+
+    def __exit__(self, kind: type[BaseException] | None, exc: BaseException | None, tb: TracebackType | None) -> None:
+        self.close()

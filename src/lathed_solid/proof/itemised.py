@@ -1,0 +1,74 @@
+"""The volume as a sum that a person can follow: what the first step made, and what each later one added or took.
+
+    388 = 281.4 (plate) + 119.1 (column) - 6.1 (groove) - 6.0 (4 holes) ...
+
+For a part turned from a table the first line is checked by Pappus: V = 2 pi r A, with A the area of the half section
+and r the distance of its centroid from the axis (Pappus of Alexandria, Collection VII).
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from lathed_solid.errors import LathedError
+from lathed_solid.part import Document
+from lathed_solid.part.edits import turned_step
+from lathed_solid.part.scope import scope
+
+
+@dataclass(frozen=True, slots=True)
+class Line:
+    """What a step changed, mm3, and the volume after it."""
+
+    step: int
+    what: str
+    volume: float
+    total: float
+
+
+def itemised(document: Document, steps: Sequence[dict[str, Any]]) -> tuple[Line, ...]:
+    """One line for every step that changed the volume; ``steps`` as a build tells them, each with its volume after."""
+    out, before = [], 0.0
+    for told in steps:
+        after = told.get("volume_mm3")
+        step = document.step(told["number"])
+        if after is None or step is None or told.get("suspended") or not told.get("ok"):
+            continue
+        if abs(after - before) > 1e-9 * max(after, 1.0):
+            out.append(Line(step.number, step.title(), after - before, after))
+        before = after
+    return tuple(out)
+
+
+def pappus(document: Document) -> tuple[float, float, float] | None:
+    """(area of the half section, distance of its centroid from the axis, volume) of a turned table; None for others."""
+    step = turned_step(document)
+    if step is None or step.suspended:
+        return None
+    try:
+        section = step.resolve(scope(document))
+    except LathedError:
+        return None
+    from lathed_solid.turned.properties import revolved
+
+    figures = revolved(section)
+    radius = figures.volume / (2 * math.pi * figures.half_area) if figures.half_area else 0.0
+    return figures.half_area, radius, figures.volume
+
+
+def sum_words(document: Document, lines: Sequence[Line]) -> str:
+    """The sum in one line; of a turned table the same by Pappus in another."""
+    if not lines:
+        return ""
+    first, *rest = lines
+    terms = "".join(f" {'+' if k.volume > 0 else '−'} {abs(k.volume):.1f}" for k in rest)
+    words = f"{lines[-1].total:.1f} mm³ = {first.volume:.1f}{terms}"
+    by_hand = pappus(document)
+    turned = turned_step(document)
+    if by_hand is not None and turned is not None:
+        area, radius, volume = by_hand
+        words += f"\nstep {turned.number} by Pappus: 2π × {radius:.3f} mm × {area:.2f} mm² = {volume:.1f} mm³"
+    return words
