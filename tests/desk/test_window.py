@@ -468,3 +468,15 @@ def test_suspects_name_a_slip_show_the_part_without_it_and_undo_it(bench: Bench)
     assert "step 10 by Pappus: 2π" in w.prove_page.coverage.sum.text()
     w.prove_page.show_tab(0)
     w.show_desk("shape")
+
+
+def test_the_inspection_sheet_is_written_beside_the_window(
+    bench: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    w = bench.window
+    for name, blank in (("full.pdf", False), ("blank.csv", True)):
+        monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, n=name: (str(tmp_path / n), ""))
+        w.run(next(a for a in ACTIONS if a.id == ("inspection-blank" if blank else "inspection")))
+        bench.until(lambda n=name: f"inspection sheet written to {n}" in bench.said)  # type: ignore[misc]
+    assert (tmp_path / "full.pdf").read_bytes().startswith(b"%PDF")
+    assert "outside" not in (tmp_path / "blank.csv").read_text("utf-8")

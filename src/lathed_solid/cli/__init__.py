@@ -96,12 +96,17 @@ def build_command(file: Path, as_json: bool) -> int:
 
 
 @cli.command("prove")
-@click.argument("file", type=click.Path(path_type=Path))
-@click.option("--json", "as_json", is_flag=True, help="Print the verdicts as JSON.")
+@click.argument("files", nargs=-1, required=True, type=click.Path(path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="Print the verdicts as JSON (of several files: a list).")
 @click.option("--csv", "csv_out", type=click.Path(path_type=Path), help="Write the verdict table to this file.")
-def prove_command(file: Path, as_json: bool, csv_out: Path | None) -> int:
-    """Measure every callout on the built solid and judge it; judge the mass."""
-    document, reply = _built(file)
+@click.option("--jobs", type=click.IntRange(1, 64), default=1, show_default=True, help="How many files at once.")
+def prove_command(files: tuple[Path, ...], as_json: bool, csv_out: Path | None, jobs: int) -> int:
+    """Measure every callout on the built solid and judge it; judge the mass. Of several files: one summary."""
+    if len(files) > 1:
+        if csv_out is not None:
+            raise LathedError("a verdict table is of one file", hint="--json for several")
+        return _prove_many(files, as_json, jobs)
+    document, reply = _built(files[0])
     if csv_out is not None:
         from lathed_solid.files import write_verdict_csv
 
@@ -111,6 +116,28 @@ def prove_command(file: Path, as_json: bool, csv_out: Path | None) -> int:
     else:
         printing.print_verdicts(document, reply)
     return OK if reply.report.ok else NOT_PROVEN
+
+
+def _prove_many(files: tuple[Path, ...], as_json: bool, jobs: int) -> int:
+    """A summary of many files; a file that cannot be read or built is a row with its error, and exit 2."""
+    from concurrent.futures import ThreadPoolExecutor
+
+    def one(file: Path) -> dict[str, Any]:
+        try:
+            document, reply = _built(file)
+        except LathedError as exc:
+            return {"file": str(file), "error": exc.message}
+        return {"file": str(file), "name": document.name, **reply.report.as_json()}
+
+    with ThreadPoolExecutor(jobs) as pool:
+        rows = list(pool.map(one, files))
+    if as_json:
+        click.echo(json.dumps(rows, ensure_ascii=False, indent=1))
+    else:
+        printing.print_summary(rows)
+    if any("error" in r for r in rows):
+        return ERROR
+    return OK if all(r["ok"] for r in rows) else NOT_PROVEN
 
 
 @cli.command("compare")
@@ -145,6 +172,26 @@ def compare_command(old: Path, new: Path, as_json: bool) -> int:
     masses = " -> ".join("not known" if m is None else f"{m:.2f} g" for m in message.masses)
     click.echo(f"mass: {masses}" if differs else "nothing differs")
     return NOT_PROVEN if differs else OK
+
+
+@cli.command("inspect")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--blank", is_flag=True, help="Without the readings of the log, to be filled in.")
+def inspect_command(file: Path, out: Path, blank: bool) -> int:
+    """Write the inspection sheet as PDF, CSV or JSON, by the ending of OUT."""
+    from lathed_solid.files import read_document
+    from lathed_solid.files.inspection import write_inspection
+    from lathed_solid.kernel.client import Viewed, Workshop
+
+    document = read_document(file)
+    with Workshop(spare=False) as workshop:
+        message = workshop.wait(workshop.views(document))
+    if not isinstance(message, Viewed):
+        raise LathedError(getattr(message, "message", "the part could not be proven"))
+    write_inspection(out, document, message.report, message.views, blank=blank)
+    click.echo(f"{out} written")
+    return OK
 
 
 @cli.command("suspects")

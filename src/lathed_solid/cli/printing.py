@@ -156,3 +156,24 @@ def print_sensitivities(document: Document, found: Sequence[Sensitivity]) -> Non
     console.print(
         f"by the tolerances: volume ± {worst:.1f} mm³ at worst, ± {root:.1f} root of squares{mass}", highlight=False
     )
+
+
+def print_summary(rows: Sequence[dict[str, Any]]) -> None:
+    """Many proofs, a line each."""
+    from rich.console import Console
+    from rich.table import Table
+
+    table = Table("file", "in", "near", "out", "not found", "mass", "", title=f"{len(rows)} parts")
+    for r in rows:
+        if "error" in r:
+            table.add_row(r["file"], "", "", "", "", "", r["error"])
+            continue
+        counts, mass = r["counts"], r["mass"]
+        grams = "-" if mass is None else f"{mass['model_g']:.2f} g, {mass['verdict']}"
+        numbers = [str(counts[k]) for k in ("in", "near", "out", "not found")]
+        table.add_row(r["file"], *numbers, grams, "proven" if r["ok"] else "not proven")
+    console = Console()
+    console.print(table, highlight=False)
+    bad = sum(1 for r in rows if "error" in r)
+    proven = sum(1 for r in rows if r.get("ok"))
+    console.print(f"{proven} proven, {len(rows) - proven - bad} not, {bad} with errors", highlight=False)

@@ -79,6 +79,14 @@ class FileCommands(QMainWindow):
             except FileError as exc:
                 self.tell(exc.message, True)
 
+    def inspection_dialog(self, *, blank: bool = False) -> None:
+        """The inspection sheet: with the readings of the log, or blank for the shop."""
+        start = self._folder() / f"{self.session.document.name} inspection.pdf"
+        kinds = "PDF (*.pdf);;CSV (*.csv);;JSON (*.json)"
+        name, _ = QFileDialog.getSaveFileName(self, "Write the inspection sheet", str(start), kinds)
+        if name:
+            self.session.inspect(Path(name), blank=blank)
+
     def _folder(self) -> Path:
         return self.session.path.parent if self.session.path else Path.home()
 

@@ -7,6 +7,7 @@ kept by document value, so undo shows its solid at once.
 from __future__ import annotations
 
 import logging
+import threading
 from collections import OrderedDict
 from collections.abc import Callable
 from pathlib import Path
@@ -17,7 +18,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.files import FileError, Journal, read_document, write_document
 from lathed_solid.files.journal import Recovered
 from lathed_solid.files.state import Settings, load_settings, save_settings, state_folder, with_recent
-from lathed_solid.kernel.client import BuildReply, Compared, Exported, Failed, Lost, Progress, Workshop
+from lathed_solid.kernel.client import BuildReply, Compared, Exported, Failed, Lost, Progress, Viewed, Workshop
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document, History
 
@@ -55,6 +56,8 @@ class Session(QObject):
         self.stand: int | None = None
         self._building: Document | None = None
         self._exporting = False
+        #: where the sheet that is asked for goes, whether it is blank, and of which document
+        self._sheet: tuple[Path, bool, Document] = (Path(), False, Document())
         self._losses = 0
         self._notifier: QSocketNotifier | None = None
         self.workshop = workshop
@@ -241,6 +244,31 @@ class Session(QObject):
         self._watch()
         self.busy_changed.emit(True)
 
+    def inspect(self, path: Path, *, blank: bool = False) -> None:
+        """Write the inspection sheet: proven and drawn in the worker, written beside the window."""
+        if self.workshop is None or self.busy:
+            self.told.emit("the kernel is at work; write the sheet when it is done", True)
+            return
+        self._exporting, self._sheet = True, (path, blank, self.document)
+        self.workshop.views(self.document)
+        self._watch()
+        self.busy_changed.emit(True)
+
+    def _write_sheet(self, message: Viewed) -> None:
+        path, blank, document = self._sheet
+
+        def write() -> None:
+            from lathed_solid.files.inspection import write_inspection
+
+            try:
+                write_inspection(path, document, message.report, message.views, blank=blank)
+            except FileError as exc:
+                self.told.emit(exc.message, True)
+            else:
+                self.told.emit(f"inspection sheet written to {path.name}", False)
+
+        threading.Thread(target=write).start()
+
     def compare(self, old: Document) -> None:
         """Ask which faces and masses differ from an older document."""
         if self.workshop is None or self.busy:
@@ -301,6 +329,9 @@ class Session(QObject):
             self._finish_build(message)
         elif isinstance(message, Exported):
             self._done(f"exported to {Path(message.path).name}", False)
+        elif isinstance(message, Viewed):
+            self._done("writing the sheet …", False)
+            self._write_sheet(message)
         elif isinstance(message, Compared):
             self._done("compared", False)
             self.compared.emit(message)

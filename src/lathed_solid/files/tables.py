@@ -32,11 +32,12 @@ def verdict_csv(report: Report, unit: LengthUnit) -> str:
     writer = csv.writer(out)
     writer.writerow(COLUMNS)
     for row in report.rows:
-        writer.writerow(_cells(row, unit))
+        writer.writerow(verdict_cells(row, unit))
     return out.getvalue()
 
 
-def _cells(row: VerdictRow, unit: LengthUnit) -> list[str]:
+def verdict_cells(row: VerdictRow, unit: LengthUnit) -> list[str]:
+    """The cells of one callout, in the order of ``COLUMNS``."""
     angle, taper = row.kind == "angle", row.kind == "taper"
 
     def show(x: float | None) -> str:

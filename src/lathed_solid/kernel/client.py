@@ -80,6 +80,16 @@ class Volumes:
 
 
 @dataclass(frozen=True)
+class Viewed:
+    """The proof, the figures, and views of the solid as ``kernel.views.View`` tells them."""
+
+    request: int
+    report: Report
+    summary: dict[str, Any]
+    views: list[dict[str, Any]]
+
+
+@dataclass(frozen=True)
 class Failed:
     """The worker answered that it could not do the request."""
 
@@ -95,7 +105,7 @@ class Lost:
     message: str
 
 
-Message = Progress | BuildReply | Exported | Compared | Volumes | Failed | Lost
+Message = Progress | BuildReply | Exported | Compared | Volumes | Viewed | Failed | Lost
 
 
 class _Worker:
@@ -186,6 +196,10 @@ class Workshop:
         texts = [d.model_dump(mode="json") for d in (old, new)]
         return self._submit({"op": "compare", "document": texts[1], "old": texts[0]})
 
+    def views(self, document: Document) -> int:
+        """Ask for the proof with views of the solid; the request's number."""
+        return self._submit({"op": "views", "document": document.model_dump(mode="json")})
+
     def volumes(self, documents: Sequence[Document]) -> int:
         """Ask for the volumes of documents that differ little; the request's number."""
         return self._submit({"op": "volumes", "documents": [d.model_dump(mode="json") for d in documents]})
@@ -247,6 +261,8 @@ class Workshop:
             return Exported(request, header["path"])
         if kind == "volumes":
             return Volumes(request, tuple(header["values"]))
+        if kind == "viewed":
+            return Viewed(request, Report.model_validate(header["report"]), header["summary"], header["views"])
         if kind == "compared":
             return Compared(request, header["faces"], tuple(header["masses"]))
         return Failed(request, header.get("message", "the worker failed"))

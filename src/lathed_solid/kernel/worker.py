@@ -149,6 +149,18 @@ class Server:
         documents = [Document.model_validate(d) for d in header["documents"]]
         return {"kind": "volumes", "values": volumes(self.engine, documents)}, b""
 
+    def op_views(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
+        """The proof with the views of the solid, for the inspection sheet."""
+        from lathed_solid.kernel.prove import prove
+        from lathed_solid.kernel.views import views
+
+        document = self.document(header)
+        built = self.engine.build(document, self.progress(header))
+        report = prove(self.engine, document, built)
+        found = [] if built.body is None else [dataclasses.asdict(v) for v in views(built.body, report.rows)]
+        reply = {"kind": "viewed", "report": report.model_dump(), "views": found}
+        return {**reply, "summary": summary(self.engine, document, built)}, b""
+
     def op_export(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         from lathed_solid.kernel.errors import ExchangeError
         from lathed_solid.kernel.exchange import export, in_part_datum

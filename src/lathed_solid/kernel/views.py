@@ -1,0 +1,109 @@
+"""Views of a solid as a drawing shows them: visible edges laid flat, and where each callout's face lies in them.
+
+By the kernel's hidden-line removal on triangles, which is quick and does not mind free surfaces.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+from OCP.BRep import BRep_Tool
+from OCP.BRepGProp import BRepGProp
+from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
+from OCP.GProp import GProp_GProps
+from OCP.HLRAlgo import HLRAlgo_Projector
+from OCP.HLRBRep import HLRBRep_PolyAlgo, HLRBRep_PolyHLRToShape
+from OCP.TopExp import TopExp
+from OCP.TopoDS import TopoDS
+
+from lathed_solid.kernel.exchange import mesh
+from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.shapes import EDGE, box, sub_shapes
+from lathed_solid.kernel.surfaces import one_surface
+from lathed_solid.proof import VerdictRow
+
+Triple = tuple[float, float, float]
+#: name, towards the eye, to the right
+VIEWS: tuple[tuple[str, Triple, Triple], ...] = (
+    ("front", (0.0, -1.0, 0.0), (1.0, 0.0, 0.0)),
+    ("top", (0.0, 0.0, 1.0), (1.0, 0.0, 0.0)),
+    ("right", (1.0, 0.0, 0.0), (0.0, 1.0, 0.0)),
+    ("isometric", (-0.5, -0.7, 0.5), (0.814, -0.581, 0.0)),
+)
+#: deviation of the triangles, share of the part's size
+FINE = 1 / 800
+
+
+@dataclass(frozen=True)
+class View:
+    """``lines``: (x0, y0, x1, y1) in mm; ``balloons``: balloon -> the middle of its face in the view."""
+
+    name: str
+    lines: tuple[tuple[float, float, float, float], ...]
+    balloons: tuple[tuple[int, float, float], ...]
+
+
+def views(body: Body, rows: Sequence[VerdictRow]) -> tuple[View, ...]:
+    """Front, top, right and isometric; each callout's balloon in the view that shows its face best, and in the last."""
+    low, high = box(body.shape)
+    size = max(h - k for h, k in zip(high, low, strict=True))
+    mesh(body.shape, size * FINE, 0.2)
+    places = {r.balloon: place for r in rows if r.faces and (place := _middle(body, r.faces[0])) is not None}
+    out = []
+    for n, (name, eye, right) in enumerate(VIEWS):
+        frame = gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(*eye), gp_Dir(*right))
+        axes = tuple((d.X(), d.Y(), d.Z()) for d in (frame.XDirection(), frame.YDirection()))
+        shown = [b for b, (_at, best) in places.items() if best == n]
+        balloons = tuple((b, _dot(places[b][0], axes[0]), _dot(places[b][0], axes[1])) for b in shown)
+        out.append(View(name, _lines(body.shape, frame), balloons))
+    return tuple(out)
+
+
+def _lines(shape: Any, frame: gp_Ax2) -> tuple[tuple[float, float, float, float], ...]:
+    algorithm = HLRBRep_PolyAlgo()
+    algorithm.Load(shape)
+    algorithm.Projector(HLRAlgo_Projector(frame))
+    algorithm.Update()
+    seen = HLRBRep_PolyHLRToShape()
+    seen.Update(algorithm)
+    out = []
+    for compound in (seen.VCompound(), seen.OutLineVCompound()):
+        if compound is None or compound.IsNull():
+            continue
+        for edge in sub_shapes(compound, EDGE):
+            e = TopoDS.Edge(edge)
+            a, b = (BRep_Tool.Pnt_s(v) for v in (TopExp.FirstVertex_s(e), TopExp.LastVertex_s(e)))
+            out.append((a.X(), a.Y(), b.X(), b.Y()))
+    return tuple(out)
+
+
+def _middle(body: Body, name: str) -> tuple[Triple, int] | None:
+    """The middle of a named face, and the number of the view that shows it best: along a round face's axis for short
+    ones, square to it for long ones; edge on for a flat one.
+    """
+    found = body.find(name)
+    faces = next(iter(found.values()), None)
+    if not faces:
+        return None
+    g = GProp_GProps()
+    BRepGProp.SurfaceProperties_s(faces[0], g)
+    c = g.CentreOfMass()
+    at = (c.X(), c.Y(), c.Z())
+    surface = one_surface(faces)
+    d = surface.direction
+    if surface.kind == "plane":
+        # edge on, from the front where that is possible
+        best = min(range(3), key=lambda n: (round(abs(_dot(d, VIEWS[n][1])), 6), n))
+        return at, best
+    low, high = surface.extent(d) if any(d) else (0.0, 0.0)
+    short = high - low < 2.5 * max(surface.radius, 1e-9)
+    score = [abs(_dot(d, VIEWS[n][1])) for n in range(3)]
+    along = max(range(3), key=lambda n: (round(score[n], 6), -n))
+    square = min(range(3), key=lambda n: (round(score[n], 6), n))
+    return at, along if short and score[along] > 0.99 and surface.kind == "cylinder" else square
+
+
+def _dot(a: Triple, b: Triple) -> float:
+    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
