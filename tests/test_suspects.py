@@ -178,3 +178,22 @@ def test_a_stated_volume_reads_back(value: float, places: int, unit: str) -> Non
     for bad in ("", "x", "-3", "0", "3 kg"):
         with pytest.raises(QuantityError):
             parse_volume(bad, "mm")
+
+
+def test_own_densities_and_moments(engine: Engine) -> None:
+    from lathed_solid.standards import StandardError, material
+
+    oak = material("oak 0.70 g/cm3 ±8 %")
+    assert (oak.name, oak.density, oak.spread) == ("oak", pytest.approx(7e-4), 0.08)
+    assert material("7200 kg/m³").density == pytest.approx(7.2e-3) and material("melt 12: 8,78 g/cm3").spread == 0.01
+    for bad in ("oak", "", "x 99 g/cm3", "0 g/cm3"):
+        with pytest.raises(StandardError):
+            material(bad)
+    # a cylinder along x from the origin: m r^2 / 2, m (3 r^2 + h^2) / 12, and m (r^2 / 4 + h^2 / 3) about its end
+    part = ls.turned(ls.new_part("pin", material="oak 0.70 g/cm3"), [ls.Station(key="A", diameter="20", length="50")])
+    s = ls.build(part).summary
+    m, r, h = s["mass_g"], 10.0, 50.0
+    assert m == pytest.approx(math.pi * 100 * 50 * 7e-4)
+    assert s["principal_g_mm2"] == pytest.approx([m * r**2 / 2, *[m * (3 * r**2 + h**2) / 12] * 2])
+    assert abs(s["principal_axes"][0][0]) == pytest.approx(1)
+    assert s["inertia_origin_g_mm2"][1][1] == pytest.approx(m * (r**2 / 4 + h**2 / 3))

@@ -10,6 +10,7 @@ from typing import Any
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
+from lathed_solid.part import StatedVolume
 
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 
@@ -88,6 +89,42 @@ def sheet(w: Any) -> None:
     w._choose_balloon(11)
 
 
+def planted() -> Any:
+    """The pedestal with its column half as thick as drawn, and the volume that the drawing states."""
+    part = DEMOS["pedestal"]()
+    truth = ls.build(part).volume
+    slipped = ls.change_callout(part, 8, nominal=0.75 * 25.4, low=None, high=None)
+    return slipped.model_copy(update={"stated_volume": StatedVolume(mm3=round(truth, 1), tolerance=2.0)})
+
+
+def suspects(w: Any) -> None:
+    """The slip found, and the part shown without it."""
+    pane = w.prove_page.suspects
+    w.prove_page.show_tab(1)
+    pane.start()
+    pump(lambda: not pane.asking.busy, 180)
+    pump(lambda: False, 3)
+    w.look("iso right")
+
+
+def coverage(w: Any) -> None:
+    w.prove_page.show_tab(3)
+    w.prove_page.coverage.view.selectRow(0)
+
+
+def by_hand(w: Any) -> None:
+    """A bore and a face picked, cut open."""
+    from lathed_solid.kernel.viewer import Picked
+
+    w.prove_page.show_tab(4)
+    w._picked(Picked("face", ("20/start",), (20.0, 10.0, 0.0), "flat face"))
+    w._picked(Picked("face", ("40/c1",), (0.0, 0.0, 60.325), "cylinder"))
+    w.view_bar.toggle_section()
+    w.prove_page.hand.wanted.emit(True)
+    pump(lambda: bool(w.prove_page.hand.more.text()), 20)
+    w.look("iso right")
+
+
 def audit(w: Any) -> None:
     """The audit before modelling: a contradiction, something left open, and a stack."""
     w.read_page.show_source(2)
@@ -146,6 +183,9 @@ SHOTS = {
     "revision": ("read", revision, "pedestal-as-drawn"),
     "audit": ("read", audit, "pedestal-as-drawn"),
     "note": ("shape", note, "plate"),
+    "suspects": ("prove", suspects, "planted"),
+    "coverage": ("prove", coverage, "pedestal"),
+    "by-hand": ("prove", by_hand, "pedestal"),
     "read": ("read", read, "winch-spindle"),
     "shape": ("shape", shape, "winch-spindle"),
     "prove": ("prove", prove, "winch-spindle"),
@@ -165,7 +205,14 @@ def main() -> None:
 
         name = sys.argv[1]
         desk, prepare, demo = SHOTS[name]
-        take_shot((DEMOS | {"plate": plate})[demo](), OUT / f"{name}.png", desk, 1280, 800, prepare=prepare)
+        take_shot(
+            (DEMOS | {"plate": plate, "planted": planted})[demo](),
+            OUT / f"{name}.png",
+            desk,
+            1280,
+            800,
+            prepare=prepare,
+        )
         return
     OUT.mkdir(parents=True, exist_ok=True)
     for name in SHOTS:  # a fresh process each, as a fresh start

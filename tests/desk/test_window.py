@@ -480,3 +480,40 @@ def test_the_inspection_sheet_is_written_beside_the_window(
         bench.until(lambda n=name: f"inspection sheet written to {n}" in bench.said)  # type: ignore[misc]
     assert (tmp_path / "full.pdf").read_bytes().startswith(b"%PDF")
     assert "outside" not in (tmp_path / "blank.csv").read_text("utf-8")
+
+
+def test_sizes_by_hand_of_what_is_picked_are_kept_as_checks(bench: Bench) -> None:
+    from lathed_solid.kernel.viewer import Picked
+
+    w = bench.window
+    w.show_desk("prove")
+    w.prove_page.tabs[4].click()
+    pane = w.prove_page.hand
+    w._picked(Picked("face", ("10/sB",), (35.0, 0.0, 12.5), "cylinder"))
+    bench.until(lambda: bool(pane.model.rows))
+    told = {h["label"]: h for h in pane.model.rows}
+    assert told["diameter"]["value"] == 25.0 and told["wall thickness here"]["value"] == pytest.approx(25.0)
+    w._picked(Picked("face", ("10/sC",), (80.0, 0.0, 16.0), "cylinder"))
+    bench.until(lambda: "axis to axis" in {h["label"] for h in pane.model.rows})
+    # the coaxial distance is nothing: it cannot be a callout; the faces of the flange can
+    w._picked(None)
+    w._picked(Picked("face", ("10/face.left",), (0.0, 0.0, 5.0), "flat face"))
+    w._picked(Picked("face", ("10/shoulder.D",), (128.0, 0.0, 20.0), "flat face"))
+    bench.until(lambda: "distance" in {h["label"] for h in pane.model.rows})
+    pane.view.selectRow(0)
+    pane.keep.click()
+    bench.settle()
+    kept = bench.session.document.callouts[-1]
+    assert kept.nominal == pytest.approx(128.0) and kept.source == "by hand" and kept.measure is not None
+    row = bench.session.reply.report.row(kept.balloon)  # type: ignore[union-attr]
+    assert row is not None and row.verdict == "in"
+    bench.session.undo()
+    bench.settle()
+    w.view_bar.section.setChecked(True)
+    pane.mesh.click()
+    bench.until(lambda: "by a mesh" in pane.more.text())
+    assert "section: " in pane.more.text() and "exact boundary 150826.46" in pane.more.text()
+    w.view_bar.section.setChecked(False)
+    w._picked(None)
+    w.prove_page.show_tab(0)
+    w.show_desk("shape")

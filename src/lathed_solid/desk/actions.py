@@ -41,7 +41,7 @@ _BASE: tuple[Action, ...] = (
     Action("export", "Export STEP or STL…", "Ctrl+E", "Part", lambda w: w.export_dialog(), _has_solid),
     Action("verdicts-csv", "Write the verdict table (CSV)…", "", "Part", lambda w: w.csv_dialog(), _has_solid),
     Action("inspection", "Write the inspection sheet…", "Ctrl+Shift+I", "Part", lambda w: w.inspection_dialog(),
-           _has_solid, tip="PDF, CSV or JSON: limits, the model's values, the readings of the part with their verdicts"),
+           _has_solid, tip="PDF, CSV or JSON: limits, the model's values, the part's readings with their verdicts"),
     Action("inspection-blank", "Write a blank inspection sheet…", "", "Part", lambda w: w.inspection_dialog(blank=True),
            _has_solid, tip="to be filled in at the part"),
     Action("compare", "Compare with an earlier moment…", "", "Part", lambda w: w.compare_dialog(), _has_solid),

@@ -11,6 +11,7 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable
 from pathlib import Path
+from typing import Any
 
 from PyQt6.QtCore import QObject, QSocketNotifier, QTimer, pyqtSignal
 
@@ -18,7 +19,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.files import FileError, Journal, read_document, write_document
 from lathed_solid.files.journal import Recovered
 from lathed_solid.files.state import Settings, load_settings, save_settings, state_folder, with_recent
-from lathed_solid.kernel.client import BuildReply, Compared, Exported, Failed, Lost, Progress, Viewed, Workshop
+from lathed_solid.kernel.client import BuildReply, ByHand, Compared, Exported, Failed, Lost, Progress, Viewed, Workshop
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document, History
 
@@ -41,6 +42,7 @@ class Session(QObject):
     settings_changed = pyqtSignal(object)
     previewed = pyqtSignal(object)
     compared = pyqtSignal(object)
+    measured = pyqtSignal(object)
 
     def __init__(self, workshop: Workshop | None = None, *, journal_folder: Path | None = None) -> None:
         super().__init__()
@@ -56,6 +58,8 @@ class Session(QObject):
         self.stand: int | None = None
         self._building: Document | None = None
         self._exporting = False
+        #: what is to be measured by hand once the kernel is free
+        self._hand: tuple[list[dict[str, Any]], tuple[float, str] | None, bool] | None = None
         #: where the sheet that is asked for goes, whether it is blank, and of which document
         self._sheet: tuple[Path, bool, Document] = (Path(), False, Document())
         self._losses = 0
@@ -223,6 +227,7 @@ class Session(QObject):
 
     def _next(self) -> None:
         if self._wanted is None or self.busy or self.workshop is None:
+            self._measure()
             return
         self._building, self._wanted = self._wanted, None
         try:
@@ -241,6 +246,23 @@ class Session(QObject):
             return
         self._exporting = True
         self.workshop.export(self.document, path)
+        self._watch()
+        self.busy_changed.emit(True)
+
+    def by_hand(self, things: list[dict[str, Any]], *, section: tuple[float, str] | None, mesh: bool) -> None:
+        """Measure what is picked, the section and the mesh; ``measured`` brings it.
+
+        While the kernel is at work the last wish waits.
+        """
+        self._hand = (things, section, mesh)
+        self._next()
+
+    def _measure(self) -> None:
+        if self._hand is None or self.busy or self.workshop is None or self.reply is None:
+            return
+        (things, section, mesh), self._hand = self._hand, None
+        self._exporting = True
+        self.workshop.by_hand(self.standing, things, section=section, mesh=mesh)
         self._watch()
         self.busy_changed.emit(True)
 
@@ -329,6 +351,11 @@ class Session(QObject):
             self._finish_build(message)
         elif isinstance(message, Exported):
             self._done(f"exported to {Path(message.path).name}", False)
+        elif isinstance(message, ByHand):
+            self._exporting = False
+            self.busy_changed.emit(False)
+            self.measured.emit(message)
+            self._next()
         elif isinstance(message, Viewed):
             self._done("writing the sheet …", False)
             self._write_sheet(message)

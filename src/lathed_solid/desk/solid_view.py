@@ -254,6 +254,11 @@ class SolidView(QOpenGLWidget):
         self._see_through = on
         self._act("set_see_through", on)
 
+    @property
+    def section(self) -> tuple[float, str] | None:
+        """Where the solid is cut open: the coordinate and its axis; None for nowhere."""
+        return self._section
+
     def set_section(self, offset: float | None, axis: str = "y") -> None:
         """Cut at ``offset`` mm along ``axis``; None shows the whole solid."""
         self._section = None if offset is None else (offset, axis)

@@ -196,6 +196,9 @@ class MainWindow(LedgerCommands):
         self.prove_page.suspects.shown.connect(self._show_suspect)
         self.prove_page.suspects.taken.connect(self._take_suspect)
         self.prove_page.matters.chosen.connect(self._choose_balloon)
+        self.prove_page.hand.edited.connect(s.edit)
+        self.prove_page.hand.wanted.connect(lambda mesh: self._measure_by_hand(mesh=mesh))
+        s.measured.connect(self._show_measured)
         self.prove_page.coverage.faces_hovered.connect(self._light)
         self.shape_page.step_wanted.connect(self.add_on_regions)
         self.shape_page.step_changed.connect(lambda label, step: s.edit(label, lambda d: edits.put_step(d, step)))
@@ -421,12 +424,24 @@ class MainWindow(LedgerCommands):
     def _picked(self, picked: Any) -> None:
         self.picks = [] if picked is None else [*self.picks, picked][-MAX_PICKS:]
         self.shape_page.set_picked(picks_of(picked))
+        if self.desk == "prove" and self.prove_page.stack.currentWidget() is self.prove_page.hand and self.picks:
+            self._measure_by_hand()
         if picked is not None:
             self.tell(f"picked {picked.kind}: {' and '.join(picked.names) or 'no name'}", False)
             if picked.kind == "face" and picked.names:
                 head = picked.names[0].partition("/")[0]
                 if head.isdigit():
                     self.route.choose(int(head))
+
+    def _measure_by_hand(self, *, mesh: bool = False) -> None:
+        """The last one or two picks, measured; a pick beside the solid begins anew."""
+        things = [{"kind": p.kind, "name": p.names[0], "point": list(p.point)} for p in self.picks[-2:] if p.names]
+        self.session.by_hand(things, section=self.solid.section, mesh=mesh)
+
+    def _show_measured(self, found: Any) -> None:
+        names = [p.names[0] for p in self.picks[-2:] if p.names]
+        exact = float(self.session.reply.summary["volume_mm3"]) if self.session.reply else 0.0
+        self.prove_page.hand.show_measured(names, found, exact)
 
     def _pointed(self, picked: Any) -> None:
         if picked is None:

@@ -90,6 +90,16 @@ class Viewed:
 
 
 @dataclass(frozen=True)
+class ByHand:
+    """Sizes of what was picked (``kernel.by_hand.Hand``), the figures of the section, and the volume by a mesh."""
+
+    request: int
+    sizes: list[dict[str, Any]]
+    section: dict[str, Any] | None
+    mesh: list[float] | None
+
+
+@dataclass(frozen=True)
 class Failed:
     """The worker answered that it could not do the request."""
 
@@ -105,7 +115,7 @@ class Lost:
     message: str
 
 
-Message = Progress | BuildReply | Exported | Compared | Volumes | Viewed | Failed | Lost
+Message = Progress | BuildReply | Exported | Compared | Volumes | Viewed | ByHand | Failed | Lost
 
 
 class _Worker:
@@ -196,6 +206,18 @@ class Workshop:
         texts = [d.model_dump(mode="json") for d in (old, new)]
         return self._submit({"op": "compare", "document": texts[1], "old": texts[0]})
 
+    def by_hand(
+        self,
+        document: Document,
+        things: Sequence[dict[str, Any]],
+        *,
+        section: tuple[float, str] | None = None,
+        mesh: bool = False,
+    ) -> int:
+        """Ask for all sizes of one or two picked things (kind, name, point), a section's figures, the mesh's volume."""
+        header = {"op": "by_hand", "document": document.model_dump(mode="json"), "things": list(things)}
+        return self._submit({**header, "section": section, "mesh": mesh})
+
     def views(self, document: Document) -> int:
         """Ask for the proof with views of the solid; the request's number."""
         return self._submit({"op": "views", "document": document.model_dump(mode="json")})
@@ -261,6 +283,8 @@ class Workshop:
             return Exported(request, header["path"])
         if kind == "volumes":
             return Volumes(request, tuple(header["values"]))
+        if kind == "measured":
+            return ByHand(request, header["sizes"], header["section"], header["mesh"])
         if kind == "viewed":
             return Viewed(request, Report.model_validate(header["report"]), header["summary"], header["views"])
         if kind == "compared":

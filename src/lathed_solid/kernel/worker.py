@@ -149,6 +149,25 @@ class Server:
         documents = [Document.model_validate(d) for d in header["documents"]]
         return {"kind": "volumes", "values": volumes(self.engine, documents)}, b""
 
+    def op_by_hand(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
+        """Sizes of what is picked, the figures of a section, and the volume by a mesh, as asked."""
+        from lathed_solid.kernel.by_hand import Thing, by_hand
+        from lathed_solid.kernel.errors import MeasureError
+        from lathed_solid.kernel.section import mesh_volume, section_figures
+
+        built = self.engine.build(self.document(header))
+        if built.body is None:
+            raise MeasureError("there is no solid to measure")
+        things = [Thing(t["kind"], t["name"], tuple(t["point"])) for t in header["things"]]
+        section = header.get("section")
+        figures = section_figures(built.body.shape, section[1], section[0]) if section else None
+        return {
+            "kind": "measured",
+            "sizes": [dataclasses.asdict(h) for h in by_hand(built.body, things)],
+            "section": None if figures is None else dataclasses.asdict(figures),
+            "mesh": list(mesh_volume(built.body.shape)) if header.get("mesh") else None,
+        }, b""
+
     def op_views(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         """The proof with the views of the solid, for the inspection sheet."""
         from lathed_solid.kernel.prove import prove
@@ -204,10 +223,29 @@ def summary(engine: Any, document: Any, built: Any) -> dict[str, Any]:
         "mass_g": None if rho is None else figures.volume * rho,
         "centre_mm": list(figures.centre),
         "inertia_g_mm2": None if rho is None else [[rho * x for x in row] for row in figures.inertia],
+        **({} if rho is None else moments(rho, figures)),
         "box_mm": [list(low), list(high)],
         "solids": len(sub_shapes(shape, SOLID)),
         "faces": len(sub_shapes(shape, FACE)),
         "edges": len(sub_shapes(shape, EDGE)),
+    }
+
+
+def moments(rho: float, figures: Any) -> dict[str, Any]:
+    """Principal moments about the centre with their axes (rows), and inertia about the part's origin, g mm2.
+
+    By the parallel axis theorem, I_o = I_c + m (|c|^2 E - c c').
+    """
+    import numpy as np
+
+    about = rho * np.array(figures.inertia)
+    c, m = np.array(figures.centre), rho * figures.volume
+    values, axes = np.linalg.eigh((about + about.T) / 2)
+    origin = about + m * (float(c @ c) * np.eye(3) - np.outer(c, c))
+    return {
+        "principal_g_mm2": [float(v) for v in values],
+        "principal_axes": [[float(x) for x in axis] for axis in axes.T],
+        "inertia_origin_g_mm2": [[float(x) for x in row] for row in origin],
     }
 
 

@@ -2,10 +2,19 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import dataclass
 from functools import cache
 
+from lathed_solid.quantity.units import decimal
 from lathed_solid.standards.tables import StandardError, rows
+
+#: half width of an own density that tells none, relative
+OWN_SPREAD = 0.01
+_OWN = re.compile(
+    r"(?P<name>.*?)\s*(?P<density>\d+(?:[.,]\d+)?)\s*(?P<unit>g/cm|kg/m)(?:\^?3|³)(?:\s*±\s*(?P<spread>\d+(?:[.,]\d+)?)\s*%)?",
+    re.I,
+)
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,10 +44,19 @@ def materials() -> dict[str, Material]:
 
 
 def material(key: str) -> Material:
-    """The material of that key; StandardError lists the known ones."""
-    try:
-        return materials()[key]
-    except KeyError:
-        raise StandardError(
-            f"the material {key!r} is not in the table", hint=", ".join(list(materials())[:4]) + " ..."
-        ) from None
+    """The material of that key, or one of a person's own with its density: ``oak 0.70 g/cm3 ±8 %``.
+
+    Raises StandardError, which lists the known ones.
+    """
+    found = materials().get(key)
+    if found is not None:
+        return found
+    own = _OWN.fullmatch(key.strip())
+    if own is None:
+        known = ", ".join(list(materials())[:3])
+        raise StandardError(f"the material {key!r} is not in the table", hint=f"{known} ..., or: oak 0.70 g/cm3 ±8 %")
+    density = decimal(own["density"]) / (1000 if own["unit"].lower() == "g/cm" else 1e6)
+    spread = decimal(own["spread"]) / 100 if own["spread"] else OWN_SPREAD
+    if not 1e-5 < density < 0.03 or not 0 <= spread < 1:
+        raise StandardError(f"the density of {key!r} is impossible", rule="0.01 to 30 g/cm3")
+    return Material(key, own["name"].strip(" :,") or "own material", density, spread, "as entered")

@@ -22,6 +22,7 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.describe import grams
 from lathed_solid.desk.ledger_drawer import LedgerRow, verdict_columns
 from lathed_solid.desk.prove.coverage_pane import CoveragePane
+from lathed_solid.desk.prove.hand_pane import HandPane
 from lathed_solid.desk.prove.matters_pane import MattersPane
 from lathed_solid.desk.prove.suspects_pane import SuspectsPane
 from lathed_solid.desk.tables import Column, RowModel, RowView
@@ -36,6 +37,7 @@ TABS = (
     ("suspects", "which slip explains that mass or volume is not as stated"),
     ("what matters", "how much of the mass hangs on each size, and on its tolerance"),
     ("coverage", "callouts that prove nothing, faces that no callout speaks of, and the volume as a sum"),
+    ("by hand", "pick one or two things: distances, angles, walls, areas, sections"),
 )
 
 
@@ -87,9 +89,10 @@ class ProvePage(QWidget):
         inner.addLayout(self._filter_bar())
         inner.addWidget(self.view, 1)
         inner.addWidget(self.empty, 1)
-        self.suspects, self.matters, self.coverage = SuspectsPane(), MattersPane(), CoveragePane()
+        self.suspects, self.matters = SuspectsPane(), MattersPane()
+        self.coverage, self.hand = CoveragePane(), HandPane()
         self.stack = QStackedWidget()
-        for pane in (verdicts, self.suspects, self.matters, self.coverage):
+        for pane in (verdicts, self.suspects, self.matters, self.coverage, self.hand):
             self.stack.addWidget(pane)
         layout.addWidget(self.stack, 1)
 
@@ -145,7 +148,7 @@ class ProvePage(QWidget):
         return row
 
     def show_tab(self, index: int) -> None:
-        """Turn to verdicts, suspects, what matters, or coverage."""
+        """Turn to verdicts, suspects, what matters, coverage, or measuring by hand."""
         if self.stack.currentIndex() == 1 and index != 1:
             self.suspects.leave()
         self.tabs[index].setChecked(True)
@@ -155,6 +158,7 @@ class ProvePage(QWidget):
         """The part as it is and as it was built last."""
         self.suspects.show_part(document, reply)
         self.matters.show_part(document)
+        self.hand.set_unit(document.unit)
         self.coverage.show_part(document, reply)
         bare = self.coverage.found.count if self.coverage.found is not None else 0
         self.tabs[3].setText(f"coverage {bare}" if bare else "coverage")
@@ -214,6 +218,8 @@ class ProvePage(QWidget):
         self.figures["area"].setText(f"{s['area_mm2']:,.2f} mm²".replace(",", " "))
         centre = " / ".join(f"{round(x, 3) + 0.0:.3f}" for x in s["centre_mm"])
         self.figures["centre"].setText(f"{centre} mm")
+        principal = " / ".join(f"{v:.4g}" for v in s.get("principal_g_mm2", ()))
+        self.figures["centre"].setToolTip(f"principal moments about it: {principal} g mm²" if principal else "")
         self._show_verdict(reply.report.mass)
 
     def _show_verdict(self, mass: MassVerdict | None) -> None:

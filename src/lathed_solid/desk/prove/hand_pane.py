@@ -1,0 +1,121 @@
+"""Measuring by hand: pick one or two things in the solid, and all that can sensibly be said of them stands here.
+
+What can be found again after an edit is kept as a check: a callout of its own, proven like any other.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.tables import Column, RowModel, RowView
+from lathed_solid.kernel.client import ByHand
+from lathed_solid.ledger import Callout, CalloutKind, Probe
+from lathed_solid.part import Document
+from lathed_solid.part.edits import next_balloon, put_callout
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.formatting import angle, fixed, length
+
+#: callout kinds of what is kept, by the probe
+KINDS: dict[str, CalloutKind] = {
+    "diameter": "diameter", "diameter_at": "diameter", "radius": "radius", "depth": "depth",
+    "angle": "angle", "included": "angle", "cone_angle": "angle",
+}  # fmt: skip
+
+
+def kept_as_check(document: Document, size: dict[str, Any]) -> Document:
+    """The document with a callout that holds the size as it is measured now, on the same faces."""
+    kind: CalloutKind = KINDS.get(size["kind"], "length")
+    sign = {"diameter": "⌀", "radius": "R"}.get(kind, "")
+    shown = angle(size["value"]) if kind == "angle" else sign + length(size["value"], document.unit)
+    places = 3 if document.unit == "mm" else 4
+    callout = Callout(
+        balloon=next_balloon(document), note=shown, kind=kind, nominal=size["value"],
+        meaning=f"{size['label']}, by hand", unit=document.unit, source="by hand", decimals=places,
+        measure=Probe(kind=size["kind"], faces=tuple(size["faces"])),
+    )  # fmt: skip
+    return put_callout(document, callout)
+
+
+class HandPane(QWidget):
+    """Emits an edit (a size kept as a check), and that it wants to be measured (with the mesh or without)."""
+
+    edited = pyqtSignal(str, object)
+    wanted = pyqtSignal(bool)
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.unit: LengthUnit = "mm"
+        self.head = QLabel("Pick a face or an edge in the solid; then another, for what lies between them.")
+        self.head.setWordWrap(True)
+        self.head.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
+        self.keep = QPushButton("keep as a check")
+        self.keep.setToolTip("A callout of its own: measured on the same faces after every edit")
+        self.keep.clicked.connect(self._keep)
+        self.mesh = QPushButton("volume by a mesh")
+        self.mesh.setToolTip("A second way to the volume, by triangles, with its estimated error")
+        self.mesh.clicked.connect(lambda: self.wanted.emit(True))
+        row = QHBoxLayout()
+        row.addWidget(self.keep)
+        row.addWidget(self.mesh)
+        row.addStretch(1)
+        self.model = RowModel([
+            Column("what", lambda h: h["label"], width=200),
+            Column("size", self._shown, look="number", width=110),
+            Column("", lambda h: "can be kept" if h["kind"] else "", width=110,
+                   tip=lambda h: " and ".join(h["faces"])),
+        ])  # fmt: skip
+        self.view = RowView(self.model)
+        self.view.setAccessibleName("Sizes by hand")
+        self.view.row_chosen.connect(lambda h: self.keep.setEnabled(bool(h and h["kind"])))
+        self.more = QLabel()
+        self.more.setWordWrap(True)
+        self.more.setFont(theme.font(13))
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(12, 4, 12, 8)
+        layout.setSpacing(6)
+        layout.addWidget(self.head)
+        layout.addLayout(row)
+        layout.addWidget(self.view, 1)
+        layout.addWidget(self.more)
+        layout.addStretch(0)
+        self.keep.setEnabled(False)
+        self.view.hide()
+
+    def _shown(self, h: dict[str, Any]) -> str:
+        if h["unit"] == "rad":
+            return angle(h["value"], 3)
+        return f"{h['value']:.2f} mm²" if h["unit"] == "mm2" else f"{fixed(h['value'], self.unit)} {self.unit}"
+
+    def set_unit(self, unit: LengthUnit) -> None:
+        self.unit = unit
+
+    def show_measured(self, names: list[str], found: ByHand, exact: float) -> None:
+        """What was measured on the things of these names; ``exact``: the volume by the boundary."""
+        if names:
+            self.head.setText(" and ".join(names))
+        self.model.set_rows(found.sizes)
+        self.view.setVisible(bool(found.sizes))
+        if found.sizes:
+            self.view.selectRow(0)
+        words = []
+        if found.section is not None:
+            s = found.section
+            centre = " / ".join(f"{x:.3f}" for x in s["centre"])
+            least, most = s["principal"]
+            words.append(
+                f"section: {s['area']:.2f} mm², centroid {centre} mm, second moments {least:.4g} and {most:.4g} mm⁴"
+            )
+        if found.mesh is not None:
+            volume, error = found.mesh
+            words.append(f"volume by a mesh {volume:.1f} ± {error:.1f} mm³; by the exact boundary {exact:.2f} mm³")
+        self.more.setText("\n".join(words))
+
+    def _keep(self) -> None:
+        size = self.view.current_row()
+        if size is not None and size["kind"] and math.isfinite(size["value"]) and size["value"] > 0:
+            self.edited.emit(f"check {size['label']}", lambda d: kept_as_check(d, size))
