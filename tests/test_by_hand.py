@@ -47,6 +47,7 @@ def test_one_face_and_two_faces(pedestal: Body) -> None:
     told = {h.label: h for h in two}
     assert told["axis to face"].value == pytest.approx(3.0 * IN) and told["axis to face"].kind == "position"
     assert told["least distance"].value == pytest.approx((3.0 - 0.625) * IN)
+    assert told["least distance"].kind == "gap"
     assert told["between the picked points"].value == pytest.approx(3 * IN)
     flats = sizes(pedestal, face("20/start"), face("20/end"))
     assert flats["distance"] == pytest.approx(0.75 * IN)
@@ -109,3 +110,18 @@ def worst(parts: int, seed: int) -> tuple[float, int, int]:
 def test_measured_sizes_are_those_of_construction() -> None:
     off, count, made = worst(30, 5000)
     assert made == 30 and count > 200 and off < 1e-9, off
+
+
+def test_a_face_that_a_later_step_took_away_is_told_with_that_step() -> None:
+    """A shaft's end bored away by a hole wider than it."""
+    part = ls.note(ls.note(ls.new_part("pin"), "Ø30", 1), "Ø10", 2)
+    part = ls.turned(
+        part, [ls.Station(key="A", diameter="#1", length="20"), ls.Station(key="B", diameter="#2", length="6")]
+    )
+    part = ls.hole(part, "10/sA", "4", places=ls.Radial(at="5"))
+    row = ls.prove(part).row(2)
+    assert row is not None and row.verdict == "in"
+    bored = ls.hole(part, "10/face.right", "12", depth="6", point=None)
+    told = ls.prove(bored).row(2)
+    assert told is not None and told.verdict == "not found"
+    assert told.reason.endswith("step 30 (Hole, blind) took it away")

@@ -503,6 +503,11 @@ def test_sizes_by_hand_of_what_is_picked_are_kept_as_checks(bench: Bench) -> Non
     pane.view.selectRow(0)
     pane.keep.click()
     bench.settle()
+    pane.prove_by(6, pane.model.rows[0])
+    bench.settle()
+    six = bench.session.reply.report.row(6)  # type: ignore[union-attr]
+    assert six is not None and six.verdict == "out" and six.measured == pytest.approx(128.0)
+    bench.session.undo()
     kept = bench.session.document.callouts[-1]
     assert kept.nominal == pytest.approx(128.0) and kept.source == "by hand" and kept.measure is not None
     row = bench.session.reply.report.row(kept.balloon)  # type: ignore[union-attr]

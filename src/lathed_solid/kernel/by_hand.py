@@ -12,7 +12,6 @@ from typing import Any
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepClass3d import BRepClass3d_SolidClassifier
-from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.BRepGProp import BRepGProp
 from OCP.GCPnts import GCPnts_AbscissaPoint
 from OCP.GeomAbs import GeomAbs_CurveType
@@ -24,7 +23,7 @@ from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.edges import named_edges
 from lathed_solid.kernel.errors import MeasureError
-from lathed_solid.kernel.measure import measure
+from lathed_solid.kernel.measure import gap, measure
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.surfaces import Surface, one_surface
 from lathed_solid.ledger import Probe
@@ -174,8 +173,9 @@ def _between(body: Body, things: Sequence[Thing], shapes: list[list[Any]]) -> li
     if None not in centres and all(t.kind == "edge" for t in things):
         a, b = (c for c in centres if c is not None)
         out.append(Hand("centre to centre", math.dist(a, b), "mm"))
-    gap = min(_gap(a, b) for a in shapes[0] for b in shapes[1])
-    out.append(Hand("least distance", gap, "mm"))
+    least = min(gap(a, b) for a in shapes[0] for b in shapes[1])
+    probed = all(t.kind == "face" for t in things)
+    out.append(Hand("least distance", least, "mm", *(("gap", tuple(map(_atom, things))) if probed else ())))
     out.append(Hand("between the picked points", math.dist(things[0].point, things[1].point), "mm"))
     for k, axis in enumerate("xyz"):
         out.append(Hand(f"picked points, along {axis}", abs(things[0].point[k] - things[1].point[k]), "mm"))
@@ -205,13 +205,6 @@ def _faces(body: Body, things: Sequence[Thing], surfaces: list[Surface]) -> list
         cone, flat = names if a.kind == "cone" else names[::-1]
         return _probed(body, "diameter at the face", "diameter_at", (cone, flat))
     return []
-
-
-def _gap(a: Any, b: Any) -> float:
-    found = BRepExtrema_DistShapeShape(a, b)
-    if not found.IsDone():
-        raise MeasureError("the distance cannot be found")
-    return float(found.Value())
 
 
 def _direction(thing: Thing, pieces: list[Any]) -> Triple | None:

@@ -9,8 +9,10 @@ from __future__ import annotations
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
+from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 
 from lathed_solid.kernel.directions import clock
 from lathed_solid.kernel.errors import MeasureError
@@ -240,6 +242,19 @@ def _axes(groups: Groups) -> list[float]:
     return out
 
 
+def _gaps(groups: Groups) -> list[float]:
+    first, others = _two(groups)
+    return [min(gap(a, b) for a in first.faces for b in other.faces) for other in others]
+
+
+def gap(a: Any, b: Any) -> float:
+    """The least distance between two shapes, mm. Raises MeasureError when the kernel cannot tell."""
+    found = BRepExtrema_DistShapeShape(a, b)
+    if not found.IsDone():
+        raise MeasureError("the least distance cannot be found")
+    return float(found.Value())
+
+
 def _angles(groups: Groups) -> list[float]:
     first, others = _two(groups)
     n = _need(first, "plane").direction
@@ -289,6 +304,7 @@ _WAYS: dict[str, Callable[[Groups], list[float]]] = {
     "bolt_circle": _bolt_circle,
     "axes": _axes,
     "angle": _angles,
+    "gap": _gaps,
 }
 
 

@@ -24,6 +24,7 @@ A name ending in ``*`` stands for all instances (``60/h*.wall``: the walls of al
 | thread_major | threaded cylinders  | the major diameter of the thread drawn on them              |
 | thread_length | threaded cylinders | how much of the drawn thread the cylinder still holds       |
 | angle        | two planes          | between them, or its supplement if that is nearer           |
+| gap          | any two faces       | the least distance between them: a wall, a clearance        |
 """
 
 from __future__ import annotations
@@ -50,6 +51,7 @@ ProbeKind = Literal[
     "angle",
     "thread_major",
     "thread_length",
+    "gap",
 ]
 
 

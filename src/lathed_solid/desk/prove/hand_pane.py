@@ -9,14 +9,14 @@ import math
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.tables import Column, RowModel, RowView
 from lathed_solid.kernel.client import ByHand
 from lathed_solid.ledger import Callout, CalloutKind, Probe
 from lathed_solid.part import Document
-from lathed_solid.part.edits import next_balloon, put_callout
+from lathed_solid.part.edits import changed, next_balloon, put_callout
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import angle, fixed, length
 
@@ -50,18 +50,22 @@ class HandPane(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.unit: LengthUnit = "mm"
+        self.document = Document()
         self.head = QLabel("Pick a face or an edge in the solid; then another, for what lies between them.")
         self.head.setWordWrap(True)
         self.head.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
         self.keep = QPushButton("keep as a check")
         self.keep.setToolTip("A callout of its own: measured on the same faces after every edit")
         self.keep.clicked.connect(self._keep)
+        self.prove = QPushButton("prove a callout by it…")
+        self.prove.setToolTip("Measure a callout of the ledger this way, on these faces")
+        self.prove.clicked.connect(self._prove)
         self.mesh = QPushButton("volume by a mesh")
         self.mesh.setToolTip("A second way to the volume, by triangles, with its estimated error")
         self.mesh.clicked.connect(lambda: self.wanted.emit(True))
         row = QHBoxLayout()
-        row.addWidget(self.keep)
-        row.addWidget(self.mesh)
+        for button in (self.keep, self.prove, self.mesh):
+            row.addWidget(button)
         row.addStretch(1)
         self.model = RowModel([
             Column("what", lambda h: h["label"], width=200),
@@ -71,7 +75,7 @@ class HandPane(QWidget):
         ])  # fmt: skip
         self.view = RowView(self.model)
         self.view.setAccessibleName("Sizes by hand")
-        self.view.row_chosen.connect(lambda h: self.keep.setEnabled(bool(h and h["kind"])))
+        self.view.row_chosen.connect(self._choose)
         self.more = QLabel()
         self.more.setWordWrap(True)
         self.more.setFont(theme.font(13))
@@ -83,16 +87,20 @@ class HandPane(QWidget):
         layout.addWidget(self.view, 1)
         layout.addWidget(self.more)
         layout.addStretch(0)
-        self.keep.setEnabled(False)
+        self._choose(None)
         self.view.hide()
+
+    def _choose(self, size: dict[str, Any] | None) -> None:
+        for button in (self.keep, self.prove):
+            button.setEnabled(bool(size and size["kind"]))
 
     def _shown(self, h: dict[str, Any]) -> str:
         if h["unit"] == "rad":
             return angle(h["value"], 3)
         return f"{h['value']:.2f} mm²" if h["unit"] == "mm2" else f"{fixed(h['value'], self.unit)} {self.unit}"
 
-    def set_unit(self, unit: LengthUnit) -> None:
-        self.unit = unit
+    def set_document(self, document: Document) -> None:
+        self.unit, self.document = document.unit, document
 
     def show_measured(self, names: list[str], found: ByHand, exact: float) -> None:
         """What was measured on the things of these names; ``exact``: the volume by the boundary."""
@@ -119,3 +127,30 @@ class HandPane(QWidget):
         size = self.view.current_row()
         if size is not None and size["kind"] and math.isfinite(size["value"]) and size["value"] > 0:
             self.edited.emit(f"check {size['label']}", lambda d: kept_as_check(d, size))
+
+    def _prove(self) -> None:
+        """Choose the callout; those nearest to the size come first."""
+        size = self.view.current_row()
+        if size is None or not size["kind"]:
+            return
+        turning = size["unit"] == "rad"
+        fitting = [c for c in self.document.callouts if (c.kind == "angle") == turning]
+        fitting.sort(key=lambda c: abs(c.nominal - size["value"]))
+        names = [f"{c.balloon}   {c.show()}   {c.meaning}" for c in fitting]
+        if not names:
+            return
+        name, ok = QInputDialog.getItem(
+            self, "Prove a callout by it", "The callout that this size proves:", names, 0, False
+        )
+        if ok:
+            self.prove_by(fitting[names.index(name)].balloon, size)
+
+    def prove_by(self, balloon: int, size: dict[str, Any]) -> None:
+        """The callout is measured this way from now on."""
+        probe = Probe(kind=size["kind"], faces=tuple(size["faces"]))
+
+        def change(document: Document) -> Document:
+            callout = document.callout(balloon)
+            return document if callout is None else put_callout(document, changed(callout, measure=probe))
+
+        self.edited.emit(f"where callout {balloon} is measured", change)

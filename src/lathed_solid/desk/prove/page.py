@@ -29,6 +29,7 @@ from lathed_solid.desk.tables import Column, RowModel, RowView
 from lathed_solid.kernel.client import BuildReply
 from lathed_solid.part import Document
 from lathed_solid.proof import MassVerdict
+from lathed_solid.proof.expected import FINEST
 
 ORDER = {"out": 0, "not found": 1, "near": 2, "in": 3}
 FILTERS = ("all", "in", "near", "out", "not found")
@@ -158,8 +159,14 @@ class ProvePage(QWidget):
         """The part as it is and as it was built last."""
         self.suspects.show_part(document, reply)
         self.matters.show_part(document)
-        self.hand.set_unit(document.unit)
+        self.hand.set_document(document)
         self.coverage.show_part(document, reply)
+        if document.stated_volume is not None and reply is not None and reply.summary.get("solids"):
+            off = float(reply.summary["volume_mm3"]) - document.stated_volume.mm3
+            band = max(document.stated_volume.tolerance, FINEST * document.stated_volume.mm3)
+            sign, word = ("○", "in") if abs(off) <= band else ("■", "out")
+            self.figures["stated mass"].setText(f"volume {document.stated_volume.mm3:,.1f} mm³".replace(",", " "))
+            self.figures["difference"].setText(f"{off:+.1f} mm³   {sign} {word} ± {band:.1f} mm³")
         bare = self.coverage.found.count if self.coverage.found is not None else 0
         self.tabs[3].setText(f"coverage {bare}" if bare else "coverage")
 
