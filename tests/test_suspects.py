@@ -175,7 +175,9 @@ def test_a_stated_volume_reads_back(value: float, places: int, unit: str) -> Non
     mm3, half = parse_volume(f"{text} {unit}", "mm")
     factor = {"m": 1.0, "c": 1e3, "i": 25.4**3}[unit[:1] or "m"]
     assert mm3 == pytest.approx(float(text) * factor) and half == pytest.approx(0.5 * 10**-places * factor)
-    for bad in ("", "x", "-3", "0", "3 kg"):
+    mm3, half = parse_volume("1182.0 g - 1031.5 g in water", "mm")
+    assert mm3 == pytest.approx(150.5 / 0.9982e-3) and half == pytest.approx(0.1 / 0.9982e-3)
+    for bad in ("", "x", "-3", "0", "3 kg", "5 g - 6 g"):
         with pytest.raises(QuantityError):
             parse_volume(bad, "mm")
 
@@ -197,3 +199,15 @@ def test_own_densities_and_moments(engine: Engine) -> None:
     assert s["principal_g_mm2"] == pytest.approx([m * r**2 / 2, *[m * (3 * r**2 + h**2) / 12] * 2])
     assert abs(s["principal_axes"][0][0]) == pytest.approx(1)
     assert s["inertia_origin_g_mm2"][1][1] == pytest.approx(m * (r**2 / 4 + h**2 / 3))
+
+
+def test_a_part_weighed_again_is_known_better() -> None:
+    from lathed_solid.part import StatedMass
+    from lathed_solid.proof.mass import mass_band
+
+    mass = StatedMass(grams=1182.0, resolution=0.1, repeats=(1182.0,))
+    for shown in (1182.4, 1181.9, 1182.1):
+        mass = mass.weighed_again(shown)
+    s = math.sqrt(sum((x - 1182.1) ** 2 for x in (1182.0, 1182.4, 1181.9, 1182.1)) / 3)
+    assert mass.grams == pytest.approx(1182.1) and mass.scatter == pytest.approx(s / 2)
+    assert mass_band(mass, 1182.1, 0.0) == pytest.approx(2 * math.sqrt(0.01 / 12 + s * s / 4))

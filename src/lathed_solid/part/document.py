@@ -31,7 +31,10 @@ class Parameter(BaseModel):
 
 
 class StatedMass(BaseModel):
-    """The mass on the drawing, or weighed; ``tolerance`` and the scale's ``resolution`` in grams."""
+    """The mass on the drawing, or weighed; ``tolerance`` and the scale's ``resolution`` in grams.
+
+    ``repeats``: what the scale showed each time; ``grams`` is then their mean.
+    """
 
     model_config = ConfigDict(frozen=True)
 
@@ -39,6 +42,20 @@ class StatedMass(BaseModel):
     source: Literal["drawing", "scale"] = "scale"
     tolerance: Annotated[float, Field(ge=0, le=1e9, allow_inf_nan=False)] = 0.0
     resolution: Annotated[float, Field(ge=0, le=1e9, allow_inf_nan=False)] = 1.0
+    repeats: tuple[Grams, ...] = Field(default=(), max_length=100)
+
+    def weighed_again(self, grams: float) -> StatedMass:
+        """One more showing of the scale, and the mean of all."""
+        shown = (*(self.repeats or ((self.grams,) if self.source == "scale" else ())), grams)
+        return self.model_copy(update={"grams": sum(shown) / len(shown), "repeats": shown, "source": "scale"})
+
+    @property
+    def scatter(self) -> float:
+        """Standard deviation of the mean of the repeats, g; zero for fewer than two."""
+        n = len(self.repeats)
+        if n < 2:
+            return 0.0
+        return (sum((x - self.grams) ** 2 for x in self.repeats) / (n - 1) / n) ** 0.5
 
 
 class StatedVolume(BaseModel):

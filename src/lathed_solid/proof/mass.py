@@ -3,7 +3,9 @@
 The band about the stated mass: its tolerance, plus the expanded uncertainty (k = 2) of the comparison,
 from the scale's resolution a and the density's relative half width w, both rectangular:
 
-    U = 2 sqrt(a^2 / 12 + (w m)^2 / 3)
+    U = 2 sqrt(a^2 / 12 + s^2 / n + (w m)^2 / 3)
+
+with s the standard deviation of n weighings.
 """
 
 from __future__ import annotations
@@ -86,4 +88,4 @@ def judge_mass(document: Document, volume_mm3: float) -> MassVerdict | None:
 
 def mass_band(stated: StatedMass, grams: float, spread: float) -> float:
     """The band about the stated mass by the formula in the module's docstring, g."""
-    return stated.tolerance + 2 * math.sqrt(stated.resolution**2 / 12 + (spread * grams) ** 2 / 3)
+    return stated.tolerance + 2 * math.sqrt(stated.resolution**2 / 12 + stated.scatter**2 + (spread * grams) ** 2 / 3)

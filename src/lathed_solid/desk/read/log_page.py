@@ -283,8 +283,15 @@ class LogPage(QWidget):
         """A reading from the line: one more repeat of the chosen size, or of the new one."""
         callout = self._chosen_callout()
         if sent.kind != "length":
-            mass = StatedMass(grams=sent.value, source="scale")
-            self.reading_edited.emit(f"weighed {sent.value:g} g", lambda d: changed(d, stated_mass=mass))
+            once = StatedMass(grams=sent.value, source="scale", repeats=(sent.value,))
+
+            def weighed(d: Document) -> Document:
+                # a weighing that is near the last ones is one more of them, another begins anew
+                old = d.stated_mass
+                again = old is not None and old.repeats and abs(old.grams - sent.value) < 0.02 * old.grams
+                return changed(d, stated_mass=old.weighed_again(sent.value) if again and old is not None else once)
+
+            self.reading_edited.emit(f"weighed {sent.value:g} g", weighed)
             return
         if callout is None:
             shown = fixed(sent.value, self.unit)
