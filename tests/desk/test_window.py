@@ -522,3 +522,37 @@ def test_sizes_by_hand_of_what_is_picked_are_kept_as_checks(bench: Bench) -> Non
     w._picked(None)
     w.prove_page.show_tab(0)
     w.show_desk("shape")
+
+
+def test_balloons_stand_about_the_solid_and_a_pick_leads_to_its_verdicts(bench: Bench) -> None:
+    from PyQt6.QtCore import QPointF, QRectF
+
+    from lathed_solid.desk.flags import BALLOON, free_place
+    from lathed_solid.kernel.viewer import Picked
+
+    w = bench.window
+    assert not w.view_bar.balloons.isVisible()
+    w.show_desk("prove")
+    w.prove_page.show_tab(0)
+    bench.repaint()
+    flags = w.solid._overlay.flags
+    assert w.view_bar.balloons.isVisible() and {f.head for f in flags if not f.text} == {
+        str(r.balloon) for r in bench.session.reply.report.rows if r.faces and r.verdict != "out"}  # type: ignore[union-attr]  # fmt: skip
+    w.view_bar.toggle_balloons()
+    assert all(f.text for f in w.solid._overlay.flags)
+    w.view_bar.toggle_balloons()
+    # one face carries several callouts: picked again, the next of them is chosen
+    chosen = []
+    for _ in range(3):
+        w._picked(Picked("face", ("10/face.left",), (0.0, 0.0, 5.0), "flat face"))
+        chosen.append(w.prove_page.view.current_row().balloon)
+    assert len(set(chosen)) == 3 and all(
+        "10/face.left" in bench.session.reply.report.row(b).faces for b in chosen)  # type: ignore[union-attr]  # fmt: skip
+    # places never overlap and stay in the pane; a full pane has none left
+    room, taken = QRectF(0, 0, 200, 120), []
+    while (box := free_place(QPointF(100, 60), QPointF(90, 60), room, taken)) is not None:
+        assert room.contains(box) and not any(box.intersects(t) for t in taken)
+        taken.append(box)
+    assert 12 <= len(taken) <= 60 and taken[0].center().x() > 100 + BALLOON
+    w._picked(None)
+    w.show_desk("shape")

@@ -103,6 +103,8 @@ _BASE: tuple[Action, ...] = (
     Action("iso-right", "Isometric, from the right", "8", "View", lambda w: w.look("iso right")),
     Action("see-through", "See through", "T", "View", lambda w: w.view_bar.toggle_see_through(),
            checked=lambda w: w.view_bar.see_through.isChecked()),
+    Action("balloons", "Balloons on the solid, at the Prove desk", "B", "View", lambda w: w.view_bar.toggle_balloons(),
+           checked=lambda w: w.view_bar.balloons.isChecked()),
     Action("section", "Cut open", "X", "View", lambda w: w.view_bar.toggle_section(),
            checked=lambda w: w.view_bar.section.isChecked()),
     Action("projection", "First- or third-angle view net", "", "View", lambda w: w.toggle_projection()),

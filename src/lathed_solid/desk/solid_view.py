@@ -9,15 +9,15 @@ from __future__ import annotations
 
 import logging
 import threading
-from dataclasses import dataclass
 from typing import Any
 
-from PyQt6.QtCore import QCoreApplication, QEvent, QObject, QPointF, QRectF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QSurfaceFormat, QWheelEvent
+from PyQt6.QtCore import QCoreApplication, QEvent, QObject, QPointF, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QSurfaceFormat, QWheelEvent
 from PyQt6.QtOpenGLWidgets import QOpenGLWidget
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.flags import Flag, Flags
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.arrival import Stirred, arrived, fetch
 
@@ -28,16 +28,6 @@ SAMPLES = 4
 #: the window paints itself before the kernel's import begins to share its thread's time
 FIRST_PAINTS_MS = 50
 TURN_MS = 10
-
-
-@dataclass(frozen=True)
-class Flag:
-    """A label in space, hung on the face of that name; ``alarm`` frames it."""
-
-    face: str
-    head: str
-    text: str
-    alarm: bool = False
 
 
 def set_default_format() -> None:
@@ -86,7 +76,7 @@ class SolidView(QOpenGLWidget):
         self._see_through = False
         self._view = "iso left"
         self._section: tuple[float, str] | None = None
-        self._overlay = _Flags(self)
+        self._overlay = Flags(self)
 
     # life of the context -----------------------------------------------------------------------
     def initializeGL(self) -> None:
@@ -368,68 +358,3 @@ class _Watch(QObject):
         if event is not None and event.type() in self.WORK:
             self.stirred.now()
         return False
-
-
-class _Flags(QWidget):
-    """Labels over the view, each with a leader to its face; moved apart so that none covers another."""
-
-    def __init__(self, view: SolidView) -> None:
-        super().__init__(view)
-        self.view = view
-        self.flags: list[Flag] = []
-        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
-
-    def paintEvent(self, event: Any) -> None:
-        scene = self.view.scene
-        if scene is None:
-            self._say_none()
-            return
-        painter = QPainter(self)
-        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setFont(theme.font(13))
-        ratio = self.view.devicePixelRatioF()
-        taken: list[QRectF] = []
-        for flag in self.flags[:30]:
-            anchor = scene.anchor(flag.face)
-            if anchor is None:
-                continue
-            x, y = scene.project(anchor)
-            self._paint(painter, flag, QPointF(x / ratio, y / ratio), taken)
-        painter.end()
-
-    def _paint(self, painter: QPainter, flag: Flag, at: QPointF, taken: list[QRectF]) -> None:
-        r = theme.roles()
-        metrics = painter.fontMetrics()
-        head = metrics.horizontalAdvance(flag.head) + 12
-        width, height = head + metrics.horizontalAdvance(flag.text) + 18, 28.0
-        left = min(max(8.0, at.x() + 24), self.width() - width - 8)
-        top = min(max(8.0, at.y() + 72), self.height() - height - 8)
-        box = QRectF(left, top, width, height)
-        while any(box.intersects(t) for t in taken) and box.bottom() + height + 6 < self.height():
-            box.translate(0, height + 6)
-        taken.append(box)
-        colour = QColor(r.out_line if flag.alarm else r.quiet)
-        painter.setPen(QPen(colour, 1.2))
-        painter.drawLine(at, QPointF(box.left() + 12, box.top()))
-        painter.setBrush(colour)
-        painter.drawEllipse(at, 2.5, 2.5)
-        painter.setBrush(QColor(r.card))
-        painter.drawRect(box)
-        if flag.alarm:
-            painter.fillRect(QRectF(box.left(), box.top(), 4, height), colour)
-        painter.setPen(QColor(r.ink))
-        bold = painter.font()
-        bold.setBold(True)
-        plain = painter.font()
-        painter.setFont(bold)
-        middle = Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(box.adjusted(12, 0, 0, 0), middle, flag.head)
-        painter.setFont(plain)
-        painter.drawText(box.adjusted(head + 8, 0, 0, 0), middle, flag.text)
-
-    def _say_none(self) -> None:
-        painter = QPainter(self)
-        painter.setPen(QColor(theme.roles().quiet))
-        words = "The 3D view is coming." if self.view.waiting else "No 3D view here; tables and proof work."
-        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
-        painter.end()

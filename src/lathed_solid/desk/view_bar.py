@@ -37,7 +37,10 @@ class ViewBar(QWidget):
         self.slider.setFixedWidth(96)
         self.slider.setToolTip("Where the plane cuts")
         self.slider.valueChanged.connect(self._update_section)
-        for w in (self.fit, self.see_through, self.section, self.axis, self.slider):
+        self.balloons = self._button("balloons", "A balloon on every proven callout (B)", checkable=True)
+        self.balloons.setChecked(True)
+        self.balloons.hide()
+        for w in (self.fit, self.see_through, self.balloons, self.section, self.axis, self.slider):
             layout.addWidget(w)
         self._update_section()
 
@@ -51,6 +54,9 @@ class ViewBar(QWidget):
 
     def toggle_see_through(self) -> None:
         self.see_through.toggle()
+
+    def toggle_balloons(self) -> None:
+        self.balloons.toggle()
 
     def toggle_section(self) -> None:
         self.section.toggle()

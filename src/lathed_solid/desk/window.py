@@ -22,16 +22,17 @@ from PyQt6.QtWidgets import (
 from lathed_solid.desk import theme
 from lathed_solid.desk.actions import ACTIONS, Action
 from lathed_solid.desk.describe import flag_text
-from lathed_solid.desk.ledger_commands import LedgerCommands
+from lathed_solid.desk.flags import Flag
 from lathed_solid.desk.ledger_drawer import LedgerDrawer, LedgerRow, ledger_rows
 from lathed_solid.desk.note_line import NoteLine
+from lathed_solid.desk.prove.commands import ProveCommands
 from lathed_solid.desk.prove.page import ProvePage
 from lathed_solid.desk.rail import Rail
 from lathed_solid.desk.read.page import ReadPage
 from lathed_solid.desk.route_card import RouteCard, route_rows
 from lathed_solid.desk.session import Session
 from lathed_solid.desk.shape.page import ShapePage
-from lathed_solid.desk.solid_view import Flag, SolidView
+from lathed_solid.desk.solid_view import SolidView
 from lathed_solid.desk.status_line import StatusLine
 from lathed_solid.desk.view_bar import ViewBar
 from lathed_solid.desk.view_net import ViewNet
@@ -56,7 +57,7 @@ def picks_of(picked: Any) -> dict[str, str]:
     return {"face": face, served: face}
 
 
-class MainWindow(LedgerCommands):
+class MainWindow(ProveCommands):
     """Shows one session. Methods are what the action table calls."""
 
     session: Session
@@ -193,13 +194,9 @@ class MainWindow(LedgerCommands):
         self.sheets_page.cropped.connect(self.lay_beneath)
         self.log_page.drive_asked.connect(self.toggle_drive)
         self.prove_page.mass_asked.connect(self.part_properties)
-        self.prove_page.suspects.shown.connect(self._show_suspect)
-        self.prove_page.suspects.taken.connect(self._take_suspect)
         self.prove_page.matters.chosen.connect(self._choose_balloon)
-        self.prove_page.hand.edited.connect(s.edit)
-        self.prove_page.hand.wanted.connect(lambda mesh: self._measure_by_hand(mesh=mesh))
-        s.measured.connect(self._show_measured)
         self.prove_page.coverage.faces_hovered.connect(self._light)
+        self.connect_proof()
         self.shape_page.step_wanted.connect(self.add_on_regions)
         self.shape_page.step_changed.connect(lambda label, step: s.edit(label, lambda d: edits.put_step(d, step)))
         self.shape_page.considered.connect(self._consider)
@@ -211,6 +208,7 @@ class MainWindow(LedgerCommands):
         self.drawer.toggled.connect(lambda on: s.set_settings(s.settings.model_copy(update={"drawer_open": on})))
         self.drawer.set_open(s.settings.drawer_open)
         self.view_net.chosen.connect(self.solid.look)
+        self.view_bar.balloons.toggled.connect(lambda _on: self._hover_row(None))
         self.solid.picked.connect(self._picked)
         self.solid.resized.connect(self._place_overlays)
         self.solid.hovered.connect(self._pointed)
@@ -327,25 +325,6 @@ class MainWindow(LedgerCommands):
             return
         self.session.preview(document)
 
-    def _show_suspect(self, suspect: Any) -> None:
-        """The part without the slip, as a preview; None: as it is."""
-        document = None
-        if suspect is not None:
-            try:
-                document = suspect.document(self.session.document)
-            except LathedError as exc:
-                self.tell(exc.message, True)
-        if document is None:
-            self.session.end_preview()
-        else:
-            self.session.preview(document)
-
-    def _take_suspect(self, suspect: Any) -> None:
-        slip = suspect.slips[0]
-        label = f"{suspect.target}: {' and '.join(k.now for k in suspect.slips)}"
-        if self.session.edit(label, lambda d: suspect.document(d) or d):
-            self.tell(f"{slip.kind} undone at {suspect.target}", False)
-
     def _show_preview(self, reply: BuildReply) -> None:
         failed = next((r for r in reply.steps if not r["ok"]), None)
         if failed is None and reply.shape:
@@ -419,29 +398,28 @@ class MainWindow(LedgerCommands):
             rows.insert(0, hovered)
         for row in rows:
             flags.append(Flag(row.faces[0], str(row.balloon), flag_text(row, unit), row.verdict == "out"))
+        if self.desk == "prove" and self.view_bar.balloons.isChecked() and reply is not None:
+            told = {f.head for f in flags}
+            flags += [
+                Flag(r.faces[0], str(r.balloon), "")
+                for r in reply.report.rows
+                if r.faces and str(r.balloon) not in told
+            ]
         self.solid.set_flags(flags)
 
     def _picked(self, picked: Any) -> None:
         self.picks = [] if picked is None else [*self.picks, picked][-MAX_PICKS:]
         self.shape_page.set_picked(picks_of(picked))
-        if self.desk == "prove" and self.prove_page.stack.currentWidget() is self.prove_page.hand and self.picks:
-            self._measure_by_hand()
+        if self.desk == "prove" and self.prove_page.by_hand and self.picks:
+            self.measure_by_hand()
+        if picked is not None and self.desk == "prove" and picked.kind == "face" and picked.names:
+            self.prove_page.choose_face(picked.names[0])
         if picked is not None:
             self.tell(f"picked {picked.kind}: {' and '.join(picked.names) or 'no name'}", False)
             if picked.kind == "face" and picked.names:
                 head = picked.names[0].partition("/")[0]
                 if head.isdigit():
                     self.route.choose(int(head))
-
-    def _measure_by_hand(self, *, mesh: bool = False) -> None:
-        """The last one or two picks, measured; a pick beside the solid begins anew."""
-        things = [{"kind": p.kind, "name": p.names[0], "point": list(p.point)} for p in self.picks[-2:] if p.names]
-        self.session.by_hand(things, section=self.solid.section, mesh=mesh)
-
-    def _show_measured(self, found: Any) -> None:
-        names = [p.names[0] for p in self.picks[-2:] if p.names]
-        exact = float(self.session.reply.summary["volume_mm3"]) if self.session.reply else 0.0
-        self.prove_page.hand.show_measured(names, found, exact)
 
     def _pointed(self, picked: Any) -> None:
         if picked is None:
@@ -460,6 +438,8 @@ class MainWindow(LedgerCommands):
         # as narrow as this page may be: one that is not seen must not hold the pane open
         self.pages.setMinimumWidth(shown.minimumSizeHint().width() if shown is not None and desk != "shape" else 0)
         self.drawer.setVisible(desk == "shape")
+        self.view_bar.balloons.setVisible(desk == "prove")
+        self.view_bar.adjustSize()
         self._hover_row(None)
 
     def look(self, name: str) -> None:

@@ -28,6 +28,7 @@ from lathed_solid.desk.prove.suspects_pane import SuspectsPane
 from lathed_solid.desk.tables import Column, RowModel, RowView
 from lathed_solid.kernel.client import BuildReply
 from lathed_solid.part import Document
+from lathed_solid.part.names import split
 from lathed_solid.proof import MassVerdict
 from lathed_solid.proof.expected import FINEST
 
@@ -154,6 +155,21 @@ class ProvePage(QWidget):
             self.suspects.leave()
         self.tabs[index].setChecked(True)
         self.stack.setCurrentIndex(index)
+
+    def choose_face(self, label: str) -> bool:
+        """The next verdict (after the chosen one) that was measured on a picked face; False when none was."""
+        atoms = set(split(label, "+"))
+        rows = [i for i, r in enumerate(self.model.rows) if r.verdict is not None and atoms & set(r.verdict.faces)]
+        if not rows or self.stack.currentIndex() != 0:
+            return False
+        now = self.view.currentIndex().row()
+        self.view.selectRow(next((i for i in rows if i > now), rows[0]))
+        return True
+
+    @property
+    def by_hand(self) -> bool:
+        """Whether picks are to be measured."""
+        return self.stack.currentWidget() is self.hand
 
     def set_part(self, document: Document, reply: BuildReply | None) -> None:
         """The part as it is and as it was built last."""

@@ -1,0 +1,90 @@
+"""The command group, exit codes, and what the commands share: a built file, the window, plain errors."""
+
+from __future__ import annotations
+
+import sys
+from pathlib import Path
+from typing import TYPE_CHECKING, Any
+
+import click
+
+from lathed_solid import __version__
+from lathed_solid.errors import LathedError
+
+if TYPE_CHECKING:
+    from lathed_solid.kernel.client import BuildReply
+    from lathed_solid.part import Document
+
+OK, NOT_PROVEN, ERROR = 0, 1, 2
+
+
+@click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(__version__, prog_name="lathed-solid")
+@click.pass_context
+def cli(context: click.Context) -> int:
+    """From a dimensioned drawing or a caliper log to a solid model that is proven.
+
+    Without a command, opens the window.
+    """
+    if context.invoked_subcommand is None:
+        return window(None)
+    return OK
+
+
+def built(file: Path) -> tuple[Document, BuildReply]:
+    """Read and build in a worker, so that a crash of the kernel is an error and not the end."""
+    from lathed_solid.files import read_document
+    from lathed_solid.kernel.client import BuildReply, Failed, Workshop
+
+    document = read_document(file)
+    with Workshop(spare=False) as workshop:
+        message = workshop.wait(workshop.build(document, shape=False))
+    if isinstance(message, Failed):
+        raise LathedError(message.message)
+    assert isinstance(message, BuildReply)
+    return document, message
+
+
+def desk(module: str) -> Any:
+    """A module of the desk; a plain error when Qt is not there."""
+    import importlib
+
+    try:
+        return importlib.import_module(f"lathed_solid.desk.{module}")
+    except ImportError as exc:
+        raise LathedError("the window's libraries are missing", rule=str(exc), hint="run ./run --setup") from None
+
+
+def window(path: Path | None, document: Document | None = None) -> int:
+    return int(desk("app").run(path, document))
+
+
+def main() -> None:
+    """Console entry point."""
+    try:
+        result = cli.main(standalone_mode=False)
+    except LathedError as exc:
+        click.echo(f"lathed-solid: {exc.message}", err=True)
+        sys.exit(ERROR)
+    except click.ClickException as exc:
+        click.echo(f"lathed-solid: {exc.format_message()}", err=True)
+        sys.exit(ERROR)
+    except (click.Abort, KeyboardInterrupt):
+        click.echo("lathed-solid: stopped", err=True)
+        sys.exit(ERROR)
+    except BrokenPipeError:
+        sys.exit(ERROR)
+    except Exception as exc:  # noqa: BLE001 - one line instead of a traceback; the log has the rest
+        _log_failure(exc)
+        click.echo(f"lathed-solid: unexpected failure: {type(exc).__name__}: {exc}".split("\n")[0], err=True)
+        sys.exit(ERROR)
+    sys.exit(result if isinstance(result, int) else OK)
+
+
+def _log_failure(exc: Exception) -> None:
+    import logging
+
+    from lathed_solid.files.state import start_logging
+
+    start_logging()
+    logging.getLogger(__name__).error("unexpected failure", exc_info=exc)

@@ -1,0 +1,176 @@
+"""Commands about a part as a whole, notes and standards, devices and pictures."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import click
+
+from lathed_solid.cli import printing
+from lathed_solid.cli.root import NOT_PROVEN, OK, built, cli, window
+from lathed_solid.cli.root import desk as desk_module
+from lathed_solid.errors import LathedError
+
+
+@cli.command("demo")
+@click.argument("name", default="winch-spindle")
+@click.option("--save", type=click.Path(path_type=Path), help="Write the demo part to a file instead.")
+def demo_command(name: str, save: Path | None) -> int:
+    """Open a demo part in the window."""
+    from lathed_solid.demo import DEMOS
+
+    if name not in DEMOS:
+        raise LathedError(f"there is no demo {name!r}", hint=", ".join(DEMOS))
+    document = DEMOS[name]()
+    if save is None:
+        return window(None, document)
+    from lathed_solid.files import write_document
+
+    write_document(save, document)
+    click.echo(f"{save} written")
+    return OK
+
+
+@cli.command("open")
+@click.argument("file", type=click.Path(path_type=Path))
+def open_command(file: Path) -> int:
+    """Open a part in the window."""
+    from lathed_solid.files import read_document
+
+    return window(file, read_document(file))
+
+
+@cli.command("new")
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--template", type=click.Choice(["turned", "empty"]), default="turned", show_default=True)
+@click.option("--unit", type=click.Choice(["mm", "in"]), default="mm", show_default=True)
+@click.option("--force", is_flag=True, help="Replace an existing file.")
+def new_command(out: Path, template: str, unit: str, force: bool) -> int:
+    """Write a new part from a template."""
+    from lathed_solid.files import FileError, write_document
+    from lathed_solid.part.templates import TEMPLATES
+
+    if out.exists() and not force:
+        raise FileError("the file exists already", out, hint="another name, or --force")
+    write_document(out, TEMPLATES[template](out.stem or "Untitled part", unit))  # type: ignore[arg-type]
+    click.echo(f"{out} written")
+    return OK
+
+
+@cli.command("build")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="Print the figures as JSON.")
+def build_command(file: Path, as_json: bool) -> int:
+    """Build a part; print volume, mass, centre and the result of every step."""
+    document, reply = built(file)
+    s = reply.summary
+    if as_json:
+        click.echo(json.dumps(s, ensure_ascii=False, indent=1))
+    else:
+        printing.print_build(document, s)
+    return OK if s["ok"] else NOT_PROVEN
+
+
+@cli.command("export")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+def export_command(file: Path, out: Path) -> int:
+    """Write the solid as STEP (AP242) or binary STL, by the ending of OUT."""
+    from lathed_solid.files import read_document
+    from lathed_solid.kernel.client import Failed, Workshop
+
+    document = read_document(file)
+    with Workshop(spare=False) as workshop:
+        message = workshop.wait(workshop.export(document, out))
+    if isinstance(message, Failed):
+        raise LathedError(message.message)
+    click.echo(f"{out} written")
+    return OK
+
+
+@cli.command("note")
+@click.argument("text")
+@click.option("--unit", type=click.Choice(["mm", "in"]), default="mm", show_default=True)
+@click.option("--json", "as_json", is_flag=True, help="Print the meaning as JSON.")
+def note_command(text: str, unit: str, as_json: bool) -> int:
+    """Read a drawing note and say what it means."""
+    from lathed_solid.notation import read_note
+
+    meaning = read_note(text, unit)  # type: ignore[arg-type]
+    if as_json:
+        click.echo(json.dumps(meaning.as_json(), ensure_ascii=False, indent=1))
+    else:
+        click.echo(meaning.plain or "nothing understood")
+        for assumed in meaning.assumed:
+            click.echo(f"  assumed: {assumed}")
+        for unread in meaning.unread:
+            click.echo(f"  not understood: {unread}")
+    return OK if meaning.as_json()["ok"] else NOT_PROVEN
+
+
+@cli.command("standard")
+@click.argument("text")
+@click.option("--unit", type=click.Choice(["mm", "in"]), default="mm", show_default=True)
+@click.option("--json", "as_json", is_flag=True, help="Print the figures as JSON (mm).")
+def standard_command(text: str, unit: str, as_json: bool) -> int:
+    """Look up a thread, a fit, a drill or another standard size: M18x1.5-6g, Ø25H7/g6, "drill #7"."""
+    from lathed_solid.standards.lookup import look_up
+
+    found = look_up(text)
+    if as_json:
+        click.echo(json.dumps(found.data, ensure_ascii=False, indent=1))
+    else:
+        printing.print_standard(found, unit)
+    return OK
+
+
+@cli.command("simulate")
+@click.argument("device", type=click.Choice(["caliper", "scale"]))
+@click.argument("sizes", nargs=-1, required=True, type=float)
+@click.option("--repeats", default=3, show_default=True, help="Readings of each size.")
+@click.option("--every", default=1.0, show_default=True, help="Seconds between readings.")
+@click.option("--wait", default=5.0, show_default=True, help="Seconds before the first, to start listening.")
+@click.option("--slip", default=0.0, show_default=True, help="Share of readings left in inches.")
+@click.option("--seed", type=int, help="The same readings again.")
+def simulate_command(
+    device: str, sizes: tuple[float, ...], repeats: int, every: float, wait: float, slip: float, seed: int | None
+) -> int:
+    """A caliper (mm) or a scale (g) on a pseudo-terminal: sends readings of SIZES, with their errors."""
+    import time
+
+    from lathed_solid.devices import SimulatedDevice
+
+    if not all(0 < s < 10_000_000 for s in sizes):
+        raise LathedError("sizes must be above zero", received=sizes)
+    with SimulatedDevice(device, slip=slip, seed=seed) as simulated:  # type: ignore[arg-type]
+        click.echo(f"listen at {simulated.port}")
+        time.sleep(max(wait, 0))
+        for size in sizes:
+            for _ in range(max(repeats, 1)):
+                click.echo(simulated.press(size))
+                time.sleep(max(every, 0))
+    return OK
+
+
+@cli.command("shot")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--desk", type=click.Choice(["read", "shape", "prove"], case_sensitive=False), default="shape")
+@click.option("--size", default="1280x800", show_default=True, help="Width x height in pixels.")
+@click.option("--dark", is_flag=True, help="The dark palette.")
+def shot_command(file: Path, out: Path, desk: str, size: str, dark: bool) -> int:
+    """Render the real window with a part to a PNG picture."""
+    from lathed_solid.files import read_document
+
+    document = read_document(file)
+    try:
+        width, height = (int(x) for x in size.lower().split("x"))
+    except ValueError:
+        raise LathedError("the size is not understood", received=size, hint="--size 1280x800") from None
+    if not (640 <= width <= 8000 and 400 <= height <= 8000):
+        raise LathedError("the size is out of range", received=size, rule="640x400 to 8000x8000")
+    shot = desk_module("shot")
+    shot.take_shot(document, out, desk.lower(), width, height, dark=dark)
+    click.echo(f"{out} written")
+    return OK

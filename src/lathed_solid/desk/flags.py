@@ -1,0 +1,137 @@
+"""Flags over the solid: a callout's number, note and verdict, each with a leader to its face.
+
+Flags with words are moved down until none covers another; bare balloons look for the nearest free place about their
+face, away from the middle of the view, and always face the reader.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import TYPE_CHECKING, Any
+
+from PyQt6.QtCore import QPointF, QRectF, Qt
+from PyQt6.QtGui import QColor, QPainter, QPen
+from PyQt6.QtWidgets import QWidget
+
+from lathed_solid.desk import theme
+
+if TYPE_CHECKING:
+    from lathed_solid.desk.solid_view import SolidView
+
+MOST = 120
+#: radius of a bare balloon, and the rings about its face on which a place is looked for, pixels
+BALLOON, RINGS = 9.5, (24, 40, 58, 80, 104)
+
+
+@dataclass(frozen=True)
+class Flag:
+    """A label in space, hung on the face of that name; ``alarm`` frames it. Without ``text`` it is a bare balloon."""
+
+    face: str
+    head: str
+    text: str
+    alarm: bool = False
+
+
+class Flags(QWidget):
+    """Labels over the view, each with a leader to its face; moved apart so that none covers another."""
+
+    def __init__(self, view: SolidView) -> None:
+        super().__init__(view)
+        self.view = view
+        self.flags: list[Flag] = []
+        self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
+
+    def paintEvent(self, event: Any) -> None:
+        scene = self.view.scene
+        if scene is None:
+            self._say_none()
+            return
+        painter = QPainter(self)
+        painter.setRenderHint(QPainter.RenderHint.Antialiasing)
+        painter.setFont(theme.font(13))
+        ratio = self.view.devicePixelRatioF()
+        taken: list[QRectF] = []
+        # words first: balloons give way to them
+        for flag in sorted(self.flags, key=lambda f: not f.text)[:MOST]:
+            anchor = scene.anchor(flag.face)
+            if anchor is None:
+                continue
+            x, y = scene.project(anchor)
+            at = QPointF(x / ratio, y / ratio)
+            if flag.text:
+                self._paint(painter, flag, at, taken)
+            else:
+                self._balloon(painter, flag.head, at, taken)
+        painter.end()
+
+    def _balloon(self, painter: QPainter, number: str, at: QPointF, taken: list[QRectF]) -> None:
+        middle = QPointF(self.width() / 2, self.height() / 2)
+        box = free_place(at, middle, QRectF(self.rect()), taken)
+        if box is None:
+            return
+        taken.append(box)
+        r = theme.roles()
+        away = box.center() - at
+        reach = math.hypot(away.x(), away.y())
+        painter.setPen(QPen(QColor(r.quiet), 0.9))
+        painter.drawLine(at, box.center() - away * (BALLOON / max(reach, 1e-6)))
+        painter.setBrush(QColor(r.quiet))
+        painter.drawEllipse(at, 1.6, 1.6)
+        painter.setBrush(QColor(r.card))
+        painter.setPen(QPen(QColor(r.ink), 1.1))
+        painter.drawEllipse(box.center(), BALLOON, BALLOON)
+        painter.setFont(theme.narrow(11, theme.QFont.Weight.Medium))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, number)
+        painter.setFont(theme.font(13))
+
+    def _paint(self, painter: QPainter, flag: Flag, at: QPointF, taken: list[QRectF]) -> None:
+        r = theme.roles()
+        metrics = painter.fontMetrics()
+        head = metrics.horizontalAdvance(flag.head) + 12
+        width, height = head + metrics.horizontalAdvance(flag.text) + 18, 28.0
+        left = min(max(8.0, at.x() + 24), self.width() - width - 8)
+        top = min(max(8.0, at.y() + 72), self.height() - height - 8)
+        box = QRectF(left, top, width, height)
+        while any(box.intersects(t) for t in taken) and box.bottom() + height + 6 < self.height():
+            box.translate(0, height + 6)
+        taken.append(box)
+        colour = QColor(r.out_line if flag.alarm else r.quiet)
+        painter.setPen(QPen(colour, 1.2))
+        painter.drawLine(at, QPointF(box.left() + 12, box.top()))
+        painter.setBrush(colour)
+        painter.drawEllipse(at, 2.5, 2.5)
+        painter.setBrush(QColor(r.card))
+        painter.drawRect(box)
+        if flag.alarm:
+            painter.fillRect(QRectF(box.left(), box.top(), 4, height), colour)
+        painter.setPen(QColor(r.ink))
+        bold = painter.font()
+        bold.setBold(True)
+        plain = painter.font()
+        painter.setFont(bold)
+        middle = Qt.AlignmentFlag.AlignVCenter
+        painter.drawText(box.adjusted(12, 0, 0, 0), middle, flag.head)
+        painter.setFont(plain)
+        painter.drawText(box.adjusted(head + 8, 0, 0, 0), middle, flag.text)
+
+    def _say_none(self) -> None:
+        painter = QPainter(self)
+        painter.setPen(QColor(theme.roles().quiet))
+        words = "The 3D view is coming." if self.view.waiting else "No 3D view here; tables and proof work."
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
+        painter.end()
+
+
+def free_place(at: QPointF, middle: QPointF, room: QRectF, taken: list[QRectF]) -> QRectF | None:
+    """The first free box for a balloon about ``at``: on widening rings, away from ``middle`` first; None when full."""
+    out = math.atan2(at.y() - middle.y(), at.x() - middle.x())
+    for ring in RINGS:
+        for k in range(12):
+            turn = out + (k + 1) // 2 * (1 if k % 2 else -1) * math.pi / 6
+            box = QRectF(0, 0, 2 * BALLOON + 2, 2 * BALLOON + 2)
+            box.moveCenter(at + QPointF(ring * math.cos(turn), ring * math.sin(turn)))
+            if room.contains(box) and not any(box.intersects(t) for t in taken):
+                return box
+    return None
