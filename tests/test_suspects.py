@@ -211,3 +211,29 @@ def test_a_part_weighed_again_is_known_better() -> None:
     s = math.sqrt(sum((x - 1182.1) ** 2 for x in (1182.0, 1182.4, 1181.9, 1182.1)) / 3)
     assert mass.grams == pytest.approx(1182.1) and mass.scatter == pytest.approx(s / 2)
     assert mass_band(mass, 1182.1, 0.0) == pytest.approx(2 * math.sqrt(0.01 / 12 + s * s / 4))
+
+
+def test_bodies_of_several_materials() -> None:
+    """A steel pin and an oak block beside it: masses, centre and inertia by hand."""
+    from lathed_solid.part import BodyMaterial
+
+    d = ls.Draft()
+    ls.shapes.rectangle(d, (100, -10), (140, 10))
+    part = ls.turned(ls.new_part("pair", material="C45 steel"), [ls.Station(key="A", diameter="20", length="50")])
+    part = ls.extrude(ls.sketch(part, d), 20, "30", mode="new")
+    part = part.model_copy(update={"body_materials": (BodyMaterial(step=30, material="oak 0.70 g/cm3 ±8 %"),)})
+    s = ls.build(part).summary
+    steel, oak = math.pi * 100 * 50 * 7.85e-3, 40 * 20 * 30 * 7e-4
+    assert s["mass_g"] == pytest.approx(steel + oak, rel=1e-3)  # the table's density of C45 to three digits
+    steel = s["mass_g"] - oak
+    x = (steel * 25 + oak * 120) / (steel + oak)
+    assert s["centre_mm"] == pytest.approx([x, 0, oak * 15 / (steel + oak)], abs=1e-9)
+    about_x = steel * 100 / 2 + oak * (20**2 + 30**2) / 12 + steel * oak / (steel + oak) * 15**2
+    assert s["inertia_g_mm2"][0][0] == pytest.approx(about_x)
+    mass = ls.prove(part).mass
+    assert mass is not None and mass.material == "C45 steel, oak 0.70 g/cm3 ±8 %"
+    assert mass.high - mass.model == pytest.approx(mass.model - mass.low)
+    assert expected(ls.weighed(part, 150.0)) is None
+    from lathed_solid.part.edits import move_step
+
+    assert move_step(part, 10, 2).body_materials[0].step == 20

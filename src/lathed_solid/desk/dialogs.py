@@ -21,7 +21,7 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.actions import ACTIONS
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import InchBlock, Iso2768
-from lathed_solid.part import Document, Parameter, StatedMass, StatedVolume, scope
+from lathed_solid.part import BodyMaterial, Document, DocumentError, Parameter, StatedMass, StatedVolume, scope
 from lathed_solid.part.edits import changed
 from lathed_solid.quantity import evaluate
 from lathed_solid.quantity.volume import parse_volume
@@ -72,6 +72,15 @@ class _EditDialog(QDialog):
         return self.document
 
 
+def _body_material(text: str) -> BodyMaterial:
+    """``50: CuSn8``. Raises DocumentError or StandardError."""
+    number, colon, name = text.partition(":")
+    if not colon or not number.strip().isdigit():
+        raise DocumentError("a body's material reads: step: material", received=text.strip(), hint="50: CuSn8")
+    material(name.strip())
+    return BodyMaterial(step=int(number), material=name.strip())
+
+
 class PropertiesDialog(_EditDialog):
     """Name, unit, material, general tolerance, stated mass."""
 
@@ -89,6 +98,9 @@ class PropertiesDialog(_EditDialog):
         if document.material not in materials():
             self.material.addItem(document.material)
         self.material.setCurrentText(document.material)
+        self.bodies = QLineEdit("; ".join(f"{b.step}: {b.material}" for b in document.body_materials))
+        self.bodies.setPlaceholderText("all of that material; or e.g. 50: CuSn8; 70: oak 0.70 g/cm3")
+        self.bodies.setToolTip("Bodies of another material, by the step that begins them")
         self.general = QComboBox()
         self.general.addItems(list(GENERAL))
         self.general.setCurrentText(str(document.general) if str(document.general) in GENERAL else list(GENERAL)[-1])
@@ -109,6 +121,7 @@ class PropertiesDialog(_EditDialog):
             self.source.setCurrentText(mass.source)
         for label, widget in (
             ("name", self.name), ("unit of the sheet", self.unit), ("material", self.material),
+            ("other bodies", self.bodies),
             ("general tolerance", self.general), ("stated mass", self.mass), ("stated by", self.source),
             ("scale resolution, g", self.resolution), ("tolerance, g", self.tolerance),
             ("stated volume", self.volume),
@@ -135,13 +148,14 @@ class PropertiesDialog(_EditDialog):
                 volume = StatedVolume(mm3=mm3, tolerance=half)
         if self.material.currentText() != self.document.material:
             material(self.material.currentText())
+        others = tuple(_body_material(part) for part in self.bodies.text().split(";") if part.strip())
         general = GENERAL[self.general.currentText()]
         if isinstance(general, InchBlock) and isinstance(self.document.general, InchBlock):
             general = self.document.general
         return changed(
             self.document, name=self.name.text().strip(), unit=self.unit.currentText(),
             material=self.material.currentText(), general=general, stated_mass=mass,
-            stated_volume=volume,
+            stated_volume=volume, body_materials=others,
         )  # fmt: skip
 
 

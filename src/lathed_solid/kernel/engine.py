@@ -174,6 +174,19 @@ class Engine:
             _remember(self._properties, built.key, properties(built.body.shape))
         return self._properties[built.key]
 
+    def body_properties(self, built: Built) -> dict[int, Properties]:
+        """Exact figures of each body, by the step that began it."""
+        if len(built.parts.bodies) <= 1:
+            whole = self.properties(built)
+            return {} if whole is None else dict.fromkeys(built.parts.bodies, whole)
+        out = {}
+        for n, body in built.parts.bodies.items():
+            key = f"{built.key} {n}"
+            if key not in self._properties:
+                _remember(self._properties, key, properties(body.shape))
+            out[n] = self._properties[key]
+        return out
+
 
 def _volume(parts: Parts) -> float:
     return sum(body.size for body in parts.bodies.values())

@@ -15,8 +15,7 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
     rows = tuple(
         _row(engine, document, callout, p, built) for callout, p in zip(document.callouts, plan(document), strict=True)
     )
-    figures = engine.properties(built)
-    mass = None if figures is None else judge_mass(document, figures.volume)
+    mass = judge_mass(document, {n: p.volume for n, p in engine.body_properties(built).items()})
     return Report(rows=rows, mass=mass, complete=built.ok and built.body is not None)
 
 

@@ -197,8 +197,8 @@ class Server:
 def summary(engine: Any, document: Any, built: Any) -> dict[str, Any]:
     """The stable shape of ``build --json``; inertia about the centre of mass, in g mm2."""
     from lathed_solid.kernel.exchange import in_part_datum
+    from lathed_solid.kernel.masses import mass_figures
     from lathed_solid.kernel.shapes import EDGE, FACE, SOLID, box, sub_shapes
-    from lathed_solid.proof import density
     from lathed_solid.standards import StandardError
 
     figures = engine.properties(built)
@@ -210,42 +210,21 @@ def summary(engine: Any, document: Any, built: Any) -> dict[str, Any]:
     out: dict[str, Any] = {"ok": built.ok and built.body is not None, "unit": document.unit, "steps": steps}
     if figures is None or built.body is None:
         return out | {"volume_mm3": 0.0, "solids": 0, "faces": 0, "edges": 0}
+    masses: dict[str, Any] = {"mass_g": None, "centre_mm": list(figures.centre), "inertia_g_mm2": None}
     try:
-        rho = density(document)
+        masses = mass_figures(document, engine.body_properties(built))
     except StandardError as exc:
-        rho = None
         out["material_message"] = exc.message
     shape = built.body.shape
     low, high = box(in_part_datum(built.parts).shape)
     return out | {
         "volume_mm3": figures.volume,
         "area_mm2": figures.area,
-        "mass_g": None if rho is None else figures.volume * rho,
-        "centre_mm": list(figures.centre),
-        "inertia_g_mm2": None if rho is None else [[rho * x for x in row] for row in figures.inertia],
-        **({} if rho is None else moments(rho, figures)),
+        **masses,
         "box_mm": [list(low), list(high)],
         "solids": len(sub_shapes(shape, SOLID)),
         "faces": len(sub_shapes(shape, FACE)),
         "edges": len(sub_shapes(shape, EDGE)),
-    }
-
-
-def moments(rho: float, figures: Any) -> dict[str, Any]:
-    """Principal moments about the centre with their axes (rows), and inertia about the part's origin, g mm2.
-
-    By the parallel axis theorem, I_o = I_c + m (|c|^2 E - c c').
-    """
-    import numpy as np
-
-    about = rho * np.array(figures.inertia)
-    c, m = np.array(figures.centre), rho * figures.volume
-    values, axes = np.linalg.eigh((about + about.T) / 2)
-    origin = about + m * (float(c @ c) * np.eye(3) - np.outer(c, c))
-    return {
-        "principal_g_mm2": [float(v) for v in values],
-        "principal_axes": [[float(x) for x in axis] for axis in axes.T],
-        "inertia_origin_g_mm2": [[float(x) for x in row] for row in origin],
     }
 
 

@@ -4,7 +4,16 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING, Any
 
-from lathed_solid.part.document import SCHEMA, Document, DocumentError, Parameter, Sheet, StatedMass, StatedVolume
+from lathed_solid.part.document import (
+    SCHEMA,
+    BodyMaterial,
+    Document,
+    DocumentError,
+    Parameter,
+    Sheet,
+    StatedMass,
+    StatedVolume,
+)
 from lathed_solid.part.history import History
 from lathed_solid.part.scope import Scope, driving_value, scope
 from lathed_solid.part.steps import (
@@ -70,6 +79,7 @@ def __getattr__(name: str) -> Any:
 __all__ = [
     "SCHEMA",
     "AxisStep",
+    "BodyMaterial",
     "CentreStep",
     "ChamferStep",
     "CombineStep",

@@ -58,6 +58,15 @@ class StatedMass(BaseModel):
         return (sum((x - self.grams) ** 2 for x in self.repeats) / (n - 1) / n) ** 0.5
 
 
+class BodyMaterial(BaseModel):
+    """A body that is of another material than the part: the step that began it."""
+
+    model_config = ConfigDict(frozen=True)
+
+    step: int = Field(ge=1, le=99_990)
+    material: str = Field(max_length=60)
+
+
 class StatedVolume(BaseModel):
     """The volume on the drawing, or of the displaced water; mm3."""
 
@@ -92,6 +101,7 @@ class Document(BaseModel):
     name: str = Field(default="Untitled part", min_length=1, max_length=120)
     unit: LengthUnit = "mm"
     material: str = Field(default="C45 steel", max_length=60)
+    body_materials: tuple[BodyMaterial, ...] = Field(default=(), max_length=500)
     general: General = Iso2768()
     stated_mass: StatedMass | None = None
     stated_volume: StatedVolume | None = None
@@ -108,6 +118,7 @@ class Document(BaseModel):
             ("step number", [s.number for s in self.steps]),
             ("parameter", [p.name for p in self.parameters]),
             ("reading of balloon", [r.balloon for r in self.readings]),
+            ("material of body", [b.step for b in self.body_materials]),
         )
         for what, keys in checks:
             if len(set(keys)) != len(keys):
@@ -117,6 +128,10 @@ class Document(BaseModel):
         if numbers != sorted(numbers):
             raise ValueError("the steps are not in the order of their numbers")
         return self
+
+    def material_of(self, body: int) -> str:
+        """The material of the body that step ``body`` began."""
+        return next((b.material for b in self.body_materials if b.step == body), self.material)
 
     def used_balloons(self) -> set[int]:
         """Balloons that drive a step or are measured on the solid."""

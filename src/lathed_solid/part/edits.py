@@ -253,6 +253,7 @@ def renumber_all(document: Document, steps: list[Any]) -> Document:
         document,
         steps=tuple(changed(s, number=renumber[s.number], **s.renumbered(renumber)) for s in steps),
         callouts=callouts,
+        body_materials=tuple(changed(b, step=renumber.get(b.step, b.step)) for b in document.body_materials),
     )
 
 

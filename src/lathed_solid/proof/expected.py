@@ -34,8 +34,8 @@ def expected(document: Document) -> Expected | None:
     volume, mass = document.stated_volume, document.stated_mass
     if volume is not None:
         return Expected(volume.mm3, max(volume.tolerance, FINEST * volume.mm3), "the volume stated")
-    if mass is None:
-        return None
+    if mass is None or document.body_materials:
+        return None  # of several materials a mass says nothing of the volume
     try:
         m = material(document.material)
     except StandardError:

@@ -11,12 +11,14 @@ with s the standard deviation of n weighings.
 from __future__ import annotations
 
 import math
+from collections.abc import Mapping, Sequence
 from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
 
 from lathed_solid.part import Document, StatedMass
 from lathed_solid.standards import StandardError, material
+from lathed_solid.standards.materials import Material
 
 
 class MassVerdict(BaseModel):
@@ -60,13 +62,19 @@ def density(document: Document) -> float:
     return material(document.material).density
 
 
-def judge_mass(document: Document, volume_mm3: float) -> MassVerdict | None:
-    """The mass verdict, or None when the material is not in the table."""
+def judge_mass(document: Document, volumes: Mapping[int, float]) -> MassVerdict | None:
+    """The mass verdict, or None when a material is not in the table. ``volumes``: mm3 of each body, by its first step.
+
+    Of bodies of several materials the density is that of the whole, and the spreads add up by mass: they may be off the
+    same way.
+    """
     try:
-        m = material(document.material)
+        found = [(material(document.material_of(n)), v) for n, v in volumes.items()]
     except StandardError:
         return None
-    grams = volume_mm3 * m.density
+    if not found:
+        return None
+    m, grams = _mixed(found)
     stated = document.stated_mass
     band = None if stated is None else mass_band(stated, grams, m.spread)
     verdict: Literal["in", "out", "not stated"] = "not stated"
@@ -84,6 +92,17 @@ def judge_mass(document: Document, volume_mm3: float) -> MassVerdict | None:
         band=band,
         verdict=verdict,
     )
+
+
+def _mixed(found: Sequence[tuple[Material, float]]) -> tuple[Material, float]:
+    """The materials of all bodies as one, and the mass, g."""
+    grams = math.fsum(m.density * v for m, v in found)
+    kinds = {m.key: m for m, _ in found}
+    if len(kinds) == 1:
+        return next(iter(kinds.values())), grams
+    spread = math.fsum(m.spread * m.density * v for m, v in found) / grams
+    density_of_all = grams / math.fsum(v for _, v in found)
+    return Material(", ".join(kinds), "several", density_of_all, spread, "several"), grams
 
 
 def mass_band(stated: StatedMass, grams: float, spread: float) -> float:
