@@ -15,7 +15,9 @@ from lathed_solid.kernel.engine import Engine
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.prove import prove
+from lathed_solid.kernel.relations import relations
 from lathed_solid.kernel.section import mesh_volume, section_figures
+from lathed_solid.part import Document
 
 IN = 25.4
 
@@ -125,3 +127,40 @@ def test_a_face_that_a_later_step_took_away_is_told_with_that_step() -> None:
     told = ls.prove(bored).row(2)
     assert told is not None and told.verdict == "not found"
     assert told.reason.endswith("step 30 (Hole, blind) took it away")
+
+
+def plate(*, off: float = 0.0, related: bool = True) -> Document:
+    """A plate with two holes alike about a middle line, a rounded pocket side; ``off`` moves one hole and side."""
+    d = ls.Draft()
+    sides = ls.shapes.polyline(d, [(-30, -20), (30, -20), (30 + off, 20), (-30, 20)], closed=True)
+    middle = d.line(d.point(0, -30), d.point(0, 30), construction=True)
+    left, right = d.circle(d.point(-15, 0), 5.0), d.circle(d.point(15 + off, 0), 5.0 + off)
+    ring = d.circle(d.point(-15, 0), 8.0, construction=True)
+    del ring
+    if related:
+        e = d.entities
+        d.add("parallel", sides[0], sides[2])
+        d.add("perpendicular", sides[0], sides[1])
+        d.add("equal", left, right)
+        d.add("symmetric", e[left].centre, e[right].centre, middle)  # type: ignore[union-attr]
+    return ls.extrude(ls.sketch(ls.new_part("plate"), d), 10, "8")
+
+
+def test_relations_as_modelled_are_looked_for_on_the_solid() -> None:
+    part = plate()
+    report = ls.prove(part)
+    assert sorted(r.kind for r in report.relations) == ["equal radius", "parallel", "square", "symmetric"]
+    assert report.ok and all(r.holds for r in report.relations)
+    assert report.as_json()["relations"][0]["holds"] is True
+    # the same relations on a solid that is not so: a hole 0.1 off and larger, a side that leans
+    engine = Engine()
+    leaning = engine.build(plate(off=0.1, related=False))
+    found = {r.kind: r for r in relations(part, leaning)}
+    assert found["symmetric"].deviation == pytest.approx(0.1) and found["equal radius"].deviation == pytest.approx(0.1)
+    assert found["square"].deviation == pytest.approx(math.atan(0.1 / 40)) and found["parallel"].holds
+    assert (
+        not found["symmetric"].holds and relations(ls.new_part("nothing"), engine.build(ls.new_part("nothing"))) == ()
+    )
+    # a face that a later step took away is not looked for
+    holed = ls.hole(part, "20/end", "12", places=ls.OnCircle(x="15", y="0"))
+    assert sorted(r.kind for r in ls.prove(holed).relations) == ["parallel", "square"]

@@ -42,7 +42,7 @@ def test_build_json(file: Path) -> None:
     data = json.loads(result.stdout)
     assert set(data) == {
         "ok", "unit", "volume_mm3", "area_mm2", "mass_g", "centre_mm", "inertia_g_mm2", "box_mm", "solids", "faces",
-        "edges", "steps",
+        "edges", "steps", "principal_g_mm2", "principal_axes", "inertia_origin_g_mm2",
     }  # fmt: skip
     assert data["ok"] and data["solids"] == 1 and data["mass_g"] == pytest.approx(data["volume_mm3"] * 0.00785)
     assert [(s["number"], s["kind"], s["ok"]) for s in data["steps"]] == [

@@ -5,6 +5,7 @@ from __future__ import annotations
 from lathed_solid.kernel.engine import Built, Engine
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.measure import Measured, measure
+from lathed_solid.kernel.relations import relations
 from lathed_solid.ledger import Callout, Probe, limits
 from lathed_solid.part import Document
 from lathed_solid.proof import Plan, Report, Verdict, VerdictRow, chamfer_angle_fits, judge, judge_mass, plan
@@ -16,7 +17,8 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
         _row(engine, document, callout, p, built) for callout, p in zip(document.callouts, plan(document), strict=True)
     )
     mass = judge_mass(document, {n: p.volume for n, p in engine.body_properties(built).items()})
-    return Report(rows=rows, mass=mass, complete=built.ok and built.body is not None)
+    related = relations(document, built)
+    return Report(rows=rows, mass=mass, complete=built.ok and built.body is not None, relations=related)
 
 
 def _row(engine: Engine, document: Document, callout: Callout, p: Plan, built: Built) -> VerdictRow:

@@ -9,6 +9,24 @@ from pydantic import BaseModel, ConfigDict
 from lathed_solid.proof.mass import MassVerdict
 from lathed_solid.proof.verdicts import Verdict, VerdictRow
 
+#: a relation that is off by more does not hold, mm or rad
+HOLDS = 1e-6
+
+
+class Relation(BaseModel):
+    """A relation as modelled, looked for on the solid: its faces, and how far it is off (``unit`` mm or rad)."""
+
+    model_config = ConfigDict(frozen=True)
+
+    kind: str
+    faces: tuple[str, ...]
+    deviation: float
+    unit: str
+
+    @property
+    def holds(self) -> bool:
+        return self.deviation <= HOLDS
+
 
 class Report(BaseModel):
     """``complete`` is False when a step could not be built, so that the solid is not the whole part."""
@@ -18,6 +36,7 @@ class Report(BaseModel):
     rows: tuple[VerdictRow, ...]
     mass: MassVerdict | None
     complete: bool
+    relations: tuple[Relation, ...] = ()
 
     @property
     def counts(self) -> dict[Verdict, int]:
@@ -29,10 +48,11 @@ class Report(BaseModel):
 
     @property
     def ok(self) -> bool:
-        """True when nothing is out or not found, the mass is not out, and the part is complete."""
+        """True when nothing is out or not found, the mass is not out, relations hold, and the part is complete."""
         counts = self.counts
         mass_ok = self.mass is None or self.mass.verdict != "out"
-        return self.complete and mass_ok and counts["out"] == 0 and counts["not found"] == 0
+        related = all(r.holds for r in self.relations)
+        return self.complete and mass_ok and related and counts["out"] == 0 and counts["not found"] == 0
 
     def row(self, balloon: int) -> VerdictRow | None:
         return next((r for r in self.rows if r.balloon == balloon), None)
@@ -45,4 +65,5 @@ class Report(BaseModel):
             "verdicts": [r.as_json() for r in self.rows],
             "counts": dict(self.counts),
             "mass": None if self.mass is None else self.mass.as_json(),
+            "relations": [r.model_dump() | {"holds": r.holds} for r in self.relations],
         }

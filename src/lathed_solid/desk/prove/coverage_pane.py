@@ -11,8 +11,21 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.tables import Column, RowModel, RowView
 from lathed_solid.kernel.client import BuildReply
 from lathed_solid.part import Document
+from lathed_solid.proof import Report
 from lathed_solid.proof.coverage import Coverage, coverage
 from lathed_solid.proof.itemised import Line, itemised, sum_words
+
+
+def relation_words(report: Report) -> str:
+    """What holds of the relations as modelled."""
+    found = report.relations
+    if not found:
+        return ""
+    broken = [r for r in found if not r.holds]
+    if broken:
+        told = "; ".join(f"{' and '.join(r.faces)} {r.kind}, off by {r.deviation:.3g} {r.unit}" for r in broken[:3])
+        return f" ■ {len(broken)} of {len(found)} relations do not hold on the solid: {told}."
+    return f" ○ All {len(found)} relations as modelled (parallel, square, concentric …) hold on the solid."
 
 
 class CoveragePane(QWidget):
@@ -68,7 +81,7 @@ class CoveragePane(QWidget):
         left = f"Callouts that prove nothing yet: {unused}. " if unused else "Every callout is used. "
         bare = (f"{found.count} of {found.faces} faces are not covered by any dimension." if found.count
                 else f"All {found.faces} faces are covered.")  # fmt: skip
-        self.head.setText(left + bare)
+        self.head.setText(left + bare + relation_words(reply.report))
         self.model.set_rows(found.bare)
         self.view.setVisible(bool(found.bare))
         lines: tuple[Line, ...] = itemised(document, reply.steps)

@@ -1,0 +1,159 @@
+"""Relations as modelled: what a sketch says of its lines and circles, looked for on the faces that they made.
+
+| relation      | on the solid                                                   | deviation |
+|---------------|----------------------------------------------------------------|-----------|
+| parallel      | the normals of two flat faces are along one another            | rad       |
+| square        | they stand square                                              | rad       |
+| in line       | two flat faces lie in one plane                                | mm        |
+| concentric    | two round faces have one axis                                  | mm        |
+| equal radius  | two round faces have one radius                                | mm        |
+| tangent       | a round face's axis stands its radius from a flat face         | mm        |
+| symmetric     | the axes of two round faces are mirrored at the sketch's line  | mm        |
+
+A relation whose faces a later step cut away is not looked for; one between what made no face says nothing here.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterator
+from typing import Any
+
+import numpy as np
+
+from lathed_solid.errors import LathedError
+from lathed_solid.kernel.build.planar import frame_of
+from lathed_solid.kernel.engine import Built
+from lathed_solid.kernel.surfaces import Surface, one_surface
+from lathed_solid.part import Document, SketchStep, scope
+from lathed_solid.proof.report import Relation
+from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Sketch
+
+WORDS = {"parallel": "parallel", "perpendicular": "square", "collinear": "in line", "concentric": "concentric",
+         "equal": "equal radius", "tangent": "tangent", "symmetric": "symmetric"}  # fmt: skip
+
+Vector = Any
+
+
+def relations(document: Document, built: Built) -> tuple[Relation, ...]:
+    """Every relation of the sketches that extrusions stand on and that shows on the solid, with its deviation."""
+    body = built.body
+    if body is None:
+        return ()
+    out = []
+    for step in document.steps:
+        base = document.step(getattr(step, "sketch", 0) or 0)
+        if step.kind != "extrude" or step.suspended or not isinstance(base, SketchStep):
+            continue
+        if getattr(step, "taper", None):
+            continue  # tapered walls stand as they should, not as drawn
+        for c in base.sketch.constraints:
+            for names in _faces(base.sketch, c):
+                found = [next(iter(body.find(f"{step.number}/{n}").values()), None) for n in names]
+                if any(f is None for f in found):
+                    continue
+                surfaces = [one_surface(f) for f in found if f is not None]
+                try:
+                    off = _deviation(document, built, base, c, surfaces)
+                except (LathedError, ValueError):
+                    continue
+                if off is not None:
+                    unit = "rad" if c.kind in ("parallel", "perpendicular") else "mm"
+                    faces = tuple(f"{step.number}/{n}" for n in names)
+                    out.append(Relation(kind=WORDS[c.kind], faces=faces, deviation=off, unit=unit))
+    return tuple(out)
+
+
+def _faces(sketch: Sketch, c: Constraint) -> Iterator[tuple[str, ...]]:
+    """The entities of a relation that make faces: lines and circles, and circles about the points it names."""
+    if c.kind not in WORDS:
+        return
+    kinds = [sketch.by_id[n].kind for n in c.of]
+    if c.kind == "symmetric":
+        first, second = (_round(sketch, n) for n in c.of[:2])
+        yield from ((a, b) for a in first for b in second)
+    elif all(k in ("line", "circle", "arc") for k in kinds) and not any(sketch.by_id[n].construction for n in c.of):
+        if c.kind == "equal" and "line" in kinds:
+            return
+        yield tuple(c.of)
+
+
+def _round(sketch: Sketch, name: str) -> list[str]:
+    """A circle or arc itself, or those about a point."""
+    e = sketch.by_id[name]
+    if isinstance(e, Circle | Arc):
+        return [] if e.construction else [name]
+    return [k.id for k in sketch.entities if isinstance(k, Circle | Arc) and k.centre == name and not k.construction]
+
+
+def _deviation(
+    document: Document, built: Built, base: SketchStep, c: Constraint, surfaces: list[Surface]
+) -> float | None:
+    if c.kind == "symmetric":
+        return _mirrored(document, built, base, c, surfaces)
+    a, b = surfaces
+    kinds = {a.kind, b.kind}
+    way = _WAYS.get(c.kind)
+    wanted = {"tangent": {"plane", "cylinder"}, "concentric": {"cylinder"}, "equal": {"cylinder"}}.get(
+        c.kind, {"plane"}
+    )
+    if way is None or kinds != wanted:
+        return None
+    return way(a, b) if a.kind == "plane" or kinds == {"cylinder"} else way(b, a)
+
+
+def _array(v: Any) -> Vector:
+    return np.array(v, float)
+
+
+def _parallel(a: Surface, b: Surface) -> float:
+    return float(np.linalg.norm(np.cross(_array(a.direction), _array(b.direction))))
+
+
+def _square(a: Surface, b: Surface) -> float:
+    return abs(math.asin(max(-1.0, min(1.0, float(_array(a.direction) @ _array(b.direction))))))
+
+
+def _in_line(a: Surface, b: Surface) -> float:
+    return abs(float((_array(b.origin) - _array(a.origin)) @ _array(a.direction)))
+
+
+def _concentric(a: Surface, b: Surface) -> float:
+    d, apart = _array(a.direction), _array(b.origin) - _array(a.origin)
+    return float(np.linalg.norm(apart - d * float(apart @ d)))
+
+
+def _equal(a: Surface, b: Surface) -> float:
+    return abs(a.radius - b.radius)
+
+
+def _tangent(flat: Surface, round_: Surface) -> float:
+    away = abs(float((_array(round_.origin) - _array(flat.origin)) @ _array(flat.direction)))
+    return abs(away - round_.radius)
+
+
+_WAYS: dict[str, Callable[[Surface, Surface], float]] = {
+    "parallel": _parallel, "perpendicular": _square, "collinear": _in_line, "concentric": _concentric,
+    "equal": _equal, "tangent": _tangent,
+}  # fmt: skip
+
+
+def _mirrored(
+    document: Document, built: Built, base: SketchStep, c: Constraint, surfaces: list[Surface]
+) -> float | None:
+    """How far the second axis is from the mirror image of the first, square to the sketch's normal."""
+    resolved = scope(document).sketch(base.number)
+    line = resolved.sketch.by_id[c.of[2]]
+    if not isinstance(line, Line) or {s.kind for s in surfaces} != {"cylinder"}:
+        return None
+    frame = frame_of(resolved.plane, built.before.get(base.number, built.parts))
+    x, y, origin = _array(frame.x), _array(frame.y), _array(frame.origin)
+    p, q = (_array(resolved.sketch.at(n)) for n in line.points)
+    along = (q - p) / np.linalg.norm(q - p)
+    normal = x * -along[1] + y * along[0]
+    foot = origin + x * p[0] + y * p[1]
+    one, two = (_array(s.origin) for s in surfaces)
+    image = one - 2 * normal * float((one - foot) @ normal)
+    gap = two - image
+    up = np.cross(x, y)
+    return float(np.linalg.norm(gap - up * float(gap @ up)))
