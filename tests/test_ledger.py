@@ -94,10 +94,10 @@ def test_verdict_rule() -> None:
 def test_mass_band() -> None:
     document = Document(stated_mass=StatedMass(grams=100.0, resolution=1.0, tolerance=0.5))
     volume = 100.0 / material("C45 steel").density
-    result = judge_mass(document, volume)
+    result = judge_mass(document, {10: volume})
     assert result is not None and result.model == pytest.approx(100)
     assert result.band == pytest.approx(0.5 + 2 * math.sqrt(1 / 12 + 0.5**2 / 3))
     assert result.verdict == "in"
-    heavier = judge_mass(document, volume * 1.02)
+    heavier = judge_mass(document, {10: volume * 1.02})
     assert heavier is not None and heavier.verdict == "out"
-    assert judge_mass(document.model_copy(update={"material": "cheese"}), volume) is None
+    assert judge_mass(document.model_copy(update={"material": "cheese"}), {10: volume}) is None

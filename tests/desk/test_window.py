@@ -534,6 +534,7 @@ def test_balloons_stand_about_the_solid_and_a_pick_leads_to_its_verdicts(bench: 
     assert not w.view_bar.balloons.isVisible()
     w.show_desk("prove")
     w.prove_page.show_tab(0)
+    w.prove_page.group.button(0).click()  # type: ignore[union-attr]
     bench.repaint()
     flags = w.solid._overlay.flags
     assert w.view_bar.balloons.isVisible() and {f.head for f in flags if not f.text} == {
