@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import signal
 from pathlib import Path
+from typing import Any
 
 import pytest
 from PyQt6.QtCore import QPoint, Qt
@@ -447,6 +448,15 @@ def test_suspects_name_a_slip_show_the_part_without_it_and_undo_it(bench: Bench)
     assert best.slips[0].now == "⌀24" and best.target == "callout 3"
     bench.until(lambda: "a preview" in bench.said)
     assert bench.session.document == wrong
+    # pointing at another shows that one; away from the rows the chosen one comes back
+    shown: list[Any] = []
+    pane.shown.connect(shown.append)
+    other = pane.model.rows[-1]
+    pane.view.row_hovered.emit(other)
+    bench.until(lambda: bool(shown))
+    pane.view.row_hovered.emit(None)
+    bench.until(lambda: len(shown) == 2)
+    assert shown == [other, best]
     pane.take.click()
     bench.settle()
     assert bench.session.document.callout(3).nominal == 24 and "○ The volume fits" in pane.head.text()  # type: ignore[union-attr]

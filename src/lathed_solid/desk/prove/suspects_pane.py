@@ -1,13 +1,14 @@
 """Suspects: which single slip explains that mass or volume is not as stated.
 
-Each row is a slip undone. Choosing one shows the part without it; taking it is one edit, undone like any other.
+Each row is a slip undone. Pointing at one shows the part without it, and so does choosing it; taking it is one edit,
+undone like any other.
 """
 
 from __future__ import annotations
 
 from typing import Any
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QModelIndex, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
@@ -17,6 +18,9 @@ from lathed_solid.kernel.client import BuildReply
 from lathed_solid.part import Document
 from lathed_solid.proof.expected import Expected, expected
 from lathed_solid.proof.suspects import Suspect, hunt
+
+#: how long the pointer rests on a row before its part is built
+REST_MS = 350
 
 
 class SuspectsPane(QWidget):
@@ -69,6 +73,13 @@ class SuspectsPane(QWidget):
         self.view = RowView(self.model)
         self.view.setAccessibleName("Suspects")
         self.view.row_chosen.connect(self._choose)
+        self.view.row_hovered.connect(self._hover)
+        self._hovered: Suspect | None = None
+        # a pointer that only passes builds nothing
+        self._rest = QTimer(self)
+        self._rest.setSingleShot(True)
+        self._rest.setInterval(REST_MS)
+        self._rest.timeout.connect(lambda: self.shown.emit(self._hovered or self.view.current_row()))
         self.view.doubleClicked.connect(lambda _i: self._take())
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 4, 12, 8)
@@ -147,6 +158,12 @@ class SuspectsPane(QWidget):
         self.view.setVisible(bool(found))
         self.take.setEnabled(False)
 
+    def _hover(self, suspect: Suspect | None) -> None:
+        """What the pointer rests on is shown; away from the rows, the chosen one again."""
+        if suspect is not self._hovered:
+            self._hovered = suspect
+            self._rest.start()
+
     def _choose(self, suspect: Suspect | None) -> None:
         self.take.setEnabled(suspect is not None and all(k.apply is not None for k in suspect.slips))
         self.shown.emit(suspect)
@@ -158,7 +175,9 @@ class SuspectsPane(QWidget):
 
     def leave(self) -> None:
         """Nobody looks any more: the part as it is."""
+        self._rest.stop()
         self.view.clearSelection()
+        self.view.setCurrentIndex(QModelIndex())
         self.shown.emit(None)
 
     def keyPressEvent(self, event: Any) -> None:
