@@ -134,7 +134,7 @@ def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     from lathed_solid.desk.ask import Sizes
-    from lathed_solid.desk.read import sheet_page
+    from lathed_solid.desk.read import sheet_work
 
     bench.show(ls.new_part("from paper", unit="in"))
     w = bench.window
@@ -155,7 +155,7 @@ def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
         asked.append(f"{title}: {sizes[0].start}")
         return Sizes({}, {sizes[0].label: 6 * 25.4})
 
-    monkeypatch.setattr(sheet_page, "ask_sizes", answer)
+    monkeypatch.setattr(sheet_work, "ask_sizes", answer)
     page.start_measuring()
     share = 6 * 25.4 / page.found.width  # type: ignore[union-attr]
     _click(bench, 0.2, 0.5)
