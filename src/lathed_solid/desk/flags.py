@@ -56,7 +56,7 @@ class Flags(QWidget):
         # words first: balloons give way to them
         for flag in sorted(self.flags, key=lambda f: not f.text)[:MOST]:
             anchor = scene.anchor(flag.face)
-            if anchor is None:
+            if anchor is None or (not flag.text and self.view.cut_away(anchor)):
                 continue
             x, y = scene.project(anchor)
             at = QPointF(x / ratio, y / ratio)

@@ -249,6 +249,14 @@ class SolidView(QOpenGLWidget):
         """Where the solid is cut open: the coordinate and its axis; None for nowhere."""
         return self._section
 
+    def cut_away(self, point: tuple[float, float, float]) -> bool:
+        """Whether the cut takes a place out of view: what lies in front of y, above z, or right of x."""
+        if self._section is None:
+            return False
+        offset, axis = self._section
+        value = point["xyz".index(axis)]
+        return value < offset - 1e-6 if axis == "y" else value > offset + 1e-6
+
     def set_section(self, offset: float | None, axis: str = "y") -> None:
         """Cut at ``offset`` mm along ``axis``; None shows the whole solid."""
         self._section = None if offset is None else (offset, axis)

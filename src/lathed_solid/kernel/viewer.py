@@ -19,17 +19,20 @@ from OCP.Aspect import (
     Aspect_TypeOfLine,
 )
 from OCP.BRep import BRep_Builder
+from OCP.collections import Vec2_float
 from OCP.gp import gp_Dir, gp_Pln, gp_Pnt
 from OCP.Graphic3d import (
     Graphic3d_ClipPlane,
     Graphic3d_MaterialAspect,
     Graphic3d_NameOfMaterial,
+    Graphic3d_Texture2D,
     Graphic3d_TypeOfShadingModel,
     Graphic3d_ZLayerId_Default,
 )
+from OCP.Image import Image_Format, Image_PixMap
 from OCP.OpenGl import OpenGl_FrameBuffer, OpenGl_GraphicDriver
 from OCP.Prs3d import Prs3d_Drawer, Prs3d_LineAspect, Prs3d_TypeOfHighlight
-from OCP.Quantity import Quantity_Color, Quantity_TypeOfColor
+from OCP.Quantity import Quantity_Color, Quantity_ColorRGBA, Quantity_TypeOfColor
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopoDS import TopoDS, TopoDS_Compound
 from OCP.V3d import V3d_Viewer
@@ -71,6 +74,10 @@ class Colours:
     lit: str = "#B4832F"
     hover: str = "#E7CF97"
     cut: str = "#D8CFB8"
+
+
+#: pixels of the hatch's picture, and how many of its lines are as long as the part
+HATCH, HATCH_LINES = 32, 28
 
 
 @dataclass(frozen=True)
@@ -248,15 +255,33 @@ class Scene:
             self._plane = Graphic3d_ClipPlane(plane)
             self._plane.SetCapping(True)
             self._plane.SetUseObjectMaterial(False)
-            # the cap faces away from the lights: draw it unlit, in its own colour
+            # the cap faces away from the lights: draw it unlit
             aspect = self._plane.CappingAspect()
             aspect.SetShadingModel(Graphic3d_TypeOfShadingModel.Graphic3d_TypeOfShadingModel_Unlit)
-            aspect.SetInteriorColor(_colour(self._colours.cut))
+            aspect.SetInteriorColor(_colour("#FFFFFF"))  # the hatch's picture has the colour
             self._plane.SetCappingAspect(aspect)
+            self._plane.SetCappingTexture(self._hatching())
             self.view.AddClipPlane(self._plane)
         else:
             self._plane.SetEquation(plane)
         self._plane.SetOn(True)
+
+    def _hatching(self) -> Any:
+        """A picture of one hatch line on the cut's colour, repeated over the cap."""
+        pixels = Image_PixMap()
+        pixels.InitTrash(Image_Format.Image_Format_RGB, HATCH, HATCH)
+        paper, ink = (Quantity_ColorRGBA(_colour(c, raw=True)) for c in (self._colours.cut, self._colours.edge))
+        for x in range(HATCH):
+            for y in range(HATCH):
+                pixels.SetPixelColor(x, y, ink if (x + y) % HATCH < 2 else paper)
+        texture = Graphic3d_Texture2D(pixels)
+        texture.EnableRepeat()
+        texture.EnableModulate()
+        box = self.box()
+        size = max(h - k for k, h in zip(*box, strict=True)) if box is not None else 100.0
+        per_mm = HATCH_LINES / max(size, 1e-3)
+        texture.GetParams().SetScale(Vec2_float(per_mm, -per_mm))
+        return texture
 
     def box(self) -> tuple[tuple[float, float, float], tuple[float, float, float]] | None:
         """Least and greatest corner of the solid in mm, or None."""
@@ -396,10 +421,12 @@ def _facts(face: Any) -> str:
     return "flat face" if s.kind == "plane" else s.kind
 
 
-def _colour(text: str) -> Quantity_Color:
+def _colour(text: str, *, raw: bool = False) -> Quantity_Color:
+    """A colour from #RRGGBB; ``raw`` for the bytes of a picture, which are not linear."""
     bare = text.lstrip("#")
     r, g, b = (int(bare[i : i + 2], 16) / 255 for i in (0, 2, 4))
-    return Quantity_Color(r, g, b, Quantity_TypeOfColor.Quantity_TOC_sRGB)
+    kind = Quantity_TypeOfColor.Quantity_TOC_RGB if raw else Quantity_TypeOfColor.Quantity_TOC_sRGB
+    return Quantity_Color(r, g, b, kind)
 
 
 def _current_context() -> Any:
