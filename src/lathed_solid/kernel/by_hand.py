@@ -26,10 +26,10 @@ from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.measure import gap, measure
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.surfaces import Surface, one_surface
+from lathed_solid.kernel.vectors import Triple, dot, minus, times
 from lathed_solid.ledger import Probe
 from lathed_solid.ledger.probe import ProbeKind
 
-Triple = tuple[float, float, float]
 #: rad: directions this near are parallel
 PARALLEL = 1e-9
 #: how far off a face its two sides are looked at, mm
@@ -138,19 +138,19 @@ def _wall(body: Body, surface: Surface, point: Triple) -> float | None:
 def _inwards(body: Body, surface: Surface, point: Triple) -> Triple | None:
     """The direction into the material at a point of a flat or round face."""
     if surface.kind == "plane":
-        return _times(surface.direction, -1.0)
+        return times(surface.direction, -1.0)
     if surface.kind != "cylinder":
         return None
-    away = _minus(point, surface.origin)
-    along = _dot(away, surface.direction)
-    radial = _minus(away, _times(surface.direction, along))
-    size = math.sqrt(_dot(radial, radial))
+    away = minus(point, surface.origin)
+    along = dot(away, surface.direction)
+    radial = minus(away, times(surface.direction, along))
+    size = math.sqrt(dot(radial, radial))
     if size < 1e-9:
         return None
-    out = _times(radial, 1.0 / size)
+    out = times(radial, 1.0 / size)
     probe = gp_Pnt(*(p + JUST * d for p, d in zip(_on(surface, along, out), out, strict=True)))
     hollow = BRepClass3d_SolidClassifier(body.shape, probe, 1e-7).State() == TopAbs_State.TopAbs_IN
-    return out if hollow else _times(out, -1.0)
+    return out if hollow else times(out, -1.0)
 
 
 def _on(surface: Surface, along: float, out: Triple) -> Triple:
@@ -168,7 +168,7 @@ def _between(body: Body, things: Sequence[Thing], shapes: list[list[Any]]) -> li
     lines = [_direction(t, s) for t, s in zip(things, shapes, strict=True)]
     if all(t.kind == "edge" for t in things) and None not in lines:
         a, b = (line for line in lines if line is not None)
-        out.append(Hand("angle between them", math.acos(max(-1.0, min(1.0, abs(_dot(a, b))))), "rad"))
+        out.append(Hand("angle between them", math.acos(max(-1.0, min(1.0, abs(dot(a, b))))), "rad"))
     centres = [_centre(t, s) for t, s in zip(things, shapes, strict=True)]
     if None not in centres and all(t.kind == "edge" for t in things):
         a, b = (c for c in centres if c is not None)
@@ -198,7 +198,7 @@ def _faces(body: Body, things: Sequence[Thing], surfaces: list[Surface]) -> list
     if kinds == {"cylinder"}:
         out = _probed(body, "axis to axis", "axes", names)
         if not out:
-            angle = math.acos(min(1.0, abs(_dot(a.direction, b.direction))))
+            angle = math.acos(min(1.0, abs(dot(a.direction, b.direction))))
             out = [Hand("angle of the axes", angle, "rad")]
         return out
     if "cone" in kinds and "plane" in kinds:
@@ -221,15 +221,3 @@ def _centre(thing: Thing, pieces: list[Any]) -> Triple | None:
         return None
     p = curve.Circle().Location()
     return (p.X(), p.Y(), p.Z())
-
-
-def _dot(a: Triple, b: Triple) -> float:
-    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
-
-
-def _minus(a: Triple, b: Triple) -> Triple:
-    return (a[0] - b[0], a[1] - b[1], a[2] - b[2])
-
-
-def _times(a: Triple, k: float) -> Triple:
-    return (a[0] * k, a[1] * k, a[2] * k)

@@ -9,7 +9,7 @@ import math
 
 import numpy as np
 
-from lathed_solid.kernel.surfaces import Triple
+from lathed_solid.kernel.vectors import Triple
 
 NEARLY_UPRIGHT = 0.9
 

@@ -18,7 +18,8 @@ from lathed_solid.kernel.directions import clock
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
-from lathed_solid.kernel.surfaces import Surface, Triple, one_surface
+from lathed_solid.kernel.surfaces import Surface, one_surface
+from lathed_solid.kernel.vectors import Triple, dot, minus, times
 from lathed_solid.ledger import Probe
 from lathed_solid.part.names import split
 
@@ -101,10 +102,10 @@ def _diameter_at(groups: Groups) -> list[float]:
         raise MeasureError("the face where the diameter is told is not on the solid")
     d = _need(cone, "cone").direction
     if beside.kind == "plane":
-        along = _dot(_minus(beside.origin, cone.origin), d)
+        along = dot(minus(beside.origin, cone.origin), d)
     else:  # no shoulder: the end of the cone itself that lies towards its neighbour
         ends, towards = cone.extent(d), sum(beside.extent(d)) / 2
-        along = min(ends, key=lambda e: abs(e - towards)) - _dot(cone.origin, d)
+        along = min(ends, key=lambda e: abs(e - towards)) - dot(cone.origin, d)
     return [2 * abs(cone.radius + along * math.tan(cone.half_angle))]
 
 
@@ -119,10 +120,10 @@ def _clocks(groups: Groups) -> list[float]:
     out = []
     for wall in walls:
         d = _need(wall, "cylinder").direction
-        if abs(_dot(d, axis)) > PARALLEL:
+        if abs(dot(d, axis)) > PARALLEL:
             raise MeasureError("the hole does not stand square to the axis")
-        low, high = (e - _dot(datum.origin, d) for e in wall.extent(d))
-        ways = [way for way, reach in ((d, high), (_times(d, -1.0), -low)) if reach > 0]
+        low, high = (e - dot(datum.origin, d) for e in wall.extent(d))
+        ways = [way for way, reach in ((d, high), (times(d, -1.0), -low)) if reach > 0]
         out += [clock(axis, way) for way in ways]
     return out
 
@@ -132,9 +133,9 @@ def _distances(groups: Groups) -> list[float]:
     n = _need(first, "plane").direction
     out = []
     for other in others:
-        if abs(abs(_dot(n, _need(other, "plane").direction)) - 1) > PARALLEL:
+        if abs(abs(dot(n, _need(other, "plane").direction)) - 1) > PARALLEL:
             raise MeasureError("the two faces are not parallel")
-        out.append(abs(_dot(_minus(other.origin, first.origin), n)))
+        out.append(abs(dot(minus(other.origin, first.origin), n)))
     return out
 
 
@@ -142,7 +143,7 @@ def _stretches(groups: Groups) -> list[float]:
     (wall, *_), *ends = groups
     d = _need(wall, "cylinder", "cone").direction
     low, high = wall.extent(d)
-    found = [_dot(_need(plane, "plane").origin, d) for group in ends for plane in group]
+    found = [dot(_need(plane, "plane").origin, d) for group in ends for plane in group]
     if len(found) == 2:
         return [abs(found[0] - found[1])]
     return [max(abs(found[0] - low), abs(found[0] - high))] if found else [high - low]
@@ -153,9 +154,9 @@ def _positions(groups: Groups) -> list[float]:
     n = _need(plane, "plane").direction
     out = []
     for c in cylinders:
-        if abs(_dot(n, _need(c, "cylinder").direction)) > PARALLEL:
+        if abs(dot(n, _need(c, "cylinder").direction)) > PARALLEL:
             raise MeasureError("the hole's axis is not parallel to the datum face")
-        out.append(abs(_dot(_minus(c.origin, plane.origin), n)))
+        out.append(abs(dot(minus(c.origin, plane.origin), n)))
     return out
 
 
@@ -164,14 +165,14 @@ def _depths(groups: Groups) -> list[float]:
     out = []
     for wall in walls:
         if entry.kind == "plane":
-            inwards = _times(entry.direction, -1.0)
-            out.append(wall.extent(inwards)[1] - _dot(entry.origin, inwards))
+            inwards = times(entry.direction, -1.0)
+            out.append(wall.extent(inwards)[1] - dot(entry.origin, inwards))
             continue
         _need(entry, "cylinder")
         low, high = wall.extent(wall.direction)
-        base = _dot(entry.origin, wall.direction)
-        outwards = wall.direction if (low + high) / 2 > base else _times(wall.direction, -1.0)
-        out.append(entry.radius - (wall.extent(outwards)[0] - _dot(entry.origin, outwards)))
+        base = dot(entry.origin, wall.direction)
+        outwards = wall.direction if (low + high) / 2 > base else times(wall.direction, -1.0)
+        out.append(entry.radius - (wall.extent(outwards)[0] - dot(entry.origin, outwards)))
     return out
 
 
@@ -218,7 +219,7 @@ def _threaded(kind: str, name: str, wall: Surface, parts: Parts | None) -> float
             raise MeasureError(f"the cylinder of ⌀{2 * wall.radius:.4g} is no seat for {data[0]}")
         return 2 * major
     low, high = wall.extent(mark.way)
-    begin = _dot(mark.origin, mark.way)
+    begin = dot(mark.origin, mark.way)
     return max(0.0, min(begin + mark.length, high) - max(begin, low))
 
 
@@ -235,10 +236,10 @@ def _axes(groups: Groups) -> list[float]:
     d = _need(first, "cylinder").direction
     out = []
     for other in others:
-        if abs(abs(_dot(d, _need(other, "cylinder").direction)) - 1) > PARALLEL:
+        if abs(abs(dot(d, _need(other, "cylinder").direction)) - 1) > PARALLEL:
             raise MeasureError("the two axes are not parallel")
-        apart = _minus(other.origin, first.origin)
-        out.append(math.sqrt(max(0.0, _dot(apart, apart) - _dot(apart, d) ** 2)))
+        apart = minus(other.origin, first.origin)
+        out.append(math.sqrt(max(0.0, dot(apart, apart) - dot(apart, d) ** 2)))
     return out
 
 
@@ -260,7 +261,7 @@ def _angles(groups: Groups) -> list[float]:
     n = _need(first, "plane").direction
     out = []
     for other in others:
-        angle = math.acos(max(-1.0, min(1.0, _dot(n, _need(other, "plane").direction))))
+        angle = math.acos(max(-1.0, min(1.0, dot(n, _need(other, "plane").direction))))
         out += [angle, math.pi - angle]
     return out
 
@@ -306,15 +307,3 @@ _WAYS: dict[str, Callable[[Groups], list[float]]] = {
     "angle": _angles,
     "gap": _gaps,
 }
-
-
-def _dot(a: Triple, b: Triple) -> float:
-    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
-
-
-def _minus(a: Triple, b: Triple) -> Triple:
-    return (a[0] - b[0], a[1] - b[1], a[2] - b[2])
-
-
-def _times(a: Triple, k: float) -> Triple:
-    return (a[0] * k, a[1] * k, a[2] * k)

@@ -13,8 +13,7 @@ from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_SurfaceType
 from OCP.TopAbs import TopAbs_Orientation
 
 from lathed_solid.kernel.shapes import edges
-
-Triple = tuple[float, float, float]
+from lathed_solid.kernel.vectors import Triple, dot
 
 _KINDS = {
     GeomAbs_SurfaceType.GeomAbs_Plane: "plane",
@@ -99,19 +98,15 @@ def _edge_extent(edge: Any, d: Triple) -> list[float]:
     first, last = curve.FirstParameter(), curve.LastParameter()
     if curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle and abs(last - first - 2 * math.pi) < 1e-9:
         circle = curve.Circle()
-        c, n = _dot(_xyz(circle.Location()), d), _dot(_xyz(circle.Axis().Direction()), d)
+        c, n = dot(_xyz(circle.Location()), d), dot(_xyz(circle.Axis().Direction()), d)
         reach = circle.Radius() * math.sqrt(max(0.0, 1 - n * n))
         return [c - reach, c + reach]
     steps = 1 if curve.GetType() == GeomAbs_CurveType.GeomAbs_Line else 24
-    return [_dot(_xyz(curve.Value(first + (last - first) * i / steps)), d) for i in range(steps + 1)]
+    return [dot(_xyz(curve.Value(first + (last - first) * i / steps)), d) for i in range(steps + 1)]
 
 
 def _xyz(p: Any) -> Triple:
     return (p.X(), p.Y(), p.Z())
-
-
-def _dot(a: Triple, b: Triple) -> float:
-    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
 
 
 def _minus(a: Triple) -> Triple:

@@ -22,9 +22,9 @@ from lathed_solid.kernel.exchange import mesh
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.shapes import EDGE, box, sub_shapes
 from lathed_solid.kernel.surfaces import one_surface
+from lathed_solid.kernel.vectors import Triple, dot
 from lathed_solid.proof import VerdictRow
 
-Triple = tuple[float, float, float]
 #: name, towards the eye, to the right
 VIEWS: tuple[tuple[str, Triple, Triple], ...] = (
     ("front", (0.0, -1.0, 0.0), (1.0, 0.0, 0.0)),
@@ -56,7 +56,7 @@ def views(body: Body, rows: Sequence[VerdictRow]) -> tuple[View, ...]:
         frame = gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(*eye), gp_Dir(*right))
         axes = tuple((d.X(), d.Y(), d.Z()) for d in (frame.XDirection(), frame.YDirection()))
         shown = [b for b, (_at, best) in places.items() if best == n]
-        balloons = tuple((b, _dot(places[b][0], axes[0]), _dot(places[b][0], axes[1])) for b in shown)
+        balloons = tuple((b, dot(places[b][0], axes[0]), dot(places[b][0], axes[1])) for b in shown)
         out.append(View(name, _lines(body.shape, frame), balloons))
     return tuple(out)
 
@@ -95,15 +95,11 @@ def _middle(body: Body, name: str) -> tuple[Triple, int] | None:
     d = surface.direction
     if surface.kind == "plane":
         # edge on, from the front where that is possible
-        best = min(range(3), key=lambda n: (round(abs(_dot(d, VIEWS[n][1])), 6), n))
+        best = min(range(3), key=lambda n: (round(abs(dot(d, VIEWS[n][1])), 6), n))
         return at, best
     low, high = surface.extent(d) if any(d) else (0.0, 0.0)
     short = high - low < 2.5 * max(surface.radius, 1e-9)
-    score = [abs(_dot(d, VIEWS[n][1])) for n in range(3)]
+    score = [abs(dot(d, VIEWS[n][1])) for n in range(3)]
     along = max(range(3), key=lambda n: (round(score[n], 6), -n))
     square = min(range(3), key=lambda n: (round(score[n], 6), n))
     return at, along if short and score[along] > 0.99 and surface.kind == "cylinder" else square
-
-
-def _dot(a: Triple, b: Triple) -> float:
-    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]

@@ -1,0 +1,17 @@
+"""Three numbers as a vector: enough for reading faces, without an array for each."""
+
+from __future__ import annotations
+
+Triple = tuple[float, float, float]
+
+
+def dot(a: Triple, b: Triple) -> float:
+    return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
+
+
+def minus(a: Triple, b: Triple) -> Triple:
+    return (a[0] - b[0], a[1] - b[1], a[2] - b[2])
+
+
+def times(a: Triple, k: float) -> Triple:
+    return (a[0] * k, a[1] * k, a[2] * k)
