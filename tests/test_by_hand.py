@@ -10,9 +10,10 @@ import slips_sweep
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
-from lathed_solid.kernel.by_hand import Thing, by_hand
+from lathed_solid.kernel.by_hand import Thing, axis_of, by_hand
 from lathed_solid.kernel.engine import Engine
 from lathed_solid.kernel.errors import MeasureError
+from lathed_solid.kernel.masses import inertia_about, mass_figures
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.prove import prove
 from lathed_solid.kernel.relations import relations
@@ -89,7 +90,23 @@ def test_sections_and_the_volume_by_a_mesh() -> None:
     block = Engine().build(ls.extrude(ls.sketch(ls.new_part("block"), d), 10, "12")).body
     assert block is not None and mesh_volume(block.shape) == pytest.approx((7200.0, 0.0), abs=1e-8)
     beam = section_figures(block.shape, "z", 6.0)
-    assert beam is not None and beam.principal == pytest.approx((30 * 20**3 / 12, 20 * 30**3 / 12))
+    assert beam is not None and beam.size == pytest.approx((30, 20), abs=1e-5)
+    assert beam.principal == pytest.approx((30 * 20**3 / 12, 20 * 30**3 / 12))
+
+
+def test_inertia_about_any_axis() -> None:
+    """Of a rod about its own axis, about an edge's line beside it, by the closed forms."""
+    part = ls.turned(ls.new_part("rod", material="oak 0.70 g/cm3"), [ls.Station(key="A", diameter="20", length="50")])
+    engine = Engine()
+    built = engine.build(part)
+    assert built.body is not None
+    figures = mass_figures(part, engine.body_properties(built))
+    m, r, h = figures["mass_g"], 10.0, 50.0
+    own = axis_of(built.body, face("10/sA"))
+    assert own is not None and inertia_about(figures, *own) == pytest.approx(m * r * r / 2)
+    assert inertia_about(figures, (0, 0, 0), (0, 1, 0)) == pytest.approx(m * (r * r / 4 + h * h / 3))
+    assert inertia_about(figures, (7, 30, 0), (1, 0, 0)) == pytest.approx(m * (r * r / 2 + 900))
+    assert axis_of(built.body, face("10/face.left")) is None
 
 
 def worst(parts: int, seed: int) -> tuple[float, int, int]:

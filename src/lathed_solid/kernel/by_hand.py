@@ -66,6 +66,17 @@ def by_hand(body: Body, things: Sequence[Thing]) -> tuple[Hand, ...]:
     return tuple(_between(body, things[-2:], shapes))
 
 
+def axis_of(body: Body, thing: Thing) -> tuple[Triple, Triple] | None:
+    """(origin, direction) of the axis of a round face, or along a straight edge; None for other things."""
+    pieces = _shape(body, thing)
+    if thing.kind == "edge":
+        d = _direction(thing, pieces)
+        p = BRepAdaptor_Curve(TopoDS.Edge(pieces[0])).Line().Location() if d is not None else None
+        return None if d is None or p is None else ((p.X(), p.Y(), p.Z()), d)
+    surface = one_surface(pieces)
+    return (surface.origin, surface.direction) if surface.kind in ("cylinder", "cone") else None
+
+
 def _shape(body: Body, thing: Thing) -> list[Any]:
     if thing.kind == "edge":
         return named_edges(body, thing.name)

@@ -35,6 +35,14 @@ def mass_figures(document: Document, bodies: Mapping[int, Properties]) -> dict[s
     }
 
 
+def inertia_about(figures: Mapping[str, Any], origin: Any, direction: Any) -> float:
+    """Moment of inertia about an axis, g mm2: d' I_c d + m |r|^2, r from the centre square to the axis."""
+    d = np.array(direction, float)
+    away = np.array(figures["centre_mm"]) - np.array(origin, float)
+    square = away - d * float(away @ d)
+    return float(d @ np.array(figures["inertia_g_mm2"]) @ d) + figures["mass_g"] * float(square @ square)
+
+
 def _shifted(mass: float, d: Any) -> Any:
     """What a mass at a distance adds (the parallel axis theorem)."""
     return mass * (float(d @ d) * np.eye(3) - np.outer(d, d))

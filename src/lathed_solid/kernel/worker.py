@@ -155,7 +155,8 @@ class Server:
         from lathed_solid.kernel.errors import MeasureError
         from lathed_solid.kernel.section import mesh_volume, section_figures
 
-        built = self.engine.build(self.document(header))
+        document = self.document(header)
+        built = self.engine.build(document)
         if built.body is None:
             raise MeasureError("there is no solid to measure")
         things = [Thing(t["kind"], t["name"], tuple(t["point"])) for t in header["things"]]
@@ -163,10 +164,26 @@ class Server:
         figures = section_figures(built.body.shape, section[1], section[0]) if section else None
         return {
             "kind": "measured",
-            "sizes": [dataclasses.asdict(h) for h in by_hand(built.body, things)],
+            "sizes": [dataclasses.asdict(h) for h in by_hand(built.body, things)]
+            + self.inertia(document, built, things),
             "section": None if figures is None else dataclasses.asdict(figures),
             "mesh": list(mesh_volume(built.body.shape)) if header.get("mesh") else None,
         }, b""
+
+    def inertia(self, document: Any, built: Any, things: list[Any]) -> list[dict[str, Any]]:
+        """The moment of inertia about the axis of one picked thing; nothing for others, or an unknown material."""
+        from lathed_solid.kernel.by_hand import Hand, axis_of
+        from lathed_solid.kernel.masses import inertia_about, mass_figures
+        from lathed_solid.standards import StandardError
+
+        axis = axis_of(built.body, things[0]) if len(things) == 1 else None
+        if axis is None:
+            return []
+        try:
+            figures = mass_figures(document, self.engine.body_properties(built))
+        except StandardError:
+            return []
+        return [dataclasses.asdict(Hand("inertia about its axis", inertia_about(figures, *axis), "g mm2"))]
 
     def op_views(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         """The proof with the views of the solid, for the inspection sheet."""

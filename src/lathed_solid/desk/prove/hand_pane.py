@@ -97,6 +97,8 @@ class HandPane(QWidget):
     def _shown(self, h: dict[str, Any]) -> str:
         if h["unit"] == "rad":
             return angle(h["value"], 3)
+        if h["unit"] == "g mm2":
+            return f"{h['value']:.5g} g mm²"
         return f"{h['value']:.2f} mm²" if h["unit"] == "mm2" else f"{fixed(h['value'], self.unit)} {self.unit}"
 
     def set_document(self, document: Document) -> None:
