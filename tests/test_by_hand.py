@@ -90,7 +90,8 @@ def test_sections_and_the_volume_by_a_mesh() -> None:
     block = Engine().build(ls.extrude(ls.sketch(ls.new_part("block"), d), 10, "12")).body
     assert block is not None and mesh_volume(block.shape) == pytest.approx((7200.0, 0.0), abs=1e-8)
     beam = section_figures(block.shape, "z", 6.0)
-    assert beam is not None and beam.size == pytest.approx((30, 20), abs=1e-5)
+    assert beam is not None and beam.low == pytest.approx((0, 0, 6), abs=1e-5)
+    assert beam.high == pytest.approx((30, 20, 6), abs=1e-5)
     assert beam.principal == pytest.approx((30 * 20**3 / 12, 20 * 30**3 / 12))
 
 

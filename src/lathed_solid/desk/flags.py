@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
-from PyQt6.QtGui import QColor, QPainter, QPen
+from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
@@ -41,6 +41,7 @@ class Flags(QWidget):
         super().__init__(view)
         self.view = view
         self.flags: list[Flag] = []
+        self.measures: list[Measure] = []
         self.setAttribute(Qt.WidgetAttribute.WA_TransparentForMouseEvents)
 
     def paintEvent(self, event: Any) -> None:
@@ -53,6 +54,9 @@ class Flags(QWidget):
         painter.setFont(theme.font(13))
         ratio = self.view.devicePixelRatioF()
         taken: list[QRectF] = []
+        for m in self.measures:
+            ends = [QPointF(*(v / ratio for v in scene.project(p))) for p in (m.start, m.end)]
+            taken.append(self._measure(painter, ends[0], ends[1], m.text))
         # words first: balloons give way to them
         for flag in sorted(self.flags, key=lambda f: not f.text)[:MOST]:
             anchor = scene.anchor(flag.face)
@@ -65,6 +69,26 @@ class Flags(QWidget):
             else:
                 self._balloon(painter, flag.head, at, taken)
         painter.end()
+
+    @staticmethod
+    def _measure(painter: QPainter, a: QPointF, b: QPointF, text: str) -> QRectF:
+        """A dimension line with its arrowheads, and its size on it; the rectangle of the size."""
+        r = theme.roles()
+        painter.setPen(QPen(QColor(r.ink), 1.2))
+        painter.setBrush(QColor(r.ink))
+        painter.drawLine(a, b)
+        turn = math.atan2(b.y() - a.y(), b.x() - a.x())
+        for at, way in ((a, turn), (b, turn + math.pi)):
+            wings = [QPointF(9 * math.cos(way + w), 9 * math.sin(way + w)) for w in (-0.18, 0.18)]
+            painter.drawPolygon(QPolygonF([at, at + wings[0], at + wings[1]]))
+        box = QRectF(0, 0, painter.fontMetrics().horizontalAdvance(text) + 10, 20)
+        box.moveCenter((a + b) / 2)
+        painter.setPen(Qt.PenStyle.NoPen)
+        painter.setBrush(QColor(r.card))
+        painter.drawRect(box)
+        painter.setPen(QColor(r.ink))
+        painter.drawText(box, Qt.AlignmentFlag.AlignCenter, text)
+        return box
 
     def _balloon(self, painter: QPainter, number: str, at: QPointF, taken: list[QRectF]) -> None:
         middle = QPointF(self.width() / 2, self.height() / 2)
@@ -122,6 +146,30 @@ class Flags(QWidget):
         words = "The 3D view is coming." if self.view.waiting else "No 3D view here; tables and proof work."
         painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
         painter.end()
+
+
+@dataclass(frozen=True)
+class Measure:
+    """A dimension drawn in space from one place to another, mm."""
+
+    start: tuple[float, float, float]
+    end: tuple[float, float, float]
+    text: str
+
+
+def across(low: tuple[float, float, float], high: tuple[float, float, float], show: Any) -> list[Measure]:
+    """The extents of a flat box as two dimensions along its lower edges, a little off them."""
+    axes = [k for k in range(3) if high[k] - low[k] > 1e-4]
+    if len(axes) != 2:
+        return []
+    off = 0.06 * max(high[k] - low[k] for k in axes)
+    out = []
+    for k, other in (axes, axes[::-1]):
+        a, b = list(low), list(low)
+        b[k] = high[k]
+        a[other] = b[other] = low[other] - off
+        out.append(Measure((a[0], a[1], a[2]), (b[0], b[1], b[2]), show(high[k] - low[k])))
+    return out
 
 
 def free_place(at: QPointF, middle: QPointF, room: QRectF, taken: list[QRectF]) -> QRectF | None:

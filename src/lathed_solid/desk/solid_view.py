@@ -17,7 +17,7 @@ from PyQt6.QtOpenGLWidgets import QOpenGLWidget
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.flags import Flag, Flags
+from lathed_solid.desk.flags import Flag, Flags, Measure
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.arrival import Stirred, arrived, fetch
 
@@ -249,6 +249,11 @@ class SolidView(QOpenGLWidget):
         """Where the solid is cut open: the coordinate and its axis; None for nowhere."""
         return self._section
 
+    def set_measures(self, measures: list[Measure]) -> None:
+        """Dimensions drawn in space; none for an empty list."""
+        self._overlay.measures = measures
+        self._overlay.update()
+
     def cut_away(self, point: tuple[float, float, float]) -> bool:
         """Whether the cut takes a place out of view: what lies in front of y, above z, or right of x."""
         if self._section is None:
@@ -260,6 +265,7 @@ class SolidView(QOpenGLWidget):
     def set_section(self, offset: float | None, axis: str = "y") -> None:
         """Cut at ``offset`` mm along ``axis``; None shows the whole solid."""
         self._section = None if offset is None else (offset, axis)
+        self.set_measures([])
         self._act("set_section", offset, axis)
 
     def extent(self, axis: str) -> tuple[float, float]:

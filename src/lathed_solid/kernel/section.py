@@ -34,13 +34,14 @@ COARSE, FINER = 1 / 2000, 4.0
 @dataclass(frozen=True)
 class SectionFigures:
     """mm2, mm; ``principal``: the two second moments of area in the plane about the centroid, mm4, the lesser first;
-    ``size``: how far the cut figure reaches along the two axes of its plane, in the order x, y, z.
+    ``low``, ``high``: the corners of the box about the cut figure.
     """
 
     area: float
     centre: Triple
     principal: tuple[float, float]
-    size: tuple[float, float]
+    low: Triple
+    high: Triple
 
 
 def section_figures(shape: Any, axis: str, at: float) -> SectionFigures | None:
@@ -63,8 +64,7 @@ def section_figures(shape: Any, axis: str, at: float) -> SectionFigures | None:
     # of a flat figure the moments about axes in its plane are the two lesser eigenvalues
     least, next_ = sorted(float(v) for v in np.linalg.eigvalsh(m))[:2]
     near, far = box(cut.Shape())
-    wide, tall = (far[k] - near[k] for k in range(3) if "xyz"[k] != axis)
-    return SectionFigures(float(g.Mass()), (c.X(), c.Y(), c.Z()), (least, next_), (wide, tall))
+    return SectionFigures(float(g.Mass()), (c.X(), c.Y(), c.Z()), (least, next_), near, far)
 
 
 def mesh_volume(shape: Any) -> tuple[float, float]:

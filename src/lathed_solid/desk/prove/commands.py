@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from typing import Any
 
+from lathed_solid.desk.flags import across
 from lathed_solid.desk.ledger_commands import LedgerCommands
 from lathed_solid.desk.prove.page import ProvePage
 from lathed_solid.desk.solid_view import SolidView
 from lathed_solid.errors import LathedError
+from lathed_solid.quantity.formatting import fixed
 
 
 class ProveCommands(LedgerCommands):
@@ -52,3 +54,8 @@ class ProveCommands(LedgerCommands):
         names = [p.names[0] for p in self.picks[-2:] if p.names]
         exact = float(self.session.reply.summary["volume_mm3"]) if self.session.reply else 0.0
         self.prove_page.hand.show_measured(names, found, exact)
+        unit = self.session.document.unit
+        cut = found.section
+        self.solid.set_measures(
+            [] if cut is None else across(tuple(cut["low"]), tuple(cut["high"]), lambda v: fixed(v, unit))
+        )
