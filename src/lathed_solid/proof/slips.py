@@ -244,16 +244,20 @@ def _left_out(document: Document, volume: float) -> Iterator[Slip]:
     for c in spare:
         if c.kind != "diameter" or not any(w in c.meaning for w in ("hole", "bore", "drill")):
             continue
-        depth = next((d for d in spare if d.kind == "depth" and d.note == c.note and "depth" in d.meaning), None)
+        depth = next((d for d in spare if d.note == c.note and d.meaning.startswith("hole depth")), None)
         area = math.pi / 4 * c.nominal**2 * c.count
+        own = {d.meaning: d.nominal for d in spare if d.note == c.note}
+        wide, down = own.get("counterbore diameter", 0.0), own.get("counterbore depth", 0.0)
+        ring = math.pi / 4 * (wide**2 - c.nominal**2) * down * c.count if wide > c.nominal else 0.0
         # through: by some length of the drawing, which one cannot be told
         for deep in [depth.nominal] if depth is not None else [v for v in sorted(lengths) if v <= reach]:
             tip = c.count * math.pi / 24 * c.nominal**3 / math.tan(math.radians(59)) if depth is not None else 0.0
-            size, down = (length(v, document.unit) for v in (c.nominal, deep))
-            why = f"no step uses it: {c.count} × ⌀{size}, {down} deep"
+            size, told = (length(v, document.unit) for v in (c.nominal, deep))
+            more = " and counterbored" if ring else ""
+            why = f"no step uses it: {c.count} × ⌀{size}, {told} deep{more}"
             prior = 1.0 if depth is not None else 0.7 / max(len(lengths), 1)
             yield Slip("forgotten step", f"callout {c.balloon}", "not used", c.note.strip(), why, prior,
-                       estimate=volume - area * deep - tip)  # fmt: skip
+                       estimate=volume - area * deep - ring - tip)  # fmt: skip
 
 
 def _materials(document: Document) -> Iterator[Slip]:
