@@ -196,10 +196,10 @@ def test_turning_cutting_and_picking_in_the_solid(bench: Bench) -> None:
     w.view_bar.toggle_section()
     x, y = view.scene.project((100.0, 0.0, 5.0))  # on the cap: its own colour, however the lights stand
     picture = view.grabFramebuffer()
-    about = [QColor(picture.pixel(x + i, y + j)) for i in range(-15, 16) for j in range(-15, 16)]
+    about = [QColor(picture.pixel(x + i, y + j)) for i in range(-6, 7) for j in range(-6, 7)]
     names = [c.name() for c in about]
-    assert names.count("#d8cfb8") > 0.5 * len(names)  # and hatched, a line every few pixels
-    assert 0.02 * len(names) < sum(c.lightness() < 190 for c in about) < 0.5 * len(names)
+    assert names.count("#d8cfb8") > 0.35 * len(names)  # and hatched, a line every few pixels
+    assert 0.02 * len(names) < sum(c.lightness() < 190 for c in about) < 0.6 * len(names)
     w.view_bar.slider.setValue(700)
     w.view_bar.toggle_section()
     w.view_bar.toggle_see_through()
