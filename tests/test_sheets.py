@@ -216,3 +216,15 @@ def test_zones_count_from_the_middle_of_the_sheet() -> None:
     row = [(str(n + 1), (n + 0.5) / 8, 0.02) for n in range(8)]
     assert zone_marks([*row, ("5", 0.5, 0.5), ("25", 0.4, 0.03)]) == set()  # a size among them: no border
     assert zone_marks([*row, ("5", 0.5, 0.5)]) == set(range(8))
+
+
+@pytest.mark.parametrize("name", ["winch-spindle", "pedestal-a", "crank-hub"])
+def test_a_drawing_reads_the_same_from_pdf_and_dxf(name: str, tmp_path: Path) -> None:
+    """Two writers and two readers; what is written beside its measured value (revision A) is read as it stands."""
+    unit = "in" if name.startswith("pedestal") else "mm"
+    texts = [
+        sorted(o.text for o in read(SHEETS / f"{name}.{kind}", tmp_path, unit=unit).offers) for kind in ("pdf", "dxf")
+    ]
+    assert texts[0] == texts[1] and len(texts[0]) >= 10
+    if unit == "in":
+        assert "3.02" in texts[1] and "4.70" in texts[1]
