@@ -8,6 +8,7 @@ from pathlib import Path
 from lathed_solid.files.attachments import keep_sheet
 from lathed_solid.ledger import SheetPlace, Span
 from lathed_solid.part import Document, Sheet
+from lathed_solid.part.edits import with_callouts
 
 SHEETS = Path(__file__).parent / "sheets"
 
@@ -25,4 +26,4 @@ def on_its_sheet(part: Document, name: str, title: str) -> Document:
             values["span"] = Span(along=along, start=start, end=end, symmetric=alike)  # type: ignore[assignment]
         callouts.append(c.model_copy(update=values))
     kept = Sheet(name=f"{title}.pdf", file=keep_sheet(sheet.read_bytes(), sheet))
-    return part.model_copy(update={"sheets": (kept,), "callouts": tuple(callouts)})
+    return with_callouts(part, callouts).model_copy(update={"sheets": (kept,)})

@@ -10,7 +10,7 @@ from lathed_solid.desk.ledger_drawer import LedgerDrawer, LedgerRow
 from lathed_solid.desk.note_line import NoteLine, Understanding
 from lathed_solid.desk.route_commands import RouteCommands
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import Probe, SheetPlace, Span, callouts_from_note, plain_meaning
+from lathed_solid.ledger import Probe, SheetPlace, Span, plain_meaning
 from lathed_solid.part import Document, edits
 from lathed_solid.part.names import split
 
@@ -34,7 +34,7 @@ def placed(before: Document, after: Document, place: SheetPlace | None, span: Sp
             callout = callout.model_copy(update={"place": at, "source": "sheet", "span": told})
             n += 1
         out.append(callout)
-    return edits.changed(after, callouts=tuple(out))
+    return edits.with_callouts(after, out)
 
 
 class LedgerCommands(RouteCommands):
@@ -145,14 +145,8 @@ class LedgerCommands(RouteCommands):
         return 0.0  # the left face of a turned part stands at X = 0
 
     def _edit_note(self, row: LedgerRow, text: str) -> None:
-        """A note edited in the ledger: the callout of that balloon takes the new size and limits."""
-
-        def change(document: Document) -> Document:
-            new = callouts_from_note(text, row.balloon, document.unit, row.callout.source)
-            same = next((c for c in new if c.meaning == row.callout.meaning), new[0])
-            return edits.put_callout(document, edits.reworded(row.callout, same))
-
-        self.session.edit(f"note of callout {row.balloon}", change)
+        """A note edited in the ledger: all callouts that it states follow."""
+        self.session.edit(f"note of callout {row.balloon}", lambda d: edits.edit_note(d, row.balloon, text))
 
     def drop_callout(self) -> None:
         balloon = self.chosen_balloon()

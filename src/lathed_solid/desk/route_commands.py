@@ -194,11 +194,12 @@ class RouteCommands(FileCommands):
 
         def make(d: Any, number: int) -> Any:
             if kind.startswith("revolve"):
-                return KINDS["revolve"](number=number, mode="cut" if kind.endswith("cut") else "add", **values)
-            distance = "10" if d.unit == "mm" else "0.5"
+                revolve: Any = KINDS["revolve"]
+                return revolve(number=number, mode="cut" if kind.endswith("cut") else "add", **values)
+            extrude: Any = KINDS["extrude"]
             if kind == "cut":
-                return KINDS["extrude"](number=number, mode="cut", distance=None, side="both", **values)
-            return KINDS["extrude"](number=number, distance=distance, **values)
+                return extrude(number=number, mode="cut", distance=None, side="both", **values)
+            return extrude(number=number, distance="10" if d.unit == "mm" else "0.5", **values)
 
         self._add_step({"cut": "cut the regions"}.get(kind, f"{kind.split('-')[0]} the regions"), make)
 

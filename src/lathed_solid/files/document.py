@@ -21,6 +21,7 @@ from lathed_solid.files.errors import FileError
 from lathed_solid.files.migrate import NewerVersion, migrate
 from lathed_solid.part import Document
 from lathed_solid.part.edits import plain_error
+from lathed_solid.record import READING
 from lathed_solid.store import stored
 
 MAX_FILE = 200 << 20
@@ -116,7 +117,7 @@ def _parse(path: Path, text: bytes) -> Document:
     if not isinstance(records, dict):
         raise FileError("this is not a part document", path, rule="a JSON object is needed")
     try:
-        return Document.model_validate(migrate(records))
+        return Document.model_validate(migrate(records), context=READING)
     except NewerVersion as exc:
         raise FileError("the file is from a newer version", path, rule=str(exc), hint="a newer Lathed Solid") from None
     except ValidationError as exc:

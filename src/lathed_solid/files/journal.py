@@ -20,6 +20,7 @@ from typing import Any
 from lathed_solid.files.errors import FileError
 from lathed_solid.files.migrate import migrate
 from lathed_solid.part import Document, History
+from lathed_solid.record import READING
 
 MAX_JOURNAL = 256 << 20
 
@@ -104,7 +105,7 @@ def _read(file: Path) -> Recovered | None:
     for line in lines[1:]:
         try:
             record = json.loads(line)
-            document = Document.model_validate(migrate(record["document"]))
+            document = Document.model_validate(migrate(record["document"]), context=READING)
         except (ValueError, LookupError, TypeError):
             break  # the line that the kill cut short
         label = str(record.get("label", "Edit"))

@@ -67,10 +67,11 @@ class Server:
             )
         wire.send(self.connection, {"id": header.get("id"), **reply}, blob)
 
-    def document(self, header: dict[str, Any]) -> Any:
+    def document(self, records: Any) -> Any:
         from lathed_solid.part import Document
+        from lathed_solid.record import READING
 
-        return Document.model_validate(header["document"])
+        return Document.model_validate(records, context=READING)
 
     def progress(self, header: dict[str, Any]) -> Any:
         from lathed_solid.kernel import wire
@@ -89,7 +90,7 @@ class Server:
         from lathed_solid.kernel.prove import prove
         from lathed_solid.kernel.shapes import to_bytes
 
-        document = self.document(header)
+        document = self.document(header["document"])
         built = self.engine.build(document, self.progress(header))
         report = prove(self.engine, document, built)
         reply: dict[str, Any] = {
@@ -133,9 +134,8 @@ class Server:
     def op_compare(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         """Changed faces by name, and both masses."""
         from lathed_solid.kernel.compare import changed_faces
-        from lathed_solid.part import Document
 
-        new, old = self.document(header), Document.model_validate(header["old"])
+        new, old = self.document(header["document"]), self.document(header["old"])
         after, before = self.engine.build(new, self.progress(header)), self.engine.build(old)
         masses = [summary(self.engine, d, b).get("mass_g") for d, b in ((old, before), (new, after))]
         found = dataclasses.asdict(changed_faces(before.body, after.body))
@@ -144,9 +144,8 @@ class Server:
     def op_volumes(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         """Volumes of documents that differ little; the cache serves what they have in common."""
         from lathed_solid.kernel.volumes import volumes
-        from lathed_solid.part import Document
 
-        documents = [Document.model_validate(d) for d in header["documents"]]
+        documents = [self.document(d) for d in header["documents"]]
         return {"kind": "volumes", "values": volumes(self.engine, documents)}, b""
 
     def op_by_hand(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
@@ -155,7 +154,7 @@ class Server:
         from lathed_solid.kernel.errors import MeasureError
         from lathed_solid.kernel.section import mesh_volume, section_figures
 
-        document = self.document(header)
+        document = self.document(header["document"])
         built = self.engine.build(document)
         if built.body is None:
             raise MeasureError("there is no solid to measure")
@@ -190,7 +189,7 @@ class Server:
         from lathed_solid.kernel.prove import prove
         from lathed_solid.kernel.views import views
 
-        document = self.document(header)
+        document = self.document(header["document"])
         built = self.engine.build(document, self.progress(header))
         report = prove(self.engine, document, built)
         found = [] if built.body is None else [dataclasses.asdict(v) for v in views(built.body, report.rows)]
@@ -201,7 +200,7 @@ class Server:
         from lathed_solid.kernel.errors import ExchangeError
         from lathed_solid.kernel.exchange import export, in_part_datum
 
-        document = self.document(header)
+        document = self.document(header["document"])
         built = self.engine.build(document, self.progress(header))
         if built.body is None or not built.ok:
             failed = next((s for s in built.steps if not s.ok), None)

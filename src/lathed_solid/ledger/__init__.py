@@ -4,31 +4,40 @@ from lathed_solid.ledger.callouts import (
     Callout,
     CalloutKind,
     LedgerError,
+    Note,
     SheetPlace,
+    callouts_from_meaning,
     callouts_from_note,
     plain_meaning,
 )
+from lathed_solid.ledger.duties import Duty, DutyKind
 from lathed_solid.ledger.limits import General, InchBlock, Iso2768, Limits, limits
 from lathed_solid.ledger.probe import Probe, ProbeKind
 from lathed_solid.ledger.readings import WAY_WORDS, Instrument, Reading, Way
+from lathed_solid.ledger.roles import Role
 from lathed_solid.ledger.spans import Span
 
 __all__ = [
     "WAY_WORDS",
     "Callout",
     "CalloutKind",
+    "Duty",
+    "DutyKind",
     "General",
     "InchBlock",
     "Instrument",
     "Iso2768",
     "LedgerError",
     "Limits",
+    "Note",
     "Probe",
     "ProbeKind",
     "Reading",
+    "Role",
     "SheetPlace",
     "Span",
     "Way",
+    "callouts_from_meaning",
     "callouts_from_note",
     "limits",
     "plain_meaning",

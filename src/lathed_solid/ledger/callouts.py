@@ -6,16 +6,20 @@ readings ("as measured", for a worn seat that is modelled as it is).
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Annotated, Literal
+from collections.abc import Iterable
+from typing import TYPE_CHECKING, Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import ConfigDict, Field, model_validator
 
 from lathed_solid.errors import LathedError
+from lathed_solid.ledger.duties import Duty, DutyKind
 from lathed_solid.ledger.probe import Probe
+from lathed_solid.ledger.roles import PLAIN, Role
 from lathed_solid.ledger.spans import Span
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import angle as angle_text
 from lathed_solid.quantity.formatting import length
+from lathed_solid.record import Record
 
 if TYPE_CHECKING:
     from lathed_solid.notation import Meaning
@@ -32,12 +36,10 @@ class LedgerError(LathedError, ValueError):
 Share = Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)]
 
 
-class SheetPlace(BaseModel):
+class SheetPlace(Record):
     """Where a callout stands: the sheet (its number in the document), the page from 1, and shares of the page's width
     and height from the top left.
     """
-
-    model_config = ConfigDict(frozen=True)
 
     sheet: int = Field(default=1, ge=1, le=200)
     page: int = Field(default=1, ge=1, le=500)
@@ -45,14 +47,28 @@ class SheetPlace(BaseModel):
     y: Share
 
 
-class Callout(BaseModel):
-    """One dimension of the sheet. ``count`` is the number of like places; ``angle`` a chamfer's angle;
-    ``span`` between which places of the part it runs."""
+def _without_owned(schema: dict[str, Any]) -> None:
+    """In files these stand with the note alone."""
+    for name in OWNED:
+        schema["properties"].pop(name)
+    schema["required"].remove("note")
 
-    model_config = ConfigDict(frozen=True)
+
+#: what a callout has from the note that owns it
+OWNED = ("note", "unit", "source")
+
+
+class Callout(Record):
+    """One dimension of the sheet. ``role``: what of its note's feature it is; ``count`` the number of like places;
+    ``angle`` a chamfer's angle; ``duties`` what the note asks beside the size; ``span`` between which places of the
+    part it runs. ``note``, ``unit`` and ``source`` are those of the note that owns it, and stand in files only there.
+    """
+
+    model_config = ConfigDict(json_schema_extra=_without_owned)
 
     balloon: int = Field(ge=1, le=9999)
-    note: str = Field(min_length=1, max_length=500)
+    note: str = Field(min_length=1, max_length=500, exclude=True)
+    role: Role = "length"
     kind: CalloutKind
     nominal: Finite
     meaning: str = Field(default="", max_length=200)
@@ -62,13 +78,21 @@ class Callout(BaseModel):
     decimals: int | None = Field(default=None, ge=0, le=9)
     angle: Finite | None = None
     count: int = Field(default=1, ge=1, le=500)
+    duties: tuple[Duty, ...] = Field(default=(), max_length=20)
     reference: bool = False
     drive: Literal["nominal", "measured"] = "nominal"
-    unit: LengthUnit = "mm"
-    source: str = Field(default="sheet", max_length=80)
+    unit: LengthUnit = Field(default="mm", exclude=True)
+    source: str = Field(default="sheet", max_length=80, exclude=True)
     measure: Probe | None = None
     place: SheetPlace | None = None
     span: Span | None = None
+
+    @model_validator(mode="before")
+    @classmethod
+    def _plain_role(cls, data: Any) -> Any:
+        if isinstance(data, dict) and "role" not in data and data.get("kind") in PLAIN:
+            return {**data, "role": PLAIN[data["kind"]]}
+        return data
 
     @model_validator(mode="after")
     def _positive(self) -> Callout:
@@ -77,6 +101,10 @@ class Callout(BaseModel):
         if self.low is not None and self.high is not None and self.low > self.high:
             raise ValueError(f"callout {self.balloon}: the lower limit is above the upper one")
         return self
+
+    def duty(self, kind: DutyKind) -> Duty | None:
+        """The duty of a kind, None where the note asks for none."""
+        return next((d for d in self.duties if d.kind == kind), None)
 
     @property
     def name(self) -> str:
@@ -94,26 +122,64 @@ class Callout(BaseModel):
         return sign + length(shown, self.unit)
 
 
+class Note(Record):
+    """One note of the drawing, as it is written there, and the callouts that it states."""
+
+    text: str = Field(min_length=1, max_length=500)
+    unit: LengthUnit = "mm"
+    source: str = Field(default="sheet", max_length=80)
+    callouts: tuple[Callout, ...] = Field(min_length=1, max_length=100)
+
+    @model_validator(mode="before")
+    @classmethod
+    def _own(cls, data: Any) -> Any:
+        """Callouts read from a file say what their note says."""
+        if not isinstance(data, dict) or not isinstance(data.get("callouts"), (list, tuple)):
+            return data
+        says = {"note": data.get("text", ""), "unit": data.get("unit", "mm"), "source": data.get("source", "sheet")}
+        return {**data, "callouts": [{**c, **says} if isinstance(c, dict) else c for c in data["callouts"]]}
+
+    @model_validator(mode="after")
+    def _one_text(self) -> Note:
+        for c in self.callouts:
+            if (c.note, c.unit, c.source) != (self.text, self.unit, self.source):
+                raise ValueError(f"callout {c.balloon} says {c.note!r}, its note {self.text!r}")
+        return self
+
+    @classmethod
+    def of(cls, callouts: Iterable[Callout]) -> Note:
+        """The note that owns these callouts, which all say the same text."""
+        owned = tuple(callouts)
+        first = owned[0]
+        return cls(text=first.note, unit=first.unit, source=first.source, callouts=owned)
+
+
 def callouts_from_note(text: str, balloon: int, unit: LengthUnit = "mm", source: str = "sheet") -> tuple[Callout, ...]:
     """Callouts, numbered from ``balloon``, for every dimension that a note states.
 
     Raises NoteError when the note cannot be read, LedgerError when words of it stay unread or it states no
     dimension.
     """
-    from lathed_solid.ledger.dimensions import dimensions
     from lathed_solid.notation import read_note  # a window that only shows a part needs no grammar
 
-    meaning = read_note(text, unit)
+    return callouts_from_meaning(read_note(text, unit), balloon, source)
+
+
+def callouts_from_meaning(meaning: Meaning, balloon: int, source: str = "sheet") -> tuple[Callout, ...]:
+    """The same, of a note that was read already. Raises LedgerError."""
+    from lathed_solid.ledger.dimensions import dimensions
+
     if meaning.unread:
         raise LedgerError(
             "part of the note is not understood", received=", ".join(meaning.unread), hint="rewrite that part"
         )
+    text, unit = meaning.note.strip(), meaning.unit
     found: list[Callout] = []
     for clause in meaning.clauses:
         for values in dimensions(clause):
-            found.append(Callout(balloon=balloon + len(found), note=text.strip(), unit=unit, source=source, **values))
+            found.append(Callout(balloon=balloon + len(found), note=text, unit=unit, source=source, **values))
     if not found:
-        raise LedgerError("the note states no dimension", received=text)
+        raise LedgerError("the note states no dimension", received=meaning.note)
     return tuple(found)
 
 

@@ -14,6 +14,7 @@ from dataclasses import dataclass
 from lathed_solid.ledger.callouts import Callout
 from lathed_solid.ledger.limits import Limits
 from lathed_solid.ledger.readings import Instrument, Reading, Way
+from lathed_solid.ledger.roles import OF_HOLES, OF_THREADS
 
 #: repeats that tell a scatter
 ENOUGH = 3
@@ -38,11 +39,7 @@ def way_for(callout: Callout) -> Way:
     if callout.kind == "depth":
         return "depth"
     if callout.kind == "diameter":
-        return (
-            "inside"
-            if any(word in callout.meaning for word in ("hole", "bore", "counter", "bolt circle"))
-            else "outside"
-        )
+        return "inside" if callout.role in OF_HOLES else "outside"
     return "step" if callout.kind == "length" else "outside"
 
 
@@ -110,11 +107,11 @@ def _caution(callout: Callout, width: float | None, instrument: Instrument) -> s
     u = Reading(balloon=1, way="outside", repeats=(1.0,), instrument=instrument).uncertainty
     if width is not None and callout.kind != "angle" and u > SHARE * width:
         words.append(f"± {u:.3f} mm is too coarse for limits {width:.3g} mm apart: a micrometer decides")
-    if callout.meaning == "bolt circle":
+    if callout.role == "bolt circle":
         words.append("the gap between two holes opposite each other, plus both radii")
     elif way_for(callout) == "inside" and callout.nominal < 10:
         words.append("small bores read low by the flats of the jaws: a pin or a drill shank tells better")
-    if "thread" in callout.meaning:
+    if callout.role in OF_THREADS:
         words.append("over the crests: a thread reads a little under its nominal; take the pitch by gauge")
     return "; ".join(words)
 

@@ -11,17 +11,17 @@ import math
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from lathed_solid.ledger.callouts import Callout
 from lathed_solid.quantity.units import MM_PER_INCH, unit_factor
+from lathed_solid.record import Record
 from lathed_solid.standards import StandardError, angular, linear
 
 
-class Iso2768(BaseModel):
+class Iso2768(Record):
     """General tolerance by ISO 2768-1 class."""
 
-    model_config = ConfigDict(frozen=True)
     kind: Literal["iso2768"] = "iso2768"
     letter: Literal["f", "m", "c", "v"] = "m"
 
@@ -32,10 +32,9 @@ class Iso2768(BaseModel):
 Deviation = Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)]
 
 
-class InchBlock(BaseModel):
+class InchBlock(Record):
     """General tolerance of an inch title block: plus or minus, by decimal places; angles in degrees."""
 
-    model_config = ConfigDict(frozen=True)
     kind: Literal["inch block"] = "inch block"
     one: Deviation = 0.03
     two: Deviation = 0.01

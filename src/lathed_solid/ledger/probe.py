@@ -31,7 +31,9 @@ from __future__ import annotations
 
 from typing import Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
+
+from lathed_solid.record import Record
 
 ProbeKind = Literal[
     "diameter",
@@ -55,10 +57,8 @@ ProbeKind = Literal[
 ]
 
 
-class Probe(BaseModel):
+class Probe(Record):
     """One way of measuring on named faces; see the table in the module's docstring."""
-
-    model_config = ConfigDict(frozen=True)
 
     kind: ProbeKind
     faces: tuple[str, ...] = Field(min_length=1, max_length=8)

@@ -13,7 +13,9 @@ from __future__ import annotations
 import math
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
+
+from lathed_solid.record import Record
 
 Way = Literal["outside", "inside", "depth", "step"]
 Role = Literal["outside", "inside", "length"]
@@ -38,20 +40,16 @@ SIZES: dict[str, tuple[Role, Way]] = {
 }
 
 
-class Instrument(BaseModel):
+class Instrument(Record):
     """A measuring instrument: ``resolution`` and ``permissible_error`` in mm."""
-
-    model_config = ConfigDict(frozen=True)
 
     name: str = Field(default="digital caliper 150", max_length=80)
     resolution: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.01
     permissible_error: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.02
 
 
-class Reading(BaseModel):
+class Reading(Record):
     """Repeats (mm) of one size of the part in the hand, taken one of four ways."""
-
-    model_config = ConfigDict(frozen=True)
 
     balloon: int = Field(ge=1, le=9999)
     way: Way

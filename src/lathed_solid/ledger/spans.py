@@ -10,7 +10,9 @@ from __future__ import annotations
 import re
 from typing import Annotated
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import Field, model_validator
+
+from lathed_solid.record import Record
 
 #: the middle of a direction, from which symmetric places stand equally far; an axis for diameters
 MIDDLE = "middle"
@@ -20,10 +22,8 @@ ACROSS = "across the axis"
 Place = Annotated[str, Field(min_length=1, max_length=80)]
 
 
-class Span(BaseModel):
+class Span(Record):
     """From ``start`` to ``end`` along ``along``; the start lies on the left, below, in front, or nearer the datum."""
-
-    model_config = ConfigDict(frozen=True)
 
     along: Annotated[str, Field(min_length=1, max_length=40)]
     start: Place

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from typing import Any, Literal
 
-from pydantic import BaseModel, ConfigDict
+from lathed_solid.record import Record
 
 ClauseKind = Literal[
     "hole",
@@ -28,19 +28,18 @@ ClauseKind = Literal[
 ]
 
 
-class _Frozen(BaseModel):
-    model_config = ConfigDict(frozen=True)
-
-
-class Entry(_Frozen):
+class Entry(Record):
     """A counterbore (diameter, depth) or a countersink (diameter, included angle)."""
 
     diameter_mm: float | None = None
     depth_mm: float | None = None
     angle_deg: float | None = None
+    #: places written behind the point of each, for a title block that goes by them
+    diameter_decimals: int | None = None
+    depth_decimals: int | None = None
 
 
-class Thread(_Frozen):
+class Thread(Record):
     designation: str
     major_mm: float
     pitch_mm: float
@@ -51,7 +50,7 @@ class Thread(_Frozen):
     starts: int | None = None
 
 
-class Pattern(_Frozen):
+class Pattern(Record):
     """Like places: equally spaced on a full circle, or a row (spacing, total length)."""
 
     kind: Literal["circle", "row"]
@@ -61,13 +60,13 @@ class Pattern(_Frozen):
     total_mm: float | None = None
 
 
-class Taper(_Frozen):
+class Taper(Record):
     """``ratio`` is n of 1:n on the diameter."""
 
     ratio: float
 
 
-class Groove(_Frozen):
+class Groove(Record):
     """A groove by width and the diameter of its bottom or its depth; ``form`` E or F is an undercut of DIN 509."""
 
     width_mm: float | None = None
@@ -78,14 +77,14 @@ class Groove(_Frozen):
     ring: bool | None = None
 
 
-class Keyway(_Frozen):
+class Keyway(Record):
     width_mm: float
     depth_mm: float | None = None
     length_mm: float | None = None
     fit: str | None = None
 
 
-class Centre(_Frozen):
+class Centre(Record):
     """A centre hole of ISO 6411: form A, B or R."""
 
     form: Literal["A", "B", "R"]
@@ -93,14 +92,14 @@ class Centre(_Frozen):
     countersink_mm: float | None = None
 
 
-class Knurl(_Frozen):
+class Knurl(Record):
     """DIN 82: RAA straight, RGE crossed raised, and so on."""
 
     form: str
     pitch_mm: float
 
 
-class Rule(_Frozen):
+class Rule(Record):
     """A general note: what is done to every edge of a kind that has no dimension of its own."""
 
     what: Literal["fillet", "round", "fillet and round", "break", "chamfer"]
@@ -110,7 +109,7 @@ class Rule(_Frozen):
     where: Literal["every edge not named elsewhere"] = "every edge not named elsewhere"
 
 
-class Clause(_Frozen):
+class Clause(Record):
     """One meaning. Fields that do not apply are None; ``as_json`` leaves them out."""
 
     kind: ClauseKind
@@ -145,15 +144,21 @@ class Clause(_Frozen):
     reference: bool | None = None
     fit: str | None = None
     decimals: int | None = None
+    depth_decimals: int | None = None
 
     def as_json(self) -> dict[str, Any]:
-        data = self.model_dump(exclude_none=True, exclude={"decimals"})
+        data = without(self.model_dump(exclude_none=True), "decimals", "diameter_decimals", "depth_decimals")
         if self.thread and self.thread.thread_class:
             data["thread"]["class"] = data["thread"].pop("thread_class")
         return data
 
 
-class Meaning(_Frozen):
+def without(data: dict[str, Any], *names: str) -> dict[str, Any]:
+    """A dump without some fields, at any depth."""
+    return {k: without(v, *names) if isinstance(v, dict) else v for k, v in data.items() if k not in names}
+
+
+class Meaning(Record):
     """A note read: clauses, what was assumed, and the words that were not read."""
 
     note: str

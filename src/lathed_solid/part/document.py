@@ -2,16 +2,18 @@
 
 from __future__ import annotations
 
+from functools import cached_property
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import Field, model_validator
 
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import Callout, General, Iso2768, Reading
+from lathed_solid.ledger import Callout, General, Iso2768, Note, Reading
 from lathed_solid.part.steps import Step
 from lathed_solid.quantity import LengthUnit
+from lathed_solid.record import Record
 
-SCHEMA = 1
+SCHEMA = 2
 
 Grams = Annotated[float, Field(gt=0, le=1e9, allow_inf_nan=False)]
 
@@ -20,23 +22,19 @@ class DocumentError(LathedError, ValueError):
     """An edit that would make an impossible document."""
 
 
-class Parameter(BaseModel):
+class Parameter(Record):
     """A named expression that other expressions may use."""
-
-    model_config = ConfigDict(frozen=True)
 
     name: str = Field(pattern=r"^[A-Za-zα-ωΑ-Ω_][A-Za-z0-9α-ωΑ-Ω_]{0,39}$")
     expression: str = Field(max_length=400)
     remark: str = Field(default="", max_length=200)
 
 
-class StatedMass(BaseModel):
+class StatedMass(Record):
     """The mass on the drawing, or weighed; ``tolerance`` and the scale's ``resolution`` in grams.
 
     ``repeats``: what the scale showed each time; ``grams`` is then their mean.
     """
-
-    model_config = ConfigDict(frozen=True)
 
     grams: Grams
     source: Literal["drawing", "scale"] = "scale"
@@ -58,32 +56,26 @@ class StatedMass(BaseModel):
         return (sum((x - self.grams) ** 2 for x in self.repeats) / (n - 1) / n) ** 0.5
 
 
-class BodyMaterial(BaseModel):
+class BodyMaterial(Record):
     """A body that is of another material than the part: the step that began it."""
-
-    model_config = ConfigDict(frozen=True)
 
     step: int = Field(ge=1, le=99_990)
     material: str = Field(max_length=60)
 
 
-class StatedVolume(BaseModel):
+class StatedVolume(Record):
     """The volume on the drawing, or of the displaced water; mm3."""
-
-    model_config = ConfigDict(frozen=True)
 
     mm3: Annotated[float, Field(gt=0, le=1e15, allow_inf_nan=False)]
     tolerance: Annotated[float, Field(ge=0, le=1e15, allow_inf_nan=False)] = 0.0
 
 
-class Sheet(BaseModel):
+class Sheet(Record):
     """A drawing sheet: its name, the SHA-256 of its file (``store``), and how its pages are turned, degrees.
 
     ``across``: how wide a page is at the part's full size, mm, once it was brought to scale. ``earlier``: the files of
     the revisions before this one.
     """
-
-    model_config = ConfigDict(frozen=True)
 
     name: str = Field(min_length=1, max_length=200)
     file: str = Field(pattern=r"^[0-9a-f]{64}$")
@@ -92,12 +84,10 @@ class Sheet(BaseModel):
     earlier: tuple[Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")], ...] = Field(default=(), max_length=100)
 
 
-class Document(BaseModel):
+class Document(Record):
     """One part: its ledger, its parameters and its route of steps."""
 
-    model_config = ConfigDict(frozen=True)
-
-    schema_version: Literal[1] = 1
+    schema_version: Literal[2] = 2
     name: str = Field(default="Untitled part", min_length=1, max_length=120)
     unit: LengthUnit = "mm"
     material: str = Field(default="C45 steel", max_length=60)
@@ -107,9 +97,14 @@ class Document(BaseModel):
     stated_volume: StatedVolume | None = None
     sheets: tuple[Sheet, ...] = Field(default=(), max_length=200)
     parameters: tuple[Parameter, ...] = Field(default=(), max_length=1000)
-    callouts: tuple[Callout, ...] = Field(default=(), max_length=5000)
+    notes: tuple[Note, ...] = Field(default=(), max_length=5000)
     readings: tuple[Reading, ...] = Field(default=(), max_length=20000)
     steps: tuple[Step, ...] = Field(default=(), max_length=2000)
+
+    @cached_property
+    def callouts(self) -> tuple[Callout, ...]:
+        """Callouts of all notes, in the order of their balloons."""
+        return tuple(sorted((c for n in self.notes for c in n.callouts), key=lambda c: c.balloon))
 
     @model_validator(mode="after")
     def _unique(self) -> Document:
@@ -137,6 +132,10 @@ class Document(BaseModel):
         """Balloons that drive a step or are measured on the solid."""
         driving = {b for s in self.steps for b in s.balloons()}
         return driving | {c.balloon for c in self.callouts if c.measure}
+
+    def note_of(self, balloon: int) -> Note | None:
+        """The note that owns a callout."""
+        return next((n for n in self.notes if any(c.balloon == balloon for c in n.callouts)), None)
 
     def callout(self, balloon: int) -> Callout | None:
         return next((c for c in self.callouts if c.balloon == balloon), None)

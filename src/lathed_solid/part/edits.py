@@ -5,11 +5,12 @@ All raise DocumentError when the result would be impossible; the document given 
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
-from lathed_solid.ledger import Callout, Reading, Span, callouts_from_note
+from lathed_solid.ledger import Callout, Note, Reading, Span, callouts_from_note
 from lathed_solid.ledger.spans import MIDDLE, tidy
 from lathed_solid.part.document import Document, DocumentError, Parameter, StatedMass
 from lathed_solid.part.names import renamed
@@ -34,6 +35,8 @@ def plain_error(exc: ValidationError) -> DocumentError:
     first = exc.errors(include_url=False)[0]
     where = " / ".join(str(p) for p in first["loc"] if str(p) not in KINDS)
     message = str(first["msg"]).removeprefix("Value error, ")
+    if first["type"] == "extra_forbidden":
+        return DocumentError(f"there is no field {str(first['loc'][-1])!r}", where=where, hint="check its spelling")
     received = first.get("input")
     shown = received if isinstance(received, (str, int, float)) else None
     more = exc.error_count() - 1
@@ -46,18 +49,77 @@ def next_balloon(document: Document) -> int:
     return max((c.balloon for c in document.callouts), default=0) + 1
 
 
+def with_callouts(document: Document, callouts: Iterable[Callout]) -> Document:
+    """The document with these callouts. Those of one note stay together; one that says another text leaves it."""
+    owner = {c.balloon: i for i, n in enumerate(document.notes) for c in n.callouts}
+    groups: dict[object, list[Callout]] = {}
+    fresh: object = object()
+    before: Callout | None = None
+    for c in sorted(callouts, key=lambda c: c.balloon):
+        says = (c.note, c.unit, c.source)
+        if c.balloon in owner:
+            key: object = (owner[c.balloon], *says)
+        else:
+            alike = before is not None and says == (before.note, before.unit, before.source)
+            if not (alike and before is not None and c.balloon == before.balloon + 1 and before.balloon not in owner):
+                fresh = object()
+            key = fresh
+        groups.setdefault(key, []).append(c)
+        before = c
+    return changed(document, notes=tuple(Note.of(g) for g in groups.values()))
+
+
 def add_note(document: Document, text: str, *, balloon: int | None = None, source: str = "sheet") -> Document:
-    """Add every callout that a drawing note states. Raises NoteError, LedgerError, DocumentError."""
+    """Add a drawing note with every callout that it states. Raises NoteError, LedgerError, DocumentError."""
     first = next_balloon(document) if balloon is None else balloon
-    new = callouts_from_note(text, first, document.unit, source)
-    callouts = tuple(sorted(document.callouts + new, key=lambda c: c.balloon))
-    return changed(document, callouts=callouts)
+    return put_note(document, callouts_from_note(text, first, document.unit, source))
+
+
+def put_note(document: Document, callouts: Iterable[Callout]) -> Document:
+    """Add a note by its callouts, which must have balloons of their own."""
+    return changed(document, notes=(*document.notes, Note.of(callouts)))
+
+
+def edit_note(document: Document, balloon: int, text: str) -> Document:
+    """The note that owns a callout says ``text`` from now on, and all its callouts follow.
+
+    Callouts keep their balloons by their roles; new sizes get new balloons after the highest. Raises NoteError,
+    LedgerError, and DocumentError when a size that the note no longer states is still used.
+    """
+    note = document.note_of(balloon)
+    if note is None:
+        raise DocumentError(f"there is no callout {balloon}")
+    new = list(callouts_from_note(text, 1, document.unit, note.source))
+    old = list(note.callouts)
+    pairs = []
+    for same in (lambda a, b: a.role == b.role, lambda a, b: a.kind == b.kind, lambda a, b: True):
+        for a in list(old):
+            b = next((b for b in new if same(a, b)), None)
+            if b is not None and (len(note.callouts) == 1 or a.kind == b.kind):
+                pairs.append(reworded(a, b))
+                old.remove(a)
+                new.remove(b)
+    for gone in old:
+        users = users_of(document, gone.name)
+        if users:
+            raise DocumentError(
+                f"the note no longer states callout {gone.balloon} ({gone.meaning or gone.role}), which is used by "
+                f"{', '.join(users)}", received=text, hint="give those fields another value first",
+            )  # fmt: skip
+    free = next_balloon(document)
+    added = [changed(c, balloon=free + i) for i, c in enumerate(new)]
+    owned = Note.of(sorted([*pairs, *added], key=lambda c: c.balloon))
+    lost = {c.balloon for c in old}
+    return changed(
+        document, notes=tuple(owned if n is note else n for n in document.notes),
+        readings=tuple(r for r in document.readings if r.balloon not in lost),
+    )  # fmt: skip
 
 
 def put_callout(document: Document, callout: Callout) -> Document:
     """Add ``callout``, or replace the one of the same balloon."""
     others = [c for c in document.callouts if c.balloon != callout.balloon]
-    return changed(document, callouts=tuple(sorted([*others, callout], key=lambda c: c.balloon)))
+    return with_callouts(document, [*others, callout])
 
 
 def reworded(callout: Callout, new: Callout) -> Callout:
@@ -77,11 +139,8 @@ def drop_callout(document: Document, balloon: int) -> Document:
         )
     if document.callout(balloon) is None:
         raise DocumentError(f"there is no callout {balloon}")
-    return changed(
-        document,
-        callouts=tuple(c for c in document.callouts if c.balloon != balloon),
-        readings=tuple(r for r in document.readings if r.balloon != balloon),
-    )
+    left = with_callouts(document, (c for c in document.callouts if c.balloon != balloon))
+    return changed(left, readings=tuple(r for r in document.readings if r.balloon != balloon))
 
 
 def set_span(document: Document, balloon: int, **values: Any) -> Document:
@@ -250,9 +309,8 @@ def renumber_all(document: Document, steps: list[Any]) -> Document:
         for c in document.callouts
     )
     return changed(
-        document,
+        with_callouts(document, callouts),
         steps=tuple(changed(s, number=renumber[s.number], **s.renumbered(renumber)) for s in steps),
-        callouts=callouts,
         body_materials=tuple(changed(b, step=renumber.get(b.step, b.step)) for b in document.body_materials),
     )
 

@@ -15,11 +15,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from lathed_solid.ledger import Callout, Probe, callouts_from_note
+from lathed_solid.ledger import Callout, Probe, Role, callouts_from_note
 from lathed_solid.notation import Clause, Meaning, read_note
 from lathed_solid.part import steps
 from lathed_solid.part.document import Document, DocumentError
-from lathed_solid.part.edits import changed, next_balloon, next_number, put_step
+from lathed_solid.part.edits import changed, next_balloon, next_number, put_note, put_step
 from lathed_solid.part.steps import EdgePick, HoleStep, OnCircle, Radial, StepBase, Table
 from lathed_solid.quantity.formatting import length
 
@@ -74,8 +74,8 @@ def add_note_with_step(document: Document, text: str, picks: Picks) -> Document:
         raise DocumentError("the note makes no step with what is picked", received=text)
     (c,) = meaning.clauses
     callouts = callouts_from_note(text, next_balloon(document), document.unit)
-    step = _step(document, c, {k.meaning: k for k in callouts}, picks)
-    return put_step(changed(document, callouts=(*document.callouts, *_measured(callouts, step))), step)
+    step = _step(document, c, {k.role: k for k in callouts}, picks)
+    return put_step(put_note(document, _measured(callouts, step)), step)
 
 
 def _measured(callouts: tuple[Callout, ...], step: StepBase) -> list[Callout]:
@@ -84,7 +84,7 @@ def _measured(callouts: tuple[Callout, ...], step: StepBase) -> list[Callout]:
         return list(callouts)
     face = str(getattr(step, "face", "")) if step.kind == "thread" else f"{step.number}/h*.wall"
     shown = Probe(kind="thread_major", faces=(face,))
-    return [changed(k, measure=shown) if k.meaning.startswith("major diameter") else k for k in callouts]
+    return [changed(k, measure=shown) if k.role == "major diameter" else k for k in callouts]
 
 
 def hole_from_note(
@@ -99,7 +99,7 @@ def hole_from_note(
     )  # fmt: skip
 
 
-def _step(document: Document, c: Clause, named: dict[str, Callout], picks: Picks) -> StepBase:
+def _step(document: Document, c: Clause, named: dict[Role, Callout], picks: Picks) -> StepBase:
     number = next_number(document)
     first = next(iter(named.values())).name
     if c.kind == "general" and c.rule is not None:
@@ -142,23 +142,23 @@ def _designation(c: Clause) -> str:
     return name.removesuffix(f"-{klass}") if klass else name
 
 
-def _holes(document: Document, number: int, c: Clause, named: dict[str, Callout], picks: Picks) -> HoleStep:
-    def name(*starts: str) -> str | None:
-        return next((k.name for m, k in named.items() if m.startswith(starts)), None)
+def _holes(document: Document, number: int, c: Clause, named: dict[Role, Callout], picks: Picks) -> HoleStep:
+    def name(*roles: Role) -> str | None:
+        return next((named[r].name for r in roles if r in named), None)
 
     values: dict[str, object] = {
         "diameter": name("hole diameter", "drill diameter") or "",
-        "depth": name("hole depth", "drill depth"),
+        "depth": name("hole depth", "hole depth to the tip", "drill depth"),
         "depth_to": c.depth_to or "shoulder",
-        "cbore_diameter": name("counterbore diameter"),
-        "cbore_depth": name("counterbore depth"),
+        "cbore_diameter": name("counterbore diameter", "spotface diameter"),
+        "cbore_depth": name("counterbore depth", "spotface depth"),
         "cdrill_diameter": name("counterdrill diameter"),
         "cdrill_depth": name("counterdrill depth"),
         "csk_diameter": name("countersink diameter"),
-        "csk_angle": f"{c.csk.angle_deg:g}°" if c.csk else "90°",
+        "csk_angle": name("countersink angle") or "90°",
     }
     if c.thread is not None:
-        deep = name("thread depth")
+        deep = name("thread length")
         left = " LH" if c.thread.hand == "left" else ""
         values |= {"thread": _designation(c) + left, "thread_depth": deep}
         if deep and values["depth"] is None and not c.through:

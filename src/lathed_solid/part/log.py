@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from lathed_solid.ledger import Callout, Reading, Way, callouts_from_note, limits
 from lathed_solid.ledger.guide import Next, next_readings
 from lathed_solid.ledger.readings import SIZES, Instrument, Role
+from lathed_solid.ledger.roles import OF_THREADS
 from lathed_solid.ledger.snapping import Candidate, Size, System, snap
 from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import changed, next_balloon, put_callout, put_reading
@@ -37,7 +38,7 @@ def suggestions(document: Document, extra: Sequence[Size] = ()) -> tuple[dict[in
     for reading in document.readings:
         callout = document.callout(reading.balloon)
         role = role_of(callout, reading.way) if callout is not None else None
-        if role is not None and "thread" not in (callout.meaning if callout else ""):
+        if role is not None and (callout is None or callout.role not in OF_THREADS):
             balloons.append(reading.balloon)
             sizes.append(Size.of(role, reading))
     other: System = "inch" if document.unit == "mm" else "metric"
@@ -53,8 +54,9 @@ def adopt(document: Document, balloon: int, text: str) -> Document:
         raise DocumentError(f"there is no callout {balloon}")
     note = text if text[:1].isalpha() or "-" in text else f"⌀{text}" if old.kind == "diameter" else text
     new = callouts_from_note(note, balloon, document.unit, source="caliper log")[0]
-    kept = {"kind": old.kind, "meaning": new.meaning if note == text else old.meaning, "measure": old.measure,
-            "count": old.count}  # fmt: skip
+    told = new if note == text else old
+    kept = {"kind": old.kind, "role": told.role, "meaning": told.meaning, "duties": told.duties,
+            "measure": old.measure, "count": old.count}  # fmt: skip
     return put_callout(document, changed(new, **kept))
 
 
@@ -69,7 +71,7 @@ def log_size(document: Document, size: str, repeats: tuple[float, ...], instrume
     note = sign + (best.text if best else length(reading.mean, document.unit))
     callout = callouts_from_note(note, balloon, document.unit, source="caliper log")[0]
     if size == "depth":
-        callout = changed(callout, kind="depth", meaning="depth")
+        callout = changed(callout, kind="depth", role="depth", meaning="depth")
     if best is None:
         callout = changed(callout, drive="measured")
     words = f"{note}: {best.reason}, {best.share:.0%}" if best else f"{note}: as measured, no usual size is near"

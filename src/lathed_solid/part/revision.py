@@ -16,7 +16,7 @@ import numpy as np
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, SheetPlace, callouts_from_note
 from lathed_solid.part.document import Document, DocumentError
-from lathed_solid.part.edits import add_note, changed, drop_callout, put_callout, reworded
+from lathed_solid.part.edits import add_note, changed, drop_callout, put_callout, reworded, with_callouts
 from lathed_solid.sheets.client import Offer
 
 #: the cost of another size, of another kind of size, of a page's width away, and of pairing with nothing
@@ -75,7 +75,7 @@ def take_change(document: Document, change: Change, sheet: int, page: int) -> Do
         added = add_note(document, offer.text)
         old = {c.balloon for c in document.callouts}
         callouts = tuple(c if c.balloon in old else changed(c, place=at, span=offer.span) for c in added.callouts)
-        return changed(added, callouts=callouts)
+        return with_callouts(added, callouts)
     callout = document.callout(change.balloon)
     if callout is None:
         raise DocumentError(f"there is no callout {change.balloon}")

@@ -242,11 +242,11 @@ def _left_out(document: Document, volume: float) -> Iterator[Slip]:
     lengths = {c.nominal for c in document.callouts if c.kind in ("length", "depth")}
     lengths |= {a + b for a, b in itertools.combinations(sorted(lengths), 2)}
     for c in spare:
-        if c.kind != "diameter" or not any(w in c.meaning for w in ("hole", "bore", "drill")):
+        if c.role not in ("hole diameter", "drill diameter"):
             continue
-        depth = next((d for d in spare if d.note == c.note and d.meaning.startswith("hole depth")), None)
+        depth = next((d for d in spare if d.note == c.note and d.role in ("hole depth", "hole depth to the tip")), None)
         area = math.pi / 4 * c.nominal**2 * c.count
-        own = {d.meaning: d.nominal for d in spare if d.note == c.note}
+        own = {d.role: d.nominal for d in spare if d.note == c.note}
         wide, down = own.get("counterbore diameter", 0.0), own.get("counterbore depth", 0.0)
         ring = math.pi / 4 * (wide**2 - c.nominal**2) * down * c.count if wide > c.nominal else 0.0
         # through: by some length of the drawing, which one cannot be told

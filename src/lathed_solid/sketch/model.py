@@ -10,8 +10,9 @@ from __future__ import annotations
 from functools import cached_property
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, model_validator
+from pydantic import Field, model_validator
 
+from lathed_solid.record import Record
 from lathed_solid.sketch.constraints import ConstraintKind, check_operands
 
 Id = Annotated[str, Field(pattern=r"^[a-z]{1,2}[0-9]{1,6}$")]
@@ -19,11 +20,7 @@ Coordinate = Annotated[float, Field(ge=-1e6, le=1e6, allow_inf_nan=False)]
 Length = Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)]
 
 
-class _Frozen(BaseModel):
-    model_config = ConfigDict(frozen=True)
-
-
-class _Entity(_Frozen):
+class _Entity(Record):
     id: Id
     construction: bool = False
     #: name of the outside edge or vertex this is projected from; its position is then not the sketch's own
@@ -121,7 +118,7 @@ Entity = Annotated[Point | Line | Circle | Arc | Ellipse | Spline | Text, Field(
 Curve = Line | Circle | Arc | Ellipse | Spline
 
 
-class Constraint(_Frozen):
+class Constraint(Record):
     """A relation or a dimension.
 
     ``value``: a dimension's expression. ``reference``: measured, in parentheses, not driving. ``sign``: -1 when the
@@ -142,7 +139,7 @@ class Constraint(_Frozen):
     label: tuple[Coordinate, Coordinate] | None = None
 
 
-class Sketch(_Frozen):
+class Sketch(Record):
     """All entities and constraints, in the order they were made."""
 
     entities: tuple[Entity, ...] = Field(default=(), max_length=20_000)

@@ -8,9 +8,10 @@ from __future__ import annotations
 
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from lathed_solid.errors import LathedError
+from lathed_solid.record import Record
 
 Cell = Annotated[str, Field(max_length=400)]
 Key = Annotated[str, Field(pattern=r"^[A-Za-z][A-Za-z0-9]{0,7}$")]
@@ -28,11 +29,7 @@ class TableError(LathedError, ValueError):
         super().__init__(what, where=where, **rest)  # type: ignore[arg-type]
 
 
-class _Frozen(BaseModel):
-    model_config = ConfigDict(frozen=True)
-
-
-class Edge(_Frozen):
+class Edge(Record):
     """A corner broken by a chamfer (leg along the axis, angle from the axis) or rounded by a radius."""
 
     kind: Literal["chamfer", "radius"]
@@ -40,7 +37,7 @@ class Edge(_Frozen):
     angle: Cell = "45°"
 
 
-class Taper(_Frozen):
+class Taper(Record):
     """A tapered station: to an end diameter, as 1:n, or by the half angle. Falls towards the right unless ``rises``."""
 
     kind: Literal["diameter", "ratio", "angle"]
@@ -48,14 +45,14 @@ class Taper(_Frozen):
     rises: bool = False
 
 
-class ThreadStretch(_Frozen):
+class ThreadStretch(Record):
     """A thread shown as a symbol: its data are carried, the cylinder is its major diameter."""
 
     designation: str = Field(max_length=40)
     length: Cell | None = None
 
 
-class Station(_Frozen):
+class Station(Record):
     """One stretch of the outside. Either ``length``, or ``to``: its far shoulder from the datum face."""
 
     key: Key
@@ -69,7 +66,7 @@ class Station(_Frozen):
     carries: str = Field(default="", max_length=80)
 
 
-class Groove(_Frozen):
+class Groove(Record):
     """A square groove: its near wall ``at`` from the datum face, width, diameter of the bottom."""
 
     key: Key
@@ -79,7 +76,7 @@ class Groove(_Frozen):
     carries: str = Field(default="", max_length=80)
 
 
-class BoreStep(_Frozen):
+class BoreStep(Record):
     """One diameter of a bore; ``depth`` from the bore's own face to its shoulder, None for through."""
 
     diameter: Cell
@@ -87,7 +84,7 @@ class BoreStep(_Frozen):
     end_diameter: Cell | None = None
 
 
-class Bore(_Frozen):
+class Bore(Record):
     """A bore from one end; ``point`` is the included angle of a drilled bottom, None for a flat one."""
 
     end: End
@@ -96,7 +93,7 @@ class Bore(_Frozen):
     mouth: Edge | None = None
 
 
-class TurnedTable(_Frozen):
+class TurnedTable(Record):
     """All of a turned part. ``datum`` is the face from which ``to`` and ``at`` are measured."""
 
     datum: End = "left"

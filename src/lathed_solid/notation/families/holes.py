@@ -37,13 +37,13 @@ class Holes(Sizes):
         if self.collect("depth", item):
             return
         if self.entry:
-            self.set_entry(depth_mm=item.value)
+            self.set_entry(depth_mm=item.value, depth_decimals=item.decimals)
         elif "thread" in self.open and self.drilling:
-            self.open["depth_mm"] = item.value
+            self.open.update(depth_mm=item.value, depth_decimals=item.decimals)
         elif "thread" in self.open:
             self.open["thread"] = self.open["thread"].model_copy(update={"depth_mm": item.value, "internal": True})
         elif "diameter_mm" in self.open:
-            self.open["depth_mm"] = item.value
+            self.open.update(depth_mm=item.value, depth_decimals=item.decimals)
         elif self.kind in ("leg", "wide", "length") and self.open.get("numbers"):
             self.open["numbers"].append(("depth", item.value))  # 3 x 1.5 DEEP GROOVE
             self.open["kind"] = "leg" if self.kind == "length" else self.kind

@@ -13,7 +13,7 @@ from lathed_solid.quantity import LengthUnit
 #: a clause has one of these
 ESSENTIAL = frozenset({"kind", "diameter_mm", "thread"})
 #: fields that any clause may have, and those of each kind: what else was read belongs elsewhere and is kept as unread
-ALWAYS = frozenset({"kind", "count", "reference", "decimals"})
+ALWAYS = frozenset({"kind", "count", "reference", "decimals", "depth_decimals"})
 _LIMITS = {"low_mm", "high_mm", "fit"}
 _PLACES = {"cbore", "csk", "spotface", "cdrill", "bolt_circle_mm", "pattern", "through", "depth_mm", "depth_to"}
 OWN = {

@@ -22,7 +22,7 @@ class Sizes(Run):
         if self.on_circle(item, following) or self.collect("diameter", item):
             return
         if self.entry and self.open.get(self.entry, Entry()).diameter_mm is None:
-            self.set_entry(diameter_mm=item.value)
+            self.set_entry(diameter_mm=item.value, diameter_decimals=item.decimals)
         elif self.drilling and "thread" in self.open:
             self.open["diameter_mm"] = item.value
         elif "diameter_mm" in self.open and self.open.get("equally") and not self.crossed:
@@ -53,13 +53,13 @@ class Sizes(Run):
         if self.on_circle(item, following) or self.collect("plain", item) or self.rule_size(item):
             return
         if self.entry and self.open[self.entry].diameter_mm is None:
-            self.set_entry(diameter_mm=item.value)
+            self.set_entry(diameter_mm=item.value, diameter_decimals=item.decimals)
         elif self.crossed and self.entry:
-            self.set_entry(depth_mm=item.value)
+            self.set_entry(depth_mm=item.value, depth_decimals=item.decimals)
         elif self.crossed and "thread" in self.open:
             self.open["thread"] = self.open["thread"].model_copy(update={"depth_mm": item.value, "internal": False})
         elif self.crossed and "diameter_mm" in self.open:
-            self.open["depth_mm"] = item.value
+            self.open.update(depth_mm=item.value, depth_decimals=item.decimals)
         elif self.crossed and self.kind == "leg":
             self.open["second_mm"] = item.value
             self.open["numbers"].append(("plain", item.value))
@@ -280,7 +280,7 @@ class Sizes(Run):
     def is_hole(self) -> bool:
         return False
 
-    def set_entry(self, **values: float) -> None:
+    def set_entry(self, **values: float | None) -> None:
         self.open[self.entry] = self.open[self.entry].model_copy(update=values)
 
     def rule_size(self, item: Item) -> bool:

@@ -10,7 +10,7 @@ from collections.abc import Iterator, Mapping
 from importlib import import_module
 from typing import TYPE_CHECKING, Annotated, Any
 
-from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler, TypeAdapter, ValidationError
+from pydantic import GetCoreSchemaHandler, GetJsonSchemaHandler, TypeAdapter, ValidationError, ValidationInfo
 from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
@@ -119,7 +119,7 @@ class _AnyStep:
         dump = core_schema.plain_serializer_function_ser_schema(
             lambda step, info: step.model_dump(mode=info.mode), info_arg=True
         )
-        return core_schema.no_info_plain_validator_function(_read, serialization=dump)
+        return core_schema.with_info_plain_validator_function(_read, serialization=dump)
 
     @classmethod
     def __get_pydantic_json_schema__(cls, _schema: CoreSchema, handler: GetJsonSchemaHandler) -> JsonSchemaValue:
@@ -129,7 +129,7 @@ class _AnyStep:
         return handler(TypeAdapter(union).core_schema)
 
 
-def _read(value: Any) -> StepBase:
+def _read(value: Any, info: ValidationInfo) -> StepBase:
     if isinstance(value, StepBase):
         return value
     if not isinstance(value, dict):
@@ -137,7 +137,7 @@ def _read(value: Any) -> StepBase:
     kind = value.get("kind")
     made = KINDS.get(kind, UnknownStep) if isinstance(kind, str) else UnknownStep
     try:
-        return made.model_validate(value)
+        return made.model_validate(value, context=info.context)
     except ValidationError as exc:
         first = exc.errors(include_url=False)[0]
         where = " / ".join(str(p) for p in first["loc"])

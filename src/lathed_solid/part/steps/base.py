@@ -7,12 +7,13 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, ClassVar, NamedTuple
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Probe
 from lathed_solid.part.names import renamed, steps_in
 from lathed_solid.quantity import Kind, QuantityError, names_in
+from lathed_solid.record import Record
 from lathed_solid.turned import Evaluate
 from lathed_solid.turned.table import Cell
 
@@ -66,10 +67,8 @@ class Reader:
         return value
 
 
-class StepBase(BaseModel):
+class StepBase(Record):
     """Common to all steps. ``number`` is 10, 20, 30 ... as on a shop route card."""
-
-    model_config = ConfigDict(frozen=True)
 
     kind: str
     number: int = Field(ge=1, le=99_990)

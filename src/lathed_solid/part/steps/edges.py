@@ -5,24 +5,23 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from lathed_solid.part.names import EdgeName, FaceName, renamed, steps_in
 from lathed_solid.part.steps.base import StepBase, StepError
+from lathed_solid.record import Record
 from lathed_solid.turned import Evaluate
 
 Rule = Literal["", "outside", "inside", "upright outside", "upright inside", "all others"]
 
 
-class EdgePick(BaseModel):
+class EdgePick(Record):
     """Edges by name, all edges of faces, all edges that a step made, or all that a rule finds; taken together.
 
     A rule looks at sharp edges only: ``outside`` edges stand out, ``inside`` edges are corners to be filled;
     ``upright``
     ones run along the part's Z; ``all others`` are those that no other step breaks by name.
     """
-
-    model_config = ConfigDict(frozen=True)
 
     edges: tuple[EdgeName, ...] = Field(default=(), max_length=500)
     faces: tuple[FaceName, ...] = Field(default=(), max_length=200)

@@ -6,22 +6,19 @@ import math
 from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from lathed_solid.part.names import renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepError
 from lathed_solid.part.steps.planes import ResolvedPlane
+from lathed_solid.record import Record
 from lathed_solid.turned import Evaluate
 
 Name = Annotated[str, Field(min_length=1, max_length=900)]
 Many = Annotated[int, Field(ge=1, le=2000)]
 
 
-class _Frozen(BaseModel):
-    model_config = ConfigDict(frozen=True)
-
-
-class RowLayout(_Frozen):
+class RowLayout(Record):
     """Along an axis; ``spacing`` from copy to copy, or from the first to the last when ``total``."""
 
     kind: Literal["row"] = "row"
@@ -31,7 +28,7 @@ class RowLayout(_Frozen):
     total: bool = False
 
 
-class GridLayout(_Frozen):
+class GridLayout(Record):
     """Along two axes."""
 
     kind: Literal["grid"] = "grid"
@@ -43,7 +40,7 @@ class GridLayout(_Frozen):
     count2: Many = 2
 
 
-class RingLayout(_Frozen):
+class RingLayout(Record):
     """About an axis; ``angle`` from copy to copy, or over all (360° closes the ring) when ``total``."""
 
     kind: Literal["ring"] = "ring"
@@ -53,7 +50,7 @@ class RingLayout(_Frozen):
     total: bool = True
 
 
-class CurveLayout(_Frozen):
+class CurveLayout(Record):
     """Evenly along the curves of a sketch, turned with them when ``follow``."""
 
     kind: Literal["curve"] = "curve"
@@ -62,7 +59,7 @@ class CurveLayout(_Frozen):
     follow: bool = False
 
 
-class ListLayout(_Frozen):
+class ListLayout(Record):
     """Moves of each copy from the original: x, y, z."""
 
     kind: Literal["list"] = "list"

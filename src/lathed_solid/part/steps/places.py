@@ -12,24 +12,21 @@ import math
 from dataclasses import dataclass
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from lathed_solid.ledger import Probe
 from lathed_solid.part.names import EdgeName, FaceName, renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepError
 from lathed_solid.part.steps.planes import ResolvedPlane
 from lathed_solid.part.steps.regions import XY
+from lathed_solid.record import Record
 from lathed_solid.sketch.model import Id
 from lathed_solid.turned import Evaluate
 
 Count = Annotated[int, Field(ge=1, le=500)]
 
 
-class _Frozen(BaseModel):
-    model_config = ConfigDict(frozen=True)
-
-
-class OnCircle(_Frozen):
+class OnCircle(Record):
     """On a circle, or at its centre when ``bolt_circle`` is None.
 
     On a face square to the part's X the circle is about the part's axis unless a centre is given, and angles count from
@@ -44,7 +41,7 @@ class OnCircle(_Frozen):
     y: Cell = "0"
 
 
-class Radial(_Frozen):
+class Radial(Record):
     """On a cylinder: at a distance from a datum face, at an angle about the axis, equally spaced."""
 
     kind: Literal["radial"] = "radial"
@@ -54,7 +51,7 @@ class Radial(_Frozen):
     count: Count = 1
 
 
-class Grid(_Frozen):
+class Grid(Record):
     """Rows and columns from a first place."""
 
     kind: Literal["grid"] = "grid"
@@ -66,14 +63,14 @@ class Grid(_Frozen):
     ny: Count = 1
 
 
-class Table(_Frozen):
+class Table(Record):
     """Places by their coordinates."""
 
     kind: Literal["table"] = "table"
     rows: tuple[tuple[Cell, Cell], ...] = Field(default=(("0", "0"),), min_length=1, max_length=500)
 
 
-class SketchPoints(_Frozen):
+class SketchPoints(Record):
     """Points of a sketch that lies on the face: those named, or all that stand alone."""
 
     kind: Literal["sketch"] = "sketch"
@@ -81,7 +78,7 @@ class SketchPoints(_Frozen):
     points: tuple[Id, ...] = Field(default=(), max_length=500)
 
 
-class OnEdges(_Frozen):
+class OnEdges(Record):
     """At the centres of round edges."""
 
     kind: Literal["edges"] = "edges"

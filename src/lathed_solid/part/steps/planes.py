@@ -10,18 +10,17 @@ import math
 from dataclasses import dataclass
 from typing import Annotated, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from lathed_solid.part.steps.base import Cell, FieldOf
+from lathed_solid.record import Record
 from lathed_solid.turned import Evaluate
 
 Triple = tuple[float, float, float]
 
 
-class DatumPlane(BaseModel):
+class DatumPlane(Record):
     """One of the three planes through the part's origin, moved along its normal by ``offset``."""
-
-    model_config = ConfigDict(frozen=True)
 
     kind: Literal["datum"] = "datum"
     plane: Literal["XY", "XZ", "YZ"] = "XY"
@@ -30,10 +29,8 @@ class DatumPlane(BaseModel):
     flip: bool = False
 
 
-class FacePlane(BaseModel):
+class FacePlane(Record):
     """A flat face of the body, by name."""
-
-    model_config = ConfigDict(frozen=True)
 
     kind: Literal["face"] = "face"
     face: str = Field(min_length=1, max_length=200)

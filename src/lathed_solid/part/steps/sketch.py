@@ -7,13 +7,14 @@ from dataclasses import dataclass, field
 from functools import cached_property
 from typing import TYPE_CHECKING, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field
+from pydantic import Field
 
 from lathed_solid.errors import LathedError
 from lathed_solid.part.names import renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, StepBase
 from lathed_solid.part.steps.planes import DatumPlane, FacePlane, Plane, ResolvedPlane, plane_fields, resolve_plane
 from lathed_solid.quantity import LengthUnit
+from lathed_solid.record import Record
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Coordinate, Sketch
@@ -38,10 +39,8 @@ class ResolvedSketch:
         return regions(self.sketch)
 
 
-class Underlay(BaseModel):
+class Underlay(Record):
     """A picture to draw over: the SHA-256 of its file, its width in the sketch, its lower left corner and turn."""
-
-    model_config = ConfigDict(frozen=True)
 
     picture: str = Field(pattern=r"^[0-9a-f]{64}$")
     width: Cell = "200"

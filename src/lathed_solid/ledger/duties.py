@@ -1,0 +1,66 @@
+"""Duties: what a note asks beside the callout's own size. Each is measured on the solid and judged by itself.
+
+| kind          | value, or word                        | asked by                                    |
+|---------------|---------------------------------------|---------------------------------------------|
+| form          | hole, pin, round, sphere              | Ø, R, SR, SØ, THRU, a depth                 |
+| places        | how many                              | 4X, (4), 4 HOLES, BOTH ENDS                 |
+| through       | open at both ends                     | THRU                                        |
+| concentric    | with its hole                         | ⌴ ⌵ SF CDRILL                               |
+| equal spacing | equal angles on the full circle       | EQ SP, ON Ø.. BC, PCD                       |
+| both ways     | the other width of a square, mm       | □                                           |
+| second leg    | a bevel's other leg, mm               | 1 x 2                                       |
+| leg angle     | a bevel's angle from the axis, rad    | 1 x 45°                                     |
+| pitch         | mm                                    | M8x1, 5/16-18                               |
+| hand          | right, left                           | LH                                          |
+| starts        | how many                              | Tr20x8(P4)                                  |
+| thread class  | 6g, 2B                                | M8-6g                                       |
+"""
+
+from __future__ import annotations
+
+from typing import Annotated, Literal
+
+from pydantic import Field
+
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.formatting import angle as angle_text
+from lathed_solid.quantity.formatting import length
+from lathed_solid.record import Record
+
+DutyKind = Literal[
+    "form",
+    "places",
+    "through",
+    "concentric",
+    "equal spacing",
+    "both ways",
+    "second leg",
+    "leg angle",
+    "pitch",
+    "hand",
+    "starts",
+    "thread class",
+]
+#: duties whose value is an angle, rad; and those whose value is a number of things
+ANGLES: frozenset[DutyKind] = frozenset({"leg angle"})
+NUMBERS: frozenset[DutyKind] = frozenset({"places", "starts"})
+
+Size = Annotated[float, Field(allow_inf_nan=False, ge=-1e6, le=1e6)]
+
+
+class Duty(Record):
+    """One thing that a note asks for: a size (mm, rad or a number) with its own limits, or a word."""
+
+    kind: DutyKind
+    value: Size | None = None
+    word: str = Field(default="", max_length=40)
+    low: Size | None = None
+    high: Size | None = None
+
+    def said(self, unit: LengthUnit = "mm") -> str:
+        """What the note says, in words."""
+        if self.value is None:
+            return self.word or self.kind
+        if self.kind in NUMBERS:
+            return f"{self.value:g}"
+        return angle_text(self.value) if self.kind in ANGLES else length(self.value, unit)
