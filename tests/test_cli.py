@@ -56,7 +56,7 @@ def test_prove_json_csv_and_exit_code(file: Path, tmp_path: Path) -> None:
     result = run("prove", file, "--json", "--csv", tmp_path / "v.csv")
     assert result.returncode == 1, result.stderr
     data = json.loads(result.stdout)
-    assert data["ok"] is False and data["counts"] == {"in": 29, "near": 0, "out": 1, "not found": 0}
+    assert data["ok"] is False and data["counts"] == {"in": 29, "near": 0, "out": 1, "no limit": 0, "not found": 0}
     rows: dict[int, Any] = {v["balloon"]: v for v in data["verdicts"]}
     assert rows[9]["verdict"] == "out" and rows[9]["deviation_mm"] == pytest.approx(-0.06)
     assert rows[29]["nominal_deg"] == pytest.approx(118) and "nominal_mm" not in rows[29]

@@ -225,7 +225,7 @@ def test_hole_from_a_note_and_a_face() -> None:
 
     rod = ls.turned(ls.new_part("rod"), [ls.Station(key="A", diameter="70", length="50")])
     part = hole_from_note(rod, "4X Ø6.6 THRU ⌴ Ø11 ↧6.8 ON Ø52 BC", "10/face.right")
-    assert ls.prove(part).counts == {"in": 4, "near": 0, "out": 0, "not found": 0}
+    assert ls.prove(part).counts == {"in": 4, "near": 0, "out": 0, "no limit": 0, "not found": 0}
     sunk = hole_from_note(rod, "Ø5.5 THRU ⌵ Ø10 X 82°", "10/face.right")
     assert sunk.steps[-1].csk_angle == "#3" and {r.verdict for r in ls.prove(sunk).rows} == {"in"}
     radial = hole_from_note(rod, "Ø5 ↧12", "10/sA", radial_at=20.0)

@@ -67,7 +67,7 @@ def test_a_drawn_thread_is_measured_where_its_cylinder_is_left() -> None:
     narrower = ls.turned(ls.new_part("rod"), [ls.Station(key="A", diameter="12", length="70")])
     wrong = add_note_with_step(narrower, "M18x1.5 x 44", Picks("10/sA", round=True))
     row = ls.prove(wrong).rows[0]
-    assert row.verdict == "not found" and ("no seat" in row.reason or "no drawn thread" in row.reason)
+    assert row.verdict == "not found" and ("no seat" in row.reason or "a plain cylinder" in row.reason)
 
 
 def test_edges_that_are_picked_are_broken_by_the_note() -> None:

@@ -88,7 +88,7 @@ def test_verdict_rule() -> None:
     assert judge(24.995, 24.987, 25.0, 0.01) == "near"
     assert judge(24.98, 24.987, 25.0, 0.01) == "near"
     assert judge(24.94, 24.987, 25.0, 0.024) == "out"
-    assert judge(5.0, 4.0, None) == "in" and judge(5.0, None, None, 0.5) == "in"
+    assert judge(5.0, 4.0, None) == "in" and judge(5.0, None, None, 0.5) == "no limit"
 
 
 def test_mass_band() -> None:

@@ -16,6 +16,7 @@ from lathed_solid import scripting as ls
 from lathed_solid.kernel.build import graft, thread
 from lathed_solid.kernel.build.helicoid import Stretch
 from lathed_solid.kernel.build.unrolled import Cone, Profile, thread_volume
+from lathed_solid.kernel.parts import ThreadData
 from lathed_solid.kernel.properties import volume as exact
 from lathed_solid.part import scope
 from lathed_solid.part.steps.edges import EdgePick
@@ -172,7 +173,7 @@ def test_a_drawn_thread_carries_its_data_and_leaves_the_solid() -> None:
     rod = shaft((18, 60))
     solid = built(ls.step(rod, "thread", face="10/sA", designation="M18x1.5", length="44"))
     assert solid.volume == near(math.pi * 81 * 60)
-    assert solid.built.parts.threads["10/sA"] == ("M18x1.5", 9.0, 1.5, 44.0, False)
+    assert solid.built.parts.threads["10/sA"] == ThreadData("M18x1.5", 18.0, 1.5, 44.0)
 
 
 def test_trapezoidal_and_free_profiles() -> None:

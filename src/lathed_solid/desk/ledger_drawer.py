@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 from lathed_solid.desk import theme
 from lathed_solid.desk.describe import limits_text, shown_deviation, shown_value
 from lathed_solid.desk.tables import Column, RowModel, RowView
-from lathed_solid.ledger import Callout, limits
+from lathed_solid.ledger import Callout
 from lathed_solid.part import Document
 from lathed_solid.proof import Report, VerdictRow
 
@@ -32,9 +32,7 @@ class LedgerRow:
 def ledger_rows(document: Document, report: Report | None) -> tuple[LedgerRow, ...]:
     """Rows in balloon order."""
     rows = {r.balloon: r for r in report.rows} if report is not None else {}
-    return tuple(
-        LedgerRow(c, limits_text(c, limits(c, document.general)), rows.get(c.balloon)) for c in document.callouts
-    )
+    return tuple(LedgerRow(c, limits_text(c, document.limits(c)), rows.get(c.balloon)) for c in document.callouts)
 
 
 def verdict_columns() -> list[Column]:

@@ -41,6 +41,19 @@ class Mark:
     length: float
 
 
+@dataclass(frozen=True, slots=True)
+class ThreadData:
+    """What a drawn thread says of itself: diameter and pitch in mm, ``length`` None for all along its cylinder."""
+
+    designation: str
+    major: float
+    pitch: float
+    length: float | None = None
+    left: bool = False
+    starts: int = 1
+    thread_class: str = ""
+
+
 @dataclass(frozen=True)
 class Made:
     """Material of one step: added to, cut from, or kept in common with the bodies ``on``."""
@@ -58,7 +71,7 @@ class Parts:
     datums: Mapping[str, Datum] = field(default_factory=dict)
     made: Mapping[int, tuple[Made, ...]] = field(default_factory=dict)
     #: threads drawn as symbols: name of the cylinder's face -> thread data
-    threads: Mapping[str, object] = field(default_factory=dict)
+    threads: Mapping[str, ThreadData] = field(default_factory=dict)
     #: how those are drawn: by the face that carries them
     marks: Mapping[str, Mark] = field(default_factory=dict)
 
@@ -86,7 +99,7 @@ class Parts:
     def with_made(self, number: int, made: Made) -> Parts:
         return replace(self, made={**self.made, number: (*self.made.get(number, ()), made)})
 
-    def with_thread(self, face: str, data: object, mark: Mark | None = None) -> Parts:
+    def with_thread(self, face: str, data: ThreadData, mark: Mark | None = None) -> Parts:
         marks = self.marks if mark is None else {**self.marks, face: mark}
         return replace(self, threads={**self.threads, face: data}, marks=marks)
 

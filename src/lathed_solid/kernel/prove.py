@@ -1,82 +1,106 @@
-"""Proving a built document: every callout measured on the solid, then judged."""
+"""Proving a built document: every callout measured where it shows on the solid, with its duties, then judged."""
 
 from __future__ import annotations
 
+import math
+from collections.abc import Sequence
+
+from lathed_solid.errors import LathedError
+from lathed_solid.kernel.build.planar import frame_of
 from lathed_solid.kernel.engine import Built, Engine
 from lathed_solid.kernel.errors import MeasureError
-from lathed_solid.kernel.measure import Measured, measure
+from lathed_solid.kernel.look import Look
+from lathed_solid.kernel.measure import measure
 from lathed_solid.kernel.relations import relations
-from lathed_solid.ledger import Callout, Probe, limits
-from lathed_solid.part import Document
-from lathed_solid.proof import Plan, Report, Verdict, VerdictRow, chamfer_angle_fits, judge, judge_mass, plan
+from lathed_solid.kernel.vectors import Triple
+from lathed_solid.ledger import Callout, Probe
+from lathed_solid.part import Document, scope
+from lathed_solid.part.steps import Frame
+from lathed_solid.proof import Plan, Report, judge_mass, plan
+from lathed_solid.proof.derived import expected
+from lathed_solid.proof.resolve import Shown, values_of, verdict_row
+from lathed_solid.quantity import QuantityError
+from lathed_solid.sketch.model import Line
+
+#: ways of measuring that give no sign: it is that of the expression
+UNSIGNED = frozenset({"distance", "position", "axes", "apart", "height", "stretch", "gap", "slot"})
 
 
 def prove(engine: Engine, document: Document, built: Built) -> Report:
     """The report of ``document`` on its built solid."""
+    plans = plan(document)
+
+    def frame(sketch: int) -> Frame:
+        try:
+            plane = scope(document).sketch(sketch).plane
+            return frame_of(plane, built.before.get(sketch, built.parts))
+        except LathedError as exc:
+            raise MeasureError(f"the plane of sketch {sketch} is gone: {exc.what}") from None
+
+    def drawn(sketch: int, entity: str) -> tuple[Triple, Triple] | None:
+        try:
+            f, figure = frame(sketch), scope(document).sketch(sketch).sketch
+        except LathedError:
+            return None
+        line = figure.by_id.get(entity)
+        if not isinstance(line, Line):
+            return None
+        (ax, ay), (bx, by) = figure.at(line.start), figure.at(line.end)
+        size = math.hypot(bx - ax, by - ay)
+        nx, ny = (ay - by) / size, (bx - ax) / size
+
+        def space(x: float, y: float, origin: Triple) -> Triple:
+            return tuple(o + x * p + y * q for o, p, q in zip(origin, f.x, f.y, strict=True))  # type: ignore[return-value]
+
+        return space(ax, ay, f.origin), space(nx, ny, (0.0, 0.0, 0.0))
+
+    look = None if built.body is None else Look(built.body, built.parts, frame, drawn)
+    shown = {
+        c.balloon: _shown(engine, document, c, p, built, look) for c, p in zip(document.callouts, plans, strict=True)
+    }
+    values = values_of(document, plans, shown)
     rows = tuple(
-        _row(engine, document, callout, p, built) for callout, p in zip(document.callouts, plan(document), strict=True)
+        verdict_row(document, c, p, shown[c.balloon], values.get(c.balloon, []))
+        for c, p in zip(document.callouts, plans, strict=True)
     )
     mass = judge_mass(document, {n: p.volume for n, p in engine.body_properties(built).items()})
     related = relations(document, built)
     return Report(rows=rows, mass=mass, complete=built.ok and built.body is not None, relations=related)
 
 
-def _row(engine: Engine, document: Document, callout: Callout, p: Plan, built: Built) -> VerdictRow:
-    bounds = limits(callout, document.general)
-    reading = document.reading(callout.balloon)
-    uncertainty = reading.uncertainty if reading and callout.drive == "measured" else 0.0
-    found, reason = _measure(engine, document, callout, p, built)
-    verdict: Verdict = "not found"
-    if found is not None:
-        verdict = judge(found.value, bounds.low, bounds.high, uncertainty)
-        if callout.count > 1 and _counted(p) and found.found != callout.count:
-            verdict, reason = "out", f"{found.found} places found, the note says {callout.count}"
-        if not chamfer_angle_fits(callout, found.angle):
-            verdict, reason = "out", "the leg fits, the angle does not"
-    return VerdictRow(
-        balloon=callout.balloon,
-        note=callout.note,
-        meaning=callout.meaning,
-        kind=callout.kind,
-        nominal=callout.nominal,
-        low=bounds.low,
-        high=bounds.high,
-        limits_source=bounds.source,
-        uncertainty=uncertainty,
-        measured=None if found is None else found.value,
-        verdict=verdict,
-        reason=reason,
-        used_by=p.used_by,
-        faces=() if found is None else found.faces,
-    )
-
-
-def _measure(
-    engine: Engine, document: Document, callout: Callout, p: Plan, built: Built
-) -> tuple[Measured | None, str]:
-    """The worst of the plan's probes; its reason when one of them finds nothing."""
-    if not p.probes:
-        return None, p.reason
-    body = built.body
-    if body is None:
-        return None, "there is no solid yet"
-    results = []
-    for probe in p.probes:
+def _shown(
+    engine: Engine, document: Document, callout: Callout, p: Plan, built: Built, look: Look | None
+) -> Sequence[Shown]:
+    """Every showing as measured. Only where none of them is left on the solid is it told why."""
+    if look is None:
+        return [Shown(s, None, reason="there is no solid yet") for s in p.showings]
+    out = []
+    for showing in p.showings:
         try:
-            results.append(measure(body, probe, callout.nominal, built.parts))
+            wanted = expected(document, showing, callout)
+            found = measure(look, showing.probe, abs(wanted) if showing.probe.kind in UNSIGNED else wanted)
+            value = math.copysign(found.value, wanted) if showing.probe.kind in UNSIGNED else found.value
+            out.append(Shown(showing, value, found.found, found.faces, found.findings))
         except MeasureError as exc:
-            return None, exc.message + _taken_by(engine, document, probe, built)
-    worst = max(results, key=lambda m: abs(m.value - callout.nominal))
-    faces = tuple(dict.fromkeys(f for m in results for f in m.faces))
-    instances = sum(m.found for m in results)
-    return Measured(worst.value, instances, faces, worst.angle), ""
+            out.append(Shown(showing, None, reason=exc.message))
+        except QuantityError as exc:
+            out.append(Shown(showing, None, reason=exc.what))
+    if all(s.value is None for s in out):
+        out = [_with_culprit(engine, document, s, built) for s in out]
+    return out
+
+
+def _with_culprit(engine: Engine, document: Document, shown: Shown, built: Built) -> Shown:
+    taken = _taken_by(engine, document, shown.showing.probe, built)
+    return Shown(shown.showing, None, reason=shown.reason + taken)
 
 
 def _taken_by(engine: Engine, document: Document, probe: Probe, built: Built) -> str:
     """Which step took the first missing face of a probe away; empty when none was ever there."""
     if built.body is None:
         return ""
-    missing = next((f for f in probe.faces if not built.body.find(f)), None)
+    names = (f.partition(" or ")[0] for f in probe.faces if f != "-")
+    missing = next((f for f in names if not built.body.find(f)), None)
     if missing is None:
         return ""
     there = None
@@ -90,8 +114,3 @@ def _taken_by(engine: Engine, document: Document, probe: Probe, built: Built) ->
             return f": step {step.number} ({step.title()}) took it away"
         there = has
     return ""
-
-
-def _counted(p: Plan) -> bool:
-    """Whether the number of places can be told: instances under one pattern, or several fields."""
-    return any("*" in f for probe in p.probes for f in probe.faces) or len(p.probes) > 1

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
+from OCP.BRepLProp import BRepLProp_SLProps
 from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_SurfaceType
+from OCP.gp import gp_Pnt, gp_Vec
 from OCP.TopAbs import TopAbs_Orientation
 
 from lathed_solid.kernel.shapes import edges
@@ -93,6 +95,32 @@ def one_surface(parts: Sequence[Any]) -> Surface:
     return Surface(first.kind, first.origin, first.direction, first.radius, first.half_angle, tuple(parts))
 
 
+def hollow(surface: Surface) -> bool:
+    """Whether a round face's material lies outside it (a bore, a hollow rounding)."""
+    face = surface.faces[0]
+    a = BRepAdaptor_Surface(face)
+    u, v = (a.FirstUParameter() + a.LastUParameter()) / 2, (a.FirstVParameter() + a.LastVParameter()) / 2
+    at = a.Value(u, v)
+    normal = gp_Vec(BRepLProp_SLProps(a, u, v, 1, 1e-9).Normal())
+    if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED:
+        normal.Reverse()
+    if surface.kind == "torus":
+        return _hollow_torus(a, u, at, normal)
+    away = gp_Vec(gp_Pnt(*surface.origin), at)
+    if surface.kind != "sphere":
+        along = gp_Vec(*surface.direction)
+        away = away.Subtracted(along.Multiplied(away.Dot(along)))
+    return bool(away.Dot(normal) < 0)
+
+
+def _hollow_torus(a: Any, u: float, at: Any, normal: Any) -> bool:
+    t = a.Torus()
+    frame = t.Position()
+    x, y = gp_Vec(frame.XDirection()), gp_Vec(frame.YDirection())
+    spine = x.Multiplied(math.cos(u)).Added(y.Multiplied(math.sin(u))).Multiplied(t.MajorRadius())
+    return bool(gp_Vec(frame.Location().Translated(spine), at).Dot(normal) < 0)
+
+
 def _edge_extent(edge: Any, d: Triple) -> list[float]:
     curve = BRepAdaptor_Curve(edge)
     first, last = curve.FirstParameter(), curve.LastParameter()
@@ -102,7 +130,29 @@ def _edge_extent(edge: Any, d: Triple) -> list[float]:
         reach = circle.Radius() * math.sqrt(max(0.0, 1 - n * n))
         return [c - reach, c + reach]
     steps = 1 if curve.GetType() == GeomAbs_CurveType.GeomAbs_Line else 24
-    return [dot(_xyz(curve.Value(first + (last - first) * i / steps)), d) for i in range(steps + 1)]
+
+    def along(t: float) -> float:
+        return dot(_xyz(curve.Value(t)), d)
+
+    at = [first + (last - first) * i / steps for i in range(steps + 1)]
+    values = [along(t) for t in at]
+    if steps == 1:
+        return values
+    ends = (min(range(steps + 1), key=values.__getitem__), max(range(steps + 1), key=values.__getitem__))
+    return [*values, *(_sharpened(along, at[max(k - 1, 0)], at[min(k + 1, steps)], s)
+                       for k, s in zip(ends, (1.0, -1.0), strict=True))]  # fmt: skip
+
+
+def _sharpened(along: Callable[[float], float], a: float, b: float, sign: float) -> float:
+    """The least (``sign`` 1) or greatest (-1) value between two parameters, by golden section."""
+    golden = (math.sqrt(5) - 1) / 2
+    for _ in range(40):
+        p, q = b - golden * (b - a), a + golden * (b - a)
+        if sign * along(p) < sign * along(q):
+            b = q
+        else:
+            a = p
+    return along((a + b) / 2)
 
 
 def _xyz(p: Any) -> Triple:

@@ -15,3 +15,7 @@ def minus(a: Triple, b: Triple) -> Triple:
 
 def times(a: Triple, k: float) -> Triple:
     return (a[0] * k, a[1] * k, a[2] * k)
+
+
+def cross(a: Triple, b: Triple) -> Triple:
+    return (a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0])

@@ -11,7 +11,7 @@ from lathed_solid.ledger.callouts import (
     plain_meaning,
 )
 from lathed_solid.ledger.duties import Duty, DutyKind
-from lathed_solid.ledger.limits import General, InchBlock, Iso2768, Limits, limits
+from lathed_solid.ledger.limits import General, HouseRule, InchBlock, Iso2768, Limits, limits
 from lathed_solid.ledger.probe import Probe, ProbeKind
 from lathed_solid.ledger.readings import WAY_WORDS, Instrument, Reading, Way
 from lathed_solid.ledger.roles import Role
@@ -24,6 +24,7 @@ __all__ = [
     "Duty",
     "DutyKind",
     "General",
+    "HouseRule",
     "InchBlock",
     "Instrument",
     "Iso2768",

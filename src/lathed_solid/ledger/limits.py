@@ -1,6 +1,6 @@
 """The limits a callout must keep.
 
-Own limits first; then the rounding of the digits written, for a reference dimension (a reference carries
+Own limits first; then the class of its fit; then the rounding of the digits written, for a reference dimension (a reference carries
 no tolerance, so the model must only agree with what was written); then the sheet's general tolerance:
 an ISO 2768-1 class, or an inch block by the number of decimal places.
 """
@@ -17,6 +17,7 @@ from lathed_solid.ledger.callouts import Callout
 from lathed_solid.quantity.units import MM_PER_INCH, unit_factor
 from lathed_solid.record import Record
 from lathed_solid.standards import StandardError, angular, linear
+from lathed_solid.standards.fits import deviations
 
 
 class Iso2768(Record):
@@ -58,27 +59,65 @@ class Limits:
     source: str
 
 
-def limits(callout: Callout, general: Iso2768 | InchBlock) -> Limits:
-    """The limits of ``callout`` on a sheet with that general tolerance.
+class HouseRule(Record):
+    """What the house allows on sizes that the general tolerance does not cover: plus or minus, mm and degrees."""
 
-    Never raises: where the tables give nothing, both limits are None and ``source`` says why.
+    length: Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)] = 0.1
+    angle_deg: Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)] = 1.0
+
+    def __str__(self) -> str:
+        return f"house rule ±{self.length:g} mm, ±{self.angle_deg:g}°"
+
+
+def limits(
+    callout: Callout, general: Iso2768 | InchBlock, house: HouseRule | None = None, leg: float | None = None
+) -> Limits:
+    """The limits of ``callout`` on a sheet with that general tolerance; ``leg``: the shorter leg of an angle, mm.
+
+    Never raises: where the tables give nothing and the house has no rule, both limits are None and ``source`` says why.
     """
+    n = callout.nominal
     if callout.low is not None or callout.high is not None:
         return Limits(callout.low, callout.high, callout.fit or "written")
-    n = callout.nominal
+    if callout.fit and "/" not in callout.fit:
+        return of_class(n, callout.fit)
+    if callout.role == "major diameter":
+        return Limits(n - DESIGNATED, n + DESIGNATED, "designation")
     if callout.reference:
         half = rounding(callout)
         return Limits(n - half, n + half, "reference, as rounded")
+    is_angle = callout.kind in ("angle", "taper")
     try:
-        if isinstance(general, Iso2768):
-            d = _iso(callout, general.letter)
-        else:
-            d = _block(callout, general)
-        if callout.kind == "taper":
-            return _taper(n, d, str(general) if isinstance(general, Iso2768) else "inch block")
+        d, source = _general(callout, general, leg), (str(general) if isinstance(general, Iso2768) else "inch block")
     except StandardError as exc:
-        return Limits(None, None, exc.what)
-    return Limits(n - d, n + d, str(general) if isinstance(general, Iso2768) else "inch block")
+        if house is None:
+            return Limits(None, None, f"{exc.what}: {NO_LIMIT_HINT}")
+        d, source = math.radians(house.angle_deg) if is_angle else house.length, str(house)
+    if callout.kind == "taper":
+        return _taper(n, d, source)
+    return Limits(max(n - d, 0.0) if not is_angle else n - d, n + d, source)
+
+
+#: mm: how near the size of a designation has to be to what it says
+DESIGNATED = 5e-4
+NO_LIMIT_HINT = "write a tolerance, or give the part a rule for such sizes"
+
+
+def of_class(nominal: float, tolerance_class: str) -> Limits:
+    """Limits by an ISO 286 class; open, with the reason, where the tables have none."""
+    try:
+        low, high = deviations(nominal, tolerance_class)
+    except StandardError as exc:
+        return Limits(None, None, f"{exc.what}: {NO_LIMIT_HINT}")
+    return Limits(nominal + low, nominal + high, tolerance_class)
+
+
+def _general(callout: Callout, general: Iso2768 | InchBlock, leg: float | None) -> float:
+    if isinstance(general, InchBlock):
+        return _block(callout, general)
+    if callout.kind in ("angle", "taper"):
+        return angular(general.letter, 10.0 if leg is None else leg)
+    return linear(callout.nominal, general.letter, broken_edge=callout.kind in ("chamfer", "radius"))
 
 
 def _taper(n: float, d: float, source: str) -> Limits:
@@ -96,12 +135,6 @@ def rounding(callout: Callout) -> float:
         return 0.005 * callout.nominal
     places = 3 if callout.decimals is None else callout.decimals
     return 0.5 * 10.0**-places * unit_factor(callout.unit)
-
-
-def _iso(callout: Callout, letter: str) -> float:
-    if callout.kind in ("angle", "taper"):
-        return angular(letter)
-    return linear(callout.nominal, letter, broken_edge=callout.kind in ("chamfer", "radius"))
 
 
 def _block(callout: Callout, block: InchBlock) -> float:

@@ -8,7 +8,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, model_validator
 
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import Callout, General, Iso2768, Note, Reading
+from lathed_solid.ledger import Callout, General, HouseRule, Iso2768, Limits, Note, Reading, limits
 from lathed_solid.part.steps import Step
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.record import Record
@@ -93,6 +93,7 @@ class Document(Record):
     material: str = Field(default="C45 steel", max_length=60)
     body_materials: tuple[BodyMaterial, ...] = Field(default=(), max_length=500)
     general: General = Iso2768()
+    house: HouseRule | None = None
     stated_mass: StatedMass | None = None
     stated_volume: StatedVolume | None = None
     sheets: tuple[Sheet, ...] = Field(default=(), max_length=200)
@@ -139,6 +140,10 @@ class Document(Record):
 
     def callout(self, balloon: int) -> Callout | None:
         return next((c for c in self.callouts if c.balloon == balloon), None)
+
+    def limits(self, callout: Callout, leg: float | None = None) -> Limits:
+        """The limits that a callout must keep; ``leg``: the shorter leg of an angle, mm."""
+        return limits(callout, self.general, self.house, leg)
 
     def reading(self, balloon: int) -> Reading | None:
         return next((r for r in self.readings if r.balloon == balloon), None)

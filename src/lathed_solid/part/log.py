@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from lathed_solid.ledger import Callout, Reading, Way, callouts_from_note, limits
+from lathed_solid.ledger import Callout, Reading, Way, callouts_from_note
 from lathed_solid.ledger.guide import Next, next_readings
 from lathed_solid.ledger.readings import SIZES, Instrument, Role
 from lathed_solid.ledger.roles import OF_THREADS
@@ -81,6 +81,6 @@ def log_size(document: Document, size: str, repeats: tuple[float, ...], instrume
 def guide(document: Document, loops: Sequence[tuple[int, ...]], suspects: Sequence[int]) -> tuple[Next, ...]:
     """What to measure next; ``loops`` and ``suspects`` as the chains tell them."""
     readings = {r.balloon: r for r in document.readings}
-    bounds = {c.balloon: limits(c, document.general) for c in document.callouts}
+    bounds = {c.balloon: document.limits(c) for c in document.callouts}
     used = frozenset(document.used_balloons())
     return next_readings(document.callouts, readings, bounds, loops=loops, suspects=suspects, used=used)

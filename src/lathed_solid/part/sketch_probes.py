@@ -1,57 +1,112 @@
 """How the dimensions of sketches show on the solid: as sizes and distances of the faces that their curves made.
 
 A dimension runs between two carriers: a line square to it makes a flat face, a circle or arc about its end makes a
-cylinder. Between two flats it is a distance, between a flat and a cylinder a position, between two cylinders the
-distance of their axes. A dimension that no faces carry (a point in thin air) has no probe.
+round one, a point that a hole stands on makes the hole's wall, a taken edge is a face of the body, and the sketch's own
+origin is a place in the part's frame. Between two flats it is a distance, between a flat and an axis a position, between
+two axes their distance, from the origin an ordinate, which has a sign. A dimension that no faces carry (a point in thin
+air) has no probe.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Iterator
+from dataclasses import dataclass
 from typing import Any
 
 from lathed_solid.ledger import Probe
 from lathed_solid.part.document import Document
-from lathed_solid.part.steps import SketchStep
+from lathed_solid.part.names import read_edge
+from lathed_solid.part.steps import FacePlane, SketchStep
 from lathed_solid.part.steps.base import FieldOf
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
-from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Sketch
+from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Point, Sketch
 
 SQUARE = 1e-6
+NEAR = 1e-6
 
 #: whether a curve made a face of the step
 On = Callable[[str], bool]
 
-#: a face atom and whether it is flat or round
+#: the name of a face and whether it is flat or round; "origin" for the sketch's own
 Carrier = tuple[str, str]
+ORIGIN: Carrier = ("", "origin")
+
+
+@dataclass(frozen=True)
+class User:
+    """A step that a sketch made faces of: its curves' by ``on``, its points' by ``points`` (point -> face)."""
+
+    number: int
+    turned: bool
+    on: On
+    points: dict[str, str]
 
 
 def sketch_fields(document: Document) -> list[tuple[int, FieldOf]]:
-    """(step number, field with probe) for every driving dimension, once for each step that builds on its sketch."""
+    """(sketch's number, field with probe) for every driving dimension, once for each step that shows it."""
     out = []
-    step: Any  # an extrusion or a revolve, told by its kind so that a part without them imports neither
-    for step in document.steps:
-        if step.kind not in ("extrude", "revolve") or step.suspended:
+    for base in document.steps:
+        if not isinstance(base, SketchStep) or base.suspended:
             continue
-        base = document.step(step.sketch)
-        if not isinstance(base, SketchStep):
-            continue
-        used = {b[:-1] for name in step.regions for b in name.split("@")[0].split()} or None
-        for c in base.sketch.constraints:
-            if c.kind in DIMENSIONS and not c.reference:
-                kind = KINDS[c.kind].dimension
-                for entity in _alike(base.sketch, c):
-                    one = c.model_copy(update={"of": (entity,)}) if entity else c
-                    probe = _probe(base.sketch, one, step.number, used, step.kind == "revolve")
-                    if probe is not None:
-                        out.append((base.number, FieldOf(f"{KINDS[c.kind].words} {c.id}", c.value, kind, probe)))  # type: ignore[arg-type]
+        users = list(_users(document, base))
+        for c in base.sketch.constraints if users else ():
+            if c.kind not in DIMENSIONS or c.reference:
+                continue
+            kind = KINDS[c.kind].dimension
+            for probe in dict.fromkeys(_probes(base, users, c)):
+                out.append((base.number, FieldOf(f"{KINDS[c.kind].words} {c.id}", c.value, kind, probe)))  # type: ignore[arg-type]
     return out
 
 
+def height_probe(document: Document, step: Any) -> Probe:
+    """How far an extrusion reaches: its two ends, the face its sketch lies on, and its sides."""
+    n = step.number
+    base = document.step(step.sketch)
+    face = step.from_face
+    if not face and isinstance(base, SketchStep) and isinstance(base.plane, FacePlane):
+        face = base.plane.face
+    return Probe(kind="height", faces=(f"{n}/end", f"{n}/start", face or "-", f"{n}/**"))
+
+
+def _users(document: Document, base: SketchStep) -> Iterator[User]:
+    sketch = base.sketch
+    for step in document.steps:
+        if step.suspended:
+            continue
+        made: Any = step
+        if step.kind in ("extrude", "revolve") and made.sketch == base.number:
+            used = {b[:-1] for name in made.regions for b in name.split("@")[0].split()} or None
+
+            def on(entity: str, used: set[str] | None = used) -> bool:
+                return (used is None or entity in used) and not sketch.by_id[entity].construction
+
+            yield User(step.number, step.kind == "revolve", on, {})
+        elif step.kind == "hole" and made.places.kind == "sketch" and made.places.sketch == base.number:
+            of_curves = {p for c in sketch.curves for p in c.points}
+            names = made.places.points or tuple(
+                p.id for p in sketch.points if p.id not in of_curves and not p.construction
+            )
+            walls = {name: f"{step.number}/h{k}.wall" for k, name in enumerate(names)}
+            yield User(step.number, False, lambda _: False, walls)
+
+
+def _probes(base: SketchStep, users: list[User], c: Constraint) -> Iterator[Probe]:
+    sketch = base.sketch
+    for entity in _alike(sketch, c):
+        one = c.model_copy(update={"of": (entity,)}) if entity else c
+        for user in users:
+            probe = _probe(base, user, [u for u in users if u is not user], one)
+            if probe is not None:
+                yield probe
+
+
 def _alike(sketch: Sketch, c: Constraint) -> list[str]:
-    """The circles that a radius or diameter sizes: its own and those kept equal to it; [""] for other dimensions."""
-    if c.kind not in ("radius", "diameter"):
+    """The circles that a radius or diameter sizes, the lines that a length does: its own and those kept equal to it;
+    [""] for other dimensions.
+    """
+    lengths = c.kind == "distance" and len(c.of) == 1
+    if c.kind not in ("radius", "diameter") and not lengths:
         return [""]
     found, todo = [c.of[0]], [c.of[0]]
     while todo:
@@ -64,43 +119,54 @@ def _alike(sketch: Sketch, c: Constraint) -> list[str]:
     return found
 
 
-def _probe(sketch: Sketch, c: Constraint, step: int, used: set[str] | None, turned: bool) -> Probe | None:
-    def on(entity: str) -> bool:
-        return (used is None or entity in used) and not sketch.by_id[entity].construction
-
+def _probe(base: SketchStep, user: User, others: list[User], c: Constraint) -> Probe | None:
+    sketch, n = base.sketch, user.number
     if c.kind in ("radius", "diameter"):
-        if not on(c.of[0]):
-            return None
-        return Probe(kind=c.kind, faces=(f"{step}/{c.of[0]}",))
+        return Probe(kind=c.kind, faces=(f"{n}/{c.of[0]}",)) if user.on(c.of[0]) else None
     if c.kind == "angle":
-        return (
-            Probe(kind="angle", faces=tuple(f"{step}/{n}" for n in c.of)) if all(map(on, c.of)) and not turned else None
-        )
+        if user.turned or not all(map(user.on, c.of)):
+            return None
+        return Probe(kind="angle", faces=tuple(f"{n}/{e}" for e in c.of))
     if c.kind == "across_axis":
-        return _turned_diameter(sketch, c, step, on) if turned else None
+        return _turned_diameter(sketch, c, n, user.on) if user.turned else None
     ends = _ends(sketch, c)
     if ends is None:
         return None
     along, first, second = ends
-    pair = [_carrier(sketch, points, along, on) for points in (first, second)]
-    if None in pair:
+    pair = [_carrier(base, points, along, user, others) for points in (first, second)]
+    if pair[0] is None or pair[1] is None or pair[0] == pair[1]:
         return None
-    (a, a_kind), (b, b_kind) = sorted((p for p in pair if p), key=lambda p: p[1] != "flat")
-    if a == b or (turned and "round" in (a_kind, b_kind)):
+    if not any(name.startswith(f"{n}/") for name, _ in (pair[0], pair[1])):
         return None
-    faces = (f"{step}/{a}", f"{step}/{b}")
+    if user.turned and any(kind == "round" for _, kind in (pair[0], pair[1])):
+        return None
+    return _between(base, pair[0], pair[1], along, (first, second))
+
+
+def _between(
+    base: SketchStep, one: Carrier, two: Carrier, along: complex, ends: tuple[list[str], list[str]]
+) -> Probe | None:
+    sketch = base.sketch
+    if ORIGIN in (one, two):
+        # as drawn, from the origin towards the other carrier
+        far = ends[1] if one == ORIGIN else ends[0]
+        z = complex(*sketch.at(far[0]))
+        way = along if (along.conjugate() * z).real >= 0 else -along
+        name = two[0] if one == ORIGIN else one[0]
+        return Probe(kind="ordinate", faces=(name,), sketch=base.number, along=(way.real, way.imag))
+    (a, a_kind), (b, b_kind) = sorted((one, two), key=lambda p: p[1] != "flat")
     if a_kind == b_kind == "flat":
-        return Probe(kind="distance", faces=faces)
+        return Probe(kind="distance", faces=(a, b))
     if a_kind == "flat":
-        return Probe(kind="position", faces=faces)
-    if not _same_line(sketch, first, second, along):
-        return None
-    return Probe(kind="axes", faces=faces)
+        return Probe(kind="position", faces=(a, b))
+    if _same_line(sketch, *ends, along):
+        return Probe(kind="axes", faces=(a, b))
+    return Probe(kind="apart", faces=(a, b), sketch=base.number, along=(along.real, along.imag))
 
 
 def _ends(sketch: Sketch, c: Constraint) -> tuple[complex, list[str], list[str]] | None:
     """Direction of measuring and the points at both ends."""
-    if c.kind in ("across_x", "across_y", "distance"):
+    if c.kind in ("across_x", "across_y", "distance", "offset"):
         points = c.of
         kinds = [sketch.by_id[n].kind for n in c.of]
         if kinds == ["line"]:
@@ -122,22 +188,61 @@ def _ends(sketch: Sketch, c: Constraint) -> tuple[complex, list[str], list[str]]
     return None
 
 
-def _carrier(sketch: Sketch, points: list[str], along: complex, on: On) -> Carrier | None:
+def _carrier(base: SketchStep, points: list[str], along: complex, user: User, others: list[User]) -> Carrier | None:
+    """What stands at an end of a dimension: of the step's own faces first, then of others', of the body, the origin."""
+    sketch = base.sketch
     at = [complex(*sketch.at(p)) for p in points]
+    for u in (user, *others):
+        found = _made(base, at, along, u)
+        if found is not None:
+            return found
+    taken = _taken(base, at, along)
+    if taken is not None:
+        return taken
+    return ORIGIN if len(at) == 1 and abs(at[0]) < NEAR else None
+
+
+def _made(base: SketchStep, at: list[complex], along: complex, user: User) -> Carrier | None:
+    sketch = base.sketch
     for e in sketch.entities:
-        if not on(e.id):
-            continue
-        if isinstance(e, Line):
-            a, b = (complex(*sketch.at(p)) for p in e.points)
-            square = abs(b - a) > 1e-9 and abs(((b - a).conjugate() * along).real) < SQUARE * abs(b - a)
-            # the carrier runs through the end of the dimension: there, or (past a rounded corner) in its line
-            if square and any(abs(((b - a).conjugate() * (z - a)).imag) < 1e-6 * abs(b - a) for z in at):
-                return e.id, "flat"
+        if isinstance(e, Line) and user.on(e.id) and _square(sketch, e, at, along):
+            # a face that grew together with another is what lies in the line
+            return f"{user.number}/{e.id} or @{base.number}:{e.id}", "flat"
     for e in sketch.entities:
-        if isinstance(e, Circle | Arc) and on(e.id):
+        if isinstance(e, Circle | Arc) and user.on(e.id):
             centre = complex(*sketch.at(e.centre))
-            if any(abs(z - centre) < 1e-6 for z in at):
-                return e.id, "round"
+            if any(abs(z - centre) < NEAR for z in at):
+                return f"{user.number}/{e.id}", "round"
+    for name, wall in user.points.items():
+        place = complex(*sketch.at(name))
+        if any(abs(z - place) < NEAR for z in at):
+            return wall, "round"
+    return None
+
+
+def _square(sketch: Sketch, line: Line, at: list[complex], along: complex) -> bool:
+    """Whether a line stands square to the dimension and runs through its end (past a rounded corner, in its line)."""
+    a, b = (complex(*sketch.at(p)) for p in line.points)
+    if abs(b - a) < 1e-9 or abs(((b - a).conjugate() * along).real) >= SQUARE * abs(b - a):
+        return False
+    return any(abs(((b - a).conjugate() * (z - a)).imag) < NEAR * abs(b - a) for z in at)
+
+
+def _taken(base: SketchStep, at: list[complex], along: complex) -> Carrier | None:
+    """The face of the body under a taken edge; its axis under the centre of a taken circle."""
+    sketch = base.sketch
+    own = base.plane.face if isinstance(base.plane, FacePlane) else ""
+    for e in sketch.entities:
+        if not e.source or isinstance(e, Point):
+            continue
+        read = read_edge(e.source)
+        if read is None:
+            continue
+        sides = [sorted(side)[0] for side in read.faces if own not in side] or [sorted(read.faces[0])[0]]
+        if isinstance(e, Line) and _square(sketch, e, at, along):
+            return sides[0], "flat"
+        if isinstance(e, Circle | Arc) and any(abs(z - complex(*sketch.at(e.centre))) < NEAR for z in at):
+            return sides[0], "round"
     return None
 
 

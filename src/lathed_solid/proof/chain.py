@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from functools import cached_property
 
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import Callout, Span, limits
+from lathed_solid.ledger import Callout, Span
 from lathed_solid.ledger.chains import Chain, Link, Loop, Stack, stack
 from lathed_solid.ledger.limits import rounding
 from lathed_solid.ledger.reconcile import Reconciled, reconcile
@@ -124,11 +124,12 @@ def _tabled(document: Document) -> dict[int, Span]:
         at |= {f"{n}/{g.key}.near": (g.z0, f"near side of {g.key}"), f"{n}/{g.key}.far": (g.z1, f"far side of {g.key}")}
     out = {}
     for callout, p in zip(document.callouts, plan(document), strict=True):
-        for probe in p.probes[:1]:
+        alone = [s.probe for s in p.showings if s.alone(callout)]
+        for probe in alone[:1]:
             ends = sorted(at[f] for f in probe.faces if f in at)
             if probe.kind in SPANS and len(ends) == 2:
                 out[callout.balloon] = Span(along=AXIS, start=ends[0][1], end=ends[1][1])
-            elif probe.kind == "diameter" and len(p.probes) == 1 and "*" not in probe.faces[0]:
+            elif probe.kind == "diameter" and len(alone) == 1 and "*" not in probe.faces[0]:
                 out[callout.balloon] = Span(along=ACROSS, start=probe.faces[0])
     return out
 
@@ -151,6 +152,6 @@ def stack_of(document: Document, along: str, start: str, end: str) -> Stack | No
     for balloon, _ in terms:
         callout = document.callout(balloon)
         assert callout is not None
-        bounds = limits(callout, document.general)
+        bounds = document.limits(callout)
         values[balloon] = (callout.nominal, bounds.low, bounds.high)
     return stack(terms, values)

@@ -1,50 +1,130 @@
-"""What to measure for each callout: the faces that its number is said to fix.
+"""What to measure for each callout: every field that its number goes into, and how that field shows on the solid.
 
-A callout that stands alone in a step's field (``#7``) is measured where that field shows on the solid; a
-callout used only inside a sum, or not at all, needs a probe of its own (``Callout.measure``).
+A callout shows where a step's field holds it - alone (``#7``), or in an expression (``#4 / 2 - wall``), also by way of a
+parameter - and where that field shows on named faces. ``Callout.measure``, faces that a person pointed at, takes the
+place of all of these.
 """
 
 from __future__ import annotations
 
+from collections import defaultdict
+from collections.abc import Mapping
 from dataclasses import dataclass
 
 from lathed_solid.ledger import Callout, Probe
 from lathed_solid.part import Document
 from lathed_solid.part.edits import users_of
-from lathed_solid.part.sketch_probes import sketch_fields
+from lathed_solid.part.sketch_probes import height_probe, sketch_fields
+from lathed_solid.part.steps.base import FieldOf, StepBase
+from lathed_solid.quantity import Kind, QuantityError, names_in
+
+
+@dataclass(frozen=True, slots=True)
+class Showing:
+    """One field that a callout goes into, with its expression and how it shows; ``text`` empty: pointed at by hand."""
+
+    where: str
+    text: str
+    kind: Kind
+    probe: Probe
+
+    def alone(self, callout: Callout) -> bool:
+        """Whether the field holds nothing but the callout."""
+        return self.text.strip() in ("", callout.name)
 
 
 @dataclass(frozen=True, slots=True)
 class Plan:
-    """Probes of one callout, the fields that use it, and why there is no probe."""
+    """Showings of one callout, the fields that use it, and why there is no showing."""
 
     balloon: int
-    probes: tuple[Probe, ...]
+    showings: tuple[Showing, ...]
     used_by: tuple[str, ...]
     reason: str = ""
 
 
 def plan(document: Document) -> tuple[Plan, ...]:
     """One plan for every callout, in balloon order. Suspended steps prove nothing."""
-    direct: dict[str, list[tuple[str, Probe]]] = {}
-    for step in document.steps:
-        if step.suspended:
+    behind = _behind(document)
+    shown: dict[str, list[Showing]] = defaultdict(list)
+    for number, field in all_fields(document):
+        if field.probe is None:
             continue
-        for field in step.fields():
-            if field.probe is not None:
-                direct.setdefault(field.text.strip(), []).append((f"step {step.number} {field.path}", field.probe))
-    for number, field in sketch_fields(document):
-        if field.probe is not None:
-            direct.setdefault(field.text.strip(), []).append((f"step {number} {field.path}", field.probe))
-    return tuple(_plan(document, c, direct.get(c.name, [])) for c in document.callouts)
+        showing = Showing(f"step {number} {field.path}", field.text, field.kind, field.probe)
+        for name in _balloons(field.text, behind):
+            if showing not in shown[name]:
+                shown[name].append(showing)
+    return tuple(_plan(document, c, shown.get(c.name, [])) for c in document.callouts)
 
 
-def _plan(document: Document, callout: Callout, direct: list[tuple[str, Probe]]) -> Plan:
-    used = tuple(where for where, _ in direct) or tuple(users_of(document, callout.name))
+def all_fields(document: Document) -> list[tuple[int, FieldOf]]:
+    """Every field of every step that is built, sketches' dimensions on the steps that build on them."""
+    own = [(s.number, f) for s in document.steps if not s.suspended for f in _fields(document, s)]
+    return own + sketch_fields(document)
+
+
+def _fields(document: Document, step: StepBase) -> list[FieldOf]:
+    return [f._replace(probe=_completed(document, step, f.probe)) for f in step.fields()]
+
+
+def _completed(document: Document, step: StepBase, probe: Probe | None) -> Probe | None:
+    """What only the whole document knows of a probe: the face beneath an extrusion, the thread cut into a cylinder."""
+    if probe is None:
+        return None
+    if probe.kind == "height":
+        return height_probe(document, step)
+    if probe.kind == "diameter":
+        for s in document.steps:
+            if s.kind == "thread" and not s.suspended and getattr(s, "real", False):
+                if getattr(s, "face", "") == probe.faces[0]:
+                    crest = f"{probe.faces[0]} or {s.number}/ring.helix.crest"
+                    return probe.model_copy(update={"faces": (crest,)})
+    return probe
+
+
+def _behind(document: Document) -> Mapping[str, frozenset[str]]:
+    """Balloons that each parameter goes back to, through other parameters."""
+    direct: dict[str, frozenset[str]] = {}
+    for p in document.parameters:
+        try:
+            direct[p.name] = names_in(p.expression)
+        except QuantityError:
+            direct[p.name] = frozenset()
+    out: dict[str, frozenset[str]] = {}
+    for name in direct:
+        seen, todo = {name}, [name]
+        found: set[str] = set()
+        while todo:
+            for n in direct.get(todo.pop(), ()):
+                if n.startswith("#"):
+                    found.add(n)
+                elif n not in seen:
+                    seen.add(n)
+                    todo.append(n)
+        out[name] = frozenset(found)
+    return out
+
+
+def _balloons(text: str, behind: Mapping[str, frozenset[str]]) -> frozenset[str]:
+    try:
+        names = names_in(text)
+    except QuantityError:
+        return frozenset()
+    return frozenset().union(*(frozenset([n]) if n.startswith("#") else behind.get(n, frozenset()) for n in names))
+
+
+def balloons_in(document: Document, text: str) -> frozenset[str]:
+    """Names of all callouts that an expression goes back to, also by way of parameters."""
+    return _balloons(text, _behind(document) if document.parameters else {}) if text else frozenset()
+
+
+def _plan(document: Document, callout: Callout, shown: list[Showing]) -> Plan:
+    used = tuple(dict.fromkeys(s.where for s in shown)) or tuple(users_of(document, callout.name))
     if callout.measure is not None:
-        return Plan(callout.balloon, (callout.measure,), used)
-    if direct:
-        return Plan(callout.balloon, tuple(probe for _, probe in direct), used)
+        kind: Kind = "angle" if callout.kind == "angle" else "length"
+        return Plan(callout.balloon, (Showing("pointed at", "", kind, callout.measure),), used)
+    if shown:
+        return Plan(callout.balloon, tuple(shown), used)
     if used:
         reason = f"used by {', '.join(used)}, but no single face shows it: pick the faces to measure"
     else:

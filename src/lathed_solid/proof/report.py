@@ -7,7 +7,7 @@ from typing import Any
 from pydantic import BaseModel, ConfigDict
 
 from lathed_solid.proof.mass import MassVerdict
-from lathed_solid.proof.verdicts import Verdict, VerdictRow
+from lathed_solid.proof.verdicts import SIGNS, Verdict, VerdictRow
 
 #: a relation that is off by more does not hold, mm or rad
 HOLDS = 1e-6
@@ -41,18 +41,19 @@ class Report(BaseModel):
     @property
     def counts(self) -> dict[Verdict, int]:
         """How many callouts have each verdict."""
-        out: dict[Verdict, int] = {"in": 0, "near": 0, "out": 0, "not found": 0}
+        out: dict[Verdict, int] = dict.fromkeys(SIGNS, 0)
         for row in self.rows:
             out[row.verdict] += 1
         return out
 
     @property
     def ok(self) -> bool:
-        """True when nothing is out or not found, the mass is not out, relations hold, and the part is complete."""
+        """True when nothing is out, without a limit or not found, the mass is not out, relations hold, and the part is complete."""
         counts = self.counts
         mass_ok = self.mass is None or self.mass.verdict != "out"
         related = all(r.holds for r in self.relations)
-        return self.complete and mass_ok and related and counts["out"] == 0 and counts["not found"] == 0
+        bad = counts["out"] + counts["no limit"] + counts["not found"]
+        return self.complete and mass_ok and related and bad == 0
 
     def row(self, balloon: int) -> VerdictRow | None:
         return next((r for r in self.rows if r.balloon == balloon), None)

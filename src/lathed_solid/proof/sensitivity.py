@@ -15,7 +15,6 @@ from collections.abc import Generator, Sequence
 from dataclasses import dataclass
 
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import limits
 from lathed_solid.part import Document
 from lathed_solid.proof.sizes import Size, driving_sizes
 
@@ -83,7 +82,7 @@ def _spread(document: Document, size: Size, slope: float) -> float | None:
     callout = document.callout(size.balloon) if size.balloon is not None else None
     if callout is None:
         return None
-    bounds = limits(callout, document.general)
+    bounds = document.limits(callout)
     if bounds.low is None or bounds.high is None:
         return None
     return abs(slope) * (bounds.high - bounds.low)

@@ -1,9 +1,11 @@
-"""Verdicts: in, near, out, not found.
+"""Verdicts: in, near, out, no limit, not found.
 
 With limits L <= x <= H and U the expanded uncertainty of the value that drives the geometry (the readings',
 when the callout is modelled as measured; else zero):
 
     in    L + U <= x <= H - U          near    within U of a limit, on either side          out    beyond
+
+A size that nothing limits (outside the general tolerance's range, no block for its decimals) is *no limit*: never in.
 
 A comparison slack of 1e-6 mm (or rad) absorbs the kernel's own rounding.
 """
@@ -15,14 +17,24 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict
 
-from lathed_solid.ledger import Callout
-
-Verdict = Literal["in", "near", "out", "not found"]
+Verdict = Literal["in", "near", "out", "no limit", "not found"]
 
 SLACK = 1e-6
 
 #: shape beside the word, legible without colour
-SIGNS: dict[Verdict, str] = {"in": "○", "near": "△", "out": "■", "not found": "?"}
+SIGNS: dict[Verdict, str] = {"in": "○", "near": "△", "out": "■", "no limit": "◇", "not found": "?"}
+
+
+class DutyRow(BaseModel):
+    """One duty's verdict: what it is, what the note says, what was measured, both in words."""
+
+    model_config = ConfigDict(frozen=True)
+
+    what: str
+    said: str
+    measured: str
+    verdict: Verdict
+    reason: str = ""
 
 
 class VerdictRow(BaseModel):
@@ -44,6 +56,7 @@ class VerdictRow(BaseModel):
     reason: str = ""
     used_by: tuple[str, ...] = ()
     faces: tuple[str, ...] = ()
+    duties: tuple[DutyRow, ...] = ()
 
     @property
     def deviation(self) -> float | None:
@@ -80,11 +93,14 @@ class VerdictRow(BaseModel):
             "verdict": self.verdict,
             "reason": self.reason,
             "faces": list(self.faces),
+            "duties": [d.model_dump(include={"what", "said", "measured", "verdict"}) for d in self.duties],
         }
 
 
 def judge(measured: float, low: float | None, high: float | None, uncertainty: float = 0.0) -> Verdict:
     """The verdict of one value by the rule in the module's docstring."""
+    if low is None and high is None:
+        return "no limit"
     room = math.inf
     if low is not None:
         room = min(room, measured - low)
@@ -93,10 +109,3 @@ def judge(measured: float, low: float | None, high: float | None, uncertainty: f
     if room >= uncertainty - SLACK:
         return "in"
     return "near" if room >= -uncertainty - SLACK else "out"
-
-
-def chamfer_angle_fits(callout: Callout, angle: float | None) -> bool:
-    """Whether a chamfer's angle keeps 1 degree (ISO 2768-1 table 3, shorter leg up to 10 mm, f and m)."""
-    if angle is None or callout.angle is None:
-        return True
-    return abs(angle - callout.angle) <= math.radians(1.0) + SLACK

@@ -60,6 +60,8 @@ class HalfSection:
     stretches: tuple[Stretch, ...]
     grooves: tuple[Cut, ...]
     length: float
+    #: threads shown on stations: the station's key, the designation, the threaded length in mm (None: all along)
+    threads: tuple[tuple[str, str, float | None], ...] = ()
 
     @property
     def max_radius(self) -> float:
@@ -80,7 +82,16 @@ def half_section(table: TurnedTable, evaluate: Evaluate) -> HalfSection:
     vertices = _outer_path(table, stretches, grooves, inner, cell) + inner
     segments = close_contour(vertices)
     check_simple(segments)
-    return HalfSection(segments, stretches, grooves, length)
+    return HalfSection(segments, stretches, grooves, length, _threads(table, cell))
+
+
+def _threads(table: TurnedTable, cell: Cells) -> tuple[tuple[str, str, float | None], ...]:
+    out = []
+    for number, s in enumerate(table.stations, 1):
+        if s.thread is not None:
+            long = None if s.thread.length is None else cell.size(s.thread.length, "thread length", number)
+            out.append((s.key, s.thread.designation, long))
+    return tuple(out)
 
 
 class Cells:

@@ -16,7 +16,7 @@ from lathed_solid.kernel.build.refs import axis_of, named_surface, plane_of, poi
 from lathed_solid.kernel.directions import aside, upwards
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Bore
-from lathed_solid.kernel.parts import Mark, Parts
+from lathed_solid.kernel.parts import Mark, Parts, ThreadData
 from lathed_solid.kernel.shapes import box
 from lathed_solid.kernel.words import said
 from lathed_solid.part.steps import Frame, ResolvedHole, face_frame
@@ -33,7 +33,8 @@ def build_hole(parts: Parts, hole: ResolvedHole, number: int) -> Parts:
     found = drilled(parts, hole, f"{number}/")
     out = apply(parts, number, found.mode, found.tools, found.on)
     if hole.thread is not None:
-        _designation, major, _pitch, length, _left = hole.thread
+        designation, major, pitch, length, left = hole.thread
+        data = ThreadData(designation, 2 * major, pitch, length, left)
         for i, (o, d) in enumerate(_places(parts, hole)):
             wall = f"{number}/h{i}.wall"
             low, high = named_surface(out, wall, "cylinder").extent((d.X(), d.Y(), d.Z()))
@@ -42,7 +43,7 @@ def build_hole(parts: Parts, hole: ResolvedHole, number: int) -> Parts:
             begin = max(low - start, 0.0)
             at = o.Translated(d.Multiplied(begin))
             mark = Mark((at.X(), at.Y(), at.Z()), (d.X(), d.Y(), d.Z()), major, max(depth - begin, 0.0))
-            out = out.with_thread(wall, hole.thread, mark)
+            out = out.with_thread(wall, data, mark)
     return out
 
 

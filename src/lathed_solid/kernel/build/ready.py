@@ -12,13 +12,12 @@ from lathed_solid.kernel.build.contour import revolve_contour
 from lathed_solid.kernel.build.planar import Placed, planar_face
 from lathed_solid.kernel.build.refs import axis_of, named_surface, plane_of
 from lathed_solid.kernel.build.solids import prism
-from lathed_solid.kernel.build.thread import hollow
 from lathed_solid.kernel.directions import upwards
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
-from lathed_solid.kernel.parts import Parts, Triple
+from lathed_solid.kernel.parts import Parts, ThreadData, Triple
 from lathed_solid.kernel.shapes import box
-from lathed_solid.kernel.surfaces import Surface
+from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.words import said
 from lathed_solid.part.steps import Frame
 from lathed_solid.part.steps.ready import ResolvedReady
@@ -77,7 +76,7 @@ def build_ready(parts: Parts, step: ResolvedReady, number: int) -> Parts:
     """The part with the detail. Raises BuildError."""
     if step.what == "knurl":
         named_surface(parts, step.face, "cylinder")
-        return parts.with_thread(step.face, ("knurl " + step.form, 0.0, step.width or 0.0, None, False))
+        return parts.with_thread(step.face, ThreadData(f"knurl {step.form}", 0.0, step.width or 0.0))
     try:
         return {"keyway": _keyway, "groove": _groove, "centre": _centre, "flats": _flats}[step.what](
             parts, step, number

@@ -9,11 +9,6 @@ from __future__ import annotations
 import itertools
 import math
 
-from OCP.BRepAdaptor import BRepAdaptor_Surface
-from OCP.BRepLProp import BRepLProp_SLProps
-from OCP.gp import gp_Pnt, gp_Vec
-from OCP.TopAbs import TopAbs_Orientation
-
 from lathed_solid.kernel.build.graft import BEVELS, grafted
 from lathed_solid.kernel.build.helicoid import Stretch
 from lathed_solid.kernel.build.refs import named_surface
@@ -22,9 +17,9 @@ from lathed_solid.kernel.build.seat import Joint, Seat, frame_of, seat_of
 from lathed_solid.kernel.build.unrolled import Cone, Profile, thread_volume
 from lathed_solid.kernel.checks import check_sum
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.parts import Mark, Parts, Triple
+from lathed_solid.kernel.parts import Mark, Parts, ThreadData, Triple
 from lathed_solid.kernel.shapes import box
-from lathed_solid.kernel.surfaces import Surface
+from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.words import said
 from lathed_solid.part.steps.thread import ResolvedThread
 
@@ -50,7 +45,7 @@ def build_thread(parts: Parts, step: ResolvedThread, number: int) -> Parts:
     )
     way: Triple = tuple(sign * d for d in surface.direction)  # type: ignore[assignment]
     if not step.real:
-        data = (step.designation, step.major / 2, step.pitch, length, step.left)
+        data = ThreadData(step.designation, step.major, step.pitch, length, step.left, step.starts)
         root = surface.radius + (step.nut_depth if inside else -step.screw_depth)
         return parts.with_thread(step.face, data, Mark(origin, way, root, length))
     body, frame, prefix = parts.bodies[on], frame_of(surface, origin, way), f"{number}/ring"
@@ -78,20 +73,6 @@ def _filled(stretch: Stretch, radius: float, seat: Seat | None) -> float:
                 out += math.pi * abs(bevel.outer.level - end.level) * (r * r + r * radius + radius * radius) / 3
         low, high = max(low, 0.0), min(high, seat.ends[1].level)
     return out + math.pi * radius * radius * (high - low)
-
-
-def hollow(surface: Surface) -> bool:
-    """Whether a cylinder's material lies outside it (a bore)."""
-    face = surface.faces[0]
-    a = BRepAdaptor_Surface(face)
-    u, v = (a.FirstUParameter() + a.LastUParameter()) / 2, (a.FirstVParameter() + a.LastVParameter()) / 2
-    at = a.Value(u, v)
-    normal = gp_Vec(BRepLProp_SLProps(a, u, v, 1, 1e-9).Normal())
-    if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED:
-        normal.Reverse()
-    away = gp_Vec(gp_Pnt(*surface.origin), at)
-    along = gp_Vec(*surface.direction)
-    return bool(away.Subtracted(along.Multiplied(away.Dot(along))).Dot(normal) < 0)
 
 
 def _check_size(step: ResolvedThread, surface: Surface, inside: bool) -> None:

@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from lathed_solid.ledger import Probe
+from lathed_solid.ledger import Probe, ProbeKind
 from lathed_solid.part.names import renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepError
 from lathed_solid.part.steps.edges import EdgeStep, ResolvedEdges, resolve_edges
@@ -50,13 +50,17 @@ class ChamferStep(EdgeStep):
         )  # fmt: skip
 
     def fields(self) -> tuple[FieldOf, ...]:
-        equal = self.second is None and self.angle is None
-        legs = Probe(kind="leg", faces=(f"{self.number}/(**",))
-        out = [FieldOf("leg", self.leg, "length", legs if equal or len(self.pick.edges) > 0 else None)]
+        bevels = f"{self.number}/(**"
+        first = (f"on:{self.on}",) if self.on else ()
+
+        def shown(kind: ProbeKind) -> Probe:
+            return Probe(kind=kind, faces=(bevels, *first))
+
+        out = [FieldOf("leg", self.leg, "length", shown("leg"))]
         if self.second is not None:
-            out.append(FieldOf("second leg", self.second, "length", None))
+            out.append(FieldOf("second leg", self.second, "length", shown("second_leg")))
         if self.angle is not None:
-            out.append(FieldOf("angle", self.angle, "angle", None))
+            out.append(FieldOf("angle", self.angle, "angle", shown("bevel_angle")))
         return tuple(out)
 
     def stands_on(self) -> frozenset[int]:

@@ -7,6 +7,7 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.turned import Evaluate
 
@@ -32,7 +33,10 @@ class DraftStep(StepBase):
         return f"Draft {len(self.faces)} face{'s' if len(self.faces) != 1 else ''}"
 
     def fields(self) -> tuple[FieldOf, ...]:
-        return (FieldOf("angle", self.angle, "angle", None),)
+        sides = tuple(Probe(kind="draft", faces=(self.neutral, f)) for f in self.faces)
+        return tuple(FieldOf("angle", self.angle, "angle", p) for p in sides) or (
+            FieldOf("angle", self.angle, "angle", None),
+        )
 
     def resolve(self, evaluate: Evaluate) -> ResolvedDraft:
         """All figures. Raises StepError."""

@@ -79,15 +79,17 @@ class ExtrudeStep(StepBase):
     def fields(self) -> tuple[FieldOf, ...]:
         n = self.number
         out: list[FieldOf] = []
-        ends = Probe(kind="distance", faces=(f"{n}/start", f"{n}/end"))
+        whole = Probe(kind="height", faces=(f"{n}/end", f"{n}/start"))
         if self.distance is not None and not self.until:
-            plain = self.second is None and self.start.strip() in ("0", "")
-            out.append(FieldOf("distance", self.distance, "length", ends if plain else None))
-        for path, text, kind in (
-            ("second distance", self.second, "length"), ("taper", self.taper, "angle"), ("wall", self.wall, "length"),
-        ):  # fmt: skip
-            if text is not None:
-                out.append(FieldOf(path, text, kind, None))  # type: ignore[arg-type]
+            plain = self.second is None and self.start.strip() in ("0", "") and not self.outside
+            out.append(FieldOf("distance", self.distance, "length", whole if plain else None))
+        if self.second is not None:
+            out.append(FieldOf("second distance", self.second, "length", None))
+        if self.taper is not None:
+            lean = Probe(kind="draft", faces=(f"{n}/{'end' if self.side != 'back' else 'start'}", f"{n}/**"))
+            out.append(FieldOf("taper", self.taper, "angle", lean))
+        if self.wall is not None:
+            out.append(FieldOf("wall", self.wall, "length", Probe(kind="wall", faces=(f"{n}/**'",))))
         out += [FieldOf("start", self.start, "length", None), FieldOf("offset", self.until_offset, "length", None)]
         return tuple(out)
 

@@ -21,7 +21,6 @@ from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepEr
 from lathed_solid.part.steps.places import (
     OnCircle,
     Places,
-    Radial,
     ResolvedPlaces,
     how_many,
     place_fields,
@@ -198,9 +197,7 @@ class HoleStep(StepBase):
             shown = probe("depth", self.face, f"{n}/h*.cdrill")
             out.append(FieldOf("counterdrill depth", self.cdrill_depth, "length", shown))
         if self.csk_diameter is not None:
-            flat = not isinstance(self.places, Radial)
-            shown_at = probe("diameter_at", f"{n}/h*.csk", self.face) if flat else None
-            out.append(FieldOf("countersink diameter", self.csk_diameter, "length", shown_at))
+            out.append(FieldOf("countersink diameter", self.csk_diameter, "length", probe("mouth", f"{n}/h*.csk")))
             out.append(FieldOf("countersink angle", self.csk_angle, "angle", probe("included", f"{n}/h*.csk")))
         if self.thread_depth is not None:
             out.append(FieldOf("thread depth", self.thread_depth, "length", probe("thread_length", wall)))

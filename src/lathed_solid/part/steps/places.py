@@ -191,21 +191,31 @@ def place_fields(places: Any, wall: str) -> list[FieldOf]:
         out = [FieldOf("place", places.at, "length", shown), FieldOf("angle", places.angle, "angle", turned)]
     elif isinstance(places, OnCircle):
         if places.bolt_circle is not None:
-            out.append(
-                FieldOf("bolt circle", places.bolt_circle, "length", Probe(kind="bolt_circle", faces=(wall,)))
-            )  # fmt: skip
+            about: Literal["", "origin"] = "origin" if _zero(places.x) and _zero(places.y) else ""
+            circle = Probe(kind="bolt_circle", faces=(wall,), about=about)
+            out.append(FieldOf("bolt circle", places.bolt_circle, "length", circle))
         out.append(FieldOf("start angle", places.start_angle, "angle", None))
-        out += [FieldOf(f"centre {n}", getattr(places, n), "length", None) for n in "xy"]
+        alone = places.bolt_circle is None
+        out += [FieldOf(f"centre {n}", getattr(places, n), "length", _at(n, wall) if alone else None) for n in "xy"]
     elif isinstance(places, Grid):
         first = wall.replace("*", "0")
         for n, many, other in (("dx", places.nx, 1), ("dy", places.ny, places.nx)):
             apart = Probe(kind="axes", faces=(first, wall.replace("*", str(other)))) if many > 1 else None
             out.append(FieldOf(n, getattr(places, n), "length", apart))
-        out += [FieldOf(n, getattr(places, n), "length", None) for n in "xy"]
+        out += [FieldOf(n, getattr(places, n), "length", _at(n, first)) for n in "xy"]
     elif isinstance(places, Table):
-        out = [FieldOf(f"place {k} {n}", c, "length", None) for k, row in enumerate(places.rows, 1)
-               for n, c in zip("xy", row, strict=True)]  # fmt: skip
+        out = [FieldOf(f"place {k} {n}", c, "length", _at(n, wall.replace("*", str(k - 1))))
+               for k, row in enumerate(places.rows, 1) for n, c in zip("xy", row, strict=True)]  # fmt: skip
     return out
+
+
+def _at(axis: str, wall: str) -> Probe:
+    """Where a hole stands along x or y of the face that it enters."""
+    return Probe(kind="place_x" if axis == "x" else "place_y", faces=(wall.replace("*", "0"),))
+
+
+def _zero(text: str) -> bool:
+    return text.strip() in ("", "0")
 
 
 def places_stand_on(places: Any) -> frozenset[int]:

@@ -62,11 +62,16 @@ class KeywayStep(StepBase):
             sides = Probe(kind="distance", faces=(f"{n}/side.a", f"{n}/side.b"))
             out.append(FieldOf("width", self.width, "length", sides))
         if self.depth is not None:
-            out.append(FieldOf("depth", self.depth, "length", None))
+            below = Probe(kind="recess", faces=(self.face, f"{n}/bottom"))
+            out.append(FieldOf("depth", self.depth, "length", below))
         if self.length is not None:
-            ends = Probe(kind="distance", faces=(f"{n}/end.a", f"{n}/end.b"))
-            out.append(FieldOf("length", self.length, "length", ends if self.ends == "square" else None))
-        return (*out, FieldOf("place", self.at, "length", None), FieldOf("angle", self.angle, "angle", None))
+            out.append(FieldOf("length", self.length, "length", Probe(kind="slot", faces=(f"{n}/end.a", f"{n}/end.b"))))
+        near = Probe(kind="slot", faces=(self.from_face, f"{n}/end.a")) if not self._at_the_end else None
+        return (*out, FieldOf("place", self.at, "length", near), FieldOf("angle", self.angle, "angle", None))
+
+    @property
+    def _at_the_end(self) -> bool:
+        return self.at.strip() in ("0", "")
 
     def resolve(self, evaluate: Evaluate) -> ResolvedReady:
         """All figures. Raises StepError."""
@@ -99,13 +104,14 @@ class GrooveStep(StepBase):
         n = self.number
         out = []
         if self.width is not None:
-            walls = Probe(kind="distance", faces=(f"{n}/near", f"{n}/far"))
-            out.append(FieldOf("width", self.width, "length", walls if self.at.strip() not in ("0", "") else None))
+            # an undercut has the shoulder itself for its near wall
+            near = self.from_face if self.at.strip() in ("0", "") else f"{n}/near"
+            out.append(FieldOf("width", self.width, "length", Probe(kind="distance", faces=(near, f"{n}/far"))))
         if self.diameter is not None:
             bottom = Probe(kind="diameter", faces=(f"{n}/bottom",))
             out.append(FieldOf("groove diameter", self.diameter, "length", bottom))
         shown = Probe(kind="distance", faces=(self.from_face, f"{n}/near"))
-        return (*out, FieldOf("place", self.at, "length", shown))
+        return (*out, FieldOf("place", self.at, "length", None if self.at.strip() in ("0", "") else shown))
 
     def resolve(self, evaluate: Evaluate) -> ResolvedReady:
         """All figures. Raises StepError."""
@@ -166,9 +172,9 @@ class FlatsStep(StepBase):
 
     def fields(self) -> tuple[FieldOf, ...]:
         n = self.number
-        opposite = self.sides // 2
-        out = [FieldOf("across flats", self.across, "length",
-                       Probe(kind="distance", faces=(f"{n}/flat.0", f"{n}/flat.{opposite}")))]  # fmt: skip
+        half = self.sides // 2
+        pairs = [Probe(kind="distance", faces=(f"{n}/flat.{k}", f"{n}/flat.{k + half}")) for k in range(half)]
+        out = [FieldOf("across flats", self.across, "length", pair) for pair in pairs]
         if self.length is not None:
             shown = Probe(kind="distance", faces=(self.from_face, f"{n}/shoulder"))
             out.append(FieldOf("length", self.length, "length", shown))

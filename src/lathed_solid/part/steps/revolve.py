@@ -8,6 +8,7 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.part.steps.extrude import BodyNumbers, Mode
 from lathed_solid.part.steps.regions import XY, Picked, RegionName, picked
@@ -53,7 +54,8 @@ class RevolveStep(StepBase):
         return f"{MODE_WORDS[self.mode]} sketch {self.sketch}"
 
     def fields(self) -> tuple[FieldOf, ...]:
-        return (FieldOf("angle", self.angle, "angle", None),)
+        n = self.number
+        return (FieldOf("angle", self.angle, "angle", Probe(kind="turn", faces=(f"{n}/start", f"{n}/end"))),)
 
     def resolve(self, evaluate: Evaluate) -> ResolvedRevolve:
         """All figures. Raises StepError, SketchError, PickError."""

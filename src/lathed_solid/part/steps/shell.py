@@ -7,6 +7,7 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.turned import Evaluate
 
@@ -31,7 +32,7 @@ class ShellStep(StepBase):
         return f"Hollow out, {n} face{'s' if n != 1 else ''} open"
 
     def fields(self) -> tuple[FieldOf, ...]:
-        return (FieldOf("wall", self.wall, "length", None),)
+        return (FieldOf("wall", self.wall, "length", Probe(kind="wall", faces=("**'",))),)
 
     def resolve(self, evaluate: Evaluate) -> ResolvedShell:
         """All figures. Raises StepError."""

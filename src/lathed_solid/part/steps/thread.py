@@ -107,10 +107,14 @@ class ThreadStep(StepBase):
         )  # fmt: skip
 
     def fields(self) -> tuple[FieldOf, ...]:
+        real = f"{self.number}/ring.helix"
         out = []
         if self.length is not None:
-            shown = None if self.real else Probe(kind="thread_length", faces=(self.face,))
+            shown = Probe(kind="real_length", faces=(real,)) if self.real else (
+                Probe(kind="thread_length", faces=(self.face,)))  # fmt: skip
             out.append(FieldOf("thread length", self.length, "length", shown))
         if self.pitch is not None:
-            out.append(FieldOf("pitch", self.pitch, "length", None))
+            out.append(
+                FieldOf("pitch", self.pitch, "length", Probe(kind="pitch", faces=(real,)) if self.real else None)
+            )
         return tuple(out)

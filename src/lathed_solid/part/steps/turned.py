@@ -44,16 +44,17 @@ class TurnedStep(StepBase):
                 after = [f"s{stations[i + 1].key}"] if i + 1 < len(stations) else []
                 yield from self._taper_fields(s, where, surface, far, after)
             else:
-                yield FieldOf(f"{where} diameter", s.diameter, "length", self.probe("diameter", surface))
+                round_face = self.probe("thread_major" if s.thread else "diameter", surface)
+                yield FieldOf(f"{where} diameter", s.diameter, "length", round_face)
             if s.length is not None:
                 yield FieldOf(f"{where} length", s.length, "length", self.probe("stretch", surface, near, far))
             if s.to is not None:
                 datum, end = ("face.left", far) if self.table.datum == "left" else ("face.right", near)
                 yield FieldOf(f"{where} far shoulder", s.to, "length", self.probe("stretch", surface, datum, end))
-            yield from self._edge_fields(s.left, f"{where} left edge", f"{surface}.left")
-            yield from self._edge_fields(s.right, f"{where} right edge", f"{surface}.right")
+            yield from self._edge_fields(s.left, f"{where} left edge", f"{surface}.left", surface, near)
+            yield from self._edge_fields(s.right, f"{where} right edge", f"{surface}.right", surface, far)
             if s.thread and s.thread.length:
-                yield FieldOf(f"{where} thread length", s.thread.length, "length", None)
+                yield FieldOf(f"{where} thread length", s.thread.length, "length", self.probe("thread_length", surface))
 
     def _taper_fields(self, s: Station, where: str, surface: str, far: str, after: list[str]) -> Iterator[FieldOf]:
         assert s.taper is not None
@@ -66,14 +67,15 @@ class TurnedStep(StepBase):
         else:
             yield FieldOf(f"{where} taper ratio", s.taper.value, "number", self.probe("taper", surface))
 
-    def _edge_fields(self, edge: Edge | None, where: str, face: str) -> Iterator[FieldOf]:
+    def _edge_fields(self, edge: Edge | None, where: str, face: str, surface: str, wall: str) -> Iterator[FieldOf]:
+        """The leg lies along ``surface``, the bevel runs to ``wall``."""
         if edge is None:
             return
         if edge.kind == "radius":
             yield FieldOf(where, edge.size, "length", self.probe("radius", face))
         else:
-            yield FieldOf(where, edge.size, "length", self.probe("leg", face))
-            yield FieldOf(f"{where} angle", edge.angle, "angle", self.probe("cone_angle", face))
+            yield FieldOf(where, edge.size, "length", self.probe("leg", face, surface, wall))
+            yield FieldOf(f"{where} angle", edge.angle, "angle", self.probe("bevel_angle", face, surface, wall))
 
     def _groove_fields(self) -> Iterator[FieldOf]:
         left = self.table.datum == "left"
@@ -106,4 +108,7 @@ class TurnedStep(StepBase):
             if bore.point is not None:
                 tip = self.probe("included", f"bore.{bore.end}.tip")
                 yield FieldOf(f"bore {bore.end} point angle", bore.point, "angle", tip)
-            yield from self._edge_fields(bore.mouth, f"bore {bore.end} mouth", f"bore.{bore.end}.mouth")
+            mouth = f"bore.{bore.end}.mouth"
+            yield from self._edge_fields(
+                bore.mouth, f"bore {bore.end} mouth", mouth, f"bore.{bore.end}.1", f"face.{bore.end}"
+            )

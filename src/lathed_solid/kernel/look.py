@@ -1,0 +1,188 @@
+"""A finished body as measuring looks at it: faces by name with all their copies, neighbours, rays, inside or outside.
+
+A pattern names a face's copy ``60/2(20/h0.wall)``, a mirror ``70/m(...)``, a copied body ``80/c(...)``; copies of copies
+nest. ``Look.find`` gives the face of a name and every copy of it, grouped by the copies' own prefix (``wrap``).
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable, Iterable
+from functools import cached_property
+from typing import Any
+
+from OCP.BRepClass3d import BRepClass3d_SolidClassifier
+from OCP.gp import gp_Dir, gp_Lin, gp_Pnt
+from OCP.IntCurvesFace import IntCurvesFace_ShapeIntersector
+from OCP.TopAbs import TopAbs_State
+
+from lathed_solid.kernel.errors import MeasureError
+from lathed_solid.kernel.names import Body, name_pattern, natural
+from lathed_solid.kernel.parts import Parts
+from lathed_solid.kernel.shapes import Key, edges, faces
+from lathed_solid.kernel.surfaces import Surface, one_surface, read_surface
+from lathed_solid.kernel.vectors import Triple, dot, minus, times
+from lathed_solid.part.steps import Frame
+
+_COPY = re.compile(r"(\d+/(?:\d+|m|c))\(")
+#: rays closer than this to a face's edge see it, mm
+RAY = 1e-7
+#: on a face, for the question inside or outside, mm
+ON = 1e-6
+
+Wrap = tuple[str, ...]
+
+
+def unwrapped(atom: str) -> list[tuple[Wrap, str]]:
+    """The names that an atom is a copy of, itself first: ``60/2(20/h0.wall)`` is ``20/h0.wall`` under ``60/2``."""
+    out: list[tuple[Wrap, str]] = [((), atom)]
+    wrap: Wrap = ()
+    while (found := _COPY.match(atom)) and atom.endswith(")") and _closes_last(atom, found.end() - 1):
+        wrap, atom = (*wrap, found[1]), atom[found.end() : -1]
+        out.append((wrap, atom))
+    return out
+
+
+def _closes_last(text: str, opened: int) -> bool:
+    depth = 0
+    for i in range(opened, len(text)):
+        depth += (text[i] == "(") - (text[i] == ")")
+        if depth == 0:
+            return i == len(text) - 1
+    return False
+
+
+class Look:
+    """One finished body, with what was found out about it so far. Not for several threads."""
+
+    def __init__(
+        self,
+        body: Body,
+        parts: Parts | None = None,
+        frames: Callable[[int], Frame] | None = None,
+        drawn: Callable[[int, str], tuple[Triple, Triple] | None] | None = None,
+    ) -> None:
+        """``frames``: the plane of a sketch; ``drawn``: a place on one of its lines and the direction square to it."""
+        self.body, self.parts, self._frames, self._drawn = body, parts, frames, drawn
+        self._surfaces: dict[tuple[str, ...] | str, Surface] = {}
+        #: what other modules have found out, by their own keys
+        self.known: dict[Any, Any] = {}
+
+    def frame(self, sketch: int) -> Frame:
+        """The frame of a sketch's plane. Raises MeasureError."""
+        if self._frames is None:
+            raise MeasureError("the sketch's plane is not known here")
+        return self._frames(sketch)
+
+    @cached_property
+    def _cores(self) -> dict[str, list[tuple[Wrap, str]]]:
+        found: dict[str, list[tuple[Wrap, str]]] = {}
+        for atom in self.body.by_atom:
+            for wrap, core in unwrapped(atom):
+                found.setdefault(core, []).append((wrap, atom))
+        return found
+
+    def find(self, name: str) -> dict[tuple[Wrap, str], list[Any]]:
+        """Faces of a name or pattern and of its copies: (wrap, core name) -> faces; empty when none is left.
+
+        Of names joined by " or " the first that is there is taken; ``@30:l1`` is what lies in a line of a sketch.
+        """
+        if " or " in name:
+            return next((f for f in map(self.find, name.split(" or ")) if f), {})
+        if name.startswith("@"):
+            return self._lying_in(name)
+        if "*" not in name:
+            cores: Iterable[str] = (name,) if name in self._cores else ()
+        else:
+            regex = name_pattern(name)
+            cores = sorted((c for c in self._cores if regex.fullmatch(c)), key=natural)
+        out: dict[tuple[Wrap, str], list[Any]] = {}
+        seen: set[frozenset[Key]] = set()
+        for core in cores:
+            for wrap, atom in sorted(self._cores[core], key=lambda w: (len(w[0]), natural("".join(w[0])))):
+                there = self.body.by_atom[atom]
+                same = frozenset(Key(f) for f in there)
+                if same not in seen:  # a mirrored face that lies in the mirror is both
+                    seen.add(same)
+                    out[(wrap, core)] = there
+        return out
+
+    def _lying_in(self, name: str) -> dict[tuple[Wrap, str], list[Any]]:
+        number, _, entity = name[1:].partition(":")
+        if self._drawn is None or not number.isdigit():
+            return {}
+        found = self._drawn(int(number), entity)
+        if found is None:
+            return {}
+        at, normal = found
+        there = []
+        for face in faces(self.body.shape):
+            s = read_surface(face)
+            if s.kind == "plane" and abs(abs(dot(s.direction, normal)) - 1) < 1e-9:
+                if abs(dot(minus(s.origin, at), normal)) < 1e-6:
+                    there.append(face)
+        if there:
+            self._surfaces[name] = one_surface(there)
+        return {((), name): there} if there else {}
+
+    def atom(self, wrap: Wrap, core: str) -> str:
+        """The full name of a copy."""
+        for tag in reversed(wrap):
+            core = f"{tag}({core})"
+        return core
+
+    def surface(self, wrap: Wrap, core: str) -> Surface:
+        """The surface under a found name."""
+        atom = self.atom(wrap, core)
+        if atom not in self._surfaces:
+            self._surfaces[atom] = one_surface(self.body.by_atom[atom])
+        return self._surfaces[atom]
+
+    @cached_property
+    def beside(self) -> dict[Key, list[Any]]:
+        """The faces that meet at each edge."""
+        out: dict[Key, list[Any]] = {}
+        for face in faces(self.body.shape):
+            for edge in edges(face):
+                out.setdefault(Key(edge), []).append(face)
+        return out
+
+    @cached_property
+    def _names(self) -> dict[Key, frozenset[str]]:
+        return self.body.names
+
+    def names(self, face: Any) -> frozenset[str]:
+        """Atoms of a face."""
+        return self._names.get(Key(face), frozenset())
+
+    @cached_property
+    def _rays(self) -> Any:
+        found = IntCurvesFace_ShapeIntersector()
+        found.Load(self.body.shape, RAY)
+        return found
+
+    def hits(self, origin: Triple, way: Triple, reach: float) -> list[float]:
+        """Where a ray of length ``reach`` (mm) meets the boundary, in order."""
+        line = gp_Lin(gp_Pnt(*origin), gp_Dir(*way))
+        self._rays.Perform(line, 0.0, reach)
+        return sorted(self._rays.WParameter(i) for i in range(1, self._rays.NbPnt() + 1))
+
+    @cached_property
+    def _classifier(self) -> Any:
+        return BRepClass3d_SolidClassifier(self.body.shape)
+
+    def inside(self, point: Triple) -> bool:
+        """Whether there is material at a point."""
+        self._classifier.Perform(gp_Pnt(*point), ON)
+        return bool(self._classifier.State() == TopAbs_State.TopAbs_IN)
+
+
+def coaxial(s: Surface, origin: Triple, axis: Triple, tolerance: float = 1e-6) -> bool:
+    """Whether a round face is about this axis (a sphere: whether its centre lies on it)."""
+    if s.kind not in ("cylinder", "cone", "torus", "sphere"):
+        return False
+    if s.kind != "sphere" and abs(abs(dot(s.direction, axis)) - 1) > 1e-9:
+        return False
+    away = minus(s.origin, origin)
+    off = minus(away, times(axis, dot(away, axis)))
+    return dot(off, off) < tolerance * tolerance

@@ -1,0 +1,199 @@
+"""Round walls as they are on the finished solid: hole or pin, how much of them is left, their mouth, whether they are
+open right through.
+
+Along its axis a hole has a wall from rim to end: material outside, air inside. The wall's *share* is its area as part of
+the full cylinder's between its ends; a wall of less than half is no hole. The *mouth* is the outermost reach of the
+coaxial faces that follow the wall outwards (bevels, rounds, wider bores and the flat rings between them): the local rim
+on the finished solid, not a plane that may be gone there.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+from OCP.BRepGProp import BRepGProp
+from OCP.GProp import GProp_GProps
+
+from lathed_solid.kernel.look import Look, Wrap, coaxial
+from lathed_solid.kernel.shapes import Key, edges
+from lathed_solid.kernel.surfaces import Surface, hollow, read_surface
+from lathed_solid.kernel.vectors import Triple, cross, dot, minus, times
+
+#: a wall with less of its full round than this is no hole
+HALF = 0.5 - 1e-3
+#: least share of a pin's round that still shows its diameter
+SLIVER = 0.08
+#: mm
+NEAR = 1e-6
+
+
+def area(parts: tuple[Any, ...]) -> float:
+    """mm2 of some faces."""
+    total = 0.0
+    for face in parts:
+        g = GProp_GProps()
+        BRepGProp.SurfaceProperties_s(face, g)
+        total += float(g.Mass())
+    return total
+
+
+@dataclass(frozen=True)
+class Wall:
+    """A cylinder that is left on a body, under its name."""
+
+    look: Look
+    surface: Surface
+    wrap: Wrap
+    core: str
+
+    @property
+    def name(self) -> str:
+        return self.look.atom(self.wrap, self.core)
+
+    @property
+    def axis(self) -> Triple:
+        return self.surface.direction
+
+    @cached_property
+    def inside(self) -> bool:
+        return hollow(self.surface)
+
+    @cached_property
+    def span(self) -> tuple[float, float]:
+        """Least and greatest coordinate along the axis, mm."""
+        return self.surface.extent(self.axis)
+
+    @cached_property
+    def pieces(self) -> list[tuple[float, float]]:
+        """Separate stretches along the axis: a hole through two flanges has two."""
+        spans = sorted(read_surface(f).extent(self.axis) for f in self.surface.faces)
+        out = [spans[0]]
+        for low, high in spans[1:]:
+            if low <= out[-1][1] + NEAR:
+                out[-1] = (out[-1][0], max(out[-1][1], high))
+            else:
+                out.append((low, high))
+        return out
+
+    @cached_property
+    def share(self) -> float:
+        """Area left as part of the full round of its pieces."""
+        full = sum(high - low for low, high in self.pieces) * 2 * math.pi * self.surface.radius
+        return area(self.surface.faces) / full if full > 0 else 0.0
+
+    @property
+    def sound(self) -> bool:
+        """Whether enough of it is left to be the hole, or the pin, that it is called."""
+        return self.share >= (HALF if self.inside else SLIVER)
+
+    def foot(self, along: float) -> Triple:
+        """The place on the axis at a coordinate along it."""
+        base = dot(self.surface.origin, self.axis)
+        return tuple(o + (along - base) * d for o, d in zip(self.surface.origin, self.axis, strict=True))  # type: ignore[return-value]
+
+    # the way through ----------------------------------------------------------------------------
+    @cached_property
+    def blocked(self) -> str:
+        """Why it is not open at both ends, in words; empty when it is."""
+        r = self.surface.radius
+        for low, high in self.pieces:
+            margin = 0.08 * r
+            for side in _around(self.axis):
+                for share in (0.45, 0.93):
+                    at = self.foot(low - margin)
+                    start: Triple = tuple(a + share * r * s for a, s in zip(at, side, strict=True))  # type: ignore[assignment]
+                    hits = self.look.hits(start, self.axis, high - low + 2 * margin)
+                    if hits or self.look.inside(start):
+                        return self._where_blocked(low, high, hits, margin)
+        return ""
+
+    def _where_blocked(self, low: float, high: float, hits: list[float], margin: float) -> str:
+        if hits and NEAR < hits[0] - margin < high - low - NEAR:
+            return "material stands in its way"
+        return "it ends in the material"
+
+    # the mouth ----------------------------------------------------------------------------------
+    def mouth(self, outwards: Triple) -> float:
+        """How far the hole reaches along ``outwards`` (a unit vector along the axis), mm: the local rim."""
+        reach, _ = follow(self.look, self.surface, outwards)
+        return reach
+
+    def entry(self) -> Triple:
+        """The direction out of the hole at its entry: where it is open, or the wider end; else along its axis."""
+        for way in (self.axis, times(self.axis, -1.0)):
+            if not self._open(way):
+                return times(way, -1.0)
+        return self.axis
+
+    def _open(self, way: Triple) -> bool:
+        sign = 1.0 if dot(way, self.axis) > 0 else -1.0
+        end = self.span[1] if sign > 0 else self.span[0]
+        at = self.foot(end + sign * 0.05 * self.surface.radius)
+        side = _around(self.axis)[0]
+        p: Triple = tuple(a + 0.93 * self.surface.radius * s for a, s in zip(at, side, strict=True))  # type: ignore[assignment]
+        return not self.look.inside(p)
+
+
+def follow(look: Look, start: Surface, outwards: Triple) -> tuple[float, list[Any]]:
+    """The reach of a round face along ``outwards``, with the coaxial faces that follow it, mm; and those faces."""
+    reach = start.extent(outwards)[1]
+    chain = list(start.faces)
+    seen = {Key(f) for f in chain}
+    todo = list(chain)
+    while todo:
+        face = todo.pop()
+        for edge in edges(face):
+            for other in look.beside.get(Key(edge), ()):
+                if Key(other) in seen:
+                    continue
+                seen.add(Key(other))
+                s = read_surface(other)
+                if coaxial(s, start.origin, start.direction):
+                    end = s.extent(outwards)[1]
+                    if end > reach + NEAR and s.extent(outwards)[0] >= start.extent(outwards)[0] - NEAR:
+                        reach = max(reach, end)
+                        chain.append(other)
+                        todo.append(other)
+                elif s.kind == "plane" and abs(abs(dot(s.direction, outwards)) - 1) < 1e-9:
+                    wider = _ring_beyond(look, s, other, start, outwards, seen)
+                    if wider is not None:
+                        chain += [other, wider]
+                        todo.append(wider)
+                        reach = max(reach, read_surface(wider).extent(outwards)[1])
+    return reach, chain
+
+
+def _ring_beyond(look: Look, ring: Surface, face: Any, start: Surface, outwards: Triple, seen: set[Key]) -> Any | None:
+    """Across a flat ring about the axis: the wider hollow face that goes on outwards."""
+    if dot(ring.direction, outwards) < 0:
+        return None
+    level = dot(ring.origin, outwards)
+    for edge in edges(face):
+        for other in look.beside.get(Key(edge), ()):
+            if Key(other) in seen or other.IsSame(face):
+                continue
+            s = read_surface(other)
+            if not coaxial(s, start.origin, start.direction) or not hollow(s):
+                continue
+            low, high = s.extent(outwards)
+            if high > level + NEAR and low >= level - NEAR:
+                seen.add(Key(other))
+                return other
+    return None
+
+
+def _around(axis: Triple) -> list[Triple]:
+    """Eight directions square to an axis, none of them along a usual one."""
+    x = (1.0, 0.0, 0.0) if abs(axis[0]) < 0.9 else (0.0, 1.0, 0.0)
+    x = minus(x, times(axis, dot(x, axis)))
+    n = math.sqrt(dot(x, x))
+    x = times(x, 1 / n)
+    y = cross(axis, x)
+    out = []
+    for k in range(8):
+        a = 0.3 + 2 * math.pi * k / 8
+        out.append(tuple(math.cos(a) * p + math.sin(a) * q for p, q in zip(x, y, strict=True)))
+    return out  # type: ignore[return-value]
