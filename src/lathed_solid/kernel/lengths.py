@@ -52,18 +52,19 @@ def stretch(look: Look, walls: Sequence[Surface], ends: Sequence[Surface]) -> li
         return [abs(dot(minus(flats[1].origin, flats[0].origin), n))]
     if not walls:
         raise MeasureError("neither the round face nor both flats beside it are on the solid")
-    wall = walls[0]
-    d = wall.direction
-    reach = {1.0: follow(look, wall, d)[0], -1.0: follow(look, wall, times(d, -1.0))[0]}
-    low, high = -reach[-1.0], reach[1.0]
-    own = wall.extent(d)
+    d = walls[0].direction
+    back = times(d, -1.0)
+    # a groove leaves the face in pieces
+    first = min(walls, key=lambda w: w.extent(d)[0])
+    last = max(walls, key=lambda w: w.extent(d)[1])
+    low, high = first.extent(d)[0], last.extent(d)[1]
     if not flats:
-        return [own[1] - own[0]]
+        return [high - low]
     at = dot(flats[0].origin, d)
     # the end away from the flat: bevels that fall away belong to the length, cones that rise are neighbours
-    if abs(at - own[0]) <= abs(at - own[1]):
-        return [abs((high if _falls(look, wall, d) else own[1]) - at)]
-    return [abs(at - (low if _falls(look, wall, times(d, -1.0)) else own[0]))]
+    if abs(at - low) <= abs(at - high):
+        return [abs((follow(look, last, d)[0] if _falls(look, last, d) else high) - at)]
+    return [abs(at - (-follow(look, first, back)[0] if _falls(look, first, back) else low))]
 
 
 def _falls(look: Look, wall: Surface, out: Triple) -> bool:

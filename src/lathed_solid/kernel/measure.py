@@ -21,7 +21,7 @@ from lathed_solid.kernel.circles import bolt_circle, circle_radius, places
 from lathed_solid.kernel.directions import clock
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.lengths import depth, height, recess, slot, stretch, wall_thickness
-from lathed_solid.kernel.look import Look, Wrap
+from lathed_solid.kernel.look import Look, Wrap, unwrapped
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.surfaces import Surface, hollow
@@ -47,12 +47,15 @@ NEAREST = frozenset({"angle", "clock"})
 
 @dataclass(frozen=True, slots=True)
 class Measured:
-    """``value`` in mm, rad or a ratio, ``found`` sound places, ``faces`` names used, ``findings`` of the duties."""
+    """``value`` in mm, rad or a ratio, ``found`` sound places, ``faces`` names used, ``findings`` of the duties;
+    ``at``: of the faces those that are the places.
+    """
 
     value: float
     found: int
     faces: tuple[str, ...]
     findings: tuple[Finding, ...] = ()
+    at: tuple[str, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -91,11 +94,14 @@ def measure(body: Body | Look, probe: Probe, nominal: float, parts: Parts | None
     Raises MeasureError when a face is gone or of another kind.
     """
     look = body if isinstance(body, Look) else Look(body, parts)
+    if probe.kind == "spacing":
+        return _spacing(look, probe, nominal)
     if probe.kind in ("real_major", "real_length", "pitch"):
         return _real(look, probe)
     values: list[float] = []
     findings: list[Finding] = []
     names: list[str] = []
+    at: list[str] = []
     sound = 0
     for case in _cases(look, probe, nominal):
         got, more, places_found = _WAYS[probe.kind](case)
@@ -103,11 +109,12 @@ def measure(body: Body | Look, probe: Probe, nominal: float, parts: Parts | None
         findings += more
         sound += places_found
         names += [look.atom(*f) for group in case.groups for f in group]
+        at += [look.atom(*f) for f in case.groups[_main(probe)]]
     if not values:
         raise MeasureError("nothing of what was named is on the solid")
     choose = min if probe.kind in NEAREST else max
     worst = choose(values, key=lambda v: abs(v - nominal))
-    return Measured(worst, sound, tuple(dict.fromkeys(names)), tuple(findings))
+    return Measured(worst, sound, tuple(dict.fromkeys(names)), tuple(findings), tuple(at))
 
 
 def _cases(look: Look, probe: Probe, nominal: float) -> list[Case]:
@@ -128,8 +135,8 @@ def _cases(look: Look, probe: Probe, nominal: float) -> list[Case]:
             if not own and (k > 0 or probe.kind not in LOCAL) and wrap and probe.kind in LOCAL:
                 own = tuple(f for f in group if f[0] == ())
             groups.append(own)
-        main = _main(probe)
-        if not groups[main] or (wrap and probe.kind not in LOCAL and not all(groups)):
+        there = groups[:2] if probe.kind == "height" else [groups[_main(probe)]]
+        if not any(there) or (wrap and probe.kind not in LOCAL and not all(groups)):
             continue
         out.append(Case(look, probe, wrap, tuple(groups), nominal))
     if not out:
@@ -146,9 +153,10 @@ def _may_lack(probe: Probe, place: int) -> bool:
     """Neighbours that a feature may have lost: a shoulder, the flat it was entered by, a face beside a bevel."""
     if probe.kind in ("stretch", "height"):
         return True
-    return (place > 0 and probe.kind in ("diameter_at", "mouth", "leg", "second_leg", "bevel_angle", "slot")) or (
-        place == 0 and probe.kind == "depth"
-    )
+    return (
+        place > 0
+        and probe.kind in ("diameter_at", "mouth", "leg", "second_leg", "bevel_angle", "slot", "place_x", "place_y")
+    ) or (place == 0 and probe.kind == "depth")
 
 
 def _need(surface: Surface, *kinds: str) -> Surface:
@@ -159,7 +167,7 @@ def _need(surface: Surface, *kinds: str) -> Surface:
 
 # round things ------------------------------------------------------------------------------------
 def _diameters(case: Case) -> Result:
-    values, findings, sound = [], [], 0
+    values, findings, sound, pieces = [], [], 0, 0
     for wall in case.walls(0):
         s = _need(wall.surface, "cylinder", "sphere")
         values.append(2 * s.radius)
@@ -169,17 +177,23 @@ def _diameters(case: Case) -> Result:
             continue
         findings.append(Finding("form", word="hole" if wall.inside else "pin"))
         if wall.sound or ".helix." in wall.core:  # of a thread's crest only a spiral is left
-            sound += len(wall.pieces)
+            sound += 1
+            pieces += len(wall.pieces)
         else:
             word = "hole" if wall.inside else "pin"
             findings.append(
                 Finding("form", holds=False, reason=f"only {wall.share:.0%} of the {word} {wall.name} is left")
             )
+        if wall.inside and wall.plugged:
+            findings.append(Finding("form", holds=False, reason=f"material stands in the way within {wall.name}"))
         if wall.inside:
             findings.append(Finding("through", holds=not wall.blocked, reason=wall.blocked))
             findings += _with_its_hole(case.look, wall)
     if len(values) > 1:
         findings += _circle_of(case)
+    if pieces > sound:
+        # a hole through two flanges is one drilled, and two that are seen
+        findings.append(Finding("places", float(pieces)))
     return values, findings, sound
 
 
@@ -282,9 +296,12 @@ def _place(k: int) -> Callable[[Case], Result]:
     def found(case: Case) -> Result:
         walls = case.walls(0)
         values = []
+        entry = next((s for s in case.surfaces(1) if s.kind == "plane"), None)
         for wall in walls:
-            out = wall.entry()
-            values.append(float(places([wall.surface], out)[0][k]))
+            out = wall.entry() if entry is None else entry.direction
+            both = [out] if entry is not None else [out, times(out, -1.0)]
+            found = [float(places([wall.surface], way)[0][k]) for way in both]
+            values.append(min(found, key=lambda v: abs(v - case.expected)))
         return values, [], len(values)
 
     return found
@@ -460,8 +477,58 @@ def _real(look: Look, probe: Probe) -> Measured:
     return Measured(value, 1, (f"{prefix}.crest", f"{prefix}.root"), tuple(findings))
 
 
-def _spacings(case: Case) -> Result:
-    raise MeasureError("copies are told by their original")
+def _spacing(look: Look, probe: Probe, expected: float) -> Measured:
+    """From originals to their copies, or from copy to copy: the shift, or the turn of flats about the axis between."""
+    tag = probe.faces[0]
+    if not tag.endswith("*"):
+        steps = [("", tag)]
+    else:
+        base = tag[:-1]
+        numbers = sorted({int(w[-1].removeprefix(base)) for a in look.body.by_atom for w, _ in unwrapped(a)
+                          if w and w[-1].startswith(base) and w[-1].removeprefix(base).isdigit()})  # fmt: skip
+        steps = [("" if k == 1 else f"{base}{k - 1}", f"{base}{k}") for k in numbers if k == 1 or k - 1 in numbers]
+    angle = probe.about == "turn"
+    values, names = [], []
+    for before, after in steps:
+        found = _step_between(look, before, after, angle)
+        if found:
+            # a flat shows its shift along its normal only: the greatest of all is the whole
+            values.append(min(found, key=lambda v: abs(v - expected)) if angle else max(found))
+            names.append(after)
+    if not values:
+        raise MeasureError("no original stands beside its copy")
+    worst = max(values, key=lambda v: abs(v - expected))
+    return Measured(worst, len(values), tuple(names), at=tuple(names))
+
+
+def _step_between(look: Look, before: str, after: str, angle: bool) -> list[float]:
+    out = []
+    for atom in look.body.by_atom:
+        for wrap, core in unwrapped(atom):
+            if wrap and wrap[-1] == after:
+                first = (*wrap[:-1], before) if before else wrap[:-1]
+                if look.atom(first, core) in look.body.by_atom:
+                    a, b = look.surface(first, core), look.surface(wrap, core)
+                    out += _turned(a, b) if angle else _shifted(a, b)
+    return out
+
+
+def _shifted(a: Surface, b: Surface) -> list[float]:
+    apart = minus(b.origin, a.origin)
+    if a.kind == "plane":
+        return [abs(dot(apart, a.direction))]
+    if a.kind == "sphere":
+        return [math.sqrt(dot(apart, apart))]
+    if a.kind in ("cylinder", "cone", "torus"):
+        across = minus(apart, times(a.direction, dot(apart, a.direction)))
+        return [math.sqrt(dot(across, across))]
+    return []
+
+
+def _turned(a: Surface, b: Surface) -> list[float]:
+    if a.kind == "plane":
+        return [math.acos(max(-1.0, min(1.0, dot(a.direction, b.direction))))]
+    return []
 
 
 def _gaps(case: Case) -> Result:
@@ -492,7 +559,7 @@ _WAYS: dict[str, Callable[[Case], Result]] = {
     "mouth": _mouths,
     "radius": _radii,
     "distance": _distances,
-    "stretch": _simple(lambda c: stretch(c.look, c.surfaces(0), [s for k in (1, 2) for s in c.surfaces(k)])),
+    "stretch": _simple(lambda c: stretch(c.look, c.surfaces(0) + c.surfaces(3), c.surfaces(1) + c.surfaces(2))),
     "height": _simple(lambda c: height(c.surfaces(0), c.surfaces(1), c.surfaces(2), c.surfaces(3))),
     "position": _positions,
     "depth": _depths,
@@ -509,7 +576,6 @@ _WAYS: dict[str, Callable[[Case], Result]] = {
     "bolt_circle": _bolt_circles,
     "place_x": _place(0),
     "place_y": _place(1),
-    "spacing": _spacings,
     "axes": _axes,
     "apart": _apart,
     "ordinate": _ordinates,

@@ -80,7 +80,7 @@ def _shown(
             wanted = expected(document, showing, callout)
             found = measure(look, showing.probe, abs(wanted) if showing.probe.kind in UNSIGNED else wanted)
             value = math.copysign(found.value, wanted) if showing.probe.kind in UNSIGNED else found.value
-            out.append(Shown(showing, value, found.found, found.faces, found.findings))
+            out.append(Shown(showing, value, found.found, found.faces, found.at, found.findings))
         except MeasureError as exc:
             out.append(Shown(showing, None, reason=exc.message))
         except QuantityError as exc:

@@ -98,6 +98,8 @@ class Wall:
     @cached_property
     def blocked(self) -> str:
         """Why it is not open at both ends, in words; empty when it is."""
+        if self.plugged:
+            return "material stands in its way"
         r = self.surface.radius
         for low, high in self.pieces:
             margin = 0.08 * r
@@ -107,13 +109,27 @@ class Wall:
                     start: Triple = tuple(a + share * r * s for a, s in zip(at, side, strict=True))  # type: ignore[assignment]
                     hits = self.look.hits(start, self.axis, high - low + 2 * margin)
                     if hits or self.look.inside(start):
-                        return self._where_blocked(low, high, hits, margin)
+                        return "it ends in the material"
         return ""
 
-    def _where_blocked(self, low: float, high: float, hits: list[float], margin: float) -> str:
-        if hits and NEAR < hits[0] - margin < high - low - NEAR:
-            return "material stands in its way"
-        return "it ends in the material"
+    @cached_property
+    def plugged(self) -> bool:
+        """Whether material stands in the hole between its ends, and in its mouth where it is open."""
+        low, high = self.span
+        back = times(self.axis, -1.0)
+        if self._open(self.axis):
+            high = max(high, self.mouth(self.axis))
+        if self._open(back):
+            low = min(low, -self.mouth(back))
+        inset = 1e-3 * min(self.surface.radius, high - low)
+        for side in _around(self.axis)[::2]:
+            at = self.foot(low + inset)
+            start: Triple = tuple(  # type: ignore[assignment]
+                a + 0.45 * self.surface.radius * s for a, s in zip(at, side, strict=True)
+            )
+            if self.look.hits(start, self.axis, high - low - 2 * inset):
+                return True
+        return False
 
     # the mouth ----------------------------------------------------------------------------------
     def mouth(self, outwards: Triple) -> float:

@@ -1,7 +1,8 @@
 """Callouts: dimensions with a balloon number, entered once in the notation of the paper.
 
-Lengths in mm, angles in radians. ``drive`` says what the geometry takes: the nominal, or the mean of the
-readings ("as measured", for a worn seat that is modelled as it is).
+Lengths in mm, angles in radians. ``drive`` says what the geometry takes: the nominal, the middle of the limits (for a
+fit such as k6 or P9, which the nominal itself does not keep), or the mean of the readings ("as measured", for a worn
+seat that is modelled as it is).
 """
 
 from __future__ import annotations
@@ -80,7 +81,7 @@ class Callout(Record):
     count: int = Field(default=1, ge=1, le=500)
     duties: tuple[Duty, ...] = Field(default=(), max_length=20)
     reference: bool = False
-    drive: Literal["nominal", "measured"] = "nominal"
+    drive: Literal["nominal", "measured", "middle"] = "nominal"
     unit: LengthUnit = Field(default="mm", exclude=True)
     source: str = Field(default="sheet", max_length=80, exclude=True)
     measure: Probe | None = None

@@ -93,7 +93,7 @@ def _thread(c: Clause) -> Values:
     duties = [Duty(kind="form", word="hole" if t.internal else "pin"), Duty(kind="pitch", value=t.pitch_mm),
               Duty(kind="hand", word=t.hand), Duty(kind="starts", value=float(t.starts or 1))]  # fmt: skip
     if t.thread_class:
-        duties.append(Duty(kind="thread class", word=t.thread_class))
+        duties.append(Duty(kind="thread class", word=t.designation))
     if c.through and t.internal:
         duties.append(Duty(kind="through"))
     out = [_size("major diameter", t.major_mm, f"major diameter, {t.designation}", duties=tuple(duties))]

@@ -13,7 +13,7 @@
 | pitch         | mm                                    | M8x1, 5/16-18                               |
 | hand          | right, left                           | LH                                          |
 | starts        | how many                              | Tr20x8(P4)                                  |
-| thread class  | 6g, 2B                                | M8-6g                                       |
+| thread class  | the designation with its class        | M8-6g, 1/4-20 UNC-2B                        |
 """
 
 from __future__ import annotations

@@ -18,6 +18,7 @@ from lathed_solid.quantity.units import MM_PER_INCH, unit_factor
 from lathed_solid.record import Record
 from lathed_solid.standards import StandardError, angular, linear
 from lathed_solid.standards.fits import deviations
+from lathed_solid.standards.thread_limits import ThreadLimits, thread_limits
 
 
 class Iso2768(Record):
@@ -82,7 +83,7 @@ def limits(
     if callout.fit and "/" not in callout.fit:
         return of_class(n, callout.fit)
     if callout.role == "major diameter":
-        return Limits(n - DESIGNATED, n + DESIGNATED, "designation")
+        return _crest(callout)
     if callout.reference:
         half = rounding(callout)
         return Limits(n - half, n + half, "reference, as rounded")
@@ -96,6 +97,26 @@ def limits(
     if callout.kind == "taper":
         return _taper(n, d, source)
     return Limits(max(n - d, 0.0) if not is_angle else n - d, n + d, source)
+
+
+def _crest(callout: Callout) -> Limits:
+    """The major diameter of a screw by its class, up to the nominal that a drawn thread stands at; else as designated."""
+    n, duty = callout.nominal, callout.duty("thread class")
+    exact = Limits(n - DESIGNATED, n + DESIGNATED, "designation")
+    if duty is None:
+        return exact
+    try:
+        found = class_of(duty.word)
+    except StandardError:
+        return exact
+    if found.internal or found.major[0] is None:
+        return exact
+    return Limits(found.major[0], max(n, found.major[1] or n), found.thread_class)
+
+
+def class_of(designation: str) -> ThreadLimits:
+    """The limits of one thread class by a designation as written. Raises StandardError."""
+    return thread_limits(designation.replace("×", "x"))[0]
 
 
 #: mm: how near the size of a designation has to be to what it says

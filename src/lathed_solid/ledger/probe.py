@@ -28,7 +28,7 @@ A name ending in ``*`` stands for all instances (``60/h*.wall``: the walls of al
 | clock         | datum plane, cylinders | the angle of the first radial hole about the plane's normal |
 | bolt_circle   | cylinders           | the circle through the axes, of the place farthest off      |
 | place_x, _y   | cylinders           | where the axis stands in the frame of the face it enters    |
-| spacing       | one face            | from it to its next copy, or the angle about the axis       |
+| spacing       | copies' prefix      | from originals to their copies ``60/1(...)``, of ``60/*`` from copy to copy: the shift, or (``about`` turn) the angle |
 | axes          | two round faces     | the distance between their axes                             |
 | apart         | two round faces     | the same along a direction of a sketch                      |
 | ordinate      | a flat or round face | from a sketch's origin along a direction of the sketch, with its sign |
@@ -97,7 +97,7 @@ class Probe(Record):
 
     kind: ProbeKind
     faces: tuple[str, ...] = Field(min_length=1, max_length=8)
-    about: Literal["", "origin"] = ""
+    about: Literal["", "origin", "turn"] = ""
     #: a sketch in whose plane ``along`` is a direction
     sketch: int = Field(default=0, ge=0, le=99_990)
     along: tuple[float, float] = (0.0, 0.0)

@@ -1,6 +1,6 @@
 """The names that expressions of a document may use: ``#7`` for callouts, and parameters.
 
-A callout's value is its nominal, or the mean of its readings when it is driven as measured.
+A callout's value is its nominal, the middle of its limits, or the mean of its readings, by what drives it.
 """
 
 from __future__ import annotations
@@ -21,6 +21,12 @@ def driving_value(document: Document, callout: Callout) -> float:
     """mm or rad that the geometry takes. Raises DocumentError when it is to be as measured and was not."""
     if callout.drive == "nominal":
         return callout.nominal
+    if callout.drive == "middle":
+        bounds = document.limits(callout)
+        if bounds.low is None or bounds.high is None:
+            raise DocumentError(f"callout {callout.balloon} has no limits on both sides to stand in the middle of",
+                                hint="write a tolerance, or drive it by its nominal")  # fmt: skip
+        return (bounds.low + bounds.high) / 2
     reading = document.reading(callout.balloon)
     if reading is None:
         raise DocumentError(

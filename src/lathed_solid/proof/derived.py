@@ -11,7 +11,7 @@ import math
 from collections.abc import Mapping
 
 from lathed_solid.ledger import Callout
-from lathed_solid.part import Document, scope
+from lathed_solid.part import Document, driving_value, scope
 from lathed_solid.part.scope import DIMENSIONS
 from lathed_solid.proof.plan import Showing
 from lathed_solid.quantity import QuantityError, Value, evaluate, evaluate_all
@@ -24,7 +24,7 @@ ROUNDS = 30
 def expected(document: Document, showing: Showing, callout: Callout) -> float:
     """What the field should measure as the document stands, mm or rad. Raises QuantityError."""
     if not showing.text:
-        return callout.nominal
+        return driving_value(document, callout)
     return evaluate(showing.text, showing.kind, document.unit, scope(document).names)
 
 

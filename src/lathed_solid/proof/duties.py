@@ -10,13 +10,14 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from lathed_solid.ledger import Callout, Duty, Limits
+from lathed_solid.ledger.limits import class_of
 from lathed_solid.proof.findings import Finding
 from lathed_solid.proof.verdicts import SLACK, DutyRow, Verdict, judge
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import angle as angle_text
 from lathed_solid.quantity.formatting import length
 from lathed_solid.standards import StandardError
-from lathed_solid.standards.thread_limits import split_class, thread_limits
+from lathed_solid.standards.thread_limits import split_class
 
 WORST: tuple[Verdict, ...] = ("out", "not found", "no limit", "near", "in")
 #: mm, what a pitch may be off by and still be the one that is said
@@ -132,12 +133,12 @@ def _thread_class(callout: Callout, duty: Duty, own: Sequence[Finding], bounds: 
     A drawn screw's cylinder stands at the nominal diameter or within the limits of its major diameter.
     """
     shown = sorted({f.word for f in own if f.word})
-    if any(w != duty.word for w in shown):
+    said = split_class(duty.word.replace("×", "x"))[1]
+    if any(w not in said for w in shown):
         reason = f"the thread is made to {', '.join(shown)}"
         return DutyRow(what=duty.kind, said=duty.word, measured=", ".join(shown), verdict="out", reason=reason)
-    bare, _ = split_class(callout.meaning.partition(", ")[2].replace("×", "x"))
     try:
-        (limits, *_) = thread_limits(f"{bare}-{duty.word}")
+        limits = class_of(duty.word)
     except StandardError as exc:
         return DutyRow(what=duty.kind, said=duty.word, measured="", verdict="no limit", reason=exc.what)
     low, high = limits.minor if limits.internal else limits.major

@@ -9,11 +9,12 @@ from __future__ import annotations
 
 from collections import defaultdict
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from lathed_solid.ledger import Callout, Probe
 from lathed_solid.part import Document
 from lathed_solid.part.edits import users_of
+from lathed_solid.part.names import steps_in
 from lathed_solid.part.sketch_probes import height_probe, sketch_fields
 from lathed_solid.part.steps.base import FieldOf, StepBase
 from lathed_solid.quantity import Kind, QuantityError, names_in
@@ -73,6 +74,10 @@ def _completed(document: Document, step: StepBase, probe: Probe | None) -> Probe
         return None
     if probe.kind == "height":
         return height_probe(document, step)
+    if probe.kind == "bolt_circle":
+        on = {document.step(n) for n in steps_in(getattr(step, "face", ""))}
+        if any(s is not None and s.kind == "turned" for s in on):
+            return probe.model_copy(update={"about": "origin"})  # whatever the step says: about the part's own axis
     if probe.kind == "diameter":
         for s in document.steps:
             if s.kind == "thread" and not s.suspended and getattr(s, "real", False):
@@ -113,6 +118,20 @@ def _balloons(text: str, behind: Mapping[str, frozenset[str]]) -> frozenset[str]
     return frozenset().union(*(frozenset([n]) if n.startswith("#") else behind.get(n, frozenset()) for n in names))
 
 
+def _said(showing: Showing, callout: Callout) -> Showing:
+    """A hole's depth is measured to the shoulder or to the tip as the note says, however the step was told it."""
+    probe = showing.probe
+    if probe.kind != "depth" or callout.role not in ("hole depth", "drill depth", "hole depth to the tip"):
+        return showing
+    tip = callout.role == "hole depth to the tip"
+    deepest = probe.faces[-1]
+    base = deepest.removesuffix(".wall").removesuffix(".tip")
+    if base == deepest:
+        return showing
+    wanted = f"{base}.tip or {base}.wall" if tip else f"{base}.wall"
+    return replace(showing, probe=probe.model_copy(update={"faces": (*probe.faces[:-1], wanted)}))
+
+
 def balloons_in(document: Document, text: str) -> frozenset[str]:
     """Names of all callouts that an expression goes back to, also by way of parameters."""
     return _balloons(text, _behind(document) if document.parameters else {}) if text else frozenset()
@@ -124,7 +143,7 @@ def _plan(document: Document, callout: Callout, shown: list[Showing]) -> Plan:
         kind: Kind = "angle" if callout.kind == "angle" else "length"
         return Plan(callout.balloon, (Showing("pointed at", "", kind, callout.measure),), used)
     if shown:
-        return Plan(callout.balloon, tuple(shown), used)
+        return Plan(callout.balloon, tuple(_said(s, callout) for s in shown), used)
     if used:
         reason = f"used by {', '.join(used)}, but no single face shows it: pick the faces to measure"
     else:

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 from lathed_solid.ledger import Callout, Limits
 from lathed_solid.ledger.limits import of_class
-from lathed_solid.ledger.roles import DEPTHS, RADII, ROUND
+from lathed_solid.ledger.roles import DEPTHS, RADII, ROUND, Role
 from lathed_solid.part import Document
 from lathed_solid.proof.derived import solve_for
 from lathed_solid.proof.duties import judge_duties, worst
@@ -23,23 +23,23 @@ from lathed_solid.proof.verdicts import DutyRow, Verdict, VerdictRow, judge
 #: ways of measuring that show a diameter, or a radius
 DIAMETERS = frozenset({"diameter", "diameter_at", "mouth"})
 RADIAL = frozenset({"radius"})
-#: ways of measuring that tell nothing of a round thing
-FLAT = frozenset(
-    {
-        "distance",
-        "stretch",
-        "height",
-        "position",
-        "slot",
-        "gap",
-        "wall",
-        "place_x",
-        "place_y",
-        "axes",
-        "apart",
-        "ordinate",
-    }
-)
+#: sizes of a feature itself, by the ways of measuring that show them directly
+OWN: dict[Role, frozenset[str]] = {
+    "thread length": frozenset({"thread_length", "real_length"}),
+    "keyway width": frozenset({"distance"}),
+    "keyway depth": frozenset({"recess"}),
+    "keyway length": frozenset({"slot"}),
+    "groove width": frozenset({"distance"}),
+    "chamfer": frozenset({"leg"}),
+    "general chamfer": frozenset({"leg"}),
+    "taper": frozenset({"taper"}),
+    "bolt circle": frozenset({"bolt_circle"}),
+    "major diameter": frozenset({"thread_major", "real_major"}),
+    **dict.fromkeys(DEPTHS, frozenset({"depth"})),
+}
+#: ways that show a round thing, and its bevel
+ROUND_WAYS = DIAMETERS | RADIAL | {"thread_major", "real_major", "bolt_circle"}
+BEVELS = frozenset({"leg", "second_leg", "bevel_angle"})
 
 
 @dataclass(frozen=True)
@@ -50,6 +50,7 @@ class Shown:
     value: float | None
     found: int = 0
     faces: tuple[str, ...] = ()
+    at: tuple[str, ...] = ()
     findings: tuple[Finding, ...] = ()
     reason: str = ""
 
@@ -107,18 +108,26 @@ def _direct(callout: Callout, s: Shown) -> Value | None:
         return Value(value / 2, s)
     if (callout.role in ROUND and kind in DIAMETERS) or (callout.role in RADII and kind in RADIAL):
         return Value(value, s)
-    if callout.role in DEPTHS and kind == "depth":
-        return Value(value, s)
     if callout.role == "countersink angle" and kind in ("cone_angle", "included"):
         return Value(2 * value if kind == "cone_angle" else value, s)
-    if callout.role == "bolt circle" and kind == "bolt_circle":
+    if kind in OWN.get(callout.role, ()):
         return Value(value, s)
     if not alone:
         return None
-    if callout.role in ROUND | RADII and kind in FLAT and s.showing.text:
-        what = "diameter" if callout.role in ROUND else "radius"
-        return Value(value, s, f"the note says a {what}, {s.showing.where} shows a length")
-    return Value(value, s)
+    return Value(value, s, _strange(callout, s))
+
+
+def _strange(callout: Callout, s: Shown) -> str:
+    """Why a callout that stands alone in a field is no size of that kind; empty when it is."""
+    kind, role = s.showing.probe.kind, callout.role
+    if not s.showing.text:
+        return ""
+    if role in ROUND | RADII and kind not in ROUND_WAYS:
+        what = "diameter" if role in ROUND else "radius"
+        return f"the note says a {what}, {s.showing.where} shows {'a bevel' if kind in BEVELS else 'a length'}"
+    if role in ("chamfer", "general chamfer") and kind not in BEVELS:
+        return f"the note says a chamfer, {s.showing.where} shows no bevel"
+    return ""
 
 
 def verdict_row(
@@ -137,7 +146,7 @@ def verdict_row(
         reason = p.reason or next((s.reason for s in shown if s.reason), "") or _rests_on(document, p, callout)
     else:
         size, reason = _size(callout, found, bounds, uncertainty)
-        places = sum(v.shown.found for v in values)
+        places = _places(values)
 
         def bounds_of(nominal: float, is_angle: bool) -> Limits:
             like = replace_nominal(callout, nominal, is_angle)
@@ -157,6 +166,17 @@ def verdict_row(
         used_by=p.used_by, faces=tuple(dict.fromkeys(f for v in values for f in v.shown.faces)),
         duties=tuple(duties),
     )  # fmt: skip
+
+
+def _places(values: Sequence[Value]) -> int:
+    """How many places: showings at the same faces (a depth and the thread in it) are one set of places."""
+    sets: list[tuple[set[str], int]] = []
+    for v in values:
+        at, many = set(v.shown.at), v.shown.found
+        same = [s for s in sets if s[0] & at]
+        sets = [s for s in sets if s not in same]
+        sets.append((at.union(*(s[0] for s in same)), max([many, *(s[1] for s in same)])))
+    return sum(many for _, many in sets)
 
 
 def _size(callout: Callout, found: Value, bounds: Limits, uncertainty: float) -> tuple[Verdict, str]:

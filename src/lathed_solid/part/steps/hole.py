@@ -201,4 +201,4 @@ class HoleStep(StepBase):
             out.append(FieldOf("countersink angle", self.csk_angle, "angle", probe("included", f"{n}/h*.csk")))
         if self.thread_depth is not None:
             out.append(FieldOf("thread depth", self.thread_depth, "length", probe("thread_length", wall)))
-        return (*out, *place_fields(self.places, wall))
+        return (*out, *place_fields(self.places, wall, self.face))

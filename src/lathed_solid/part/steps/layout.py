@@ -8,6 +8,7 @@ from typing import Annotated, Any, Literal
 
 from pydantic import Field
 
+from lathed_solid.ledger import Probe
 from lathed_solid.part.names import renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepError
 from lathed_solid.part.steps.planes import ResolvedPlane
@@ -171,11 +172,17 @@ def _sampled(chain: list[Any]) -> Any:
 AXES = ("along", "along2", "about")
 
 
-def layout_fields(layout: Any) -> tuple[FieldOf, ...]:
+def layout_fields(layout: Any, number: int) -> tuple[FieldOf, ...]:
     out = []
     for name, kind in (("spacing", "length"), ("spacing2", "length"), ("angle", "angle")):
         if hasattr(layout, name):
-            out.append(FieldOf(name, getattr(layout, name), kind, None))  # type: ignore[arg-type]
+            # copies go along the first way, then the second
+            grid = isinstance(layout, GridLayout)
+            first = str(layout.count) if name == "spacing2" else "1" if grid else "*"
+            plain = not getattr(layout, "total", False)
+            about: Literal["", "turn"] = "turn" if kind == "angle" else ""
+            shown = Probe(kind="spacing", faces=(f"{number}/{first}",), about=about) if plain else None
+            out.append(FieldOf(name, getattr(layout, name), kind, shown))  # type: ignore[arg-type]
     if isinstance(layout, ListLayout):
         out += [FieldOf(f"place {k}", c, "length", None) for k, row in enumerate(layout.rows, 1) for c in row]
     return tuple(out)

@@ -90,7 +90,7 @@ class PatternStep(StepBase):
         return ResolvedPattern(sources, resolve_layout(self.layout, evaluate), self.skip)
 
     def fields(self) -> tuple[FieldOf, ...]:
-        return layout_fields(self.layout)
+        return layout_fields(self.layout, self.number)
 
     def stands_on(self) -> frozenset[int]:
         return frozenset(self.steps) | layout_stands_on(self.layout)

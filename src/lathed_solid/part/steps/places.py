@@ -182,8 +182,8 @@ def how_many(places: Any) -> int | None:
     return len(places.points) or None
 
 
-def place_fields(places: Any, wall: str) -> list[FieldOf]:
-    """Expressions of the places; ``wall`` is the pattern of the faces that show them."""
+def place_fields(places: Any, wall: str, face: str) -> list[FieldOf]:
+    """Expressions of the places; ``wall`` is the pattern of the faces that show them, ``face`` the one they enter."""
     out: list[FieldOf] = []
     if isinstance(places, Radial):
         shown = Probe(kind="position", faces=(places.datum, wall))
@@ -196,22 +196,24 @@ def place_fields(places: Any, wall: str) -> list[FieldOf]:
             out.append(FieldOf("bolt circle", places.bolt_circle, "length", circle))
         out.append(FieldOf("start angle", places.start_angle, "angle", None))
         alone = places.bolt_circle is None
-        out += [FieldOf(f"centre {n}", getattr(places, n), "length", _at(n, wall) if alone else None) for n in "xy"]
+        out += [
+            FieldOf(f"centre {n}", getattr(places, n), "length", _at(n, wall, face) if alone else None) for n in "xy"
+        ]
     elif isinstance(places, Grid):
         first = wall.replace("*", "0")
         for n, many, other in (("dx", places.nx, 1), ("dy", places.ny, places.nx)):
             apart = Probe(kind="axes", faces=(first, wall.replace("*", str(other)))) if many > 1 else None
             out.append(FieldOf(n, getattr(places, n), "length", apart))
-        out += [FieldOf(n, getattr(places, n), "length", _at(n, first)) for n in "xy"]
+        out += [FieldOf(n, getattr(places, n), "length", _at(n, first, face)) for n in "xy"]
     elif isinstance(places, Table):
-        out = [FieldOf(f"place {k} {n}", c, "length", _at(n, wall.replace("*", str(k - 1))))
+        out = [FieldOf(f"place {k} {n}", c, "length", _at(n, wall.replace("*", str(k - 1)), face))
                for k, row in enumerate(places.rows, 1) for n, c in zip("xy", row, strict=True)]  # fmt: skip
     return out
 
 
-def _at(axis: str, wall: str) -> Probe:
+def _at(axis: str, wall: str, face: str) -> Probe:
     """Where a hole stands along x or y of the face that it enters."""
-    return Probe(kind="place_x" if axis == "x" else "place_y", faces=(wall.replace("*", "0"),))
+    return Probe(kind="place_x" if axis == "x" else "place_y", faces=(wall.replace("*", "0"), face))
 
 
 def _zero(text: str) -> bool:

@@ -47,10 +47,14 @@ class TurnedStep(StepBase):
                 round_face = self.probe("thread_major" if s.thread else "diameter", surface)
                 yield FieldOf(f"{where} diameter", s.diameter, "length", round_face)
             if s.length is not None:
-                yield FieldOf(f"{where} length", s.length, "length", self.probe("stretch", surface, near, far))
+                yield FieldOf(
+                    f"{where} length", s.length, "length", self.probe("stretch", surface, near, far, f"{surface}>**")
+                )
             if s.to is not None:
                 datum, end = ("face.left", far) if self.table.datum == "left" else ("face.right", near)
-                yield FieldOf(f"{where} far shoulder", s.to, "length", self.probe("stretch", surface, datum, end))
+                yield FieldOf(
+                    f"{where} far shoulder", s.to, "length", self.probe("stretch", surface, datum, end, f"{surface}>**")
+                )
             yield from self._edge_fields(s.left, f"{where} left edge", f"{surface}.left", surface, near)
             yield from self._edge_fields(s.right, f"{where} right edge", f"{surface}.right", surface, far)
             if s.thread and s.thread.length:
