@@ -1,7 +1,7 @@
 """Making a part in plain Python, without the window; see docs/scripting.md.
 
 Documents are values: every function returns a new one. The kernel runs in this process and keeps its cache
-between calls.
+between calls. A callout put alone into a field of another kind (a radius into a diameter) is a KindError.
 """
 
 from __future__ import annotations
@@ -27,6 +27,7 @@ from lathed_solid.part import (
 )
 from lathed_solid.part import edits as _edits
 from lathed_solid.part import steps as _steps
+from lathed_solid.part.kinds import checked
 from lathed_solid.proof import Report
 from lathed_solid.sketch import shapes as shapes
 from lathed_solid.sketch.draft import Draft
@@ -182,13 +183,13 @@ def turned(
     table = _edits.changed(
         TurnedTable(), stations=tuple(stations), grooves=tuple(grooves), bores=tuple(bores), datum=datum
     )
-    return _edits.put_step(part, TurnedStep(number=_edits.next_number(part), table=table))
+    return checked(_edits.put_step(part, TurnedStep(number=_edits.next_number(part), table=table)))
 
 
 def hole(part: Document, face: str, diameter: str, **values: Any) -> Document:
     """Add holes as the next step; see HoleStep for the fields."""
     step = _steps.HoleStep(number=_edits.next_number(part), face=face, diameter=diameter, **values)
-    return _edits.put_step(part, step)
+    return checked(_edits.put_step(part, step))
 
 
 def sketch(part: Document, figure: Draft | Sketch, plane: DatumPlane | FacePlane | str = "XY") -> Document:
@@ -197,7 +198,7 @@ def sketch(part: Document, figure: Draft | Sketch, plane: DatumPlane | FacePlane
         known = plane in ("XY", "XZ", "YZ")
         plane = DatumPlane(plane=plane) if known else FacePlane(face=plane)
     drawn = figure.done() if isinstance(figure, Draft) else figure
-    return _edits.put_step(part, SketchStep(number=_edits.next_number(part), plane=plane, sketch=drawn))
+    return checked(_edits.put_step(part, SketchStep(number=_edits.next_number(part), plane=plane, sketch=drawn)))
 
 
 def examine(part: Document, step: int) -> Examination:
@@ -214,13 +215,13 @@ def examine(part: Document, step: int) -> Examination:
 def extrude(part: Document, sketch: int, distance: str | None, **values: Any) -> Document:
     """Add an extrusion of a sketch's regions (all when none are named); see ExtrudeStep for the fields."""
     step = _steps.ExtrudeStep(number=_edits.next_number(part), sketch=sketch, distance=distance, **values)
-    return _edits.put_step(part, step)
+    return checked(_edits.put_step(part, step))
 
 
 def revolve(part: Document, sketch: int, axis: str, **values: Any) -> Document:
     """Add a revolve of a sketch's regions about one of its lines; see RevolveStep for the fields."""
     step = _steps.RevolveStep(number=_edits.next_number(part), sketch=sketch, axis=axis, **values)
-    return _edits.put_step(part, step)
+    return checked(_edits.put_step(part, step))
 
 
 def step(part: Document, kind: str, **values: Any) -> Document:
@@ -238,7 +239,7 @@ def step(part: Document, kind: str, **values: Any) -> Document:
         made = KINDS[kind](number=_edits.next_number(part), **values)
     except ValidationError as exc:
         raise _edits.plain_error(exc) from None
-    return _edits.put_step(part, made)
+    return checked(_edits.put_step(part, made))
 
 
 def import_body(part: Document, path: str | Path) -> Document:

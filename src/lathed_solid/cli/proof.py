@@ -10,7 +10,7 @@ from typing import Any
 import click
 
 from lathed_solid.cli import printing
-from lathed_solid.cli.root import ERROR, NOT_PROVEN, OK, built, cli
+from lathed_solid.cli.root import ERROR, NOT_PROVEN, OK, built, cli, read_part
 from lathed_solid.errors import LathedError
 
 
@@ -65,11 +65,10 @@ def _prove_many(files: tuple[Path, ...], as_json: bool, jobs: int) -> int:
 @click.option("--blank", is_flag=True, help="Without the readings of the log, to be filled in.")
 def inspect_command(file: Path, out: Path, blank: bool) -> int:
     """Write the inspection sheet as PDF, CSV or JSON, by the ending of OUT."""
-    from lathed_solid.files import read_document
     from lathed_solid.files.inspection import write_inspection
     from lathed_solid.kernel.client import Viewed, Workshop
 
-    document = read_document(file)
+    document = read_part(file)
     with Workshop(spare=False) as workshop:
         message = workshop.wait(workshop.views(document))
     if not isinstance(message, Viewed):
@@ -116,11 +115,10 @@ def suspects_command(file: Path, jobs: int | None, pairs: bool, as_json: bool) -
 @click.option("--json", "as_json", is_flag=True, help="Print them as JSON.")
 def sensitivities_command(file: Path, jobs: int | None, as_json: bool) -> int:
     """How much volume and mass depend on each driving size, the one that matters most first."""
-    from lathed_solid.files import read_document
     from lathed_solid.kernel.crew import Crew
     from lathed_solid.proof.sensitivity import sensitivities
 
-    document = read_document(file)
+    document = read_part(file)
     with Crew(jobs) as crew:
         found = crew.answer(sensitivities(document))
     if as_json:
@@ -136,11 +134,10 @@ def sensitivities_command(file: Path, jobs: int | None, as_json: bool) -> int:
 @click.option("--json", "as_json", is_flag=True, help="Print it as JSON (mm, rad).")
 def audit_command(file: Path, stack: tuple[str, str, str] | None, as_json: bool) -> int:
     """What the dimensions contradict, leave open, or say twice; exit 1 when they contradict or leave something open."""
-    from lathed_solid.files import read_document
     from lathed_solid.proof.chain import chains, stack_of
     from lathed_solid.proof.chain_words import findings
 
-    document = read_document(file)
+    document = read_part(file)
     found = findings(document)
     ok = not any(f.kind in ("contradiction", "open") for f in found)
     stacked = stack_of(document, *stack) if stack else None
@@ -167,11 +164,10 @@ def audit_command(file: Path, stack: tuple[str, str, str] | None, as_json: bool)
 @click.option("--json", "as_json", is_flag=True, help="Print the differences as JSON.")
 def compare_command(old: Path, new: Path, as_json: bool) -> int:
     """What differs between two parts: callouts, parameters, steps, mass and faces; exit 1 when anything does."""
-    from lathed_solid.files import read_document
     from lathed_solid.kernel.client import Compared, Workshop
     from lathed_solid.part.compare import compare
 
-    before, after = read_document(old), read_document(new)
+    before, after = read_part(old), read_part(new)
     found = compare(before, after)
     with Workshop(spare=False) as workshop:
         message = workshop.wait(workshop.compare(before, after))

@@ -31,12 +31,23 @@ def cli(context: click.Context) -> int:
     return OK
 
 
-def built(file: Path) -> tuple[Document, BuildReply]:
-    """Read and build in a worker, so that a crash of the kernel is an error and not the end."""
+def read_part(file: Path) -> Document:
+    """The part in a file; what it says beyond this version is kept, and told on stderr."""
     from lathed_solid.files import read_document
-    from lathed_solid.kernel.client import BuildReply, Failed, Workshop
+    from lathed_solid.record import strangers
 
     document = read_document(file)
+    unknown = list(strangers(document))
+    if unknown:
+        click.echo(f"{file.name}: not known to this version, kept as it is: {', '.join(unknown[:5])}", err=True)
+    return document
+
+
+def built(file: Path) -> tuple[Document, BuildReply]:
+    """Read and build in a worker, so that a crash of the kernel is an error and not the end."""
+    from lathed_solid.kernel.client import BuildReply, Failed, Workshop
+
+    document = read_part(file)
     with Workshop(spare=False) as workshop:
         message = workshop.wait(workshop.build(document, shape=False))
     if isinstance(message, Failed):

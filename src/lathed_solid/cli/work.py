@@ -8,7 +8,7 @@ from pathlib import Path
 import click
 
 from lathed_solid.cli import printing
-from lathed_solid.cli.root import NOT_PROVEN, OK, built, cli, window
+from lathed_solid.cli.root import NOT_PROVEN, OK, built, cli, read_part, window
 from lathed_solid.cli.root import desk as desk_module
 from lathed_solid.errors import LathedError
 
@@ -36,9 +36,8 @@ def demo_command(name: str, save: Path | None) -> int:
 @click.argument("file", type=click.Path(path_type=Path))
 def open_command(file: Path) -> int:
     """Open a part in the window."""
-    from lathed_solid.files import read_document
 
-    return window(file, read_document(file))
+    return window(file, read_part(file))
 
 
 @cli.command("new")
@@ -77,10 +76,9 @@ def build_command(file: Path, as_json: bool) -> int:
 @click.argument("out", type=click.Path(path_type=Path))
 def export_command(file: Path, out: Path) -> int:
     """Write the solid as STEP (AP242) or binary STL, by the ending of OUT."""
-    from lathed_solid.files import read_document
     from lathed_solid.kernel.client import Failed, Workshop
 
-    document = read_document(file)
+    document = read_part(file)
     with Workshop(spare=False) as workshop:
         message = workshop.wait(workshop.export(document, out))
     if isinstance(message, Failed):
@@ -161,9 +159,8 @@ def simulate_command(
 @click.option("--dark", is_flag=True, help="The dark palette.")
 def shot_command(file: Path, out: Path, desk: str, size: str, dark: bool) -> int:
     """Render the real window with a part to a PNG picture."""
-    from lathed_solid.files import read_document
 
-    document = read_document(file)
+    document = read_part(file)
     try:
         width, height = (int(x) for x in size.lower().split("x"))
     except ValueError:

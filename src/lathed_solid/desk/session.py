@@ -22,6 +22,8 @@ from lathed_solid.files.state import Settings, load_settings, save_settings, sta
 from lathed_solid.kernel.client import BuildReply, ByHand, Compared, Exported, Failed, Lost, Progress, Viewed, Workshop
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document, History
+from lathed_solid.part.kinds import new_mismatches
+from lathed_solid.record import strangers
 
 log = logging.getLogger(__name__)
 
@@ -132,6 +134,11 @@ class Session(QObject):
             self.told.emit(exc.message, True)
             return False
         self.open_value(document, path)
+        unknown = list(strangers(document))
+        if unknown:
+            self.told.emit(
+                f"{path.name} says more than this version knows; it is kept: {', '.join(unknown[:3])}", False
+            )
         self.set_settings(with_recent(self.settings, path))
         return True
 
@@ -165,7 +172,10 @@ class Session(QObject):
         except LathedError as exc:
             self.told.emit(exc.message, True)
             return False
+        before = self.document
         self.commit(document, label)
+        for strange in new_mismatches(before, document)[:1]:
+            self.told.emit(strange.words, True)
         return True
 
     def undo(self) -> None:

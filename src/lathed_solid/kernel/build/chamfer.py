@@ -9,6 +9,7 @@ from OCP.BRepFilletAPI import BRepFilletAPI_MakeChamfer
 from lathed_solid.kernel.build.blend import blended
 from lathed_solid.kernel.build.pick import PickedEdge, picked_edges
 from lathed_solid.kernel.build.targets import change_bodies
+from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.part.steps.chamfer import ResolvedChamfer
@@ -19,6 +20,8 @@ def build_chamfer(parts: Parts, step: ResolvedChamfer, number: int) -> Parts:
 
     def bevelled(body: Body) -> Body:
         picked = picked_edges(body, step.edges)
+        if step.on and not any(step.on in label.split("+") for p in picked for label in p.labels):
+            raise BuildError(f"no edge that is bevelled lies on {step.on}", hint="one of the two faces beside the edge")
 
         def make(leg: float) -> Any:
             maker = BRepFilletAPI_MakeChamfer(body.shape)

@@ -69,7 +69,10 @@ def picked_edges(body: Body, pick: ResolvedEdges) -> list[PickedEdge]:
         wanted |= {k: e for k, e in by_piece.items() if k in around}
     for step in pick.steps:
         head = f"{step}/"
-        wanted |= {k: e for k, e in by_piece.items() if any(a.startswith(head) for f in e.faces for a in f.split("+"))}
+        made = {k: e for k, e in by_piece.items() if any(a.startswith(head) for f in e.faces for a in f.split("+"))}
+        if not made:
+            raise BuildError(f"step {step} made no edge of this body", hint="another step, or pick the edges")
+        wanted |= made
     out = _with_sides(body, wanted)
     if pick.faces or pick.steps:
         named = {Key(p) for name in pick.edges for p in named_edges(body, name)}
@@ -79,7 +82,8 @@ def picked_edges(body: Body, pick: ResolvedEdges) -> list[PickedEdge]:
         rest = _with_sides(body, {k: e for k, e in by_piece.items() if k not in taken})
         named = {Key(p) for name in pick.named for p in _if_there(body, name)}
         out += [p for p in rest if Key(p.edge) not in named and _fits(p, pick.rule)]
-    spared = {Key(p) for name in pick.but for p in _if_there(body, name)}
+    # a name that fits nothing spares nothing: it is an error, not a wish
+    spared = {Key(p) for name in pick.but for p in named_edges(body, name)}
     out = [p for p in out if Key(p.edge) not in spared]
     if not out:
         raise BuildError("no edge is left to break", hint="another rule, or pick edges in the solid")
