@@ -2,8 +2,8 @@
 
 A maker makes a part of one of five families, in millimetres or inches. Wherever the construction can break a duty and
 leave the note as it is, it asks ``lie(kind, balloons)``; a first run counts the occasions, a second one takes one of
-them. The oracle is the construction alone: nothing here measures. ``case(seed)`` is a truth for even seeds and a lie for
-odd ones.
+them. The oracle is the construction alone: nothing here measures. ``case(seed)`` is a truth for even seeds and a lie
+for odd ones.
 """
 
 from __future__ import annotations
@@ -188,13 +188,13 @@ def turned(m: Maker) -> None:
                 length=f"#{bl}",
                 left=ls.edge(wrong) if k == 0 else None,
                 right=both if k == n - 1 else None,
-            )  # fmt: skip
+            )
         )
         sizes.append((b, bl, diameters[k], long))
         overall += long
     threaded = r.random() < 0.6
     if threaded:
-        note_text, major, name = thread
+        note_text, _major, name = thread
         long = m.size(14, 30)
         b = m.note(f"{note_text} x {m.text(long)}")
         held = name
@@ -281,7 +281,7 @@ def plate(m: Maker) -> None:
         return
     top = f"{body}/end"
     if r.random() < 0.6:
-        b, radius = m.length(4, 9, "4X R{}")
+        b, _radius = m.length(4, 9, "4X R{}")
         edges = [f"{body}/l{i}|{body}/l{j}" for i, j in ((1, 2), (2, 3), (3, 4), (1, 4))]
         if m.lie("three rounds for four", b):
             edges.pop()
@@ -304,9 +304,13 @@ def plate(m: Maker) -> None:
         m.part = ls.extrude(m.part, m.part.steps[-1].number, m.expr(1.5))
     if m.lie("one more alike", b):
         first = m.part.step(step)
-        m.part = ls.step(m.part, "hole", face=top, places=ls.OnCircle(x=m.expr(-3.0), y=m.expr(0.0)),
-                         **{f: getattr(first, f).replace("#", "0 + #") if getattr(first, f) else getattr(first, f)
-                            for f in ("diameter", "depth", "cbore_diameter", "cbore_depth", "csk_diameter", "csk_angle")})  # fmt: skip
+        assert first is not None
+        same = first.model_dump(include={"depth_to", "point"})
+        for f in ("diameter", "depth", "cbore_diameter", "cbore_depth", "csk_diameter", "csk_angle"):
+            value = getattr(first, f)
+            same[f] = value.replace("#", "0 + #") if value else value
+        places = ls.OnCircle(x=m.expr(-3.0), y=m.expr(0.0))
+        m.part = ls.step(m.part, "hole", face=top, places=places, **same)
         return
     if r.random() < 0.5:
         _pocket(m, top, wide, deep, thick)
@@ -339,7 +343,7 @@ def _disc(x: float, y: float, radius: float) -> ls.Draft:
 def _pocket(m: Maker, top: str, wide: float, deep: float, thick: float) -> None:
     w, h = m.size(wide * 0.2, wide * 0.3), m.size(deep * 0.18, deep * 0.25)
     bw, bh = m.note(m.text(w)), m.note(m.text(h))
-    bd, down = m.length(3, thick - 5)
+    bd, _down = m.length(3, thick - 5)
     n = m.rectangle(w, h, bw, bh, top)
     side = "both" if m.lie("pocket half as deep", bd) else "back"
     m.part = ls.extrude(m.part, n, f"#{bd}", side=side, mode="cut")
@@ -349,7 +353,7 @@ def _pocket(m: Maker, top: str, wide: float, deep: float, thick: float) -> None:
         m.part = ls.extrude(m.part, m.part.steps[-1].number, m.expr(0.8), side="back", mode="cut")
         return
     if m.r.random() < 0.5 and h > 6:
-        b, radius = m.length(1.5, min(3, h / 3), "4X R{}")
+        b, _radius = m.length(1.5, min(3, h / 3), "4X R{}")
         edges = tuple(f"{number}/l{i}|{number}/l{j}" for i, j in ((1, 2), (2, 3), (3, 4), (1, 4)))
         if m.lie("one sharp corner", b):
             edges = edges[1:]
@@ -377,7 +381,7 @@ def flange(m: Maker) -> None:
     """A turned flange with a hub: bore with its fit, holes on a circle, a keyway, edges broken."""
     r = m.r
     (bo, outer), (bt, thick) = m.length(90, 130, "Ø{}"), m.length(12, 18)
-    (bh, hub), (bl, long) = m.length(40, 52, "Ø{}"), m.length(18, 30)
+    (bh, hub), (bl, _long) = m.length(40, 52, "Ø{}"), m.length(18, 30)
     bore = m.size(16, 24)
     fit = "" if m.unit == "in" else r.choice([" H7", " H8", " H7/g6"])
     bb = m.note(f"Ø{m.text(bore)}{fit}")
@@ -393,13 +397,13 @@ def flange(m: Maker) -> None:
     circle = round(circle) if m.unit == "mm" else round(circle / IN, 2) * IN
     text = f" EQ SP ON Ø{m.text(circle)} BC"
     start = r.randrange(0, 90, 15)
-    b, step = m.hole("10/face.left", ls.OnCircle(bolt_circle=m.expr(circle), count=count, start_angle=f"{start}°"), count,
-                     min(14, math.pi * circle / count / 2), thick, thick, text)  # fmt: skip
+    at: object = ls.OnCircle(bolt_circle=m.expr(circle), count=count, start_angle=f"{start}°")
+    b, step = m.hole("10/face.left", at, count, min(14, math.pi * circle / count / 2), thick, thick, text)
     # how many sizes the hole's note states is not known before it is written
     bc = next(c.balloon for c in m.part.callouts if c.role == "bolt circle")
     made = m.part.step(step)
     assert made is not None
-    at: object = ls.OnCircle(bolt_circle=f"#{bc}", count=count, start_angle=f"{start}°")
+    at = ls.OnCircle(bolt_circle=f"#{bc}", count=count, start_angle=f"{start}°")
     if m.lie("circle too wide", bc):
         at = ls.OnCircle(bolt_circle=f"#{bc}{m.off(1.6)}", count=count, start_angle=f"{start}°")
     if m.lie("circle beside the middle", bc):

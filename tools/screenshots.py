@@ -10,7 +10,7 @@ from typing import Any
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
-from lathed_solid.part import StatedVolume
+from lathed_solid.part import StatedVolume, edits
 
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 
@@ -107,6 +107,24 @@ def suspects(w: Any) -> None:
     w.look("iso right")
 
 
+def stops_short() -> Any:
+    """The spindle with a lie and a size that nothing limits: the crank's cross hole ends in the shaft, the mouth of
+    the bore is finer than the general tolerance goes.
+    """
+    part = DEMOS["winch-spindle"]()
+    part = edits.put_step(part, edits.changed(part.steps[2], depth="11", point=None))
+    part = edits.edit_note(part, 30, "0.4x45°")
+    return part
+
+
+def duties(w: Any) -> None:
+    """The lie caught: its row unfolded to its duties."""
+    page = w.prove_page
+    line = next(r for r in page.model.rows if r.balloon == 25)
+    page.unfold(line, True)
+    w.look("iso right")
+
+
 def coverage(w: Any) -> None:
     w.prove_page.show_tab(3)
     w.prove_page.coverage.view.selectRow(0)
@@ -189,6 +207,7 @@ SHOTS = {
     "read": ("read", read, "winch-spindle"),
     "shape": ("shape", shape, "winch-spindle"),
     "prove": ("prove", prove, "winch-spindle"),
+    "duties": ("prove", duties, "stops-short"),
     "holes": ("shape", holes, "winch-spindle"),
     "edges": ("shape", edges, "pedestal"),
     "thread": ("shape", thread, "gland-nut"),
@@ -206,7 +225,7 @@ def main() -> None:
         name = sys.argv[1]
         desk, prepare, demo = SHOTS[name]
         take_shot(
-            (DEMOS | {"plate": plate, "planted": planted})[demo](),
+            (DEMOS | {"plate": plate, "planted": planted, "stops-short": stops_short})[demo](),
             OUT / f"{name}.png",
             desk,
             1280,

@@ -54,6 +54,9 @@ def print_verdicts(document: Document, reply: BuildReply) -> None:
         cells = (show(row.nominal), show(row.measured), show(row.deviation))
         words = f"{SIGNS[row.verdict]} {row.verdict}" + (f": {row.reason}" if row.reason else "")
         table.add_row(str(row.balloon), row.note, row.meaning, *cells, words)
+        if row.verdict != "in":
+            for duty in row.duties[1:]:
+                table.add_row("", "", duty.what, duty.said, duty.measured, "", f"{SIGNS[duty.verdict]} {duty.verdict}")
     console.print(table, highlight=False)
     console.print("   ".join(f"{n} {word}" for word, n in reply.report.counts.items()), highlight=False)
     for step in reply.steps:
@@ -163,14 +166,16 @@ def print_summary(rows: Sequence[dict[str, Any]]) -> None:
     from rich.console import Console
     from rich.table import Table
 
-    table = Table("file", "in", "near", "out", "not found", "mass", "", title=f"{len(rows)} parts")
+    from lathed_solid.proof import SIGNS
+
+    table = Table("file", *SIGNS, "mass", "", title=f"{len(rows)} parts")
     for r in rows:
         if "error" in r:
-            table.add_row(r["file"], "", "", "", "", "", r["error"])
+            table.add_row(r["file"], *("" for _ in SIGNS), "", r["error"])
             continue
         counts, mass = r["counts"], r["mass"]
         grams = "-" if mass is None else f"{mass['model_g']:.2f} g, {mass['verdict']}"
-        numbers = [str(counts[k]) for k in ("in", "near", "out", "not found")]
+        numbers = [str(counts[k]) for k in SIGNS]
         table.add_row(r["file"], *numbers, grams, "proven" if r["ok"] else "not proven")
     console = Console()
     console.print(table, highlight=False)

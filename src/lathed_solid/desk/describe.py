@@ -8,7 +8,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, Limits
 from lathed_solid.part import Document, SketchStep, StepBase, TurnedStep, UnknownStep, scope
 from lathed_solid.part.steps import FieldOf
-from lathed_solid.proof import VerdictRow
+from lathed_solid.proof import SIGNS, VerdictRow
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import angle, fixed, length, trim
 
@@ -132,10 +132,11 @@ def _signed(callout: Callout, value: float) -> str:
 
 def flag_text(row: VerdictRow, unit: LengthUnit) -> str:
     """The flag in the 3D pane: ``Ø25 h6 → 24.940 ■ out by 0.047``."""
-    sign = {"in": "○", "near": "△", "out": "■", "not found": "?"}[row.verdict]
-    text = f"{row.note} → {shown_value(row.measured, row.kind, unit)}  {sign} {row.verdict}"
+    text = f"{row.note} → {shown_value(row.measured, row.kind, unit)}  {SIGNS[row.verdict]} {row.verdict}"
     if row.verdict == "out" and row.beyond > 0:
         text += f" by {shown_value(row.beyond, row.kind, unit)}"
+    elif row.verdict == "out" and row.reason:
+        text += f": {row.reason}"
     return text
 
 

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import html
+import math
+from typing import Any
 
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -20,7 +22,7 @@ from PyQt6.QtWidgets import (
 from lathed_solid.desk import theme
 from lathed_solid.desk.actions import ACTIONS
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import InchBlock, Iso2768
+from lathed_solid.ledger import HouseRule, InchBlock, Iso2768
 from lathed_solid.part import BodyMaterial, Document, DocumentError, Parameter, StatedMass, StatedVolume, scope
 from lathed_solid.part.edits import changed
 from lathed_solid.quantity import evaluate
@@ -104,6 +106,10 @@ class PropertiesDialog(_EditDialog):
         self.general = QComboBox()
         self.general.addItems(list(GENERAL))
         self.general.setCurrentText(str(document.general) if str(document.general) in GENERAL else list(GENERAL)[-1])
+        house = document.house
+        self.house = QLineEdit("" if house is None else f"{house.length:g} mm; {house.angle_deg:g}°")
+        self.house.setPlaceholderText("none: such sizes are without a limit; e.g. 0.1 mm; 1°")
+        self.house.setToolTip("Plus or minus on sizes that the general tolerance does not cover: a length, an angle")
         mass = document.stated_mass
         self.mass = QLineEdit("" if mass is None else f"{mass.grams:g} g")
         self.mass.setPlaceholderText("not stated; e.g. 1182 g or 1.2 kg")
@@ -122,8 +128,8 @@ class PropertiesDialog(_EditDialog):
         for label, widget in (
             ("name", self.name), ("unit of the sheet", self.unit), ("material", self.material),
             ("other bodies", self.bodies),
-            ("general tolerance", self.general), ("stated mass", self.mass), ("stated by", self.source),
-            ("scale resolution, g", self.resolution), ("tolerance, g", self.tolerance),
+            ("general tolerance", self.general), ("rule for other sizes, ±", self.house), ("stated mass", self.mass),
+            ("stated by", self.source), ("scale resolution, g", self.resolution), ("tolerance, g", self.tolerance),
             ("stated volume", self.volume),
         ):  # fmt: skip
             form.addRow(label, widget)
@@ -154,9 +160,19 @@ class PropertiesDialog(_EditDialog):
             general = self.document.general
         return changed(
             self.document, name=self.name.text().strip(), unit=self.unit.currentText(),
-            material=self.material.currentText(), general=general, stated_mass=mass,
+            material=self.material.currentText(), general=general, house=self._house_rule(), stated_mass=mass,
             stated_volume=volume, body_materials=others,
         )  # fmt: skip
+
+    def _house_rule(self) -> HouseRule | None:
+        """What is typed beside the general tolerance: a length, then an angle. Raises QuantityError."""
+        parts = [p.strip() for p in self.house.text().split(";") if p.strip()]
+        if not parts:
+            return None
+        values: dict[str, Any] = {"length": evaluate(parts[0], "length", self.document.unit)}
+        if len(parts) > 1:
+            values["angle_deg"] = math.degrees(evaluate(parts[1], "angle"))
+        return changed(HouseRule(), **values)
 
 
 class ParametersDialog(_EditDialog):

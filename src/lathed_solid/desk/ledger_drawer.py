@@ -60,7 +60,7 @@ def verdict_columns() -> list[Column]:
             lambda r: of(r, lambda v: v.verdict),
             look="verdict",
             width=92,
-            tip=lambda r: of(r, lambda v: v.reason or v.verdict),
+            tip=lambda r: of(r, lambda v: "\n".join(w for w in (v.reason, v.detail) if w) or v.verdict),
         ),
     ]
 

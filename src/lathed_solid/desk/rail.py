@@ -11,7 +11,7 @@ from lathed_solid.desk import theme
 DESKS: tuple[tuple[str, str, str], ...] = (
     ("read", "Read", "callouts not yet used by any step"),
     ("shape", "Shape", "steps that are not built"),
-    ("prove", "Prove", "verdicts out or not found"),
+    ("prove", "Prove", "verdicts out, without a limit or not found"),
 )
 
 

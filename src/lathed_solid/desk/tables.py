@@ -254,21 +254,27 @@ def paint_balloon(painter: QPainter, rect: QRectF, text: str) -> QRectF:
 
 
 def paint_verdict(painter: QPainter, rect: QRectF, word: str) -> None:
-    """○ in, △ near, ■ out, ? not found: drawn, not typed, so that they look alike in every font."""
+    """○ in, △ near, ■ out, ◇ no limit, ? not found: drawn, not typed, so that they look alike in every font."""
     ink = QColor(theme.roles().ink)
     if not word:
         return
     painter.setPen(QPen(ink, 1.4))
     painter.setBrush(Qt.BrushStyle.NoBrush)
     box = QRectF(rect.left(), rect.center().y() - 5, 10, 10)
-    strong = word in ("out", "not found")
+    strong = word in ("out", "no limit", "not found")
     if word == "in":
         painter.drawEllipse(box)
     elif word == "near":
         painter.drawPolygon(QPolygonF([QPointF(box.center().x(), box.top()), box.bottomRight(), box.bottomLeft()]))
     elif word == "out":
         painter.fillRect(box, ink)
+    elif word == "no limit":
+        c = box.center()
+        corners = (QPointF(c.x(), box.top() - 1), QPointF(box.right() + 1, c.y()), QPointF(c.x(), box.bottom() + 1),
+                   QPointF(box.left() - 1, c.y()))  # fmt: skip
+        painter.drawPolygon(QPolygonF(corners))
     painter.setFont(theme.font(13, theme.QFont.Weight.DemiBold if strong else theme.QFont.Weight.Normal))
-    text = word if word in ("in", "near", "out") else ("? " + word if word == "not found" else word)
-    indent = 18 if word in ("in", "near", "out") else 0
+    drawn = ("in", "near", "out", "no limit")
+    text = "? " + word if word == "not found" else word
+    indent = 18 if word in drawn else 0
     painter.drawText(rect.adjusted(indent, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, text)

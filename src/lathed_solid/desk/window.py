@@ -300,7 +300,7 @@ class MainWindow(ProveCommands):
         if reply is not None:
             self.rail.set_count("shape", sum(1 for s in reply.steps if not s["ok"]))
             counts = reply.report.counts
-            self.rail.set_count("prove", counts["out"] + counts["not found"])
+            self.rail.set_count("prove", counts["out"] + counts["no limit"] + counts["not found"])
 
     def _show_build(self, reply: BuildReply) -> None:
         document = self.session.document

@@ -13,7 +13,7 @@ from lathed_solid.files.atomic import write_atomic
 from lathed_solid.files.errors import FileError
 from lathed_solid.files.tables import COLUMNS, verdict_cells
 from lathed_solid.part import Document
-from lathed_solid.proof import Report
+from lathed_solid.proof import DutyRow, Report
 from lathed_solid.proof.inspection import (
     CAUTIONS,
     RULE,
@@ -36,6 +36,8 @@ TABLE = (
     ("", 22), ("how, by whom", 43),
 )  # fmt: skip
 ROW = 6.4
+#: height of the line of duties beneath a row, mm
+DUTY_LINE = 4.2
 
 
 def write_inspection(
@@ -193,11 +195,22 @@ class _Page:
     def table(self, rows: Sequence[InspectionRow], blank: bool) -> None:
         self._head()
         for r in rows:
-            if self.y < EDGE + ROW + 2:
+            duties = r.row.duties if len(r.row.duties) > 1 else ()
+            if self.y < EDGE + ROW + 2 + (DUTY_LINE if duties else 0):
                 self.end()
                 self.begin()
                 self._head()
             self._row(r, blank)
+            if duties:
+                self._duties(r.row.duties)
+
+    def _duties(self, duties: Sequence[DutyRow]) -> None:
+        """What the note asks beside the size, in one small line; a duty that is not in is in capitals."""
+        words = "    ".join(d.brief if d.verdict == "in" else d.brief.upper() for d in duties[1:])
+        room = WIDTH - 2 * EDGE - TABLE[0][1] - 2
+        self.fitted(EDGE + TABLE[0][1] + 1, self.y - DUTY_LINE + 1.4, words, room, 7.5, BODY)
+        self.y -= DUTY_LINE
+        self.rule(EDGE, self.y, WIDTH - EDGE, self.y, 0.3)
 
     def _head(self) -> None:
         x = EDGE
@@ -209,7 +222,7 @@ class _Page:
 
     def _row(self, r: InspectionRow, blank: bool) -> None:
         row, base = r.row, self.y - ROW + 1.9
-        if row.verdict in ("out", "not found") or (not blank and r.verdict == "out"):
+        if row.verdict in ("out", "no limit", "not found") or (not blank and r.verdict == "out"):
             self.c.setFillColor(OUT_TINT)
             self.c.rect(EDGE * MM, (self.y - ROW) * MM, (WIDTH - 2 * EDGE) * MM, ROW * MM, stroke=0, fill=1)
         cells = [str(row.balloon), row.note, self._limits(r), self._value(row.measured, row.kind), row.verdict]
@@ -228,7 +241,8 @@ class _Page:
                 self.rule(x + 1, base - 0.6, x + width - 2, base - 0.6, 0.3, QUIET)
             x += width
         self.y -= ROW
-        self.rule(EDGE, self.y, WIDTH - EDGE, self.y, 0.3)
+        if len(row.duties) <= 1:
+            self.rule(EDGE, self.y, WIDTH - EDGE, self.y, 0.3)
 
     def _sign(self, x: float, y: float, verdict: str) -> None:
         """The verdict's shape, drawn."""
@@ -245,6 +259,13 @@ class _Page:
             path.moveTo(x * MM, y * MM + r)
             path.lineTo(x * MM + r, y * MM - r)
             path.lineTo(x * MM - r, y * MM - r)
+            path.close()
+            self.c.drawPath(path)
+        elif verdict == "no limit":
+            path = self.c.beginPath()
+            path.moveTo(x * MM, y * MM + r)
+            for dx, dy in ((r, 0.0), (0.0, -r), (-r, 0.0)):
+                path.lineTo(x * MM + dx, y * MM + dy)
             path.close()
             self.c.drawPath(path)
         else:

@@ -23,6 +23,7 @@ COLUMNS = (
     "deviation",
     "verdict",
     "reason",
+    "duties",
 )
 
 
@@ -56,6 +57,7 @@ def verdict_cells(row: VerdictRow, unit: LengthUnit) -> list[str]:
         *shown,
         row.verdict,
         row.reason,
+        row.detail,
     ]
 
 

@@ -2,8 +2,8 @@
 
 In the section square to a broken edge the two faces and the bevel are lines: flat faces by their planes, coaxial faces
 (cylinder, cone, flat square to the axis) in the half plane through the axis. With C where the faces would meet, P where
-the bevel meets the first and Q where it meets the second, the legs are |CP| and |CQ|, and the angle is that at P between
-CP and the bevel. Nothing is read from the bevel's own edges, which later steps may have shortened.
+the bevel meets the first and Q where it meets the second, the legs are |CP| and |CQ|, and the angle is that at P
+between CP and the bevel. Nothing is read from the bevel's own edges, which later steps may have shortened.
 """
 
 from __future__ import annotations
@@ -65,7 +65,7 @@ def _sides(
     found = [_one(look, wrap, n) for n in names]
     near = _beside(look, face)
     if len(found) < 2:
-        found = (near + [None, None])[:2]
+        found = [*near, None, None][:2]
     # a face whose name is gone (eaten, or merged into another) is the one that stands beside
     for i, there in enumerate(found):
         if there is None:

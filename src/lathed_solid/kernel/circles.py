@@ -36,7 +36,8 @@ def centre(points: np.ndarray) -> Any:
 
 
 def places(cylinders: list[Surface], outwards: Any = None) -> Any:
-    """Where the axes stand, (n, 2) mm, in the frame of the face they enter: its origin is the foot of the part's origin.
+    """Where the axes stand, (n, 2) mm, in the frame of the face they enter: its origin is the foot of the part's
+    origin.
 
     Raises MeasureError when they are not parallel.
     """

@@ -1,6 +1,7 @@
 """A finished body as measuring looks at it: faces by name with all their copies, neighbours, rays, inside or outside.
 
-A pattern names a face's copy ``60/2(20/h0.wall)``, a mirror ``70/m(...)``, a copied body ``80/c(...)``; copies of copies
+A pattern names a face's copy ``60/2(20/h0.wall)``, a mirror ``70/m(...)``, a copied body ``80/c(...)``; copies of
+copies
 nest. ``Look.find`` gives the face of a name and every copy of it, grouped by the copies' own prefix (``wrap``).
 """
 
@@ -118,9 +119,9 @@ class Look:
         there = []
         for face in faces(self.body.shape):
             s = read_surface(face)
-            if s.kind == "plane" and abs(abs(dot(s.direction, normal)) - 1) < 1e-9:
-                if abs(dot(minus(s.origin, at), normal)) < 1e-6:
-                    there.append(face)
+            along = s.kind == "plane" and abs(abs(dot(s.direction, normal)) - 1) < 1e-9
+            if along and abs(dot(minus(s.origin, at), normal)) < ON:
+                there.append(face)
         if there:
             self._surfaces[name] = one_surface(there)
         return {((), name): there} if there else {}

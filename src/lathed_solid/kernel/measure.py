@@ -1,6 +1,7 @@
 """Measuring on the finished solid: named faces in, a size out; parameters are never looked at.
 
-Where a probe covers several instances - holes of one step, copies by patterns and mirrors - the one farthest from what is
+Where a probe covers several instances - holes of one step, copies by patterns and mirrors - the one farthest from
+what is
 expected is reported, so that one bad hole of eight is not averaged away. Sizes of a feature itself (``LOCAL``) are
 measured on every copy; sizes between features on the copies that have them all.
 """
@@ -120,8 +121,8 @@ def measure(body: Body | Look, probe: Probe, nominal: float, parts: Parts | None
 def _cases(look: Look, probe: Probe, nominal: float) -> list[Case]:
     """The original with all its instances, then each copy that can be measured by itself."""
     found = [list(look.find(p)) for p in probe.faces]
-    lacking = next((p for k, (p, f) in enumerate(zip(probe.faces, found, strict=True)) if not f and not _may_lack(probe, k)),
-                   None)  # fmt: skip
+    named = enumerate(zip(probe.faces, found, strict=True))
+    lacking = next((p for k, (p, f) in named if not f and not _may_lack(probe, k)), None)
     if lacking is not None:
         raise MeasureError(f"the face {lacking} is not on the solid")
     wraps = sorted({w for group in found for w, _ in group}, key=lambda w: (len(w), w))
@@ -284,7 +285,7 @@ def _tapers(case: Case) -> Result:
 
 
 def _bolt_circles(case: Case) -> Result:
-    walls = [w for w in case.walls(0)]
+    walls = list(case.walls(0))
     for w in walls:
         _need(w.surface, "cylinder", "cone")
     value, findings = bolt_circle([w.surface for w in walls], case.expected, case.probe.about == "origin")

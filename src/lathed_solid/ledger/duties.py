@@ -60,7 +60,7 @@ class Duty(Record):
     def said(self, unit: LengthUnit = "mm") -> str:
         """What the note says, in words."""
         if self.value is None:
-            return self.word or self.kind
+            return self.word or ("equal" if self.kind == "equal spacing" else "yes")
         if self.kind in NUMBERS:
             return f"{self.value:g}"
         return angle_text(self.value) if self.kind in ANGLES else length(self.value, unit)

@@ -1,6 +1,7 @@
 """The limits a callout must keep.
 
-Own limits first; then the class of its fit; then the rounding of the digits written, for a reference dimension (a reference carries
+Own limits first; then the class of its fit; then the rounding of the digits written, for a reference dimension (a
+reference carries
 no tolerance, so the model must only agree with what was written); then the sheet's general tolerance:
 an ISO 2768-1 class, or an inch block by the number of decimal places.
 """
@@ -100,7 +101,9 @@ def limits(
 
 
 def _crest(callout: Callout) -> Limits:
-    """The major diameter of a screw by its class, up to the nominal that a drawn thread stands at; else as designated."""
+    """The major diameter of a screw by its class, up to the nominal that a drawn thread stands at; else as
+    designated.
+    """
     n, duty = callout.nominal, callout.duty("thread class")
     exact = Limits(n - DESIGNATED, n + DESIGNATED, "designation")
     if duty is None:

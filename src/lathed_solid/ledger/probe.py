@@ -28,7 +28,8 @@ A name ending in ``*`` stands for all instances (``60/h*.wall``: the walls of al
 | clock         | datum plane, cylinders | the angle of the first radial hole about the plane's normal |
 | bolt_circle   | cylinders           | the circle through the axes, of the place farthest off      |
 | place_x, _y   | cylinders           | where the axis stands in the frame of the face it enters    |
-| spacing       | copies' prefix      | from originals to their copies ``60/1(...)``, of ``60/*`` from copy to copy: the shift, or (``about`` turn) the angle |
+| spacing       | copies' prefix      | from originals to their copies ``60/1(...)``, of ``60/*`` from copy to copy:
+the shift, or (``about`` turn) the angle |
 | axes          | two round faces     | the distance between their axes                             |
 | apart         | two round faces     | the same along a direction of a sketch                      |
 | ordinate      | a flat or round face | from a sketch's origin along a direction of the sketch, with its sign |

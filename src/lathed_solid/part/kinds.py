@@ -1,5 +1,5 @@
-"""Numbers that go into a field of another kind: a radius into a diameter, a diameter into a radius, a whole angle into a
-half angle. Told at once, with the expression that would be right.
+"""Numbers that go into a field of another kind: a radius into a diameter, a diameter into a radius, a whole angle
+into a half angle. Told at once, with the expression that would be right.
 
 Only a field that holds nothing but the callout can be told so: whoever writes ``2*#1`` has thought of it.
 """

@@ -2,7 +2,8 @@
 
 A dimension runs between two carriers: a line square to it makes a flat face, a circle or arc about its end makes a
 round one, a point that a hole stands on makes the hole's wall, a taken edge is a face of the body, and the sketch's own
-origin is a place in the part's frame. Between two flats it is a distance, between a flat and an axis a position, between
+origin is a place in the part's frame. Between two flats it is a distance, between a flat and an axis a position,
+between
 two axes their distance, from the origin an ordinate, which has a sign. A dimension that no faces carry (a point in thin
 air) has no probe.
 """

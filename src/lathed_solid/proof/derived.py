@@ -1,8 +1,8 @@
 """From a field's own size, measured, back to the callout that went into it.
 
-A field holds f(x, others). Measured is m, the others are what was measured of them; x solves f(x) = m. The usual halves,
-doubles, sums, differences and supplements are linear, and x follows in one step from two values of f; for other
-expressions a secant iteration goes on from there.
+A field holds f(x, others). Measured is m, the others are what was measured of them; x solves f(x) = m. The usual
+halves, doubles, sums, differences and supplements are linear, and x follows in one step from two values of f; for
+other expressions a secant iteration goes on from there.
 """
 
 from __future__ import annotations

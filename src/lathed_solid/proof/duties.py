@@ -1,6 +1,7 @@
 """Judging a callout's duties: each by itself, the row by the worst of them.
 
-The order from bad to good is out, not found, no limit, near, in. What was measured of a duty is kept even when it is in.
+The order from bad to good is out, not found, no limit, near, in. What was measured of a duty is kept even when it is
+in.
 """
 
 from __future__ import annotations
@@ -74,7 +75,7 @@ def _form(callout: Callout, duty: Duty, own: Sequence[Finding], bounds: Bounds) 
 
 def _holds(callout: Callout, duty: Duty, own: Sequence[Finding], bounds: Bounds) -> DutyRow:
     verdict: Verdict = "in" if any(f.holds for f in own) else "not found"
-    return DutyRow(what=duty.kind, said=duty.kind, measured="yes" if verdict == "in" else "", verdict=verdict)
+    return DutyRow(what=duty.kind, said="yes", measured="yes" if verdict == "in" else "", verdict=verdict)
 
 
 def _sized(callout: Callout, duty: Duty, own: Sequence[Finding], bounds: Bounds) -> DutyRow:

@@ -1,6 +1,7 @@
 """What to measure for each callout: every field that its number goes into, and how that field shows on the solid.
 
-A callout shows where a step's field holds it - alone (``#7``), or in an expression (``#4 / 2 - wall``), also by way of a
+A callout shows where a step's field holds it - alone (``#7``), or in an expression (``#4 / 2 - wall``), also by way
+of a
 parameter - and where that field shows on named faces. ``Callout.measure``, faces that a person pointed at, takes the
 place of all of these.
 """
@@ -80,10 +81,10 @@ def _completed(document: Document, step: StepBase, probe: Probe | None) -> Probe
             return probe.model_copy(update={"about": "origin"})  # whatever the step says: about the part's own axis
     if probe.kind == "diameter":
         for s in document.steps:
-            if s.kind == "thread" and not s.suspended and getattr(s, "real", False):
-                if getattr(s, "face", "") == probe.faces[0]:
-                    crest = f"{probe.faces[0]} or {s.number}/ring.helix.crest"
-                    return probe.model_copy(update={"faces": (crest,)})
+            cut = s.kind == "thread" and not s.suspended and getattr(s, "real", False)
+            if cut and getattr(s, "face", "") == probe.faces[0]:
+                crest = f"{probe.faces[0]} or {s.number}/ring.helix.crest"
+                return probe.model_copy(update={"faces": (crest,)})
     return probe
 
 

@@ -48,7 +48,9 @@ class Report(BaseModel):
 
     @property
     def ok(self) -> bool:
-        """True when nothing is out, without a limit or not found, the mass is not out, relations hold, and the part is complete."""
+        """True when nothing is out, without a limit or not found, the mass is not out, relations hold, and the
+        part is complete.
+        """
         counts = self.counts
         mass_ok = self.mass is None or self.mass.verdict != "out"
         related = all(r.holds for r in self.relations)

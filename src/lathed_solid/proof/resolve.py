@@ -1,8 +1,8 @@
 """From measured fields to measured callouts, and to verdicts.
 
 Sizes of a feature itself (a diameter of a hole, a depth, a radius) are what was measured there, in the callout's own
-kind: a radius field shows a diameter callout as twice its radius. Others are solved for (``derived``), first those whose
-fields hold nothing else, then those that need others' measured values.
+kind: a radius field shows a diameter callout as twice its radius. Others are solved for (``derived``), first those
+whose fields hold nothing else, then those that need others' measured values.
 """
 
 from __future__ import annotations

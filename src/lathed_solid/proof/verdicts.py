@@ -36,6 +36,13 @@ class DutyRow(BaseModel):
     verdict: Verdict
     reason: str = ""
 
+    @property
+    def brief(self) -> str:
+        """In a few words: ``through in``, ``places 3 out``."""
+        plain = ("", "yes", "no")
+        said = self.measured if self.measured not in plain else self.said if self.said not in plain else ""
+        return " ".join(w for w in (self.what, said, self.verdict) if w)
+
 
 class VerdictRow(BaseModel):
     """One callout's verdict; mm, or rad for angles. ``faces`` are the names that were measured."""
@@ -57,6 +64,11 @@ class VerdictRow(BaseModel):
     used_by: tuple[str, ...] = ()
     faces: tuple[str, ...] = ()
     duties: tuple[DutyRow, ...] = ()
+
+    @property
+    def detail(self) -> str:
+        """All duties in one line."""
+        return " · ".join(d.brief for d in self.duties)
 
     @property
     def deviation(self) -> float | None:

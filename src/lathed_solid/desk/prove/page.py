@@ -5,7 +5,8 @@ Hovering a row lights its faces.
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
+from PyQt6.QtCore import QModelIndex, Qt, pyqtSignal
+from PyQt6.QtGui import QKeySequence, QShortcut
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QFrame,
@@ -20,20 +21,21 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.describe import grams
-from lathed_solid.desk.ledger_drawer import LedgerRow, verdict_columns
+from lathed_solid.desk.ledger_drawer import LedgerRow
 from lathed_solid.desk.prove.coverage_pane import CoveragePane
 from lathed_solid.desk.prove.hand_pane import HandPane
 from lathed_solid.desk.prove.matters_pane import MattersPane
 from lathed_solid.desk.prove.suspects_pane import SuspectsPane
-from lathed_solid.desk.tables import Column, RowModel, RowView
+from lathed_solid.desk.prove.verdict_rows import Line, alarming, columns, duties_of, unfolded
+from lathed_solid.desk.tables import RowModel, RowView
 from lathed_solid.kernel.client import BuildReply
 from lathed_solid.part import Document
 from lathed_solid.part.names import split
 from lathed_solid.proof import MassVerdict
 from lathed_solid.proof.expected import FINEST
 
-ORDER = {"out": 0, "not found": 1, "near": 2, "in": 3}
-FILTERS = ("all", "in", "near", "out", "not found")
+ORDER = {"out": 0, "not found": 1, "no limit": 2, "near": 3, "in": 4}
+FILTERS = ("all", "in", "near", "out", "no limit", "not found")
 TABS = (
     ("verdicts", "every callout, measured on the solid"),
     ("suspects", "which slip explains that mass or volume is not as stated"),
@@ -66,21 +68,18 @@ class ProvePage(QWidget):
         layout.addWidget(title)
         layout.addWidget(self._mass_box())
         layout.addLayout(self._tabs())
-        self.model = RowModel(
-            [
-                Column("balloon", lambda r: str(r.balloon), look="balloon", width=58),
-                Column("note", lambda r: r.callout.note, look="sheet", width=122,
-                       tip=lambda r: f"{r.callout.note}: {r.callout.meaning}"),
-                Column("limits", lambda r: r.limits, width=108,
-                       tip=lambda r: r.verdict.limits_source if r.verdict else ""),
-                *verdict_columns(),
-            ],
-            alarm=lambda r: r.verdict is not None and r.verdict.verdict == "out",
-        )  # fmt: skip
+        #: balloons whose duties are shown
+        self._unfolded: set[int] = set()
+        self.model = RowModel(columns(self._unfolded), alarm=alarming)
         self.view = RowView(self.model)
         self.view.setAccessibleName("Verdicts")
         self.view.row_hovered.connect(self.hovered)
         self.view.row_chosen.connect(self.chosen)
+        self.view.clicked.connect(self._clicked)
+        for key, way in (("Right", True), ("Left", False), ("Space", None)):
+            shortcut = QShortcut(QKeySequence(key), self.view)
+            shortcut.setContext(Qt.ShortcutContext.WidgetShortcut)
+            shortcut.activated.connect(lambda way=way: self.unfold(self.view.current_row(), way))
         self.empty = QLabel("")
         self.empty.setObjectName("quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -206,7 +205,38 @@ class ProvePage(QWidget):
             bar.addWidget(button)
         self.group.idClicked.connect(self._set_filter)
         bar.addStretch(1)
+        self.all_duties = QPushButton("duties")
+        self.all_duties.setFont(theme.narrow(12))
+        self.all_duties.setFixedHeight(24)
+        self.all_duties.setCheckable(True)
+        self.all_duties.setToolTip("Unfold every row to what its note asks; of one row → and ← (or a click on +)")
+        self.all_duties.toggled.connect(self._unfold_all)
+        bar.addWidget(self.all_duties)
         return bar
+
+    def unfold(self, line: Line | None, way: bool | None = None) -> None:
+        """Show (True) or fold away (False) the duties of a row; None turns it round."""
+        if line is None or not duties_of(line):
+            return
+        balloon = line.balloon
+        if balloon in self._unfolded and way is not True:
+            self._unfolded.discard(balloon)
+        elif way is not False:
+            self._unfolded.add(balloon)
+        self._refill()
+        row = next((i for i, r in enumerate(self.model.rows) if r.balloon == balloon), None)
+        if row is not None:
+            self.view.selectRow(row)
+
+    def _clicked(self, index: QModelIndex) -> None:
+        if index.column() == 1:
+            self.unfold(self.model.rows[index.row()])
+
+    def _unfold_all(self, shown: bool) -> None:
+        self._unfolded.clear()
+        if shown:
+            self._unfolded.update(r.balloon for r in self._rows if duties_of(r))
+        self._refill()
 
     def _set_filter(self, index: int) -> None:
         self._filter = FILTERS[index]
@@ -214,7 +244,7 @@ class ProvePage(QWidget):
 
     def show_proof(self, rows: tuple[LedgerRow, ...], reply: BuildReply | None) -> None:
         """Show verdicts (those of the last build) and the mass."""
-        self._rows = tuple(sorted(rows, key=lambda r: (ORDER[r.verdict.verdict] if r.verdict else 4, r.balloon)))
+        self._rows = tuple(sorted(rows, key=lambda r: (ORDER[r.verdict.verdict] if r.verdict else 5, r.balloon)))
         counts = {w: sum(1 for r in rows if r.verdict and r.verdict.verdict == w) for w in FILTERS[1:]}
         for i, word in enumerate(FILTERS):
             button = self.group.button(i)
@@ -225,7 +255,7 @@ class ProvePage(QWidget):
 
     def _refill(self) -> None:
         rows = [r for r in self._rows if self._filter == "all" or (r.verdict and r.verdict.verdict == self._filter)]
-        self.model.set_rows(rows)
+        self.model.set_rows(unfolded(rows, self._unfolded))
         self.view.setVisible(bool(rows))
         self.empty.setVisible(not rows)
         self.empty.setText("No callouts to prove yet." if not self._rows else f"None is {self._filter}.")

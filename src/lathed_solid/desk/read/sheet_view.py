@@ -36,7 +36,7 @@ class Mark:
     balloon: int
     x: float
     y: float
-    state: str  # unused, used, in, near, out, not found
+    state: str  # unused, used, in, near, out, no limit, not found
 
     @property
     def words(self) -> str:
@@ -200,7 +200,7 @@ class SheetView(QGraphicsView):
         r = theme.roles()
         at = self.at(mark.x, mark.y)
         chosen = mark.balloon == self.current
-        alarm = mark.state in ("out", "not found")
+        alarm = mark.state in ("out", "no limit", "not found")
         line = QColor(r.out_line if alarm else r.brass if chosen else r.ink)
         style = Qt.PenStyle.DashLine if mark.state == "unused" else Qt.PenStyle.SolidLine
         painter.setPen(QPen(line, 2.4 if chosen else 1.4, style))
