@@ -70,7 +70,7 @@ def check_join(sizes: list[float], volume: float) -> None:
 
 
 def check_sum(got: float, expected: float) -> None:
-    """A volume by the quick rule against the sum of its pieces, within 1e-5."""
+    """A volume by the quick rule against the sum of its pieces, within 1e-5; or against the same integrated anew."""
     if abs(got - expected) > 1e-5 * expected:
         raise BuildError(
             f"the solid's volume {got:.6g} mm³ is not the sum of its pieces {expected:.6g} mm³",

@@ -21,6 +21,7 @@ from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, carried, merged
 from lathed_solid.kernel.parts import Made, Mode, Parts
 from lathed_solid.kernel.shapes import SOLID, Key, shape_list, sub_shapes
+from lathed_solid.kernel.witness import witness
 
 #: bodies nearer than this touch, mm
 TOUCH = 1e-6
@@ -68,6 +69,7 @@ def cut(body: Body, tools: Sequence[Body]) -> Body:
     check_solid(shape, body.names)
     out = Body(sub_shapes(shape, SOLID)[0], names, known_shares([body, *tools]))
     check_cut(body.size, out.size, sum(t.size for t in tools))
+    witness("cut", body, tools, out)
     return out
 
 
@@ -84,6 +86,8 @@ def join(parts: Sequence[Body]) -> Body:
     check_solid(out.shape)
     out = Body(solids[0], out.names, out.shares)
     check_join([p.size for p in parts], out.size)
+    if len(parts) > 1:
+        witness("add", parts[0], parts[1:], out)
     return out
 
 
@@ -94,6 +98,7 @@ def common(body: Body, tools: Sequence[Body]) -> Body:
     out = Body(sub_shapes(shape, SOLID)[0], names)
     if out.size > body.size * (1 + 1e-6):
         raise BuildError("what is kept is more than there was", hint="report this step")
+    witness("common", body, tools, out)
     return out
 
 

@@ -18,26 +18,89 @@ from OCP.TopLoc import TopLoc_Location
 from lathed_solid.kernel.build.boolean import apply
 from lathed_solid.kernel.build.planar import Placed, frame_of, planar_wire
 from lathed_solid.kernel.build.refs import axis_of
+from lathed_solid.kernel.checks import check_sum
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, moved, swept
 from lathed_solid.kernel.parts import Parts
-from lathed_solid.kernel.properties import volume
+from lathed_solid.kernel.properties import quick_volume
 from lathed_solid.kernel.shapes import Key, drained
+from lathed_solid.kernel.vectors import Triple
+from lathed_solid.kernel.witness import follows
 from lathed_solid.part.steps.helix import ResolvedHelix
 from lathed_solid.part.steps.regions import RegionFigure
 
+#: rad
+ANGULAR = 1e-3
 #: how far a run-out ends clear of the region's own depth, mm
 CLEAR = 0.5
+
+
+#: a coil that is cut is taken away in pieces of so many turns: as one tool over many turns the kernel's cut goes wrong,
+#: and where it goes wrong with one length of pieces it mostly does not with another; beside each how near the faces
+#: come to the true ones, mm
+WAYS = ((1.0, 1e-6), (0.5, 1e-6), (1.0, 1e-5), (0.5, 1e-5), (0.75, 1e-5))
+#: how far a coil's volume may be from its screw motion's, relative
+EXACT = 4e-6
 
 
 def build_helix(parts: Parts, step: ResolvedHelix, number: int) -> Parts:
     """The part with the coiled regions. Raises BuildError."""
     placed = Placed(frame_of(step.picked.plane, parts))
-    tools = [_coiled(parts, region, placed, step, f"{number}/") for region in step.picked.regions]
-    return apply(parts, number, step.mode, tools, step.on)
+    refused: BuildError | None = None
+    for way in WAYS if step.mode == "cut" else ((math.inf, WAYS[0][1]),):
+        try:
+            tools = [t for r in step.picked.regions for t in _coiled(parts, r, placed, step, way, f"{number}/")]
+            out = apply(parts, number, step.mode, tools, step.on)
+            if step.mode == "cut":
+                _follow(parts, out, step, placed)
+            return out
+        except BuildError as exc:
+            refused = refused or exc
+    assert refused is not None
+    raise refused
 
 
-def _coiled(parts: Parts, region: RegionFigure, placed: Placed, step: ResolvedHelix, prefix: str) -> Body:
+#: places looked at a turn, along a coil that was cut
+A_TURN = 12
+
+
+def _follow(parts: Parts, out: Parts, step: ResolvedHelix, placed: Placed) -> None:
+    """Along the whole coil nothing may be left within it, nor be missing half a pitch beside it. Raises BuildError."""
+    axis = axis_of(parts, step.axis)
+    o, d = gp_Pnt(*axis.origin), gp_Vec(*axis.direction)
+    hand = -1.0 if step.left else 1.0
+    within: list[Triple] = []
+    beside: list[Triple] = []
+    for region in step.picked.regions:
+        cx, cy = region.moment_x / region.area, region.moment_y / region.area
+        corners = [p.start for p in region.outer]
+        # the middle, and places well towards each corner
+        places = [(cx, cy), *((cx + 0.7 * (x - cx), cy + 0.7 * (y - cy)) for x, y in corners)]
+        for k in range(int(step.turns * A_TURN)):
+            turns = (k + 0.5) / A_TURN
+            at = placed.exact(places[k % len(places)])
+            motion = gp_Trsf()
+            motion.SetRotation(gp_Ax1(o, gp_Dir(d)), step.start + hand * 2 * math.pi * turns)
+            p = at.Transformed(motion).Translated(d.Normalized().Multiplied(step.pitch * turns))
+            within.append((p.X(), p.Y(), p.Z()))
+            if k % 4 == 0:
+                q = p.Translated(d.Normalized().Multiplied(step.pitch / 2))
+                beside.append((q.X(), q.Y(), q.Z()))
+    # where the groove is wider than half its pitch there is no land beside it
+    levels = [gp_Vec(placed.exact(p.start).XYZ()).Dot(d) for r in step.picked.regions for p in r.outer]
+    land = len(step.picked.regions) == 1 and max(levels) - min(levels) < 0.5 * step.pitch
+    for n, body in out.bodies.items():
+        if n in parts.bodies and body is not parts.bodies[n]:
+            # faces that the cut left badly trimmed are integrated otherwise anew than with their known shares
+            check_sum(body.size, quick_volume(body.shape))
+            follows("cut", parts.bodies[n], body, within, beside if land else ())
+
+
+def _coiled(
+    parts: Parts, region: RegionFigure, placed: Placed, step: ResolvedHelix, way: tuple[float, float], prefix: str
+) -> list[Body]:
+    """The coil in pieces of so many turns that follow one another; all of it as one when that is more than it has."""
+    piece, tolerance = way
     if region.holes:
         raise BuildError("a coiled region must have no holes", hint="cut a second helix instead")
     axis = axis_of(parts, step.axis)
@@ -53,12 +116,41 @@ def _coiled(parts: Parts, region: RegionFigure, placed: Placed, step: ResolvedHe
     if radius < 1e-6:
         raise BuildError("the region lies on the axis", hint="draw it beside the axis")
     axes = gp_Ax3(o.Translated(d.Multiplied(level)), gp_Dir(d), gp_Dir(out))
-    maker_of_spine = BRepBuilderAPI_MakeWire(_helix(axes, radius, step.pitch, step.turns, step.left))
-    if step.run_out:
-        maker_of_spine.Add(_run_out(axes, radius, _reach(region, placed, axes) + CLEAR, step))
+    full = 0 if math.isinf(piece) else math.ceil(step.turns / piece - 1e-9) - 1
+    made = []
+    if full:
+        one = _swept(region, placed, axes, radius, step, piece, tolerance, prefix)
+        made = [_screwed(one, o, d, step, k * piece) for k in range(full)]
+    done = full * piece if full else 0.0
+    rest = step.turns - done
+    last = _swept(region, placed, axes, radius, step, rest, tolerance, prefix, run_out=step.run_out > 0)
+    made.append(_screwed(last, o, d, step, done))
+    # the flats between two pieces are no ends
+    ends = {0: f"{prefix}start", len(made) - 1: f"{prefix}end"}
+    caps = {f"{prefix}start", f"{prefix}end"}
+    bodies = []
+    for k, body in enumerate(made):
+        mine = {ends[k]} if k in ends and len(made) > 1 else caps if len(made) == 1 else set()
+        names = {key: kept for key, atoms in body.names.items() if (kept := atoms - (caps - mine))}
+        bodies.append(Body(body.shape, names))
+    return bodies
+
+
+def _swept(
+    region: RegionFigure, placed: Placed, axes: gp_Ax3, radius: float, step: ResolvedHelix, turns: float,
+    tolerance: float, prefix: str, *, run_out: bool = False,
+) -> Body:  # fmt: skip
+    """The region led along some turns from where it is drawn.
+
+    A screw motion sweeps what a turn does: V = 2 pi turns int r dA (the shift along the axis adds nothing).
+    """
+    maker_of_spine = BRepBuilderAPI_MakeWire(_helix(axes, radius, step.pitch, turns, step.left))
+    if run_out:
+        maker_of_spine.Add(_run_out(axes, radius, _reach(region, placed, axes) + CLEAR, step, turns))
     wire, edges = planar_wire(region.outer, placed)
     maker = BRepOffsetAPI_MakePipeShell(maker_of_spine.Wire())
     maker.SetMode(axes.Direction())  # the section keeps its place to the axis
+    maker.SetTolerance(tolerance, tolerance, ANGULAR)
     maker.Add(wire)
     try:
         maker.Build()
@@ -74,13 +166,33 @@ def _coiled(parts: Parts, region: RegionFigure, placed: Placed, step: ResolvedHe
     names[Key(maker.FirstShape())] = frozenset([f"{prefix}start"])
     names[Key(maker.LastShape())] = frozenset([f"{prefix}end"])
     body = swept(maker.Shape(), names)
-    if volume(body.shape) < 0:
+    size = quick_volume(body.shape)
+    if size < 0:
         body = Body(body.shape.Reversed(), body.names)
-    if step.start:
-        turn = gp_Trsf()
-        turn.SetRotation(gp_Ax1(o, gp_Dir(d)), step.start)
-        body = moved(body, TopLoc_Location(turn), lambda a: a)
+    if not run_out:
+        swept_by = 2 * math.pi * turns * _moment(region, placed, axes)
+        if abs(abs(size) - swept_by) > EXACT * swept_by:
+            raise BuildError(f"the coil's volume {abs(size):.6g} mm³ is not its screw motion's {swept_by:.6g} mm³",
+                             hint="a larger pitch, or a smaller region")  # fmt: skip
     return body
+
+
+def _moment(region: RegionFigure, placed: Placed, axes: gp_Ax3) -> float:
+    """int r dA of a region, r from the axis, mm3."""
+    middle = placed.exact((region.moment_x / region.area, region.moment_y / region.area))
+    away = gp_Vec(axes.Location(), middle)
+    return float(away.Dot(gp_Vec(axes.XDirection()))) * region.area
+
+
+def _screwed(body: Body, o: gp_Pnt, d: gp_Vec, step: ResolvedHelix, turns: float) -> Body:
+    """The body screwed on by some turns from where it was drawn, and by the start angle."""
+    shift, turn = gp_Trsf(), gp_Trsf()
+    shift.SetTranslation(d.Normalized().Multiplied(step.pitch * turns))
+    hand = -1.0 if step.left else 1.0
+    turn.SetRotation(gp_Ax1(o, gp_Dir(d)), step.start + hand * 2 * math.pi * (turns % 1.0))
+    if not turns and not step.start:
+        return body
+    return moved(body, TopLoc_Location(shift.Multiplied(turn)), lambda a: a)
 
 
 def _reach(region: RegionFigure, placed: Placed, axes: gp_Ax3) -> float:
@@ -90,10 +202,10 @@ def _reach(region: RegionFigure, placed: Placed, axes: gp_Ax3) -> float:
     return max(depths) - min(depths)
 
 
-def _run_out(axes: gp_Ax3, radius: float, rise: float, step: ResolvedHelix) -> Any:
+def _run_out(axes: gp_Ax3, radius: float, rise: float, step: ResolvedHelix, turns: float) -> Any:
     """The edge that goes on from the helix's end, led outwards by ``rise``, starting and ending smoothly."""
     hand = -1.0 if step.left else 1.0
-    first = 2 * math.pi * step.turns
+    first = 2 * math.pi * turns
     count = 33
     places = Array1_gp_Pnt(1, count)
     for i in range(count):

@@ -1,0 +1,153 @@
+"""A witness for every operation on the solid, which shares nothing with the operation's code.
+
+Points are thrown beside the faces of the tools, on both sides, and into the tools' box; each is classified against the
+body, the tools and the result by counting a ray's crossings. What a set operation means must hold at every one of them:
+
+    cut      inside(result) = inside(body) and not inside(any tool)
+    add      inside(result) = inside(any part)
+    common   inside(result) = inside(body) and inside(any tool)
+
+A point on a boundary says nothing and is left out. A few points are enough for tools of flat and round faces, whose
+volumes are checked besides; free faces (helices, sweeps, lofts) and many tools get more. The points are the same each
+time: a step that was built yesterday is built today.
+"""
+
+from __future__ import annotations
+
+import random
+from collections.abc import Callable, Sequence
+from typing import Any, Literal
+
+from OCP.Bnd import Bnd_Box
+from OCP.BRepAdaptor import BRepAdaptor_Surface
+from OCP.BRepBndLib import BRepBndLib
+from OCP.BRepClass3d import BRepClass3d_SolidClassifier
+from OCP.BRepGProp import BRepGProp_Face
+from OCP.GeomAbs import GeomAbs_SurfaceType
+from OCP.gp import gp_Pnt, gp_Vec
+from OCP.TopAbs import TopAbs_State
+
+from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.shapes import box, faces
+
+Mode = Literal["cut", "add", "common"]
+#: points for tools of plain faces, and for those that have free ones; and how many tools are looked at
+PLAIN, FREE, TOOLS = 4, 40, 8
+#: nearer to a boundary than this a point says nothing, mm
+NEAR = 1e-4
+_PLAIN = frozenset(
+    {
+        GeomAbs_SurfaceType.GeomAbs_Plane, GeomAbs_SurfaceType.GeomAbs_Cylinder, GeomAbs_SurfaceType.GeomAbs_Cone,
+        GeomAbs_SurfaceType.GeomAbs_Sphere, GeomAbs_SurfaceType.GeomAbs_Torus,
+    }
+)  # fmt: skip
+
+Point = tuple[float, float, float]
+Asked = Callable[[Point], bool | None]
+
+
+class _Inside:
+    """Whether points lie within one shape; None on its boundary. Far from its box the kernel is not asked."""
+
+    def __init__(self, shape: Any) -> None:
+        self._shape = shape
+        self._classifier: Any = None
+        self._box = Bnd_Box()
+        BRepBndLib.Add_s(shape, self._box, False)
+        self._box.Enlarge(2 * NEAR)
+
+    def __call__(self, p: Point) -> bool | None:
+        at = gp_Pnt(*p)
+        if self._box.IsOut(at):
+            return False
+        if self._classifier is None:
+            self._classifier = BRepClass3d_SolidClassifier(self._shape)
+        self._classifier.Perform(at, NEAR)
+        state = self._classifier.State()
+        if state == TopAbs_State.TopAbs_IN:
+            return True
+        return False if state == TopAbs_State.TopAbs_OUT else None
+
+
+def witness(mode: Mode, body: Body, tools: Sequence[Body], result: Body) -> None:
+    """Raise BuildError when the result of an operation is not what its parts say at some place."""
+    throw = random.Random(len(tools))
+    parts = [_Inside(t.shape) for t in tools]
+    in_body, in_result = _Inside(body.shape), _Inside(result.shape)
+    for p in _thrown(tools, throw):
+        told = _follows(mode, in_body, [q(p) for q in parts], p)
+        got = in_result(p) if told is not None else None
+        if told is not None and got is not None and told != got:
+            raise _disagrees(mode, p, got)
+
+
+def follows(mode: Literal["cut"], body: Body, result: Body, within: Sequence[Point], beside: Sequence[Point]) -> None:
+    """The same at places that are known to lie ``within`` the tools, or well ``beside`` them. Raises BuildError."""
+    in_body, in_result = _Inside(body.shape), _Inside(result.shape)
+    for p in within:
+        if in_result(p):
+            raise _disagrees(mode, p, True)
+    for p in beside:
+        if in_body(p) and in_result(p) is False:
+            raise _disagrees(mode, p, False)
+
+
+def _follows(
+    mode: Mode, in_body: Callable[[Point], bool | None], tools: Sequence[bool | None], p: Point
+) -> bool | None:
+    """What must hold at a point; None where a boundary passes."""
+    if None in tools:
+        return None
+    tool = any(tools)
+    base = in_body(p)
+    if base is None:
+        return None
+    if mode == "cut":
+        return base and not tool
+    return base or tool if mode == "add" else base and tool
+
+
+def _disagrees(mode: Mode, p: Point, got: bool) -> BuildError:
+    words = {"cut": "cut", "add": "join", "common": "common part"}[mode]
+    what = "material is left where the tool passes" if got and mode == "cut" else (
+        "material stands where none of the parts has any" if got else "material is missing where the parts have it"
+    )  # fmt: skip
+    at = ", ".join(f"{x:.4g}" for x in p)
+    return BuildError(
+        f"the kernel's {words} is wrong: {what}, at {at}",
+        rule="every place of the result follows from its parts", hint="slightly different sizes or places",
+    )  # fmt: skip
+
+
+def _thrown(tools: Sequence[Body], throw: random.Random) -> list[Point]:
+    """Places beside the tools' faces, shared out among the tools, and some in the box of a tool with free faces."""
+    looked = list(tools) if len(tools) <= TOOLS else throw.sample(list(tools), TOOLS)
+    out: list[Point] = []
+    for tool in looked:
+        surfaces = faces(tool.shape)
+        free = any(BRepAdaptor_Surface(f, False).GetType() not in _PLAIN for f in surfaces)
+        many = max(PLAIN, FREE // len(looked)) if free else PLAIN
+        out += [
+            p for k in range(many) if (p := _beside(surfaces[throw.randrange(len(surfaces))], k, throw)) is not None
+        ]
+        if free:
+            low, high = box(tool.shape)
+            for _ in range(max(1, many // 4)):
+                x, y, z = (throw.uniform(a, b) for a, b in zip(low, high, strict=True))
+                out.append((x, y, z))
+    return out
+
+
+def _beside(face: Any, k: int, throw: random.Random) -> Point | None:
+    """A place a little off a face, within for odd k."""
+    f, a = BRepGProp_Face(face), BRepAdaptor_Surface(face)
+    u = throw.uniform(a.FirstUParameter(), a.LastUParameter())
+    v = throw.uniform(a.FirstVParameter(), a.LastVParameter())
+    at, normal = gp_Pnt(), gp_Vec()
+    f.Normal(u, v, at, normal)
+    if normal.Magnitude() < 1e-12:
+        return None
+    n = normal.Normalized()
+    away = (-1.0) ** k * 10 ** throw.uniform(-2.3, -0.7)
+    return (at.X() + away * n.X(), at.Y() + away * n.Y(), at.Z() + away * n.Z())
