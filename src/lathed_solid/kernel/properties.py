@@ -32,15 +32,27 @@ class Properties:
 
 def volume(shape: Any) -> float:
     """Volume in mm3; negative for an inside-out solid."""
-    g = GProp_GProps()
-    BRepGProp.VolumeProperties_s(shape, g, EPS, False, False)
-    return float(g.Mass())
+    return adaptive_volume(shape, EPS)
 
 
 def quick_volume(shape: Any) -> float:
     """Volume by the plain Gauss rule: exact on whole analytic faces, about 1e-6 on trimmed ones."""
     g = GProp_GProps()
     BRepGProp.VolumeProperties_s(shape, g)
+    return float(g.Mass())
+
+
+def adaptive_volume(shape: Any, eps: float = 1e-9) -> float:
+    """Volume integrated face by face to a relative tolerance, mm3."""
+    g = GProp_GProps()
+    BRepGProp.VolumeProperties_s(shape, g, eps, False, False)
+    return float(g.Mass())
+
+
+def face_area(face: Any, *, triangles: bool = False) -> float:
+    """A face's area in mm2: of its exact boundary, or of the triangles that it was meshed into."""
+    g = GProp_GProps()
+    BRepGProp.SurfaceProperties_s(face, g, False, triangles)
     return float(g.Mass())
 
 

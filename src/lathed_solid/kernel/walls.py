@@ -15,10 +15,8 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
-from OCP.BRepGProp import BRepGProp
-from OCP.GProp import GProp_GProps
-
 from lathed_solid.kernel.look import Look, Wrap, coaxial
+from lathed_solid.kernel.properties import face_area
 from lathed_solid.kernel.shapes import Key, edges
 from lathed_solid.kernel.surfaces import Surface, hollow, read_surface
 from lathed_solid.kernel.vectors import Triple, cross, dot, minus, times
@@ -29,16 +27,6 @@ HALF = 0.5 - 1e-3
 SLIVER = 0.08
 #: mm
 NEAR = 1e-6
-
-
-def area(parts: tuple[Any, ...]) -> float:
-    """mm2 of some faces."""
-    total = 0.0
-    for face in parts:
-        g = GProp_GProps()
-        BRepGProp.SurfaceProperties_s(face, g)
-        total += float(g.Mass())
-    return total
 
 
 @dataclass(frozen=True)
@@ -83,7 +71,7 @@ class Wall:
     def share(self) -> float:
         """Area left as part of the full round of its pieces."""
         full = sum(high - low for low, high in self.pieces) * 2 * math.pi * self.surface.radius
-        return area(self.surface.faces) / full if full > 0 else 0.0
+        return sum(map(face_area, self.surface.faces)) / full if full > 0 else 0.0
 
     @property
     def sound(self) -> bool:

@@ -18,7 +18,7 @@ from OCP.TopLoc import TopLoc_Location
 from lathed_solid.kernel.build.boolean import apply
 from lathed_solid.kernel.build.planar import Placed, frame_of, planar_wire
 from lathed_solid.kernel.build.refs import axis_of
-from lathed_solid.kernel.checks import check_sum
+from lathed_solid.kernel.checks import check_integrals
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, moved, swept
 from lathed_solid.kernel.parts import Parts
@@ -91,8 +91,7 @@ def _follow(parts: Parts, out: Parts, step: ResolvedHelix, placed: Placed) -> No
     land = len(step.picked.regions) == 1 and max(levels) - min(levels) < 0.5 * step.pitch
     for n, body in out.bodies.items():
         if n in parts.bodies and body is not parts.bodies[n]:
-            # faces that the cut left badly trimmed are integrated otherwise anew than with their known shares
-            check_sum(body.size, quick_volume(body.shape))
+            check_integrals(body, parts.bodies[n].size - body.size)
             follows("cut", parts.bodies[n], body, within, beside if land else ())
 
 
