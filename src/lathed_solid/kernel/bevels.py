@@ -17,7 +17,7 @@ import numpy as np
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look, Wrap, coaxial
 from lathed_solid.kernel.shapes import Key, edges
-from lathed_solid.kernel.surfaces import Surface, hollow, read_surface
+from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.vectors import dot, minus
 from lathed_solid.part.names import read_edge
 
@@ -105,7 +105,7 @@ def _beside(look: Look, face: Surface) -> list[Surface]:
         for edge in edges(piece):
             for other in look.beside.get(Key(edge), ()):
                 if Key(other) not in own:
-                    s = read_surface(other)
+                    s = look.read(other)
                     if s.kind in ("plane", "cylinder", "cone"):
                         found.append((edge_length(edge), s))
     found.sort(key=lambda f: -f[0])

@@ -20,7 +20,7 @@ from lathed_solid.kernel.build import BUILDERS
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
-from lathed_solid.kernel.properties import Properties, properties
+from lathed_solid.kernel.properties import FaceFigures, Properties, properties
 from lathed_solid.kernel.words import speaking, unadvised
 from lathed_solid.part import Document, Scope, SketchStep, StepBase, scope
 
@@ -76,6 +76,8 @@ class Engine:
     def __init__(self) -> None:
         self._parts: OrderedDict[str, Parts] = OrderedDict()
         self._properties: OrderedDict[str, Properties] = OrderedDict()
+        #: what the faces of the last body add to its figures, by body (0: all together)
+        self._faces: dict[int, FaceFigures] = {}
         #: what expressions of the last document meant, and the steps resolved with it: figures and their text
         self._meant: tuple[object, ...] = ()
         self._resolved: dict[int, tuple[StepBase, Any, str]] = {}
@@ -171,7 +173,7 @@ class Engine:
         if built.body is None:
             return None
         if built.key not in self._properties:
-            _remember(self._properties, built.key, properties(built.body.shape))
+            _remember(self._properties, built.key, properties(built.body.shape, self._faces.setdefault(0, {})))
         return self._properties[built.key]
 
     def body_properties(self, built: Built) -> dict[int, Properties]:
@@ -183,7 +185,7 @@ class Engine:
         for n, body in built.parts.bodies.items():
             key = f"{built.key} {n}"
             if key not in self._properties:
-                _remember(self._properties, key, properties(body.shape))
+                _remember(self._properties, key, properties(body.shape, self._faces.setdefault(n, {})))
             out[n] = self._properties[key]
         return out
 

@@ -12,23 +12,17 @@ from collections.abc import Callable, Iterable
 from functools import cached_property
 from typing import Any
 
-from OCP.BRepClass3d import BRepClass3d_SolidClassifier
-from OCP.gp import gp_Dir, gp_Lin, gp_Pnt
-from OCP.IntCurvesFace import IntCurvesFace_ShapeIntersector
-from OCP.TopAbs import TopAbs_State
-
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.names import Body, name_pattern, natural
 from lathed_solid.kernel.parts import Parts
+from lathed_solid.kernel.rays import Rays
 from lathed_solid.kernel.shapes import Key, edges, faces
 from lathed_solid.kernel.surfaces import Surface, one_surface, read_surface
 from lathed_solid.kernel.vectors import Triple, dot, minus, times
 from lathed_solid.part.steps import Frame
 
 _COPY = re.compile(r"(\d+/(?:\d+|m|c))\(")
-#: rays closer than this to a face's edge see it, mm
-RAY = 1e-7
-#: on a face, for the question inside or outside, mm
+#: what lies in one plane, mm
 ON = 1e-6
 
 Wrap = tuple[str, ...]
@@ -118,7 +112,7 @@ class Look:
         at, normal = found
         there = []
         for face in faces(self.body.shape):
-            s = read_surface(face)
+            s = self.read(face)
             along = s.kind == "plane" and abs(abs(dot(s.direction, normal)) - 1) < 1e-9
             if along and abs(dot(minus(s.origin, at), normal)) < ON:
                 there.append(face)
@@ -139,6 +133,17 @@ class Look:
             self._surfaces[atom] = one_surface(self.body.by_atom[atom])
         return self._surfaces[atom]
 
+    def read(self, face: Any) -> Surface:
+        """The surface under one face, read once."""
+        key = Key(face)
+        if key not in self._read:
+            self._read[key] = read_surface(face)
+        return self._read[key]
+
+    @cached_property
+    def _read(self) -> dict[Key, Surface]:
+        return {}
+
     @cached_property
     def beside(self) -> dict[Key, list[Any]]:
         """The faces that meet at each edge."""
@@ -157,25 +162,16 @@ class Look:
         return self._names.get(Key(face), frozenset())
 
     @cached_property
-    def _rays(self) -> Any:
-        found = IntCurvesFace_ShapeIntersector()
-        found.Load(self.body.shape, RAY)
-        return found
+    def _rays(self) -> Rays:
+        return Rays(self.body.shape)
 
     def hits(self, origin: Triple, way: Triple, reach: float) -> list[float]:
         """Where a ray of length ``reach`` (mm) meets the boundary, in order."""
-        line = gp_Lin(gp_Pnt(*origin), gp_Dir(*way))
-        self._rays.Perform(line, 0.0, reach)
-        return sorted(self._rays.WParameter(i) for i in range(1, self._rays.NbPnt() + 1))
-
-    @cached_property
-    def _classifier(self) -> Any:
-        return BRepClass3d_SolidClassifier(self.body.shape)
+        return self._rays.hits(origin, way, reach)
 
     def inside(self, point: Triple) -> bool:
         """Whether there is material at a point."""
-        self._classifier.Perform(gp_Pnt(*point), ON)
-        return bool(self._classifier.State() == TopAbs_State.TopAbs_IN)
+        return bool(self._rays.inside(point))
 
 
 def coaxial(s: Surface, origin: Triple, axis: Triple, tolerance: float = 1e-6) -> bool:

@@ -13,6 +13,11 @@ from typing import Any
 from OCP.BRepGProp import BRepGProp, BRepGProp_Domain, BRepGProp_Face, BRepGProp_Vinert
 from OCP.gp import gp_Pnt
 from OCP.GProp import GProp_GProps
+from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
+from OCP.TopExp import TopExp_Explorer
+from OCP.TopoDS import TopoDS
+
+from lathed_solid.kernel.shapes import Key
 
 EPS = 1e-13
 _ORIGIN = gp_Pnt(0, 0, 0)
@@ -65,12 +70,33 @@ def face_share(face: Any) -> float:
     return float(BRepGProp_Vinert(BRepGProp_Face(face), BRepGProp_Domain(face), _ORIGIN).Mass())
 
 
-def properties(shape: Any) -> Properties:
-    """All figures of a solid."""
-    g = GProp_GProps()
-    BRepGProp.VolumeProperties_s(shape, g, EPS, False, False)
-    s = GProp_GProps()
-    BRepGProp.SurfaceProperties_s(shape, s, EPS, False)
+#: what faces add to the figures of their solid, by face and orientation: (volume's, area's)
+FaceFigures = dict[tuple[Key, bool], tuple[Any, Any]]
+
+
+def properties(shape: Any, known: FaceFigures | None = None) -> Properties:
+    """All figures of a solid, summed over its faces (the divergence theorem). ``known`` gives those of faces that an
+    edit left alone, and takes those of all faces of this shape.
+    """
+    g, s = GProp_GProps(), GProp_GProps()
+    present: FaceFigures = {}
+    explorer = TopExp_Explorer(shape, TopAbs_ShapeEnum.TopAbs_FACE)
+    while explorer.More():
+        face = TopoDS.Face(explorer.Current())
+        explorer.Next()
+        key = (Key(face), face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED)
+        found = known.get(key) if known is not None else None
+        if found is None:
+            v, a = GProp_GProps(), GProp_GProps()
+            BRepGProp.VolumeProperties_s(face, v, EPS, False, False)
+            BRepGProp.SurfaceProperties_s(face, a, EPS, False)
+            found = (v, a)
+        present[key] = found
+        g.Add(found[0], 1.0)
+        s.Add(found[1], 1.0)
+    if known is not None:
+        known.clear()
+        known.update(present)
     centre, m = g.CentreOfMass(), g.MatrixOfInertia()
     rows = [tuple(float(m.Value(i, j)) for j in (1, 2, 3)) for i in (1, 2, 3)]
     return Properties(

@@ -55,12 +55,18 @@ class Surface:
 
     def extent(self, direction: Triple) -> tuple[float, float]:
         """Least and greatest coordinate of the boundary edges along ``direction`` (exact for circles)."""
-        low, high = math.inf, -math.inf
-        for face in self.faces:
-            for edge in edges(face):
-                for value in _edge_extent(edge, direction):
-                    low, high = min(low, value), max(high, value)
-        return low, high
+        if direction not in self._extents:
+            low, high = math.inf, -math.inf
+            for face in self.faces:
+                for edge in edges(face):
+                    for value in _edge_extent(edge, direction):
+                        low, high = min(low, value), max(high, value)
+            self._extents[direction] = (low, high)
+        return self._extents[direction]
+
+    @cached_property
+    def _extents(self) -> dict[Triple, tuple[float, float]]:
+        return {}
 
 
 def read_surface(face: Any) -> Surface:
@@ -139,8 +145,9 @@ def _edge_extent(edge: Any, d: Triple) -> list[float]:
     if steps == 1:
         return values
     ends = (min(range(steps + 1), key=values.__getitem__), max(range(steps + 1), key=values.__getitem__))
-    return [*values, *(_sharpened(along, at[max(k - 1, 0)], at[min(k + 1, steps)], s)
-                       for k, s in zip(ends, (1.0, -1.0), strict=True))]  # fmt: skip
+    # an extreme at the curve's own end is exact as it is
+    return [*values, *(_sharpened(along, at[k - 1], at[k + 1], s)
+                       for k, s in zip(ends, (1.0, -1.0), strict=True) if 0 < k < steps)]  # fmt: skip
 
 
 def _sharpened(along: Callable[[float], float], a: float, b: float, sign: float) -> float:

@@ -15,10 +15,13 @@ from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
+from OCP.BRepAdaptor import BRepAdaptor_Curve
+from OCP.GeomAbs import GeomAbs_CurveType
+
 from lathed_solid.kernel.look import Look, Wrap, coaxial
 from lathed_solid.kernel.properties import face_area
 from lathed_solid.kernel.shapes import Key, edges
-from lathed_solid.kernel.surfaces import Surface, hollow, read_surface
+from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.vectors import Triple, cross, dot, minus, times
 
 #: a wall with less of its full round than this is no hole
@@ -58,7 +61,7 @@ class Wall:
     @cached_property
     def pieces(self) -> list[tuple[float, float]]:
         """Separate stretches along the axis: a hole through two flanges has two."""
-        spans = sorted(read_surface(f).extent(self.axis) for f in self.surface.faces)
+        spans = sorted(self.look.read(f).extent(self.axis) for f in self.surface.faces)
         out = [spans[0]]
         for low, high in spans[1:]:
             if low <= out[-1][1] + NEAR:
@@ -70,6 +73,8 @@ class Wall:
     @cached_property
     def share(self) -> float:
         """Area left as part of the full round of its pieces."""
+        if all(map(_whole, self.surface.faces)):
+            return 1.0
         full = sum(high - low for low, high in self.pieces) * 2 * math.pi * self.surface.radius
         return sum(map(face_area, self.surface.faces)) / full if full > 0 else 0.0
 
@@ -90,14 +95,18 @@ class Wall:
         if self.plugged:
             return "material stands in its way"
         r = self.surface.radius
-        for low, high in self.pieces:
-            margin = 0.08 * r
-            for side in _around(self.axis):
+        margin = 0.08 * r
+        first, last = -self.mouth(times(self.axis, -1.0)), self.mouth(self.axis)
+        for k, (begin, end) in enumerate(self.pieces):
+            # the outermost ends are where its widenings end
+            low = min(begin, first) if k == 0 else begin
+            high = max(end, last) if k == len(self.pieces) - 1 else end
+            for side in _around(self.axis)[::2]:
                 for share in (0.45, 0.93):
                     at = self.foot(low - margin)
                     start: Triple = tuple(a + share * r * s for a, s in zip(at, side, strict=True))  # type: ignore[assignment]
-                    hits = self.look.hits(start, self.axis, high - low + 2 * margin)
-                    if hits or self.look.inside(start):
+                    # air along its whole way: the wall itself says that there is air between its ends
+                    if self.look.hits(start, self.axis, high - low + 2 * margin):
                         return "it ends in the material"
         return ""
 
@@ -142,6 +151,18 @@ class Wall:
         return not self.look.inside(p)
 
 
+def _whole(face: Any) -> bool:
+    """Whether a cylinder's face is bounded by two full circles and its seam: nothing is taken out of it."""
+    around = edges(face)
+    if len(around) != 3:
+        return False
+    curves = [BRepAdaptor_Curve(e) for e in around]
+    round_ones = [c for c in curves if c.GetType() == GeomAbs_CurveType.GeomAbs_Circle]
+    return len(round_ones) == 2 and all(
+        abs(c.LastParameter() - c.FirstParameter() - 2 * math.pi) < 1e-9 for c in round_ones
+    )
+
+
 def follow(look: Look, start: Surface, outwards: Triple) -> tuple[float, list[Any]]:
     """The reach of a round face along ``outwards``, with the coaxial faces that follow it, mm; and those faces."""
     reach = start.extent(outwards)[1]
@@ -155,7 +176,7 @@ def follow(look: Look, start: Surface, outwards: Triple) -> tuple[float, list[An
                 if Key(other) in seen:
                     continue
                 seen.add(Key(other))
-                s = read_surface(other)
+                s = look.read(other)
                 if coaxial(s, start.origin, start.direction):
                     end = s.extent(outwards)[1]
                     if end > reach + NEAR and s.extent(outwards)[0] >= start.extent(outwards)[0] - NEAR:
@@ -167,7 +188,7 @@ def follow(look: Look, start: Surface, outwards: Triple) -> tuple[float, list[An
                     if wider is not None:
                         chain += [other, wider]
                         todo.append(wider)
-                        reach = max(reach, read_surface(wider).extent(outwards)[1])
+                        reach = max(reach, look.read(wider).extent(outwards)[1])
     return reach, chain
 
 
@@ -180,7 +201,7 @@ def _ring_beyond(look: Look, ring: Surface, face: Any, start: Surface, outwards:
         for other in look.beside.get(Key(edge), ()):
             if Key(other) in seen or other.IsSame(face):
                 continue
-            s = read_surface(other)
+            s = look.read(other)
             if not coaxial(s, start.origin, start.direction) or not hollow(s):
                 continue
             low, high = s.extent(outwards)

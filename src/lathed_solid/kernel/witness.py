@@ -18,28 +18,19 @@ import random
 from collections.abc import Callable, Sequence
 from typing import Any, Literal
 
-from OCP.Bnd import Bnd_Box
 from OCP.BRepAdaptor import BRepAdaptor_Surface
-from OCP.BRepBndLib import BRepBndLib
-from OCP.BRepClass3d import BRepClass3d_SolidClassifier
 from OCP.BRepGProp import BRepGProp_Face
 from OCP.GeomAbs import GeomAbs_SurfaceType
-from OCP.gp import gp_Dir, gp_Lin, gp_Pnt, gp_Vec
-from OCP.IntCurvesFace import IntCurvesFace_Intersector
-from OCP.TopAbs import TopAbs_State
+from OCP.gp import gp_Pnt, gp_Vec
 
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.rays import Rays
 from lathed_solid.kernel.shapes import box, faces
 
 Mode = Literal["cut", "add", "common"]
 #: points for tools of plain faces, and for those that have free ones; and how many tools are looked at
 PLAIN, FREE, TOOLS = 4, 40, 8
-#: nearer to a boundary than this a point says nothing, mm
-NEAR = 1e-4
-#: rays: how near they see a face, how far they go, mm, and two ways that run along nothing usual
-RAY, FAR = 1e-7, 1e6
-WAYS = ((0.3713906763541037, 0.5570860145311556, 0.7427813527082074), (-0.6189844605901729, 0.7427813527082074, 0.2553))
 _PLAIN = frozenset(
     {
         GeomAbs_SurfaceType.GeomAbs_Plane, GeomAbs_SurfaceType.GeomAbs_Cylinder, GeomAbs_SurfaceType.GeomAbs_Cone,
@@ -51,60 +42,6 @@ Point = tuple[float, float, float]
 Asked = Callable[[Point], bool | None]
 
 
-class _Inside:
-    """Whether points lie within one shape; None on its boundary, or where it cannot be told.
-
-    Far from its box nothing is asked. For a shape with free faces two rays count their crossings with the faces whose
-    boxes they meet: the kernel's own classifier takes a tenth of a second a point there.
-    """
-
-    def __init__(self, shape: Any) -> None:
-        self._shape = shape
-        self._classifier: Any = None
-        self._faces: list[tuple[Bnd_Box, Any]] | None = None
-        self._box = _boxed(shape)
-
-    def __call__(self, p: Point) -> bool | None:
-        at = gp_Pnt(*p)
-        if self._box.IsOut(at):
-            return False
-        if self._classifier is None and self._faces is None:
-            found = faces(self._shape)
-            if any(is_free(f) for f in found):
-                self._faces = [(_boxed(f), IntCurvesFace_Intersector(f, RAY)) for f in found]
-            else:
-                self._classifier = BRepClass3d_SolidClassifier(self._shape)
-        if self._faces is not None:
-            one, two = (self._crossings(at, gp_Dir(*way)) for way in WAYS)
-            return None if one is None or one != two else one
-        self._classifier.Perform(at, NEAR)
-        state = self._classifier.State()
-        if state == TopAbs_State.TopAbs_IN:
-            return True
-        return False if state == TopAbs_State.TopAbs_OUT else None
-
-    def _crossings(self, at: gp_Pnt, way: gp_Dir) -> bool | None:
-        """Whether a ray leaves the shape an odd number of times; None when it begins on the boundary."""
-        line, found = gp_Lin(at, way), []
-        for room, face in self._faces or ():
-            if not room.IsOut(line):
-                face.Perform(line, -NEAR, FAR)
-                found += [face.WParameter(i) for i in range(1, face.NbPnt() + 1)]
-        found.sort()
-        if found and found[0] < NEAR:
-            return None
-        # an edge is met on both its faces
-        met = [t for k, t in enumerate(found) if k == 0 or t - found[k - 1] > 1e-7]
-        return len(met) % 2 == 1
-
-
-def _boxed(shape: Any) -> Bnd_Box:
-    out = Bnd_Box()
-    BRepBndLib.Add_s(shape, out, False)
-    out.Enlarge(2 * NEAR)
-    return out
-
-
 def is_free(face: Any) -> bool:
     """Whether a face is none of the plain kinds."""
     return BRepAdaptor_Surface(face, False).GetType() not in _PLAIN
@@ -113,8 +50,8 @@ def is_free(face: Any) -> bool:
 def witness(mode: Mode, body: Body, tools: Sequence[Body], result: Body) -> None:
     """Raise BuildError when the result of an operation is not what its parts say at some place."""
     throw = random.Random(len(tools))
-    parts = [_Inside(t.shape) for t in tools]
-    in_body, in_result = _Inside(body.shape), _Inside(result.shape)
+    parts = [Rays(t.shape).inside for t in tools]
+    in_body, in_result = Rays(body.shape).inside, Rays(result.shape).inside
     for p in _thrown(tools, throw):
         told = _follows(mode, in_body, [q(p) for q in parts], p)
         got = in_result(p) if told is not None else None
@@ -124,7 +61,7 @@ def witness(mode: Mode, body: Body, tools: Sequence[Body], result: Body) -> None
 
 def follows(mode: Literal["cut"], body: Body, result: Body, within: Sequence[Point], beside: Sequence[Point]) -> None:
     """The same at places that are known to lie ``within`` the tools, or well ``beside`` them. Raises BuildError."""
-    in_body, in_result = _Inside(body.shape), _Inside(result.shape)
+    in_body, in_result = Rays(body.shape).inside, Rays(result.shape).inside
     for p in within:
         if in_result(p):
             raise _disagrees(mode, p, True)

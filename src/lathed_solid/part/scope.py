@@ -70,9 +70,20 @@ class Scope:
         return evaluate(text, kind, self.unit, self.names)
 
 
-@lru_cache(maxsize=64)
 def scope(document: Document) -> Scope:
     """All names of ``document``. Raises QuantityError (CycleError) or DocumentError."""
+    # the same value is asked for many times over: its hash, a walk over all of it, only once
+    global _last
+    if _last is None or _last[0] is not document:
+        _last = (document, _scope(document))
+    return _last[1]
+
+
+_last: tuple[Document, Scope] | None = None
+
+
+@lru_cache(maxsize=64)
+def _scope(document: Document) -> Scope:
     names: dict[str, Value] = {}
     for callout in document.callouts:
         dimension = DIMENSIONS.get(callout.kind, (1, 0, 0))

@@ -1,0 +1,89 @@
+"""Rays through a shape: where they meet its boundary, and by counting that whether a point lies inside.
+
+Only faces whose boxes a ray meets are asked. The kernel's own classifier takes a third of a millisecond a point on a
+milled part, and a tenth of a second on one with a coil.
+"""
+
+from __future__ import annotations
+
+import math
+from typing import Any
+
+import numpy as np
+from OCP.Bnd import Bnd_Box
+from OCP.BRepBndLib import BRepBndLib
+from OCP.gp import gp_Dir, gp_Lin, gp_Pnt
+from OCP.IntCurvesFace import IntCurvesFace_Intersector
+
+from lathed_solid.kernel.shapes import faces
+from lathed_solid.kernel.vectors import Triple
+
+#: nearer to a boundary than this a point says nothing, mm
+NEAR = 1e-4
+#: how near a ray sees a face, mm, and two ways that run along nothing usual
+RAY = 1e-7
+WAYS = ((0.3713906763541037, 0.5570860145311556, 0.7427813527082074), (-0.6189844605901729, 0.7427813527082074, 0.2553))
+
+
+class Rays:
+    """One shape to be asked. Faces are made ready when a ray first comes near them."""
+
+    def __init__(self, shape: Any) -> None:
+        self._faces = faces(shape)
+        self._ready: dict[int, Any] = {}
+        self._rooms = np.array([corners(boxed(f)) for f in self._faces]).reshape(-1, 2, 3)
+        self._room = (*map(float, self._rooms[:, 0].min(axis=0)), *map(float, self._rooms[:, 1].max(axis=0)))
+        low, high = self._room[:3], self._room[3:]
+        self._far = 2 * math.dist(low, high) + 1.0
+
+    def hits(self, origin: Triple, way: Triple, reach: float, back: float = 0.0) -> list[float]:
+        """Where a ray from ``back`` mm behind its origin to ``reach`` meets the boundary, in order; an edge once."""
+        line = None
+        found: list[float] = []
+        for k in self._met(origin, way, -back, reach):
+            if line is None:
+                line = gp_Lin(gp_Pnt(*origin), gp_Dir(*way))
+            ready = self._ready.get(k)
+            if ready is None:
+                ready = self._ready[k] = IntCurvesFace_Intersector(self._faces[k], RAY)
+            ready.Perform(line, -back, reach)
+            found += [ready.WParameter(i) for i in range(1, ready.NbPnt() + 1)]
+        found.sort()
+        return [t for i, t in enumerate(found) if i == 0 or t - found[i - 1] > RAY]
+
+    def _met(self, origin: Triple, way: Triple, start: float, end: float) -> list[int]:
+        """Faces whose boxes a stretch of a line passes through (the slab test)."""
+        with np.errstate(divide="ignore", invalid="ignore"):
+            t = (self._rooms - np.array(origin)) / np.array(way)
+        # a line along a slab is in it or not: 0/0 and x/0 come out as bounds that say so
+        low, high = np.fmin(t[:, 0], t[:, 1]), np.fmax(t[:, 0], t[:, 1])
+        enter, leave = np.fmax.reduce(low, axis=1), np.fmin.reduce(high, axis=1)
+        return [int(k) for k in np.flatnonzero(np.maximum(enter, start) <= np.minimum(leave, end))]
+
+    def inside(self, p: Triple) -> bool | None:
+        """Whether there is material at a point; None on the boundary, or where two rays do not agree."""
+        room = self._room
+        if any(not room[i] <= p[i] <= room[i + 3] for i in range(3)):
+            return False
+        one, two = (self._odd(p, way) for way in WAYS)
+        return None if one is None or one != two else one
+
+    def _odd(self, p: Triple, way: Triple) -> bool | None:
+        found = self.hits(p, way, self._far, NEAR)
+        if found and found[0] < NEAR:
+            return None
+        return len(found) % 2 == 1
+
+
+def boxed(shape: Any) -> Bnd_Box:
+    """A shape's box, a little wider than it."""
+    out = Bnd_Box()
+    BRepBndLib.Add_s(shape, out, False)
+    out.Enlarge(2 * NEAR)
+    return out
+
+
+def corners(box: Bnd_Box) -> tuple[float, ...]:
+    """Least x, y, z, then greatest, mm."""
+    low, high = box.CornerMin(), box.CornerMax()
+    return (low.X(), low.Y(), low.Z(), high.X(), high.Y(), high.Z())
