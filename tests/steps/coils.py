@@ -10,6 +10,7 @@ away at each angle t and radius r the length of [z(t) - h, z(t) + h] that lies i
 
 from __future__ import annotations
 
+import itertools
 import math
 import random
 import sys
@@ -68,8 +69,8 @@ class Coil:
                        self.root + self.corner * (1 - math.sin(math.atan(self.slope)))})  # fmt: skip
         cuts = [c for c in cuts if self.root <= c <= self.thick]
         nodes, weights = np.polynomial.legendre.leggauss(40)
-        r = np.concatenate([(b - a) / 2 * nodes + (a + b) / 2 for a, b in zip(cuts, cuts[1:], strict=False)])
-        w = np.concatenate([(b - a) / 2 * weights for a, b in zip(cuts, cuts[1:], strict=False)])
+        r = np.concatenate([(b - a) / 2 * nodes + (a + b) / 2 for a, b in itertools.pairwise(cuts)])
+        w = np.concatenate([(b - a) / 2 * weights for a, b in itertools.pairwise(cuts)])
         low = np.where(r <= self.thin, 0.0, self.end + (r - self.thin) * math.tan(math.radians(60)))
         n = int(self.turns * 4000)
         t = np.linspace(0, 2 * math.pi * self.turns, n + 1)
@@ -105,7 +106,12 @@ def cut(c: Coil) -> Document:
     part = shank(c)
     d = ls.Draft()
     at_root, at_mouth = c.wide / 2, c.wide / 2 + c.slope * (c.mouth - c.root)
-    corners = [(c.z0 - at_root, c.root), (c.z0 + at_root, c.root), (c.z0 + at_mouth, c.mouth), (c.z0 - at_mouth, c.mouth)]
+    corners = [
+        (c.z0 - at_root, c.root),
+        (c.z0 + at_root, c.root),
+        (c.z0 + at_mouth, c.mouth),
+        (c.z0 - at_mouth, c.mouth),
+    ]
     root, right, _top, left = ls.shapes.polyline(d, corners, closed=True)
     for p in d.done().points:
         d.add("fixed", p.id)
@@ -115,8 +121,8 @@ def cut(c: Coil) -> Document:
     for line in (right, left):
         figure = fillet(figure, {}, *((root, right) if line == right else (left, root)), c.corner, f"{c.corner:.9g}")
     part = ls.sketch(part, figure, "XY")
-    return ls.step(part, "helix", sketch=part.steps[-1].number, axis="X", pitch=f"{c.pitch:.9g}", turns=f"{c.turns:.9g}",
-                   left=c.left, mode="cut")  # fmt: skip
+    turning = {"pitch": f"{c.pitch:.9g}", "turns": f"{c.turns:.9g}", "left": c.left}
+    return ls.step(part, "helix", sketch=part.steps[-1].number, axis="X", mode="cut", **turning)
 
 
 def coil(seed: int) -> Coil:
@@ -148,7 +154,10 @@ def main() -> int:
         words, off = tried(coil(seed))
         refused += words != "built"
         wrong += words == "built" and abs(off) > 1e-5
-        print(f"{seed} {words} {off:.1e} {time.perf_counter() - start:.1f} s  {coil(seed) if words != 'built' else ''}", flush=True)
+        print(
+            f"{seed} {words} {off:.1e} {time.perf_counter() - start:.1f} s  {coil(seed) if words != 'built' else ''}",
+            flush=True,
+        )
     print(f"{many} coils: {wrong} wrong, {refused} refused")
     return 1 if wrong else 0
 

@@ -87,10 +87,9 @@ def properties(shape: Any, known: FaceFigures | None = None) -> Properties:
         key = (Key(face), face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED)
         found = known.get(key) if known is not None else None
         if found is None:
-            v, a = GProp_GProps(), GProp_GProps()
-            BRepGProp.VolumeProperties_s(face, v, EPS, False, False)
+            a = GProp_GProps()
             BRepGProp.SurfaceProperties_s(face, a, EPS, False)
-            found = (v, a)
+            found = (BRepGProp_Vinert(BRepGProp_Face(face), BRepGProp_Domain(face), _ORIGIN, EPS), a)
         present[key] = found
         g.Add(found[0], 1.0)
         s.Add(found[1], 1.0)

@@ -31,9 +31,10 @@ class Rays:
     def __init__(self, shape: Any) -> None:
         self._faces = faces(shape)
         self._ready: dict[int, Any] = {}
-        self._rooms = np.array([corners(boxed(f)) for f in self._faces]).reshape(-1, 2, 3)
-        self._room = (*map(float, self._rooms[:, 0].min(axis=0)), *map(float, self._rooms[:, 1].max(axis=0)))
-        low, high = self._room[:3], self._room[3:]
+        self.rooms = np.array([corners(boxed(f)) for f in self._faces]).reshape(-1, 2, 3)
+        #: least x, y, z, then greatest, mm
+        self.room = (*map(float, self.rooms[:, 0].min(axis=0)), *map(float, self.rooms[:, 1].max(axis=0)))
+        low, high = self.room[:3], self.room[3:]
         self._far = 2 * math.dist(low, high) + 1.0
 
     def hits(self, origin: Triple, way: Triple, reach: float, back: float = 0.0) -> list[float]:
@@ -54,7 +55,7 @@ class Rays:
     def _met(self, origin: Triple, way: Triple, start: float, end: float) -> list[int]:
         """Faces whose boxes a stretch of a line passes through (the slab test)."""
         with np.errstate(divide="ignore", invalid="ignore"):
-            t = (self._rooms - np.array(origin)) / np.array(way)
+            t = (self.rooms - np.array(origin)) / np.array(way)
         # a line along a slab is in it or not: 0/0 and x/0 come out as bounds that say so
         low, high = np.fmin(t[:, 0], t[:, 1]), np.fmax(t[:, 0], t[:, 1])
         enter, leave = np.fmax.reduce(low, axis=1), np.fmin.reduce(high, axis=1)
@@ -62,7 +63,7 @@ class Rays:
 
     def inside(self, p: Triple) -> bool | None:
         """Whether there is material at a point; None on the boundary, or where two rays do not agree."""
-        room = self._room
+        room = self.room
         if any(not room[i] <= p[i] <= room[i + 3] for i in range(3)):
             return False
         one, two = (self._odd(p, way) for way in WAYS)
