@@ -195,18 +195,18 @@ class _Page:
     def table(self, rows: Sequence[InspectionRow], blank: bool) -> None:
         self._head()
         for r in rows:
-            duties = r.row.duties if len(r.row.duties) > 1 else ()
+            duties = told(r.row.duties)
             if self.y < EDGE + ROW + 2 + (DUTY_LINE if duties else 0):
                 self.end()
                 self.begin()
                 self._head()
             self._row(r, blank)
             if duties:
-                self._duties(r.row.duties)
+                self._duties(duties)
 
     def _duties(self, duties: Sequence[DutyRow]) -> None:
         """What the note asks beside the size, in one small line; a duty that is not in is in capitals."""
-        words = "    ".join(d.brief if d.verdict == "in" else d.brief.upper() for d in duties[1:])
+        words = "  ·  ".join(d.brief if d.verdict == "in" else d.brief.upper() for d in duties).replace("⌀", "Ø")
         room = WIDTH - 2 * EDGE - TABLE[0][1] - 2
         self.fitted(EDGE + TABLE[0][1] + 1, self.y - DUTY_LINE + 1.4, words, room, 7.5, BODY)
         self.y -= DUTY_LINE
@@ -241,7 +241,7 @@ class _Page:
                 self.rule(x + 1, base - 0.6, x + width - 2, base - 0.6, 0.3, QUIET)
             x += width
         self.y -= ROW
-        if len(row.duties) <= 1:
+        if not told(row.duties):
             self.rule(EDGE, self.y, WIDTH - EDGE, self.y, 0.3)
 
     def _sign(self, x: float, y: float, verdict: str) -> None:
@@ -310,6 +310,11 @@ class _Page:
         for k, line in enumerate(words):
             self.text(EDGE, self.y, line, 9 if k < len(lines) else 7.5, colour=INK if k < len(lines) else QUIET)
             self.y -= 4.4
+
+
+def told(duties: Sequence[DutyRow]) -> list[DutyRow]:
+    """Duties beside the size that the sheet lists: a form as it should be is not worth a line."""
+    return [d for d in duties[1:] if d.what != "form" or d.verdict != "in"]
 
 
 def _wrapped(text: str, width: int) -> list[str]:

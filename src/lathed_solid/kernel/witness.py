@@ -1,7 +1,8 @@
 """A witness for every operation on the solid, which shares nothing with the operation's code.
 
-Points are thrown beside the faces of the tools, on both sides, and into the boxes that tools and body share; each is classified against the
-body, the tools and the result by counting a ray's crossings. What a set operation means must hold at every one of them:
+Points are thrown beside the faces of the tools, on both sides, and into the boxes that tools and body share; each is
+classified against the body, the tools and the result by counting a ray's crossings. What a set operation means must
+hold at every one of them:
 
     cut      inside(result) = inside(body) and not inside(any tool)
     add      inside(result) = inside(any part)
