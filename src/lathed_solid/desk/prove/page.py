@@ -5,8 +5,8 @@ Hovering a row lights its faces.
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QModelIndex, Qt, pyqtSignal
-from PyQt6.QtGui import QKeySequence, QShortcut
+from PyQt6.QtCore import QEvent, QModelIndex, QObject, Qt, pyqtSignal
+from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
     QButtonGroup,
     QFrame,
@@ -76,10 +76,7 @@ class ProvePage(QWidget):
         self.view.row_hovered.connect(self.hovered)
         self.view.row_chosen.connect(self.chosen)
         self.view.clicked.connect(self._clicked)
-        for key, way in (("Right", True), ("Left", False), ("Space", None)):
-            shortcut = QShortcut(QKeySequence(key), self.view)
-            shortcut.setContext(Qt.ShortcutContext.WidgetShortcut)
-            shortcut.activated.connect(lambda way=way: self.unfold(self.view.current_row(), way))
+        self.view.installEventFilter(self)
         self.empty = QLabel("")
         self.empty.setObjectName("quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
@@ -227,6 +224,15 @@ class ProvePage(QWidget):
         row = next((i for i, r in enumerate(self.model.rows) if r.balloon == balloon), None)
         if row is not None:
             self.view.selectRow(row)
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """The keys of the verdict table: → unfolds a row, ← folds it, Space turns it round."""
+        if watched is self.view and isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress:
+            ways = {Qt.Key.Key_Right: True, Qt.Key.Key_Left: False, Qt.Key.Key_Space: None}
+            if event.key() in ways and not event.modifiers():
+                self.unfold(self.view.current_row(), ways[Qt.Key(event.key())])
+                return True
+        return super().eventFilter(watched, event)
 
     def _clicked(self, index: QModelIndex) -> None:
         if index.column() == 1:

@@ -75,9 +75,9 @@ def columns(folded_out: Collection[int]) -> list[Column]:
         return verdict.tip(line) if verdict.tip else ""
 
     return [
-        Column("balloon", lambda r: "" if isinstance(r, DutyLine) else str(r.balloon), look="balloon", width=46),
+        Column("balloon", lambda r: "" if isinstance(r, DutyLine) else str(r.balloon), look="balloon", width=56),
         Column("", fold, width=40, tip=lambda r: "its duties: → unfolds, ← folds" if duties_of(r) else ""),
-        Column("note", note, look="sheet", width=132,
+        Column("note", note, look="sheet", width=124,
                tip=lambda r: f"{r.callout.note}: {r.callout.meaning}"),
         Column("limits", limits, width=100,
                tip=lambda r: r.verdict.limits_source if isinstance(r, LedgerRow) and r.verdict else ""),
