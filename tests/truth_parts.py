@@ -534,13 +534,6 @@ def block(m: Maker) -> None:
         rows = rows[:1]
     m.step("hole", face=f"{body}/end", diameter="", depth=f"#{b + 1} + {m.expr(5 * pitch)}", thread=held,
            thread_depth=size, places=ls.Table(rows=rows))  # fmt: skip
-    m.part = _pointed(m.part, b)
-
-
-def _pointed(part: Document, balloon: int) -> Document:
-    """A thread's designation is in no field: as by the note line, it is looked for on its holes."""
-    wall = f"{part.steps[-1].number}/h*.wall"
-    return ls.measured_by(part, balloon, "thread_major", wall)
 
 
 FAMILIES: dict[str, Callable[[Maker], None]] = {

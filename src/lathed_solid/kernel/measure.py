@@ -42,6 +42,8 @@ LOCAL = frozenset(
         "thread_length", "wall",
     }
 )  # fmt: skip
+#: sizes in a frame of the part: of the original alone, a copy stands elsewhere
+PLACED = frozenset({"ordinate", "corner", "place_x", "place_y"})
 #: of these the nearest of several is meant: an angle or its supplement, a hole seen from either side
 NEAREST = frozenset({"angle", "clock"})
 
@@ -129,7 +131,7 @@ def _cases(look: Look, probe: Probe, nominal: float) -> list[Case]:
     if probe.kind == "bolt_circle":
         return [Case(look, probe, (), tuple(tuple(g) for g in found), nominal)]
     out = []
-    for wrap in wraps:
+    for wrap in wraps[:1] if probe.kind in PLACED else wraps:
         groups = []
         for k, group in enumerate(found):
             own = tuple(f for f in group if f[0] == wrap)
@@ -405,6 +407,21 @@ def _ordinates(case: Case) -> Result:
     return out, [], len(out)
 
 
+def _corners(case: Case) -> Result:
+    """Where two flats would meet: from a third one, or from the origin, along a direction of the sketch."""
+    origin, way = _frame(case)
+    frame = case.look.frame(case.probe.sketch)
+    a, b = (_need(case.first(k), "plane") for k in (0, 1))
+    normals = np.array([a.direction, b.direction, frame.normal])
+    if abs(np.linalg.det(normals)) < PARALLEL:
+        raise MeasureError("the two faces at the corner do not meet")
+    at = np.linalg.solve(normals, np.array([dot(a.direction, a.origin), dot(b.direction, b.origin),
+                                            float(np.dot(frame.normal, origin))]))  # fmt: skip
+    base = origin if len(case.probe.faces) < 3 else np.array(_need(case.first(2), "plane").origin)
+    value = float((at - base) @ way)
+    return [value if len(case.probe.faces) < 3 else abs(value)], [], 1
+
+
 def _apart(case: Case) -> Result:
     _, way = _frame(case)
     first, others = _two(case)
@@ -580,6 +597,7 @@ _WAYS: dict[str, Callable[[Case], Result]] = {
     "axes": _axes,
     "apart": _apart,
     "ordinate": _ordinates,
+    "corner": _corners,
     "angle": _angles,
     "turn": _turns,
     "thread_major": _threaded,

@@ -48,11 +48,15 @@ def drawn(look: Look, wrap: Wrap, core: str, what: str) -> tuple[float, list[Fin
         return data.major, findings
     if wrap:
         return data.length if data.length is not None else wall.span[1] - wall.span[0], findings
-    # bevels at the ends of the cylinder belong to the threaded length
+    # bevels at the ends of the cylinder, and what widens a hole's mouth, belong to the threaded length
     back = (-mark.way[0], -mark.way[1], -mark.way[2])
     low, high = -wall.mouth(back), wall.mouth(mark.way)
     begin = dot(mark.origin, mark.way)
-    return max(0.0, min(begin + mark.length, high) - max(begin, low)), findings
+    if begin <= wall.surface.extent(mark.way)[0] + EVEN:
+        begin, length = low, mark.length + begin - low
+    else:
+        length = mark.length
+    return max(0.0, min(begin + length, high) - begin), findings
 
 
 def real(look: Look, prefix: str) -> tuple[float, list[Finding]]:

@@ -39,6 +39,7 @@ the shift, or (``about`` turn) the angle |
 | pitch         | a real thread's     | from turn to turn                                           |
 | angle         | two planes          | between them, or its supplement if that is nearer           |
 | turn          | two planes          | how far a partial turn goes on from the first to the second |
+| corner        | two flat faces (a third) | from the origin, or a third face, to where the two would meet |
 | gap           | any two faces       | the least distance between them: a wall, a clearance        |
 | wall          | flat or round faces | how thick the material is behind them                       |
 
@@ -81,6 +82,7 @@ ProbeKind = Literal[
     "axes",
     "apart",
     "ordinate",
+    "corner",
     "angle",
     "turn",
     "thread_major",

@@ -153,8 +153,17 @@ def _between(
         far = ends[1] if one == ORIGIN else ends[0]
         z = complex(*sketch.at(far[0]))
         way = along if (along.conjugate() * z).real >= 0 else -along
-        name = two[0] if one == ORIGIN else one[0]
+        name, kind = two if one == ORIGIN else one
+        if kind == "corner":
+            faces = tuple(name.split(" & "))
+            return Probe(kind="corner", faces=faces, sketch=base.number, along=(way.real, way.imag))
         return Probe(kind="ordinate", faces=(name,), sketch=base.number, along=(way.real, way.imag))
+    if "corner" in (one[1], two[1]):
+        (corner, _), (other, kind) = (one, two) if one[1] == "corner" else (two, one)
+        if kind != "flat":
+            return None
+        names = (*corner.split(" & "), other)
+        return Probe(kind="corner", faces=names, sketch=base.number, along=(along.real, along.imag))
     (a, a_kind), (b, b_kind) = sorted((one, two), key=lambda p: p[1] != "flat")
     if a_kind == b_kind == "flat":
         return Probe(kind="distance", faces=(a, b))
@@ -200,6 +209,12 @@ def _carrier(base: SketchStep, points: list[str], along: complex, user: User, ot
     taken = _taken(base, at, along)
     if taken is not None:
         return taken
+    if len(at) == 1 and abs(at[0]) < NEAR:
+        return ORIGIN
+    for u in (user, *others):
+        corner = _corner(base, at, u)
+        if corner is not None:
+            return corner
     return ORIGIN if len(at) == 1 and abs(at[0]) < NEAR else None
 
 
@@ -219,6 +234,17 @@ def _made(base: SketchStep, at: list[complex], along: complex, user: User) -> Ca
         if any(abs(z - place) < NEAR for z in at):
             return wall, "round"
     return None
+
+
+def _corner(base: SketchStep, at: list[complex], user: User) -> Carrier | None:
+    """The two lines that meet at an end, neither of them square to the dimension: a clipped corner."""
+    sketch, met = base.sketch, []
+    for e in sketch.entities:
+        if isinstance(e, Line) and user.on(e.id) and len(at) == 1 and any(
+            abs(complex(*sketch.at(p)) - at[0]) < NEAR for p in e.points
+        ):  # fmt: skip
+            met.append(f"{user.number}/{e.id}")
+    return (" & ".join(met), "corner") if len(met) == 2 else None
 
 
 def _square(sketch: Sketch, line: Line, at: list[complex], along: complex) -> bool:

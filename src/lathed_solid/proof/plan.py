@@ -12,7 +12,7 @@ from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
-from lathed_solid.ledger import Callout, Probe
+from lathed_solid.ledger import Callout, Probe, ProbeKind
 from lathed_solid.part import Document
 from lathed_solid.part.edits import users_of
 from lathed_solid.part.names import steps_in
@@ -119,6 +119,25 @@ def _balloons(text: str, behind: Mapping[str, frozenset[str]]) -> frozenset[str]
     return frozenset().union(*(frozenset([n]) if n.startswith("#") else behind.get(n, frozenset()) for n in names))
 
 
+def _threads(document: Document, callout: Callout) -> list[Showing]:
+    """A thread's designation is in no field: it shows on the threads that its note's other sizes drive."""
+    note = document.note_of(callout.balloon)
+    beside = {c.balloon for c in note.callouts} if note is not None else set()
+    out = []
+    for step in document.steps:
+        if step.suspended or not beside & set(step.balloons()):
+            continue
+        faces = ""
+        if step.kind == "hole" and getattr(step, "thread", ""):
+            faces = f"{step.number}/h*.wall"
+        elif step.kind == "thread":
+            faces = f"{step.number}/ring.helix" if getattr(step, "real", False) else str(getattr(step, "face", ""))
+        if faces:
+            kind: ProbeKind = "real_major" if faces.endswith(".helix") else "thread_major"
+            out.append(Showing(f"step {step.number} thread", "", "length", Probe(kind=kind, faces=(faces,))))
+    return out
+
+
 def _said(showing: Showing, callout: Callout) -> Showing:
     """A hole's depth is measured to the shoulder or to the tip as the note says, however the step was told it."""
     probe = showing.probe
@@ -143,6 +162,8 @@ def _plan(document: Document, callout: Callout, shown: list[Showing]) -> Plan:
     if callout.measure is not None:
         kind: Kind = "angle" if callout.kind == "angle" else "length"
         return Plan(callout.balloon, (Showing("pointed at", "", kind, callout.measure),), used)
+    if not shown and callout.role == "major diameter":
+        shown = _threads(document, callout)
     if shown:
         return Plan(callout.balloon, tuple(_said(s, callout) for s in shown), used)
     if used:

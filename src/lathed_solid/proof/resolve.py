@@ -62,6 +62,7 @@ class Value:
     value: float
     shown: Shown
     strange: str = ""
+    direct: bool = True
 
 
 def values_of(
@@ -93,7 +94,7 @@ def values_of(
             waiting.remove((balloon, s))
             x = solve_for(document, s.showing, callouts[balloon], s.value or 0.0, {o: known[o] for o in others})
             if x is not None:
-                out.setdefault(balloon, []).append(Value(x, s))
+                out.setdefault(balloon, []).append(Value(x, s, direct=False))
                 moved = True
     return out
 
@@ -171,7 +172,8 @@ def verdict_row(
 def _places(values: Sequence[Value]) -> int:
     """How many places: showings at the same faces (a depth and the thread in it) are one set of places."""
     sets: list[tuple[set[str], int]] = []
-    for v in values:
+    # where it stands in an expression another size is meant; only where it stands nowhere else does that count
+    for v in [v for v in values if v.direct] or values:
         at, many = set(v.shown.at), v.shown.found
         same = [s for s in sets if s[0] & at]
         sets = [s for s in sets if s not in same]
