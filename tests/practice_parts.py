@@ -93,8 +93,8 @@ def cover_block() -> Document:
         (f"{over} - {mid}", middle),
         (f"{over} - {x}", high),
     )
-    deep, places = f"#{thread + 1}", ls.Table(rows=tuple(rows))
-    part = ls.hole(part, "20/end", "", depth=f"{deep} + .15", thread="#10-24 UNC", thread_depth=deep,
+    threaded, places = f"#{thread + 1}", ls.Table(rows=tuple(rows))
+    part = ls.hole(part, "20/end", "", depth=f"{threaded} + .15", thread="#10-24 UNC", thread_depth=threaded,
                    csk_diameter=f"#{thread + 2}", csk_angle=f"#{thread + 3}", places=places)  # fmt: skip
     d = ls.Draft()
     begin, end = 0.45 * IN, 1.35 * IN

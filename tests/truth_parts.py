@@ -237,12 +237,12 @@ def turned(m: Maker) -> None:
         text = m.note(f"Ø{m.text(m.size(4, 6))} THRU")
         places = ls.Radial(at=f"{start + sizes[k][3] / 2:g}", datum="10/face.left", angle=f"{r.randrange(0, 360, 15)}°")
         more = {"depth": f"{d * 0.8:g}", "point": None} if m.lie("radial hole stops short", text) else {}
-        if not grooves or k != wide:
-            m.step("hole", face=f"10/s{'ABCDE'[k]}", diameter=f"#{text}", places=places, **more)
-        else:
-            m.part = ls.change_callout(m.part, text, reference=True)
-            m.step("hole", face=f"10/s{'ABCDE'[k - 1]}", diameter=f"#{text}", places=places.model_copy(
-                update={"at": f"{start - sizes[k - 1][3] / 2:g}"}), **more)  # fmt: skip
+        # beyond a groove its station goes on under another name
+        beyond = bool(grooves) and k == wide
+        if beyond:
+            places = places.model_copy(update={"at": f"{start + sizes[k][3] - 5:g}"})
+        face = f"10/s{'ABCDE'[k]}" + (">g1" if beyond else "")
+        m.step("hole", face=face, diameter=f"#{text}", places=places, **more)
     if m.lie("faced off", sizes[0][1]):
         m.step("hole", face="10/face.left", diameter=f"{sizes[0][2] + 10:g}", depth="0.9", point=None)
     if r.random() < 0.5:

@@ -11,6 +11,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from typing import Any, cast
 
 from lathed_solid.ledger import Callout, Probe, ProbeKind
 from lathed_solid.part import Document
@@ -127,11 +128,11 @@ def _threads(document: Document, callout: Callout) -> list[Showing]:
     for step in document.steps:
         if step.suspended or not beside & set(step.balloons()):
             continue
-        faces = ""
-        if step.kind == "hole" and getattr(step, "thread", ""):
+        faces, made = "", cast(Any, step)  # told by its kind, so that a part without threads imports none
+        if step.kind == "hole" and made.thread:
             faces = f"{step.number}/h*.wall"
         elif step.kind == "thread":
-            faces = f"{step.number}/ring.helix" if getattr(step, "real", False) else str(getattr(step, "face", ""))
+            faces = f"{step.number}/ring.helix" if made.real else made.face
         if faces:
             kind: ProbeKind = "real_major" if faces.endswith(".helix") else "thread_major"
             out.append(Showing(f"step {step.number} thread", "", "length", Probe(kind=kind, faces=(faces,))))
