@@ -1,8 +1,8 @@
 """A finished body as measuring looks at it: faces by name with all their copies, neighbours, rays, inside or outside.
 
 A pattern names a face's copy ``60/2(20/h0.wall)``, a mirror ``70/m(...)``, a copied body ``80/c(...)``; copies of
-copies
-nest. ``Look.find`` gives the face of a name and every copy of it, grouped by the copies' own prefix (``wrap``).
+copies nest. ``Look.find`` gives the face of a name and every copy of it, grouped by the copies' own prefix
+(``wrap``).
 """
 
 from __future__ import annotations

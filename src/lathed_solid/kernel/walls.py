@@ -1,11 +1,10 @@
 """Round walls as they are on the finished solid: hole or pin, how much of them is left, their mouth, whether they are
 open right through.
 
-Along its axis a hole has a wall from rim to end: material outside, air inside. The wall's *share* is its area as
-part of
-the full cylinder's between its ends; a wall of less than half is no hole. The *mouth* is the outermost reach of the
-coaxial faces that follow the wall outwards (bevels, rounds, wider bores and the flat rings between them): the local rim
-on the finished solid, not a plane that may be gone there.
+Along its axis a hole has a wall from rim to end: material outside, air inside. The wall's *share* is its area as part
+of the full cylinder's between its ends; a wall of less than half is no hole. The *mouth* is the outermost reach of
+the coaxial faces that follow the wall outwards (bevels, rounds, wider bores and the flat rings between them): the
+local rim on the finished solid, not a plane that may be gone there.
 """
 
 from __future__ import annotations

@@ -1,9 +1,8 @@
 """The limits a callout must keep.
 
 Own limits first; then the class of its fit; then the rounding of the digits written, for a reference dimension (a
-reference carries
-no tolerance, so the model must only agree with what was written); then the sheet's general tolerance:
-an ISO 2768-1 class, or an inch block by the number of decimal places.
+reference carries no tolerance, so the model must only agree with what was written); then the sheet's general
+tolerance: an ISO 2768-1 class, or an inch block by the number of decimal places.
 """
 
 from __future__ import annotations

@@ -1,9 +1,8 @@
 """What to measure for each callout: every field that its number goes into, and how that field shows on the solid.
 
 A callout shows where a step's field holds it - alone (``#7``), or in an expression (``#4 / 2 - wall``), also by way
-of a
-parameter - and where that field shows on named faces. ``Callout.measure``, faces that a person pointed at, takes the
-place of all of these.
+of a parameter - and where that field shows on named faces. ``Callout.measure``, faces that a person pointed at, takes
+the place of all of these.
 """
 
 from __future__ import annotations

@@ -1,0 +1,51 @@
+"""One instance to be measured, and what measuring it gives."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from lathed_solid.kernel.errors import MeasureError
+from lathed_solid.kernel.look import Look, Wrap
+from lathed_solid.kernel.surfaces import Surface
+from lathed_solid.kernel.walls import Wall
+from lathed_solid.ledger import Probe
+from lathed_solid.proof.findings import Finding
+
+#: rad: directions this near are parallel
+PARALLEL = 1e-9
+
+
+@dataclass(frozen=True)
+class Case:
+    """One instance to be measured: the faces of each of the probe's names under one prefix of copies."""
+
+    look: Look
+    probe: Probe
+    wrap: Wrap
+    groups: tuple[tuple[tuple[Wrap, str], ...], ...]
+    expected: float
+
+    def surfaces(self, k: int) -> list[Surface]:
+        """All that is left under the probe's k-th name."""
+        return [self.look.surface(*f) for f in self.groups[k]] if k < len(self.groups) else []
+
+    def first(self, k: int = 0) -> Surface:
+        found = self.surfaces(k)
+        if not found:
+            raise MeasureError(
+                f"the face {self.probe.faces[k] if k < len(self.probe.faces) else ''} is not on the solid"
+            )
+        return found[0]
+
+    def walls(self, k: int) -> list[Wall]:
+        return [Wall(self.look, self.look.surface(*f), *f) for f in self.groups[k]]
+
+
+#: values of one case, one for each place; the duties found; places that are sound
+Result = tuple[list[float], list[Finding], int]
+
+
+def need(surface: Surface, *kinds: str) -> Surface:
+    if surface.kind not in kinds:
+        raise MeasureError(f"a {surface.kind} cannot be measured this way", rule=f"{' or '.join(kinds)} needed")
+    return surface
