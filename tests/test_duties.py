@@ -270,3 +270,16 @@ def test_names_that_fit_nothing_are_errors() -> None:
     assert "nonsense" in ls.build(ls.step(part, "chamfer", leg="1", pick=spared)).messages[0]
     on = ls.step(part, "chamfer", leg="1", on="20/start", pick=ls.EdgePick(edges=("20/end|20/l1",)))
     assert "no edge that is bevelled lies on 20/start" in ls.build(on).messages[0]
+
+
+def test_a_like_hole_that_nobody_speaks_of_is_one_too_many() -> None:
+    part = plate("2X Ø5 THRU")
+    part = ls.hole(part, "20/end", "#1", places=ls.Table(rows=(("10", "10"), ("30", "10"))))
+    assert ls.prove(part).rows[0].verdict == "in"
+    other = ls.hole(part, "20/end", "5.5", places=ls.Table(rows=(("50", "10"),)))
+    assert ls.prove(other).rows[0].verdict == "in"
+    same = ls.hole(part, "20/end", "5", places=ls.Table(rows=(("50", "10"),)))
+    row = ls.prove(same).rows[0]
+    assert row.verdict == "out" and "1 more of the same size" in row.reason
+    owned = ls.hole(ls.note(part, "Ø5 THRU"), "20/end", "#2", places=ls.Table(rows=(("50", "10"),)))
+    assert [r.verdict for r in ls.prove(owned).rows] == ["in", "in"]

@@ -81,6 +81,13 @@ class Maker:
         self.part = ls.step(self.part, kind, **values)
         return self.part.steps[-1].number
 
+    def literal(self, field: str) -> str:
+        """A field's value without its callouts: as of a step that nobody's note drives."""
+        for c in sorted(self.part.callouts, key=lambda c: -c.balloon):
+            size = f"{math.degrees(c.nominal):g}°" if c.kind == "angle" else self.expr(c.nominal)
+            field = field.replace(c.name, size)
+        return field
+
     def expr(self, mm: float) -> str:
         return f"{mm / self.k:.5f}"
 
@@ -308,7 +315,7 @@ def plate(m: Maker) -> None:
         same = first.model_dump(include={"depth_to", "point"})
         for f in ("diameter", "depth", "cbore_diameter", "cbore_depth", "csk_diameter", "csk_angle"):
             value = getattr(first, f)
-            same[f] = value.replace("#", "0 + #") if value else value
+            same[f] = m.literal(value) if value else value
         places = ls.OnCircle(x=m.expr(-3.0), y=m.expr(0.0))
         m.part = ls.step(m.part, "hole", face=top, places=places, **same)
         return

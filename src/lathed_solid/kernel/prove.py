@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from dataclasses import replace
 
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.build.planar import frame_of
@@ -13,11 +13,13 @@ from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.measure import measure
 from lathed_solid.kernel.relations import relations
 from lathed_solid.kernel.vectors import Triple
+from lathed_solid.kernel.walls import alike
 from lathed_solid.ledger import Callout, Probe
 from lathed_solid.part import Document, scope
 from lathed_solid.part.steps import Frame
 from lathed_solid.proof import Plan, Report, judge_mass, plan
 from lathed_solid.proof.derived import expected
+from lathed_solid.proof.findings import Finding
 from lathed_solid.proof.resolve import Shown, values_of, verdict_row
 from lathed_solid.quantity import QuantityError
 from lathed_solid.sketch.model import Line
@@ -58,6 +60,8 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
     shown = {
         c.balloon: _shown(engine, document, c, p, built, look) for c, p in zip(document.callouts, plans, strict=True)
     }
+    if look is not None:
+        _count_more(document, shown, look)
     values = values_of(document, plans, shown)
     rows = tuple(
         verdict_row(document, c, p, shown[c.balloon], values.get(c.balloon, []))
@@ -68,9 +72,24 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
     return Report(rows=rows, mass=mass, complete=built.ok and built.body is not None, relations=related)
 
 
+def _count_more(document: Document, shown: dict[int, list[Shown]], look: Look) -> None:
+    """Like holes on the same face that no callout speaks of are more places than the note says."""
+    claimed = {f for found in shown.values() for s in found for f in (*s.faces, *s.at)}
+    for callout in document.callouts:
+        if callout.role != "hole diameter" or callout.duty("places") is None:
+            continue
+        found = shown[callout.balloon]
+        more = alike(look, [f for s in found for f in s.at], claimed)
+        if more:
+            words = f"{len(more)} more of the same size on the same face: {', '.join(more[:3])}"
+            beside = Finding("places", holds=False, reason=words)
+            first = next(i for i, s in enumerate(found) if s.value is not None)
+            found[first] = replace(found[first], findings=(*found[first].findings, beside))
+
+
 def _shown(
     engine: Engine, document: Document, callout: Callout, p: Plan, built: Built, look: Look | None
-) -> Sequence[Shown]:
+) -> list[Shown]:
     """Every showing as measured. Only where none of them is left on the solid is it told why."""
     if look is None:
         return [Shown(s, None, reason="there is no solid yet") for s in p.showings]

@@ -10,6 +10,7 @@ local rim on the finished solid, not a plane that may be gone there.
 from __future__ import annotations
 
 import math
+from collections.abc import Container, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
@@ -148,6 +149,42 @@ class Wall:
         side = _around(self.axis)[0]
         p: Triple = tuple(a + 0.93 * self.surface.radius * s for a, s in zip(at, side, strict=True))  # type: ignore[assignment]
         return not self.look.inside(p)
+
+
+#: less than this of its round left is a corner or a slot's end, none of several like holes
+LIKE = 0.75
+
+
+def alike(look: Look, names: Sequence[str], claimed: Container[str]) -> list[str]:
+    """Holes that no callout speaks of, of the same size and entered from the same level as one of ``names``."""
+    out = []
+    mine = [_one(look, n) for n in names]
+    walls = [w for w in mine if w is not None and w.inside]
+    for atom in look.body.by_atom if walls else ():
+        if atom in claimed or atom in out:
+            continue
+        other = _one(look, atom)
+        if other is None or not other.inside:
+            continue
+        if any(_like(w, other) for w in walls) and other.share > LIKE:
+            out.append(atom)
+    return out
+
+
+def _one(look: Look, atom: str) -> Wall | None:
+    if atom not in look.body.by_atom:
+        return None
+    surface = look.surface((), atom)
+    return Wall(look, surface, (), atom) if surface.kind == "cylinder" else None
+
+
+def _like(a: Wall, b: Wall) -> bool:
+    if abs(a.surface.radius - b.surface.radius) > NEAR or abs(abs(dot(a.axis, b.axis)) - 1) > 1e-9:
+        return False
+    if coaxial(b.surface, a.surface.origin, a.axis):
+        return False  # the same hole, under another name
+    ways = (a.axis, times(a.axis, -1.0))
+    return any(abs(a.mouth(w) - b.mouth(w)) < NEAR for w in ways)
 
 
 def _whole(face: Any) -> bool:

@@ -57,6 +57,9 @@ def _row(
 
 def _places(duty: Duty, own: Sequence[Finding], found: int) -> DutyRow:
     said = int(duty.value or 0)
+    beyond = next((f for f in own if f.holds is False), None)
+    if beyond is not None:
+        return DutyRow(what="places", said=f"{said}", measured=f"{found}", verdict="out", reason=beyond.reason)
     counts = {found, *(int(f.value) for f in own if f.value is not None)}
     verdict: Verdict = "in" if said in counts else "out"
     shown = said if verdict == "in" else max(counts)
