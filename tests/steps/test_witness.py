@@ -106,3 +106,22 @@ def test_a_missing_turn_would_be_seen(monkeypatch: pytest.MonkeyPatch) -> None:
     c = coils.Coil(4.0, 3.0, 3.0, 3.2, 3.5, 2.8, 0.8, 0.2, False)
     built = Engine().build(coils.cut(c))
     assert not built.ok and "is wrong" in built.steps[-1].message
+
+
+@pytest.mark.parametrize("name", ["winch-spindle", "pedestal", "ratchet-wheel", "crank-hub"])
+def test_flat_faces_in_closed_form_are_the_kernels_integrals(name: str) -> None:
+    """Left-handed planes, arcs, holes: volume, area, centre and inertia against the kernel's own rule for the whole."""
+    from OCP.BRepGProp import BRepGProp
+    from OCP.GProp import GProp_GProps
+
+    from lathed_solid.demo import DEMOS
+
+    body = Engine().build(DEMOS[name]()).body
+    assert body is not None
+    g = GProp_GProps()
+    BRepGProp.VolumeProperties_s(body.shape, g, 1e-13, False, False)
+    found, c, m = properties(body.shape), g.CentreOfMass(), g.MatrixOfInertia()
+    assert found.volume == pytest.approx(g.Mass(), rel=1e-10)
+    assert found.centre == pytest.approx((c.X(), c.Y(), c.Z()), abs=1e-8)
+    assert [found.inertia[k][k] for k in range(3)] == pytest.approx([m.Value(k, k) for k in (1, 2, 3)], rel=1e-9)
+    assert found.inertia[0][1] == pytest.approx(m.Value(1, 2), abs=1e-9 * found.inertia[0][0])

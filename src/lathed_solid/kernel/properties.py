@@ -10,6 +10,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
+import numpy as np
 from OCP.BRepGProp import BRepGProp, BRepGProp_Domain, BRepGProp_Face, BRepGProp_Vinert
 from OCP.gp import gp_Pnt
 from OCP.GProp import GProp_GProps
@@ -17,6 +18,7 @@ from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS
 
+from lathed_solid.kernel.flat_figures import Moments, flat_moments
 from lathed_solid.kernel.shapes import Key
 
 EPS = 1e-13
@@ -70,16 +72,17 @@ def face_share(face: Any) -> float:
     return float(BRepGProp_Vinert(BRepGProp_Face(face), BRepGProp_Domain(face), _ORIGIN).Mass())
 
 
-#: what faces add to the figures of their solid, by face and orientation: (volume's, area's)
-FaceFigures = dict[tuple[Key, bool], tuple[Any, Any]]
+#: what faces add to the figures of their solid, by face and orientation
+FaceFigures = dict[tuple[Key, bool], Moments]
 
 
 def properties(shape: Any, known: FaceFigures | None = None) -> Properties:
     """All figures of a solid, summed over its faces (the divergence theorem). ``known`` gives those of faces that an
     edit left alone, and takes those of all faces of this shape.
     """
-    g, s = GProp_GProps(), GProp_GProps()
     present: FaceFigures = {}
+    volume_, area = 0.0, 0.0
+    first, second = np.zeros(3), np.zeros((3, 3))
     explorer = TopExp_Explorer(shape, TopAbs_ShapeEnum.TopAbs_FACE)
     while explorer.More():
         face = TopoDS.Face(explorer.Current())
@@ -87,20 +90,27 @@ def properties(shape: Any, known: FaceFigures | None = None) -> Properties:
         key = (Key(face), face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED)
         found = known.get(key) if known is not None else None
         if found is None:
-            a = GProp_GProps()
-            BRepGProp.SurfaceProperties_s(face, a, EPS, False)
-            found = (BRepGProp_Vinert(BRepGProp_Face(face), BRepGProp_Domain(face), _ORIGIN, EPS), a)
+            found = flat_moments(face) or _integrated(face)
         present[key] = found
-        g.Add(found[0], 1.0)
-        s.Add(found[1], 1.0)
+        volume_, first, second, area = volume_ + found[0], first + found[1], second + found[2], area + found[3]
     if known is not None:
         known.clear()
         known.update(present)
-    centre, m = g.CentreOfMass(), g.MatrixOfInertia()
-    rows = [tuple(float(m.Value(i, j)) for j in (1, 2, 3)) for i in (1, 2, 3)]
-    return Properties(
-        float(g.Mass()),
-        float(s.Mass()),
-        (centre.X(), centre.Y(), centre.Z()),
-        (rows[0], rows[1], rows[2]),  # type: ignore[arg-type]
-    )
+    centre = first / volume_ if volume_ else np.zeros(3)
+    about = second - volume_ * np.outer(centre, centre)
+    inertia = np.trace(about) * np.eye(3) - about
+    rows = [tuple(float(x) for x in row) for row in inertia]
+    x, y, z = (float(c) for c in centre)
+    return Properties(float(volume_), float(area), (x, y, z), (rows[0], rows[1], rows[2]))  # type: ignore[arg-type]
+
+
+def _integrated(face: Any) -> Moments:
+    """The same by the kernel's adaptive rule, for any face."""
+    g = BRepGProp_Vinert(BRepGProp_Face(face), BRepGProp_Domain(face), _ORIGIN, EPS)
+    s = GProp_GProps()
+    BRepGProp.SurfaceProperties_s(face, s, EPS, False)
+    mass, c, m = float(g.Mass()), g.CentreOfMass(), g.MatrixOfInertia()
+    centre = np.array([c.X(), c.Y(), c.Z()])
+    about = np.array([[m.Value(i, j) for j in (1, 2, 3)] for i in (1, 2, 3)])
+    spread = np.trace(about) / 2 * np.eye(3) - about
+    return mass, mass * centre, spread + mass * np.outer(centre, centre), float(s.Mass())
