@@ -283,3 +283,25 @@ def test_a_like_hole_that_nobody_speaks_of_is_one_too_many() -> None:
     assert row.verdict == "out" and "1 more of the same size" in row.reason
     owned = ls.hole(ls.note(part, "Ø5 THRU"), "20/end", "#2", places=ls.Table(rows=(("50", "10"),)))
     assert [r.verdict for r in ls.prove(owned).rows] == ["in", "in"]
+
+
+def test_a_square_is_square_both_ways() -> None:
+    part = ls.turned(ls.note(ls.new_part("p"), "□17"), [ls.Station(key="A", diameter="22", length="40")])
+    both = ls.step(part, "flats", face="10/sA", from_face="10/face.right", across="#1", length="12", sides=4)
+    assert ls.prove(both).rows[0].verdict == "in"
+    one = ls.step(part, "flats", face="10/sA", from_face="10/face.right", across="#1", length="12", sides=2)
+    row = ls.prove(one).rows[0]
+    assert row.verdict == "not found" and "both ways" in row.detail
+
+
+@pytest.mark.parametrize(("tall", "verdict"), [("#1", "in"), ("26", "not found")])
+def test_a_square_that_is_drawn_shows_on_both_its_sides(tall: str, verdict: str) -> None:
+    d = ls.Draft()
+    sides = ls.shapes.rectangle(d, (0, 0), (25, 25))
+    d.add("fixed", d.entities[sides[0]].points[0])
+    d.add("distance", sides[0], value="#1")
+    d.add("distance", sides[1], value=tall)
+    part = ls.extrude(ls.sketch(ls.note(ls.new_part("block"), "□25"), d), 10, "8")
+    later = ls.hole(part, "20/end", "3", places=ls.Table(rows=(("5", "5"),)))
+    row = ls.prove(later).rows[0]
+    assert row.verdict == verdict, row.detail

@@ -136,6 +136,8 @@ def verdict_row(
 ) -> VerdictRow:
     """The verdict of one callout: its size, its duties, and the worst of them."""
     findings = [f for v in values for f in v.shown.findings]
+    if callout.duty("both ways") is not None:
+        findings += _both_ways(values)
     leg = next((f.value for f in findings if f.kind == "second leg"), None)
     bounds = _fitted(callout, document.limits(callout), findings)
     reading = document.reading(callout.balloon)
@@ -167,6 +169,15 @@ def verdict_row(
         used_by=p.used_by, faces=tuple(dict.fromkeys(f for v in values for f in v.shown.faces)),
         duties=tuple(duties),
     )  # fmt: skip
+
+
+def _both_ways(values: Sequence[Value]) -> list[Finding]:
+    """A square shows on two pairs of faces that have none in common: the second is the other way."""
+    first = next(iter(values), None)
+    if first is None:
+        return []
+    others = [v for v in values if not set(v.shown.faces) & set(first.shown.faces)]
+    return [Finding("both ways", v.value) for v in others]
 
 
 def _places(values: Sequence[Value]) -> int:
