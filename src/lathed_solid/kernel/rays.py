@@ -7,6 +7,8 @@ milled part, and a tenth of a second on one with a coil.
 from __future__ import annotations
 
 import math
+from collections import OrderedDict
+from functools import cached_property
 from typing import Any
 
 import numpy as np
@@ -15,7 +17,7 @@ from OCP.BRepBndLib import BRepBndLib
 from OCP.gp import gp_Dir, gp_Lin, gp_Pnt
 from OCP.IntCurvesFace import IntCurvesFace_Intersector
 
-from lathed_solid.kernel.shapes import faces
+from lathed_solid.kernel.shapes import Key, faces
 from lathed_solid.kernel.vectors import Triple
 
 #: nearer to a boundary than this a point says nothing, mm
@@ -25,15 +27,45 @@ RAY = 1e-7
 WAYS = ((0.3713906763541037, 0.5570860145311556, 0.7427813527082074), (-0.6189844605901729, 0.7427813527082074, 0.2553))
 
 
+#: faces that an edit leaves alone are made ready once
+KEPT = 6000
+
+
+class _Face:
+    """One face with its box, made ready for rays when the first comes near it."""
+
+    def __init__(self, face: Any) -> None:
+        self.face = face
+        self.room = corners(boxed(face))
+
+    @cached_property
+    def ready(self) -> Any:
+        return IntCurvesFace_Intersector(self.face, RAY)
+
+
+_known: OrderedDict[Key, _Face] = OrderedDict()
+
+
+def _prepared(face: Any) -> _Face:
+    key = Key(face)
+    found = _known.get(key)
+    if found is None:
+        found = _known[key] = _Face(face)
+        while len(_known) > KEPT:
+            _known.popitem(last=False)
+    else:
+        _known.move_to_end(key)
+    return found
+
+
 class Rays:
     """One shape to be asked. Faces are made ready when a ray first comes near them."""
 
     def __init__(self, shape: Any) -> None:
-        self._faces = faces(shape)
-        self._ready: dict[int, Any] = {}
-        self.rooms = np.array([corners(boxed(f)) for f in self._faces]).reshape(-1, 2, 3)
+        self._faces = [_prepared(f) for f in faces(shape)]
+        self._rooms = np.array([f.room for f in self._faces]).reshape(-1, 2, 3)
         #: least x, y, z, then greatest, mm
-        self.room = (*map(float, self.rooms[:, 0].min(axis=0)), *map(float, self.rooms[:, 1].max(axis=0)))
+        self.room = (*map(float, self._rooms[:, 0].min(axis=0)), *map(float, self._rooms[:, 1].max(axis=0)))
         low, high = self.room[:3], self.room[3:]
         self._far = 2 * math.dist(low, high) + 1.0
 
@@ -44,9 +76,7 @@ class Rays:
         for k in self._met(origin, way, -back, reach):
             if line is None:
                 line = gp_Lin(gp_Pnt(*origin), gp_Dir(*way))
-            ready = self._ready.get(k)
-            if ready is None:
-                ready = self._ready[k] = IntCurvesFace_Intersector(self._faces[k], RAY)
+            ready = self._faces[k].ready
             ready.Perform(line, -back, reach)
             found += [ready.WParameter(i) for i in range(1, ready.NbPnt() + 1)]
         found.sort()
@@ -55,7 +85,7 @@ class Rays:
     def _met(self, origin: Triple, way: Triple, start: float, end: float) -> list[int]:
         """Faces whose boxes a stretch of a line passes through (the slab test)."""
         with np.errstate(divide="ignore", invalid="ignore"):
-            t = (self.rooms - np.array(origin)) / np.array(way)
+            t = (self._rooms - np.array(origin)) / np.array(way)
         # a line along a slab is in it or not: 0/0 and x/0 come out as bounds that say so
         low, high = np.fmin(t[:, 0], t[:, 1]), np.fmax(t[:, 0], t[:, 1])
         enter, leave = np.fmax.reduce(low, axis=1), np.fmin.reduce(high, axis=1)
