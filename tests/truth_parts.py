@@ -283,17 +283,16 @@ def plate(m: Maker) -> None:
     m.part = ls.extrude(m.part, n, f"#{bt}")
     body = m.part.steps[-1].number
     if m.lie("thickness milled off", bt):
-        m.part = ls.sketch(m.part, _big(wide, deep), f"{body}/end")
-        m.part = ls.extrude(m.part, m.part.steps[-1].number, m.expr(0.9), side="back", mode="cut")
+        _mill_off(m, f"{body}/end", wide, deep, 0.9)
         return
     top = f"{body}/end"
     if r.random() < 0.6:
         b, _radius = m.length(4, 9, "4X R{}")
-        edges = [f"{body}/l{i}|{body}/l{j}" for i, j in ((1, 2), (2, 3), (3, 4), (1, 4))]
+        edges = _corners(body)
         if m.lie("three rounds for four", b):
-            edges.pop()
+            edges = edges[:-1]
         size = f"#{b}{m.off(1.2)}" if m.lie("radius", b) else f"#{b}"
-        m.step("fillet", radius=size, pick=ls.EdgePick(edges=tuple(edges)))
+        m.step("fillet", radius=size, pick=ls.EdgePick(edges=edges))
     # holes at the corners, by rows and columns
     dx, dy = m.size(wide * 0.55, wide * 0.7), m.size(deep * 0.45, deep * 0.6)
     bx, by = m.note(m.text(dx)), m.note(m.text(dy))
@@ -335,10 +334,17 @@ def plate(m: Maker) -> None:
         m.step("chamfer", **values, on=top, pick=ls.EdgePick(edges=(edge,)))
 
 
-def _big(wide: float, deep: float) -> ls.Draft:
+def _mill_off(m: Maker, face: str, wide: float, deep: float, down: float) -> None:
+    """All of a face taken off, ``down`` mm deep."""
     d = ls.Draft()
     ls.shapes.rectangle(d, (-wide, -deep), (wide, deep))
-    return d
+    m.part = ls.sketch(m.part, d, face)
+    m.part = ls.extrude(m.part, m.part.steps[-1].number, m.expr(down), side="back", mode="cut")
+
+
+def _corners(step: int) -> tuple[str, ...]:
+    """The four edges between the sides that a rectangle made."""
+    return tuple(f"{step}/l{i}|{step}/l{j}" for i, j in ((1, 2), (2, 3), (3, 4), (1, 4)))
 
 
 def _disc(x: float, y: float, radius: float) -> ls.Draft:
@@ -356,12 +362,11 @@ def _pocket(m: Maker, top: str, wide: float, deep: float, thick: float) -> None:
     m.part = ls.extrude(m.part, n, f"#{bd}", side=side, mode="cut")
     number = m.part.steps[-1].number
     if m.lie("rim of the pocket milled off", bd):
-        m.part = ls.sketch(m.part, _big(wide, deep), top)
-        m.part = ls.extrude(m.part, m.part.steps[-1].number, m.expr(0.8), side="back", mode="cut")
+        _mill_off(m, top, wide, deep, 0.8)
         return
     if m.r.random() < 0.5 and h > 6:
         b, _radius = m.length(1.5, min(3, h / 3), "4X R{}")
-        edges = tuple(f"{number}/l{i}|{number}/l{j}" for i, j in ((1, 2), (2, 3), (3, 4), (1, 4)))
+        edges = _corners(number)
         if m.lie("one sharp corner", b):
             edges = edges[1:]
         m.step("fillet", radius=f"#{b}", pick=ls.EdgePick(edges=edges))

@@ -13,11 +13,13 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
+from OCP.GCPnts import GCPnts_AbscissaPoint
 
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look, Wrap, coaxial
 from lathed_solid.kernel.shapes import Key, edges
-from lathed_solid.kernel.surfaces import Surface, hollow
+from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.kernel.vectors import dot, minus
 from lathed_solid.part.names import read_edge
 
@@ -118,9 +120,6 @@ def _beside(look: Look, face: Surface) -> list[Surface]:
 
 def edge_length(edge: Any) -> float:
     """mm."""
-    from OCP.BRepAdaptor import BRepAdaptor_Curve
-    from OCP.GCPnts import GCPnts_AbscissaPoint
-
     return float(GCPnts_AbscissaPoint.Length_s(BRepAdaptor_Curve(edge)))
 
 
@@ -198,11 +197,4 @@ def _touches(blend: Surface, side: Surface) -> bool | None:
 
 
 def _major(torus: Surface) -> float:
-    from OCP.BRepAdaptor import BRepAdaptor_Surface
-
     return float(BRepAdaptor_Surface(torus.faces[0]).Torus().MajorRadius())
-
-
-def is_hollow(surface: Surface) -> bool:
-    """Whether a rounding fills a corner (hollow), or rounds one off."""
-    return hollow(surface)

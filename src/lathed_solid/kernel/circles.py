@@ -8,12 +8,11 @@ from typing import Any
 
 import numpy as np
 
+from lathed_solid.kernel.case import PARALLEL
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.part.steps import face_frame
 from lathed_solid.proof.findings import Finding
-
-PARALLEL = 1e-9
 
 
 def circle_radius(points: np.ndarray) -> float:

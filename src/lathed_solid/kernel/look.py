@@ -59,9 +59,7 @@ class Look:
     ) -> None:
         """``frames``: the plane of a sketch; ``drawn``: a place on one of its lines and the direction square to it."""
         self.body, self.parts, self._frames, self._drawn = body, parts, frames, drawn
-        self._surfaces: dict[tuple[str, ...] | str, Surface] = {}
-        #: what other modules have found out, by their own keys
-        self.known: dict[Any, Any] = {}
+        self._surfaces: dict[str, Surface] = {}
 
     def frame(self, sketch: int) -> Frame:
         """The frame of a sketch's plane. Raises MeasureError."""
@@ -152,14 +150,6 @@ class Look:
             for edge in edges(face):
                 out.setdefault(Key(edge), []).append(face)
         return out
-
-    @cached_property
-    def _names(self) -> dict[Key, frozenset[str]]:
-        return self.body.names
-
-    def names(self, face: Any) -> frozenset[str]:
-        """Atoms of a face."""
-        return self._names.get(Key(face), frozenset())
 
     @cached_property
     def _rays(self) -> Rays:

@@ -59,7 +59,6 @@ def with_its_hole(look: Look, wall: Wall) -> list[Finding]:
 
 
 def _concentric(look: Look, wide: Surface, wrap: Wrap, hole: str) -> Finding:
-
     if look.atom(wrap, hole) not in look.body.by_atom:
         return Finding("concentric", holds=False, reason="its hole is not on the solid")
     s = look.surface(wrap, hole)
