@@ -25,7 +25,7 @@ from lathed_solid.kernel.edges import named_edges
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.measure import gap, measure
 from lathed_solid.kernel.names import Body
-from lathed_solid.kernel.surfaces import Surface, one_surface
+from lathed_solid.kernel.surfaces import Surface, one_surface, recognised
 from lathed_solid.kernel.vectors import Triple, dot, minus, times
 from lathed_solid.ledger import Probe
 from lathed_solid.ledger.probe import ProbeKind
@@ -73,7 +73,7 @@ def axis_of(body: Body, thing: Thing) -> tuple[Triple, Triple] | None:
         d = _direction(thing, pieces)
         p = BRepAdaptor_Curve(TopoDS.Edge(pieces[0])).Line().Location() if d is not None else None
         return None if d is None or p is None else ((p.X(), p.Y(), p.Z()), d)
-    surface = one_surface(pieces)
+    surface = recognised(one_surface(pieces))
     return (surface.origin, surface.direction) if surface.kind in ("cylinder", "cone") else None
 
 
@@ -102,7 +102,7 @@ def _probed(body: Body, label: str, kind: ProbeKind, faces: tuple[str, ...], uni
 def _alone(body: Body, thing: Thing, pieces: list[Any]) -> list[Hand]:
     if thing.kind == "edge":
         return _edge(pieces)
-    surface, atom = one_surface(pieces), _atom(thing)
+    surface, atom = recognised(one_surface(pieces)), _atom(thing)
     out: list[Hand] = []
     if surface.kind in ("cylinder", "sphere"):
         out += _probed(body, "diameter", "diameter", (atom,))
@@ -175,7 +175,7 @@ def _on(surface: Surface, along: float, out: Triple) -> Triple:
 def _between(body: Body, things: Sequence[Thing], shapes: list[list[Any]]) -> list[Hand]:
     out: list[Hand] = []
     if all(t.kind == "face" for t in things):
-        out += _faces(body, things, [one_surface(s) for s in shapes])
+        out += _faces(body, things, [recognised(one_surface(s)) for s in shapes])
     lines = [_direction(t, s) for t, s in zip(things, shapes, strict=True)]
     if all(t.kind == "edge" for t in things) and None not in lines:
         a, b = (line for line in lines if line is not None)

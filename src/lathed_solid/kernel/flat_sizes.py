@@ -13,6 +13,7 @@ from lathed_solid.kernel.directions import clock
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.lengths import depth
 from lathed_solid.kernel.round_sizes import with_its_hole
+from lathed_solid.kernel.shapes import Key, edges
 from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.kernel.vectors import dot, minus, times
 
@@ -91,16 +92,47 @@ def ordinates(case: Case) -> Result:
 def corners(case: Case) -> Result:
     """Where two flats would meet: from a third one, or from the origin, along a direction of the sketch."""
     origin, way = _frame(case)
+    at = _corner(case, 0, origin)
+    base = origin if len(case.probe.faces) < 3 else np.array(need(case.first(2), "plane").origin)
+    value = float((at - base) @ way)
+    return [value if len(case.probe.faces) < 3 else abs(value)], [], 1
+
+
+def between_corners(case: Case) -> Result:
+    """From where the first two flats would meet to where the others would, along a direction of the sketch."""
+    origin, way = _frame(case)
+    return [abs(float((_corner(case, 2, origin) - _corner(case, 0, origin)) @ way))], [], 1
+
+
+def _corner(case: Case, k: int, origin: np.ndarray) -> np.ndarray:
+    """Where the flats of the k-th name and the next one meet in a plane through ``origin`` along the sketch's."""
     frame = case.look.frame(case.probe.sketch)
-    a, b = (need(case.first(k), "plane") for k in (0, 1))
+    a, b = _meeting(case, k, k + 1), _meeting(case, k + 1, k)
     normals = np.array([a.direction, b.direction, frame.normal])
     if abs(np.linalg.det(normals)) < PARALLEL:
         raise MeasureError("the two faces at the corner do not meet")
     at = np.linalg.solve(normals, np.array([dot(a.direction, a.origin), dot(b.direction, b.origin),
                                             float(np.dot(frame.normal, origin))]))  # fmt: skip
-    base = origin if len(case.probe.faces) < 3 else np.array(need(case.first(2), "plane").origin)
-    value = float((at - base) @ way)
-    return [value if len(case.probe.faces) < 3 else abs(value)], [], 1
+    return np.asarray(at)
+
+
+def _meeting(case: Case, k: int, other: int) -> Surface:
+    """The flat of the k-th name. Where a copy has none of its own, as its foot has grown together with the body, the
+    one beside the ``other`` that meets it as it does on the original.
+    """
+    if case.surfaces(k) or not case.wrap:
+        return need(case.first(k), "plane")
+    look, own = case.look, need(case.first(other), "plane")
+    mine, beside = (
+        next((look.surface(*f) for f in look.find(case.probe.faces[i]) if not f[0]), None) for i in (k, other)
+    )
+    if mine is not None and beside is not None:
+        lean = abs(dot(mine.direction, beside.direction))
+        for edge in (e for face in own.faces for e in edges(face)):
+            for s in map(look.read, look.beside.get(Key(edge), ())):
+                if s.kind == "plane" and abs(abs(dot(s.direction, own.direction)) - lean) < PARALLEL:
+                    return s
+    raise MeasureError(f"the face {case.probe.faces[k]} of a copy is not on the solid")
 
 
 def apart(case: Case) -> Result:

@@ -17,7 +17,7 @@ from lathed_solid.kernel.names import Body, name_pattern, natural
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.rays import Rays
 from lathed_solid.kernel.shapes import Key, edges, faces
-from lathed_solid.kernel.surfaces import Surface, one_surface, read_surface
+from lathed_solid.kernel.surfaces import Surface, one_surface, read_surface, recognised
 from lathed_solid.kernel.vectors import Triple, dot, minus, times
 from lathed_solid.part.steps import Frame
 
@@ -128,14 +128,14 @@ class Look:
         """The surface under a found name."""
         atom = self.atom(wrap, core)
         if atom not in self._surfaces:
-            self._surfaces[atom] = one_surface(self.body.by_atom[atom])
+            self._surfaces[atom] = recognised(one_surface(self.body.by_atom[atom]))
         return self._surfaces[atom]
 
     def read(self, face: Any) -> Surface:
         """The surface under one face, read once."""
         key = Key(face)
         if key not in self._read:
-            self._read[key] = read_surface(face)
+            self._read[key] = recognised(read_surface(face))
         return self._read[key]
 
     @cached_property

@@ -7,13 +7,14 @@ are measured on every copy; sizes between features on the copies that have them 
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from lathed_solid.kernel import coil, thread_proof
 from lathed_solid.kernel import flat_sizes as flat
 from lathed_solid.kernel import round_sizes as round_
-from lathed_solid.kernel import thread_proof
 from lathed_solid.kernel.case import Case, Result
 from lathed_solid.kernel.circles import circle_radius
 from lathed_solid.kernel.errors import MeasureError
@@ -32,13 +33,17 @@ __all__ = ["Look", "MeasureError", "Measured", "circle_radius", "gap", "measure"
 #: sizes of a feature itself, measured on all its copies
 LOCAL = frozenset(
     {
-        "diameter", "diameter_at", "mouth", "radius", "stretch", "height", "depth", "recess", "slot", "leg",
-        "second_leg", "bevel_angle", "cone_angle", "included", "taper", "bolt_circle", "thread_major",
-        "thread_length", "wall",
+        "diameter", "arc_diameter", "diameter_at", "mouth", "radius", "stretch", "height", "depth", "recess", "slot",
+        "leg", "second_leg", "bevel_angle", "cone_angle", "included", "taper", "bolt_circle", "thread_major",
+        "thread_length", "wall", "corners",
     }
 )  # fmt: skip
 #: sizes in a frame of the part: of the original alone, a copy stands elsewhere
 PLACED = frozenset({"ordinate", "corner", "place_x", "place_y"})
+#: of these, copies that stand elsewhere are counted
+FROM_ORIGIN = frozenset({"ordinate", "corner"})
+#: mm
+SAME_LEVEL = 1e-4
 #: of these the nearest of several is meant: an angle or its supplement, a hole seen from either side
 NEAREST = frozenset({"angle", "clock"})
 
@@ -80,13 +85,31 @@ def measure(body: Body | Look, probe: Probe, nominal: float, parts: Parts | None
         at += [look.atom(*f) for f in case.groups[_main(probe)]]
     if not values:
         raise MeasureError("nothing of what was named is on the solid")
+    if probe.kind in FROM_ORIGIN:
+        levels = _levels(look, probe, nominal, values)
+        findings += [Finding("places", float(n)) for n in levels if n > sound]
     choose = min if probe.kind in NEAREST else max
     worst = choose(values, key=lambda v: abs(v - nominal))
     return Measured(worst, sound, tuple(dict.fromkeys(names)), tuple(findings), tuple(at))
 
 
-def _cases(look: Look, probe: Probe, nominal: float) -> list[Case]:
-    """The original with all its instances, then each copy that can be measured by itself."""
+def _levels(look: Look, probe: Probe, nominal: float, own: list[float]) -> tuple[int, int]:
+    """At how many levels the copies of what was measured stand, as one view shows them, and how many there are."""
+    found = list(own)
+    for case in _cases(look, probe, nominal, copies=True)[1:]:
+        try:
+            found += _WAYS[probe.kind](case)[0]
+        except MeasureError:
+            continue
+    found.sort()
+    return 1 + sum(b - a > SAME_LEVEL for a, b in itertools.pairwise(found)), len(found)
+
+
+def _cases(look: Look, probe: Probe, nominal: float, *, copies: bool = False) -> list[Case]:
+    """The original with all its instances, then each copy that can be measured by itself (``copies``: of sizes that
+    have a place too).
+    """
+    local = probe.kind in LOCAL or (copies and probe.kind in FROM_ORIGIN)
     found = [list(look.find(p)) for p in probe.faces]
     named = enumerate(zip(probe.faces, found, strict=True))
     lacking = next((p for k, (p, f) in named if not f and not _may_lack(probe, k)), None)
@@ -96,15 +119,16 @@ def _cases(look: Look, probe: Probe, nominal: float) -> list[Case]:
     if probe.kind == "bolt_circle":
         return [Case(look, probe, (), tuple(tuple(g) for g in found), nominal)]
     out = []
-    for wrap in wraps[:1] if probe.kind in PLACED else wraps:
-        groups = []
-        for k, group in enumerate(found):
-            own = tuple(f for f in group if f[0] == wrap)
-            if not own and (k > 0 or probe.kind not in LOCAL) and wrap and probe.kind in LOCAL:
-                own = tuple(f for f in group if f[0] == ())
-            groups.append(own)
-        there = groups[:2] if probe.kind == "height" else [groups[_main(probe)]]
-        if not any(there) or (wrap and probe.kind not in LOCAL and not all(groups)):
+    for wrap in wraps[:1] if probe.kind in PLACED and not copies else wraps:
+        groups = [tuple(f for f in group if f[0] == wrap) for group in found]
+        cornered = probe.kind in ("corner", "corners")
+        there = groups[:2] if probe.kind == "height" else groups if cornered else [groups[_main(probe)]]
+        if wrap and local and any(there) and not cornered:
+            # what a copy does not bring along it shares with the original
+            groups[1:] = [
+                own or tuple(f for f in group if f[0] == ()) for own, group in zip(groups[1:], found[1:], strict=True)
+            ]
+        if not any(there) or (wrap and not local and not all(groups)):
             continue
         out.append(Case(look, probe, wrap, tuple(groups), nominal))
     if not out:
@@ -129,6 +153,9 @@ def _may_lack(probe: Probe, place: int) -> bool:
 
 def _real(look: Look, probe: Probe) -> Measured:
     prefix = probe.faces[0].removesuffix(".**")
+    if prefix.endswith("/coil.helix"):
+        rise, told = coil.pitch(look, prefix)
+        return Measured(rise, 1, tuple(look.atom(*f) for f in look.find(f"{prefix}.**")), tuple(told))
     major, findings = thread_proof.real(look, prefix)
     if probe.kind == "pitch":
         value = next(f.value for f in findings if f.kind == "pitch") or 0.0
@@ -201,6 +228,7 @@ def _simple(way: Callable[[Case], list[float]]) -> Callable[[Case], Result]:
 
 _WAYS: dict[str, Callable[[Case], Result]] = {
     "diameter": round_.diameters,
+    "arc_diameter": round_.diameters,
     "diameter_at": round_.diameter_at,
     "mouth": round_.mouths,
     "radius": round_.radii,
@@ -226,8 +254,11 @@ _WAYS: dict[str, Callable[[Case], Result]] = {
     "apart": flat.apart,
     "ordinate": flat.ordinates,
     "corner": flat.corners,
+    "corners": flat.between_corners,
     "angle": flat.angles,
     "turn": flat.turns,
+    "coil_radius": coil.radii,
+    "coil_ordinate": coil.ordinates,
     "thread_major": round_.threaded,
     "thread_length": round_.threaded,
     "gap": flat.gaps,

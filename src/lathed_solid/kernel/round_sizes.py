@@ -6,12 +6,16 @@ import math
 from collections.abc import Callable
 from typing import Any
 
+from OCP.BRepAdaptor import BRepAdaptor_Curve
+from OCP.GeomAbs import GeomAbs_CurveType
+
 from lathed_solid.kernel import thread_proof
 from lathed_solid.kernel.bevels import bevel, tangent
 from lathed_solid.kernel.case import Case, Result, need
 from lathed_solid.kernel.circles import bolt_circle, places
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look, Wrap, coaxial
+from lathed_solid.kernel.shapes import edges
 from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.vectors import dot, minus, times
 from lathed_solid.kernel.walls import Wall
@@ -28,7 +32,8 @@ def diameters(case: Case) -> Result:
             sound += 1
             continue
         findings.append(Finding("form", word="hole" if wall.inside else "pin"))
-        if wall.sound or ".helix." in wall.core:  # of a thread's crest only a spiral is left
+        # of a thread's crest only a spiral is left, of a slot's end never more than was drawn
+        if wall.sound or ".helix." in wall.core or case.probe.kind == "arc_diameter":
             sound += 1
             pieces += len(wall.pieces)
         else:
@@ -95,12 +100,27 @@ def mouths(case: Case) -> Result:
         head = entity.partition(".")[0]
         narrow = s.direction if s.half_angle < 0 else times(s.direction, -1.0)
         out = times(narrow, -1.0)
-        rim = s.extent(out)[1]
-        along = (rim - dot(s.origin, out)) * (1.0 if dot(out, s.direction) > 0 else -1.0)
-        values.append(2 * abs(s.radius + along * math.tan(s.half_angle)))
+        rim = _rim(s)
+        if rim is None:
+            along = (s.extent(out)[1] - dot(s.origin, out)) * (1.0 if dot(out, s.direction) > 0 else -1.0)
+            rim = abs(s.radius + along * math.tan(s.half_angle))
+        values.append(2 * rim)
         findings.append(Finding("form", word="hole" if hollow(s) else "pin"))
         findings.append(_concentric(case.look, s, wrap, f"{step}/{head}.wall"))
     return values, findings, len(values)
+
+
+def _rim(cone: Surface) -> float | None:
+    """Radius of the widest circle that goes round more than half of a cone, mm: where a countersink meets its face,
+    also beside a wall that it cuts a little higher; None when there is none.
+    """
+    round_: dict[float, float] = {}
+    for edge in (e for f in cone.faces for e in edges(f)):
+        curve = BRepAdaptor_Curve(edge)
+        if curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle:
+            r = round(curve.Circle().Radius(), 7)
+            round_[r] = round_.get(r, 0.0) + curve.LastParameter() - curve.FirstParameter()
+    return max((r for r, turn in round_.items() if turn > math.pi), default=None)
 
 
 def diameter_at(case: Case) -> Result:
@@ -177,6 +197,9 @@ def _bevels(case: Case, value: Callable[[Any], float]) -> Result:
         first, on = "", first[3:]
     for wrap, core in case.groups[0]:
         found = bevel(case.look, wrap, core, first, second, on)
+        face = case.look.surface(wrap, core)
+        if face.kind == "cone":  # a bore's mouth told by its diameter is a round thing
+            findings.append(Finding("form", word="hole" if hollow(face) else "pin"))
         values.append(value(found))
         findings += [Finding("leg angle", found.angle), Finding("second leg", found.second)]
     return values, findings, len(values)

@@ -11,7 +11,8 @@ from typing import Any
 from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
 from OCP.BRepLProp import BRepLProp_SLProps
 from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_SurfaceType
-from OCP.gp import gp_Pnt, gp_Vec
+from OCP.gp import gp_Cone, gp_Cylinder, gp_Pnt, gp_Sphere, gp_Vec
+from OCP.ShapeAnalysis import ShapeAnalysis_CanonicalRecognition
 from OCP.TopAbs import TopAbs_Orientation
 
 from lathed_solid.kernel.shapes import edges
@@ -24,6 +25,9 @@ _KINDS = {
     GeomAbs_SurfaceType.GeomAbs_Torus: "torus",
     GeomAbs_SurfaceType.GeomAbs_Sphere: "sphere",
 }
+
+#: how far a free surface may be from a round one to be taken for it, mm
+ROUND = 1e-6
 
 
 @dataclass(frozen=True)
@@ -99,6 +103,34 @@ def one_surface(parts: Sequence[Any]) -> Surface:
     """The surface under faces that carry one name (a face cut into pieces has one surface)."""
     first = read_surface(parts[0])
     return Surface(first.kind, first.origin, first.direction, first.radius, first.half_angle, tuple(parts))
+
+
+def recognised(surface: Surface) -> Surface:
+    """A free surface that is round to ``ROUND``, as what it is: the kernel's round of two milled walls is no
+    cylinder by its own account. Others as they are.
+    """
+    if surface.kind != "free surface":
+        return surface
+    cylinder, sphere, cone = gp_Cylinder(), gp_Sphere(), gp_Cone()
+    first = surface.faces[0]
+    for face in surface.faces:
+        look = ShapeAnalysis_CanonicalRecognition(face)
+        if look.IsCylinder(ROUND, cylinder):
+            place, direction = cylinder.Location(), cylinder.Axis().Direction()
+            found = Surface("cylinder", _xyz(place), _xyz(direction), cylinder.Radius(), 0.0, surface.faces)
+        elif look.IsSphere(ROUND, sphere):
+            place, direction = sphere.Location(), sphere.Position().Direction()
+            found = Surface("sphere", _xyz(place), _xyz(direction), sphere.Radius(), 0.0, surface.faces)
+        elif look.IsCone(ROUND, cone):
+            place, direction = cone.Location(), cone.Axis().Direction()
+            found = Surface("cone", _xyz(place), _xyz(direction), cone.RefRadius(), cone.SemiAngle(), surface.faces)
+        else:
+            return surface
+        if face is first:
+            out = found
+        elif found.kind != out.kind or abs(found.radius - out.radius) > ROUND:
+            return surface
+    return out
 
 
 def hollow(surface: Surface) -> bool:

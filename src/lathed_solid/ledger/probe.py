@@ -6,6 +6,7 @@ A name ending in ``*`` stands for all instances (``60/h*.wall``: the walls of al
 | kind          | faces               | measured                                                    |
 |---------------|---------------------|-------------------------------------------------------------|
 | diameter      | cylinders, spheres  | twice the radius; of several, the one farthest off          |
+| arc_diameter  | cylinders           | the same of a drawn arc, of which less than a turn is left  |
 | diameter_at   | cone, plane, ...    | the cone's diameter where it meets the plane; where that    |
 |               |                     | is not on the solid, at its end beside the next named face  |
 | mouth         | cones               | the diameter at the local rim: a countersink                |
@@ -36,10 +37,13 @@ the shift, or (``about`` turn) the angle |
 | thread_major  | threaded cylinders  | the major diameter of the thread drawn on them              |
 | thread_length | threaded cylinders  | how much of the drawn thread the cylinder still holds       |
 | real_major, real_length | faces of a real thread | from its crest, root and flanks                |
-| pitch         | a real thread's     | from turn to turn                                           |
+| pitch         | a real thread's, a coil's | from turn to turn                                     |
+| coil_radius   | a coil's face       | the radius of the arc that was led along the helix          |
+| coil_ordinate | a coil's face       | how far what was led runs off the coil's axis               |
 | angle         | two planes          | between them, or its supplement if that is nearer           |
 | turn          | two planes          | how far a partial turn goes on from the first to the second |
 | corner        | two flat faces (a third) | from the origin, or a third face, to where the two would meet |
+| corners       | four flat faces     | from where the first two would meet to where the others would |
 | gap           | any two faces       | the least distance between them: a wall, a clearance        |
 | wall          | flat or round faces | how thick the material is behind them                       |
 
@@ -57,6 +61,7 @@ from lathed_solid.record import Record
 
 ProbeKind = Literal[
     "diameter",
+    "arc_diameter",
     "diameter_at",
     "mouth",
     "radius",
@@ -83,6 +88,7 @@ ProbeKind = Literal[
     "apart",
     "ordinate",
     "corner",
+    "corners",
     "angle",
     "turn",
     "thread_major",
@@ -90,6 +96,8 @@ ProbeKind = Literal[
     "real_major",
     "real_length",
     "pitch",
+    "coil_radius",
+    "coil_ordinate",
     "gap",
     "wall",
 ]

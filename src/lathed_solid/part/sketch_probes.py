@@ -13,7 +13,7 @@ from __future__ import annotations
 import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from typing import Any
+from typing import Any, Literal
 
 from lathed_solid.ledger import Probe
 from lathed_solid.part.document import Document
@@ -32,14 +32,20 @@ On = Callable[[str], bool]
 #: the name of a face and whether it is flat or round; "origin" for the sketch's own
 Carrier = tuple[str, str]
 ORIGIN: Carrier = ("", "origin")
+_HOW: dict[str, Literal["straight", "turned", "coiled"]] = {
+    "extrude": "straight", "revolve": "turned", "helix": "coiled",
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
 class User:
-    """A step that a sketch made faces of: its curves' by ``on``, its points' by ``points`` (point -> face)."""
+    """A step that a sketch made faces of: its curves' by ``on``, its points' by ``points`` (point -> face).
+
+    ``how``: pushed straight, turned, or led along a helix.
+    """
 
     number: int
-    turned: bool
+    how: Literal["straight", "turned", "coiled"]
     on: On
     points: dict[str, str]
 
@@ -76,20 +82,21 @@ def _users(document: Document, base: SketchStep) -> Iterator[User]:
         if step.suspended:
             continue
         made: Any = step
-        if step.kind in ("extrude", "revolve") and made.sketch == base.number:
+        how = _HOW.get(step.kind)
+        if how is not None and made.sketch == base.number:
             used = {b[:-1] for name in made.regions for b in name.split("@")[0].split()} or None
 
             def on(entity: str, used: set[str] | None = used) -> bool:
                 return (used is None or entity in used) and not sketch.by_id[entity].construction
 
-            yield User(step.number, step.kind == "revolve", on, {})
+            yield User(step.number, how, on, {})
         elif step.kind == "hole" and made.places.kind == "sketch" and made.places.sketch == base.number:
             of_curves = {p for c in sketch.curves for p in c.points}
             names = made.places.points or tuple(
                 p.id for p in sketch.points if p.id not in of_curves and not p.construction
             )
             walls = {name: f"{step.number}/h{k}.wall" for k, name in enumerate(names)}
-            yield User(step.number, False, lambda _: False, walls)
+            yield User(step.number, "straight", lambda _: False, walls)
 
 
 def _probes(base: SketchStep, users: list[User], c: Constraint) -> Iterator[Probe]:
@@ -122,14 +129,19 @@ def _alike(sketch: Sketch, c: Constraint) -> list[str]:
 
 def _probe(base: SketchStep, user: User, others: list[User], c: Constraint) -> Probe | None:
     sketch, n = base.sketch, user.number
+    if user.how == "coiled":
+        return _coiled(base, user, c)
     if c.kind in ("radius", "diameter"):
-        return Probe(kind=c.kind, faces=(f"{n}/{c.of[0]}",)) if user.on(c.of[0]) else None
+        if not user.on(c.of[0]):
+            return _flats(sketch, c, user)
+        arc = c.kind == "diameter" and isinstance(sketch.by_id[c.of[0]], Arc)
+        return Probe(kind="arc_diameter" if arc else c.kind, faces=(f"{n}/{c.of[0]}",))
     if c.kind == "angle":
-        if user.turned or not all(map(user.on, c.of)):
+        if user.how == "turned" or not all(map(user.on, c.of)):
             return None
         return Probe(kind="angle", faces=tuple(f"{n}/{e}" for e in c.of))
     if c.kind == "across_axis":
-        return _turned_diameter(sketch, c, n, user.on) if user.turned else None
+        return _turned_diameter(sketch, c, n, user.on) if user.how == "turned" else None
     ends = _ends(sketch, c)
     if ends is None:
         return None
@@ -139,9 +151,28 @@ def _probe(base: SketchStep, user: User, others: list[User], c: Constraint) -> P
         return None
     if not any(name.startswith(f"{n}/") for name, _ in (pair[0], pair[1])):
         return None
-    if user.turned and any(kind == "round" for _, kind in (pair[0], pair[1])):
+    if user.how == "turned" and any(kind == "round" for _, kind in (pair[0], pair[1])):
         return None
     return _between(base, pair[0], pair[1], along, (first, second))
+
+
+def _coiled(base: SketchStep, user: User, c: Constraint) -> Probe | None:
+    """Of what is led along a helix: the radius of an arc, and from the origin to a line square to the dimension."""
+    face = f"{user.number}/coil.helix."
+    if c.kind == "radius":
+        return Probe(kind="coil_radius", faces=(face + c.of[0],)) if user.on(c.of[0]) else None
+    ends = _ends(base.sketch, c)
+    if ends is None:
+        return None
+    along, *points = ends
+    at = [[complex(*base.sketch.at(p)) for p in side] for side in points]
+    for own, other in (at, at[::-1]):
+        if len(own) == 1 and abs(own[0]) < NEAR:
+            for e in base.sketch.entities:
+                if isinstance(e, Line) and user.on(e.id) and _square(base.sketch, e, other, along):
+                    way = (along.real, along.imag)
+                    return Probe(kind="coil_ordinate", faces=(face + e.id,), sketch=base.number, along=way)
+    return None
 
 
 def _between(
@@ -158,6 +189,9 @@ def _between(
             faces = tuple(name.split(" & "))
             return Probe(kind="corner", faces=faces, sketch=base.number, along=(way.real, way.imag))
         return Probe(kind="ordinate", faces=(name,), sketch=base.number, along=(way.real, way.imag))
+    if one[1] == two[1] == "corner":
+        four = (*one[0].split(" & "), *two[0].split(" & "))
+        return Probe(kind="corners", faces=four, sketch=base.number, along=(along.real, along.imag))
     if "corner" in (one[1], two[1]):
         (corner, _), (other, kind) = (one, two) if one[1] == "corner" else (two, one)
         if kind != "flat":
@@ -236,6 +270,24 @@ def _made(base: SketchStep, at: list[complex], along: complex, user: User) -> Ca
     return None
 
 
+def _flats(sketch: Sketch, c: Constraint, user: User) -> Probe | None:
+    """A construction circle that lines touch is a size across flats: between two of them that face each other."""
+    circle = sketch.by_id[c.of[0]]
+    if c.kind != "diameter" or not isinstance(circle, Circle):
+        return None
+    middle = complex(*sketch.at(circle.centre))
+    feet: list[tuple[str, complex]] = []
+    for e in sketch.entities:
+        if isinstance(e, Line) and user.on(e.id):
+            a, b = (complex(*sketch.at(p)) - middle for p in e.points)
+            if abs(b - a) > NEAR:
+                foot = a - (b - a) * ((b - a).conjugate() * a).real / abs(b - a) ** 2
+                if abs(abs(foot) - circle.radius) < NEAR:
+                    feet.append((f"{user.number}/{e.id}", foot))
+    pair = next(((p, q) for p, z in feet for q, w in feet if p < q and abs(z + w) < NEAR), None)
+    return Probe(kind="distance", faces=pair) if pair else None
+
+
 def _corner(base: SketchStep, at: list[complex], user: User) -> Carrier | None:
     """The two lines that meet at an end, neither of them square to the dimension: a clipped corner."""
     sketch, met = base.sketch, []
@@ -243,7 +295,7 @@ def _corner(base: SketchStep, at: list[complex], user: User) -> Carrier | None:
         if isinstance(e, Line) and user.on(e.id) and len(at) == 1 and any(
             abs(complex(*sketch.at(p)) - at[0]) < NEAR for p in e.points
         ):  # fmt: skip
-            met.append(f"{user.number}/{e.id}")
+            met.append(f"{user.number}/{e.id} or @{base.number}:{e.id}")
     return (" & ".join(met), "corner") if len(met) == 2 else None
 
 

@@ -21,8 +21,8 @@ from lathed_solid.proof.plan import Plan, Showing, balloons_in
 from lathed_solid.proof.verdicts import DutyRow, Verdict, VerdictRow, judge
 
 #: ways of measuring that show a diameter, or a radius
-DIAMETERS = frozenset({"diameter", "diameter_at", "mouth"})
-RADIAL = frozenset({"radius"})
+DIAMETERS = frozenset({"diameter", "arc_diameter", "diameter_at", "mouth"})
+RADIAL = frozenset({"radius", "coil_radius"})
 #: sizes of a feature itself, by the ways of measuring that show them directly
 OWN: dict[Role, frozenset[str]] = {
     "thread length": frozenset({"thread_length", "real_length"}),
@@ -74,10 +74,13 @@ def values_of(
     callouts = {c.balloon: c for c in document.callouts}
     waiting: list[tuple[int, Shown]] = []
     for p in plans:
-        for s in shown.get(p.balloon, ()):
-            if s.value is None:
-                continue
-            found = _direct(callouts[p.balloon], s)
+        measured = [s for s in shown.get(p.balloon, ()) if s.value is not None]
+        mixed = [s for s in measured if balloons_in(document, s.showing.text) - {f"#{p.balloon}"}]
+        # where a callout stands with others it may only be a part of the size (a wall beside a rounding); where it
+        # stands nowhere by itself, what stands there is the size
+        apart = mixed if len(mixed) < len(measured) else []
+        for s in measured:
+            found = None if s in apart else _direct(callouts[p.balloon], s)
             if found is None:
                 waiting.append((p.balloon, s))
             else:
@@ -185,7 +188,8 @@ def _places(values: Sequence[Value]) -> int:
     sets: list[tuple[set[str], int]] = []
     # where it stands in an expression another size is meant; only where it stands nowhere else does that count
     for v in [v for v in values if v.direct] or values:
-        at, many = set(v.shown.at), v.shown.found
+        # along another way it is another size of the same place
+        at, many = {f"{name} {v.shown.showing.probe.along}" for name in v.shown.at}, v.shown.found
         same = [s for s in sets if s[0] & at]
         sets = [s for s in sets if s not in same]
         sets.append((at.union(*(s[0] for s in same)), max([many, *(s[1] for s in same)])))

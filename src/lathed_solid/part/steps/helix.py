@@ -7,6 +7,7 @@ from typing import ClassVar, Literal
 
 from pydantic import Field
 
+from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.part.steps.extrude import BodyNumbers, Mode
 from lathed_solid.part.steps.regions import Picked, RegionName, picked
@@ -53,7 +54,8 @@ class HelixStep(StepBase):
 
     def fields(self) -> tuple[FieldOf, ...]:
         return (
-            FieldOf("pitch", self.pitch, "length", None), FieldOf("turns", self.turns, "number", None),
+            FieldOf("pitch", self.pitch, "length", Probe(kind="pitch", faces=(f"{self.number}/coil.helix.**",))),
+            FieldOf("turns", self.turns, "number", None),
             FieldOf("start angle", self.start_angle, "angle", None), FieldOf("run-out", self.run_out, "angle", None),
         )  # fmt: skip
 

@@ -1,29 +1,19 @@
-"""Made-up parts of the winch as a draughtsman gives them, entered from their notes without pointing at anything."""
+"""Cover block, hand pulley and roller ring, in inches."""
 
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
 
 from lathed_solid import scripting as ls
-from lathed_solid.ledger import InchBlock
 from lathed_solid.part import Document
-
-IN = 25.4
-
-
-def _inch(name: str, notes: tuple[str, ...]) -> Document:
-    part = ls.new_part(name, unit="in", material="EN-GJL-250").model_copy(update={"general": InchBlock()})
-    for text in notes:
-        part = ls.note(part, text)
-    return part
+from practice.figures import IN, noted
 
 
 def hand_pulley() -> Document:
     """Turned: a rim with a groove between two lands, a bore, eight holes on a circle, lands' edges broken."""
-    part = _inch("Hand pulley", (
+    part = noted("Hand pulley", (
         "Ø5.20", "Ø3.30", "1.80", ".90", ".22 2 PLACES", "Ø.70", "8X Ø.45 THRU EQ SP ON Ø2.30 BC", "2X .015 X 45°",
-    ))  # fmt: skip
+    ), unit="in", material="EN-GJL-250")  # fmt: skip
     slope = "(#3 - #4) / 2 - #5"
     edge = ls.edge("#9 x 45°")
     part = ls.turned(part, [
@@ -50,10 +40,10 @@ def hand_pulley_volume() -> float:
 
 def cover_block() -> Document:
     """Milled: clipped corners, six tapped and countersunk holes at ordinates, two pockets, all outer edges broken."""
-    part = _inch("Cover block", (
+    part = noted("Cover block", (
         "4.600", "1.800", ".700", ".220", "8X R.10", "6X #10-24 UNC-2B ↧.35 ⌵ Ø.21 X 90°", "1.900", ".300", ".900",
         "1.500", ".380 2 PLACES", ".450", "1.350", "4X R.03", "2.000",
-    ))  # fmt: skip
+    ), unit="in", material="EN AW-6082")  # fmt: skip
     n = {c.note: c.balloon for c in reversed(part.callouts)}
     thread = n["6X #10-24 UNC-2B ↧.35 ⌵ Ø.21 X 90°"]
     wide, deep, clip = 4.6 * IN, 1.8 * IN, 0.22 * IN
@@ -116,9 +106,9 @@ def cover_block() -> Document:
 
 def roller_ring() -> Document:
     """Turned: recessed faces, an annular groove within, a roller as a body of its own and its seventeen copies."""
-    part = _inch("Roller ring", (
+    part = noted("Roller ring", (
         "Ø1.70", "Ø1.10", ".56", "2X Ø1.40", ".05 2 PLACES", "Ø1.46", ".44", "Ø.17", "2X .015 X 45°",
-    ))  # fmt: skip
+    ), unit="in", material="C45 steel")  # fmt: skip
     edge = ls.edge("#9 x 45°")
     recess = ls.BoreStep(diameter="#4", depth="#5")
     part = ls.turned(
@@ -139,8 +129,3 @@ def roller_ring() -> Document:
     for k in range(1, 18):
         part = ls.step(part, "move", body=40, about="X", angle=f"{20 * k}°", as_copy=True)
     return part
-
-
-PARTS: dict[str, Callable[[], Document]] = {
-    "hand pulley": hand_pulley, "cover block": cover_block, "roller ring": roller_ring,
-}  # fmt: skip
