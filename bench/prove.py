@@ -30,9 +30,11 @@ def shares(part: Document, changed: Document) -> tuple[float, float]:
     """Proof by first build, and after an edit of the last step by that edit's build."""
     engine = Engine()
     first = ms(lambda: engine.build(part))
-    proof = ms(lambda: prove(engine, part, engine.build(part)))
+    built = engine.build(part)
+    proof = ms(lambda: prove(engine, part, built))
     edit = ms(lambda: engine.build(changed))
-    again = ms(lambda: prove(engine, changed, engine.build(changed)))
+    edited = engine.build(changed)
+    again = ms(lambda: prove(engine, changed, edited))
     return proof / first, again / edit
 
 
@@ -55,7 +57,7 @@ def main() -> None:
                                                                                            diameter="6"))),
     }  # fmt: skip
     for name, (part, changed) in cases.items():
-        runs = [shares(part, changed) for _ in range(3)]
+        runs = [shares(part, changed) for _ in range(5)]
         first, edit = (statistics.median(r[k] for r in runs) for k in (0, 1))
         print(f"{name}: proof {first:.2f} of the first build, {edit:.2f} of the edit's")
     spent, real = 0.0, boolean.witness

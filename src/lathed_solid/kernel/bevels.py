@@ -88,9 +88,9 @@ def _in_name(core: str) -> list[str]:
 
 def _one(look: Look, wrap: Wrap, names: str) -> Surface | None:
     for name in names.split("+") if names else ():
-        if look.atom(wrap, name) in look.body.by_atom:
+        if look.has(look.atom(wrap, name)):
             return look.surface(wrap, name)
-        if name in look.body.by_atom:
+        if look.has(name):
             return look.surface((), name)
     return None
 
@@ -105,7 +105,7 @@ def _beside(look: Look, face: Surface) -> list[Surface]:
     own = {Key(f) for f in face.faces}
     for piece in face.faces:
         for edge in edges(piece):
-            for other in look.beside.get(Key(edge), ()):
+            for other in look.neighbours(edge):
                 if Key(other) not in own:
                     s = look.read(other)
                     if s.kind in ("plane", "cylinder", "cone"):

@@ -18,9 +18,20 @@ from typing import Any
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.build import BUILDERS
 from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.kept import Kept
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
-from lathed_solid.kernel.properties import FaceFigures, Properties, properties
+from lathed_solid.kernel.properties import (
+    FaceFigures,
+    Properties,
+    exact_share,
+    face_share,
+    plainly_integrated,
+    properties,
+    sign_of,
+    volume,
+)
+from lathed_solid.kernel.shapes import Key
 from lathed_solid.kernel.words import speaking, unadvised
 from lathed_solid.part import Document, Scope, SketchStep, StepBase, scope
 
@@ -78,6 +89,10 @@ class Engine:
         self._properties: OrderedDict[str, Properties] = OrderedDict()
         #: what the faces of the last body add to its figures, by body (0: all together)
         self._faces: dict[int, FaceFigures] = {}
+        #: measurements of the last body
+        self.kept = Kept()
+        #: what the plain rule is off by on the faces of the last body, by body
+        self._mended: dict[int, dict[Key, float]] = {}
         #: what expressions of the last document meant, and the steps resolved with it: figures and their text
         self._meant: tuple[object, ...] = ()
         self._resolved: dict[int, tuple[StepBase, Any, str]] = {}
@@ -176,6 +191,25 @@ class Engine:
             _remember(self._properties, built.key, properties(built.body.shape, self._faces.setdefault(0, {})))
         return self._properties[built.key]
 
+    def volumes(self, built: Built) -> dict[int, float]:
+        """Exact volume of each body, mm3, by the step that began it.
+
+        Building has summed the faces' shares by a rule that is exact on most faces; only the others, and of these only
+        those that an edit made anew, are integrated again.
+        """
+        out = {}
+        for n, body in built.parts.bodies.items():
+            total = body.size
+            known, mended = self._mended.get(n, {}), {}
+            for key in body.shares:
+                more = known.get(key)
+                mended[key] = more = _mended(key.shape) if more is None else more
+                if more:
+                    total += sign_of(key.shape) * more
+            self._mended[n] = mended
+            out[n] = total if body.shares else volume(body.shape)
+        return out
+
     def body_properties(self, built: Built) -> dict[int, Properties]:
         """Exact figures of each body, by the step that began it."""
         if len(built.parts.bodies) <= 1:
@@ -188,6 +222,13 @@ class Engine:
                 _remember(self._properties, key, properties(body.shape, self._faces.setdefault(n, {})))
             out[n] = self._properties[key]
         return out
+
+
+def _mended(face: Any) -> float:
+    """What the plain rule is off by on a face, taken as facing forward, mm3."""
+    if plainly_integrated(face):
+        return 0.0
+    return sign_of(face) * (exact_share(face) - face_share(face))
 
 
 def _volume(parts: Parts) -> float:

@@ -13,7 +13,7 @@ from lathed_solid.kernel.directions import clock
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.lengths import depth
 from lathed_solid.kernel.round_sizes import with_its_hole
-from lathed_solid.kernel.shapes import Key, edges
+from lathed_solid.kernel.shapes import edges
 from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.kernel.vectors import dot, minus, times
 
@@ -129,7 +129,7 @@ def _meeting(case: Case, k: int, other: int) -> Surface:
     if mine is not None and beside is not None:
         lean = abs(dot(mine.direction, beside.direction))
         for edge in (e for face in own.faces for e in edges(face)):
-            for s in map(look.read, look.beside.get(Key(edge), ())):
+            for s in map(look.read, look.neighbours(edge)):
                 if s.kind == "plane" and abs(abs(dot(s.direction, own.direction)) - lean) < PARALLEL:
                     return s
     raise MeasureError(f"the face {case.probe.faces[k]} of a copy is not on the solid")

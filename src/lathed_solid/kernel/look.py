@@ -13,8 +13,9 @@ from functools import cached_property
 from typing import Any
 
 from lathed_solid.kernel.errors import MeasureError
+from lathed_solid.kernel.kept import ENDLESS, Log
 from lathed_solid.kernel.names import Body, name_pattern, natural
-from lathed_solid.kernel.parts import Parts
+from lathed_solid.kernel.parts import Mark, Parts, ThreadData
 from lathed_solid.kernel.rays import Rays
 from lathed_solid.kernel.shapes import Key, edges, faces
 from lathed_solid.kernel.surfaces import Surface, one_surface, read_surface, recognised
@@ -60,12 +61,17 @@ class Look:
         """``frames``: the plane of a sketch; ``drawn``: a place on one of its lines and the direction square to it."""
         self.body, self.parts, self._frames, self._drawn = body, parts, frames, drawn
         self._surfaces: dict[str, Surface] = {}
+        #: what is being looked at, while a measurement runs that may be kept
+        self.log: Log | None = None
 
     def frame(self, sketch: int) -> Frame:
         """The frame of a sketch's plane. Raises MeasureError."""
         if self._frames is None:
             raise MeasureError("the sketch's plane is not known here")
-        return self._frames(sketch)
+        found = self._frames(sketch)
+        if self.log is not None:
+            self.log.frames[sketch] = found
+        return found
 
     @cached_property
     def _cores(self) -> dict[str, list[tuple[Wrap, str]]]:
@@ -84,6 +90,8 @@ class Look:
             return next((f for f in map(self.find, name.split(" or ")) if f), {})
         if name.startswith("@"):
             return self._lying_in(name)
+        if self.log is not None:
+            self.log.names.add(name)
         if "*" not in name:
             cores: Iterable[str] = (name,) if name in self._cores else ()
         else:
@@ -98,22 +106,61 @@ class Look:
                 if same not in seen:  # a mirrored face that lies in the mirror is both
                     seen.add(same)
                     out[(wrap, core)] = there
+                    self._note(there)
         return out
+
+    def _note(self, there: Iterable[Any]) -> None:
+        if self.log is not None:
+            self.log.faces.update(map(Key, there))
+
+    def has(self, atom: str) -> bool:
+        """Whether a full name is on the solid."""
+        if self.log is not None:
+            self.log.names.add(atom)
+        return atom in self.body.by_atom
+
+    @property
+    def atoms(self) -> Iterable[str]:
+        """All full names there are."""
+        if self.log is not None:
+            self.log.everything = True
+        return self.body.by_atom
+
+    def neighbours(self, edge: Any) -> list[Any]:
+        """The faces that meet at an edge."""
+        found = self._beside.get(Key(edge), [])
+        self._note(found)
+        return found
+
+    def thread(self, core: str) -> tuple[ThreadData, Mark] | None:
+        """The data of the thread drawn on a face, and where it stands."""
+        if self.log is not None:
+            self.log.names.add(core)
+        data = self.parts.threads.get(core) if self.parts is not None else None
+        mark = self.parts.marks.get(core) if self.parts is not None else None
+        return None if data is None or mark is None else (data, mark)
+
+    def drawn(self, sketch: int, line: str) -> tuple[Triple, Triple] | None:
+        """A place on a line of a sketch and the direction square to it; None where there is no such line."""
+        return None if self._drawn is None else self._drawn(sketch, line)
 
     def _lying_in(self, name: str) -> dict[tuple[Wrap, str], list[Any]]:
         number, _, entity = name[1:].partition(":")
-        if self._drawn is None or not number.isdigit():
+        if not number.isdigit():
             return {}
-        found = self._drawn(int(number), entity)
+        found = self.drawn(int(number), entity)
+        if self.log is not None:
+            self.log.drawn[int(number), entity] = found
         if found is None:
             return {}
         at, normal = found
         there = []
         for face in faces(self.body.shape):
-            s = self.read(face)
+            s = self._read_face(face)
             along = s.kind == "plane" and abs(abs(dot(s.direction, normal)) - 1) < 1e-9
             if along and abs(dot(minus(s.origin, at), normal)) < ON:
                 there.append(face)
+        self._note(there)
         if there:
             self._surfaces[name] = one_surface(there)
         return {((), name): there} if there else {}
@@ -127,12 +174,20 @@ class Look:
     def surface(self, wrap: Wrap, core: str) -> Surface:
         """The surface under a found name."""
         atom = self.atom(wrap, core)
+        if self.log is not None:
+            self.log.names.add(atom)
+            self._note(self.body.by_atom.get(atom, ()))
         if atom not in self._surfaces:
             self._surfaces[atom] = recognised(one_surface(self.body.by_atom[atom]))
         return self._surfaces[atom]
 
     def read(self, face: Any) -> Surface:
         """The surface under one face, read once."""
+        if self.log is not None:
+            self.log.faces.add(Key(face))
+        return self._read_face(face)
+
+    def _read_face(self, face: Any) -> Surface:
         key = Key(face)
         if key not in self._read:
             self._read[key] = recognised(read_surface(face))
@@ -143,7 +198,7 @@ class Look:
         return {}
 
     @cached_property
-    def beside(self) -> dict[Key, list[Any]]:
+    def _beside(self) -> dict[Key, list[Any]]:
         """The faces that meet at each edge."""
         out: dict[Key, list[Any]] = {}
         for face in faces(self.body.shape):
@@ -157,11 +212,21 @@ class Look:
 
     def hits(self, origin: Triple, way: Triple, reach: float) -> list[float]:
         """Where a ray of length ``reach`` (mm) meets the boundary, in order."""
+        if self.log is not None:
+            self.log.ray(origin, way, reach)
         return self._rays.hits(origin, way, reach)
+
+    def passes(self, origin: Triple, way: Triple) -> None:
+        """What is looked at depends on what there is along a line."""
+        if self.log is not None:
+            self.log.ray(origin, way, back=ENDLESS)
 
     def inside(self, point: Triple) -> bool:
         """Whether there is material at a point."""
-        return bool(self._rays.inside(point))
+        found = bool(self._rays.inside(point))
+        if self.log is not None:
+            self.log.points[point] = found
+        return found
 
 
 def coaxial(s: Surface, origin: Triple, axis: Triple, tolerance: float = 1e-6) -> bool:

@@ -44,6 +44,8 @@ PLACED = frozenset({"ordinate", "corner", "place_x", "place_y"})
 FROM_ORIGIN = frozenset({"ordinate", "corner"})
 #: mm
 SAME_LEVEL = 1e-4
+#: sizes that are told by how far flat faces reach, not by their planes alone
+OUTLINED = frozenset({"height", "stretch", "slot", "recess", "gap", "wall", "spacing"})
 #: of these the nearest of several is meant: an angle or its supplement, a hole seen from either side
 NEAREST = frozenset({"angle", "clock"})
 
@@ -171,7 +173,7 @@ def _spacing(look: Look, probe: Probe, expected: float) -> Measured:
         steps = [("", tag)]
     else:
         base = tag[:-1]
-        numbers = sorted({int(w[-1].removeprefix(base)) for a in look.body.by_atom for w, _ in unwrapped(a)
+        numbers = sorted({int(w[-1].removeprefix(base)) for a in look.atoms for w, _ in unwrapped(a)
                           if w and w[-1].startswith(base) and w[-1].removeprefix(base).isdigit()})  # fmt: skip
         steps = [("" if k == 1 else f"{base}{k - 1}", f"{base}{k}") for k in numbers if k == 1 or k - 1 in numbers]
     angle = probe.about == "turn"
@@ -190,11 +192,11 @@ def _spacing(look: Look, probe: Probe, expected: float) -> Measured:
 
 def _step_between(look: Look, before: str, after: str, angle: bool) -> list[float]:
     out = []
-    for atom in look.body.by_atom:
+    for atom in look.atoms:
         for wrap, core in unwrapped(atom):
             if wrap and wrap[-1] == after:
                 first = (*wrap[:-1], before) if before else wrap[:-1]
-                if look.atom(first, core) in look.body.by_atom:
+                if look.has(look.atom(first, core)):
                     a, b = look.surface(first, core), look.surface(wrap, core)
                     out += _turned(a, b) if angle else _shifted(a, b)
     return out

@@ -11,7 +11,9 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
+from OCP.BRepAdaptor import BRepAdaptor_Curve2d, BRepAdaptor_Surface
 from OCP.BRepGProp import BRepGProp, BRepGProp_Domain, BRepGProp_Face, BRepGProp_Vinert
+from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_SurfaceType
 from OCP.gp import gp_Pnt
 from OCP.GProp import GProp_GProps
 from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
@@ -19,7 +21,7 @@ from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.flat_figures import Moments, flat_moments
-from lathed_solid.kernel.shapes import Key
+from lathed_solid.kernel.shapes import Key, edges
 
 EPS = 1e-13
 _ORIGIN = gp_Pnt(0, 0, 0)
@@ -70,6 +72,33 @@ def face_share(face: Any) -> float:
     integration.
     """
     return float(BRepGProp_Vinert(BRepGProp_Face(face), BRepGProp_Domain(face), _ORIGIN).Mass())
+
+
+def plainly_integrated(face: Any) -> bool:
+    """Whether ``face_share`` is exact: the plain Gauss rule is, on a face that straight lines bound in its parameters
+    (rims, seams, generators, the panels of a thread), and to 2e-10 of a solid on a flat one whatever bounds it.
+    """
+    if BRepAdaptor_Surface(face, False).GetType() == GeomAbs_SurfaceType.GeomAbs_Plane:
+        return True
+    for edge in edges(face):
+        curve = BRepAdaptor_Curve2d(edge, face)
+        kind = curve.GetType()
+        straight = kind == GeomAbs_CurveType.GeomAbs_Line or (
+            kind == GeomAbs_CurveType.GeomAbs_BSplineCurve and curve.NbPoles() == 2
+        )
+        if not straight:
+            return False
+    return True
+
+
+def sign_of(face: Any) -> float:
+    """-1 for a face that its solid sees from behind, else 1."""
+    return -1.0 if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED else 1.0
+
+
+def exact_share(face: Any) -> float:
+    """``face_share`` by the adaptive rule, mm3."""
+    return float(BRepGProp_Vinert(BRepGProp_Face(face), BRepGProp_Domain(face), _ORIGIN, EPS).Mass())
 
 
 #: what faces add to the figures of their solid, by face and orientation

@@ -4,13 +4,14 @@ from __future__ import annotations
 
 import math
 from dataclasses import replace
+from functools import partial
 
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.build.planar import frame_of
 from lathed_solid.kernel.engine import Built, Engine
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look
-from lathed_solid.kernel.measure import measure
+from lathed_solid.kernel.measure import OUTLINED, measure
 from lathed_solid.kernel.relations import relations
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.kernel.walls import alike
@@ -57,6 +58,8 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
         return space(ax, ay, f.origin), space(nx, ny, (0.0, 0.0, 0.0))
 
     look = None if built.body is None else Look(built.body, built.parts, frame, drawn)
+    if look is not None:
+        engine.kept.look_at(look)
     shown = {
         c.balloon: _shown(engine, document, c, p, built, look) for c, p in zip(document.callouts, plans, strict=True)
     }
@@ -67,7 +70,7 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
         verdict_row(document, c, p, shown[c.balloon], values.get(c.balloon, []))
         for c, p in zip(document.callouts, plans, strict=True)
     )
-    mass = judge_mass(document, {n: p.volume for n, p in engine.body_properties(built).items()})
+    mass = judge_mass(document, engine.volumes(built))
     related = relations(document, built)
     return Report(rows=rows, mass=mass, complete=built.ok and built.body is not None, relations=related)
 
@@ -97,7 +100,10 @@ def _shown(
     for showing in p.showings:
         try:
             wanted = expected(document, showing, callout)
-            found = measure(look, showing.probe, abs(wanted) if showing.probe.kind in UNSIGNED else wanted)
+            size = abs(wanted) if showing.probe.kind in UNSIGNED else wanted
+            run = partial(measure, look, showing.probe, size)
+            reaching = showing.probe.kind in OUTLINED
+            found = engine.kept.measured(look, (showing.probe, size), run, outlines=reaching)
             value = math.copysign(found.value, wanted) if showing.probe.kind in UNSIGNED else found.value
             out.append(Shown(showing, value, found.found, found.faces, found.at, found.findings))
         except MeasureError as exc:

@@ -83,13 +83,9 @@ class Rays:
         return [t for i, t in enumerate(found) if i == 0 or t - found[i - 1] > RAY]
 
     def _met(self, origin: Triple, way: Triple, start: float, end: float) -> list[int]:
-        """Faces whose boxes a stretch of a line passes through (the slab test)."""
-        with np.errstate(divide="ignore", invalid="ignore"):
-            t = (self._rooms - np.array(origin)) / np.array(way)
-        # a line along a slab is in it or not: 0/0 and x/0 come out as bounds that say so
-        low, high = np.fmin(t[:, 0], t[:, 1]), np.fmax(t[:, 0], t[:, 1])
-        enter, leave = np.fmax.reduce(low, axis=1), np.fmin.reduce(high, axis=1)
-        return [int(k) for k in np.flatnonzero(np.maximum(enter, start) <= np.minimum(leave, end))]
+        """Faces whose boxes a stretch of a line passes through."""
+        ray = np.array([(*origin, *way, start, end)])
+        return [int(k) for k in np.flatnonzero(slabs(ray, self._rooms)[0])]
 
     def inside(self, p: Triple) -> bool | None:
         """Whether there is material at a point; None on the boundary, or where two rays do not agree."""
@@ -104,6 +100,32 @@ class Rays:
         if found and found[0] < NEAR:
             return None
         return len(found) % 2 == 1
+
+
+def slabs(rays: np.ndarray, rooms: np.ndarray) -> np.ndarray:
+    """Which stretches of lines pass through which boxes (the slab test), (n, m).
+
+    ``rays``: (n, 8) origin, way, from, to; ``rooms``: (m, 2, 3) least and greatest corners, mm.
+    """
+    with np.errstate(divide="ignore", invalid="ignore"):
+        t = (rooms[None] - rays[:, None, None, 0:3]) / rays[:, None, None, 3:6]
+    # a line along a slab is in it or not: 0/0 and x/0 come out as bounds that say so
+    low, high = np.fmin(t[:, :, 0], t[:, :, 1]), np.fmax(t[:, :, 0], t[:, :, 1])
+    enter, leave = np.fmax.reduce(low, axis=2), np.fmin.reduce(high, axis=2)
+    return np.asarray(np.maximum(enter, rays[:, None, 6]) <= np.minimum(leave, rays[:, None, 7]))
+
+
+def room_of(face: Any) -> tuple[float, ...]:
+    """A face's box as ``corners``, found out once."""
+    return _prepared(face).room
+
+
+def meets(face: Any, ray: np.ndarray) -> bool:
+    """Whether a stretch of a line, as in ``slabs``, meets a face."""
+    *rest, start, end = map(float, ray)
+    ready = _prepared(face).ready
+    ready.Perform(gp_Lin(gp_Pnt(*rest[:3]), gp_Dir(*rest[3:])), start, end)
+    return bool(ready.NbPnt() > 0)
 
 
 def boxed(shape: Any) -> Bnd_Box:

@@ -21,6 +21,9 @@ from lathed_solid.kernel.vectors import dot, minus, times
 from lathed_solid.kernel.walls import Wall
 from lathed_solid.proof.findings import Finding
 
+#: of a drawn arc at least this much must be left
+LEFT = 0.75
+
 
 def diameters(case: Case) -> Result:
     values, findings, sound, pieces = [], [], 0, 0
@@ -33,7 +36,8 @@ def diameters(case: Case) -> Result:
             continue
         findings.append(Finding("form", word="hole" if wall.inside else "pin"))
         # of a thread's crest only a spiral is left, of a slot's end never more than was drawn
-        if wall.sound or ".helix." in wall.core or case.probe.kind == "arc_diameter":
+        drawn = case.probe.share
+        if wall.share >= LEFT * drawn if drawn < 1 else wall.sound or ".helix." in wall.core:
             sound += 1
             pieces += len(wall.pieces)
         else:
@@ -64,7 +68,7 @@ def with_its_hole(look: Look, wall: Wall) -> list[Finding]:
 
 
 def _concentric(look: Look, wide: Surface, wrap: Wrap, hole: str) -> Finding:
-    if look.atom(wrap, hole) not in look.body.by_atom:
+    if not look.has(look.atom(wrap, hole)):
         return Finding("concentric", holds=False, reason="its hole is not on the solid")
     s = look.surface(wrap, hole)
     holds = coaxial(wide, s.origin, s.direction, 1e-4)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
@@ -28,6 +29,11 @@ _KINDS = {
 
 #: how far a free surface may be from a round one to be taken for it, mm
 ROUND = 1e-6
+
+#: a rise of no more than this is none, mm
+EVEN = 1e-9
+#: the kernel's rounds are of no higher degree
+MOST = 8
 
 
 @dataclass(frozen=True)
@@ -111,6 +117,9 @@ def recognised(surface: Surface) -> Surface:
     """
     if surface.kind != "free surface":
         return surface
+    a = BRepAdaptor_Surface(surface.faces[0], False)
+    if a.GetType() == GeomAbs_SurfaceType.GeomAbs_BSplineSurface and max(a.UDegree(), a.VDegree()) > MOST:
+        return surface  # a thread's flank
     cylinder, sphere, cone = gp_Cylinder(), gp_Sphere(), gp_Cone()
     first = surface.faces[0]
     for face in surface.faces:
@@ -167,7 +176,7 @@ def _edge_extent(edge: Any, d: Triple) -> list[float]:
         c, n = dot(_xyz(circle.Location()), d), dot(_xyz(circle.Axis().Direction()), d)
         reach = circle.Radius() * math.sqrt(max(0.0, 1 - n * n))
         return [c - reach, c + reach]
-    steps = 1 if curve.GetType() == GeomAbs_CurveType.GeomAbs_Line else 24
+    steps = 1 if curve.GetType() == GeomAbs_CurveType.GeomAbs_Line or _only_rises(curve, d) else 24
 
     def along(t: float) -> float:
         return dot(_xyz(curve.Value(t)), d)
@@ -180,6 +189,16 @@ def _edge_extent(edge: Any, d: Triple) -> list[float]:
     # an extreme at the curve's own end is exact as it is
     return [*values, *(_sharpened(along, at[k - 1], at[k + 1], s)
                        for k, s in zip(ends, (1.0, -1.0), strict=True) if 0 < k < steps)]  # fmt: skip
+
+
+def _only_rises(curve: Any, d: Triple) -> bool:
+    """Whether a free curve runs one way along ``d``, as its poles do (they vary no less than it): a thread's rims."""
+    if curve.GetType() != GeomAbs_CurveType.GeomAbs_BSplineCurve:
+        return False
+    poles = curve.BSpline().Poles()
+    levels = [dot(_xyz(poles.Value(i)), d) for i in range(poles.Lower(), poles.Upper() + 1)]
+    steps = [b - a for a, b in itertools.pairwise(levels)]
+    return min(steps) > -EVEN or max(steps) < EVEN
 
 
 def _sharpened(along: Callable[[float], float], a: float, b: float, sign: float) -> float:

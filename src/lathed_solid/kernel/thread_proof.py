@@ -28,10 +28,10 @@ def drawn(look: Look, wrap: Wrap, core: str, what: str) -> tuple[float, list[Fin
     wall = Wall(look, look.surface(wrap, core), wrap, core)
     if wall.surface.kind != "cylinder":
         raise MeasureError(f"a {wall.surface.kind} carries no thread")
-    data = look.parts.threads.get(core) if look.parts is not None else None
-    mark = look.parts.marks.get(core) if look.parts is not None else None
-    if data is None or mark is None:
+    carried = look.thread(core)
+    if carried is None:
         raise MeasureError(f"there is no thread on {core}: a plain cylinder")
+    data, mark = carried
     r = wall.surface.radius
     if not data.major / 2 - 1.3 * data.pitch <= r <= data.major / 2 + 0.2 * data.pitch:
         raise MeasureError(f"the cylinder of ⌀{2 * r:.4g} is no seat for {data.designation}")

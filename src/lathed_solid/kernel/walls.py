@@ -92,8 +92,12 @@ class Wall:
     @cached_property
     def blocked(self) -> str:
         """Why it is not open at both ends, in words; empty when it is."""
-        if self.plugged:
-            return "material stands in its way"
+        if self._free():
+            return ""
+        return "material stands in its way" if self._stopped else "it ends in the material"
+
+    def _free(self) -> bool:
+        """Whether rays pass along the whole of it and out at both ends."""
         r = self.surface.radius
         margin = 0.08 * r
         first, last = -self.mouth(times(self.axis, -1.0)), self.mouth(self.axis)
@@ -107,12 +111,16 @@ class Wall:
                     start: Triple = tuple(a + share * r * s for a, s in zip(at, side, strict=True))  # type: ignore[assignment]
                     # air along its whole way: the wall itself says that there is air between its ends
                     if self.look.hits(start, self.axis, high - low + 2 * margin):
-                        return "it ends in the material"
-        return ""
+                        return False
+        return True
 
     @cached_property
     def plugged(self) -> bool:
         """Whether material stands in the hole between its ends, and in its mouth where it is open."""
+        return bool(self.blocked) and self._stopped
+
+    @cached_property
+    def _stopped(self) -> bool:
         low, high = self.span
         back = times(self.axis, -1.0)
         if self._open(self.axis):
@@ -132,8 +140,13 @@ class Wall:
     # the mouth ----------------------------------------------------------------------------------
     def mouth(self, outwards: Triple) -> float:
         """How far the hole reaches along ``outwards`` (a unit vector along the axis), mm: the local rim."""
-        reach, _ = follow(self.look, self.surface, outwards)
-        return reach
+        if outwards not in self._mouths:
+            self._mouths[outwards] = follow(self.look, self.surface, outwards)[0]
+        return self._mouths[outwards]
+
+    @cached_property
+    def _mouths(self) -> dict[Triple, float]:
+        return {}
 
     def entry(self) -> Triple:
         """The direction out of the hole at its entry: where it is open, or the wider end; else along its axis."""
@@ -160,7 +173,7 @@ def alike(look: Look, names: Sequence[str], claimed: Container[str]) -> list[str
     out = []
     mine = [_one(look, n) for n in names]
     walls = [w for w in mine if w is not None and w.inside]
-    for atom in look.body.by_atom if walls else ():
+    for atom in look.atoms if walls else ():
         if atom in claimed or atom in out:
             continue
         other = _one(look, atom)
@@ -172,7 +185,7 @@ def alike(look: Look, names: Sequence[str], claimed: Container[str]) -> list[str
 
 
 def _one(look: Look, atom: str) -> Wall | None:
-    if atom not in look.body.by_atom:
+    if not look.has(atom):
         return None
     surface = look.surface((), atom)
     return Wall(look, surface, (), atom) if surface.kind == "cylinder" else None
@@ -201,6 +214,7 @@ def _whole(face: Any) -> bool:
 
 def follow(look: Look, start: Surface, outwards: Triple) -> tuple[float, list[Any]]:
     """The reach of a round face along ``outwards``, with the coaxial faces that follow it, mm; and those faces."""
+    look.passes(start.origin, start.direction)
     reach = start.extent(outwards)[1]
     chain = list(start.faces)
     seen = {Key(f) for f in chain}
@@ -208,7 +222,7 @@ def follow(look: Look, start: Surface, outwards: Triple) -> tuple[float, list[An
     while todo:
         face = todo.pop()
         for edge in edges(face):
-            for other in look.beside.get(Key(edge), ()):
+            for other in look.neighbours(edge):
                 if Key(other) in seen:
                     continue
                 seen.add(Key(other))
@@ -234,7 +248,9 @@ def _ring_beyond(look: Look, ring: Surface, face: Any, start: Surface, outwards:
         return None
     level = dot(ring.origin, outwards)
     for edge in edges(face):
-        for other in look.beside.get(Key(edge), ()):
+        if not _about(edge, start):
+            continue
+        for other in look.neighbours(edge):
             if Key(other) in seen or other.IsSame(face):
                 continue
             s = look.read(other)
@@ -245,6 +261,17 @@ def _ring_beyond(look: Look, ring: Surface, face: Any, start: Surface, outwards:
                 seen.add(Key(other))
                 return other
     return None
+
+
+def _about(edge: Any, start: Surface) -> bool:
+    """Whether an edge runs round the axis of a round face."""
+    curve = BRepAdaptor_Curve(edge)
+    if curve.GetType() != GeomAbs_CurveType.GeomAbs_Circle:
+        return False
+    at = curve.Circle().Location()
+    away = minus((at.X(), at.Y(), at.Z()), start.origin)
+    off = minus(away, times(start.direction, dot(away, start.direction)))
+    return dot(off, off) < NEAR * NEAR
 
 
 def _around(axis: Triple) -> list[Triple]:

@@ -112,3 +112,5 @@ class Probe(Record):
     #: a sketch in whose plane ``along`` is a direction
     sketch: int = Field(default=0, ge=0, le=99_990)
     along: tuple[float, float] = (0.0, 0.0)
+    #: how much of a full round a drawn arc is
+    share: float = Field(default=1.0, gt=0.0, le=1.0)

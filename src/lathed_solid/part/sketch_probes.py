@@ -10,6 +10,7 @@ air) has no probe.
 
 from __future__ import annotations
 
+import cmath
 import math
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
@@ -135,7 +136,9 @@ def _probe(base: SketchStep, user: User, others: list[User], c: Constraint) -> P
         if not user.on(c.of[0]):
             return _flats(sketch, c, user)
         arc = c.kind == "diameter" and isinstance(sketch.by_id[c.of[0]], Arc)
-        return Probe(kind="arc_diameter" if arc else c.kind, faces=(f"{n}/{c.of[0]}",))
+        if arc:
+            return Probe(kind="arc_diameter", faces=(f"{n}/{c.of[0]}",), share=_share(sketch, c.of[0]))
+        return Probe(kind=c.kind, faces=(f"{n}/{c.of[0]}",))
     if c.kind == "angle":
         if user.how == "turned" or not all(map(user.on, c.of)):
             return None
@@ -268,6 +271,14 @@ def _made(base: SketchStep, at: list[complex], along: complex, user: User) -> Ca
         if any(abs(z - place) < NEAR for z in at):
             return wall, "round"
     return None
+
+
+def _share(sketch: Sketch, name: str) -> float:
+    """How much of a full round an arc is, as drawn."""
+    centre, start, end = (complex(*sketch.at(p)) for p in sketch.by_id[name].points)
+    if abs(start - centre) < NEAR:
+        return 1.0
+    return min(1.0, max(1e-3, cmath.phase((end - centre) / (start - centre)) % (2 * math.pi) / (2 * math.pi)))
 
 
 def _flats(sketch: Sketch, c: Constraint, user: User) -> Probe | None:
