@@ -305,3 +305,20 @@ def test_a_square_that_is_drawn_shows_on_both_its_sides(tall: str, verdict: str)
     later = ls.hole(part, "20/end", "3", places=ls.Table(rows=(("5", "5"),)))
     row = ls.prove(later).rows[0]
     assert row.verdict == verdict, row.detail
+
+
+@pytest.mark.parametrize(("beside", "verdict"), [("0", "in"), ("0.2", "out")])
+def test_a_counterbore_of_a_step_of_its_own_is_looked_for_over_its_hole(beside: str, verdict: str) -> None:
+    part = ls.note(ls.extrude(ls.sketch(ls.new_part("block"), _square()), 10, "30"), "Ø8 THRU ⌴ Ø14 ↧6")
+    part = ls.hole(part, "20/end", "#1", places=ls.Table(rows=(("20", "20"),)))
+    part = ls.hole(part, "20/end", "#2", depth="#3", point=None, places=ls.Table(rows=((f"20 + {beside}", "20"),)))
+    row = ls.prove(part).row(2)
+    assert row is not None
+    duty = next(d for d in row.duties if d.what == "concentric")
+    assert (duty.verdict, row.verdict) == (verdict, verdict), row
+
+
+def _square() -> ls.Draft:
+    d = ls.Draft()
+    ls.shapes.rectangle(d, (0, 0), (40, 40))
+    return d

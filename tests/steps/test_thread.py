@@ -226,3 +226,25 @@ def test_a_threaded_part_goes_out_and_comes_back(tmp_path: Path) -> None:
     ls.export(solid, tmp_path / "screw.step")
     back = ls.import_body(ls.new_part("back"), tmp_path / "screw.step")
     assert volume(back) == near(solid.volume, 1e-6)
+
+
+def test_a_free_profile_may_have_arcs() -> None:
+    """A groove 2 wide and 1.2 deep with its root corners R0.4: the integral with true arcs, over ten pitches."""
+    rod = shaft((20, 40))
+    rows = (("0", "0"), ("1", "0"), ("1.2", "1.2", "0.4"), ("2.8", "1.2", "0.4"), ("3", "0"), ("4", "0"))
+    screw = ls.step(rod, "thread", face="10/sA", pitch="4", real=True, lead_in=False, profile=rows)
+    # a corner: tangent back by t, the circle's middle at its radius above the root
+    lean = math.atan2(1.2, 0.2)
+    t = 0.4 * math.tan(lean / 2)
+    z = np.linspace(0, 4, 4_000_001)
+    edge = np.minimum(z, 4 - z)
+    depth = np.clip((edge - 1) * 6, 0, 1.2)
+    within = (edge > 1.2 - t * math.cos(lean)) & (edge < 1.2 + t)
+    arc = 0.8 + np.sqrt(np.clip(0.16 - (edge - 1.2 - t) ** 2, 0, None))
+    depth = np.where(within, arc, depth)
+    per_pitch = float(np.trapezoid(math.pi * (10 - depth) ** 2, z))
+    assert math.pi * 100 * 40 - volume(screw) == near(math.pi * 100 * 40 - per_pitch * 10, 1e-5)
+    first = (("0", "0", "0.1"), *rows[1:])
+    refused(ls.step(rod, "thread", face="10/sA", pitch="4", real=True, profile=first), "cannot be rounded")
+    wide = (*rows[:2], ("1.2", "1.2", "1.6"), *rows[3:])
+    refused(ls.step(rod, "thread", face="10/sA", pitch="4", real=True, profile=wide), "do not fit beside one another")

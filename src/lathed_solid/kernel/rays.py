@@ -13,15 +13,19 @@ from typing import Any
 
 import numpy as np
 from OCP.Bnd import Bnd_Box
+from OCP.BRepAdaptor import BRepAdaptor_Surface
 from OCP.BRepBndLib import BRepBndLib
+from OCP.GeomAbs import GeomAbs_SurfaceType
 from OCP.gp import gp_Dir, gp_Lin, gp_Pnt
 from OCP.IntCurvesFace import IntCurvesFace_Intersector
 
 from lathed_solid.kernel.shapes import Key, faces
-from lathed_solid.kernel.vectors import Triple
+from lathed_solid.kernel.vectors import Triple, cross, dot
 
 #: nearer to a boundary than this a point says nothing, mm
 NEAR = 1e-4
+#: a line along a cylinder, by the square of the sine between them
+ALONG = 1e-24
 #: how near a ray sees a face, mm, and two ways that run along nothing usual
 RAY = 1e-7
 WAYS = ((0.3713906763541037, 0.5570860145311556, 0.7427813527082074), (-0.6189844605901729, 0.7427813527082074, 0.2553))
@@ -37,6 +41,23 @@ class _Face:
     def __init__(self, face: Any) -> None:
         self.face = face
         self.room = corners(boxed(face))
+
+    @cached_property
+    def axis(self) -> Triple | None:
+        """A cylinder's: lines along it do not pass through its face."""
+        a = BRepAdaptor_Surface(self.face, False)
+        if a.GetType() != GeomAbs_SurfaceType.GeomAbs_Cylinder:
+            return None
+        d = a.Cylinder().Axis().Direction()
+        return (d.X(), d.Y(), d.Z())
+
+    def passed_by(self, way: Triple) -> bool:
+        """Whether lines of this direction cannot go through the face."""
+        axis = self.axis
+        if axis is None:
+            return False
+        across = cross(axis, way)
+        return dot(across, across) < ALONG * dot(way, way)
 
     @cached_property
     def ready(self) -> Any:
@@ -74,6 +95,8 @@ class Rays:
         line = None
         found: list[float] = []
         for k in self._met(origin, way, -back, reach):
+            if self._faces[k].passed_by(way):
+                continue
             if line is None:
                 line = gp_Lin(gp_Pnt(*origin), gp_Dir(*way))
             ready = self._faces[k].ready

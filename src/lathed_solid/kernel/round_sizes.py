@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from typing import Any
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve
@@ -15,12 +15,14 @@ from lathed_solid.kernel.case import Case, Result, need
 from lathed_solid.kernel.circles import bolt_circle, places
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look, Wrap, coaxial
-from lathed_solid.kernel.shapes import edges
+from lathed_solid.kernel.shapes import Key, edges
 from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.vectors import dot, minus, times
 from lathed_solid.kernel.walls import Wall
 from lathed_solid.proof.findings import Finding
 
+#: a widening farther off its hole's axis stands beside it, mm
+BESIDE = 1e-4
 #: of a drawn arc at least this much must be left
 LEFT = 0.75
 
@@ -35,9 +37,10 @@ def diameters(case: Case) -> Result:
             sound += 1
             continue
         findings.append(Finding("form", word="hole" if wall.inside else "pin"))
-        # of a thread's crest only a spiral is left, of a slot's end never more than was drawn
         drawn = case.probe.share
-        if wall.share >= LEFT * drawn if drawn < 1 else wall.sound or ".helix." in wall.core:
+        if ".helix." in wall.core:  # of a thread's crest only a spiral is left
+            sound, pieces = sound + 1, pieces + 1
+        elif wall.sound if drawn == 1 else wall.share >= LEFT * drawn:
             sound += 1
             pieces += len(wall.pieces)
         else:
@@ -59,19 +62,47 @@ def diameters(case: Case) -> Result:
 
 
 def with_its_hole(look: Look, wall: Wall) -> list[Finding]:
-    """A widening stands concentric with the hole that its own step drilled."""
+    """A widening stands concentric with the hole that its own step drilled, or with those in its floor."""
     step, _, entity = wall.core.partition("/")
     head, _, what = entity.partition(".")
-    if what not in ("cbore", "cdrill"):
-        return []
-    return [_concentric(look, wall.surface, wall.wrap, f"{step}/{head}.wall")]
+    if what in ("cbore", "cdrill"):
+        return [_concentric(look, wall.surface, wall.wrap, f"{step}/{head}.wall")]
+    return [_about(wall.surface, s) for s in _below(look, wall)]
+
+
+def _below(look: Look, wall: Wall) -> list[Surface]:
+    """Narrower holes in a flat floor of this one."""
+    out = []
+    for floor in _across(look, wall.surface.faces):
+        flat = look.read(floor)
+        if flat.kind != "plane" or abs(abs(dot(flat.direction, wall.axis)) - 1) > 1e-9:
+            continue
+        for other in _across(look, (floor,)):
+            s = look.read(other)
+            along = s.kind == "cylinder" and abs(abs(dot(s.direction, wall.axis)) - 1) < 1e-9
+            if along and s.radius < wall.surface.radius and hollow(s):
+                # below the floor: on the side that its material is
+                middle = sum(s.extent(flat.direction)) / 2
+                if middle < dot(flat.origin, flat.direction):
+                    out.append(s)
+    return out
+
+
+def _across(look: Look, faces: Sequence[Any]) -> list[Any]:
+    """The faces that meet these at an edge."""
+    own = {Key(f) for f in faces}
+    found = {Key(o): o for f in faces for e in edges(f) for o in look.neighbours(e)}
+    return [o for key, o in found.items() if key not in own]
 
 
 def _concentric(look: Look, wide: Surface, wrap: Wrap, hole: str) -> Finding:
     if not look.has(look.atom(wrap, hole)):
         return Finding("concentric", holds=False, reason="its hole is not on the solid")
-    s = look.surface(wrap, hole)
-    holds = coaxial(wide, s.origin, s.direction, 1e-4)
+    return _about(wide, look.surface(wrap, hole))
+
+
+def _about(wide: Surface, hole: Surface) -> Finding:
+    holds = coaxial(wide, hole.origin, hole.direction, BESIDE)
     return Finding("concentric", holds=holds, reason="" if holds else "it stands beside its hole")
 
 

@@ -66,6 +66,9 @@ class Surface:
     def extent(self, direction: Triple) -> tuple[float, float]:
         """Least and greatest coordinate of the boundary edges along ``direction`` (exact for circles)."""
         if direction not in self._extents:
+            back = self._extents.get((-direction[0], -direction[1], -direction[2]))
+            if back is not None:
+                return -back[1], -back[0]
             low, high = math.inf, -math.inf
             for face in self.faces:
                 for edge in edges(face):

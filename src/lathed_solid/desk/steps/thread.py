@@ -15,5 +15,5 @@ ROWS = (
     Row("lead_in", "lead-in", "flag", empty="chamfered", when=lambda s: s.real),
     Row("run_out", "run-out", "flag", empty="led out of the material", when=lambda s: s.real),
     Row("pitch", "pitch", empty="by the designation", optional=True, when=lambda s: not s.designation),
-    Row("profile", "z, depth; z, depth; …", "table", when=lambda s: not s.designation),
+    Row("profile", "z, depth, round; z, depth; …", "table", when=lambda s: not s.designation),
 )

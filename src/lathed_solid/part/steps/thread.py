@@ -15,6 +15,7 @@ from pydantic import Field
 
 from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
+from lathed_solid.part.steps.rounded import rounded
 from lathed_solid.standards import StandardError, ThreadForm, thread_form
 from lathed_solid.turned import Evaluate
 
@@ -53,7 +54,8 @@ def form_of(designation: str) -> ThreadForm | None:
 class ThreadStep(StepBase):
     """``designation``: M18x1.5, 5/16-18 UNC, G1/4, Tr20x4, with LH for left hand; empty for a free profile.
 
-    ``profile``: rows of (z, depth) over one ``pitch``, depth from the cylinder's surface.
+    ``profile``: rows of (z, depth) over one ``pitch``, depth from the cylinder's surface; a third cell rounds the
+    corner that stands there.
     """
 
     NAMES: ClassVar[tuple[str, ...]] = ("face", "start")
@@ -69,7 +71,7 @@ class ThreadStep(StepBase):
     starts: int = Field(default=1, ge=1, le=12)
     left: bool = False
     pitch: Cell | None = None
-    profile: tuple[tuple[Cell, Cell], ...] = Field(default=(), max_length=40)
+    profile: tuple[tuple[Cell, Cell] | tuple[Cell, Cell, Cell], ...] = Field(default=(), max_length=40)
 
     def title(self) -> str:
         what = self.designation or "Thread of a free profile"
@@ -93,11 +95,13 @@ class ThreadStep(StepBase):
             raise StepError("a thread needs a designation, or a pitch and a profile", where="thread",
                             hint="M8, or three rows of z and depth")  # fmt: skip
         pitch = read.size("pitch", self.pitch)
-        rows = tuple((read.any("profile z", z), read.any("profile depth", d)) for z, d in self.profile)
-        rising = all(b[0] > a[0] + 1e-9 for a, b in itertools.pairwise(rows))
-        if not rising or abs(rows[0][0]) > 1e-9 or abs(rows[-1][0] - pitch) > 1e-9 or rows[0][1] != rows[-1][1]:
+        drawn = tuple((read.any("profile z", r[0]), read.any("profile depth", r[1])) for r in self.profile)
+        radii = [read.any("profile radius", r[2]) if len(r) > 2 and r[2] else 0.0 for r in self.profile]
+        rising = all(b[0] > a[0] + 1e-9 for a, b in itertools.pairwise(drawn))
+        if not rising or abs(drawn[0][0]) > 1e-9 or abs(drawn[-1][0] - pitch) > 1e-9 or drawn[0][1] != drawn[-1][1]:
             raise StepError("the profile must run from z = 0 to one pitch and end at the depth it began with",
                             where="profile")  # fmt: skip
+        rows = rounded(drawn, radii)
         depth = max(d for _, d in rows)
         if min(d for _, d in rows) < 0 or depth <= 0:
             raise StepError("the profile's depths count from the cylinder inwards", where="profile")
