@@ -162,6 +162,26 @@ def test_logging_readings_and_modelling_as_measured(bench: Bench) -> None:
     assert row is not None and row.verdict == "out" and row.measured == pytest.approx(24.955)
 
 
+def test_a_fit_that_the_nominal_does_not_keep_is_driven_by_its_middle(bench: Bench) -> None:
+    w = bench.window
+    w.show_desk("shape")
+    bench.session.edit("a note", lambda d: edits.add_note(d, "R0.4 MAX"))
+    bench.settle()
+    last = bench.session.document.callouts[-1].balloon
+    w.drawer.choose(last)
+    w.toggle_drive("middle")
+    assert "no limits on both sides" in bench.said and bench.session.document.callout(last).drive == "nominal"  # type: ignore[union-attr]
+    fitted = next(c for c in bench.session.document.callouts if c.fit)
+    w.drawer.choose(fitted.balloon)
+    w.toggle_drive("middle")
+    bench.settle()
+    row = bench.session.reply.report.row(fitted.balloon)  # type: ignore[union-attr]
+    limits = bench.session.document.limits(fitted)
+    assert row is not None and row.verdict == "in" and row.measured == pytest.approx((limits.low + limits.high) / 2)  # type: ignore[operator]
+    w.toggle_drive("middle")
+    assert bench.session.document.callout(fitted.balloon).drive == "nominal"  # type: ignore[union-attr]
+
+
 def test_prove_lights_faces_and_filters(bench: Bench) -> None:
     w = bench.window
     w.show_desk("prove")

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from typing import TYPE_CHECKING, Any
+from typing import TYPE_CHECKING, Any, Literal
 
 from lathed_solid.desk.actions import ACTIONS, Action
 from lathed_solid.desk.ledger_drawer import LedgerDrawer, LedgerRow
@@ -11,7 +11,7 @@ from lathed_solid.desk.note_line import NoteLine, Understanding
 from lathed_solid.desk.route_commands import RouteCommands
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Probe, SheetPlace, Span, plain_meaning
-from lathed_solid.part import Document, edits
+from lathed_solid.part import Document, driving_value, edits
 from lathed_solid.part.names import split
 
 if TYPE_CHECKING:
@@ -153,7 +153,8 @@ class LedgerCommands(RouteCommands):
         if balloon is not None:
             self.session.edit(f"remove callout {balloon}", lambda d: edits.drop_callout(d, balloon))
 
-    def toggle_drive(self) -> None:
+    def toggle_drive(self, by: Literal["measured", "middle"] = "measured") -> None:
+        """The chosen callout as measured, or by the middle of its limits; by its nominal when it is so already."""
         balloon = self.chosen_balloon()
         if balloon is None:
             return
@@ -162,10 +163,12 @@ class LedgerCommands(RouteCommands):
             callout = document.callout(balloon)
             if callout is None:
                 return document
-            if callout.drive == "nominal" and document.reading(balloon) is None:
+            drive = "nominal" if callout.drive == by else by
+            if drive == "measured" and document.reading(balloon) is None:
                 raise edits.DocumentError(f"callout {balloon} has no reading yet", hint="log one at the Read desk")
-            drive = "nominal" if callout.drive == "measured" else "measured"
-            return edits.put_callout(document, edits.changed(callout, drive=drive))
+            driven = edits.changed(callout, drive=drive)
+            driving_value(document, driven)
+            return edits.put_callout(document, driven)
 
         self.session.edit(f"what drives callout {balloon}", change)
 

@@ -104,7 +104,7 @@ class LedgerDrawer(QWidget):
                 Column("meaning", lambda r: r.callout.meaning, width=168),
                 Column("limits", lambda r: r.limits, width=112,
                        tip=lambda r: r.verdict.limits_source if r.verdict else ""),
-                Column("driven by", lambda r: "measured" if r.callout.drive == "measured" else "nominal", width=70),
+                Column("driven by", lambda r: r.callout.drive, width=70),
                 Column("used by", lambda r: _used(r), width=58,
                        tip=lambda r: "\n".join(r.verdict.used_by) if r.verdict else ""),
                 *verdict_columns(),

@@ -192,7 +192,7 @@ class MainWindow(ProveCommands):
         self.sheets_page.noted.connect(self._note_on_sheet)
         self.sheets_page.chosen.connect(self._choose_balloon)
         self.sheets_page.cropped.connect(self.lay_beneath)
-        self.log_page.drive_asked.connect(self.toggle_drive)
+        self.log_page.drive_asked.connect(lambda: self.toggle_drive())
         self.prove_page.mass_asked.connect(self.part_properties)
         self.prove_page.matters.chosen.connect(self._choose_balloon)
         self.prove_page.coverage.faces_hovered.connect(self._light)

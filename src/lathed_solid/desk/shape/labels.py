@@ -57,6 +57,8 @@ def _size(document: Document, cell: str, value: float) -> tuple[str, str]:
             fit = f" {callout.fit}" if callout.fit else ""
             if callout.drive == "measured":
                 return f"{text} meas.", str(callout.balloon)
+            if callout.drive == "middle":
+                return f"{text}{fit} mid.", str(callout.balloon)
             return f"{callout.show()}{fit}", str(callout.balloon)
     return text, ""
 
