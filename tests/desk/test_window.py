@@ -165,7 +165,7 @@ def test_logging_readings_and_modelling_as_measured(bench: Bench) -> None:
 def test_a_fit_that_the_nominal_does_not_keep_is_driven_by_its_middle(bench: Bench) -> None:
     w = bench.window
     w.show_desk("shape")
-    bench.session.edit("a note", lambda d: edits.add_note(d, "R0.4 MAX"))
+    bench.session.edit("a note", lambda d: edits.add_note(d, "12 MIN"))
     bench.settle()
     last = bench.session.document.callouts[-1].balloon
     w.drawer.choose(last)
