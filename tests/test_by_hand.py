@@ -13,6 +13,8 @@ from lathed_solid.demo import DEMOS
 from lathed_solid.kernel.by_hand import Thing, axis_of, by_hand
 from lathed_solid.kernel.engine import Engine
 from lathed_solid.kernel.errors import MeasureError
+from lathed_solid.kernel.kept import Kept
+from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.masses import inertia_about, mass_figures
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.prove import prove
@@ -173,12 +175,11 @@ def test_relations_as_modelled_are_looked_for_on_the_solid() -> None:
     # the same relations on a solid that is not so: a hole 0.1 off and larger, a side that leans
     engine = Engine()
     leaning = engine.build(plate(off=0.1, related=False))
-    found = {r.kind: r for r in relations(part, leaning)}
+    assert leaning.body is not None
+    found = {r.kind: r for r in relations(part, leaning, Kept(), Look(leaning.body))}
     assert found["symmetric"].deviation == pytest.approx(0.1) and found["equal radius"].deviation == pytest.approx(0.1)
     assert found["square"].deviation == pytest.approx(math.atan(0.1 / 40)) and found["parallel"].holds
-    assert (
-        not found["symmetric"].holds and relations(ls.new_part("nothing"), engine.build(ls.new_part("nothing"))) == ()
-    )
+    assert not found["symmetric"].holds and ls.prove(ls.new_part("nothing")).relations == ()
     # a face that a later step took away is not looked for
     holed = ls.hole(part, "20/end", "12", places=ls.OnCircle(x="15", y="0"))
     assert sorted(r.kind for r in ls.prove(holed).relations) == ["parallel", "square"]

@@ -71,7 +71,7 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
         for c, p in zip(document.callouts, plans, strict=True)
     )
     mass = judge_mass(document, engine.volumes(built))
-    related = relations(document, built)
+    related = () if look is None else relations(document, built, engine.kept, look)
     return Report(rows=rows, mass=mass, complete=built.ok and built.body is not None, relations=related)
 
 

@@ -17,6 +17,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterator
+from functools import partial
 from typing import Any
 
 import numpy as np
@@ -24,7 +25,9 @@ import numpy as np
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.build.planar import frame_of
 from lathed_solid.kernel.engine import Built
-from lathed_solid.kernel.surfaces import Surface, one_surface
+from lathed_solid.kernel.kept import Kept
+from lathed_solid.kernel.look import Look
+from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.part import Document, SketchStep, scope
 from lathed_solid.proof.report import Relation
 from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Sketch
@@ -35,11 +38,11 @@ WORDS = {"parallel": "parallel", "perpendicular": "square", "collinear": "in lin
 Vector = Any
 
 
-def relations(document: Document, built: Built) -> tuple[Relation, ...]:
-    """Every relation of the sketches that extrusions stand on and that shows on the solid, with its deviation."""
-    body = built.body
-    if body is None:
-        return ()
+def relations(document: Document, built: Built, kept: Kept, look: Look) -> tuple[Relation, ...]:
+    """Every relation of the sketches that extrusions stand on and that shows on the solid, with its deviation.
+
+    ``kept``: what was measured before an edit that left it alone.
+    """
     out = []
     for step in document.steps:
         base = document.step(getattr(step, "sketch", 0) or 0)
@@ -49,17 +52,16 @@ def relations(document: Document, built: Built) -> tuple[Relation, ...]:
             continue  # tapered walls stand as they should, not as drawn
         for c in base.sketch.constraints:
             for names in _faces(base.sketch, c):
-                found = [next(iter(body.find(f"{step.number}/{n}").values()), None) for n in names]
-                if any(f is None for f in found):
-                    continue
-                surfaces = [one_surface(f) for f in found if f is not None]
+                faces = tuple(f"{step.number}/{n}" for n in names)
+                run = partial(_measured, document, built, base, c, look, faces)
                 try:
-                    off = _deviation(document, built, base, c, surfaces)
+                    # where a mirror's line lies, the sketch says, which is not looked at
+                    plain = c.kind != "symmetric"
+                    off = kept.measured(look, ("relation", c.kind, faces), run, outlines=False) if plain else run()
                 except (LathedError, ValueError):
                     continue
                 if off is not None:
                     unit = "rad" if c.kind in ("parallel", "perpendicular") else "mm"
-                    faces = tuple(f"{step.number}/{n}" for n in names)
                     out.append(Relation(kind=WORDS[c.kind], faces=faces, deviation=off, unit=unit))
     return tuple(out)
 
@@ -84,6 +86,14 @@ def _round(sketch: Sketch, name: str) -> list[str]:
     if isinstance(e, Circle | Arc):
         return [] if e.construction else [name]
     return [k.id for k in sketch.entities if isinstance(k, Circle | Arc) and k.centre == name and not k.construction]
+
+
+def _measured(
+    document: Document, built: Built, base: SketchStep, c: Constraint, look: Look, faces: tuple[str, ...]
+) -> float | None:
+    if not all(map(look.has, faces)):
+        return None
+    return _deviation(document, built, base, c, [look.surface((), f) for f in faces])
 
 
 def _deviation(

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Callable
 from typing import Any
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve
@@ -73,26 +73,22 @@ def with_its_hole(look: Look, wall: Wall) -> list[Finding]:
 def _below(look: Look, wall: Wall) -> list[Surface]:
     """Narrower holes in a flat floor of this one."""
     out = []
-    for floor in _across(look, wall.surface.faces):
+    for floor in {Key(o): o for f in wall.surface.faces for e in edges(f) for o in look.neighbours(e)}.values():
         flat = look.read(floor)
         if flat.kind != "plane" or abs(abs(dot(flat.direction, wall.axis)) - 1) > 1e-9:
             continue
-        for other in _across(look, (floor,)):
-            s = look.read(other)
-            along = s.kind == "cylinder" and abs(abs(dot(s.direction, wall.axis)) - 1) < 1e-9
-            if along and s.radius < wall.surface.radius and hollow(s):
-                # below the floor: on the side that its material is
-                middle = sum(s.extent(flat.direction)) / 2
-                if middle < dot(flat.origin, flat.direction):
+        level = dot(flat.origin, flat.direction)
+        if sum(wall.surface.extent(flat.direction)) / 2 < level:
+            continue  # the face that it enters
+        for edge in edges(floor):
+            curve = BRepAdaptor_Curve(edge)
+            if curve.GetType() != GeomAbs_CurveType.GeomAbs_Circle or curve.Circle().Radius() >= wall.surface.radius:
+                continue
+            for s in map(look.read, look.neighbours(edge)):
+                along = s.kind == "cylinder" and abs(abs(dot(s.direction, wall.axis)) - 1) < 1e-9
+                if along and hollow(s) and sum(s.extent(flat.direction)) / 2 < level:
                     out.append(s)
     return out
-
-
-def _across(look: Look, faces: Sequence[Any]) -> list[Any]:
-    """The faces that meet these at an edge."""
-    own = {Key(f) for f in faces}
-    found = {Key(o): o for f in faces for e in edges(f) for o in look.neighbours(e)}
-    return [o for key, o in found.items() if key not in own]
 
 
 def _concentric(look: Look, wide: Surface, wrap: Wrap, hole: str) -> Finding:

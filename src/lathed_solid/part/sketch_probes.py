@@ -12,15 +12,16 @@ from __future__ import annotations
 
 import cmath
 import math
-from collections.abc import Callable, Iterator
+from collections.abc import Callable, Iterable, Iterator
 from dataclasses import dataclass
+from functools import cached_property, lru_cache
 from typing import Any, Literal
 
 from lathed_solid.ledger import Probe
 from lathed_solid.part.document import Document
 from lathed_solid.part.names import read_edge
 from lathed_solid.part.steps import FacePlane, SketchStep
-from lathed_solid.part.steps.base import FieldOf
+from lathed_solid.part.steps.base import FieldOf, StepBase
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Point, Sketch
 
@@ -53,18 +54,51 @@ class User:
 
 def sketch_fields(document: Document) -> list[tuple[int, FieldOf]]:
     """(sketch's number, field with probe) for every driving dimension, once for each step that shows it."""
-    out = []
+    out: list[tuple[int, FieldOf]] = []
     for base in document.steps:
-        if not isinstance(base, SketchStep) or base.suspended:
-            continue
-        users = list(_users(document, base))
-        for c in base.sketch.constraints if users else ():
-            if c.kind not in DIMENSIONS or c.reference:
-                continue
-            kind = KINDS[c.kind].dimension
-            for probe in dict.fromkeys(_probes(base, users, c)):
-                out.append((base.number, FieldOf(f"{KINDS[c.kind].words} {c.id}", c.value, kind, probe)))  # type: ignore[arg-type]
+        if isinstance(base, SketchStep) and not base.suspended:
+            out += _of_sketch(_Drawn(base, tuple(s for s in document.steps if _stands_on(s, base))))
     return out
+
+
+@dataclass(frozen=True, eq=False)
+class _Drawn:
+    """A sketch and the steps that stand on it; the same ones when they are the same objects."""
+
+    base: SketchStep
+    steps: tuple[StepBase, ...]
+
+    @cached_property
+    def _ids(self) -> tuple[int, ...]:
+        return (id(self.base), *map(id, self.steps))
+
+    def __hash__(self) -> int:
+        return hash(self._ids)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Drawn) and self._ids == other._ids
+
+
+@lru_cache(maxsize=200)
+def _of_sketch(drawn: _Drawn) -> tuple[tuple[int, FieldOf], ...]:
+    base, out = drawn.base, []
+    users = list(_users(drawn.steps, base))
+    for c in base.sketch.constraints if users else ():
+        if c.kind not in DIMENSIONS or c.reference:
+            continue
+        kind = KINDS[c.kind].dimension
+        for probe in dict.fromkeys(_probes(base, users, c)):
+            out.append((base.number, FieldOf(f"{KINDS[c.kind].words} {c.id}", c.value, kind, probe)))  # type: ignore[arg-type]
+    return tuple(out)
+
+
+def _stands_on(step: StepBase, base: SketchStep) -> bool:
+    made: Any = step
+    if step.suspended:
+        return False
+    if step.kind in _HOW:
+        return bool(made.sketch == base.number)
+    return step.kind == "hole" and made.places.kind == "sketch" and made.places.sketch == base.number
 
 
 def height_probe(document: Document, step: Any) -> Probe:
@@ -77,21 +111,19 @@ def height_probe(document: Document, step: Any) -> Probe:
     return Probe(kind="height", faces=(f"{n}/end", f"{n}/start", face or "-", f"{n}/**"))
 
 
-def _users(document: Document, base: SketchStep) -> Iterator[User]:
+def _users(steps: Iterable[StepBase], base: SketchStep) -> Iterator[User]:
     sketch = base.sketch
-    for step in document.steps:
-        if step.suspended:
-            continue
+    for step in steps:
         made: Any = step
         how = _HOW.get(step.kind)
-        if how is not None and made.sketch == base.number:
+        if how is not None:
             used = {b[:-1] for name in made.regions for b in name.split("@")[0].split()} or None
 
             def on(entity: str, used: set[str] | None = used) -> bool:
                 return (used is None or entity in used) and not sketch.by_id[entity].construction
 
             yield User(step.number, how, on, {})
-        elif step.kind == "hole" and made.places.kind == "sketch" and made.places.sketch == base.number:
+        else:
             of_curves = {p for c in sketch.curves for p in c.points}
             names = made.places.points or tuple(
                 p.id for p in sketch.points if p.id not in of_curves and not p.construction

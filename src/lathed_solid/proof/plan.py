@@ -68,7 +68,7 @@ def all_fields(document: Document) -> list[tuple[int, FieldOf]]:
 
 
 def _fields(document: Document, step: StepBase) -> list[FieldOf]:
-    return [f._replace(probe=_completed(document, step, f.probe)) for f in step.fields()]
+    return [f._replace(probe=_completed(document, step, f.probe)) for f in step.known_fields]
 
 
 def _completed(document: Document, step: StepBase, probe: Probe | None) -> Probe | None:

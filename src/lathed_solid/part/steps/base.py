@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Any, ClassVar, NamedTuple
 
 from pydantic import Field
@@ -79,14 +80,23 @@ class StepBase(Record):
         """All expressions of the step, with their probes."""
         return ()
 
+    @cached_property
+    def known_fields(self) -> tuple[FieldOf, ...]:
+        """``fields``, made once: a step is a value."""
+        return self.fields()
+
     def title(self) -> str:
         """What the step is, in a few words."""
         return "Step"
 
     def uses(self) -> frozenset[str]:
         """Names used by the step's expressions; unreadable ones count as using nothing."""
+        return self._used
+
+    @cached_property
+    def _used(self) -> frozenset[str]:
         found: set[str] = set()
-        for field in self.fields():
+        for field in self.known_fields:
             try:
                 found |= names_in(field.text)
             except QuantityError:
