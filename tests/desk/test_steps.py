@@ -67,6 +67,14 @@ def test_rounding_a_picked_edge_with_a_preview_while_typing(bench: Bench) -> Non
     bench.settle()
     assert f.fields["radius"].text() == "1" and bench.session._preview is None
     assert bench.window.solid._content[0] == bench.session.reply.shape, "the document's own solid is back"
+    previews.clear()
+    typed(f.fields["radius"], "6")
+    bench.until(lambda: bool(previews))
+    typed(f.fields["radius"], "1")
+    QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Return)
+    bench.settle()
+    assert bench.session._preview is None
+    assert bench.window.solid._content[0] == bench.session.reply.shape, "the old value typed again ends the preview"
     typed(f.fields["radius"], "7")
     QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Return)
     bench.settle()

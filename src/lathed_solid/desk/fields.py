@@ -18,6 +18,8 @@ class ExpressionField(QWidget):
     """Emits ``finished`` with the text when it was changed and left, or Enter was pressed."""
 
     finished = pyqtSignal(str)
+    #: left, or entered, with the text that it had
+    left_alone = pyqtSignal()
 
     def __init__(self, kind: Kind = "length", *, empty: str = "", name: str = "") -> None:
         super().__init__()
@@ -90,3 +92,5 @@ class ExpressionField(QWidget):
         if self.text() != self._last:
             self._last = self.text()
             self.finished.emit(self._last)
+        else:
+            self.left_alone.emit()

@@ -93,6 +93,7 @@ class Session(QObject):
     def preview(self, document: Document) -> None:
         """Show what a document would look like, without taking it over."""
         if document == self.document:
+            self.end_preview()
             return
         self._preview = document
         kept = self._replies.get(document)

@@ -150,6 +150,7 @@ class StepForm(QWidget):
         if row.kind in ("length", "angle", "number"):
             field = ExpressionField(row.kind, empty=row.hint or row.empty, name=row.label)  # type: ignore[arg-type]
             field.finished.connect(lambda text: self._take(row, text or (None if row.optional else row.empty)))
+            field.left_alone.connect(self._left_alone)
             field.line.textEdited.connect(lambda text: self._type(row, text))
             field.line.installEventFilter(self)
             self.fields[row.path] = field
@@ -294,6 +295,11 @@ class StepForm(QWidget):
             return True
         return super().eventFilter(watched, event)
 
+    def _left_alone(self) -> None:
+        """The old text again: nothing that was typed on the way there stays in the solid."""
+        self._timer.stop()
+        self.given_up.emit()
+
     def _consider(self) -> None:
         """Show what a half-typed value would make, when it makes sense."""
         if self._typing is None or self.step is None:
@@ -306,6 +312,8 @@ class StepForm(QWidget):
             return
         if step != self.step:
             self.considered.emit(step)
+        else:
+            self.given_up.emit()  # the old value again: no preview of another one may stay
 
     def take_focus(self) -> None:
         for row in self.rows:
@@ -328,6 +336,8 @@ class StepForm(QWidget):
             return
         if step != self.step:
             self.changed.emit(f"step {step.number} {row.label}", step)
+        else:
+            self.given_up.emit()
 
     def _choose(self, row: Row, value: Any) -> None:
         if row.make is None:
