@@ -262,7 +262,9 @@ def rank(seed: int, engine: Engine) -> tuple[int, int | None, tuple[Suspect, ...
 
 def main(parts: int, seed: int, say: Callable[[str], object] = print) -> tuple[int, int, int]:
     """(first, in the first three, all)."""
-    engine, places, kinds, begin, k = Engine(), [], Counter(), time.perf_counter(), seed
+    engine, begin, k = Engine(), time.perf_counter(), seed
+    places: list[int | None] = []
+    kinds: Counter[tuple[str, str]] = Counter()
     by_itself = 0
     while len(places) < parts:
         got = rank(k, engine)

@@ -81,7 +81,8 @@ def test_a_chain_knows_what_hangs_together_what_is_said_twice_and_every_sum(
 @given(st.lists(st.integers(1, 400), min_size=1, max_size=5, unique=True), st.integers(1, 9), st.data())
 def test_symmetry_is_a_dimension_that_nobody_writes(widths: list[int], deep: int, data: st.DataObject) -> None:
     """Pairs alike about the middle: any place of one is known from any of another, by halves."""
-    links, at = [], {}
+    links: list[Link] = []
+    at: dict[str, float] = {}
     for n, w in enumerate(widths):
         links += [between(n + 1, f"l{n}", f"r{n}", float(w)), Link(0, ((f"l{n}", 1), (f"r{n}", 1)), 0.0)]
         at |= {f"l{n}": -w / 2, f"r{n}": w / 2}

@@ -148,7 +148,7 @@ def clauses(draw: st.DrawFn) -> Clause:
 @st.composite
 def toleranced(draw: st.DrawFn, kind: Any, key: str, count: int | None, size: float) -> Clause:
     low, high = draw(st.sampled_from([(None, None), (-0.1, 0.1), (0.0, 0.2), (-0.05, 0.0), (-0.3, 0.02)]))
-    limits = {} if low is None else {"low_mm": round(size + low, 6), "high_mm": round(size + high, 6)}
+    limits = {} if low is None or high is None else {"low_mm": round(size + low, 6), "high_mm": round(size + high, 6)}
     return Clause(kind=kind, count=count, **{key: size}, **limits)
 
 

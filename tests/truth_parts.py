@@ -254,9 +254,9 @@ def turned(m: Maker) -> None:
         m.step("hole", face="10/face.left", diameter=f"{sizes[0][2] + 10:g}", depth="0.9", point=None)
     if r.random() < 0.5:
         # on the second station, well within it
-        b2, length = sizes[1][2], sizes[1][3]
-        width, deep, long = 6.0, 3.5, m.size(8, max(9.0, length - 10))
-        b = m.note(f"KEYWAY 6 P9 WIDE X 3.5 DEEP X {m.text(long)} LONG")
+        b2, reach = sizes[1][2], sizes[1][3]
+        seat, deep, along = 6.0, 3.5, m.size(8, max(9.0, reach - 10))
+        b = m.note(f"KEYWAY 6 P9 WIDE X 3.5 DEEP X {m.text(along)} LONG")
         m.part = ls.change_callout(m.part, b, drive="middle")
         w, dp, ln = f"#{b}", f"#{b + 1}", f"#{b + 2}"
         if m.lie("keyway width", b):
@@ -265,9 +265,9 @@ def turned(m: Maker) -> None:
             dp = f"#{b + 1}{m.off(0.6)}"
         if m.lie("keyway length", b + 2):
             ln = f"#{b + 2}{m.off(1.0)}"
-        start = "10/shoulder.A" if abs(sizes[0][2] - b2) > 1e-6 else "10/face.left"
-        if width < b2 / 3 and not (grooves and wide == 1) and long + 3 < length and start.endswith("A"):
-            m.step("keyway", face="10/sB", from_face=start, at="2", width=w, depth=dp, length=ln, angle="200°",
+        shoulder = "10/shoulder.A" if abs(sizes[0][2] - b2) > 1e-6 else "10/face.left"
+        if seat < b2 / 3 and not (grooves and wide == 1) and along + 3 < reach and shoulder.endswith("A"):
+            m.step("keyway", face="10/sB", from_face=shoulder, at="2", width=w, depth=dp, length=ln, angle="200°",
                    ends=r.choice(["round", "square"]))  # fmt: skip
         else:
             for x in (b, b + 1, b + 2):
@@ -434,7 +434,7 @@ def flange(m: Maker) -> None:
         m.step("keyway", face="10/bore.right.1", from_face="10/face.left", width=width, depth=deep, length=None)
     if r.random() < 0.6:
         e = m.note("2X 1 X 45°" if m.unit == "mm" else "2X .040 X 45°")
-        picked = ("10/face.left|10/sA", "10/sA|10/shoulder.A")
+        picked: tuple[str, ...] = ("10/face.left|10/sA", "10/sA|10/shoulder.A")
         values: dict[str, object] = {"leg": f"#{e}"}
         if m.lie("bevel of another angle", e):
             values["angle"] = "30°"
@@ -541,7 +541,7 @@ def block(m: Maker) -> None:
         held += " LH"
     size = f"#{b + 1}" + (m.off(-2.5).replace("+ -", "- ") if m.lie("thread too short", b + 1) else "")
     x = m.expr(wide * 0.38)
-    rows = ((x, m.expr(0)), (f"-{x}", m.expr(0)))
+    rows: tuple[tuple[str, str], ...] = ((x, m.expr(0)), (f"-{x}", m.expr(0)))
     if m.lie("one tapped hole for two", b):
         rows = rows[:1]
     m.step("hole", face=f"{body}/end", diameter="", depth=f"#{b + 1} + {m.expr(5 * pitch)}", thread=held,
