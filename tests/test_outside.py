@@ -7,7 +7,7 @@ import math
 import pytest
 
 from lathed_solid import scripting as ls
-from lathed_solid.kernel.build.planar import frame_of
+from lathed_solid.kernel.builders.planar import frame_of
 from lathed_solid.kernel.outline import outline
 from lathed_solid.part import DatumPlane, FacePlane, edits, scope
 from lathed_solid.part.steps.planes import resolve_plane

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from OCP.BRepCheck import BRepCheck_Analyzer
 
 from lathed_solid import scripting as ls
-from lathed_solid.kernel.build import boolean
+from lathed_solid.kernel.builders import boolean
 from lathed_solid.kernel.engine import Engine
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.properties import properties

@@ -13,9 +13,9 @@ from hypothesis import strategies as st
 from OCP.BRepCheck import BRepCheck_Analyzer
 
 from lathed_solid import scripting as ls
-from lathed_solid.kernel.build import graft, thread
-from lathed_solid.kernel.build.helicoid import Stretch
-from lathed_solid.kernel.build.unrolled import Cone, Profile, thread_volume
+from lathed_solid.kernel.builders import graft, thread
+from lathed_solid.kernel.builders.helicoid import Stretch
+from lathed_solid.kernel.builders.unrolled import Cone, Profile, thread_volume
 from lathed_solid.kernel.parts import ThreadData
 from lathed_solid.kernel.properties import volume as exact
 from lathed_solid.part import scope

@@ -13,7 +13,7 @@ from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCylinder, BRepP
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 
 from lathed_solid import scripting as ls
-from lathed_solid.kernel.build.boolean import common, cut, join
+from lathed_solid.kernel.builders.boolean import common, cut, join
 from lathed_solid.kernel.engine import Engine
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.look import unwrapped
@@ -99,7 +99,7 @@ def test_a_coil_over_a_step_and_a_cone_is_its_integral(left: bool) -> None:
 
 
 def test_a_missing_turn_would_be_seen(monkeypatch: pytest.MonkeyPatch) -> None:
-    from lathed_solid.kernel.build import helix
+    from lathed_solid.kernel.builders import helix
 
     whole = helix._coiled
     monkeypatch.setattr(helix, "_coiled", lambda *a: whole(*a)[:-1])

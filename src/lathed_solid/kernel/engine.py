@@ -16,7 +16,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.build import BUILDERS
+from lathed_solid.kernel.builders import BUILDERS
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.kept import Kept
 from lathed_solid.kernel.names import Body

@@ -7,7 +7,7 @@ from dataclasses import replace
 from functools import partial
 
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.build.planar import frame_of
+from lathed_solid.kernel.builders.planar import frame_of
 from lathed_solid.kernel.engine import Built, Engine
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look

@@ -115,7 +115,7 @@ class Server:
     def outlines(self, document: Any, built: Any) -> dict[str, Any]:
         """For each sketch, the body beneath it laid into its plane; a sketch whose face is gone has none."""
         from lathed_solid.errors import LathedError
-        from lathed_solid.kernel.build.planar import frame_of
+        from lathed_solid.kernel.builders.planar import frame_of
         from lathed_solid.kernel.outline import outline
         from lathed_solid.part import scope
         from lathed_solid.part.steps.planes import resolve_plane

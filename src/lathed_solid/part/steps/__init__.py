@@ -1,4 +1,4 @@
-"""The registry of step kinds: a kind is three modules of one name (here, kernel/build, desk/steps).
+"""The registry of step kinds: a kind is three modules of one name (here, kernel/builders, desk/steps).
 
 A kind's module is imported when a document first has such a step: a window opens without the thirty that its part does
 not use.

@@ -8,10 +8,10 @@ from OCP.BRepPrimAPI import BRepPrimAPI_MakeRevol
 from OCP.gp import gp_Ax1, gp_Trsf
 from OCP.TopLoc import TopLoc_Location
 
-from lathed_solid.kernel.build.boolean import apply
-from lathed_solid.kernel.build.contour import turned_names
-from lathed_solid.kernel.build.material import Material
-from lathed_solid.kernel.build.planar import Placed, frame_of, planar_face
+from lathed_solid.kernel.builders.boolean import apply
+from lathed_solid.kernel.builders.contour import turned_names
+from lathed_solid.kernel.builders.material import Material
+from lathed_solid.kernel.builders.planar import Placed, frame_of, planar_face
 from lathed_solid.kernel.checks import check_exact
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, swept

@@ -6,11 +6,11 @@ from dataclasses import replace
 
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf
 
-from lathed_solid.kernel.build.boolean import apply, join
-from lathed_solid.kernel.build.material import Material
-from lathed_solid.kernel.build.pattern import REBUILD
-from lathed_solid.kernel.build.planar import frame_of
-from lathed_solid.kernel.build.refs import plane_of
+from lathed_solid.kernel.builders.boolean import apply, join
+from lathed_solid.kernel.builders.material import Material
+from lathed_solid.kernel.builders.pattern import REBUILD
+from lathed_solid.kernel.builders.planar import frame_of
+from lathed_solid.kernel.builders.refs import plane_of
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import transformed
 from lathed_solid.kernel.parts import Parts

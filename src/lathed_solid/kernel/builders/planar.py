@@ -12,8 +12,8 @@ from OCP.gp import gp_Ax2, gp_Ax3, gp_Circ, gp_Dir, gp_Elips, gp_Pln, gp_Pnt, gp
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS
 
-from lathed_solid.kernel.build.material import moved_direction, moved_point
-from lathed_solid.kernel.build.refs import named_surface
+from lathed_solid.kernel.builders.material import moved_direction, moved_point
+from lathed_solid.kernel.builders.refs import named_surface
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.part.steps import Frame, face_frame

@@ -16,10 +16,10 @@ from OCP.GeomAPI import GeomAPI_PointsToBSpline
 from OCP.gp import gp_Ax1, gp_Ax3, gp_Dir, gp_Dir2d, gp_Pnt, gp_Pnt2d, gp_Trsf, gp_Vec
 from OCP.TopLoc import TopLoc_Location
 
-from lathed_solid.kernel.build.boolean import apply
-from lathed_solid.kernel.build.coil_sum import removed
-from lathed_solid.kernel.build.planar import Placed, frame_of, planar_wire
-from lathed_solid.kernel.build.refs import axis_of
+from lathed_solid.kernel.builders.boolean import apply
+from lathed_solid.kernel.builders.coil_sum import removed
+from lathed_solid.kernel.builders.planar import Placed, frame_of, planar_wire
+from lathed_solid.kernel.builders.refs import axis_of
 from lathed_solid.kernel.checks import check_integrals, check_trims
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, moved, swept

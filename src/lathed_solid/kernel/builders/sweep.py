@@ -8,9 +8,9 @@ from typing import Any
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeWire
 from OCP.BRepOffsetAPI import BRepOffsetAPI_MakePipe
 
-from lathed_solid.kernel.build.boolean import apply, cut
-from lathed_solid.kernel.build.planar import Placed, frame_of, path_wire, planar_face
-from lathed_solid.kernel.build.refs import whole
+from lathed_solid.kernel.builders.boolean import apply, cut
+from lathed_solid.kernel.builders.planar import Placed, frame_of, path_wire, planar_face
+from lathed_solid.kernel.builders.refs import whole
 from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.edges import named_edges
 from lathed_solid.kernel.errors import BuildError

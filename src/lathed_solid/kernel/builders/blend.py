@@ -11,7 +11,7 @@ from typing import Any
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 
-from lathed_solid.kernel.build.pick import PickedEdge
+from lathed_solid.kernel.builders.pick import PickedEdge
 from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.edges import edges_of
 from lathed_solid.kernel.errors import BuildError

@@ -20,7 +20,7 @@ from collections.abc import Sequence
 import numpy as np
 from OCP.gp import gp_Pnt
 
-from lathed_solid.kernel.build.planar import Placed
+from lathed_solid.kernel.builders.planar import Placed
 from lathed_solid.kernel.directions import upwards
 from lathed_solid.kernel.look import coaxial
 from lathed_solid.kernel.names import Body

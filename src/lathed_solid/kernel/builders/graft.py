@@ -24,8 +24,8 @@ from OCP.TopExp import TopExp
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS, TopoDS_Compound, TopoDS_Face, TopoDS_Shell, TopoDS_Solid, TopoDS_Wire
 
-from lathed_solid.kernel.build.helicoid import FORWARD, REVERSED, TOLERANCE, Stretch, flat_line
-from lathed_solid.kernel.build.seat import NEAR, TURN, Frame, Joint, Seat, in_wire, pieces
+from lathed_solid.kernel.builders.helicoid import FORWARD, REVERSED, TOLERANCE, Stretch, flat_line
+from lathed_solid.kernel.builders.seat import NEAR, TURN, Frame, Joint, Seat, in_wire, pieces
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.properties import face_share
 from lathed_solid.kernel.shapes import VERTEX, Key, sub_shapes

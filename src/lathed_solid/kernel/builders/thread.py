@@ -9,12 +9,12 @@ from __future__ import annotations
 import itertools
 import math
 
-from lathed_solid.kernel.build.graft import BEVELS, grafted
-from lathed_solid.kernel.build.helicoid import Stretch
-from lathed_solid.kernel.build.refs import named_surface
-from lathed_solid.kernel.build.ring import with_ring
-from lathed_solid.kernel.build.seat import Joint, Seat, frame_of, seat_of
-from lathed_solid.kernel.build.unrolled import Cone, Profile, thread_volume
+from lathed_solid.kernel.builders.graft import BEVELS, grafted
+from lathed_solid.kernel.builders.helicoid import Stretch
+from lathed_solid.kernel.builders.refs import named_surface
+from lathed_solid.kernel.builders.ring import with_ring
+from lathed_solid.kernel.builders.seat import Joint, Seat, frame_of, seat_of
+from lathed_solid.kernel.builders.unrolled import Cone, Profile, thread_volume
 from lathed_solid.kernel.checks import check_sum
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.parts import Mark, Parts, ThreadData, Triple

@@ -6,8 +6,8 @@ from typing import Any
 
 from OCP.BRepOffsetAPI import BRepOffsetAPI_ThruSections
 
-from lathed_solid.kernel.build.boolean import apply
-from lathed_solid.kernel.build.planar import Placed, frame_of, planar_wire
+from lathed_solid.kernel.builders.boolean import apply
+from lathed_solid.kernel.builders.planar import Placed, frame_of, planar_wire
 from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, swept

@@ -36,7 +36,7 @@ from OCP.TopExp import TopExp_Explorer
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS, TopoDS_Iterator, TopoDS_Shell, TopoDS_Solid
 
-from lathed_solid.kernel.build.contour import revolve_contour
+from lathed_solid.kernel.builders.contour import revolve_contour
 from lathed_solid.kernel.names import Body, Bore
 from lathed_solid.kernel.properties import face_share
 from lathed_solid.kernel.shapes import FACE, SHELL, Key, edges, sub_shapes

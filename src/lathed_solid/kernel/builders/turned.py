@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt
 
-from lathed_solid.kernel.build.contour import revolve_contour
+from lathed_solid.kernel.builders.contour import revolve_contour
 from lathed_solid.kernel.checks import check_exact, check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.parts import Made, Mark, Parts, ThreadData

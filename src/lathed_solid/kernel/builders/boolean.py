@@ -15,7 +15,7 @@ from OCP.BRepBndLib import BRepBndLib
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.ShapeUpgrade import ShapeUpgrade_UnifySameDomain
 
-from lathed_solid.kernel.build.pierce import pierced
+from lathed_solid.kernel.builders.pierce import pierced
 from lathed_solid.kernel.checks import check_cut, check_join, check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, carried, merged

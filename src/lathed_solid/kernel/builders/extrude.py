@@ -12,13 +12,13 @@ from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.gp import gp_Ax3, gp_Dir, gp_Pln, gp_Pnt, gp_Trsf, gp_Vec
 
-from lathed_solid.kernel.build.boolean import apply, operate
-from lathed_solid.kernel.build.hollow import walled
-from lathed_solid.kernel.build.lean import leaned
-from lathed_solid.kernel.build.material import Material
-from lathed_solid.kernel.build.planar import Placed, PlanarFace, frame_of, planar_face, shifted
-from lathed_solid.kernel.build.refs import plane_of
-from lathed_solid.kernel.build.solids import in_front, prism
+from lathed_solid.kernel.builders.boolean import apply, operate
+from lathed_solid.kernel.builders.hollow import walled
+from lathed_solid.kernel.builders.lean import leaned
+from lathed_solid.kernel.builders.material import Material
+from lathed_solid.kernel.builders.planar import Placed, PlanarFace, frame_of, planar_face, shifted
+from lathed_solid.kernel.builders.refs import plane_of
+from lathed_solid.kernel.builders.solids import in_front, prism
 from lathed_solid.kernel.checks import check_exact
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body

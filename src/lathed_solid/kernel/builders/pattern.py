@@ -7,13 +7,13 @@ from collections.abc import Callable
 from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 from OCP.TopLoc import TopLoc_Location
 
-from lathed_solid.kernel.build.boolean import apply
-from lathed_solid.kernel.build.extrude import extruded
-from lathed_solid.kernel.build.hole import drilled
-from lathed_solid.kernel.build.material import Material
-from lathed_solid.kernel.build.planar import Placed, frame_of
-from lathed_solid.kernel.build.refs import axis_of
-from lathed_solid.kernel.build.revolve import revolved_regions
+from lathed_solid.kernel.builders.boolean import apply
+from lathed_solid.kernel.builders.extrude import extruded
+from lathed_solid.kernel.builders.hole import drilled
+from lathed_solid.kernel.builders.material import Material
+from lathed_solid.kernel.builders.planar import Placed, frame_of
+from lathed_solid.kernel.builders.refs import axis_of
+from lathed_solid.kernel.builders.revolve import revolved_regions
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, moved
 from lathed_solid.kernel.parts import Mode, Parts

@@ -31,7 +31,7 @@ from OCP.TopAbs import TopAbs_Orientation
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS, TopoDS_Edge, TopoDS_Face, TopoDS_Shell, TopoDS_Solid, TopoDS_Vertex, TopoDS_Wire
 
-from lathed_solid.kernel.build.unrolled import EPS, PANELS, TURN, Cell, Cone, Place, Profile, lay_out
+from lathed_solid.kernel.builders.unrolled import EPS, PANELS, TURN, Cell, Cone, Place, Profile, lay_out
 from lathed_solid.kernel.errors import BuildError
 
 DEGREE = 11

@@ -21,8 +21,8 @@ from OCP.TopExp import TopExp
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS_Edge, TopoDS_Face, TopoDS_Wire
 
-from lathed_solid.kernel.build.boolean import cut, operate
-from lathed_solid.kernel.build.helicoid import FORWARD, REVERSED, TOLERANCE, UP, Stretch
+from lathed_solid.kernel.builders.boolean import cut, operate
+from lathed_solid.kernel.builders.helicoid import FORWARD, REVERSED, TOLERANCE, UP, Stretch
 from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.shapes import SOLID, Key, faces, sub_shapes

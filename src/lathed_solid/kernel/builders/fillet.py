@@ -6,9 +6,9 @@ from typing import Any
 
 from OCP.BRepFilletAPI import BRepFilletAPI_MakeFillet
 
-from lathed_solid.kernel.build.blend import blended
-from lathed_solid.kernel.build.pick import picked_edges
-from lathed_solid.kernel.build.targets import change_bodies
+from lathed_solid.kernel.builders.blend import blended
+from lathed_solid.kernel.builders.pick import picked_edges
+from lathed_solid.kernel.builders.targets import change_bodies
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.part.steps.fillet import ResolvedFillet

@@ -8,11 +8,11 @@ from dataclasses import replace
 
 from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 
-from lathed_solid.kernel.build.boolean import apply
-from lathed_solid.kernel.build.contour import revolve_contour
-from lathed_solid.kernel.build.material import Material
-from lathed_solid.kernel.build.planar import frame_of
-from lathed_solid.kernel.build.refs import axis_of, named_surface, plane_of, point_of
+from lathed_solid.kernel.builders.boolean import apply
+from lathed_solid.kernel.builders.contour import revolve_contour
+from lathed_solid.kernel.builders.material import Material
+from lathed_solid.kernel.builders.planar import frame_of
+from lathed_solid.kernel.builders.refs import axis_of, named_surface, plane_of, point_of
 from lathed_solid.kernel.directions import aside, upwards
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Bore

@@ -9,10 +9,10 @@ from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeVertex
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.gp import gp_Vec
 
-from lathed_solid.kernel.build.boolean import apply, operate
-from lathed_solid.kernel.build.planar import Placed, frame_of, planar_face, shifted
-from lathed_solid.kernel.build.refs import whole
-from lathed_solid.kernel.build.solids import prism
+from lathed_solid.kernel.builders.boolean import apply, operate
+from lathed_solid.kernel.builders.planar import Placed, frame_of, planar_face, shifted
+from lathed_solid.kernel.builders.refs import whole
+from lathed_solid.kernel.builders.solids import prism
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts

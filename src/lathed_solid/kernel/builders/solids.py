@@ -6,7 +6,7 @@ from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace
 from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
 from OCP.gp import gp_Ax3, gp_Dir, gp_Pln, gp_Pnt, gp_Vec
 
-from lathed_solid.kernel.build.planar import PlanarFace
+from lathed_solid.kernel.builders.planar import PlanarFace
 from lathed_solid.kernel.names import Body, Names, swept
 from lathed_solid.kernel.parts import Datum
 from lathed_solid.kernel.properties import volume

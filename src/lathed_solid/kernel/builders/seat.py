@@ -18,7 +18,7 @@ from OCP.gp import gp_Ax3, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Iterator
 
-from lathed_solid.kernel.build.helicoid import FORWARD, UP
+from lathed_solid.kernel.builders.helicoid import FORWARD, UP
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Triple
 from lathed_solid.kernel.shapes import EDGE, FACE, SHELL, Key, edges, sub_shapes

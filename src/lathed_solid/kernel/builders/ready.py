@@ -7,11 +7,11 @@ from dataclasses import dataclass
 
 from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Vec
 
-from lathed_solid.kernel.build.boolean import apply
-from lathed_solid.kernel.build.contour import revolve_contour
-from lathed_solid.kernel.build.planar import Placed, planar_face
-from lathed_solid.kernel.build.refs import axis_of, named_surface, plane_of
-from lathed_solid.kernel.build.solids import prism
+from lathed_solid.kernel.builders.boolean import apply
+from lathed_solid.kernel.builders.contour import revolve_contour
+from lathed_solid.kernel.builders.planar import Placed, planar_face
+from lathed_solid.kernel.builders.refs import axis_of, named_surface, plane_of
+from lathed_solid.kernel.builders.solids import prism
 from lathed_solid.kernel.directions import upwards
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
