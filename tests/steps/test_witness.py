@@ -105,6 +105,10 @@ def test_a_missing_turn_would_be_seen(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(helix, "_coiled", lambda *a: whole(*a)[:-1])
     c = coils.Coil(4.0, 3.0, 3.0, 3.2, 3.5, 2.8, 0.8, 0.2, False)
     built = Engine().build(coils.cut(c))
+    assert not built.ok and "its screw motion" in built.steps[-1].message
+    # where the shank is not turned, the way of the coil is followed
+    monkeypatch.setattr(helix, "removed", lambda *a: None)
+    built = Engine().build(coils.cut(c))
     assert not built.ok and "is wrong" in built.steps[-1].message
 
 
