@@ -21,9 +21,9 @@ from OCP.gp import gp_Ax2, gp_Ax3, gp_Dir, gp_Dir2d, gp_Pnt, gp_Pnt2d
 
 from lathed_solid import scripting as ls
 from lathed_solid.kernel.engine import Engine
-from lathed_solid.kernel.shapes import shape_list
+from lathed_solid.kernel.topology import shape_list
 from lathed_solid.part import Document, Table, edits
-from lathed_solid.part.steps.layout import GridLayout
+from lathed_solid.part.steps.pattern_layout import GridLayout
 
 
 def seconds(run: Callable[[], object], repeats: int = 3) -> float:

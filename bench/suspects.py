@@ -10,9 +10,9 @@ from collections.abc import Callable
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
-from lathed_solid.kernel.crew import Crew
 from lathed_solid.kernel.engine import Engine
 from lathed_solid.kernel.volumes import volume_of
+from lathed_solid.kernel.worker_pool import Crew
 from lathed_solid.part import Document
 from lathed_solid.proof.expected import Expected
 from lathed_solid.proof.suspects import hunt

@@ -27,7 +27,14 @@ from lathed_solid.files import (
 )
 from lathed_solid.files import atomic as atomic_module
 from lathed_solid.files.schema import schema_text
-from lathed_solid.files.state import Settings, config_folder, load_settings, save_settings, start_logging, with_recent
+from lathed_solid.files.user_settings import (
+    Settings,
+    config_folder,
+    load_settings,
+    save_settings,
+    start_logging,
+    with_recent,
+)
 from lathed_solid.part import Document, DocumentError, History, edits, scope
 from lathed_solid.part.steps.sketch import Underlay
 from lathed_solid.quantity import CycleError

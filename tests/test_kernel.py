@@ -17,7 +17,7 @@ from lathed_solid.kernel.errors import ExchangeError, MeasureError
 from lathed_solid.kernel.exchange import export
 from lathed_solid.kernel.measure import circle_radius, measure
 from lathed_solid.kernel.prove import prove
-from lathed_solid.kernel.shapes import from_bytes, sub_shapes, to_bytes
+from lathed_solid.kernel.topology import from_bytes, sub_shapes, to_bytes
 from lathed_solid.ledger import Probe
 from lathed_solid.part import Document, edits
 from lathed_solid.part.scope import scope
@@ -217,7 +217,7 @@ def test_shapes_travel_as_bytes(spindle: Document) -> None:
     assert body is not None
     again = from_bytes(to_bytes(body.shape))
     from lathed_solid.kernel.properties import volume
-    from lathed_solid.kernel.shapes import FACE
+    from lathed_solid.kernel.topology import FACE
 
     assert len(sub_shapes(again, FACE)) == len(body.labels)
     assert all(body.labels)

@@ -10,7 +10,7 @@ from lathed_solid.ledger import Callout, InchBlock, Instrument, Iso2768, Reading
 from lathed_solid.part import Document, StatedMass
 from lathed_solid.proof import judge, judge_mass
 from lathed_solid.standards import StandardError, angular, coarse_pitch, deviations, linear, material, materials
-from lathed_solid.standards.tables import rows
+from lathed_solid.standards.csv_tables import rows
 
 
 @pytest.mark.parametrize(

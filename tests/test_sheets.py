@@ -23,8 +23,8 @@ from lathed_solid.part import Document
 from lathed_solid.part.revision import compare_sheet, take_change
 from lathed_solid.sheets import SheetError, SheetPage, command, page_of
 from lathed_solid.sheets.client import Offer
-from lathed_solid.sheets.furniture import zone, zone_marks
 from lathed_solid.sheets.texts import Char, notes_of
+from lathed_solid.sheets.title_block import zone, zone_marks
 
 FONT = next((Path(__file__).parent.parent / "src/lathed_solid/assets/fonts").glob("osifont*.ttf"))
 W, H = landscape(A4)

@@ -16,8 +16,8 @@ from lathed_solid.ledger.reconcile import ReconcileError, reconcile
 from lathed_solid.ledger.snapping import CUSTOM, MADE, WEAR, WORN, Size, _family, snap
 from lathed_solid.ledger.thread_guess import guess_thread, known
 from lathed_solid.part import Document
+from lathed_solid.part.caliper_log import guide
 from lathed_solid.part.edits import put_reading
-from lathed_solid.part.log import guide
 from lathed_solid.proof.chain import length_chain
 from lathed_solid.proof.chain_words import chain_words
 from lathed_solid.standards.thread_limits import thread_limits

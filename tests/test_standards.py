@@ -13,10 +13,10 @@ from hypothesis import strategies as st
 
 from lathed_solid.cli import cli
 from lathed_solid.standards import StandardError, deviations, grade_tolerance, thread_form
+from lathed_solid.standards.csv_tables import rows
 from lathed_solid.standards.drills import drill, drills, tap_drill
 from lathed_solid.standards.fits import fit
 from lathed_solid.standards.lookup import EXAMPLES, look_up
-from lathed_solid.standards.tables import rows
 from lathed_solid.standards.thread_limits import drill_for, engagement_areas, stress_area, thread_limits
 
 # ISO 965-2: thread; 6g major max, min; pitch max, min; 6H pitch min, max; minor min, max (mm)

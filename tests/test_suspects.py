@@ -15,10 +15,10 @@ from hypothesis import strategies as st
 from lathed_solid import scripting as ls
 from lathed_solid.cli import cli
 from lathed_solid.demo import DEMOS
-from lathed_solid.kernel.crew import Crew, Stopped
 from lathed_solid.kernel.engine import Engine
 from lathed_solid.kernel.prove import prove
 from lathed_solid.kernel.volumes import answered, volume_of
+from lathed_solid.kernel.worker_pool import Crew, Stopped
 from lathed_solid.part import Document, StatedVolume
 from lathed_solid.part.edits import drop_step
 from lathed_solid.proof.coverage import coverage

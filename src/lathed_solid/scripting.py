@@ -29,7 +29,7 @@ from lathed_solid.part import edits as _edits
 from lathed_solid.part import steps as _steps
 from lathed_solid.part.kinds import checked
 from lathed_solid.proof import Report
-from lathed_solid.sketch import shapes as shapes
+from lathed_solid.sketch import compound_shapes as shapes
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.turned import (

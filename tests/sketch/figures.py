@@ -14,7 +14,7 @@ import math
 import numpy as np
 
 from lathed_solid.sketch.draft import Draft
-from lathed_solid.sketch.lower import Layout
+from lathed_solid.sketch.equations import Layout
 from lathed_solid.sketch.model import Sketch
 
 

@@ -9,9 +9,9 @@ import sys
 
 import numpy as np
 
+from lathed_solid.sketch.conflicts import fights
 from lathed_solid.sketch.diagnosis import freedoms, redundancies
 from lathed_solid.sketch.draft import Draft
-from lathed_solid.sketch.fights import fights
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.solve import solve, solve_system
 from lathed_solid.sketch.system import System

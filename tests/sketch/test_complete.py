@@ -7,7 +7,7 @@ import math
 import numpy as np
 import pytest
 
-from lathed_solid.sketch import shapes
+from lathed_solid.sketch import compound_shapes as shapes
 from lathed_solid.sketch.complete import Offer, completed, propose
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.errors import SketchError

@@ -7,7 +7,8 @@ import math
 
 import pytest
 
-from lathed_solid.sketch import edits, shapes
+from lathed_solid.sketch import compound_shapes as shapes
+from lathed_solid.sketch import edits
 from lathed_solid.sketch.check import findings
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.errors import SketchError

@@ -11,7 +11,7 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, Point, Polygon
 from shapely.ops import polygonize, unary_union
 
-from lathed_solid.sketch import shapes
+from lathed_solid.sketch import compound_shapes as shapes
 from lathed_solid.sketch.check import findings
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.edits import move

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lathed_solid.sketch import shapes
+from lathed_solid.sketch import compound_shapes as shapes
 from lathed_solid.sketch.alternatives import alternatives
 from lathed_solid.sketch.diagnosis import freedoms, redundancies
 from lathed_solid.sketch.draft import Draft

@@ -10,7 +10,7 @@ from lathed_solid import scripting as ls
 from lathed_solid.files import FileError
 from lathed_solid.kernel.surfaces import one_surface
 from lathed_solid.part import EdgePick, Grid, SketchPoints, StepError, Table, scope
-from lathed_solid.part.steps.layout import GridLayout, RingLayout, RowLayout
+from lathed_solid.part.steps.pattern_layout import GridLayout, RingLayout, RowLayout
 
 from .parts import block, built, bush, circle, near, polygon, rectangle, refused, shaft, volume
 

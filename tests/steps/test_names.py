@@ -63,7 +63,7 @@ def test_two_rims_between_the_same_faces_are_told_apart_and_reported_when_they_c
 
 
 def _heights(face: object) -> list[float]:
-    from lathed_solid.kernel.shapes import box
+    from lathed_solid.kernel.topology import box
 
     low, high = box(face)
     return [low[2], high[2]]

@@ -16,7 +16,7 @@ from lathed_solid.kernel.engine import Engine
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.properties import properties
 from lathed_solid.part import Document, EdgePick
-from lathed_solid.part.steps.layout import GridLayout
+from lathed_solid.part.steps.pattern_layout import GridLayout
 
 
 def plate(width: float = 60, depth: float = 40, thick: float = 12) -> Document:

@@ -12,7 +12,7 @@ from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
 from lathed_solid import scripting as ls
 from lathed_solid.kernel.properties import quick_volume
 from lathed_solid.part import DatumPlane, Document, EdgePick, Grid, Table
-from lathed_solid.part.steps.layout import GridLayout, RingLayout, RowLayout
+from lathed_solid.part.steps.pattern_layout import GridLayout, RingLayout, RowLayout
 
 from .parts import at, block, built, bush, circle, near, polygon, rectangle, shaft
 

@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 from OCP.BRepCheck import BRepCheck_Analyzer
 
 from lathed_solid import scripting as ls
-from lathed_solid.kernel.builders import graft, thread
+from lathed_solid.kernel.builders import shell_replacement as graft
+from lathed_solid.kernel.builders import thread
 from lathed_solid.kernel.builders.helicoid import Stretch
 from lathed_solid.kernel.builders.unrolled import Cone, Profile, thread_volume
 from lathed_solid.kernel.parts import ThreadData

@@ -9,7 +9,7 @@ import pytest
 
 from lathed_solid import scripting as ls
 from lathed_solid.part import DatumPlane, Document, EdgePick, Grid, Table
-from lathed_solid.part.steps.layout import CurveLayout, GridLayout, ListLayout, RingLayout, RowLayout
+from lathed_solid.part.steps.pattern_layout import CurveLayout, GridLayout, ListLayout, RingLayout, RowLayout
 
 from .parts import at, block, built, bush, circle, near, polygon, rectangle, shaft, volume
 

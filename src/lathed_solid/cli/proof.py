@@ -85,7 +85,7 @@ def inspect_command(file: Path, out: Path, blank: bool) -> int:
 @click.option("--json", "as_json", is_flag=True, help="Print them as JSON (mm3).")
 def suspects_command(file: Path, jobs: int | None, pairs: bool, as_json: bool) -> int:
     """Which single slip explains that mass or volume is not as stated; exit 1 when it is not."""
-    from lathed_solid.kernel.crew import Crew
+    from lathed_solid.kernel.worker_pool import Crew
     from lathed_solid.proof.expected import expected
     from lathed_solid.proof.suspects import hunt, suspect_json
 
@@ -115,7 +115,7 @@ def suspects_command(file: Path, jobs: int | None, pairs: bool, as_json: bool) -
 @click.option("--json", "as_json", is_flag=True, help="Print them as JSON.")
 def sensitivities_command(file: Path, jobs: int | None, as_json: bool) -> int:
     """How much volume and mass depend on each driving size, the one that matters most first."""
-    from lathed_solid.kernel.crew import Crew
+    from lathed_solid.kernel.worker_pool import Crew
     from lathed_solid.proof.sensitivity import sensitivities
 
     document = read_part(file)

@@ -95,7 +95,7 @@ def main() -> None:
 def _log_failure(exc: Exception) -> None:
     import logging
 
-    from lathed_solid.files.state import start_logging
+    from lathed_solid.files.user_settings import start_logging
 
     start_logging()
     logging.getLogger(__name__).error("unexpected failure", exc_info=exc)

@@ -18,7 +18,7 @@ from pathlib import Path
 
 from lathed_solid.errors import LathedError
 from lathed_solid.files.journal import recoverable
-from lathed_solid.files.state import start_logging, state_folder
+from lathed_solid.files.user_settings import start_logging, state_folder
 from lathed_solid.kernel.client import Workshop
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document

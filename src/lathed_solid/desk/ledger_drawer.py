@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.describe import limits_text, shown_deviation, shown_value
-from lathed_solid.desk.tables import Column, RowModel, RowView
+from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.ledger import Callout
 from lathed_solid.part import Document
 from lathed_solid.proof import Report, VerdictRow

@@ -22,7 +22,7 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.describe import step_detail
-from lathed_solid.desk.tables import paint_balloon
+from lathed_solid.desk.row_table import paint_balloon
 from lathed_solid.part import Document, StepBase
 from lathed_solid.part.edits import dependents
 

@@ -18,7 +18,7 @@ from PyQt6.QtCore import QObject, QSocketNotifier, QTimer, pyqtSignal
 from lathed_solid.errors import LathedError
 from lathed_solid.files import FileError, Journal, read_document, write_document
 from lathed_solid.files.journal import Recovered
-from lathed_solid.files.state import Settings, load_settings, save_settings, state_folder, with_recent
+from lathed_solid.files.user_settings import Settings, load_settings, save_settings, state_folder, with_recent
 from lathed_solid.kernel.client import BuildReply, ByHand, Compared, Exported, Failed, Lost, Progress, Viewed, Workshop
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document, History

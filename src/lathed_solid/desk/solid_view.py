@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import QWidget
 from lathed_solid.desk import theme
 from lathed_solid.desk.flags import Flag, Flags, Measure
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.arrival import Stirred, arrived, fetch
+from lathed_solid.kernel.deferred_import import Stirred, arrived, fetch
 
 log = logging.getLogger(__name__)
 

@@ -11,7 +11,7 @@ from typing import Any
 
 from lathed_solid.files.atomic import write_atomic
 from lathed_solid.files.errors import FileError
-from lathed_solid.files.tables import COLUMNS, verdict_cells
+from lathed_solid.files.verdict_csv import COLUMNS, verdict_cells
 from lathed_solid.part import Document
 from lathed_solid.proof import DutyRow, Report
 from lathed_solid.proof.inspection import (

@@ -18,8 +18,8 @@ from OCP.GCPnts import GCPnts_AbscissaPoint
 
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look, Wrap, coaxial
-from lathed_solid.kernel.shapes import Key, edges
 from lathed_solid.kernel.surfaces import Surface
+from lathed_solid.kernel.topology import Key, edges
 from lathed_solid.kernel.vectors import dot, minus
 from lathed_solid.part.names import read_edge
 

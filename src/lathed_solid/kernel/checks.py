@@ -18,7 +18,7 @@ from OCP.TopoDS import TopoDS_Compound
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.properties import adaptive_volume, face_area, quick_volume
-from lathed_solid.kernel.shapes import SHELL, SOLID, Key, faces, sub_shapes
+from lathed_solid.kernel.topology import SHELL, SOLID, Key, faces, sub_shapes
 
 RELATIVE = 1e-9
 

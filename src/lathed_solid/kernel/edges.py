@@ -16,7 +16,7 @@ from OCP.BRep import BRep_Tool
 
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
-from lathed_solid.kernel.shapes import VERTEX, Key, box, edges, faces, sub_shapes
+from lathed_solid.kernel.topology import VERTEX, Key, box, edges, faces, sub_shapes
 from lathed_solid.part.names import EdgeParts, read_edge
 
 #: centres of edges nearer than this along an axis are in no order, mm

@@ -19,6 +19,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.kernel.builders import BUILDERS
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.kept import Kept
+from lathed_solid.kernel.message_units import speaking, unadvised
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.properties import (
@@ -31,8 +32,7 @@ from lathed_solid.kernel.properties import (
     sign_of,
     volume,
 )
-from lathed_solid.kernel.shapes import Key
-from lathed_solid.kernel.words import speaking, unadvised
+from lathed_solid.kernel.topology import Key
 from lathed_solid.part import Document, Scope, SketchStep, StepBase, scope
 
 CACHE_SIZE = 1000

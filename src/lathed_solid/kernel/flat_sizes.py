@@ -13,8 +13,8 @@ from lathed_solid.kernel.directions import clock
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.lengths import depth
 from lathed_solid.kernel.round_sizes import with_its_hole
-from lathed_solid.kernel.shapes import edges
 from lathed_solid.kernel.surfaces import Surface
+from lathed_solid.kernel.topology import edges
 from lathed_solid.kernel.vectors import dot, minus, times
 
 

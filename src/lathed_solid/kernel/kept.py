@@ -20,7 +20,7 @@ from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.names import Body, Names, name_pattern
 from lathed_solid.kernel.outlines import Difference, difference, plane_of
 from lathed_solid.kernel.rays import NEAR, WAYS, meets, room_of, slabs
-from lathed_solid.kernel.shapes import Key, faces
+from lathed_solid.kernel.topology import Key, faces
 from lathed_solid.kernel.vectors import Triple, dot
 
 if TYPE_CHECKING:

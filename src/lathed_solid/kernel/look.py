@@ -17,8 +17,8 @@ from lathed_solid.kernel.kept import ENDLESS, Log
 from lathed_solid.kernel.names import Body, name_pattern, natural
 from lathed_solid.kernel.parts import Mark, Parts, ThreadData
 from lathed_solid.kernel.rays import Rays
-from lathed_solid.kernel.shapes import Key, edges, faces
 from lathed_solid.kernel.surfaces import Surface, one_surface, read_surface, recognised
+from lathed_solid.kernel.topology import Key, edges, faces
 from lathed_solid.kernel.vectors import Triple, dot, minus, times
 from lathed_solid.part.steps import Frame
 

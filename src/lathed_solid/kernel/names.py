@@ -20,7 +20,7 @@ from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.properties import face_share, quick_volume
-from lathed_solid.kernel.shapes import FACE, SOLID, Key, drained, faces, sub_shapes
+from lathed_solid.kernel.topology import FACE, SOLID, Key, drained, faces, sub_shapes
 from lathed_solid.turned import Segment
 
 Names = dict[Key, frozenset[str]]
@@ -52,7 +52,7 @@ class Body:
     shares: dict[Key, float] = field(repr=False, compare=False, default_factory=dict)
     #: what this body is, when it is a round tool
     bore: Bore | None = field(repr=False, compare=False, default=None)
-    #: what ``build.pierce`` has found out about its faces
+    #: what ``builders.direct_bore`` has found out about its faces
     known: dict[Key, Any] = field(repr=False, compare=False, default_factory=dict)
 
     @cached_property

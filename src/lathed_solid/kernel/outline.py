@@ -22,8 +22,8 @@ from OCP.gp import gp_Ax3, gp_Dir, gp_Pln, gp_Pnt
 from OCP.TopoDS import TopoDS, TopoDS_Shape
 
 from lathed_solid.kernel.names import Body
-from lathed_solid.kernel.shapes import VERTEX, Key, edges, faces, sub_shapes
 from lathed_solid.kernel.surfaces import Surface, one_surface
+from lathed_solid.kernel.topology import VERTEX, Key, edges, faces, sub_shapes
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.part.steps import Frame
 

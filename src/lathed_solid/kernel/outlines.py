@@ -19,7 +19,7 @@ from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
 from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_SurfaceType
 from OCP.TopAbs import TopAbs_Orientation
 
-from lathed_solid.kernel.shapes import Key, edges
+from lathed_solid.kernel.topology import Key, edges
 
 #: decimals to which planes are the same
 DIGITS = 7

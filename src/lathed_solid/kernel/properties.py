@@ -21,7 +21,7 @@ from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.flat_figures import Moments, flat_moments
-from lathed_solid.kernel.shapes import Key, edges
+from lathed_solid.kernel.topology import Key, edges
 
 EPS = 1e-13
 _ORIGIN = gp_Pnt(0, 0, 0)

@@ -19,7 +19,7 @@ from OCP.GeomAbs import GeomAbs_SurfaceType
 from OCP.gp import gp_Dir, gp_Lin, gp_Pnt
 from OCP.IntCurvesFace import IntCurvesFace_Intersector
 
-from lathed_solid.kernel.shapes import Key, faces
+from lathed_solid.kernel.topology import Key, faces
 from lathed_solid.kernel.vectors import Triple, cross, dot
 
 #: nearer to a boundary than this a point says nothing, mm

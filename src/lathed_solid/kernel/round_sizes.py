@@ -15,8 +15,8 @@ from lathed_solid.kernel.case import Case, Result, need
 from lathed_solid.kernel.circles import bolt_circle, places
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look, Wrap, coaxial
-from lathed_solid.kernel.shapes import Key, edges
 from lathed_solid.kernel.surfaces import Surface, hollow
+from lathed_solid.kernel.topology import Key, edges
 from lathed_solid.kernel.vectors import dot, minus, times
 from lathed_solid.kernel.walls import Wall
 from lathed_solid.proof.findings import Finding

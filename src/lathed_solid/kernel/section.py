@@ -23,7 +23,7 @@ from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.exchange import mesh
-from lathed_solid.kernel.shapes import box, faces
+from lathed_solid.kernel.topology import box, faces
 
 Triple = tuple[float, float, float]
 AXES = {"x": (1.0, 0.0, 0.0), "y": (0.0, 1.0, 0.0), "z": (0.0, 0.0, 1.0)}

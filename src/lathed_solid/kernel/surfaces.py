@@ -16,7 +16,7 @@ from OCP.gp import gp_Cone, gp_Cylinder, gp_Pnt, gp_Sphere, gp_Vec
 from OCP.ShapeAnalysis import ShapeAnalysis_CanonicalRecognition
 from OCP.TopAbs import TopAbs_Orientation
 
-from lathed_solid.kernel.shapes import edges
+from lathed_solid.kernel.topology import edges
 from lathed_solid.kernel.vectors import Triple, dot
 
 _KINDS = {

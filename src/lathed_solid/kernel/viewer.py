@@ -39,9 +39,9 @@ from OCP.V3d import V3d_Viewer
 from OCP.Xw import Xw_Window
 
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.shapes import Key, box, edges, faces, from_bytes
 from lathed_solid.kernel.surfaces import read_surface
 from lathed_solid.kernel.symbols import symbol
+from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes
 from lathed_solid.part.steps import face_frame
 
 FACE_MODE, EDGE_MODE = 4, 2

@@ -20,8 +20,8 @@ from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.exchange import mesh
 from lathed_solid.kernel.names import Body
-from lathed_solid.kernel.shapes import EDGE, box, sub_shapes
 from lathed_solid.kernel.surfaces import one_surface
+from lathed_solid.kernel.topology import EDGE, box, sub_shapes
 from lathed_solid.kernel.vectors import Triple, dot
 from lathed_solid.proof import VerdictRow
 

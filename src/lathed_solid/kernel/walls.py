@@ -20,8 +20,8 @@ from OCP.GeomAbs import GeomAbs_CurveType
 
 from lathed_solid.kernel.look import Look, Wrap, coaxial
 from lathed_solid.kernel.properties import face_area
-from lathed_solid.kernel.shapes import Key, edges
 from lathed_solid.kernel.surfaces import Surface, hollow
+from lathed_solid.kernel.topology import Key, edges
 from lathed_solid.kernel.vectors import Triple, cross, dot, minus, times
 
 #: a wall with less of its full round than this is no hole

@@ -27,7 +27,7 @@ from OCP.gp import gp_Pnt, gp_Vec
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.rays import Rays
-from lathed_solid.kernel.shapes import faces
+from lathed_solid.kernel.topology import faces
 
 Mode = Literal["cut", "add", "common"]
 #: points for tools of plain faces, and for those that have free ones; and how many tools are looked at

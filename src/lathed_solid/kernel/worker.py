@@ -88,7 +88,7 @@ class Server:
         from lathed_solid.kernel.edges import edge_labels
         from lathed_solid.kernel.exchange import mesh
         from lathed_solid.kernel.prove import prove
-        from lathed_solid.kernel.shapes import to_bytes
+        from lathed_solid.kernel.topology import to_bytes
 
         document = self.document(header["document"])
         built = self.engine.build(document, self.progress(header))
@@ -214,7 +214,7 @@ def summary(engine: Any, document: Any, built: Any) -> dict[str, Any]:
     """The stable shape of ``build --json``; inertia about the centre of mass, in g mm2."""
     from lathed_solid.kernel.exchange import in_part_datum
     from lathed_solid.kernel.masses import mass_figures
-    from lathed_solid.kernel.shapes import EDGE, FACE, SOLID, box, sub_shapes
+    from lathed_solid.kernel.topology import EDGE, FACE, SOLID, box, sub_shapes
     from lathed_solid.standards import StandardError
 
     figures = engine.properties(built)

@@ -25,8 +25,8 @@ import numpy as np
 
 from lathed_solid.ledger.readings import Reading, Role
 from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.standards.csv_tables import rows
 from lathed_solid.standards.drills import drills, inches
-from lathed_solid.standards.tables import rows
 
 System = Literal["metric", "inch"]
 SYSTEMS: tuple[System, ...] = ("metric", "inch")

@@ -13,7 +13,7 @@ from functools import cache
 
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.standards import StandardError
-from lathed_solid.standards.tables import rows
+from lathed_solid.standards.csv_tables import rows
 from lathed_solid.standards.thread_limits import thread_limits
 
 #: standard deviations: of a pitch by gauge over a few threads, relative, and of how far a crest may be off, mm

@@ -15,7 +15,7 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from lathed_solid.sheets.furniture import Box, Rule, inside, tables, zone_marks
+from lathed_solid.sheets.title_block import Box, Rule, inside, tables, zone_marks
 
 #: in ems: baselines of one line, a cut, a space, lines of one note
 BASELINE, CUT, SPACE, LEADING = 0.18, 0.75, 0.17, 1.45

@@ -18,7 +18,7 @@ from typing import Any
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.client import levels
-from lathed_solid.sheets.offers import offers
+from lathed_solid.sheets.note_candidates import offers
 
 CPU_S, MEMORY = 30, 2 << 30
 MM = MM_PER_INCH / 72

@@ -14,7 +14,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
-from lathed_solid.sketch.lower import Layout
+from lathed_solid.sketch.equations import Layout
 from lathed_solid.sketch.model import Arc, Constraint, Line, Sketch
 from lathed_solid.sketch.plane import mirrored
 from lathed_solid.sketch.residuals import Array

@@ -18,8 +18,8 @@ import numpy as np
 from lathed_solid.sketch.constraints import ConstraintKind
 from lathed_solid.sketch.diagnosis import freedoms
 from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.equations import Layout, lower
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.lower import Layout, lower
 from lathed_solid.sketch.measure import measured_all
 from lathed_solid.sketch.model import Constraint, Line, Sketch
 from lathed_solid.sketch.orient import oriented

@@ -19,7 +19,7 @@ import scipy.linalg as sl
 import scipy.sparse as sp
 from scipy.sparse import csgraph
 
-from lathed_solid.sketch.lower import INTRINSIC, Layout, rows
+from lathed_solid.sketch.equations import INTRINSIC, Layout, rows
 from lathed_solid.sketch.model import Point, Sketch
 from lathed_solid.sketch.residuals import Array
 from lathed_solid.sketch.system import System

@@ -7,10 +7,10 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 from lathed_solid.errors import LathedError
+from lathed_solid.sketch.conflicts import Fight, Label, Show, fights, in_mm, plain, words
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.diagnosis import Freedoms, Redundancy, freedoms, redundancies
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.fights import Fight, Label, Show, fights, in_mm, plain, words
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.solve import Solution, moved, sane, solve
 

@@ -9,8 +9,8 @@ from collections.abc import Sequence
 import numpy as np
 
 from lathed_solid.sketch.constraints import DIMENSIONS
+from lathed_solid.sketch.equations import Layout, Row, lower
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.lower import Layout, Row, lower
 from lathed_solid.sketch.model import Arc, Constraint, Sketch
 from lathed_solid.sketch.orient import oriented
 from lathed_solid.sketch.residuals import Array

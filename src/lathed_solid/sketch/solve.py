@@ -14,8 +14,8 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lathed_solid.sketch.equations import Layout
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.lower import Layout
 from lathed_solid.sketch.model import Circle, Constraint, Ellipse, Entity, Point, Sketch
 from lathed_solid.sketch.residuals import Array
 from lathed_solid.sketch.system import System

@@ -24,7 +24,7 @@ from scipy.linalg import lapack
 from scipy.sparse import csgraph
 from scipy.sparse.linalg import splu
 
-from lathed_solid.sketch.lower import Layout, Row, rows
+from lathed_solid.sketch.equations import Layout, Row, rows
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.residuals import KINDS, Array
 

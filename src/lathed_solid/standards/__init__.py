@@ -1,9 +1,9 @@
 """Standard tables (CSV with a source column) and the formulas behind them."""
 
+from lathed_solid.standards.csv_tables import StandardError
 from lathed_solid.standards.fits import deviations, grade_tolerance
 from lathed_solid.standards.general import angular, linear
 from lathed_solid.standards.materials import Material, material, materials
-from lathed_solid.standards.tables import StandardError
 from lathed_solid.standards.threads import ThreadForm, coarse_pitch, thread_form
 
 __all__ = [

@@ -13,7 +13,7 @@ from functools import cache
 from typing import Literal
 
 from lathed_solid.quantity.units import MM_PER_INCH
-from lathed_solid.standards.tables import StandardError, rows
+from lathed_solid.standards.csv_tables import StandardError, rows
 
 FULL_THREAD = 1.299038
 Series = Literal["metric", "inch"]

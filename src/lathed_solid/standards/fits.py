@@ -14,7 +14,7 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 
-from lathed_solid.standards.tables import StandardError, rows
+from lathed_solid.standards.csv_tables import StandardError, rows
 
 SHAFTS, HOLES = "abcdefghjkmnprstux", "ABCDEFGHJKMNPRSTUX"
 CLASS = re.compile(rf"^(js|JS|[{SHAFTS}]|[{HOLES}])(\d{{1,2}})$")

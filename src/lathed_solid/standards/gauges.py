@@ -8,7 +8,7 @@ With T the tolerance of the thread's pitch diameter, Z the shift of the go gauge
 
 from __future__ import annotations
 
-from lathed_solid.standards.tables import StandardError, rows
+from lathed_solid.standards.csv_tables import StandardError, rows
 
 Band = tuple[float, float]
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 from typing import Literal
 
-from lathed_solid.standards.tables import StandardError, rows
+from lathed_solid.standards.csv_tables import StandardError, rows
 
 Iso2768 = Literal["f", "m", "c", "v"]
 

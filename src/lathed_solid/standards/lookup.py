@@ -13,12 +13,12 @@ from typing import Any
 
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
+from lathed_solid.standards.csv_tables import StandardError, rows
 from lathed_solid.standards.drills import Drill, drill, share_of_thread
 from lathed_solid.standards.fits import deviations, fit
 from lathed_solid.standards.general import linear
 from lathed_solid.standards.machine import centre_hole, key_for, ring_groove
 from lathed_solid.standards.materials import materials
-from lathed_solid.standards.tables import StandardError, rows
 from lathed_solid.standards.thread_limits import (
     DEFAULT,
     ThreadLimits,

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lathed_solid.standards.tables import StandardError, rows
+from lathed_solid.standards.csv_tables import StandardError, rows
 
 
 @dataclass(frozen=True, slots=True)

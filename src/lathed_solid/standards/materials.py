@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cache
 
 from lathed_solid.quantity.units import decimal
-from lathed_solid.standards.tables import StandardError, rows
+from lathed_solid.standards.csv_tables import StandardError, rows
 
 #: half width of an own density that tells none, relative
 OWN_SPREAD = 0.01

@@ -19,7 +19,7 @@ from __future__ import annotations
 import math
 
 from lathed_solid.quantity.units import MM_PER_INCH
-from lathed_solid.standards.tables import StandardError, rows
+from lathed_solid.standards.csv_tables import StandardError, rows
 from lathed_solid.standards.threads import ThreadForm
 
 Side = tuple[float | None, float | None]

@@ -25,10 +25,10 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.standards.csv_tables import StandardError, rows
 from lathed_solid.standards.drills import Drill, nearest, tap_drill
 from lathed_solid.standards.gauges import gauge_limits
 from lathed_solid.standards.power_threads import acme, trapezoidal
-from lathed_solid.standards.tables import StandardError, rows
 from lathed_solid.standards.threads import ThreadForm, thread_form
 
 Side = tuple[float | None, float | None]

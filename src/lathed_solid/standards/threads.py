@@ -19,7 +19,7 @@ from fractions import Fraction
 from typing import Literal
 
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
-from lathed_solid.standards.tables import StandardError, rows
+from lathed_solid.standards.csv_tables import StandardError, rows
 
 System = Literal["metric", "unified", "pipe", "trapezoidal", "acme"]
 

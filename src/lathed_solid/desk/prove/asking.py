@@ -9,7 +9,7 @@ from typing import Any
 from PyQt6.QtCore import QObject, pyqtSignal
 
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.crew import Crew, Stopped
+from lathed_solid.kernel.worker_pool import Crew, Stopped
 from lathed_solid.part import Document
 
 Question = Callable[[], Generator[list[Document], list[float | None], Any]]

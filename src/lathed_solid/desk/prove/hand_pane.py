@@ -12,7 +12,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.tables import Column, RowModel, RowView
+from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.kernel.client import ByHand
 from lathed_solid.ledger import Callout, CalloutKind, Probe
 from lathed_solid.part import Document

@@ -7,7 +7,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.prove.asking import Asking
-from lathed_solid.desk.tables import Column, RowModel, RowView
+from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part import Document
 from lathed_solid.proof import density
 from lathed_solid.proof.sensitivity import Sensitivity, sensitivities, volume_band

@@ -6,7 +6,7 @@ from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 
 from lathed_solid.desk.ledger_drawer import LedgerRow, verdict_columns
-from lathed_solid.desk.tables import Column
+from lathed_solid.desk.row_table import Column
 from lathed_solid.ledger import Callout
 from lathed_solid.proof import DutyRow, VerdictRow
 

@@ -15,7 +15,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QListWidget, QListWi
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.read.stack_view import StackView
-from lathed_solid.desk.tables import Column, RowModel, RowView
+from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.ledger import Callout, Span
 from lathed_solid.ledger.spans import ACROSS, MIDDLE, tidy
 from lathed_solid.part import Document

@@ -16,7 +16,7 @@ from lathed_solid.desk.describe import shown_deviation
 from lathed_solid.desk.read.listen import Listener, wrong_unit
 from lathed_solid.desk.read.log_rows import LogRow, parse_repeats, parse_way
 from lathed_solid.desk.read.suggest import Suggestions
-from lathed_solid.desk.tables import Column, RowModel, RowView
+from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.devices import DeviceReading
 from lathed_solid.devices.port import ports
 from lathed_solid.ledger import WAY_WORDS, Callout, Instrument, Reading
@@ -204,7 +204,7 @@ class LogPage(QWidget):
         if not self._stale or self._document is None:
             return
         self._stale = False
-        from lathed_solid.part.log import suggestions
+        from lathed_solid.part.caliper_log import suggestions
 
         self._found = suggestions(self._document)[0] if self._document.readings else {}
         self._show_chain(self._document)
@@ -213,7 +213,7 @@ class LogPage(QWidget):
 
     def _guide(self, document: Document) -> None:
         """What to measure next."""
-        from lathed_solid.part.log import guide
+        from lathed_solid.part.caliper_log import guide
 
         suspects = self._told.suspects if self._told is not None else ()
         loops = tuple(loop.balloons for loop in self._told.loops) if self._told is not None else ()
@@ -308,7 +308,7 @@ class LogPage(QWidget):
             self._log_repeats(row, (*earlier, sent.value))
 
     def _adopt(self, balloon: int, text: str) -> None:
-        from lathed_solid.part.log import adopt
+        from lathed_solid.part.caliper_log import adopt
 
         self.reading_edited.emit(f"callout {balloon} takes {text}", lambda d: adopt(d, balloon, text))
 
@@ -319,7 +319,7 @@ class LogPage(QWidget):
         except QuantityError as exc:
             self.told.emit(exc.message, True)
             return
-        from lathed_solid.part.log import log_size
+        from lathed_solid.part.caliper_log import log_size
 
         said: list[str] = []
 

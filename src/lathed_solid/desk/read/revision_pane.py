@@ -12,7 +12,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.tables import Column, RowModel, RowView
+from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part.revision import Change
 
 WORDS = {"changed": "≠ changed", "gone": "− gone", "new": "+ not in the ledger", "same": "= the same"}

@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import QGraphicsItem, QGraphicsScene, QGraphicsView, QWidge
 from lathed_solid.desk import theme
 from lathed_solid.proof import SIGNS
 from lathed_solid.sheets.client import Offer
-from lathed_solid.sheets.furniture import zone
+from lathed_solid.sheets.title_block import zone
 
 BALLOON, LEAST_BALLOON = 15.0, 8.5
 CLICK_REACH = 4

@@ -13,7 +13,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.tables import paint_balloon
+from lathed_solid.desk.row_table import paint_balloon
 from lathed_solid.ledger.chains import Stack
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import angle, length

@@ -18,9 +18,9 @@ from PyQt6.QtWidgets import QWidget
 from lathed_solid.desk import theme
 from lathed_solid.desk.sketch import paint
 from lathed_solid.desk.sketch.dimensions import paint_dimensions
-from lathed_solid.desk.sketch.state import SketchState
 from lathed_solid.desk.sketch.tools import Drawing, Tool
 from lathed_solid.desk.sketch.view import Frame
+from lathed_solid.desk.sketch.view_model import SketchState
 from lathed_solid.errors import LathedError
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.edits.settle import Values

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lathed_solid.desk.sketch.state import SketchState
+from lathed_solid.desk.sketch.view_model import SketchState
 from lathed_solid.sketch.alternatives import Alternative
 from lathed_solid.sketch.check import Finding
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS

@@ -13,8 +13,8 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.sketch.state import SketchState
 from lathed_solid.desk.sketch.view import Frame
+from lathed_solid.desk.sketch.view_model import SketchState
 from lathed_solid.sketch.geometry import Round, Shape, Straight
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.outside import Edge
@@ -302,7 +302,7 @@ def thumbnail(sketch: Sketch, x: np.ndarray) -> QPixmap:
 
 def paint_arrows(painter: QPainter, sketch: Sketch, step: np.ndarray, frame: Frame) -> None:
     """Arrows at the points that a free movement takes along."""
-    from lathed_solid.sketch.lower import Layout
+    from lathed_solid.sketch.equations import Layout
 
     layout = Layout(sketch)
     painter.setPen(QPen(QColor(theme.roles().brass_ink), 1.6))

@@ -12,7 +12,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
-from lathed_solid.sketch import shapes
+from lathed_solid.sketch import compound_shapes as shapes
 from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.infer import level

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lathed_solid.desk.steps.form import Row, kinds
-from lathed_solid.part.steps.layout import GridLayout, ListLayout, RingLayout, RowLayout
+from lathed_solid.part.steps.pattern_layout import GridLayout, ListLayout, RingLayout, RowLayout
 
 AXIS = ("axis", "edge")
 _in = kinds("layout")

@@ -18,8 +18,8 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.desk.shape.section_drawing import SectionDrawing
-from lathed_solid.desk.tables import Column, RowModel, RowView
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document, TurnedStep, scope
 from lathed_solid.part.edits import changed

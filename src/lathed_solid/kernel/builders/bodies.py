@@ -7,13 +7,13 @@ from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 from OCP.TopLoc import TopLoc_Location
 
 from lathed_solid.kernel.builders.boolean import common, cut, join, operate
-from lathed_solid.kernel.builders.refs import axis_of, plane_of
+from lathed_solid.kernel.builders.references import axis_of, plane_of
 from lathed_solid.kernel.builders.solids import in_front
 from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, moved
 from lathed_solid.kernel.parts import Parts
-from lathed_solid.kernel.shapes import SOLID, box, sub_shapes
+from lathed_solid.kernel.topology import SOLID, box, sub_shapes
 from lathed_solid.part.steps.bodies import ResolvedBodies
 
 

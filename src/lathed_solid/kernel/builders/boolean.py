@@ -15,12 +15,12 @@ from OCP.BRepBndLib import BRepBndLib
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.ShapeUpgrade import ShapeUpgrade_UnifySameDomain
 
-from lathed_solid.kernel.builders.pierce import pierced
+from lathed_solid.kernel.builders.direct_bore import pierced
 from lathed_solid.kernel.checks import check_cut, check_join, check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, carried, merged
 from lathed_solid.kernel.parts import Made, Mode, Parts
-from lathed_solid.kernel.shapes import SOLID, Key, shape_list, sub_shapes
+from lathed_solid.kernel.topology import SOLID, Key, shape_list, sub_shapes
 from lathed_solid.kernel.witness import witness
 
 #: bodies nearer than this touch, mm

@@ -25,8 +25,8 @@ from lathed_solid.kernel.directions import upwards
 from lathed_solid.kernel.look import coaxial
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.rays import Rays, room_of
-from lathed_solid.kernel.shapes import faces
 from lathed_solid.kernel.surfaces import Surface, read_surface
+from lathed_solid.kernel.topology import faces
 from lathed_solid.kernel.vectors import Triple, cross, dot, minus
 from lathed_solid.part.steps.regions import PieceFigure, RegionFigure
 

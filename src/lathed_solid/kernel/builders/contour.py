@@ -13,7 +13,7 @@ from OCP.TopAbs import TopAbs_ShapeEnum
 
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, swept
-from lathed_solid.kernel.shapes import Key
+from lathed_solid.kernel.topology import Key
 from lathed_solid.turned import Segment
 
 

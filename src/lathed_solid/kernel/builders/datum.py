@@ -6,7 +6,7 @@ import math
 
 import numpy as np
 
-from lathed_solid.kernel.builders.refs import axis_of, named_surface, plane_of, point_of, square_to
+from lathed_solid.kernel.builders.references import axis_of, named_surface, plane_of, point_of, square_to
 from lathed_solid.kernel.directions import upwards
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.parts import Datum, Parts, Triple

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from OCP.gp import gp_Ax3, gp_Dir, gp_Pln, gp_Pnt
 
-from lathed_solid.kernel.builders.lean import leaned
-from lathed_solid.kernel.builders.refs import plane_of
+from lathed_solid.kernel.builders.draft_faces import leaned
+from lathed_solid.kernel.builders.references import plane_of
 from lathed_solid.kernel.parts import Parts, gone
 from lathed_solid.part.steps.draft import ResolvedDraft
 

@@ -13,18 +13,18 @@ from OCP.BRepExtrema import BRepExtrema_DistShapeShape
 from OCP.gp import gp_Ax3, gp_Dir, gp_Pln, gp_Pnt, gp_Trsf, gp_Vec
 
 from lathed_solid.kernel.builders.boolean import apply, operate
-from lathed_solid.kernel.builders.hollow import walled
-from lathed_solid.kernel.builders.lean import leaned
+from lathed_solid.kernel.builders.draft_faces import leaned
 from lathed_solid.kernel.builders.material import Material
+from lathed_solid.kernel.builders.offset_walls import walled
 from lathed_solid.kernel.builders.planar import Placed, PlanarFace, frame_of, planar_face, shifted
-from lathed_solid.kernel.builders.refs import plane_of
+from lathed_solid.kernel.builders.references import plane_of
 from lathed_solid.kernel.builders.solids import in_front, prism
 from lathed_solid.kernel.checks import check_exact
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Datum, Parts
 from lathed_solid.kernel.properties import volume
-from lathed_solid.kernel.shapes import SOLID, box, sub_shapes
+from lathed_solid.kernel.topology import SOLID, box, sub_shapes
 from lathed_solid.part.steps import Frame, ResolvedExtrude
 from lathed_solid.part.steps.regions import RegionFigure
 

@@ -19,13 +19,13 @@ from OCP.TopLoc import TopLoc_Location
 from lathed_solid.kernel.builders.boolean import apply
 from lathed_solid.kernel.builders.coil_sum import removed
 from lathed_solid.kernel.builders.planar import Placed, frame_of, planar_wire
-from lathed_solid.kernel.builders.refs import axis_of
+from lathed_solid.kernel.builders.references import axis_of
 from lathed_solid.kernel.checks import check_integrals, check_trims
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, moved, swept
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.properties import adaptive_volume, quick_volume
-from lathed_solid.kernel.shapes import Key, drained
+from lathed_solid.kernel.topology import Key, drained
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.kernel.witness import follows
 from lathed_solid.part.steps import Frame

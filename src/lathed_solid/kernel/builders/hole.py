@@ -12,13 +12,13 @@ from lathed_solid.kernel.builders.boolean import apply
 from lathed_solid.kernel.builders.contour import revolve_contour
 from lathed_solid.kernel.builders.material import Material
 from lathed_solid.kernel.builders.planar import frame_of
-from lathed_solid.kernel.builders.refs import axis_of, named_surface, plane_of, point_of
+from lathed_solid.kernel.builders.references import axis_of, named_surface, plane_of, point_of
 from lathed_solid.kernel.directions import aside, upwards
 from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.message_units import said
 from lathed_solid.kernel.names import Body, Bore
 from lathed_solid.kernel.parts import Mark, Parts, ThreadData
-from lathed_solid.kernel.shapes import box
-from lathed_solid.kernel.words import said
+from lathed_solid.kernel.topology import box
 from lathed_solid.part.steps import Frame, ResolvedHole, face_frame
 from lathed_solid.turned import Segment
 

@@ -12,7 +12,7 @@ from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Made, Parts
-from lathed_solid.kernel.shapes import SOLID, Key, faces, sub_shapes
+from lathed_solid.kernel.topology import SOLID, Key, faces, sub_shapes
 from lathed_solid.part.steps.imported import ResolvedImport
 from lathed_solid.store import stored
 

@@ -13,7 +13,7 @@ from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, swept
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.properties import volume
-from lathed_solid.kernel.shapes import Key
+from lathed_solid.kernel.topology import Key
 from lathed_solid.part.steps.loft import ResolvedLoft
 
 

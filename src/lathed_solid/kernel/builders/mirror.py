@@ -10,7 +10,7 @@ from lathed_solid.kernel.builders.boolean import apply, join
 from lathed_solid.kernel.builders.material import Material
 from lathed_solid.kernel.builders.pattern import REBUILD
 from lathed_solid.kernel.builders.planar import frame_of
-from lathed_solid.kernel.builders.refs import plane_of
+from lathed_solid.kernel.builders.references import plane_of
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import transformed
 from lathed_solid.kernel.parts import Parts

@@ -12,13 +12,13 @@ from lathed_solid.kernel.builders.extrude import extruded
 from lathed_solid.kernel.builders.hole import drilled
 from lathed_solid.kernel.builders.material import Material
 from lathed_solid.kernel.builders.planar import Placed, frame_of
-from lathed_solid.kernel.builders.refs import axis_of
+from lathed_solid.kernel.builders.references import axis_of
 from lathed_solid.kernel.builders.revolve import revolved_regions
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, moved
 from lathed_solid.kernel.parts import Mode, Parts
-from lathed_solid.part.steps.layout import ResolvedLayout
 from lathed_solid.part.steps.pattern import ResolvedPattern, Source
+from lathed_solid.part.steps.pattern_layout import ResolvedLayout
 
 #: kinds that can be made anew at another place
 REBUILD: dict[str, Callable[..., Material]] = {

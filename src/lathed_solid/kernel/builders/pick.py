@@ -19,7 +19,7 @@ from OCP.TopoDS import TopoDS
 from lathed_solid.kernel.edges import NamedEdge, edges_of, named_edges
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
-from lathed_solid.kernel.shapes import Key, edges, faces
+from lathed_solid.kernel.topology import Key, edges, faces
 from lathed_solid.part.steps.edges import ResolvedEdges
 
 #: faces that meet at a smaller angle run smoothly into each other, rad

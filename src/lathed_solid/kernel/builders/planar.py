@@ -13,7 +13,7 @@ from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.builders.material import moved_direction, moved_point
-from lathed_solid.kernel.builders.refs import named_surface
+from lathed_solid.kernel.builders.references import named_surface
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.part.steps import Frame, face_frame

@@ -10,15 +10,15 @@ from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Vec
 from lathed_solid.kernel.builders.boolean import apply
 from lathed_solid.kernel.builders.contour import revolve_contour
 from lathed_solid.kernel.builders.planar import Placed, planar_face
-from lathed_solid.kernel.builders.refs import axis_of, named_surface, plane_of
+from lathed_solid.kernel.builders.references import axis_of, named_surface, plane_of
 from lathed_solid.kernel.builders.solids import prism
 from lathed_solid.kernel.directions import upwards
 from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.message_units import said
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts, ThreadData, Triple
-from lathed_solid.kernel.shapes import box
 from lathed_solid.kernel.surfaces import Surface, hollow
-from lathed_solid.kernel.words import said
+from lathed_solid.kernel.topology import box
 from lathed_solid.part.steps import Frame
 from lathed_solid.part.steps.ready import ResolvedReady
 from lathed_solid.part.steps.regions import XY, PieceFigure, RegionFigure

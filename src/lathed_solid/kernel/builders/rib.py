@@ -11,12 +11,12 @@ from OCP.gp import gp_Vec
 
 from lathed_solid.kernel.builders.boolean import apply, operate
 from lathed_solid.kernel.builders.planar import Placed, frame_of, planar_face, shifted
-from lathed_solid.kernel.builders.refs import whole
+from lathed_solid.kernel.builders.references import whole
 from lathed_solid.kernel.builders.solids import prism
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
-from lathed_solid.kernel.shapes import SOLID, box, sub_shapes
+from lathed_solid.kernel.topology import SOLID, box, sub_shapes
 from lathed_solid.part.steps.regions import XY, PieceFigure, RegionFigure
 from lathed_solid.part.steps.rib import ResolvedRib
 

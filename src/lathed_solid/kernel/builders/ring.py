@@ -25,7 +25,7 @@ from lathed_solid.kernel.builders.boolean import cut, operate
 from lathed_solid.kernel.builders.helicoid import FORWARD, REVERSED, TOLERANCE, UP, Stretch
 from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.names import Body
-from lathed_solid.kernel.shapes import SOLID, Key, faces, sub_shapes
+from lathed_solid.kernel.topology import SOLID, Key, faces, sub_shapes
 
 
 def with_ring(

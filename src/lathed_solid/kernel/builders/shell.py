@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lathed_solid.kernel.builders.hollow import walled
+from lathed_solid.kernel.builders.offset_walls import walled
 from lathed_solid.kernel.parts import Parts, gone
 from lathed_solid.part.steps.shell import ResolvedShell
 

@@ -10,7 +10,7 @@ from lathed_solid.kernel.builders.planar import PlanarFace
 from lathed_solid.kernel.names import Body, Names, swept
 from lathed_solid.kernel.parts import Datum
 from lathed_solid.kernel.properties import volume
-from lathed_solid.kernel.shapes import Key, drained
+from lathed_solid.kernel.topology import Key, drained
 
 
 def prism(face: PlanarFace, reach: gp_Vec, prefix: str, first: str, last: str) -> Body:

@@ -10,14 +10,14 @@ from OCP.BRepOffsetAPI import BRepOffsetAPI_MakePipe
 
 from lathed_solid.kernel.builders.boolean import apply, cut
 from lathed_solid.kernel.builders.planar import Placed, frame_of, path_wire, planar_face
-from lathed_solid.kernel.builders.refs import whole
+from lathed_solid.kernel.builders.references import whole
 from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.edges import named_edges
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, swept
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.properties import volume
-from lathed_solid.kernel.shapes import Key, drained
+from lathed_solid.kernel.topology import Key, drained
 from lathed_solid.part.steps.regions import RegionFigure
 from lathed_solid.part.steps.sweep import ResolvedSweep
 

@@ -1,7 +1,7 @@
 """Threads on cylinders: as a symbol, or real.
 
 A real thread is laid out without booleans (``helicoid``) and put into the part's shell in place of its cylinder's
-face (``graft``), or, where more than that face is concerned, as a ring that fits a cleared space (``ring``).
+face (``shell_replacement``), or, where more than that face is concerned, as a ring that fits a cleared space (``ring``).
 """
 
 from __future__ import annotations
@@ -9,18 +9,18 @@ from __future__ import annotations
 import itertools
 import math
 
-from lathed_solid.kernel.builders.graft import BEVELS, grafted
 from lathed_solid.kernel.builders.helicoid import Stretch
-from lathed_solid.kernel.builders.refs import named_surface
+from lathed_solid.kernel.builders.references import named_surface
 from lathed_solid.kernel.builders.ring import with_ring
-from lathed_solid.kernel.builders.seat import Joint, Seat, frame_of, seat_of
+from lathed_solid.kernel.builders.shell_replacement import BEVELS, grafted
+from lathed_solid.kernel.builders.thread_seat import Joint, Seat, frame_of, seat_of
 from lathed_solid.kernel.builders.unrolled import Cone, Profile, thread_volume
 from lathed_solid.kernel.checks import check_sum
 from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.message_units import said
 from lathed_solid.kernel.parts import Mark, Parts, ThreadData, Triple
-from lathed_solid.kernel.shapes import box
 from lathed_solid.kernel.surfaces import Surface, hollow
-from lathed_solid.kernel.words import said
+from lathed_solid.kernel.topology import box
 from lathed_solid.part.steps.thread import ResolvedThread
 
 #: how far the major diameter may stray from its cylinder before it is thought a slip, share of the pitch

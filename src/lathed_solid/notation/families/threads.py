@@ -11,8 +11,8 @@ from lathed_solid.notation.families.holes import Holes
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards import StandardError, coarse_pitch, thread_form
+from lathed_solid.standards.csv_tables import rows
 from lathed_solid.standards.drills import inches
-from lathed_solid.standards.tables import rows
 
 _METRIC = re.compile(
     r"M(\d+(?:[.,]\d+)?)(?:[x×](\d+(?:[.,]\d+)?)(?:\(?P(\d+(?:[.,]\d+)?)\)?)?)?(?:-?(\d[A-Ha-h][\w/]*))?$", re.I

@@ -30,11 +30,11 @@ if TYPE_CHECKING:
     from lathed_solid.part.steps.fillet import FilletStep, ResolvedFillet
     from lathed_solid.part.steps.helix import HelixStep
     from lathed_solid.part.steps.hole import HoleStep, ResolvedHole
+    from lathed_solid.part.steps.hole_placement import Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
     from lathed_solid.part.steps.imported import ImportStep
     from lathed_solid.part.steps.loft import LoftStep
     from lathed_solid.part.steps.mirror import MirrorStep
     from lathed_solid.part.steps.pattern import PatternStep
-    from lathed_solid.part.steps.places import Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
     from lathed_solid.part.steps.ready import CentreStep, FlatsStep, GrooveStep, KeywayStep, KnurlStep
     from lathed_solid.part.steps.revolve import ResolvedRevolve, RevolveStep
     from lathed_solid.part.steps.rib import RibStep
@@ -78,7 +78,7 @@ _WHERE: dict[str, tuple[str, str]] = {
 #: name -> module, for all that this package gives on demand
 _LAZY: dict[str, str] = {
     **{cls: module for module, cls in _WHERE.values()},
-    **dict.fromkeys(("Grid", "OnCircle", "OnEdges", "Radial", "SketchPoints", "Table"), "places"),
+    **dict.fromkeys(("Grid", "OnCircle", "OnEdges", "Radial", "SketchPoints", "Table"), "hole_placement"),
     "EdgePick": "edges", "ResolvedHole": "hole", "ResolvedChamfer": "chamfer", "ResolvedExtrude": "extrude",
     "ResolvedFillet": "fillet",
     "ResolvedRevolve": "revolve",

@@ -18,7 +18,7 @@ from lathed_solid.ledger import Probe
 from lathed_solid.ledger.probe import ProbeKind
 from lathed_solid.part.names import FaceName, renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
-from lathed_solid.part.steps.places import (
+from lathed_solid.part.steps.hole_placement import (
     OnCircle,
     Places,
     ResolvedPlaces,

@@ -14,7 +14,7 @@ from typing import Any, Literal
 from pydantic import Field
 
 from lathed_solid.part.steps.base import FieldOf, StepBase, StepError
-from lathed_solid.part.steps.layout import (
+from lathed_solid.part.steps.pattern_layout import (
     Layout,
     ResolvedLayout,
     RowLayout,

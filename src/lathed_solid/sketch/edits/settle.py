@@ -8,8 +8,8 @@ import numpy as np
 
 from lathed_solid.sketch.constraints import DIMENSIONS
 from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.equations import Layout, lower
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.lower import Layout, lower
 from lathed_solid.sketch.model import Point, Sketch
 from lathed_solid.sketch.orient import joined
 from lathed_solid.sketch.system import System

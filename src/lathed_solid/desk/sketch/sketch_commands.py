@@ -11,8 +11,8 @@ from PyQt6.QtWidgets import QInputDialog, QWidget
 
 from lathed_solid.desk.sketch import findings
 from lathed_solid.desk.sketch.canvas import Canvas
-from lathed_solid.desk.sketch.state import SketchState
 from lathed_solid.desk.sketch.strip import Strip
+from lathed_solid.desk.sketch.view_model import SketchState
 from lathed_solid.errors import LathedError
 from lathed_solid.part import scope
 from lathed_solid.quantity.formatting import angle, length

@@ -20,8 +20,8 @@ from lathed_solid.kernel.edges import named_edges
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Datum, Parts, Triple, gone
-from lathed_solid.kernel.shapes import VERTEX, Key, faces, sub_shapes
 from lathed_solid.kernel.surfaces import Surface, one_surface
+from lathed_solid.kernel.topology import VERTEX, Key, faces, sub_shapes
 
 BASE = {
     "XY": Datum("plane", (0.0, 0.0, 0.0), (0.0, 0.0, 1.0), (1.0, 0.0, 0.0)),

@@ -25,10 +25,10 @@ from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS, TopoDS_Compound, TopoDS_Face, TopoDS_Shell, TopoDS_Solid, TopoDS_Wire
 
 from lathed_solid.kernel.builders.helicoid import FORWARD, REVERSED, TOLERANCE, Stretch, flat_line
-from lathed_solid.kernel.builders.seat import NEAR, TURN, Frame, Joint, Seat, in_wire, pieces
+from lathed_solid.kernel.builders.thread_seat import NEAR, TURN, Frame, Joint, Seat, in_wire, pieces
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.properties import face_share
-from lathed_solid.kernel.shapes import VERTEX, Key, sub_shapes
+from lathed_solid.kernel.topology import VERTEX, Key, sub_shapes
 
 CLEAR = 1e-4
 BUILDER = BRep_Builder()

@@ -21,8 +21,8 @@ from OCP.TopoDS import TopoDS, TopoDS_Iterator
 from lathed_solid.kernel.builders.helicoid import FORWARD, UP
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Triple
-from lathed_solid.kernel.shapes import EDGE, FACE, SHELL, Key, edges, sub_shapes
 from lathed_solid.kernel.surfaces import Surface, read_surface
+from lathed_solid.kernel.topology import EDGE, FACE, SHELL, Key, edges, sub_shapes
 
 NEAR = 1e-7
 SQUARE = 1e-12

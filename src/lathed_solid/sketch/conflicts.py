@@ -15,7 +15,7 @@ from dataclasses import dataclass, field
 import numpy as np
 
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
-from lathed_solid.sketch.lower import INTRINSIC, Layout, rows
+from lathed_solid.sketch.equations import INTRINSIC, Layout, rows
 from lathed_solid.sketch.measure import measured
 from lathed_solid.sketch.model import Constraint, Sketch
 from lathed_solid.sketch.residuals import Array

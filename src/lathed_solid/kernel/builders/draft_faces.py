@@ -12,7 +12,7 @@ from OCP.TopoDS import TopoDS
 from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, swept
-from lathed_solid.kernel.shapes import Key, faces
+from lathed_solid.kernel.topology import Key, faces
 
 
 def leaned(body: Body, sides: Iterable[Any], neutral: gp_Pln, angle: float, what: str) -> Body:

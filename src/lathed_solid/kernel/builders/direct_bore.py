@@ -39,8 +39,8 @@ from OCP.TopoDS import TopoDS, TopoDS_Iterator, TopoDS_Shell, TopoDS_Solid
 from lathed_solid.kernel.builders.contour import revolve_contour
 from lathed_solid.kernel.names import Body, Bore
 from lathed_solid.kernel.properties import face_share
-from lathed_solid.kernel.shapes import FACE, SHELL, Key, edges, sub_shapes
 from lathed_solid.kernel.surfaces import Surface, read_surface
+from lathed_solid.kernel.topology import FACE, SHELL, Key, edges, sub_shapes
 from lathed_solid.turned import Segment
 
 #: bores nearer than this to an edge or to one another are left to the boolean, mm
