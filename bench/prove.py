@@ -14,9 +14,9 @@ import truth_parts
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
+from lathed_solid.engine.prove import prove
+from lathed_solid.engine.rebuild import Engine
 from lathed_solid.kernel.builders import boolean
-from lathed_solid.kernel.engine import Engine
-from lathed_solid.kernel.prove import prove
 from lathed_solid.part import Document, Table, edits
 
 

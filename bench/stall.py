@@ -18,7 +18,7 @@ from lathed_solid.desk.app import settle
 from lathed_solid.desk.session import Session
 from lathed_solid.desk.solid_view import set_default_format
 from lathed_solid.desk.window import MainWindow
-from lathed_solid.kernel.client import Workshop
+from lathed_solid.engine.client import KernelClient
 from lathed_solid.part import Document, edits
 
 
@@ -47,7 +47,7 @@ def main() -> None:
     set_default_format()
     app = QApplication([])
     theme.apply(app, dark=False)
-    with Workshop(spare=False) as workshop:
+    with KernelClient(spare=False) as workshop:
         session = Session(workshop)
         window = MainWindow(session)
         window.resize(1280, 800)

@@ -20,7 +20,7 @@ from OCP.Geom2d import Geom2d_Line
 from OCP.gp import gp_Ax2, gp_Ax3, gp_Dir, gp_Dir2d, gp_Pnt, gp_Pnt2d
 
 from lathed_solid import scripting as ls
-from lathed_solid.kernel.engine import Engine
+from lathed_solid.engine.rebuild import Engine
 from lathed_solid.kernel.topology import shape_list
 from lathed_solid.part import Document, Table, edits
 from lathed_solid.part.steps.pattern_layout import GridLayout

@@ -10,9 +10,9 @@ from collections.abc import Callable
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
-from lathed_solid.kernel.engine import Engine
-from lathed_solid.kernel.volumes import volume_of
-from lathed_solid.kernel.worker_pool import Crew
+from lathed_solid.engine.rebuild import Engine
+from lathed_solid.engine.volumes import volume_of
+from lathed_solid.engine.worker_pool import WorkerPool
 from lathed_solid.part import Document
 from lathed_solid.proof.expected import Expected
 from lathed_solid.proof.suspects import hunt
@@ -40,11 +40,11 @@ def main() -> None:
         expected = Expected(wanted, 1e-5 * wanted, "the drawing")
         took, built = {}, 0
         for jobs in (1, 2):
-            with Crew(jobs) as crew:
+            with WorkerPool(jobs) as crew:
                 crew.volumes([slipped] * jobs * 6)  # the workers are warm
                 counted: list[int] = []
 
-                def ask(d: Document = slipped, v: float = made, e: Expected = expected, crew: Crew = crew,
+                def ask(d: Document = slipped, v: float = made, e: Expected = expected, crew: WorkerPool = crew,
                         counted: list[int] = counted, target: str = f"callout {balloon}") -> None:  # fmt: skip
                     found = crew.answer(hunt(d, v, e), lambda done, _of: counted.append(done))
                     assert found[0].target == target, found[0].target

@@ -16,8 +16,8 @@ from collections.abc import Callable
 from dataclasses import dataclass
 
 from lathed_solid import scripting as ls
-from lathed_solid.kernel.engine import Engine
-from lathed_solid.kernel.volumes import answered, volume_of
+from lathed_solid.engine.rebuild import Engine
+from lathed_solid.engine.volumes import answered, volume_of
 from lathed_solid.part import Document, StatedMass, StatedVolume
 from lathed_solid.part.edits import changed, drop_step, put_step
 from lathed_solid.proof.expected import expected

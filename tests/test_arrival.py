@@ -11,7 +11,7 @@ pytest.importorskip("OCP")
 
 SETUP = """
 import sys, time
-from lathed_solid.kernel import deferred_import as arrival
+from lathed_solid.viewer import deferred_import as arrival
 told = []
 stirred = arrival.Stirred()
 """

@@ -10,15 +10,15 @@ import slips_sweep
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
+from lathed_solid.engine.masses import inertia_about, mass_figures
+from lathed_solid.engine.prove import prove
+from lathed_solid.engine.rebuild import Engine
+from lathed_solid.engine.relations import relations
 from lathed_solid.kernel.by_hand import Thing, axis_of, by_hand
-from lathed_solid.kernel.engine import Engine
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.kept import Kept
 from lathed_solid.kernel.look import Look
-from lathed_solid.kernel.masses import inertia_about, mass_figures
 from lathed_solid.kernel.names import Body
-from lathed_solid.kernel.prove import prove
-from lathed_solid.kernel.relations import relations
 from lathed_solid.kernel.section import mesh_volume, section_figures
 from lathed_solid.part import Document
 

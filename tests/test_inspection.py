@@ -15,13 +15,13 @@ from click.testing import CliRunner
 from lathed_solid import scripting as ls
 from lathed_solid.cli import cli
 from lathed_solid.demo import DEMOS
+from lathed_solid.engine.rebuild import Engine
 from lathed_solid.files import FileError
-from lathed_solid.files.inspection import inspection_csv, inspection_pdf, write_inspection
-from lathed_solid.kernel.engine import Engine
 from lathed_solid.kernel.views import views
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.proof.inspection import document_hash, inspection_json, inspection_rows
+from lathed_solid.reports.inspection import inspection_csv, inspection_pdf, write_inspection
 
 Proven = tuple[Document, Report, list[dict[str, object]]]
 

@@ -9,8 +9,8 @@ import truth_parts
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
-from lathed_solid.kernel.engine import Engine
-from lathed_solid.kernel.prove import prove
+from lathed_solid.engine.prove import prove
+from lathed_solid.engine.rebuild import Engine
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
 
@@ -47,7 +47,7 @@ def test_a_report_after_an_edit_is_a_fresh_one(seed: int) -> None:
 def test_what_an_edit_does_not_touch_is_not_measured_again(monkeypatch: pytest.MonkeyPatch) -> None:
     part, engine, asked = DEMOS["pedestal"](), Engine(), []
     report = proven(engine, part)
-    from lathed_solid.kernel import prove as proving
+    from lathed_solid.engine import prove as proving
 
     def counted(look: object, probe: object, nominal: float, real: object = proving.measure) -> object:
         asked.append(probe)

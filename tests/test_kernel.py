@@ -12,11 +12,11 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lathed_solid import scripting as ls
-from lathed_solid.kernel.engine import Engine
+from lathed_solid.engine.prove import prove
+from lathed_solid.engine.rebuild import Engine
 from lathed_solid.kernel.errors import ExchangeError, MeasureError
 from lathed_solid.kernel.exchange import export
 from lathed_solid.kernel.measure import circle_radius, measure
-from lathed_solid.kernel.prove import prove
 from lathed_solid.kernel.topology import from_bytes, sub_shapes, to_bytes
 from lathed_solid.ledger import Probe
 from lathed_solid.part import Document, edits

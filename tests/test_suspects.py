@@ -15,10 +15,10 @@ from hypothesis import strategies as st
 from lathed_solid import scripting as ls
 from lathed_solid.cli import cli
 from lathed_solid.demo import DEMOS
-from lathed_solid.kernel.engine import Engine
-from lathed_solid.kernel.prove import prove
-from lathed_solid.kernel.volumes import answered, volume_of
-from lathed_solid.kernel.worker_pool import Crew, Stopped
+from lathed_solid.engine.prove import prove
+from lathed_solid.engine.rebuild import Engine
+from lathed_solid.engine.volumes import answered, volume_of
+from lathed_solid.engine.worker_pool import Stopped, WorkerPool
 from lathed_solid.part import Document, StatedVolume
 from lathed_solid.part.edits import drop_step
 from lathed_solid.proof.coverage import coverage
@@ -138,7 +138,7 @@ def test_a_crew_answers_as_one_process_does_and_can_be_stopped(engine: Engine, t
     part = stepped()
     many = [ls.change_callout(part, 2, nominal=20.0 + k) for k in range(9)]
     many.insert(4, ls.change_callout(part, 5, nominal=90.0))  # a bore wider than the part
-    with Crew(2) as crew:
+    with WorkerPool(2) as crew:
         seen: list[tuple[int, int]] = []
         got = crew.volumes(many, lambda done, of: seen.append((done, of)))
         assert got[4] is None and seen[-1] == (10, 10)

@@ -11,8 +11,8 @@ import time
 import pytest
 
 from lathed_solid import scripting as ls
-from lathed_solid.kernel import client
-from lathed_solid.kernel.client import BuildReply, Failed, Lost, Progress, Workshop
+from lathed_solid.engine import client
+from lathed_solid.engine.client import BuildReply, Failed, KernelClient, Lost, Progress
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document
 
@@ -25,7 +25,7 @@ def heavy() -> Document:
     return part
 
 
-def until(workshop: Workshop, kind: type, seconds: float = 60) -> object:
+def until(workshop: KernelClient, kind: type, seconds: float = 60) -> object:
     end = time.monotonic() + seconds
     while time.monotonic() < end:
         message = workshop.poll(0.2)
@@ -35,7 +35,7 @@ def until(workshop: Workshop, kind: type, seconds: float = 60) -> object:
 
 
 def test_build_reply_and_progress(spindle: Document) -> None:
-    with Workshop(spare=False) as workshop:
+    with KernelClient(spare=False) as workshop:
         seen: list[int] = []
         reply = workshop.wait(workshop.build(spindle), on_progress=lambda p: seen.append(p.number))
         assert isinstance(reply, BuildReply)
@@ -46,7 +46,7 @@ def test_build_reply_and_progress(spindle: Document) -> None:
 
 
 def test_killed_in_the_middle_of_a_build_the_spare_takes_over(spindle: Document) -> None:
-    with Workshop() as workshop:
+    with KernelClient() as workshop:
         workshop.warm_spare()
         request = workshop.build(heavy())
         first = workshop.pid
@@ -60,7 +60,7 @@ def test_killed_in_the_middle_of_a_build_the_spare_takes_over(spindle: Document)
 
 
 def test_cancel_ends_the_work_at_once_and_the_next_request_is_answered(spindle: Document) -> None:
-    with Workshop() as workshop:
+    with KernelClient() as workshop:
         workshop.warm_spare()
         workshop.build(heavy())
         until(workshop, Progress)
@@ -73,12 +73,12 @@ def test_cancel_ends_the_work_at_once_and_the_next_request_is_answered(spindle: 
 
 
 def test_waiting_has_an_end() -> None:
-    with Workshop(spare=False) as workshop, pytest.raises(WorkerLost, match="no answer"):
+    with KernelClient(spare=False) as workshop, pytest.raises(WorkerLost, match="no answer"):
         workshop.wait(workshop.build(heavy()), timeout=0.2)
 
 
 def test_a_failed_export_is_an_answer(spindle: Document, tmp_path) -> None:  # type: ignore[no-untyped-def]
-    with Workshop(spare=False) as workshop:
+    with KernelClient(spare=False) as workshop:
         reply = workshop.wait(workshop.export(spindle, tmp_path / "missing" / "a.step"))
         assert isinstance(reply, Failed) and "cannot be written" in reply.message
 
@@ -86,12 +86,12 @@ def test_a_failed_export_is_an_answer(spindle: Document, tmp_path) -> None:  # t
 def test_a_worker_that_cannot_start_is_told(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(sys, "executable", "/nonexistent/python")
     with pytest.raises(WorkerLost, match="cannot start"):
-        Workshop(spare=False)
+        KernelClient(spare=False)
 
 
 def test_a_worker_that_dies_at_start_is_told(monkeypatch: pytest.MonkeyPatch, spindle: Document) -> None:
     monkeypatch.setattr(client.subprocess, "Popen", lambda _cmd, **kw: _false(**kw))
-    with Workshop(spare=False) as workshop:
+    with KernelClient(spare=False) as workshop:
         workshop.build(spindle)
         lost = until(workshop, Lost)
         assert isinstance(lost, Lost) and "before it was ready" in lost.message

@@ -132,7 +132,7 @@ def coverage(w: Any) -> None:
 
 def by_hand(w: Any) -> None:
     """A bore and a face picked, cut open."""
-    from lathed_solid.kernel.viewer import Picked
+    from lathed_solid.viewer.scene import Picked
 
     w.prove_page.show_tab(4)
     w._picked(Picked("face", ("20/start",), (20.0, 10.0, 0.0), "flat face"))

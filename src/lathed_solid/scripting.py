@@ -46,7 +46,7 @@ from lathed_solid.turned import (
 )
 
 if TYPE_CHECKING:
-    from lathed_solid.kernel.engine import Built, Engine
+    from lathed_solid.engine.rebuild import Built, Engine
     from lathed_solid.part import EdgePick, Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
     from lathed_solid.sketch import edits as sketch_edits
     from lathed_solid.sketch.examine import Examination
@@ -269,7 +269,7 @@ class Solid:
     @property
     def summary(self) -> dict[str, Any]:
         """The figures that ``lathed-solid build --json`` prints."""
-        from lathed_solid.kernel.worker import summary
+        from lathed_solid.engine.summary import summary
 
         return summary(_engine(), self.document, self.built)
 
@@ -308,7 +308,7 @@ class Solid:
 
 @cache
 def _engine() -> Engine:
-    from lathed_solid.kernel.engine import Engine
+    from lathed_solid.engine.rebuild import Engine
 
     return Engine()
 
@@ -320,7 +320,7 @@ def build(part: Document) -> Solid:
 
 def prove(part: Document) -> Report:
     """Build, measure every callout on the solid, and judge."""
-    from lathed_solid.kernel.prove import prove as prove_built
+    from lathed_solid.engine.prove import prove as prove_built
 
     return prove_built(_engine(), part, _engine().build(part))
 

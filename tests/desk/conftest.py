@@ -15,7 +15,7 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.session import Session
 from lathed_solid.desk.solid_view import set_default_format
 from lathed_solid.desk.window import MainWindow
-from lathed_solid.kernel.client import Workshop
+from lathed_solid.engine.client import KernelClient
 from lathed_solid.part import Document
 
 pytestmark = pytest.mark.window
@@ -74,7 +74,7 @@ def one_window(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bench]:
     app = QApplication.instance() or QApplication([])
     assert isinstance(app, QApplication)
     theme.apply(app, dark=False)
-    session = Session(Workshop(spare=False), journal_folder=folder / "journal")
+    session = Session(KernelClient(spare=False), journal_folder=folder / "journal")
     window = MainWindow(session)
     window.resize(1280, 800)
     window.show()

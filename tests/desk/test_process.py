@@ -69,7 +69,7 @@ def test_an_application_killed_after_an_edit_has_it_at_the_next_start(tmp_path: 
 @pytest.mark.parametrize("how", ["offscreen", "no scene"])
 def test_without_opengl_tables_and_proof_still_work(tmp_path: Path, how: str) -> None:
     broken = (
-        "import lathed_solid.kernel.viewer as v\n"
+        "import lathed_solid.viewer.scene as v\n"
         "def none():\n    raise v.ViewError('no context')\n"
         "v._current_context = none"
     )

@@ -517,7 +517,7 @@ def test_the_inspection_sheet_is_written_beside_the_window(
 
 
 def test_sizes_by_hand_of_what_is_picked_are_kept_as_checks(bench: Bench) -> None:
-    from lathed_solid.kernel.viewer import Picked
+    from lathed_solid.viewer.scene import Picked
 
     w = bench.window
     w.show_desk("prove")
@@ -567,7 +567,7 @@ def test_balloons_stand_about_the_solid_and_a_pick_leads_to_its_verdicts(bench: 
     from PyQt6.QtCore import QPointF, QRectF
 
     from lathed_solid.desk.flags import BALLOON, free_place
-    from lathed_solid.kernel.viewer import Picked
+    from lathed_solid.viewer.scene import Picked
 
     w = bench.window
     assert not w.view_bar.balloons.isVisible()

@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 from OCP.BRepCheck import BRepCheck_Analyzer
 
 from lathed_solid import scripting as ls
+from lathed_solid.engine.rebuild import Engine
 from lathed_solid.kernel.builders import boolean
-from lathed_solid.kernel.engine import Engine
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.properties import properties
 from lathed_solid.part import Document, EdgePick

@@ -13,8 +13,8 @@ from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCylinder, BRepP
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 
 from lathed_solid import scripting as ls
+from lathed_solid.engine.rebuild import Engine
 from lathed_solid.kernel.builders.boolean import common, cut, join
-from lathed_solid.kernel.engine import Engine
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.look import unwrapped
 from lathed_solid.kernel.names import Body

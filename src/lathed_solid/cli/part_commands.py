@@ -76,10 +76,10 @@ def build_command(file: Path, as_json: bool) -> int:
 @click.argument("out", type=click.Path(path_type=Path))
 def export_command(file: Path, out: Path) -> int:
     """Write the solid as STEP (AP242) or binary STL, by the ending of OUT."""
-    from lathed_solid.kernel.client import Failed, Workshop
+    from lathed_solid.engine.client import Failed, KernelClient
 
     document = read_part(file)
-    with Workshop(spare=False) as workshop:
+    with KernelClient(spare=False) as workshop:
         message = workshop.wait(workshop.export(document, out))
     if isinstance(message, Failed):
         raise LathedError(message.message)

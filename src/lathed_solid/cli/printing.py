@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
-    from lathed_solid.kernel.client import BuildReply
+    from lathed_solid.engine.client import BuildReply
     from lathed_solid.ledger.chains import Stack
     from lathed_solid.part import Document
     from lathed_solid.proof.chain_words import Finding

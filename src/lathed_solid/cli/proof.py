@@ -27,7 +27,7 @@ def prove_command(files: tuple[Path, ...], as_json: bool, csv_out: Path | None, 
         return _prove_many(files, as_json, jobs)
     document, reply = built(files[0])
     if csv_out is not None:
-        from lathed_solid.files import write_verdict_csv
+        from lathed_solid.reports.verdict_csv import write_verdict_csv
 
         write_verdict_csv(csv_out, reply.report, document.unit)
     if as_json:
@@ -65,11 +65,11 @@ def _prove_many(files: tuple[Path, ...], as_json: bool, jobs: int) -> int:
 @click.option("--blank", is_flag=True, help="Without the readings of the log, to be filled in.")
 def inspect_command(file: Path, out: Path, blank: bool) -> int:
     """Write the inspection sheet as PDF, CSV or JSON, by the ending of OUT."""
-    from lathed_solid.files.inspection import write_inspection
-    from lathed_solid.kernel.client import Viewed, Workshop
+    from lathed_solid.engine.client import KernelClient, Viewed
+    from lathed_solid.reports.inspection import write_inspection
 
     document = read_part(file)
-    with Workshop(spare=False) as workshop:
+    with KernelClient(spare=False) as workshop:
         message = workshop.wait(workshop.views(document))
     if not isinstance(message, Viewed):
         raise LathedError(getattr(message, "message", "the part could not be proven"))
@@ -85,7 +85,7 @@ def inspect_command(file: Path, out: Path, blank: bool) -> int:
 @click.option("--json", "as_json", is_flag=True, help="Print them as JSON (mm3).")
 def suspects_command(file: Path, jobs: int | None, pairs: bool, as_json: bool) -> int:
     """Which single slip explains that mass or volume is not as stated; exit 1 when it is not."""
-    from lathed_solid.kernel.worker_pool import Crew
+    from lathed_solid.engine.worker_pool import WorkerPool
     from lathed_solid.proof.expected import expected
     from lathed_solid.proof.suspects import hunt, suspect_json
 
@@ -98,7 +98,7 @@ def suspects_command(file: Path, jobs: int | None, pairs: bool, as_json: bool) -
             "the part is not complete, so that its volume says nothing", hint="mend the failed step first"
         )
     volume = float(reply.summary["volume_mm3"])
-    with Crew(jobs) as crew:
+    with WorkerPool(jobs) as crew:
         found = crew.answer(hunt(document, volume, wanted, pairs=pairs))
     if as_json:
         data = {"ok": wanted.fits(volume), "volume_mm3": volume, "expected_mm3": wanted.volume,
@@ -115,11 +115,11 @@ def suspects_command(file: Path, jobs: int | None, pairs: bool, as_json: bool) -
 @click.option("--json", "as_json", is_flag=True, help="Print them as JSON.")
 def sensitivities_command(file: Path, jobs: int | None, as_json: bool) -> int:
     """How much volume and mass depend on each driving size, the one that matters most first."""
-    from lathed_solid.kernel.worker_pool import Crew
+    from lathed_solid.engine.worker_pool import WorkerPool
     from lathed_solid.proof.sensitivity import sensitivities
 
     document = read_part(file)
-    with Crew(jobs) as crew:
+    with WorkerPool(jobs) as crew:
         found = crew.answer(sensitivities(document))
     if as_json:
         click.echo(json.dumps([dataclasses.asdict(s) for s in found], ensure_ascii=False, indent=1))
@@ -164,12 +164,12 @@ def audit_command(file: Path, stack: tuple[str, str, str] | None, as_json: bool)
 @click.option("--json", "as_json", is_flag=True, help="Print the differences as JSON.")
 def compare_command(old: Path, new: Path, as_json: bool) -> int:
     """What differs between two parts: callouts, parameters, steps, mass and faces; exit 1 when anything does."""
-    from lathed_solid.kernel.client import Compared, Workshop
+    from lathed_solid.engine.client import Compared, KernelClient
     from lathed_solid.part.compare import compare
 
     before, after = read_part(old), read_part(new)
     found = compare(before, after)
-    with Workshop(spare=False) as workshop:
+    with KernelClient(spare=False) as workshop:
         message = workshop.wait(workshop.compare(before, after))
     if not isinstance(message, Compared):
         raise LathedError(getattr(message, "message", "the solids could not be compared"))

@@ -12,7 +12,7 @@ from lathed_solid import __version__
 from lathed_solid.errors import LathedError
 
 if TYPE_CHECKING:
-    from lathed_solid.kernel.client import BuildReply
+    from lathed_solid.engine.client import BuildReply
     from lathed_solid.part import Document
 
 OK, NOT_PROVEN, ERROR = 0, 1, 2
@@ -45,10 +45,10 @@ def read_part(file: Path) -> Document:
 
 def built(file: Path) -> tuple[Document, BuildReply]:
     """Read and build in a worker, so that a crash of the kernel is an error and not the end."""
-    from lathed_solid.kernel.client import BuildReply, Failed, Workshop
+    from lathed_solid.engine.client import BuildReply, Failed, KernelClient
 
     document = read_part(file)
-    with Workshop(spare=False) as workshop:
+    with KernelClient(spare=False) as workshop:
         message = workshop.wait(workshop.build(document, shape=False))
     if isinstance(message, Failed):
         raise LathedError(message.message)

@@ -16,10 +16,10 @@ import sys
 import types
 from pathlib import Path
 
+from lathed_solid.engine.client import KernelClient
 from lathed_solid.errors import LathedError
 from lathed_solid.files.journal import recoverable
 from lathed_solid.files.user_settings import start_logging, state_folder
-from lathed_solid.kernel.client import Workshop
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document
 
@@ -61,10 +61,10 @@ def _answers(display: str) -> bool:
     return True
 
 
-def start_workshop() -> tuple[Workshop | None, str]:
+def start_workshop() -> tuple[KernelClient | None, str]:
     """The kernel's worker, or None and why."""
     try:
-        return Workshop(error_log=start_logging()), ""
+        return KernelClient(error_log=start_logging()), ""
     except WorkerLost as exc:
         return None, exc.message
 

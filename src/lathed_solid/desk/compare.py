@@ -23,8 +23,8 @@ from PyQt6.QtWidgets import (
 from lathed_solid.desk import theme
 from lathed_solid.desk.describe import grams
 from lathed_solid.desk.session import Session
+from lathed_solid.engine.client import Compared
 from lathed_solid.files import FileError, read_document
-from lathed_solid.kernel.client import Compared
 from lathed_solid.part import Document
 from lathed_solid.part.compare import Difference, compare
 

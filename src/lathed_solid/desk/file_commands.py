@@ -13,8 +13,9 @@ from lathed_solid.desk.dialogs import HelpDialog, ParametersDialog, PropertiesDi
 from lathed_solid.desk.note_line import NoteLine
 from lathed_solid.desk.session import Session
 from lathed_solid.desk.solid_view import SolidView
-from lathed_solid.files import FileError, write_verdict_csv
+from lathed_solid.files import FileError
 from lathed_solid.part import templates
+from lathed_solid.reports.verdict_csv import write_verdict_csv
 
 FILTER = "Parts (*.lathed part.json *.json)"
 

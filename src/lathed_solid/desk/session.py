@@ -15,11 +15,21 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, QSocketNotifier, QTimer, pyqtSignal
 
+from lathed_solid.engine.client import (
+    BuildReply,
+    ByHand,
+    Compared,
+    Exported,
+    Failed,
+    KernelClient,
+    Lost,
+    Progress,
+    Viewed,
+)
 from lathed_solid.errors import LathedError
 from lathed_solid.files import FileError, Journal, read_document, write_document
 from lathed_solid.files.journal import Recovered
 from lathed_solid.files.user_settings import Settings, load_settings, save_settings, state_folder, with_recent
-from lathed_solid.kernel.client import BuildReply, ByHand, Compared, Exported, Failed, Lost, Progress, Viewed, Workshop
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document, History
 from lathed_solid.part.kinds import new_mismatches
@@ -46,7 +56,7 @@ class Session(QObject):
     compared = pyqtSignal(object)
     measured = pyqtSignal(object)
 
-    def __init__(self, workshop: Workshop | None = None, *, journal_folder: Path | None = None) -> None:
+    def __init__(self, workshop: KernelClient | None = None, *, journal_folder: Path | None = None) -> None:
         super().__init__()
         self.settings: Settings = load_settings()
         self.history = History.start(Document(), saved=True)
@@ -291,7 +301,7 @@ class Session(QObject):
         path, blank, document = self._sheet
 
         def write() -> None:
-            from lathed_solid.files.inspection import write_inspection
+            from lathed_solid.reports.inspection import write_inspection
 
             try:
                 write_inspection(path, document, message.report, message.views, blank=blank)

@@ -61,12 +61,12 @@ def _take(
     from lathed_solid.desk.session import Session
     from lathed_solid.desk.solid_view import set_default_format
     from lathed_solid.desk.window import MainWindow
-    from lathed_solid.kernel.client import Workshop
+    from lathed_solid.engine.client import KernelClient
 
     set_default_format()
     app = QApplication.instance() or QApplication(sys.argv[:1])
     assert isinstance(app, QApplication)
-    with Workshop(spare=False) as workshop:
+    with KernelClient(spare=False) as workshop:
         session = Session(workshop, journal_folder=folder)
         theme.apply(app, dark=dark)
         window = MainWindow(session)

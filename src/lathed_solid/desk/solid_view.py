@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import QWidget
 from lathed_solid.desk import theme
 from lathed_solid.desk.flags import Flag, Flags, Measure
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.deferred_import import Stirred, arrived, fetch
+from lathed_solid.viewer.deferred_import import Stirred, arrived, fetch
 
 log = logging.getLogger(__name__)
 
@@ -125,7 +125,7 @@ class SolidView(QOpenGLWidget):
         self.settled.emit()
 
     def _new_scene(self) -> Any:
-        from lathed_solid.kernel.viewer import Scene
+        from lathed_solid.viewer.scene import Scene
 
         ratio = self.devicePixelRatioF()
         scene = Scene(int(self.width() * ratio), int(self.height() * ratio), self._colours())
@@ -173,7 +173,7 @@ class SolidView(QOpenGLWidget):
             del scene
 
     def _colours(self) -> Any:
-        from lathed_solid.kernel.viewer import Colours
+        from lathed_solid.viewer.scene import Colours
 
         r = theme.roles()
         return Colours(top=r.view_top, bottom=r.view_bottom, body=r.body, edge="#1B2328")

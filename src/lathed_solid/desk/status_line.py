@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.describe import grams
-from lathed_solid.kernel.client import BuildReply, Progress
+from lathed_solid.engine.client import BuildReply, Progress
 from lathed_solid.part import Document
 from lathed_solid.quantity.formatting import length
 

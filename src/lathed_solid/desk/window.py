@@ -36,8 +36,8 @@ from lathed_solid.desk.solid_view import SolidView
 from lathed_solid.desk.status_line import StatusLine
 from lathed_solid.desk.view_bar import ViewBar
 from lathed_solid.desk.view_net import ViewNet
+from lathed_solid.engine.client import BuildReply
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.client import BuildReply
 from lathed_solid.part import Document, edits
 from lathed_solid.part.names import split
 

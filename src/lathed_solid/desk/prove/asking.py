@@ -8,8 +8,8 @@ from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
+from lathed_solid.engine.worker_pool import Stopped, WorkerPool
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.worker_pool import Crew, Stopped
 from lathed_solid.part import Document
 
 Question = Callable[[], Generator[list[Document], list[float | None], Any]]
@@ -25,7 +25,7 @@ class Asking(QObject):
 
     def __init__(self, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._crew: Crew | None = None
+        self._crew: WorkerPool | None = None
         self._number = 0
         self._over.connect(self._finish)
 
@@ -39,7 +39,7 @@ class Asking(QObject):
         self._number += 1
         number = self._number
         try:
-            crew = self._crew = Crew()
+            crew = self._crew = WorkerPool()
         except LathedError as exc:
             self.failed.emit(exc.message)
             return

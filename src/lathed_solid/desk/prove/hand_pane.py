@@ -13,7 +13,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QPushButton, QVBo
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.row_table import Column, RowModel, RowView
-from lathed_solid.kernel.client import ByHand
+from lathed_solid.engine.client import ByHand
 from lathed_solid.ledger import Callout, CalloutKind, Probe
 from lathed_solid.part import Document
 from lathed_solid.part.edits import changed, next_balloon, put_callout

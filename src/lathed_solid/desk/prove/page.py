@@ -28,7 +28,7 @@ from lathed_solid.desk.prove.matters_pane import MattersPane
 from lathed_solid.desk.prove.suspects_pane import SuspectsPane
 from lathed_solid.desk.prove.verdict_rows import Line, alarming, columns, duties_of, unfolded
 from lathed_solid.desk.row_table import RowModel, RowView
-from lathed_solid.kernel.client import BuildReply
+from lathed_solid.engine.client import BuildReply
 from lathed_solid.part import Document
 from lathed_solid.part.names import split
 from lathed_solid.proof import MassVerdict

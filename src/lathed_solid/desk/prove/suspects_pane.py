@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QVBoxLa
 from lathed_solid.desk import theme
 from lathed_solid.desk.prove.asking import Asking
 from lathed_solid.desk.row_table import Column, RowModel, RowView
-from lathed_solid.kernel.client import BuildReply
+from lathed_solid.engine.client import BuildReply
 from lathed_solid.part import Document
 from lathed_solid.proof.expected import Expected, expected
 from lathed_solid.proof.suspects import Suspect, hunt

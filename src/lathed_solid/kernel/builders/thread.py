@@ -1,7 +1,8 @@
 """Threads on cylinders: as a symbol, or real.
 
 A real thread is laid out without booleans (``helicoid``) and put into the part's shell in place of its cylinder's
-face (``shell_replacement``), or, where more than that face is concerned, as a ring that fits a cleared space (``ring``).
+face (``shell_replacement``), or, where more than that face is concerned, as a ring that fits a cleared space
+(``ring``).
 """
 
 from __future__ import annotations

@@ -9,8 +9,8 @@ from multiprocessing.connection import wait
 from types import TracebackType
 from typing import Any, TypeVar
 
+from lathed_solid.engine.client import Failed, KernelClient, Lost, Volumes
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.client import Failed, Lost, Volumes, Workshop
 from lathed_solid.part import Document
 
 R = TypeVar("R")
@@ -25,18 +25,18 @@ class Stopped(LathedError):
     """The work was given up."""
 
 
-class Crew:
+class WorkerPool:
     """``jobs`` workers (default: one for each core). Close it after use; ``stop`` may be set from another thread."""
 
     def __init__(self, jobs: int | None = None) -> None:
         self.stop = threading.Event()
-        self._workshops = [Workshop(spare=False) for _ in range(max(1, jobs or os.cpu_count() or 1))]
+        self._workshops = [KernelClient(spare=False) for _ in range(max(1, jobs or os.cpu_count() or 1))]
 
     def volumes(self, documents: Sequence[Document], on_progress: OnProgress | None = None) -> list[float | None]:
         """The volume of each document, mm3; None for one that cannot be built. Raises Stopped."""
         out: list[float | None] = [None] * len(documents)
         todo = [range(k, min(k + PORTION, len(documents))) for k in range(0, len(documents), PORTION)]
-        at: dict[int, tuple[Workshop, range]] = {}
+        at: dict[int, tuple[KernelClient, range]] = {}
         idle, done = list(self._workshops), 0
         while todo or at:
             if self.stop.is_set():
@@ -87,7 +87,7 @@ class Crew:
         for workshop in self._workshops:
             workshop.close()
 
-    def __enter__(self) -> Crew:
+    def __enter__(self) -> WorkerPool:
         return self
 
     def __exit__(self, kind: type[BaseException] | None, exc: BaseException | None, tb: TracebackType | None) -> None:

@@ -11,7 +11,6 @@ from typing import Any
 
 from lathed_solid.files.atomic import write_atomic
 from lathed_solid.files.errors import FileError
-from lathed_solid.files.verdict_csv import COLUMNS, verdict_cells
 from lathed_solid.part import Document
 from lathed_solid.proof import DutyRow, Report
 from lathed_solid.proof.inspection import (
@@ -24,6 +23,7 @@ from lathed_solid.proof.inspection import (
 )
 from lathed_solid.quantity import unit_factor
 from lathed_solid.quantity.formatting import angle, fixed
+from lathed_solid.reports.verdict_csv import COLUMNS, verdict_cells
 
 ASSETS = Path(__file__).parents[1] / "assets" / "fonts"
 BODY, DRAWING = "body", "drawing"

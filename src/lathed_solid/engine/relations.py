@@ -22,9 +22,9 @@ from typing import Any
 
 import numpy as np
 
+from lathed_solid.engine.rebuild import Built
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.builders.planar import frame_of
-from lathed_solid.kernel.engine import Built
 from lathed_solid.kernel.kept import Kept
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.surfaces import Surface

@@ -20,7 +20,7 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
 
-from lathed_solid.kernel import wire
+from lathed_solid.engine import protocol
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
@@ -40,7 +40,7 @@ class Progress:
 
 @dataclass(frozen=True)
 class BuildReply:
-    """A finished build: step results, summary (see worker.summary), report, and the solid as bytes."""
+    """A finished build: step results, summary (see engine.summary), report, and the solid as bytes."""
 
     request: int
     steps: list[dict[str, Any]]
@@ -126,7 +126,7 @@ class _Worker:
         with theirs, _stderr(error_log) as errors:
             try:
                 self.process = subprocess.Popen(
-                    [sys.executable, "-m", "lathed_solid.kernel.worker", str(theirs.fileno())],
+                    [sys.executable, "-m", "lathed_solid.engine.worker", str(theirs.fileno())],
                     pass_fds=[theirs.fileno()],
                     stdin=subprocess.DEVNULL,
                     stdout=errors,
@@ -153,7 +153,7 @@ def _stderr(error_log: Path | None) -> Any:
     return open(error_log or os.devnull, "ab")  # noqa: PTH123 - handed to the process
 
 
-class Workshop:
+class KernelClient:
     """The kernel as seen from outside: submit, poll, cancel, close."""
 
     def __init__(self, *, spare: bool = True, error_log: Path | None = None) -> None:
@@ -231,12 +231,12 @@ class Workshop:
         header["id"] = self._request
         self._open = self._request
         try:
-            wire.send(self._worker.connection, header)
+            protocol.send(self._worker.connection, header)
         except OSError:
             self._replace()
             # one that dies at once too is told by poll, as lost
             with contextlib.suppress(OSError):
-                wire.send(self._worker.connection, header)
+                protocol.send(self._worker.connection, header)
         return self._request
 
     def cancel(self) -> None:
@@ -250,7 +250,7 @@ class Workshop:
         """The next message, or None. A lost worker is replaced before ``Lost`` is returned."""
         try:
             while self._worker.connection.poll(timeout):
-                header, blob = wire.receive(self._worker.connection)
+                header, blob = protocol.receive(self._worker.connection)
                 if header["kind"] == "ready":
                     self._worker.ready = True
                     continue
@@ -333,7 +333,7 @@ class Workshop:
                 worker.kill()
         self._spare = None
 
-    def __enter__(self) -> Workshop:
+    def __enter__(self) -> KernelClient:
         return self
 
     def __exit__(self, *_: object) -> None:

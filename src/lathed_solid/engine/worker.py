@@ -1,6 +1,6 @@
 """The worker process: builds, proves and exports on request, one at a time.
 
-Started as ``python -m lathed_solid.kernel.worker FD``. It ends when its pipe closes, and is told by the
+Started as ``python -m lathed_solid.engine.worker FD``. It ends when its pipe closes, and is told by the
 system to end when its parent dies. It holds the cache of bodies.
 """
 
@@ -30,14 +30,14 @@ def main(argv: list[str]) -> int:
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     os.nice(NICENESS)
     connection = Connection(int(argv[1]))
-    from lathed_solid.kernel import wire
-    from lathed_solid.kernel.engine import Engine
+    from lathed_solid.engine import protocol
+    from lathed_solid.engine.rebuild import Engine
 
     server = Server(connection, Engine())
-    wire.send(connection, {"kind": "ready", "pid": os.getpid()})
+    protocol.send(connection, {"kind": "ready", "pid": os.getpid()})
     while True:
         try:
-            header, _ = wire.receive(connection)
+            header, _ = protocol.receive(connection)
         except (EOFError, OSError):
             return 0
         try:
@@ -53,8 +53,8 @@ class Server:
         self.connection, self.engine = connection, engine
 
     def serve(self, header: dict[str, Any]) -> None:
+        from lathed_solid.engine import protocol
         from lathed_solid.errors import LathedError
-        from lathed_solid.kernel import wire
 
         try:
             reply, blob = getattr(self, "op_" + header["op"])(header)
@@ -65,7 +65,7 @@ class Server:
                 {"kind": "failed", "message": f"the kernel failed: {type(exc).__name__}: {exc}"},
                 b"",
             )
-        wire.send(self.connection, {"id": header.get("id"), **reply}, blob)
+        protocol.send(self.connection, {"id": header.get("id"), **reply}, blob)
 
     def document(self, records: Any) -> Any:
         from lathed_solid.part import Document
@@ -74,10 +74,10 @@ class Server:
         return Document.model_validate(records, context=READING)
 
     def progress(self, header: dict[str, Any]) -> Any:
-        from lathed_solid.kernel import wire
+        from lathed_solid.engine import protocol
 
         def report(number: int, row: int, total: int) -> None:
-            wire.send(
+            protocol.send(
                 self.connection,
                 {"id": header.get("id"), "kind": "progress", "number": number, "row": row, "total": total},
             )
@@ -85,9 +85,10 @@ class Server:
         return report
 
     def op_build(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
+        from lathed_solid.engine.prove import prove
+        from lathed_solid.engine.summary import summary
         from lathed_solid.kernel.edges import edge_labels
         from lathed_solid.kernel.exchange import mesh
-        from lathed_solid.kernel.prove import prove
         from lathed_solid.kernel.topology import to_bytes
 
         document = self.document(header["document"])
@@ -133,6 +134,7 @@ class Server:
 
     def op_compare(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         """Changed faces by name, and both masses."""
+        from lathed_solid.engine.summary import summary
         from lathed_solid.kernel.compare import changed_faces
 
         new, old = self.document(header["document"]), self.document(header["old"])
@@ -143,7 +145,7 @@ class Server:
 
     def op_volumes(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         """Volumes of documents that differ little; the cache serves what they have in common."""
-        from lathed_solid.kernel.volumes import volumes
+        from lathed_solid.engine.volumes import volumes
 
         documents = [self.document(d) for d in header["documents"]]
         return {"kind": "volumes", "values": volumes(self.engine, documents)}, b""
@@ -171,8 +173,8 @@ class Server:
 
     def inertia(self, document: Any, built: Any, things: list[Any]) -> list[dict[str, Any]]:
         """The moment of inertia about the axis of one picked thing; nothing for others, or an unknown material."""
+        from lathed_solid.engine.masses import inertia_about, mass_figures
         from lathed_solid.kernel.by_hand import Hand, axis_of
-        from lathed_solid.kernel.masses import inertia_about, mass_figures
         from lathed_solid.standards import StandardError
 
         axis = axis_of(built.body, things[0]) if len(things) == 1 else None
@@ -186,7 +188,8 @@ class Server:
 
     def op_views(self, header: dict[str, Any]) -> tuple[dict[str, Any], bytes]:
         """The proof with the views of the solid, for the inspection sheet."""
-        from lathed_solid.kernel.prove import prove
+        from lathed_solid.engine.prove import prove
+        from lathed_solid.engine.summary import summary
         from lathed_solid.kernel.views import views
 
         document = self.document(header["document"])
@@ -208,40 +211,6 @@ class Server:
             raise ExchangeError("the part is not complete, so it is not exported", rule=why)
         export(in_part_datum(built.parts), Path(header["path"]), document.name)
         return {"kind": "exported", "path": header["path"]}, b""
-
-
-def summary(engine: Any, document: Any, built: Any) -> dict[str, Any]:
-    """The stable shape of ``build --json``; inertia about the centre of mass, in g mm2."""
-    from lathed_solid.kernel.exchange import in_part_datum
-    from lathed_solid.kernel.masses import mass_figures
-    from lathed_solid.kernel.topology import EDGE, FACE, SOLID, box, sub_shapes
-    from lathed_solid.standards import StandardError
-
-    figures = engine.properties(built)
-    steps = [
-        {"number": s.number, "kind": s.kind, "ok": s.ok, "ms": round(s.ms, 3), "message": s.message,
-         "cached": s.cached, "suspended": s.suspended}
-        for s in built.steps
-    ]  # fmt: skip
-    out: dict[str, Any] = {"ok": built.ok and built.body is not None, "unit": document.unit, "steps": steps}
-    if figures is None or built.body is None:
-        return out | {"volume_mm3": 0.0, "solids": 0, "faces": 0, "edges": 0}
-    masses: dict[str, Any] = {"mass_g": None, "centre_mm": list(figures.centre), "inertia_g_mm2": None}
-    try:
-        masses = mass_figures(document, engine.body_properties(built))
-    except StandardError as exc:
-        out["material_message"] = exc.message
-    shape = built.body.shape
-    low, high = box(in_part_datum(built.parts).shape)
-    return out | {
-        "volume_mm3": figures.volume,
-        "area_mm2": figures.area,
-        **masses,
-        "box_mm": [list(low), list(high)],
-        "solids": len(sub_shapes(shape, SOLID)),
-        "faces": len(sub_shapes(shape, FACE)),
-        "edges": len(sub_shapes(shape, EDGE)),
-    }
 
 
 if __name__ == "__main__":

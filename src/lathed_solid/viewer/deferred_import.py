@@ -35,7 +35,7 @@ EVERY = 500
 NEVER = 1_000_000
 #: the import goes on when the window was left alone for so long, or has rested for so long, s
 QUIET, LONGEST_REST = 0.005, 0.05
-VIEWER = "lathed_solid.kernel.viewer"
+VIEWER = "lathed_solid.viewer.scene"
 
 
 def arrived() -> bool:

@@ -40,9 +40,9 @@ from OCP.Xw import Xw_Window
 
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.surfaces import read_surface
-from lathed_solid.kernel.symbols import symbol
 from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes
 from lathed_solid.part.steps import face_frame
+from lathed_solid.viewer.symbols import symbol
 
 FACE_MODE, EDGE_MODE = 4, 2
 

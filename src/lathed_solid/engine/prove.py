@@ -6,13 +6,13 @@ import math
 from dataclasses import replace
 from functools import partial
 
+from lathed_solid.engine.rebuild import Built, Engine
+from lathed_solid.engine.relations import relations
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.builders.planar import frame_of
-from lathed_solid.kernel.engine import Built, Engine
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.measure import OUTLINED, measure
-from lathed_solid.kernel.relations import relations
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.kernel.walls import alike
 from lathed_solid.ledger import Callout, Probe

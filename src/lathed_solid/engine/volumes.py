@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Generator, Sequence
 from typing import TypeVar
 
-from lathed_solid.kernel.engine import Engine
+from lathed_solid.engine.rebuild import Engine
 from lathed_solid.kernel.properties import volume
 from lathed_solid.part import Document
 

@@ -1,0 +1,1 @@
+"""The solid drawn by the kernel into a context that somebody else owns; no toolkit."""
