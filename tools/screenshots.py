@@ -70,10 +70,10 @@ def loose(w: Any) -> None:
 
 def fight(w: Any) -> None:
     """One dimension too many: the contradiction and its ways out."""
-    from lathed_solid.sketch.draft import Draft
+    from lathed_solid.sketch.builder import SketchBuilder
 
     def change(figure: Any, _values: Any) -> Any:
-        draft = Draft(figure)
+        draft = SketchBuilder(figure)
         draft.add("across_x", "l1", value="2.1")
         return draft.done()
 

@@ -30,7 +30,7 @@ from lathed_solid.part import steps as _steps
 from lathed_solid.part.kinds import checked
 from lathed_solid.proof import Report
 from lathed_solid.sketch import compound_shapes as shapes
-from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.turned import (
     Bore,
@@ -105,6 +105,8 @@ __all__ = [
 ]  # fmt: skip
 
 edge, taper = parse_edge, parse_taper
+#: what a script draws with
+Draft = SketchBuilder
 
 
 def __getattr__(name: str) -> Any:
@@ -192,12 +194,12 @@ def hole(part: Document, face: str, diameter: str, **values: Any) -> Document:
     return checked(_edits.put_step(part, step))
 
 
-def sketch(part: Document, figure: Draft | Sketch, plane: DatumPlane | FacePlane | str = "XY") -> Document:
+def sketch(part: Document, figure: SketchBuilder | Sketch, plane: DatumPlane | FacePlane | str = "XY") -> Document:
     """Add a sketch as the next step, on a datum plane ("XY", "XZ", "YZ"), a plane value, or a flat face by name."""
     if isinstance(plane, str):
         known = plane in ("XY", "XZ", "YZ")
         plane = DatumPlane(plane=plane) if known else FacePlane(face=plane)
-    drawn = figure.done() if isinstance(figure, Draft) else figure
+    drawn = figure.done() if isinstance(figure, SketchBuilder) else figure
     return checked(_edits.put_step(part, SketchStep(number=_edits.next_number(part), plane=plane, sketch=drawn)))
 
 

@@ -13,7 +13,7 @@ import math
 
 import numpy as np
 
-from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.equations import Layout
 from lathed_solid.sketch.model import Sketch
 
@@ -22,7 +22,7 @@ class Figure:
     """A draft with the true values of its dimensions."""
 
     def __init__(self) -> None:
-        self.draft = Draft()
+        self.draft = SketchBuilder()
         self.values: dict[str, float] = {}
 
     def at(self, p: str) -> complex:

@@ -9,9 +9,9 @@ import sys
 
 import numpy as np
 
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.conflicts import fights
 from lathed_solid.sketch.diagnosis import freedoms, redundancies
-from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.solve import solve, solve_system
 from lathed_solid.sketch.system import System
@@ -44,7 +44,7 @@ def svd_freedoms(sketch: Sketch, values: dict[str, float], x: np.ndarray) -> int
 
 
 def without(sketch: Sketch, names: list[str]) -> Sketch:
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     draft.constraints = {i: c for i, c in draft.constraints.items() if i not in names}
     return draft.done()
 
@@ -93,7 +93,7 @@ def check(seed: int) -> list[str]:
 
     dims = [c for c in sketch.constraints if c.id in values and c.kind != "angle"]
     planted = dims[int(rng.integers(len(dims)))]
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     second = draft.add(planted.kind, *planted.of, value="1", side=planted.side)
     fighting, both = draft.done(), {**values, second: values[planted.id] + 0.02 * system.size**0.5}
     failed = solve(fighting, both)

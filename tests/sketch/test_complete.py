@@ -8,8 +8,8 @@ import numpy as np
 import pytest
 
 from lathed_solid.sketch import compound_shapes as shapes
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.complete import Offer, completed, propose
-from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.examine import examine
 from sketch.figures import chain
@@ -46,7 +46,7 @@ def _value(text: str) -> float:
     ],
 )
 def test_as_many_as_needed_and_then_held(make) -> None:
-    d = Draft()
+    d = SketchBuilder()
     make(d)
     before = examine(d.done(), {})
     proposed, after = finish(before.sketch, {})
@@ -71,7 +71,7 @@ def test_chains_that_lost_dimensions_are_completed(seed: int) -> None:
 
 
 def test_callouts_of_the_sheet_come_first() -> None:
-    d = Draft()
+    d = SketchBuilder()
     sides = shapes.rectangle(d, (0, 0), (60.4, 39.5))
     d.add("fixed", d.entities[sides[0]].points[0])
     circle = d.circle(d.point(30, 20), 6.1)
@@ -85,7 +85,7 @@ def test_callouts_of_the_sheet_come_first() -> None:
 
 
 def test_a_held_sketch_has_nothing_to_complete() -> None:
-    d = Draft()
+    d = SketchBuilder()
     d.add("fixed", d.point(1, 2))
     assert propose(d.done(), {}, (), as_text) == ()
     with pytest.raises(SketchError, match="nothing to propose"):

@@ -9,8 +9,8 @@ import pytest
 
 from lathed_solid.sketch import compound_shapes as shapes
 from lathed_solid.sketch import edits
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.check import findings
-from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.examine import examine
 from lathed_solid.sketch.model import Sketch
@@ -29,7 +29,7 @@ def still(sketch: Sketch, values: dict[str, float]):
 
 
 def plate() -> tuple[Sketch, dict[str, float], list[str]]:
-    d = Draft()
+    d = SketchBuilder()
     sides = shapes.rectangle(d, (0, 0), (60, 40))
     d.add("fixed", d.entities[sides[0]].points[0])
     values = {d.add("distance", sides[0], value="60"): 60.0, d.add("distance", sides[1], value="40"): 40.0}
@@ -75,7 +75,7 @@ def test_an_impossible_fillet_is_refused(radius: float, message: str) -> None:
 
 
 def test_trim_the_middle_of_a_line_and_of_a_circle() -> None:
-    d = Draft()
+    d = SketchBuilder()
     line = d.segment((0, 0), (40, 0))
     circle = d.circle(d.point(20, 0), 10)
     k = d.add("diameter", circle, value="20")
@@ -92,7 +92,7 @@ def test_trim_the_middle_of_a_line_and_of_a_circle() -> None:
 
 
 def test_trim_the_end_of_a_dimensioned_line_makes_its_length_a_reference() -> None:
-    d = Draft()
+    d = SketchBuilder()
     line, other = d.segment((0, 0), (40, 0)), d.segment((30, -5), (30, 5))
     k = d.add("distance", line, value="40")
     cut = edits.trim(d.done(), {k: 40.0}, line, 35 + 0j)
@@ -104,7 +104,7 @@ def test_trim_the_end_of_a_dimensioned_line_makes_its_length_a_reference() -> No
 
 
 def test_extend_to_a_circle_and_corner_of_two_lines() -> None:
-    d = Draft()
+    d = SketchBuilder()
     a, circle = d.segment((0, 0), (10, 0)), d.circle(d.point(30, 0), 5)
     far = edits.extend(d.done(), {}, a, 10 + 0j, circle)
     assert far.at(far.by_id[a].end) == pytest.approx((25, 0))
@@ -119,7 +119,7 @@ def test_extend_to_a_circle_and_corner_of_two_lines() -> None:
 
 
 def test_break_keeps_the_halves_in_line() -> None:
-    d = Draft()
+    d = SketchBuilder()
     line = d.segment((0, 0), (40, 20))
     arc = d.arc(d.point(0, 50), d.point(10, 50), d.point(0, 60))
     halves = edits.break_at(d.done(), {}, line, 10 + 5j)
@@ -133,7 +133,7 @@ def test_break_keeps_the_halves_in_line() -> None:
 
 
 def test_mirrored_copies_stay_mirrored() -> None:
-    d = Draft()
+    d = SketchBuilder()
     axis = d.segment((0, -30), (0, 30), construction=True)
     for p in d.entities[axis].points:
         d.add("fixed", p)
@@ -151,7 +151,7 @@ def test_mirrored_copies_stay_mirrored() -> None:
 
 
 def test_rows_and_grids_are_dimensioned_by_their_pitch() -> None:
-    d = Draft()
+    d = SketchBuilder()
     hole = d.circle(d.point(10, 10), 3)
     d.add("fixed", d.entities[hole].centre)
     k = d.add("diameter", hole, value="6")
@@ -176,7 +176,7 @@ def eval_row(text: str, names: dict[str, float]) -> float:
 
 
 def test_circular_copies_keep_their_distance_and_size() -> None:
-    d = Draft()
+    d = SketchBuilder()
     centre = d.point(0, 0)
     d.add("fixed", centre)
     hole = d.circle(d.point(20, 0), 3)
@@ -195,7 +195,7 @@ def test_circular_copies_keep_their_distance_and_size() -> None:
 
 
 def test_offset_of_a_closed_outline_is_linked() -> None:
-    d = Draft()
+    d = SketchBuilder()
     loop = shapes.slot(d, (0, 0), (30, 0), 8)[:4]
     inner = edits.offset(d.done(), {}, loop, 3.0, "t")
     dims = {c.id: 3.0 for c in inner.constraints if c.value == "t"}
@@ -234,7 +234,7 @@ def test_move_rotate_scale() -> None:
 
 
 def test_gaps_are_closed_within_the_tolerance_only() -> None:
-    d = Draft()
+    d = SketchBuilder()
     corners = [(0, 0), (30, 0), (30, 20), (0, 20)]
     for i, (a, b) in enumerate(zip(corners, corners[1:] + corners[:1], strict=True)):
         d.segment((a[0] + 0.02 * i, a[1]), b)
@@ -247,7 +247,7 @@ def test_gaps_are_closed_within_the_tolerance_only() -> None:
 
 
 def test_merging_points_and_removing_leave_a_sound_sketch() -> None:
-    d = Draft()
+    d = SketchBuilder()
     a, b = d.segment((0, 0), (10, 0)), d.segment((10.5, 0), (20, 8))
     merged = edits.merge_points(d.done(), {}, d.entities[a].end, d.entities[b].start)
     assert merged.at(d.entities[b].start) == pytest.approx((10, 0))

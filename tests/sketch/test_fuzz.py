@@ -10,9 +10,9 @@ from hypothesis import HealthCheck, given, settings
 from hypothesis import strategies as st
 from pydantic import ValidationError
 
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.check import findings
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
-from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.examine import examine
 from lathed_solid.sketch.measure import measured
@@ -26,7 +26,7 @@ places = st.tuples(st.integers(-5, 5), st.integers(-5, 5)).map(lambda p: (float(
 
 @st.composite
 def sketches(draw) -> tuple[Sketch, dict[str, float]]:
-    d = Draft()
+    d = SketchBuilder()
     for _ in range(draw(st.integers(1, 6))):
         a, b = draw(places), draw(places)
         kind = draw(st.sampled_from(["line", "circle", "arc", "point", "ellipse"]))
@@ -110,7 +110,7 @@ def test_impossible_sketches_in_files_are_refused(change: dict) -> None:
 
 
 def test_a_failed_solve_says_why() -> None:
-    d = Draft()
+    d = SketchBuilder()
     p, q = d.point(0, 0), d.point(10, 0)
     d.add("fixed", p)
     d.add("fixed", q)

@@ -7,14 +7,14 @@ import pytest
 from shapely.geometry import Polygon
 
 from lathed_solid import scripting as ls
-from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.lettering import check_text, outlines
 from lathed_solid.sketch.regions import regions, solid_parts
 
 
 def lettered(text: str, height: float = 10.0, slope: tuple[float, float] | None = None):
-    d = Draft()
+    d = SketchBuilder()
     along = d.segment((0, 0), slope, construction=True) if slope else None
     d.text(d.point(3, 4), text, height, along=along)
     return d.done()

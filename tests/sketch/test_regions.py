@@ -12,8 +12,8 @@ from shapely.geometry import LineString, Point, Polygon
 from shapely.ops import polygonize, unary_union
 
 from lathed_solid.sketch import compound_shapes as shapes
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.check import findings
-from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.edits import move
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.regions import contains, pick, regions, solid_parts
@@ -22,7 +22,7 @@ from lathed_solid.sketch.regions import contains, pick, regions, solid_parts
 @pytest.mark.parametrize(("seed", "count"), [(1, 5), (2, 20), (3, 60)])
 def test_regions_of_random_lines_match_an_independent_arrangement(seed: int, count: int) -> None:
     rng = random.Random(seed)
-    d, lines = Draft(), []
+    d, lines = SketchBuilder(), []
     for _ in range(count):
         a, b = [(rng.uniform(0, 100), rng.uniform(0, 100)) for _ in range(2)]
         d.segment(a, b)
@@ -35,7 +35,7 @@ def test_regions_of_random_lines_match_an_independent_arrangement(seed: int, cou
 
 
 def test_circles_cut_into_lenses_and_rings() -> None:
-    d = Draft()
+    d = SketchBuilder()
     shapes.rectangle(d, (0, 0), (100, 60))
     for x in (30, 70, 78):
         d.circle(d.point(x, 30), 10)
@@ -52,7 +52,7 @@ def test_circles_cut_into_lenses_and_rings() -> None:
 
 
 def test_nested_loops_alternate() -> None:
-    d = Draft()
+    d = SketchBuilder()
     for r in (50, 40, 30, 20, 10):
         d.circle(d.point(0, 0), r)
     found = regions(d.done())
@@ -61,7 +61,7 @@ def test_nested_loops_alternate() -> None:
 
 
 def test_ellipse_spline_and_tangent_circles() -> None:
-    d = Draft()
+    d = SketchBuilder()
     d.ellipse(d.point(0, 0), d.point(20, 0), 12)
     d.spline([d.point(-30, 0), d.point(0, 5), d.point(30, -5)])
     d.circle(d.point(0, 0), 4)
@@ -71,7 +71,7 @@ def test_ellipse_spline_and_tangent_circles() -> None:
 
 
 def test_construction_open_chains_and_bridges_bound_nothing() -> None:
-    d = Draft()
+    d = SketchBuilder()
     shapes.rectangle(d, (0, 0), (40, 30))
     shapes.rectangle(d, (10, 10), (20, 20))
     d.segment((0, 5), (-20, 5))  # dangles
@@ -85,7 +85,7 @@ def test_construction_open_chains_and_bridges_bound_nothing() -> None:
 @given(st.lists(st.tuples(st.integers(0, 8), st.integers(0, 8)), min_size=3, max_size=8, unique=True))
 def test_any_closed_chain_on_a_lattice(corners: list[tuple[int, int]]) -> None:
     """Overlapping, crossing, touching: whatever comes, areas agree with the independent arrangement."""
-    d = Draft()
+    d = SketchBuilder()
     shapes.polyline(d, [(float(x), float(y)) for x, y in corners], closed=True)
     ring = [LineString([corners[i], corners[(i + 1) % len(corners)]]) for i in range(len(corners))]
     want = sorted(p.area for p in polygonize(unary_union(ring)))
@@ -93,7 +93,7 @@ def test_any_closed_chain_on_a_lattice(corners: list[tuple[int, int]]) -> None:
 
 
 def test_a_pick_survives_edits_and_says_so_when_it_cannot() -> None:
-    d = Draft()
+    d = SketchBuilder()
     shapes.rectangle(d, (0, 0), (40, 30))
     circle = d.circle(d.point(20, 15), 5)
     sketch = d.done()
@@ -102,7 +102,7 @@ def test_a_pick_survives_edits_and_says_so_when_it_cannot() -> None:
     moved = move(sketch, {}, [circle], 8 + 3j)
     assert pick(regions(moved), ring.name).area == pytest.approx(1200 - 25 * math.pi)
     # another hole: the ring has one bound more, and is still meant
-    d = Draft(moved)
+    d = SketchBuilder(moved)
     d.circle(d.point(6, 6), 2)
     assert pick(regions(d.done()), ring.name).area == pytest.approx(1200 - 29 * math.pi)
     d.remove(circle)
@@ -111,7 +111,7 @@ def test_a_pick_survives_edits_and_says_so_when_it_cannot() -> None:
 
 
 def test_areas_of_a_plate_against_a_fine_polygon() -> None:
-    d = Draft()
+    d = SketchBuilder()
     shapes.arc_slot(d, (0, 0), (30, 0), 1.5, 4)
     (region,) = regions(d.done())
     assert region.area == pytest.approx(30 * 1.5 * 8 + math.pi * 16, rel=1e-9)
@@ -120,7 +120,7 @@ def test_areas_of_a_plate_against_a_fine_polygon() -> None:
 
 
 def test_the_check_names_every_kind_of_flaw() -> None:
-    d = Draft()
+    d = SketchBuilder()
     a = d.segment((0, 0), (40, 0))
     b = d.segment((40.03, 0), (40.03, 30))
     crossing = d.segment((20, -5), (20, 5))
@@ -139,7 +139,7 @@ def test_the_check_names_every_kind_of_flaw() -> None:
 
 
 def test_a_clean_outline_has_no_findings() -> None:
-    d = Draft()
+    d = SketchBuilder()
     shapes.slot(d, (0, 0), (30, 5), 4)
     shapes.polygon(d, (80, 0), (90, 0), 6)
     assert findings(d.done()) == ()
@@ -151,7 +151,7 @@ def test_a_hole_level_with_the_joints_of_its_outline_stays_a_hole(
     high: float, lean: float, corner: int, noise: float
 ) -> None:
     """A rounded column: the bore's start is level with the joints of walls and round, which meet within noise only."""
-    d, r = Draft(), 25.4
+    d, r = SketchBuilder(), 25.4
     up = high + noise * lean
     right = d.segment((r, 0.0), (r, up))
     left = d.segment((-r, high - noise * lean), (-r, 0.0))

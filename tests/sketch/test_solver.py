@@ -11,8 +11,8 @@ from hypothesis import strategies as st
 
 from lathed_solid.sketch import compound_shapes as shapes
 from lathed_solid.sketch.alternatives import alternatives
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.diagnosis import freedoms, redundancies
-from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.examine import examine
 from lathed_solid.sketch.measure import measured
@@ -28,9 +28,9 @@ def test_random_sketches_keep_every_promise(first: int) -> None:
     assert not failures
 
 
-def every_kind() -> tuple[Draft, dict[str, float]]:
+def every_kind() -> tuple[SketchBuilder, dict[str, float]]:
     """A figure (not meant to be consistent) that uses every kind of residual."""
-    d = Draft()
+    d = SketchBuilder()
     a, b, c = d.segment((0, 0), (30, 4)), d.segment((5, 20), (33, 27)), d.segment((-5, 3), (2, 40))
     k1, k2 = d.circle(d.point(60, 10), 7), d.circle(d.point(66, 14), 15)
     arc = d.arc(d.point(0, 50), d.point(9, 50), d.point(-1, 59))
@@ -79,7 +79,7 @@ def test_every_dimension_measures_what_it_drives() -> None:
         ("near", ("l1", "c1"), 7.0), ("diameter", ("c1",), 6.0), ("across_axis", ("l1", "p5"), 4.0),
         ("angle", ("l1", "l2"), math.pi / 2), ("radius", ("c1",), 3.0),
     ):  # fmt: skip
-        d = Draft()
+        d = SketchBuilder()
         p1, p2 = d.point(0, 0), d.point(3, 4)
         line = d.line(p1, d.point(20, 0))
         d.line(p1, d.point(0, 9))
@@ -125,7 +125,7 @@ def test_dragging_keeps_the_constraints_and_follows_the_pointer() -> None:
 
 
 def test_a_contradiction_is_named_with_its_ways_out() -> None:
-    d = Draft()
+    d = SketchBuilder()
     line = d.segment((0, 0), (24, 0))
     p, q = d.point(10, 0), d.point(14, 0)
     ends = d.entities[line].points
@@ -150,7 +150,7 @@ def test_a_contradiction_is_named_with_its_ways_out() -> None:
 
 
 def test_two_contradictions_at_once_are_two_fights() -> None:
-    d = Draft()
+    d = SketchBuilder()
     values = {}
     for y in (0, 50):
         side = shapes.rectangle(d, (0, y), (30, y + 20))[0]
@@ -162,7 +162,7 @@ def test_two_contradictions_at_once_are_two_fights() -> None:
 
 
 def test_saying_it_twice_is_redundant_not_fighting() -> None:
-    d = Draft()
+    d = SketchBuilder()
     sides = shapes.rectangle(d, (0, 0), (30, 20))
     values = {d.add("distance", sides[0], value="30"): 30.0}
     again = d.add("distance", sides[2], value="30")
@@ -176,7 +176,7 @@ def test_saying_it_twice_is_redundant_not_fighting() -> None:
 
 
 def test_loose_ends_are_told_as_movements() -> None:
-    d = Draft()
+    d = SketchBuilder()
     shapes.slot(d, (0, 0), (30, 5), 4)
     seen = examine(d.done(), {})
     assert seen.state == "loose" and seen.freedoms.count == 5
@@ -198,7 +198,7 @@ def test_loose_ends_are_told_as_movements() -> None:
     ],
 )
 def test_compound_shapes_have_their_true_freedoms_and_nothing_twice(make, count: int) -> None:
-    d = Draft()
+    d = SketchBuilder()
     make(d)
     seen = examine(d.done(), {})
     assert seen.freedoms.count == count and not seen.redundancies
@@ -206,7 +206,7 @@ def test_compound_shapes_have_their_true_freedoms_and_nothing_twice(make, count:
 
 
 def test_across_flats_measures_the_inner_circle() -> None:
-    d = Draft()
+    d = SketchBuilder()
     *_, outer, inner = shapes.polygon(d, (0, 0), (9.5, 0), 6, across_flats=True)
     k = d.add("diameter", inner, value="19")
     seen = examine(d.done(), {k: 19.0})
@@ -214,7 +214,7 @@ def test_across_flats_measures_the_inner_circle() -> None:
 
 
 def test_all_shapes_of_a_bar_chain_are_found() -> None:
-    d = Draft()
+    d = SketchBuilder()
     base = d.segment((0, 0), (20, 0))
     for p in d.entities[base].points:
         d.add("fixed", p)
@@ -234,7 +234,7 @@ def test_all_shapes_of_a_bar_chain_are_found() -> None:
 
 
 def test_a_tangent_arc_offers_its_other_side() -> None:
-    d = Draft()
+    d = SketchBuilder()
     line = d.segment((0, 0), (40, 0))
     for p in d.entities[line].points:
         d.add("fixed", p)
@@ -251,7 +251,7 @@ def test_a_tangent_arc_offers_its_other_side() -> None:
 
 
 def test_a_rectangle_by_equal_and_parallel_sides_is_solved_though_it_is_a_double_root() -> None:
-    d = Draft()
+    d = SketchBuilder()
     sides = shapes.polyline(d, [(0, 0), (30, 1), (29, 20), (1, 19)], closed=True)
     d.add("fixed", "p1")
     for kind, *of in (("horizontal", sides[0]), ("perpendicular", sides[0], sides[1]), ("parallel", sides[0], sides[2]),
@@ -265,14 +265,14 @@ def test_a_rectangle_by_equal_and_parallel_sides_is_solved_though_it_is_a_double
 
 @pytest.mark.parametrize("value", [math.nan, math.inf, -3.0, 0.0, 1e9])
 def test_impossible_values_are_refused_with_the_dimension_named(value: float) -> None:
-    d = Draft()
+    d = SketchBuilder()
     k = d.add("radius", d.circle(d.point(0, 0), 5), value="5")
     with pytest.raises(SketchError, match=k):
         solve(d.done(), {k: value})
 
 
 def test_impossible_constraints_are_refused_in_words() -> None:
-    d = Draft()
+    d = SketchBuilder()
     line, p = d.segment((0, 0), (1, 0)), d.point(4, 4)
     with pytest.raises(SketchError, match="tangent takes line, circle/arc/ellipse"):
         d.add("tangent", line, p)
@@ -288,7 +288,7 @@ def test_impossible_constraints_are_refused_in_words() -> None:
 @given(st.lists(st.floats(0.5, 500), min_size=3, max_size=3), st.floats(-3.1, 3.1))
 def test_triangles_from_three_sides(sides: list[float], turn: float) -> None:
     a, b, c = sorted(sides)
-    d = Draft()
+    d = SketchBuilder()
     lines = shapes.polyline(d, [(0, 0), (10 * math.cos(turn), 10 * math.sin(turn)), (1, 11)], closed=True)
     values = {d.add("distance", n, value="1"): v for n, v in zip(lines, (a, b, c), strict=True)}
     seen = examine(d.done(), values)
@@ -309,7 +309,7 @@ def test_coupled_nets_are_solved() -> None:
 
 def test_an_ellipse_whose_axis_has_no_length_is_examined() -> None:
     """Found by the fuzzer: its centre and the end of its long axis made one point."""
-    d = Draft()
+    d = SketchBuilder()
     e = d.ellipse(d.point(0, 0), d.point(9, 2), 3.0)
     d.add("coincident", *d.entities[e].points)
     assert examine(d.done(), {}).state in ("loose", "held", "stuck", "fighting")

@@ -15,9 +15,9 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import ConstraintKind
 from lathed_solid.sketch.diagnosis import freedoms
-from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.equations import Layout, lower
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.measure import measured_all
@@ -54,7 +54,7 @@ def propose(
     x = np.array(layout.start)
     loose = freedoms(sketch, values, x, most=10_000)
     basis = np.array([m.x for m in loose.movements]).T if loose.movements else np.zeros((len(x), 0))
-    draft, unused = Draft(sketch), list(offers)
+    draft, unused = SketchBuilder(sketch), list(offers)
     taken: list[Constraint] = []
     for c in _anchors(sketch, loose.loose):
         basis, stopped = _stop(layout, c, basis)

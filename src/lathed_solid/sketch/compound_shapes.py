@@ -10,13 +10,13 @@ import cmath
 import itertools
 import math
 
-from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.errors import SketchError
 
 At = tuple[float, float]
 
 
-def polyline(draft: Draft, corners: list[At], *, closed: bool = False) -> list[str]:
+def polyline(draft: SketchBuilder, corners: list[At], *, closed: bool = False) -> list[str]:
     """Lines through corners, each tied to the next."""
     if len(corners) < 2:
         raise SketchError("a chain of lines needs two corners", received=len(corners))
@@ -27,7 +27,7 @@ def polyline(draft: Draft, corners: list[At], *, closed: bool = False) -> list[s
     return lines
 
 
-def rectangle(draft: Draft, a: At, b: At) -> list[str]:
+def rectangle(draft: SketchBuilder, a: At, b: At) -> list[str]:
     """Sides parallel to the axes, from one corner to the opposite one."""
     _apart(a, b, "rectangle")
     sides = polyline(draft, [a, (b[0], a[1]), b, (a[0], b[1])], closed=True)
@@ -36,7 +36,7 @@ def rectangle(draft: Draft, a: At, b: At) -> list[str]:
     return sides
 
 
-def centre_rectangle(draft: Draft, centre: At | str, corner: At) -> list[str]:
+def centre_rectangle(draft: SketchBuilder, centre: At | str, corner: At) -> list[str]:
     """A rectangle kept about its centre (a place, or a point that is there) by a construction diagonal."""
     middle = draft.point(*centre) if not isinstance(centre, str) else centre
     centre = _at(draft, middle)
@@ -46,7 +46,7 @@ def centre_rectangle(draft: Draft, centre: At | str, corner: At) -> list[str]:
     return sides
 
 
-def tilted_rectangle(draft: Draft, a: At, b: At, through: At) -> list[str]:
+def tilted_rectangle(draft: SketchBuilder, a: At, b: At, through: At) -> list[str]:
     """A rectangle on the side a-b, as high as ``through`` stands off it."""
     _apart(a, b, "rectangle")
     p, q = complex(*a), complex(*b)
@@ -62,7 +62,7 @@ def tilted_rectangle(draft: Draft, a: At, b: At, through: At) -> list[str]:
     return sides
 
 
-def polygon(draft: Draft, centre: At, corner: At, sides: int, *, across_flats: bool = False) -> list[str]:
+def polygon(draft: SketchBuilder, centre: At, corner: At, sides: int, *, across_flats: bool = False) -> list[str]:
     """A regular polygon with its corners on a construction circle; ``corner`` is a corner.
 
     With ``across_flats``, ``corner`` is the middle of a flat, and a second construction circle touches the flats.
@@ -88,7 +88,7 @@ def polygon(draft: Draft, centre: At, corner: At, sides: int, *, across_flats: b
     return [*lines, *circles]
 
 
-def slot(draft: Draft, a: At, b: At, radius: float) -> list[str]:
+def slot(draft: SketchBuilder, a: At, b: At, radius: float) -> list[str]:
     """A straight slot between two centres: line, arc, line, arc, and a construction centreline."""
     _apart(a, b, "slot")
     if radius <= 0:
@@ -112,7 +112,7 @@ def slot(draft: Draft, a: At, b: At, radius: float) -> list[str]:
     return [*loop, draft.line(first, second, construction=True)]
 
 
-def arc_slot(draft: Draft, centre: At, start: At, turn: float, radius: float) -> list[str]:
+def arc_slot(draft: SketchBuilder, centre: At, start: At, turn: float, radius: float) -> list[str]:
     """A slot along an arc about ``centre``, from ``start`` through ``turn`` rad, counter-clockwise."""
     _apart(centre, start, "slot")
     c, s = complex(*centre), complex(*start) - complex(*centre)
@@ -141,7 +141,7 @@ def arc_slot(draft: Draft, centre: At, start: At, turn: float, radius: float) ->
     return [outer, far, inner, near]
 
 
-def three_point_arc(draft: Draft, a: At, through: At, b: At) -> str:
+def three_point_arc(draft: SketchBuilder, a: At, through: At, b: At) -> str:
     """The arc from a to b through a third position. Raises SketchError when they are in one line."""
     p, m, q = complex(*a), complex(*through), complex(*b)
     doubled = ((q - p).conjugate() * (m - p)).imag * 2
@@ -153,7 +153,7 @@ def three_point_arc(draft: Draft, a: At, through: At, b: At) -> str:
     return draft.arc(draft.point(centre.real, centre.imag), draft.point(*ends[0]), draft.point(*ends[1]))
 
 
-def tangent_arc(draft: Draft, line_end: str, line: str, to: At) -> str:
+def tangent_arc(draft: SketchBuilder, line_end: str, line: str, to: At) -> str:
     """An arc that leaves the end of a line (or arc) smoothly and ends at ``to``."""
     e = draft.entities[line]
     p = complex(draft.entities[line_end].x, draft.entities[line_end].y)  # type: ignore[union-attr]
@@ -177,16 +177,16 @@ def tangent_arc(draft: Draft, line_end: str, line: str, to: At) -> str:
     return arc
 
 
-def _at(draft: Draft, p: str) -> At:
+def _at(draft: SketchBuilder, p: str) -> At:
     e = draft.entities[p]
     return e.x, e.y  # type: ignore[union-attr]
 
 
-def _start(draft: Draft, curve: str) -> str:
+def _start(draft: SketchBuilder, curve: str) -> str:
     return draft.entities[curve].start  # type: ignore[union-attr]
 
 
-def _end(draft: Draft, curve: str) -> str:
+def _end(draft: SketchBuilder, curve: str) -> str:
     return draft.entities[curve].end  # type: ignore[union-attr]
 
 

@@ -12,7 +12,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Circle, Sketch
 
@@ -39,7 +39,7 @@ def take(sketch: Sketch, edge: Edge) -> Sketch:
         raise SketchError("this edge is in the sketch already", received=edge.name)
     if edge.kind not in ("point", "line", "circle", "arc"):
         raise SketchError("only straight and round edges can be taken", received=edge.kind)
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     more: dict[str, Any] = {"construction": True, "source": edge.name}
     points = [draft.point(*p, **more) for p in edge.points]
     if edge.kind == "line":
@@ -82,7 +82,7 @@ def _aligned(at: list[tuple[float, float]], edge: Edge) -> list[tuple[float, flo
 
 def follow(sketch: Sketch, edges: Sequence[Edge]) -> Sketch:
     """The sketch with all outside geometry where the body has it now. Raises SketchError when an edge is gone."""
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     for name, edge in moved_outside(sketch, edges).items():
         e = draft.entities[name]
         if edge is None:

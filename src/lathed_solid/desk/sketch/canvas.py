@@ -22,7 +22,7 @@ from lathed_solid.desk.sketch.tools import Drawing, Tool
 from lathed_solid.desk.sketch.view import Frame
 from lathed_solid.desk.sketch.view_model import SketchState
 from lathed_solid.errors import LathedError
-from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values
 from lathed_solid.sketch.geometry import shape
 from lathed_solid.sketch.infer import Snap, snap
@@ -214,7 +214,7 @@ class Canvas(QWidget):
             return
         here = self._snap(self._cursor)
         painter.setPen(QPen(QColor(theme.roles().brass_ink), 1.6))
-        scratch = self._built(Draft(), [*self.snaps, here])
+        scratch = self._built(SketchBuilder(), [*self.snaps, here])
         said = here.words if self.infer else "nothing inferred"
         if scratch is not None:
             sketch = scratch.done()
@@ -228,7 +228,7 @@ class Canvas(QWidget):
             painter.setFont(theme.narrow(12))
             painter.drawText(at + QPointF(12, 18), said)
 
-    def _built(self, draft: Draft, snaps: list[Snap]) -> Draft | None:
+    def _built(self, draft: SketchBuilder, snaps: list[Snap]) -> SketchBuilder | None:
         """The tool's figure drawn into ``draft``; None while it has too few places or no size yet."""
         assert self.tool is not None
         if len(snaps) < self.tool.clicks:
@@ -450,7 +450,7 @@ class Canvas(QWidget):
         tool, snaps = self.tool, self.snaps
         if len(snaps) < 2 and tool.clicks > 1:
             return
-        draft = Draft(self.state.sketch)
+        draft = SketchBuilder(self.state.sketch)
         self.snaps = []
         try:
             points = tool.build(draft, self._drawing(snaps))

@@ -17,9 +17,9 @@ from lathed_solid.errors import LathedError
 from lathed_solid.part import scope
 from lathed_solid.quantity.formatting import angle, length
 from lathed_solid.sketch import edits
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.check import findings as check
 from lathed_solid.sketch.constraints import KINDS
-from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.edits.settle import Values
 from lathed_solid.sketch.model import Constraint, Line, Sketch
 from lathed_solid.sketch.outside import take
@@ -78,7 +78,7 @@ class SketchWork(QWidget):
 
     def _relate(self, kind: str, of: tuple[str, ...]) -> None:
         def change(sketch: Sketch, _v: Values) -> Sketch:
-            draft = Draft(sketch)
+            draft = SketchBuilder(sketch)
             draft.add(kind, *of)  # type: ignore[arg-type]
             return draft.done()
 
@@ -86,7 +86,7 @@ class SketchWork(QWidget):
 
     def _toggle_construction(self) -> None:
         def change(sketch: Sketch, _v: Values) -> Sketch:
-            draft = Draft(sketch)
+            draft = SketchBuilder(sketch)
             for n in self.canvas.chosen:
                 if n in draft.entities:
                     e = draft.entities[n]
@@ -138,7 +138,7 @@ class SketchWork(QWidget):
         if pending is not None:
 
             def add(sketch: Sketch, _v: Values) -> Sketch:
-                draft = Draft(sketch)
+                draft = SketchBuilder(sketch)
                 more = {"side": pending.side, "label": pending.label}
                 draft.add(pending.kind, *pending.of, value=text, **more)
                 return draft.done()

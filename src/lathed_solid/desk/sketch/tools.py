@@ -13,7 +13,7 @@ from collections.abc import Callable
 from dataclasses import dataclass, field
 
 from lathed_solid.sketch import compound_shapes as shapes
-from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.infer import level
 from lathed_solid.sketch.model import Point
@@ -35,7 +35,7 @@ class Drawing:
 
 
 Points = list[str | None]
-Build = Callable[[Draft, Drawing], Points]
+Build = Callable[[SketchBuilder, Drawing], Points]
 
 
 @dataclass(frozen=True)
@@ -55,17 +55,17 @@ class Tool:
         return len(self.hints)
 
 
-def _dimension(draft: Draft, drawing: Drawing, label: str, kind: str, *of: str) -> None:
+def _dimension(draft: SketchBuilder, drawing: Drawing, label: str, kind: str, *of: str) -> None:
     """A dimension for a typed size."""
     if drawing.texts.get(label):
         draft.add(kind, *of, value=drawing.texts[label])  # type: ignore[arg-type]
 
 
-def _point(draft: Draft, drawing: Drawing) -> Points:
+def _point(draft: SketchBuilder, drawing: Drawing) -> Points:
     return [draft.point(*xy(drawing.places[0]))]
 
 
-def _line(draft: Draft, drawing: Drawing) -> Points:
+def _line(draft: SketchBuilder, drawing: Drawing) -> Points:
     start, end = drawing.places
     way = ""
     if drawing.infer and "angle" not in drawing.values:
@@ -88,7 +88,7 @@ def _line(draft: Draft, drawing: Drawing) -> Points:
     return list(e.points)
 
 
-def _rectangle(draft: Draft, drawing: Drawing) -> Points:
+def _rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
     a, b = drawing.places
     d = b - a
     width = math.copysign(drawing.values.get("width", abs(d.real)), d.real)
@@ -101,7 +101,7 @@ def _rectangle(draft: Draft, drawing: Drawing) -> Points:
     return [draft.entities[sides[0]].points[0], draft.entities[sides[1]].points[1]]
 
 
-def _centre_rectangle(draft: Draft, drawing: Drawing) -> Points:
+def _centre_rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
     a, b = drawing.places
     d = complex(
         drawing.values.get("width", 2 * abs((b - a).real)) / 2, drawing.values.get("height", 2 * abs((b - a).imag)) / 2
@@ -115,7 +115,7 @@ def _centre_rectangle(draft: Draft, drawing: Drawing) -> Points:
     return [middle, None]
 
 
-def _circle(draft: Draft, drawing: Drawing) -> Points:
+def _circle(draft: SketchBuilder, drawing: Drawing) -> Points:
     centre, rim = drawing.places
     radius = drawing.values.get("⌀", 2 * abs(rim - centre)) / 2
     if radius < 1e-9:
@@ -126,7 +126,7 @@ def _circle(draft: Draft, drawing: Drawing) -> Points:
     return [middle, None]
 
 
-def _arc(draft: Draft, drawing: Drawing) -> Points:
+def _arc(draft: SketchBuilder, drawing: Drawing) -> Points:
     a, b, through = drawing.places
     arc = shapes.three_point_arc(draft, xy(a), xy(through), xy(b))
     _dimension(draft, drawing, "radius", "radius", arc)
@@ -135,7 +135,7 @@ def _arc(draft: Draft, drawing: Drawing) -> Points:
     return [first, next(p for p in ends if p != first), None]
 
 
-def _centre_arc(draft: Draft, drawing: Drawing) -> Points:
+def _centre_arc(draft: SketchBuilder, drawing: Drawing) -> Points:
     centre, start, toward = drawing.places
     radius = drawing.values.get("radius", abs(start - centre))
     if radius < 1e-9 or abs(toward - centre) < 1e-9 or abs(start - centre) < 1e-9:
@@ -149,7 +149,7 @@ def _centre_arc(draft: Draft, drawing: Drawing) -> Points:
     return [middle, ends[0], ends[1]]
 
 
-def _slot(draft: Draft, drawing: Drawing) -> Points:
+def _slot(draft: SketchBuilder, drawing: Drawing) -> Points:
     a, b, edge = drawing.places
     if abs(b - a) < 1e-9:
         raise SketchError("the slot has no length yet")
@@ -164,7 +164,7 @@ def _slot(draft: Draft, drawing: Drawing) -> Points:
     return [first, second, None]
 
 
-def _polygon(draft: Draft, drawing: Drawing) -> Points:
+def _polygon(draft: SketchBuilder, drawing: Drawing) -> Points:
     centre, corner = drawing.places
     d = corner - centre
     if abs(d) < 1e-9:
@@ -175,7 +175,7 @@ def _polygon(draft: Draft, drawing: Drawing) -> Points:
     return [draft.entities[made[-1]].points[0], None]
 
 
-def _ellipse(draft: Draft, drawing: Drawing) -> Points:
+def _ellipse(draft: SketchBuilder, drawing: Drawing) -> Points:
     centre, end, edge = drawing.places
     if abs(end - centre) < 1e-9:
         raise SketchError("the ellipse has no size yet")
@@ -185,13 +185,13 @@ def _ellipse(draft: Draft, drawing: Drawing) -> Points:
     return [middle, major, None]
 
 
-def _spline(draft: Draft, drawing: Drawing) -> Points:
+def _spline(draft: SketchBuilder, drawing: Drawing) -> Points:
     points = [draft.point(*xy(z)) for z in drawing.places]
     draft.spline(points)
     return list(points)
 
 
-def _tilted_rectangle(draft: Draft, drawing: Drawing) -> Points:
+def _tilted_rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
     a, b, through = drawing.places
     if abs(b - a) < 1e-9:
         raise SketchError("the side has no length yet")
@@ -205,7 +205,7 @@ def _tilted_rectangle(draft: Draft, drawing: Drawing) -> Points:
     return [*draft.entities[sides[0]].points, None]
 
 
-def _arc_slot(draft: Draft, drawing: Drawing) -> Points:
+def _arc_slot(draft: SketchBuilder, drawing: Drawing) -> Points:
     centre, start, toward, edge = drawing.places
     if min(abs(start - centre), abs(toward - centre)) < 1e-9:
         raise SketchError("the slot has no length yet")
@@ -218,7 +218,7 @@ def _arc_slot(draft: Draft, drawing: Drawing) -> Points:
     return [middle, first, last, None]
 
 
-def _tangent_arc(draft: Draft, drawing: Drawing) -> Points:
+def _tangent_arc(draft: SketchBuilder, drawing: Drawing) -> Points:
     """From the end of a line or arc that the first click stands on."""
     at, to = drawing.places
     ends = [
@@ -237,13 +237,13 @@ def _tangent_arc(draft: Draft, drawing: Drawing) -> Points:
     return [None, last]
 
 
-def _place(draft: Draft, name: str) -> tuple[float, float]:
+def _place(draft: SketchBuilder, name: str) -> tuple[float, float]:
     p = draft.entities[name]
     assert isinstance(p, Point)
     return p.x, p.y
 
 
-def _text(draft: Draft, drawing: Drawing) -> Points:
+def _text(draft: SketchBuilder, drawing: Drawing) -> Points:
     from lathed_solid.sketch.lettering import check_text
 
     at = draft.point(*xy(drawing.places[0]))

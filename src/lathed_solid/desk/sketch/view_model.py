@@ -12,9 +12,9 @@ from lathed_solid.errors import LathedError
 from lathed_solid.part import Document, SketchStep, driving_value, scope
 from lathed_solid.part.edits import changed
 from lathed_solid.quantity.formatting import angle, length
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.complete import Offer
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS, check_operands
-from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.examine import Examination, dimension_values, examine
 from lathed_solid.sketch.geometry import Shape, shape
 from lathed_solid.sketch.measure import measured
@@ -252,7 +252,7 @@ class SketchState:
         else:
             return None
         try:
-            draft = Draft(self.sketch)
+            draft = SketchBuilder(self.sketch)
             name = draft.add(kind, *order, value="0")  # type: ignore[arg-type]
         except LathedError:
             return None

@@ -6,7 +6,7 @@ import cmath
 import math
 from collections.abc import Callable, Iterable, Mapping
 
-from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values, place, settle
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import Round, Shape, Straight, meetings, shape
@@ -20,7 +20,12 @@ LEVEL = frozenset({"horizontal", "vertical", "across_x", "across_y"})
 
 
 def _copy(
-    draft: Draft, names: list[str], to: Callable[[complex], complex], *, flip: bool = False, keep: frozenset[str] | None
+    draft: SketchBuilder,
+    names: list[str],
+    to: Callable[[complex], complex],
+    *,
+    flip: bool = False,
+    keep: frozenset[str] | None,
 ) -> dict[str, str]:
     """Copies of entities under a map of the plane; old id to new. ``keep``: constraint kinds to drop, None for all."""
     made: dict[str, str] = {}
@@ -55,7 +60,7 @@ def _copy(
 
 def mirror(sketch: Sketch, values: Values, names: Iterable[str], axis: str) -> Sketch:
     """Mirrored copies, each point symmetric to its original about the line ``axis``, radii equal."""
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     names = [n for n in names if n != axis]
     line = draft.entities.get(axis)
     if not isinstance(line, Line) or not names:
@@ -72,7 +77,7 @@ def mirror(sketch: Sketch, values: Values, names: Iterable[str], axis: str) -> S
     return settle(draft, values, made.values())
 
 
-def _drop_arc_excess(draft: Draft, made: dict[str, str]) -> None:
+def _drop_arc_excess(draft: SketchBuilder, made: dict[str, str]) -> None:
     """An arc's ends are on its circle by nature: symmetric centre and start leave only the angle of the other end."""
     for old in made:
         e = draft.entities[old]
@@ -102,7 +107,7 @@ def grid(
 ) -> Sketch:
     """Copies in two directions; each copy keeps the inner constraints and is dimensioned from the original."""
     _check_count(counts[0] * counts[1])
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     names = list(names)
     if not names:
         raise SketchError("nothing is picked to copy")
@@ -129,7 +134,7 @@ def circular(
 ) -> Sketch:
     """``count`` in all about a point, spread over ``angle`` rad; points stay at equal distance from the centre."""
     _check_count(count)
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     names = [n for n in names if n != centre]
     if not names or draft.entities.get(centre) is None or draft.entities[centre].kind != "point":
         raise SketchError("circular copies need something to copy and a centre point", received=centre)
@@ -155,7 +160,7 @@ def circular(
     return settle(draft, values, touched)
 
 
-def _sized(draft: Draft, name: str) -> bool:
+def _sized(draft: SketchBuilder, name: str) -> bool:
     return any(c.kind in ("radius", "diameter") and c.of == (name,) for c in draft.constraints.values())
 
 
@@ -166,7 +171,7 @@ def _check_count(count: int) -> None:
 
 def offset(sketch: Sketch, values: Values, names: Iterable[str], distance: float, expression: str) -> Sketch:
     """A linked offset of a chain of lines and arcs (or circles), to the left of the first for positive ``distance``."""
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     names = list(names)
     if not names or distance == 0:
         raise SketchError("an offset needs curves and a distance", received=f"{distance:g}")

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 
-from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values, new_point, place, settle
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Entity, Line, Sketch, Spline
@@ -56,9 +56,9 @@ def chamfer(
 
 def _sharp(
     sketch: Sketch, a: str, b: str
-) -> tuple[Draft, complex, tuple[str, str], tuple[complex, complex], tuple[float, float]]:
+) -> tuple[SketchBuilder, complex, tuple[str, str], tuple[complex, complex], tuple[float, float]]:
     """Draft, corner, the two ends there, directions away from it, lengths."""
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     lines = [draft.entities.get(n) for n in (a, b)]
     if a == b or not all(isinstance(e, Line) for e in lines):
         raise SketchError("a corner for this edit is where two lines end", received=f"{a}, {b}")
@@ -96,7 +96,7 @@ def _with_points(e: Entity, old: set[str], new: str) -> Entity:
     return e.model_copy(update=update)
 
 
-def _symmetry_of_ends(draft: Draft, lines: tuple[str, str]) -> None:
+def _symmetry_of_ends(draft: SketchBuilder, lines: tuple[str, str]) -> None:
     """Lines that are mirror images keep this of their (sharp) ends, for one of them gets shorter now."""
     for i, c in list(draft.constraints.items()):
         if c.kind != "symmetric" or draft.entities[c.of[0]].kind != "line" or not set(c.of[:2]) & set(lines):
@@ -108,7 +108,7 @@ def _symmetry_of_ends(draft: Draft, lines: tuple[str, str]) -> None:
 
 
 def _replace(
-    draft: Draft, lines: tuple[str, str], ends: tuple[str, str], z: complex, new: tuple[complex, complex]
+    draft: SketchBuilder, lines: tuple[str, str], ends: tuple[str, str], z: complex, new: tuple[complex, complex]
 ) -> str:
     """Shorten the lines to ``new`` ends; constraints on the old corner go over to a point kept where it was."""
     sharp = new_point(draft, z, construction=True)

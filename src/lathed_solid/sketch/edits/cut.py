@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lathed_solid.sketch.draft import Draft
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values, new_point, place, put, renamed, settle, together
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import Shape, meetings, shape
@@ -36,7 +36,7 @@ def trim(sketch: Sketch, values: Values, name: str, at: complex) -> Sketch:
     t = curve.find(at)
     slack = 1e-9
     cuts = _cuts(sketch, name, curve)
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     if curve.closed:
         if len({round(c[0], 9) for c in cuts}) < 2:
             draft.remove(name)
@@ -62,7 +62,7 @@ def trim(sketch: Sketch, values: Values, name: str, at: complex) -> Sketch:
     return settle(draft, values, touched)
 
 
-def _meet(draft: Draft, point: str, z: complex, other: str) -> None:
+def _meet(draft: SketchBuilder, point: str, z: complex, other: str) -> None:
     """Tie a new end to the curve it ends on: to its end point where that is the place."""
     e = draft.entities[other]
     for q in e.points[-2:] if isinstance(e, Line | Arc) else ():
@@ -73,7 +73,7 @@ def _meet(draft: Draft, point: str, z: complex, other: str) -> None:
         draft.add("on", point, other)
 
 
-def _new_end(draft: Draft, name: str, which: str, cut: tuple[float, complex, str]) -> str:
+def _new_end(draft: SketchBuilder, name: str, which: str, cut: tuple[float, complex, str]) -> str:
     """Give a curve a new end at a cut; the old end point stays if anything else uses it."""
     e = draft.entities[name]
     old = getattr(e, which)
@@ -85,7 +85,7 @@ def _new_end(draft: Draft, name: str, which: str, cut: tuple[float, complex, str
     return point
 
 
-def _second_half(draft: Draft, name: str, cut: tuple[float, complex, str]) -> str:
+def _second_half(draft: SketchBuilder, name: str, cut: tuple[float, complex, str]) -> str:
     """The far part of a curve as one of its own, keeping the far end's ties."""
     e = draft.entities[name]
     point = new_point(draft, cut[1])
@@ -103,7 +103,7 @@ def _second_half(draft: Draft, name: str, cut: tuple[float, complex, str]) -> st
 
 
 def _opened(
-    draft: Draft, values: Values, name: str, first: tuple[float, complex, str], last: tuple[float, complex, str]
+    draft: SketchBuilder, values: Values, name: str, first: tuple[float, complex, str], last: tuple[float, complex, str]
 ) -> Sketch:
     """A circle becomes the arc from ``first`` to ``last``."""
     e = draft.entities[name]
@@ -122,7 +122,7 @@ def extend(sketch: Sketch, values: Values, name: str, near: complex, to: str) ->
     curve, target = _curve(sketch, name), shape(sketch, to)
     if curve.closed:
         raise SketchError("a circle has no end to extend", where=name)
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     e = draft.entities[name]
     at_end = abs(curve.at(1) - near) <= abs(curve.at(0) - near)
     found = []
@@ -153,7 +153,7 @@ def corner(sketch: Sketch, values: Values, a: str, b: str, near: complex | None 
         raise SketchError(f"{a} and {b} do not meet", hint="parallel lines and separate circles make no corner")
     focus = near if near is not None else (first.at(0.5) + second.at(0.5)) / 2
     z = min(found, key=lambda p: abs(p - focus))
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     points = []
     for name, curve in ((a, first), (b, second)):
         which = "end" if abs(curve.at(1) - z) <= abs(curve.at(0) - z) else "start"
@@ -179,7 +179,7 @@ def break_at(sketch: Sketch, values: Values, name: str, at: complex) -> Sketch:
     t = curve.find(at)
     if not 1e-6 < t < 1 - 1e-6:
         raise SketchError("the break lies on an end", where=name, hint="a place within the curve")
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     e = draft.entities[name]
     z = curve.at(t)
     first, second = new_point(draft, z), new_point(draft, z)

@@ -5,15 +5,15 @@ from __future__ import annotations
 import cmath
 from collections.abc import Callable, Iterable
 
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import DIMENSIONS
-from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.edits.settle import Values, place, put, settle, together
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import REACH, drawn, size_of
 from lathed_solid.sketch.model import Arc, Circle, Ellipse, Line, Sketch, Spline
 
 
-def _points_of(draft: Draft, names: Iterable[str]) -> set[str]:
+def _points_of(draft: SketchBuilder, names: Iterable[str]) -> set[str]:
     """Points of the entities, with all that are tied to them as one."""
     missing = [n for n in names if n not in draft.entities]
     if missing:
@@ -22,7 +22,7 @@ def _points_of(draft: Draft, names: Iterable[str]) -> set[str]:
 
 
 def _mapped(sketch: Sketch, values: Values, names: Iterable[str], to: Callable[[complex], complex]) -> Sketch:
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     names = list(names)
     points = _points_of(draft, names)
     for p in points:
@@ -45,7 +45,7 @@ def scale(sketch: Sketch, values: Values, names: Iterable[str], about: complex, 
     if not 1e-6 <= factor <= 1e6:
         raise SketchError("the factor must be above zero", received=f"{factor:g}")
     names = list(names)
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     for n in names:
         e = draft.entities.get(n)
         if isinstance(e, Circle):
@@ -57,7 +57,7 @@ def scale(sketch: Sketch, values: Values, names: Iterable[str], about: complex, 
 
 def merge_points(sketch: Sketch, values: Values, p: str, q: str) -> Sketch:
     """Make two points one, where the first is."""
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     if p == q or q in together(draft, p):
         raise SketchError(f"{p} and {q} are one point already")
     z = place(draft, p)
@@ -72,7 +72,7 @@ def close_gaps(sketch: Sketch, values: Values, tolerance: float) -> tuple[Sketch
 
     Raises SketchError when nothing is within the tolerance.
     """
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     ends = [
         p
         for e in sketch.curves
@@ -104,14 +104,14 @@ def close_gaps(sketch: Sketch, values: Values, tolerance: float) -> tuple[Sketch
 
 def remove(sketch: Sketch, names: Iterable[str]) -> Sketch:
     """Take out entities (with what hangs on them) and constraints."""
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     draft.remove(*names)
     return draft.done()
 
 
 def set_value(sketch: Sketch, name: str, expression: str, *, reference: bool | None = None) -> Sketch:
     """Give a dimension another expression, or make it a reference or a driving one."""
-    draft = Draft(sketch)
+    draft = SketchBuilder(sketch)
     c = draft.constraints.get(name)
     if c is None or c.kind not in DIMENSIONS:
         raise SketchError(f"{name} is no dimension of this sketch")

@@ -6,8 +6,8 @@ from collections.abc import Iterable, Mapping
 
 import numpy as np
 
+from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import DIMENSIONS
-from lathed_solid.sketch.draft import Draft
 from lathed_solid.sketch.equations import Layout, lower
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Point, Sketch
@@ -18,14 +18,14 @@ Values = Mapping[str, float]
 TRUE = 1e-6  # of the sketch's size
 
 
-def place(draft: Draft, point: str) -> complex:
+def place(draft: SketchBuilder, point: str) -> complex:
     """Position of a point."""
     e = draft.entities[point]
     assert isinstance(e, Point)
     return complex(e.x, e.y)
 
 
-def put(draft: Draft, point: str, z: complex) -> None:
+def put(draft: SketchBuilder, point: str, z: complex) -> None:
     """Move a point. Raises SketchError for outside geometry."""
     e = draft.entities[point]
     if e.source:
@@ -33,11 +33,11 @@ def put(draft: Draft, point: str, z: complex) -> None:
     draft.entities[point] = e.model_copy(update={"x": z.real, "y": z.imag})
 
 
-def new_point(draft: Draft, z: complex, **more: object) -> str:
+def new_point(draft: SketchBuilder, z: complex, **more: object) -> str:
     return draft.point(z.real, z.imag, **more)
 
 
-def together(draft: Draft, point: str) -> set[str]:
+def together(draft: SketchBuilder, point: str) -> set[str]:
     """All points that are one with ``point`` by coincidence."""
     found, todo = {point}, [point]
     pairs = [c.of for c in draft.constraints.values() if c.kind == "coincident" and not c.reference]
@@ -52,7 +52,7 @@ def together(draft: Draft, point: str) -> set[str]:
     return found
 
 
-def settle(draft: Draft, values: Values, touched: Iterable[str]) -> Sketch:
+def settle(draft: SketchBuilder, values: Values, touched: Iterable[str]) -> Sketch:
     """The finished sketch; constraints on ``touched`` entities that no longer hold become references, or go."""
     sketch = draft.done()
     names = set(touched)
@@ -81,7 +81,7 @@ def settle(draft: Draft, values: Values, touched: Iterable[str]) -> Sketch:
     return Sketch(entities=sketch.entities, constraints=kept)
 
 
-def renamed(draft: Draft, old: str, new: str) -> None:
+def renamed(draft: SketchBuilder, old: str, new: str) -> None:
     """Constraints on ``old`` speak of ``new`` from now on."""
     for i, c in draft.constraints.items():
         if old in c.of:

@@ -17,7 +17,7 @@ from lathed_solid.sketch.model import Arc, Circle, Constraint, Ellipse, Entity, 
 from lathed_solid.sketch.orient import oriented
 
 
-class Draft:
+class SketchBuilder:
     """Entities and constraints in the making; methods return the id made."""
 
     def __init__(self, sketch: Sketch | None = None) -> None:
