@@ -16,7 +16,7 @@ from dataclasses import dataclass, field
 from typing import Any
 
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.builders import BUILDERS
+from lathed_solid.kernel.builders import builder_of
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.kept import Kept
 from lathed_solid.kernel.message_units import speaking, unadvised
@@ -143,21 +143,19 @@ class Engine:
             ms = (time.perf_counter() - start) * 1000
             return StepResult(step.number, kind, ok, ms, message, cached, **more)
 
-        if kind not in BUILDERS and not isinstance(step, SketchStep):
-            return (
-                parts,
-                key,
-                result(False, f"this version does not know the step kind {kind!r}; it is kept as it is"),
-            )
         try:
             if isinstance(step, SketchStep):
                 evaluate.sketch(step.number)  # solved once for the document, whoever asks
                 return parts, key, result(True)
+            build = builder_of(kind)
+            if build is None:
+                words = f"this version does not know the step kind {kind!r}; it is kept as it is"
+                return parts, key, result(False, words)
             figures, text = self._figures(step, evaluate)
             new_key = chain_hash(key, kind, step.number, text)
             cached = self._parts.get(new_key)
             if cached is None:
-                cached = BUILDERS[kind](parts, figures, step.number)
+                cached = build(parts, figures, step.number)
                 _remember(self._parts, new_key, cached)
                 return cached, new_key, result(True, volume_mm3=_volume(cached))
             self._parts.move_to_end(new_key)

@@ -22,6 +22,7 @@ from lathed_solid.part.document import Document
 from lathed_solid.part.names import read_edge
 from lathed_solid.part.steps import FacePlane, SketchStep
 from lathed_solid.part.steps.base import FieldOf, StepBase
+from lathed_solid.part.steps.catalogue import CATALOGUE
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Point, Sketch
 
@@ -34,9 +35,6 @@ On = Callable[[str], bool]
 #: the name of a face and whether it is flat or round; "origin" for the sketch's own
 Carrier = tuple[str, str]
 ORIGIN: Carrier = ("", "origin")
-_HOW: dict[str, Literal["straight", "turned", "coiled"]] = {
-    "extrude": "straight", "revolve": "turned", "helix": "coiled",
-}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -92,11 +90,16 @@ def _of_sketch(drawn: _Drawn) -> tuple[tuple[int, FieldOf], ...]:
     return tuple(out)
 
 
+def _how(step: StepBase) -> Literal["", "straight", "turned", "coiled"]:
+    """How a sketch's curves become faces of a step; empty for steps that make none of them."""
+    return CATALOGUE[step.kind].of_sketch if step.kind in CATALOGUE else ""
+
+
 def _stands_on(step: StepBase, base: SketchStep) -> bool:
     made: Any = step
     if step.suspended:
         return False
-    if step.kind in _HOW:
+    if _how(step):
         return bool(made.sketch == base.number)
     return step.kind == "hole" and made.places.kind == "sketch" and made.places.sketch == base.number
 
@@ -115,8 +118,8 @@ def _users(steps: Iterable[StepBase], base: SketchStep) -> Iterator[User]:
     sketch = base.sketch
     for step in steps:
         made: Any = step
-        how = _HOW.get(step.kind)
-        if how is not None:
+        how = _how(step)
+        if how:
             used = {b[:-1] for name in made.regions for b in name.split("@")[0].split()} or None
 
             def on(entity: str, used: set[str] | None = used) -> bool:

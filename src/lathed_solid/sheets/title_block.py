@@ -28,6 +28,10 @@ def inside(x: float, y: float, boxes: Sequence[Box]) -> bool:
     return any(b[0] <= x <= b[2] and b[1] <= y <= b[3] for b in boxes)
 
 
+#: marks of two zones stand farther apart than this share of the page
+ZONE_APART = 0.02
+
+
 def zone_marks(texts: Sequence[tuple[str, float, float]]) -> set[int]:
     """Which of the texts (with their places, shares of the page) are marks of the border's zones: along an edge of the
     page, counting on from one to the next.
@@ -44,7 +48,8 @@ def zone_marks(texts: Sequence[tuple[str, float, float]]) -> set[int]:
         row.sort()
         counts = [LETTERS.find(text) if text.isalpha() else int(text) for _, _, text in row]
         steps = {b - a for a, b in itertools.pairwise(counts)}
-        if len(row) >= IN_A_ROW and steps in ({1}, {-1}):
+        apart = min((b[0] - a[0] for a, b in itertools.pairwise(row)), default=0.0)
+        if len(row) >= IN_A_ROW and steps in ({1}, {-1}) and apart > ZONE_APART:
             out.update(n for _, n, _ in row)
     return out
 

@@ -5,13 +5,10 @@ from __future__ import annotations
 from importlib import import_module
 
 from lathed_solid.desk.steps.form import Row, StepForm
+from lathed_solid.part.steps.catalogue import CATALOGUE
 
 #: kinds that are edited in a form
-FORMS = (
-    "hole", "extrude", "revolve", "fillet", "chamfer", "pattern", "mirror", "thread", "plane", "axis", "point", "zero",
-    "sweep", "helix", "loft", "shell", "draft", "rib", "combine", "split", "move", "drop",
-    "keyway", "groove", "centre", "flats", "knurl", "imported",
-)  # fmt: skip
+FORMS = tuple(k.name for k in CATALOGUE.values() if k.form)
 
 
 def rows_of(kind: str) -> tuple[Row, ...]:

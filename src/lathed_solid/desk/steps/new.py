@@ -11,6 +11,7 @@ from typing import Any
 
 from lathed_solid.part import Document, SketchStep, StepBase
 from lathed_solid.part.steps import KINDS
+from lathed_solid.part.steps.catalogue import CATALOGUE
 
 Picked = Mapping[str, str]
 #: fields of the new step
@@ -63,7 +64,7 @@ def _last_made(document: Document) -> tuple[int, ...]:
 
 def _body(document: Document) -> int:
     for s in document.steps:
-        if getattr(s, "kind", "") in ("turned", "extrude", "revolve", "imported", "loft", "sweep", "helix"):
+        if s.kind in CATALOGUE and CATALOGUE[s.kind].begins_body:
             return s.number
     raise Missing("there is no body yet")
 

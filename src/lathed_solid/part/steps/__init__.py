@@ -1,4 +1,4 @@
-"""The registry of step kinds: a kind is three modules of one name (here, kernel/builders, desk/steps).
+"""The kinds of step, each a row of the ``catalogue`` and a module here, in ``kernel/builders`` and in ``desk/steps``.
 
 A kind's module is imported when a document first has such a step: a window opens without the thirty that its part does
 not use.
@@ -15,69 +15,46 @@ from pydantic.json_schema import JsonSchemaValue
 from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
 from lathed_solid.part.steps.base import FieldOf, StepBase, StepError
+from lathed_solid.part.steps.catalogue import CATALOGUE
 from lathed_solid.part.steps.planes import DatumPlane, FacePlane, Frame, face_frame
 from lathed_solid.part.steps.sketch import SketchStep
 from lathed_solid.part.steps.turned import TurnedStep
 from lathed_solid.part.steps.unknown import UnknownStep
 
 if TYPE_CHECKING:
-    from lathed_solid.part.steps.bodies import CombineStep, DropStep, MoveStep, SplitStep
+    from lathed_solid.part.steps.axis import AxisStep
+    from lathed_solid.part.steps.centre import CentreStep
     from lathed_solid.part.steps.chamfer import ChamferStep, ResolvedChamfer
-    from lathed_solid.part.steps.datum import AxisStep, PlaneStep, PointStep, ZeroStep
+    from lathed_solid.part.steps.combine import CombineStep
     from lathed_solid.part.steps.draft import DraftStep
+    from lathed_solid.part.steps.drop import DropStep
     from lathed_solid.part.steps.edges import EdgePick
     from lathed_solid.part.steps.extrude import ExtrudeStep, ResolvedExtrude
     from lathed_solid.part.steps.fillet import FilletStep, ResolvedFillet
+    from lathed_solid.part.steps.flats import FlatsStep
+    from lathed_solid.part.steps.groove import GrooveStep
     from lathed_solid.part.steps.helix import HelixStep
     from lathed_solid.part.steps.hole import HoleStep, ResolvedHole
     from lathed_solid.part.steps.hole_placement import Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
-    from lathed_solid.part.steps.imported import ImportStep
+    from lathed_solid.part.steps.imported import ImportedStep
+    from lathed_solid.part.steps.keyway import KeywayStep
+    from lathed_solid.part.steps.knurl import KnurlStep
     from lathed_solid.part.steps.loft import LoftStep
     from lathed_solid.part.steps.mirror import MirrorStep
+    from lathed_solid.part.steps.move import MoveStep
     from lathed_solid.part.steps.pattern import PatternStep
-    from lathed_solid.part.steps.ready import CentreStep, FlatsStep, GrooveStep, KeywayStep, KnurlStep
+    from lathed_solid.part.steps.plane import PlaneStep
+    from lathed_solid.part.steps.point import PointStep
     from lathed_solid.part.steps.revolve import ResolvedRevolve, RevolveStep
     from lathed_solid.part.steps.rib import RibStep
     from lathed_solid.part.steps.shell import ShellStep
+    from lathed_solid.part.steps.split import SplitStep
     from lathed_solid.part.steps.sweep import SweepStep
     from lathed_solid.part.steps.thread import ThreadStep
+    from lathed_solid.part.steps.zero import ZeroStep
 
-#: kind -> module and class
-_WHERE: dict[str, tuple[str, str]] = {
-    "turned": ("turned", "TurnedStep"),
-    "hole": ("hole", "HoleStep"),
-    "sketch": ("sketch", "SketchStep"),
-    "extrude": ("extrude", "ExtrudeStep"),
-    "revolve": ("revolve", "RevolveStep"),
-    "fillet": ("fillet", "FilletStep"),
-    "chamfer": ("chamfer", "ChamferStep"),
-    "pattern": ("pattern", "PatternStep"),
-    "mirror": ("mirror", "MirrorStep"),
-    "thread": ("thread", "ThreadStep"),
-    "plane": ("datum", "PlaneStep"),
-    "axis": ("datum", "AxisStep"),
-    "point": ("datum", "PointStep"),
-    "zero": ("datum", "ZeroStep"),
-    "sweep": ("sweep", "SweepStep"),
-    "helix": ("helix", "HelixStep"),
-    "loft": ("loft", "LoftStep"),
-    "shell": ("shell", "ShellStep"),
-    "draft": ("draft", "DraftStep"),
-    "rib": ("rib", "RibStep"),
-    "combine": ("bodies", "CombineStep"),
-    "split": ("bodies", "SplitStep"),
-    "move": ("bodies", "MoveStep"),
-    "drop": ("bodies", "DropStep"),
-    "keyway": ("ready", "KeywayStep"),
-    "groove": ("ready", "GrooveStep"),
-    "centre": ("ready", "CentreStep"),
-    "flats": ("ready", "FlatsStep"),
-    "knurl": ("ready", "KnurlStep"),
-    "imported": ("imported", "ImportStep"),
-}
-#: name -> module, for all that this package gives on demand
+#: name -> module, for what this package gives on demand beside the classes of the catalogue
 _LAZY: dict[str, str] = {
-    **{cls: module for module, cls in _WHERE.values()},
     **dict.fromkeys(("Grid", "OnCircle", "OnEdges", "Radial", "SketchPoints", "Table"), "hole_placement"),
     "EdgePick": "edges", "ResolvedHole": "hole", "ResolvedChamfer": "chamfer", "ResolvedExtrude": "extrude",
     "ResolvedFillet": "fillet",
@@ -86,8 +63,9 @@ _LAZY: dict[str, str] = {
 
 
 def __getattr__(name: str) -> Any:
-    if name in _LAZY:
-        return getattr(import_module(f"{__name__}.{_LAZY[name]}"), name)
+    module = _LAZY.get(name) or next((k.name for k in CATALOGUE.values() if k.cls == name), "")
+    if module:
+        return getattr(import_module(f"{__name__}.{module}"), name)
     raise AttributeError(f"module {__name__!r} has no attribute {name!r}")
 
 
@@ -95,17 +73,17 @@ class _Kinds(Mapping[str, type[StepBase]]):
     """Step classes by kind, imported when they are asked for."""
 
     def __getitem__(self, kind: str) -> type[StepBase]:
-        found: type[StepBase] = __getattr__(_WHERE[kind][1])
+        found: type[StepBase] = __getattr__(CATALOGUE[kind].cls)
         return found
 
     def __iter__(self) -> Iterator[str]:
-        return iter(_WHERE)
+        return iter(CATALOGUE)
 
     def __len__(self) -> int:
-        return len(_WHERE)
+        return len(CATALOGUE)
 
     def __contains__(self, kind: object) -> bool:
-        return kind in _WHERE
+        return kind in CATALOGUE
 
 
 KINDS: Mapping[str, type[StepBase]] = _Kinds()
@@ -167,7 +145,7 @@ __all__ = [
     "GrooveStep",
     "HelixStep",
     "HoleStep",
-    "ImportStep",
+    "ImportedStep",
     "KeywayStep",
     "KnurlStep",
     "LoftStep",

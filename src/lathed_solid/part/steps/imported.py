@@ -16,7 +16,7 @@ class ResolvedImport:
     body: str
 
 
-class ImportStep(StepBase):
+class ImportedStep(StepBase):
     """Begins a body for each solid of the file; faces are named ``N/f1``, ``N/f2`` in the file's order."""
 
     kind: Literal["imported"] = "imported"

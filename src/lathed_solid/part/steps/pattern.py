@@ -14,6 +14,7 @@ from typing import Any, Literal
 from pydantic import Field
 
 from lathed_solid.part.steps.base import FieldOf, StepBase, StepError
+from lathed_solid.part.steps.catalogue import CATALOGUE
 from lathed_solid.part.steps.pattern_layout import (
     Layout,
     ResolvedLayout,
@@ -57,7 +58,7 @@ def sources_of(steps: StepNumbers, number: int, rebuilt: bool, evaluate: Evaluat
         step = document.step(n) if document is not None else None
         if step is None or n >= number or step.suspended:
             raise StepError(f"there is no step {n} before this one to repeat", where="steps")
-        if step.kind in ("fillet", "chamfer", "shell", "draft"):
+        if step.kind in CATALOGUE and CATALOGUE[step.kind].breaks:
             raise StepError(
                 f"step {n} makes no material of its own to copy", where="steps",
                 hint="break the copied edges by faces or by a rule",

@@ -20,7 +20,7 @@ from lathed_solid.kernel.parts import Parts, ThreadData, Triple
 from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.topology import box
 from lathed_solid.part.steps import Frame
-from lathed_solid.part.steps.ready import ResolvedReady
+from lathed_solid.part.steps.machined import ResolvedMachined
 from lathed_solid.part.steps.regions import XY, PieceFigure, RegionFigure
 from lathed_solid.standards import StandardError
 from lathed_solid.standards.machine import centre_hole, key_for, ring_groove
@@ -72,7 +72,7 @@ def seat(parts: Parts, face: str, from_face: str) -> Seat:
     return Seat(s, foot, d.Reversed(), level - low, hollow(s))
 
 
-def build_ready(parts: Parts, step: ResolvedReady, number: int) -> Parts:
+def build_machined(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
     """The part with the detail. Raises BuildError."""
     if step.what == "knurl":
         named_surface(parts, step.face, "cylinder")
@@ -94,7 +94,7 @@ def _loop(corners: list[XY], names: list[str]) -> RegionFigure:
     return RegionFigure(tuple(pieces), (), 0.0, 0.0, 0.0)
 
 
-def _keyway(parts: Parts, step: ResolvedReady, number: int) -> Parts:
+def _keyway(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
     s = seat(parts, step.face, step.from_face)
     if step.width is None or step.depth is None:
         key = key_for(2 * s.radius)
@@ -145,7 +145,7 @@ def _slot(h: float, y0: float, y1: float, open_a: bool, open_b: bool) -> RegionF
     return RegionFigure(tuple(pieces), (), 0.0, 0.0, 0.0)
 
 
-def _groove(parts: Parts, step: ResolvedReady, number: int) -> Parts:
+def _groove(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
     s = seat(parts, step.face, step.from_face)
     if step.width is None or step.diameter is None:
         diameter, width = ring_groove(2 * s.radius)
@@ -173,7 +173,7 @@ def _turned(s: Seat, segments: list[Segment], prefix: str) -> Body:
     return revolve_contour(segments, gp_Ax1(s.foot, gp_Dir(s.way)), place, prefix)
 
 
-def _centre(parts: Parts, step: ResolvedReady, number: int) -> Parts:
+def _centre(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
     """Form A: a pilot with a drill point, and a countersink of 60 degrees (ISO 6411)."""
     plane, axis = plane_of(parts, step.face), axis_of(parts, step.from_face)
     d, n = gp_Vec(*axis.direction), gp_Vec(*plane.direction)
@@ -208,7 +208,7 @@ def _to_the_end(parts: Parts, face: str, s: Seat) -> float:
     return rest if 0 <= rest <= s.radius / 2 else 0.0
 
 
-def _flats(parts: Parts, step: ResolvedReady, number: int) -> Parts:
+def _flats(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
     s = seat(parts, step.face, step.from_face)
     if s.inside:
         raise BuildError("flats go on an outside cylinder", hint="pick a shaft's face")
