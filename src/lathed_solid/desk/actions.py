@@ -129,6 +129,6 @@ def _adding(new: NewStep) -> Callable[[MainWindow], object]:
 #: one action for every kind of step
 ACTIONS: tuple[Action, ...] = (
     *_BASE,
-    *(Action(f"add-{n.title.lower().replace(' ', '-')}", n.title, n.keys, "Add", _adding(n), tip=n.tip)
-      for n in NEW),
+    *(Action(f"add-{n.entry.title.lower().replace(' ', '-')}", n.entry.title, n.entry.keys, "Add", _adding(n),
+             tip=n.entry.tip) for n in NEW),
 )  # fmt: skip

@@ -107,11 +107,11 @@ class RouteCommands(FileCommands):
             try:
                 return new_step(new, d, picked, number)
             except Missing as exc:
-                raise DocumentError(f"{new.title}: {exc}") from None
+                raise DocumentError(f"{new.entry.title}: {exc}") from None
             except ValidationError as exc:
                 raise edits.plain_error(exc) from None
 
-        self._add_step(new.title.lower(), make)
+        self._add_step(new.entry.title.lower(), make)
 
     def add_menu(self) -> QMenu:
         """All kinds of steps, by group."""
@@ -120,8 +120,8 @@ class RouteCommands(FileCommands):
             self._entry(menu, action.title, action.keys, lambda a=action: a.run(self))
         for group in GROUPS:
             menu.addSection(group)
-            for new in (n for n in NEW if n.group == group):
-                self._entry(menu, new.title, new.keys, lambda n=new: self.add_new(n))
+            for new in (n for n in NEW if n.entry.group == group):
+                self._entry(menu, new.entry.title, new.entry.keys, lambda n=new: self.add_new(n))
         return menu
 
     def _entry(self, menu: QMenu, title: str, keys: str, run: Any) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make
 from lathed_solid.desk.steps.form import Row
 
 ROWS = (
@@ -10,3 +11,6 @@ ROWS = (
                  ("points", "through two points"))),
     Row("names", "from", "names", picks=("axis", "plane", "edge", "point")),
 )  # fmt: skip
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (lambda _d, p: {"names": (p.get("axis", "X"),)},)

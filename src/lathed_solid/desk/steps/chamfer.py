@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make, picked_edges, small
 from lathed_solid.desk.steps.fillet import EDGES
 from lathed_solid.desk.steps.form import Row
 
@@ -13,3 +14,6 @@ ROWS = (
         when=lambda s: s.second is not None or s.angle is not None),
     *EDGES,
 )  # fmt: skip
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (lambda d, p: {"pick": picked_edges(d, p), "leg": small(d, "1", "0.06")},)

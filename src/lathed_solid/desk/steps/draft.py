@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make, picked_face
 from lathed_solid.desk.steps.form import Row
 
 ROWS = (
@@ -9,3 +10,6 @@ ROWS = (
     Row("neutral", "neutral plane", "name", picks=("plane",)),
     Row("faces", "faces", "names", picks=("face",)),
 )
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (lambda _d, p: {"faces": (picked_face(p),)},)

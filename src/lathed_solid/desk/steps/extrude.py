@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make, last_sketch, small
 from lathed_solid.desk.steps.form import Row
 
 MODE = Row(
@@ -32,3 +33,9 @@ ROWS = (
     REGIONS,
     ON,
 )  # fmt: skip
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (
+    lambda d, _p: {"sketch": last_sketch(d), "mode": "add", "distance": small(d, "10", "0.5")},
+    lambda d, _p: {"sketch": last_sketch(d), "mode": "cut", "distance": None, "side": "both"},
+)

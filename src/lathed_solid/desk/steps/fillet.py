@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make, picked_edges, small
 from lathed_solid.desk.steps.form import Row
 
 RULES = (
@@ -25,3 +26,6 @@ ROWS = (
     Row("end_radius", "radius at the far end", empty="the same", optional=True),
     *EDGES,
 )
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (lambda d, p: {"pick": picked_edges(d, p), "radius": small(d, "1", "0.06")},)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make, last_sketch
 from lathed_solid.desk.steps.extrude import MODE, ON, REGIONS
 from lathed_solid.desk.steps.form import Row
 
@@ -16,3 +17,6 @@ ROWS = (
     REGIONS,
     ON,
 )
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (lambda d, p: {"sketch": last_sketch(d), "axis": p.get("axis", "Z")},)

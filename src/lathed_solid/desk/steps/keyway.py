@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make, end_beside, picked_cylinder
 from lathed_solid.desk.steps.form import Row
 
 FACE = Row("face", "on the cylinder", "name", picks=("face",))
@@ -17,3 +18,6 @@ ROWS = (
     Row("angle", "angle", "angle", empty="0"),
     Row("ends", "ends", "choice", choices=(("round", "round"), ("square", "square"))),
 )
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (lambda d, p: {"face": picked_cylinder(p), "from_face": end_beside(d, p["face"])},)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make, first_body, small
 from lathed_solid.desk.steps.form import Row
 
 ROWS = (
@@ -13,3 +14,6 @@ ROWS = (
     Row("angle", "by", "angle", empty="0"),
     Row("as_copy", "makes", "flag", empty="a copy"),
 )
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (lambda d, _p: {"body": first_body(d), "x": small(d, "50", "2"), "as_copy": True},)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make, last_made, main_axis, small
 from lathed_solid.desk.steps.form import Row, kinds
 from lathed_solid.part.steps.pattern_layout import GridLayout, ListLayout, RingLayout, RowLayout
 
@@ -29,3 +30,9 @@ ROWS = (
     Row("rebuilt", "each copy", "flag", empty="rebuilt to its own end, not the same material"),
     Row("skip", "left out", "numbers", empty="none; 1 is the first copy"),
 )  # fmt: skip
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (
+    lambda d, _p: {"steps": last_made(d), "layout": {"kind": "row", "spacing": small(d, "20", "1")}},
+    lambda d, p: {"steps": last_made(d), "layout": {"kind": "ring", "about": p.get("axis", main_axis(d))}},
+)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make, small
 from lathed_solid.desk.steps.form import Row
 
 ROWS = (
@@ -13,3 +14,6 @@ ROWS = (
     Row("distance", "distance", when=lambda s: s.way == "offset"),
     Row("angle", "angle", "angle", when=lambda s: s.way in ("angle", "tangent")),
 )  # fmt: skip
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (lambda d, p: {"names": (p.get("plane", "XY"),), "distance": small(d, "10", "0.5")},)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make
 from lathed_solid.desk.steps.form import Row
 
 ROWS = (
@@ -13,3 +14,6 @@ ROWS = (
     Row("y", "y", when=lambda s: s.way == "at"),
     Row("z", "z", when=lambda s: s.way == "at"),
 )  # fmt: skip
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (lambda _d, p: {"way": "of", "names": (p["point"],)} if p.get("point") else {},)

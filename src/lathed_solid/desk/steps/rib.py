@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make, last_sketch, small
 from lathed_solid.desk.steps.form import Row
 
 ROWS = (
@@ -9,3 +10,6 @@ ROWS = (
     Row("thickness", "thickness"),
     Row("flip", "grows", "flag", empty="to the other side of its line"),
 )
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (lambda d, _p: {"sketch": last_sketch(d), "thickness": small(d, "5", "0.25")},)

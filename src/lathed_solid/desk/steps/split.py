@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make, first_body
 from lathed_solid.desk.steps.form import Row
 
 ROWS = (
@@ -10,3 +11,6 @@ ROWS = (
     Row("keep", "keep", "choice",
         choices=(("both", "both pieces"), ("front", "the piece in front"), ("back", "the piece behind"))),
 )  # fmt: skip
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (lambda d, p: {"body": first_body(d), "plane": p.get("plane", "YZ")},)

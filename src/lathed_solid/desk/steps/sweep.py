@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make, last_sketch, sketches
 from lathed_solid.desk.steps.extrude import MODE, ON, REGIONS
 from lathed_solid.desk.steps.form import Row
 
@@ -12,3 +13,10 @@ ROWS = (
     REGIONS,
     ON,
 )
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (
+    lambda d, p: {"sketch": last_sketch(d), "edges": (p["edge"],)} if p.get("edge") else (
+        {"path": last_sketch(d), "sketch": sketches(d)[0]}
+    ),
+)  # fmt: skip

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.desk.steps.begin import Make, picked_cylinder
 from lathed_solid.desk.steps.form import Row
 
 ROWS = (
@@ -17,3 +18,6 @@ ROWS = (
     Row("pitch", "pitch", empty="by the designation", optional=True, when=lambda s: not s.designation),
     Row("profile", "z, depth, round; z, depth; …", "table", when=lambda s: not s.designation),
 )
+
+#: how one is begun, for each entry of the catalogue
+BEGIN: tuple[Make, ...] = (lambda _d, p: {"face": picked_cylinder(p)},)

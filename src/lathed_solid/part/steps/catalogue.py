@@ -9,6 +9,20 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+Group = Literal["Material", "Details", "Edges", "Copies", "Datums", "Bodies"]
+#: groups of the menu in its order
+GROUPS: tuple[Group, ...] = ("Material", "Details", "Edges", "Copies", "Datums", "Bodies")
+
+
+@dataclass(frozen=True, slots=True)
+class Entry:
+    """How a person meets a kind in the menu of new steps."""
+
+    title: str
+    group: Group
+    keys: str = ""
+    tip: str = ""
+
 
 @dataclass(frozen=True, slots=True)
 class StepKind:
@@ -16,6 +30,8 @@ class StepKind:
 
     ``begins_body``: a route may begin with it. ``of_sketch``: how a sketch's curves become faces. ``breaks``: it only
     changes faces that are there, so that nothing of it can be copied. ``form``: it is edited in a form, not in a pane.
+    ``repeats``: a new pattern is thought to be of it. ``entries``: in the menu, begun by ``BEGIN`` of its editor's
+    module, in order.
     """
 
     name: str
@@ -24,6 +40,8 @@ class StepKind:
     of_sketch: Literal["", "straight", "turned", "coiled"] = ""
     breaks: bool = False
     form: bool = True
+    repeats: bool = False
+    entries: tuple[Entry, ...] = ()
 
     @property
     def cls(self) -> str:
@@ -36,38 +54,43 @@ class StepKind:
         return self.name if self.builder == "own" else self.builder
 
 
-CATALOGUE: dict[str, StepKind] = {
-    k.name: k
-    for k in (
-        StepKind("turned", begins_body=True, form=False),
-        StepKind("hole"),
-        StepKind("sketch", builder="", form=False),
-        StepKind("extrude", begins_body=True, of_sketch="straight"),
-        StepKind("revolve", begins_body=True, of_sketch="turned"),
-        StepKind("fillet", breaks=True),
-        StepKind("chamfer", breaks=True),
-        StepKind("pattern"),
-        StepKind("mirror"),
-        StepKind("thread"),
-        StepKind("plane", builder="datum"),
-        StepKind("axis", builder="datum"),
-        StepKind("point", builder="datum"),
-        StepKind("zero", builder="datum"),
-        StepKind("sweep", begins_body=True),
-        StepKind("helix", begins_body=True, of_sketch="coiled"),
-        StepKind("loft", begins_body=True),
-        StepKind("shell", breaks=True),
-        StepKind("draft", breaks=True),
-        StepKind("rib"),
-        StepKind("combine", builder="bodies"),
-        StepKind("split", builder="bodies"),
-        StepKind("move", builder="bodies"),
-        StepKind("drop", builder="bodies"),
-        StepKind("keyway", builder="machined"),
-        StepKind("groove", builder="machined"),
-        StepKind("centre", builder="machined"),
-        StepKind("flats", builder="machined"),
-        StepKind("knurl", builder="machined"),
-        StepKind("imported", begins_body=True),
-    )
-}
+EDGES_TIP = "the picked edge, all edges of the picked face, or by a rule"
+# fmt: off
+_ROWS = (
+    StepKind("turned", begins_body=True, form=False),
+    StepKind("hole", repeats=True),
+    StepKind("sketch", builder="", form=False),
+    StepKind("extrude", begins_body=True, repeats=True, of_sketch="straight", entries=(
+        Entry("Extrude the last sketch", "Material", "Ctrl+Alt+E"),
+        Entry("Cut the last sketch away", "Material", "Ctrl+Alt+X"))),
+    StepKind("revolve", begins_body=True, repeats=True, of_sketch="turned"),
+    StepKind("fillet", breaks=True, entries=(Entry("Round edges", "Edges", "Ctrl+Alt+R", EDGES_TIP),)),
+    StepKind("chamfer", breaks=True, entries=(Entry("Bevel edges", "Edges", "Ctrl+Alt+B", EDGES_TIP),)),
+    StepKind("pattern", entries=(
+        Entry("Repeat in a row or grid", "Copies", "Ctrl+Alt+P"),
+        Entry("Repeat around an axis", "Copies"))),
+    StepKind("mirror", entries=(Entry("Mirror", "Copies", "Ctrl+Alt+M", "the body, or steps named in the form"),)),
+    StepKind("thread", entries=(Entry("Thread", "Details", "Ctrl+Alt+T"),)),
+    StepKind("plane", builder="datum", entries=(Entry("Datum plane", "Datums", "Ctrl+Alt+D"),)),
+    StepKind("axis", builder="datum", entries=(Entry("Datum axis", "Datums"),)),
+    StepKind("point", builder="datum", entries=(Entry("Datum point", "Datums"),)),
+    StepKind("zero", builder="datum", entries=(Entry("Part datum", "Datums"),)),
+    StepKind("sweep", begins_body=True, repeats=True, entries=(Entry("Sweep along a path", "Material"),)),
+    StepKind("helix", begins_body=True, repeats=True, of_sketch="coiled", entries=(Entry("Helix", "Material"),)),
+    StepKind("loft", begins_body=True, repeats=True, entries=(Entry("Loft through sketches", "Material"),)),
+    StepKind("rib", entries=(Entry("Rib", "Material"),)),
+    StepKind("shell", breaks=True, entries=(Entry("Hollow out", "Material"),)),
+    StepKind("draft", breaks=True, entries=(Entry("Draft faces", "Edges"),)),
+    StepKind("combine", builder="bodies", entries=(Entry("Combine bodies", "Bodies"),)),
+    StepKind("split", builder="bodies", entries=(Entry("Split the body", "Bodies"),)),
+    StepKind("move", builder="bodies", entries=(Entry("Move or copy a body", "Bodies"),)),
+    StepKind("drop", builder="bodies", entries=(Entry("Leave bodies out", "Bodies"),)),
+    StepKind("keyway", builder="machined", repeats=True, entries=(Entry("Keyway", "Details"),)),
+    StepKind("groove", builder="machined", repeats=True, entries=(Entry("Ring groove or undercut", "Details"),)),
+    StepKind("centre", builder="machined", entries=(Entry("Centre hole", "Details"),)),
+    StepKind("flats", builder="machined", repeats=True, entries=(Entry("Hexagon, square or flats", "Details"),)),
+    StepKind("knurl", builder="machined", entries=(Entry("Knurl", "Details"),)),
+    StepKind("imported", begins_body=True),
+)
+# fmt: on
+CATALOGUE: dict[str, StepKind] = {row.name: row for row in _ROWS}

@@ -1,0 +1,90 @@
+"""What a new step begins with: taken from what is picked in the solid, and from what the route has so far.
+
+What cannot be guessed is left empty for the form to ask for.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from typing import Any
+
+from lathed_solid.part import Document, SketchStep, StepBase
+from lathed_solid.part.steps.catalogue import CATALOGUE
+
+Picked = Mapping[str, str]
+#: fields of the new step
+Make = Callable[[Document, Picked], dict[str, Any]]
+
+
+class Missing(ValueError):
+    """What must be picked or drawn before such a step can be begun."""
+
+
+def small(document: Document, mm: str, inch: str) -> str:
+    """A first size, by the unit of the sheet."""
+    return mm if document.unit == "mm" else inch
+
+
+def sketches(document: Document) -> list[int]:
+    """Numbers of all sketches."""
+    return [s.number for s in document.steps if isinstance(s, SketchStep)]
+
+
+def last_sketch(document: Document) -> int:
+    """The last sketch. Raises Missing."""
+    found = sketches(document)
+    if not found:
+        raise Missing("draw a sketch first (Ctrl+K)")
+    return found[-1]
+
+
+def makers(document: Document) -> list[StepBase]:
+    """Steps that made material."""
+    return [s for s in document.steps if s.kind in CATALOGUE and CATALOGUE[s.kind].repeats]
+
+
+def last_made(document: Document) -> tuple[int, ...]:
+    """The last step that made something to repeat. Raises Missing."""
+    found = makers(document)
+    if not found:
+        raise Missing("there is nothing to repeat yet")
+    return (found[-1].number,)
+
+
+def first_body(document: Document) -> int:
+    """The first body. Raises Missing."""
+    for s in document.steps:
+        if s.kind in CATALOGUE and CATALOGUE[s.kind].begins_body:
+            return s.number
+    raise Missing("there is no body yet")
+
+
+def picked_edges(_document: Document, picked: Picked) -> dict[str, Any]:
+    """What is picked, or by a rule."""
+    if picked.get("edge"):
+        return {"edges": (picked["edge"],)}
+    return {"faces": (picked["face"],)} if picked.get("face") else {"rule": "all others"}
+
+
+def picked_cylinder(picked: Picked) -> str:
+    """The round face that is picked. Raises Missing."""
+    if not picked.get("face") or not picked.get("axis"):
+        raise Missing("pick the round face first")
+    return picked["face"]
+
+
+def end_beside(document: Document, face: str) -> str:
+    """A flat face beside a turned stretch; the left end where nothing better is known."""
+    return f"{face.partition('/')[0]}/face.left" if document.steps and document.steps[0].kind == "turned" else "XY"
+
+
+def picked_face(picked: Picked) -> str:
+    """The face that is picked. Raises Missing."""
+    if not picked.get("face"):
+        raise Missing("pick the face first")
+    return picked["face"]
+
+
+def main_axis(document: Document) -> str:
+    """X for a turned part, else Z."""
+    return "X" if document.steps and document.steps[0].kind == "turned" else "Z"
