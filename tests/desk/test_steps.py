@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from importlib import import_module
+
 import pytest
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
@@ -15,6 +17,7 @@ from lathed_solid.desk.steps import FORMS, form_of
 from lathed_solid.desk.steps.new import NEW
 from lathed_solid.part import ChamferStep, EdgePick, FilletStep, PatternStep
 from lathed_solid.part.steps import KINDS
+from lathed_solid.part.steps.catalogue import CATALOGUE, StepKind
 
 from .conftest import Bench
 
@@ -48,6 +51,11 @@ def test_every_kind_of_step_has_an_editor_and_a_way_to_begin_it(bench: Bench) ->
         made = form_of(kind)
         assert made.fields and all(row.path.split(".")[0] in KINDS[kind].model_fields for row in made.rows)
         made.deleteLater()
+
+
+@pytest.mark.parametrize("row", [k for k in CATALOGUE.values() if k.entries], ids=lambda k: k.name)
+def test_every_entry_of_the_menu_has_its_beginning(row: StepKind) -> None:
+    assert len(import_module(f"lathed_solid.desk.steps.{row.name}").BEGIN) == len(row.entries)
 
 
 def test_rounding_a_picked_edge_with_a_preview_while_typing(bench: Bench) -> None:

@@ -173,7 +173,7 @@ class Engine:
         if known is not None and known[0] is step:
             return known[1], known[2]
         evaluate.looked = False
-        figures = step.resolve(evaluate)  # type: ignore[attr-defined]
+        figures = step.resolve(evaluate)
         text = json.dumps(figures, sort_keys=True, default=_fields)
         if not evaluate.looked:
             if len(self._resolved) > CACHE_SIZE * 4:

@@ -2,7 +2,7 @@
 
 from lathed_solid.turned.cells import edge_text, parse_edge, parse_taper, taper_text
 from lathed_solid.turned.contour import Segment
-from lathed_solid.turned.half_section import Evaluate, HalfSection, half_section
+from lathed_solid.turned.half_section import HalfSection, half_section
 from lathed_solid.turned.properties import Revolved, revolved
 from lathed_solid.turned.table import (
     Bore,
@@ -20,7 +20,6 @@ __all__ = [
     "Bore",
     "BoreStep",
     "Edge",
-    "Evaluate",
     "Groove",
     "HalfSection",
     "Revolved",

@@ -16,16 +16,15 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Callable
 from dataclasses import dataclass
 
 from lathed_solid.quantity import Kind, QuantityError
+from lathed_solid.quantity.cells import Evaluate
 from lathed_solid.turned.bores import inner_path
 from lathed_solid.turned.contour import EPS, Corner, Segment, Vertex, check_simple, close_contour
 from lathed_solid.turned.table import MAX_SIZE_MM, Edge, Groove, Station, TableError, TurnedTable
 
 #: gives the number (mm or rad) of an expression; raises QuantityError
-Evaluate = Callable[[str, Kind], float]
 
 
 @dataclass(frozen=True, slots=True)

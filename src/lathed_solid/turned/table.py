@@ -11,9 +11,9 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from lathed_solid.errors import LathedError
+from lathed_solid.quantity.cells import Cell
 from lathed_solid.record import Record
 
-Cell = Annotated[str, Field(max_length=400)]
 Key = Annotated[str, Field(pattern=r"^[A-Za-z][A-Za-z0-9]{0,7}$")]
 End = Literal["left", "right"]
 

@@ -207,7 +207,7 @@ class StepForm(QWidget):
         self.title.setText(f"{' '.join(words)} — step {step.number}")
         problem = ""
         try:
-            step.resolve(scope(document))  # type: ignore[attr-defined]
+            step.resolve(scope(document))
         except LathedError as exc:
             problem = exc.message
         self.problem.setText(problem)

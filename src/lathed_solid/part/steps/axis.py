@@ -8,7 +8,7 @@ from pydantic import Field
 
 from lathed_solid.part.steps.base import StepBase
 from lathed_solid.part.steps.datum import Names, ResolvedDatum, check_names
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 class AxisStep(StepBase):
@@ -26,7 +26,7 @@ class AxisStep(StepBase):
             self.way
         ]
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedDatum:
+    def resolve(self, evaluate: Resolver) -> ResolvedDatum:
         """Raises StepError."""
         check_names("axis", self.way, self.names)
         return ResolvedDatum("axis", self.way, self.names)

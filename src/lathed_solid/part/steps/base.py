@@ -13,10 +13,10 @@ from pydantic import Field
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Probe
 from lathed_solid.part.names import renamed, steps_in
+from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.quantity import Kind, QuantityError, names_in
+from lathed_solid.quantity.cells import Cell
 from lathed_solid.record import Record
-from lathed_solid.turned import Evaluate
-from lathed_solid.turned.table import Cell
 
 __all__ = ["Cell", "FieldOf", "Reader", "StepBase", "StepError"]
 
@@ -41,7 +41,7 @@ LARGEST = 10_000.0
 class Reader:
     """Evaluates a step's cells with the checks that all steps share. Raises StepError naming the field."""
 
-    evaluate: Evaluate
+    evaluate: Resolver
 
     def any(self, field: str, text: str, kind: Kind = "length") -> float:
         try:
@@ -84,6 +84,10 @@ class StepBase(Record):
     def known_fields(self) -> tuple[FieldOf, ...]:
         """``fields``, made once: a step is a value."""
         return self.fields()
+
+    def resolve(self, evaluate: Resolver) -> Any:
+        """The step's figures in mm and rad, frozen and plain. Raises StepError and what ``evaluate`` raises."""
+        raise StepError(f"a step of the kind {self.kind} makes nothing")
 
     def title(self) -> str:
         """What the step is, in a few words."""

@@ -10,7 +10,7 @@ from lathed_solid.ledger import Probe
 from lathed_solid.part.names import FaceName
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase
 from lathed_solid.part.steps.machined import ResolvedMachined
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 class CentreStep(StepBase):
@@ -30,7 +30,7 @@ class CentreStep(StepBase):
         shown = Probe(kind="diameter", faces=(f"{self.number}/pilot",))
         return (FieldOf("pilot", self.pilot, "length", shown),)
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedMachined:
+    def resolve(self, evaluate: Resolver) -> ResolvedMachined:
         """All figures. Raises StepError."""
         return ResolvedMachined(
             "centre", self.face, self.about, diameter=Reader(evaluate).size("pilot", self.pilot)

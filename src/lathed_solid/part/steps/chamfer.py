@@ -12,7 +12,7 @@ from lathed_solid.ledger import Probe, ProbeKind
 from lathed_solid.part.names import renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepError
 from lathed_solid.part.steps.edges import EdgeStep, ResolvedEdges, resolve_edges
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,7 +38,7 @@ class ChamferStep(EdgeStep):
     def title(self) -> str:
         return f"Bevel {self.words()}"
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedChamfer:
+    def resolve(self, evaluate: Resolver) -> ResolvedChamfer:
         """All figures. Raises StepError."""
         read = Reader(evaluate)
         if self.second is not None and self.angle is not None:

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from lathed_solid.part.steps.base import StepBase, StepError
 from lathed_solid.part.steps.bodies import BodyNumber, ResolvedBodies
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 class CombineStep(StepBase):
@@ -26,7 +26,7 @@ class CombineStep(StepBase):
         words = {"add": "Join", "cut": "Cut", "common": "Keep common of"}
         return f"{words[self.mode]} bodies {self.body} and {', '.join(map(str, self.others)) or '…'}"
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedBodies:
+    def resolve(self, evaluate: Resolver) -> ResolvedBodies:
         """Raises StepError."""
         if not self.others or self.body in self.others:
             raise StepError("name the other bodies", where="others", hint="numbers of the steps that began them")

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 @dataclass(frozen=True, slots=True)
@@ -38,7 +38,7 @@ class DraftStep(StepBase):
             FieldOf("angle", self.angle, "angle", None),
         )
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedDraft:
+    def resolve(self, evaluate: Resolver) -> ResolvedDraft:
         """All figures. Raises StepError."""
         if not self.faces:
             raise StepError("no face is named", where="faces", hint="pick faces in the solid")

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from lathed_solid.part.steps.base import StepBase, StepError
 from lathed_solid.part.steps.bodies import BodyNumber, ResolvedBodies
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 class DropStep(StepBase):
@@ -22,7 +22,7 @@ class DropStep(StepBase):
     def title(self) -> str:
         return f"Leave out body {', '.join(map(str, self.others)) or '…'}"
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedBodies:
+    def resolve(self, evaluate: Resolver) -> ResolvedBodies:
         """Raises StepError."""
         if not self.others:
             raise StepError("no body is named", where="bodies", hint="the number of the step that began it")

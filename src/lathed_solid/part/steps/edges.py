@@ -9,8 +9,8 @@ from pydantic import Field
 
 from lathed_solid.part.names import EdgeName, FaceName, renamed, steps_in
 from lathed_solid.part.steps.base import StepBase, StepError
+from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.record import Record
-from lathed_solid.turned import Evaluate
 
 Rule = Literal["", "outside", "inside", "upright outside", "upright inside", "all others"]
 
@@ -47,13 +47,13 @@ class ResolvedEdges:
     named: tuple[str, ...] = ()
 
 
-def resolve_edges(pick: EdgePick, number: int, evaluate: Evaluate) -> ResolvedEdges:
+def resolve_edges(pick: EdgePick, number: int, evaluate: Resolver) -> ResolvedEdges:
     """Raises StepError when nothing is picked."""
     if pick.empty:
         raise StepError("no edge is picked yet", where="edges", hint="pick edges or faces in the solid, or a rule")
     named: list[str] = []
-    document = getattr(evaluate, "document", None)
-    if pick.rule == "all others" and document is not None:
+    document = evaluate.document if pick.rule == "all others" else None
+    if document is not None:
         for step in document.steps:
             other = getattr(step, "pick", None)
             if step.number != number and not step.suspended and isinstance(other, EdgePick):

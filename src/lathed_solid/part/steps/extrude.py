@@ -12,7 +12,7 @@ from pydantic import Field
 from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import LARGEST, Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.part.steps.regions import Picked, RegionName, picked
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 Mode = Literal["add", "cut", "common", "new"]
 MODE_WORDS = {"add": "Extrude", "cut": "Cut", "common": "Keep within", "new": "Separate body from"}
@@ -93,7 +93,7 @@ class ExtrudeStep(StepBase):
         out += [FieldOf("start", self.start, "length", None), FieldOf("offset", self.until_offset, "length", None)]
         return tuple(out)
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedExtrude:
+    def resolve(self, evaluate: Resolver) -> ResolvedExtrude:
         """All figures. Raises StepError, SketchError, PickError."""
         read = Reader(evaluate)
         chosen, _ = picked(evaluate, self.sketch, self.regions)

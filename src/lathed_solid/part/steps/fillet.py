@@ -8,7 +8,7 @@ from typing import Literal
 from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader
 from lathed_solid.part.steps.edges import EdgeStep, ResolvedEdges, resolve_edges
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 @dataclass(frozen=True, slots=True)
@@ -30,7 +30,7 @@ class FilletStep(EdgeStep):
     def title(self) -> str:
         return f"Round {self.words()}"
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedFillet:
+    def resolve(self, evaluate: Resolver) -> ResolvedFillet:
         """All figures. Raises StepError."""
         read = Reader(evaluate)
         end = read.maybe("end radius", self.end_radius)

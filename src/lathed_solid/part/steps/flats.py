@@ -8,7 +8,7 @@ from lathed_solid.ledger import Probe
 from lathed_solid.part.names import FaceName
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase
 from lathed_solid.part.steps.machined import ResolvedMachined
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 class FlatsStep(StepBase):
@@ -40,7 +40,7 @@ class FlatsStep(StepBase):
             out.append(FieldOf("length", self.length, "length", shown))
         return (*out, FieldOf("angle", self.angle, "angle", None))
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedMachined:
+    def resolve(self, evaluate: Resolver) -> ResolvedMachined:
         """All figures. Raises StepError."""
         read = Reader(evaluate)
         return ResolvedMachined(

@@ -8,7 +8,7 @@ from lathed_solid.ledger import Probe
 from lathed_solid.part.names import FaceName
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.part.steps.machined import ResolvedMachined
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 class GrooveStep(StepBase):
@@ -41,7 +41,7 @@ class GrooveStep(StepBase):
         shown = Probe(kind="distance", faces=(self.from_face, f"{n}/near"))
         return (*out, FieldOf("place", self.at, "length", None if self.at.strip() in ("0", "") else shown))
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedMachined:
+    def resolve(self, evaluate: Resolver) -> ResolvedMachined:
         """All figures. Raises StepError."""
         read = Reader(evaluate)
         at = read.any("place", self.at)

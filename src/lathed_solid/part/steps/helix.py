@@ -11,7 +11,7 @@ from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.part.steps.extrude import BodyNumbers, Mode
 from lathed_solid.part.steps.regions import Picked, RegionName, picked
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 @dataclass(frozen=True, slots=True)
@@ -59,7 +59,7 @@ class HelixStep(StepBase):
             FieldOf("start angle", self.start_angle, "angle", None), FieldOf("run-out", self.run_out, "angle", None),
         )  # fmt: skip
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedHelix:
+    def resolve(self, evaluate: Resolver) -> ResolvedHelix:
         """All figures. Raises StepError."""
         read = Reader(evaluate)
         chosen, _ = picked(evaluate, self.sketch, self.regions)

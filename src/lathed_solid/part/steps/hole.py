@@ -28,10 +28,10 @@ from lathed_solid.part.steps.hole_placement import (
     places_stand_on,
     resolve_places,
 )
+from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.part.steps.thread import form_of
 from lathed_solid.standards import ThreadForm
 from lathed_solid.standards.thread_limits import drill_for
-from lathed_solid.turned import Evaluate
 
 
 @dataclass(frozen=True, slots=True)
@@ -92,7 +92,7 @@ class HoleStep(StepBase):
         """The thread's sizes, None for a plain hole. Raises StepError."""
         return form_of(self.thread)
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedHole:
+    def resolve(self, evaluate: Resolver) -> ResolvedHole:
         """All figures. Raises StepError naming the field."""
         read = Reader(evaluate)
         form = self.form()

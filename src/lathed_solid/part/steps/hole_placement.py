@@ -19,9 +19,9 @@ from lathed_solid.part.names import EdgeName, FaceName, renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepError
 from lathed_solid.part.steps.planes import ResolvedPlane
 from lathed_solid.part.steps.regions import XY
+from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.record import Record
 from lathed_solid.sketch.model import Id
-from lathed_solid.turned import Evaluate
 
 Count = Annotated[int, Field(ge=1, le=500)]
 
@@ -105,7 +105,7 @@ class ResolvedPlaces:
     edges: tuple[str, ...] = ()
 
 
-def resolve_places(places: Any, evaluate: Evaluate, widest: float) -> ResolvedPlaces:
+def resolve_places(places: Any, evaluate: Resolver, widest: float) -> ResolvedPlaces:
     """Figures of places; ``widest``: the largest radius that must keep clear of its neighbours, mm. Raises
     StepError.
     """
@@ -137,11 +137,8 @@ def resolve_places(places: Any, evaluate: Evaluate, widest: float) -> ResolvedPl
     return _sketched(places, evaluate, widest)
 
 
-def _sketched(places: SketchPoints, evaluate: Evaluate, widest: float) -> ResolvedPlaces:
-    solved = getattr(evaluate, "sketch", None)
-    if solved is None:
-        raise StepError("there is no document to take sketches from")
-    found = solved(places.sketch)
+def _sketched(places: SketchPoints, evaluate: Resolver, widest: float) -> ResolvedPlaces:
+    found = evaluate.sketch(places.sketch)
     sketch = found.sketch
     known = {p.id for p in sketch.points}
     of_curves = {p for c in sketch.curves for p in c.points}

@@ -8,7 +8,7 @@ from typing import Literal
 from pydantic import Field
 
 from lathed_solid.part.steps.base import StepBase
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 @dataclass(frozen=True, slots=True)
@@ -26,6 +26,6 @@ class ImportedStep(StepBase):
     def title(self) -> str:
         return f"Body from {self.file or 'a STEP file'}"
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedImport:
+    def resolve(self, evaluate: Resolver) -> ResolvedImport:
         """Never fails."""
         return ResolvedImport(self.body)

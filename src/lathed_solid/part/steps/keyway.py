@@ -8,7 +8,7 @@ from lathed_solid.ledger import Probe
 from lathed_solid.part.names import FaceName
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase
 from lathed_solid.part.steps.machined import ResolvedMachined
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 class KeywayStep(StepBase):
@@ -50,7 +50,7 @@ class KeywayStep(StepBase):
     def _at_the_end(self) -> bool:
         return self.at.strip() in ("0", "")
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedMachined:
+    def resolve(self, evaluate: Resolver) -> ResolvedMachined:
         """All figures. Raises StepError."""
         read = Reader(evaluate)
         return ResolvedMachined(

@@ -7,7 +7,7 @@ from typing import ClassVar, Literal
 from lathed_solid.part.names import FaceName
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase
 from lathed_solid.part.steps.machined import ResolvedMachined
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 class KnurlStep(StepBase):
@@ -26,6 +26,6 @@ class KnurlStep(StepBase):
     def fields(self) -> tuple[FieldOf, ...]:
         return (FieldOf("pitch", self.pitch, "length", None),)
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedMachined:
+    def resolve(self, evaluate: Resolver) -> ResolvedMachined:
         """All figures. Raises StepError."""
         return ResolvedMachined("knurl", self.face, width=Reader(evaluate).size("pitch", self.pitch), form=self.form)

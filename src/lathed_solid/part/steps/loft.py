@@ -10,7 +10,7 @@ from pydantic import Field
 from lathed_solid.part.steps.base import StepBase, StepError
 from lathed_solid.part.steps.extrude import BodyNumbers, Mode
 from lathed_solid.part.steps.regions import Picked, picked
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,7 +35,7 @@ class LoftStep(StepBase):
     def title(self) -> str:
         return f"Loft through sketches {', '.join(map(str, self.sketches)) or '…'}"
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedLoft:
+    def resolve(self, evaluate: Resolver) -> ResolvedLoft:
         """All figures. Raises StepError, SketchError, PickError."""
         if len(self.sketches) < 2:
             raise StepError("a loft needs two sketches or more", where="sketches", hint="their numbers, such as 10; 20")

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from lathed_solid.part.steps.base import StepBase, StepError
 from lathed_solid.part.steps.pattern import Source, StepNumbers, sources_of
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 @dataclass(frozen=True, slots=True)
@@ -37,7 +37,7 @@ class MirrorStep(StepBase):
         what = f"step {', '.join(map(str, self.steps))}" if self.steps else "the body"
         return f"Mirror {what} at {self.plane}"
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedMirror:
+    def resolve(self, evaluate: Resolver) -> ResolvedMirror:
         """All figures. Raises StepError."""
         if self.steps and self.bodies:
             raise StepError("either steps or bodies are mirrored", where="bodies", hint="empty one of them")

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.part.steps.bodies import BodyNumber, ResolvedBodies
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 class MoveStep(StepBase):
@@ -35,7 +35,7 @@ class MoveStep(StepBase):
             FieldOf("angle", self.angle, "angle", None),
         )
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedBodies:
+    def resolve(self, evaluate: Resolver) -> ResolvedBodies:
         """All figures. Raises StepError."""
         read = Reader(evaluate)
         shift = (read.any("x", self.x), read.any("y", self.y), read.any("z", self.z))

@@ -25,7 +25,7 @@ from lathed_solid.part.steps.pattern_layout import (
     layout_stands_on,
     resolve_layout,
 )
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 StepNumbers = tuple[int, ...]
 
@@ -48,9 +48,9 @@ class ResolvedPattern:
     skip: tuple[int, ...]
 
 
-def sources_of(steps: StepNumbers, number: int, rebuilt: bool, evaluate: Evaluate) -> tuple[Source, ...]:
+def sources_of(steps: StepNumbers, number: int, rebuilt: bool, evaluate: Resolver) -> tuple[Source, ...]:
     """The steps to repeat. Raises StepError for one that is not there, comes later, or cannot be repeated."""
-    document = getattr(evaluate, "document", None)
+    document = evaluate.document
     if not steps:
         raise StepError("no step is named to repeat", where="steps", hint="numbers of steps, such as 20; 30")
     out = []
@@ -81,7 +81,7 @@ class PatternStep(StepBase):
         of = ", ".join(map(str, self.steps)) or "…"
         return f"{words[self.layout.kind]} of {copies(self.layout) - len(self.skip)}: step {of}"
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedPattern:
+    def resolve(self, evaluate: Resolver) -> ResolvedPattern:
         """All figures. Raises StepError."""
         sources = sources_of(self.steps, self.number, self.rebuilt, evaluate)
         many = copies(self.layout)

@@ -12,8 +12,8 @@ from lathed_solid.ledger import Probe
 from lathed_solid.part.names import renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepError
 from lathed_solid.part.steps.planes import ResolvedPlane
+from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.record import Record
-from lathed_solid.turned import Evaluate
 
 Name = Annotated[str, Field(min_length=1, max_length=900)]
 Many = Annotated[int, Field(ge=1, le=2000)]
@@ -83,7 +83,7 @@ class ResolvedLayout:
     plane: ResolvedPlane | None = None
 
 
-def resolve_layout(layout: Any, evaluate: Evaluate) -> ResolvedLayout:
+def resolve_layout(layout: Any, evaluate: Resolver) -> ResolvedLayout:
     """Figures of a layout. Raises StepError."""
     read = Reader(evaluate)
     if isinstance(layout, RowLayout):
@@ -120,15 +120,12 @@ def _spacing(read: Reader, field: str, text: str, count: int, total: bool) -> fl
     return value
 
 
-def _along_curve(layout: CurveLayout, evaluate: Evaluate) -> ResolvedLayout:
+def _along_curve(layout: CurveLayout, evaluate: Resolver) -> ResolvedLayout:
     import numpy as np
 
     from lathed_solid.sketch.geometry import shape
 
-    solved = getattr(evaluate, "sketch", None)
-    if solved is None:
-        raise StepError("there is no document to take sketches from")
-    found = solved(layout.sketch)
+    found = evaluate.sketch(layout.sketch)
     curves = [c for c in found.sketch.curves if not c.construction]
     if not curves:
         raise StepError(f"sketch {layout.sketch} has no curve to follow", where="sketch")

@@ -9,7 +9,7 @@ from pydantic import Field
 
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase
 from lathed_solid.part.steps.datum import Names, ResolvedDatum, check_names
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 class PlaneStep(StepBase):
@@ -38,7 +38,7 @@ class PlaneStep(StepBase):
             out.append(FieldOf("angle", self.angle, "angle", None))
         return tuple(out)
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedDatum:
+    def resolve(self, evaluate: Resolver) -> ResolvedDatum:
         """All figures. Raises StepError."""
         check_names("plane", self.way, self.names)
         read = Reader(evaluate)

@@ -13,8 +13,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from lathed_solid.part.steps.base import Cell, FieldOf
+from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.record import Record
-from lathed_solid.turned import Evaluate
 
 Triple = tuple[float, float, float]
 
@@ -72,7 +72,7 @@ _DATUM: dict[str, tuple[Triple, Triple]] = {
 }
 
 
-def resolve_plane(plane: Plane, evaluate: Evaluate) -> ResolvedPlane:
+def resolve_plane(plane: Plane, evaluate: Resolver) -> ResolvedPlane:
     """Figures of a plane. Raises QuantityError."""
     turn = evaluate(plane.turn, "angle")
     if isinstance(plane, FacePlane):

@@ -8,7 +8,7 @@ from pydantic import Field
 
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase
 from lathed_solid.part.steps.datum import Names, ResolvedDatum, check_names
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 class PointStep(StepBase):
@@ -32,7 +32,7 @@ class PointStep(StepBase):
     def fields(self) -> tuple[FieldOf, ...]:
         return tuple(FieldOf(n, getattr(self, n), "length", None) for n in "xyz") if self.way == "at" else ()
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedDatum:
+    def resolve(self, evaluate: Resolver) -> ResolvedDatum:
         """All figures. Raises StepError."""
         check_names("point", self.way, self.names)
         read = Reader(evaluate)

@@ -13,9 +13,8 @@ from typing import TYPE_CHECKING, Annotated, Any
 from pydantic import Field
 
 from lathed_solid.part.steps.planes import ResolvedPlane
+from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.part.steps.sketch import PickError, ResolvedSketch
-from lathed_solid.quantity import QuantityError
-from lathed_solid.turned import Evaluate
 
 if TYPE_CHECKING:
     from lathed_solid.sketch.regions import Loop, Piece, Region
@@ -66,17 +65,14 @@ class Picked:
     regions: tuple[RegionFigure, ...]
 
 
-def picked(evaluate: Evaluate, sketch: int, names: tuple[str, ...]) -> tuple[Picked, ResolvedSketch]:
+def picked(evaluate: Resolver, sketch: int, names: tuple[str, ...]) -> tuple[Picked, ResolvedSketch]:
     """Regions of sketch step ``sketch`` by name (all that is material, when none), and the resolved sketch.
 
     Raises PickError, SketchError.
     """
     from lathed_solid.sketch.regions import pick, solid_parts
 
-    solved = getattr(evaluate, "sketch", None)
-    if solved is None:
-        raise QuantityError("there is no document to take sketches from")
-    resolved: ResolvedSketch = solved(sketch)
+    resolved = evaluate.sketch(sketch)
     found = resolved.regions
     if not found:
         raise _open(sketch, resolved)

@@ -12,9 +12,9 @@ from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.part.steps.extrude import BodyNumbers, Mode
 from lathed_solid.part.steps.regions import XY, Picked, RegionName, picked
+from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.part.steps.sketch import PickError
 from lathed_solid.sketch.model import Id, Line
-from lathed_solid.turned import Evaluate
 
 MODE_WORDS = {
     "add": "Revolve",
@@ -57,7 +57,7 @@ class RevolveStep(StepBase):
         n = self.number
         return (FieldOf("angle", self.angle, "angle", Probe(kind="turn", faces=(f"{n}/start", f"{n}/end"))),)
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedRevolve:
+    def resolve(self, evaluate: Resolver) -> ResolvedRevolve:
         """All figures. Raises StepError, SketchError, PickError."""
         chosen, solved = picked(evaluate, self.sketch, self.regions)
         line = solved.sketch.by_id.get(self.axis)

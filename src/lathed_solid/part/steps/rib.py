@@ -11,8 +11,8 @@ from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.part.steps.planes import ResolvedPlane
 from lathed_solid.part.steps.regions import XY
+from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.sketch.model import Line
-from lathed_solid.turned import Evaluate
 
 
 @dataclass(frozen=True, slots=True)
@@ -43,9 +43,9 @@ class RibStep(StepBase):
             FieldOf("thickness", self.thickness, "length", Probe(kind="distance", faces=(f"{n}/start", f"{n}/end"))),
         )
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedRib:
+    def resolve(self, evaluate: Resolver) -> ResolvedRib:
         """All figures. Raises StepError, SketchError."""
-        found = evaluate.sketch(self.sketch)  # type: ignore[attr-defined]
+        found = evaluate.sketch(self.sketch)
         lines = [c for c in found.sketch.curves if isinstance(c, Line) and not c.construction]
         others = [c for c in found.sketch.curves if not isinstance(c, Line) and not c.construction]
         if not lines or others:

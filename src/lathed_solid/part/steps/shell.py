@@ -9,7 +9,7 @@ from pydantic import Field
 
 from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 @dataclass(frozen=True, slots=True)
@@ -34,7 +34,7 @@ class ShellStep(StepBase):
     def fields(self) -> tuple[FieldOf, ...]:
         return (FieldOf("wall", self.wall, "length", Probe(kind="wall", faces=("**'",))),)
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedShell:
+    def resolve(self, evaluate: Resolver) -> ResolvedShell:
         """All figures. Raises StepError."""
         if not self.open_faces:
             raise StepError("name at least one face that is left open", where="open faces", hint="pick a face")

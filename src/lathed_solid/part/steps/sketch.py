@@ -13,12 +13,12 @@ from lathed_solid.errors import LathedError
 from lathed_solid.part.names import renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, StepBase
 from lathed_solid.part.steps.planes import DatumPlane, FacePlane, Plane, ResolvedPlane, plane_fields, resolve_plane
+from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.record import Record
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Coordinate, Sketch
-from lathed_solid.turned import Evaluate
 
 if TYPE_CHECKING:
     from lathed_solid.sketch.regions import Region
@@ -66,7 +66,7 @@ class SketchStep(StepBase):
         named = [FieldOf(f"{KINDS[c.kind].words} {c.id}", c.value, KINDS[c.kind].dimension, None) for c in dims]  # type: ignore[arg-type]
         return (*plane_fields(self.plane), *named)
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedSketch:
+    def resolve(self, evaluate: Resolver) -> ResolvedSketch:
         """Solve. Raises SketchError when the sketch fights or cannot be solved."""
         # imported here: the window's start needs no solver
         from lathed_solid.quantity.formatting import angle, length
@@ -76,7 +76,7 @@ class SketchStep(StepBase):
         values = dimension_values(self.sketch, evaluate)  # type: ignore[arg-type]
         solution = solve(self.sketch, values)
         if not solution.ok or not sane(solution):
-            unit: LengthUnit = getattr(evaluate, "unit", "mm")
+            unit: LengthUnit = evaluate.unit
             seen = examine(
                 self.sketch, values, show=lambda v, angular: angle(v) if angular else f"{length(abs(v), unit)} {unit}"
             )

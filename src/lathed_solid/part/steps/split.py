@@ -8,7 +8,7 @@ from pydantic import Field
 
 from lathed_solid.part.steps.base import StepBase
 from lathed_solid.part.steps.bodies import BodyNumber, ResolvedBodies
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 class SplitStep(StepBase):
@@ -25,6 +25,6 @@ class SplitStep(StepBase):
     def title(self) -> str:
         return f"Split body {self.body} at {self.plane}"
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedBodies:
+    def resolve(self, evaluate: Resolver) -> ResolvedBodies:
         """Never fails."""
         return ResolvedBodies("split", self.body, names=(self.plane,), keep=self.keep)

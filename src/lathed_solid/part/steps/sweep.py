@@ -13,7 +13,7 @@ from lathed_solid.part.steps.base import StepBase, StepError
 from lathed_solid.part.steps.extrude import BodyNumbers, Mode
 from lathed_solid.part.steps.planes import ResolvedPlane
 from lathed_solid.part.steps.regions import Picked, PieceFigure, RegionName, chain_figure, picked
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 @dataclass(frozen=True, slots=True)
@@ -46,12 +46,12 @@ class SweepStep(StepBase):
         along = f"sketch {self.path}" if self.path else "edges"
         return f"Sweep sketch {self.sketch} along {along}"
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedSweep:
+    def resolve(self, evaluate: Resolver) -> ResolvedSweep:
         """All figures. Raises StepError, SketchError, PickError."""
         chosen, _ = picked(evaluate, self.sketch, self.regions)
         if self.path is None:
             if not self.edges:
                 raise StepError("nothing leads the sweep", where="path", hint="a sketch's number, or edges")
             return ResolvedSweep(chosen, (), None, self.edges, self.mode, self.on)
-        solved = evaluate.sketch(self.path)  # type: ignore[attr-defined]
+        solved = evaluate.sketch(self.path)
         return ResolvedSweep(chosen, chain_figure(solved.sketch), solved.plane, (), self.mode, self.on)

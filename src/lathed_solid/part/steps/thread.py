@@ -15,9 +15,9 @@ from pydantic import Field
 
 from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
+from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.part.steps.rounded import rounded
 from lathed_solid.standards import StandardError, ThreadForm, thread_form
-from lathed_solid.turned import Evaluate
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,7 +81,7 @@ class ThreadStep(StepBase):
         """The thread's sizes, None for a free profile. Raises StepError."""
         return form_of(self.designation)
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedThread:
+    def resolve(self, evaluate: Resolver) -> ResolvedThread:
         """All figures. Raises StepError."""
         read, form = Reader(evaluate), self.form()
         length = read.maybe("length", self.length)

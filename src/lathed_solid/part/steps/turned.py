@@ -8,7 +8,8 @@ from typing import Literal
 from lathed_solid.ledger import Probe
 from lathed_solid.ledger.probe import ProbeKind
 from lathed_solid.part.steps.base import FieldOf, StepBase
-from lathed_solid.turned import Edge, Evaluate, HalfSection, Station, TurnedTable, half_section
+from lathed_solid.part.steps.resolver import Resolver
+from lathed_solid.turned import Edge, HalfSection, Station, TurnedTable, half_section
 
 
 class TurnedStep(StepBase):
@@ -20,7 +21,7 @@ class TurnedStep(StepBase):
     def title(self) -> str:
         return "Turned table"
 
-    def resolve(self, evaluate: Evaluate) -> HalfSection:
+    def resolve(self, evaluate: Resolver) -> HalfSection:
         """The closed half section in mm. Raises TableError."""
         return half_section(self.table, evaluate)
 

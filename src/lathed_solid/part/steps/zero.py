@@ -8,7 +8,7 @@ from pydantic import Field
 
 from lathed_solid.part.steps.base import StepBase
 from lathed_solid.part.steps.datum import ResolvedDatum
-from lathed_solid.turned import Evaluate
+from lathed_solid.part.steps.resolver import Resolver
 
 
 class ZeroStep(StepBase):
@@ -29,7 +29,7 @@ class ZeroStep(StepBase):
     def title(self) -> str:
         return f"Part datum at {self.origin}"
 
-    def resolve(self, evaluate: Evaluate) -> ResolvedDatum:
+    def resolve(self, evaluate: Resolver) -> ResolvedDatum:
         """Never fails."""
         flips = f"{'-' if self.flip_x else '+'}{'-' if self.flip_z else '+'}"
         return ResolvedDatum("zero", flips, (self.origin, self.along_x, self.along_z))
