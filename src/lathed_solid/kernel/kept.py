@@ -94,6 +94,8 @@ class Kept:
 
     def __init__(self) -> None:
         self._entries: dict[Hashable, _Entry] = {}
+        #: what the last proof asked for; the rest is not kept on
+        self._used: set[Hashable] = set()
         self._body: Body | None = None
         self._threads: tuple[Any, Any] = ({}, {})
 
@@ -101,6 +103,8 @@ class Kept:
         """Keep what holds for this body too."""
         threads = (look.parts.threads, look.parts.marks) if look.parts is not None else ({}, {})
         last = self._body
+        self._entries = {k: e for k, e in self._entries.items() if k in self._used}
+        self._used = set()
         if last is not None and self._entries and (last is not look.body or threads != self._threads):
             change = _changes(last, look.body)
             for was, now in zip(self._threads, threads, strict=True):
@@ -113,6 +117,7 @@ class Kept:
     def measured(self, look: Look, key: Hashable, run: Callable[[], Any], *, outlines: bool) -> Any:
         """``run()``, or what it gave the last time. Raises MeasureError as it did."""
         found = self._entries.get(key)
+        self._used.add(key)
         if found is None:
             log = look.log = Log(outlines)
             value, refused = None, None
