@@ -11,13 +11,12 @@ import slips_sweep
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
 from lathed_solid.engine.masses import inertia_about, mass_figures
-from lathed_solid.engine.prove import prove
+from lathed_solid.engine.prove import look_of, prove
 from lathed_solid.engine.rebuild import Engine
 from lathed_solid.engine.relations import relations
 from lathed_solid.kernel.by_hand import Thing, axis_of, by_hand
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.kept import Kept
-from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.section import mesh_volume, section_figures
 from lathed_solid.part import Document
@@ -175,8 +174,9 @@ def test_relations_as_modelled_are_looked_for_on_the_solid() -> None:
     # the same relations on a solid that is not so: a hole 0.1 off and larger, a side that leans
     engine = Engine()
     leaning = engine.build(plate(off=0.1, related=False))
-    assert leaning.body is not None
-    found = {r.kind: r for r in relations(part, leaning, Kept(), Look(leaning.body))}
+    look = look_of(part, leaning)
+    assert look is not None
+    found = {r.kind: r for r in relations(part, Kept(), look)}
     assert found["symmetric"].deviation == pytest.approx(0.1) and found["equal radius"].deviation == pytest.approx(0.1)
     assert found["square"].deviation == pytest.approx(math.atan(0.1 / 40)) and found["parallel"].holds
     assert not found["symmetric"].holds and ls.prove(ls.new_part("nothing")).relations == ()

@@ -69,14 +69,11 @@ def window() -> ls.Draft:
     tl, tr, bl, br = window_corners()
     upper, lower = d.arc(above, d.point(*tl), d.point(*tr)), d.arc(below, d.point(*bl), d.point(*br))
     left, right = d.arc(o, d.point(*bl), d.point(*tl)), d.arc(second, d.point(*tr), d.point(*br))
-    e, curves = d.entities, {"upper": upper, "lower": lower, "left": left, "right": right}
-    for p, q in (
-        ("left.end", "upper.start"),
-        ("upper.end", "right.start"),
-        ("lower.start", "left.start"),
-        ("lower.end", "right.end"),
-    ):
-        d.add("coincident", *(getattr(e[curves[n]], way) for n, way in (x.split(".") for x in (p, q))))
+    e = d.entities
+    ties = ((left, "end", upper, "start"), (upper, "end", right, "start"), (lower, "start", left, "start"),
+            (lower, "end", right, "end"))  # fmt: skip
+    for one, its, other, others in ties:
+        d.add("coincident", getattr(e[one], its), getattr(e[other], others))
     for made, r in ((upper, "#6 + #8"), (lower, "#7 - #8"), (left, "#2 / 2 + #8"), (right, "#3 / 2 + #8")):
         d.add("radius", made, value=r)
     return d

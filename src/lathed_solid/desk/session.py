@@ -102,7 +102,7 @@ class Session(QObject):
 
     def preview(self, document: Document) -> None:
         """Show what a document would look like, without taking it over."""
-        if document == self.document:
+        if document in (self.document, self.standing):
             self.end_preview()
             return
         self._preview = document

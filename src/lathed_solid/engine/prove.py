@@ -33,6 +33,27 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
     """The report of ``document`` on its built solid."""
     plans = plan(document)
 
+    look = look_of(document, built)
+    if look is not None:
+        engine.kept.look_at(look)
+    shown = {
+        c.balloon: _shown(engine, document, c, p, built, look) for c, p in zip(document.callouts, plans, strict=True)
+    }
+    if look is not None:
+        _count_more(document, shown, look)
+    values = values_of(document, plans, shown)
+    rows = tuple(
+        verdict_row(document, c, p, shown[c.balloon], values.get(c.balloon, []))
+        for c, p in zip(document.callouts, plans, strict=True)
+    )
+    mass = judge_mass(document, engine.volumes(built))
+    related = () if look is None else relations(document, engine.kept, look)
+    return Report(rows=rows, mass=mass, complete=built.ok and built.body is not None, relations=related)
+
+
+def look_of(document: Document, built: Built) -> Look | None:
+    """The built solid as measuring looks at it, with the document's sketches; None where there is no solid."""
+
     def frame(sketch: int) -> Frame:
         try:
             plane = scope(document).sketch(sketch).plane
@@ -57,22 +78,7 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
 
         return space(ax, ay, f.origin), space(nx, ny, (0.0, 0.0, 0.0))
 
-    look = None if built.body is None else Look(built.body, built.parts, frame, drawn)
-    if look is not None:
-        engine.kept.look_at(look)
-    shown = {
-        c.balloon: _shown(engine, document, c, p, built, look) for c, p in zip(document.callouts, plans, strict=True)
-    }
-    if look is not None:
-        _count_more(document, shown, look)
-    values = values_of(document, plans, shown)
-    rows = tuple(
-        verdict_row(document, c, p, shown[c.balloon], values.get(c.balloon, []))
-        for c, p in zip(document.callouts, plans, strict=True)
-    )
-    mass = judge_mass(document, engine.volumes(built))
-    related = () if look is None else relations(document, built, engine.kept, look)
-    return Report(rows=rows, mass=mass, complete=built.ok and built.body is not None, relations=related)
+    return None if built.body is None else Look(built.body, built.parts, frame, drawn)
 
 
 def _count_more(document: Document, shown: dict[int, list[Shown]], look: Look) -> None:

@@ -22,15 +22,13 @@ from typing import Any
 
 import numpy as np
 
-from lathed_solid.engine.rebuild import Built
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.builders.planar import frame_of
 from lathed_solid.kernel.kept import Kept
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.surfaces import Surface
-from lathed_solid.part import Document, SketchStep, scope
+from lathed_solid.part import Document, SketchStep
 from lathed_solid.proof.report import Relation
-from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Sketch
+from lathed_solid.sketch.model import Arc, Circle, Constraint, Sketch
 
 WORDS = {"parallel": "parallel", "perpendicular": "square", "collinear": "in line", "concentric": "concentric",
          "equal": "equal radius", "tangent": "tangent", "symmetric": "symmetric"}  # fmt: skip
@@ -38,7 +36,7 @@ WORDS = {"parallel": "parallel", "perpendicular": "square", "collinear": "in lin
 Vector = Any
 
 
-def relations(document: Document, built: Built, kept: Kept, look: Look) -> tuple[Relation, ...]:
+def relations(document: Document, kept: Kept, look: Look) -> tuple[Relation, ...]:
     """Every relation of the sketches that extrusions stand on and that shows on the solid, with its deviation.
 
     ``kept``: what was measured before an edit that left it alone.
@@ -53,11 +51,10 @@ def relations(document: Document, built: Built, kept: Kept, look: Look) -> tuple
         for c in base.sketch.constraints:
             for names in _faces(base.sketch, c):
                 faces = tuple(f"{step.number}/{n}" for n in names)
-                run = partial(_measured, document, built, base, c, look, faces)
+                about = (base.number, c.of[2]) if c.kind == "symmetric" else None
+                run = partial(_measured, look, c.kind, faces, about)
                 try:
-                    # where a mirror's line lies, the sketch says, which is not looked at
-                    plain = c.kind != "symmetric"
-                    off = kept.measured(look, ("relation", c.kind, faces), run, outlines=False) if plain else run()
+                    off = kept.measured(look, ("relation", c.kind, faces, about), run, outlines=False)
                 except (LathedError, ValueError):
                     continue
                 if off is not None:
@@ -88,25 +85,19 @@ def _round(sketch: Sketch, name: str) -> list[str]:
     return [k.id for k in sketch.entities if isinstance(k, Circle | Arc) and k.centre == name and not k.construction]
 
 
-def _measured(
-    document: Document, built: Built, base: SketchStep, c: Constraint, look: Look, faces: tuple[str, ...]
-) -> float | None:
+def _measured(look: Look, kind: str, faces: tuple[str, ...], about: tuple[int, str] | None) -> float | None:
+    """How far the faces are from the relation; ``about``: sketch and line of a mirror. None where it does not show."""
     if not all(map(look.has, faces)):
         return None
-    return _deviation(document, built, base, c, [look.surface((), f) for f in faces])
+    surfaces = [look.surface((), f) for f in faces]
+    return _deviation(kind, surfaces) if about is None else _mirrored(look, *about, surfaces)
 
 
-def _deviation(
-    document: Document, built: Built, base: SketchStep, c: Constraint, surfaces: list[Surface]
-) -> float | None:
-    if c.kind == "symmetric":
-        return _mirrored(document, built, base, c, surfaces)
+def _deviation(kind: str, surfaces: list[Surface]) -> float | None:
     a, b = surfaces
     kinds = {a.kind, b.kind}
-    way = _WAYS.get(c.kind)
-    wanted = {"tangent": {"plane", "cylinder"}, "concentric": {"cylinder"}, "equal": {"cylinder"}}.get(
-        c.kind, {"plane"}
-    )
+    way = _WAYS.get(kind)
+    wanted = {"tangent": {"plane", "cylinder"}, "concentric": {"cylinder"}, "equal": {"cylinder"}}.get(kind, {"plane"})
     if way is None or kinds != wanted:
         return None
     return way(a, b) if a.kind == "plane" or kinds == {"cylinder"} else way(b, a)
@@ -148,22 +139,14 @@ _WAYS: dict[str, Callable[[Surface, Surface], float]] = {
 }  # fmt: skip
 
 
-def _mirrored(
-    document: Document, built: Built, base: SketchStep, c: Constraint, surfaces: list[Surface]
-) -> float | None:
+def _mirrored(look: Look, sketch: int, line: str, surfaces: list[Surface]) -> float | None:
     """How far the second axis is from the mirror image of the first, square to the sketch's normal."""
-    resolved = scope(document).sketch(base.number)
-    line = resolved.sketch.by_id[c.of[2]]
-    if not isinstance(line, Line) or {s.kind for s in surfaces} != {"cylinder"}:
+    drawn = look.drawn(sketch, line)
+    if drawn is None or {s.kind for s in surfaces} != {"cylinder"}:
         return None
-    frame = frame_of(resolved.plane, built.before.get(base.number, built.parts))
-    x, y, origin = _array(frame.x), _array(frame.y), _array(frame.origin)
-    p, q = (_array(resolved.sketch.at(n)) for n in line.points)
-    along = (q - p) / np.linalg.norm(q - p)
-    normal = x * -along[1] + y * along[0]
-    foot = origin + x * p[0] + y * p[1]
+    foot, normal = map(_array, drawn)
     one, two = (_array(s.origin) for s in surfaces)
     image = one - 2 * normal * float((one - foot) @ normal)
     gap = two - image
-    up = np.cross(x, y)
+    up = _array(look.frame(sketch).normal)
     return float(np.linalg.norm(gap - up * float(gap @ up)))

@@ -17,7 +17,7 @@ from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
 from OCP.GCPnts import GCPnts_AbscissaPoint
 
 from lathed_solid.kernel.errors import MeasureError
-from lathed_solid.kernel.look import Look, Wrap, coaxial
+from lathed_solid.kernel.look import Look, Wrap, coaxial, turned_about
 from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.kernel.topology import Key, edges
 from lathed_solid.kernel.vectors import dot, minus
@@ -52,9 +52,7 @@ def bevel(look: Look, wrap: Wrap, core: str, first: str = "", second: str = "", 
 
 
 def _about(s: Surface, axis: Surface) -> bool:
-    if s.kind == "plane":
-        return abs(abs(dot(s.direction, axis.direction)) - 1) < 1e-9
-    return s.kind in ("cylinder", "cone") and coaxial(s, axis.origin, axis.direction)
+    return s.kind in ("plane", "cylinder", "cone") and turned_about(s, axis.origin, axis.direction)
 
 
 def _sides(

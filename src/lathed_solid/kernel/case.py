@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+import numpy as np
+
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look, Wrap
 from lathed_solid.kernel.surfaces import Surface
@@ -36,6 +38,12 @@ class Case:
                 f"the face {self.probe.faces[k] if k < len(self.probe.faces) else ''} is not on the solid"
             )
         return found[0]
+
+    def in_sketch(self) -> tuple[np.ndarray, np.ndarray]:
+        """Origin and direction in space of a probe in a sketch's plane. Raises MeasureError."""
+        frame = self.look.frame(self.probe.sketch)
+        dx, dy = self.probe.along
+        return np.array(frame.origin), dx * np.array(frame.x) + dy * np.array(frame.y)
 
     def walls(self, k: int) -> list[Wall]:
         return [Wall(self.look, self.look.surface(*f), *f) for f in self.groups[k]]

@@ -20,7 +20,6 @@ from OCP.gp import gp_Pnt, gp_Vec
 from lathed_solid.kernel.case import Case, Result
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look
-from lathed_solid.kernel.vectors import dot, minus, times
 from lathed_solid.proof.findings import Finding
 
 #: places looked at each way of a face
@@ -121,13 +120,10 @@ def radii(case: Case) -> Result:
 def ordinates(case: Case) -> Result:
     """How far a line of the section that runs along the axis stands off it: the radius at a groove's bottom."""
     motion, at = _section(case)
-    frame = case.look.frame(case.probe.sketch)
-    dx, dy = case.probe.along
-    way = np.array(frame.x) * dx + np.array(frame.y) * dy
-    d = tuple(float(x) for x in motion.axis)
-    off = minus(frame.origin, tuple(float(x) for x in motion.origin))  # type: ignore[arg-type]
-    off = minus(off, times(d, dot(off, d)))  # type: ignore[arg-type]
-    if abs(float(way @ motion.axis)) > SQUARE or math.sqrt(dot(off, off)) > TRUE:
+    origin, way = case.in_sketch()
+    away = origin - motion.origin
+    off = away - (away @ motion.axis) * motion.axis
+    if abs(float(way @ motion.axis)) > SQUARE or float(np.linalg.norm(off)) > TRUE:
         raise MeasureError("the dimension does not count from the coil's axis")
     if np.ptp(at[:, 1]) > TRUE:
         raise MeasureError("the section of the coil does not run along its axis there")

@@ -70,15 +70,8 @@ def depths(case: Case) -> Result:
     return values, findings, sound
 
 
-def _frame(case: Case) -> tuple[np.ndarray, np.ndarray]:
-    """Origin and direction in space of a probe in a sketch's plane."""
-    frame = case.look.frame(case.probe.sketch)
-    dx, dy = case.probe.along
-    return np.array(frame.origin), dx * np.array(frame.x) + dy * np.array(frame.y)
-
-
 def ordinates(case: Case) -> Result:
-    origin, way = _frame(case)
+    origin, way = case.in_sketch()
     out = []
     for s in case.surfaces(0):
         if s.kind == "plane" and abs(abs(float(np.dot(s.direction, way))) - 1) > PARALLEL:
@@ -91,7 +84,7 @@ def ordinates(case: Case) -> Result:
 
 def corners(case: Case) -> Result:
     """Where two flats would meet: from a third one, or from the origin, along a direction of the sketch."""
-    origin, way = _frame(case)
+    origin, way = case.in_sketch()
     at = _corner(case, 0, origin)
     base = origin if len(case.probe.faces) < 3 else np.array(need(case.first(2), "plane").origin)
     value = float((at - base) @ way)
@@ -100,7 +93,7 @@ def corners(case: Case) -> Result:
 
 def between_corners(case: Case) -> Result:
     """From where the first two flats would meet to where the others would, along a direction of the sketch."""
-    origin, way = _frame(case)
+    origin, way = case.in_sketch()
     return [abs(float((_corner(case, 2, origin) - _corner(case, 0, origin)) @ way))], [], 1
 
 
@@ -136,7 +129,7 @@ def _meeting(case: Case, k: int, other: int) -> Surface:
 
 
 def apart(case: Case) -> Result:
-    _, way = _frame(case)
+    _, way = case.in_sketch()
     first, others = _two(case)
     out = [abs(float((np.array(o.origin) - np.array(first.origin)) @ way)) for o in others]
     return out, [], len(out)

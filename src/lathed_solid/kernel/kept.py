@@ -18,7 +18,7 @@ import numpy as np
 
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.names import Body, Names, name_pattern
-from lathed_solid.kernel.outlines import Difference, difference, plane_of
+from lathed_solid.kernel.outlines import Difference, difference, flat_of
 from lathed_solid.kernel.rays import NEAR, WAYS, meets, room_of, slabs
 from lathed_solid.kernel.topology import Key, faces
 from lathed_solid.kernel.vectors import Triple, dot
@@ -142,7 +142,7 @@ def _changes(old: Body, new: Body) -> _Change:
     flats: dict[Any, tuple[list[Key], list[Key]]] = {}
     for side, (keys, body) in enumerate(((gone, old), (made, new))):
         for key in keys:
-            plane = plane_of(key.shape)
+            plane = flat_of(key.shape)
             if plane is not None:
                 flats.setdefault((plane, body.names.get(key)), ([], []))[side].append(key)
     reshaped: set[Key] = set()
@@ -164,7 +164,7 @@ def _changes(old: Body, new: Body) -> _Change:
 
 def _in_plane(face: Any, planes: Iterable[tuple[Triple, Triple] | None]) -> bool:
     """Whether a flat face lies in one of some planes (a place and the normal), whichever way it faces."""
-    found = plane_of(face)
+    found = flat_of(face)
     if found is None:
         return False
     *n, level = found

@@ -142,15 +142,16 @@ class Look:
 
     def drawn(self, sketch: int, line: str) -> tuple[Triple, Triple] | None:
         """A place on a line of a sketch and the direction square to it; None where there is no such line."""
-        return None if self._drawn is None else self._drawn(sketch, line)
+        found = None if self._drawn is None else self._drawn(sketch, line)
+        if self.log is not None:
+            self.log.drawn[sketch, line] = found
+        return found
 
     def _lying_in(self, name: str) -> dict[tuple[Wrap, str], list[Any]]:
         number, _, entity = name[1:].partition(":")
         if not number.isdigit():
             return {}
         found = self.drawn(int(number), entity)
-        if self.log is not None:
-            self.log.drawn[int(number), entity] = found
         if found is None:
             return {}
         at, normal = found
@@ -227,6 +228,13 @@ class Look:
         if self.log is not None:
             self.log.points[point] = found
         return found
+
+
+def turned_about(s: Surface, origin: Triple, axis: Triple) -> bool:
+    """Whether a face is one that turning about this axis makes: a round one about it, or a flat square to it."""
+    if s.kind == "plane":
+        return abs(abs(dot(s.direction, axis)) - 1) < 1e-9
+    return coaxial(s, origin, axis)
 
 
 def coaxial(s: Surface, origin: Triple, axis: Triple, tolerance: float = 1e-6) -> bool:

@@ -14,12 +14,11 @@ from typing import Any
 
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
 from OCP.gp import gp_Pnt, gp_Trsf, gp_Vec
-from OCP.TopAbs import TopAbs_Orientation
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS
 
-from lathed_solid.kernel.properties import face_share, quick_volume
+from lathed_solid.kernel.properties import face_share, quick_volume, sign_of
 from lathed_solid.kernel.topology import FACE, SOLID, Key, drained, faces, sub_shapes
 from lathed_solid.turned import Segment
 
@@ -79,7 +78,7 @@ class Body:
         while explorer.More():
             face = TopoDS.Face(explorer.Current())
             explorer.Next()
-            sign = -1.0 if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED else 1.0
+            sign = sign_of(face)
             key = Key(face)
             share = self.shares.get(key)
             if share is None:

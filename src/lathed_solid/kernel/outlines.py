@@ -15,11 +15,12 @@ from functools import cached_property
 from typing import Any
 
 import numpy as np
-from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
-from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_SurfaceType
-from OCP.TopAbs import TopAbs_Orientation
+from OCP.BRepAdaptor import BRepAdaptor_Curve
+from OCP.GeomAbs import GeomAbs_CurveType
 
+from lathed_solid.kernel.surfaces import read_surface
 from lathed_solid.kernel.topology import Key, edges
+from lathed_solid.kernel.vectors import dot
 
 #: decimals to which planes are the same
 DIGITS = 7
@@ -33,18 +34,12 @@ LEVEL = 1e-9
 Plane = tuple[float, ...]
 
 
-def plane_of(face: Any) -> Plane | None:
+def flat_of(face: Any) -> Plane | None:
     """Outward normal and level of a flat face, rounded; None for others."""
-    a = BRepAdaptor_Surface(face, False)
-    if a.GetType() != GeomAbs_SurfaceType.GeomAbs_Plane:
+    s = read_surface(face)
+    if s.kind != "plane":
         return None
-    position = a.Plane().Position()
-    d, o = position.Direction(), position.Location()
-    sign = (1.0 if position.Direct() else -1.0) * (
-        -1.0 if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED else 1.0
-    )
-    level = d.X() * o.X() + d.Y() * o.Y() + d.Z() * o.Z()
-    return tuple(round(sign * v, DIGITS) + 0.0 for v in (d.X(), d.Y(), d.Z(), level))
+    return tuple(round(v, DIGITS) + 0.0 for v in (*s.direction, dot(s.direction, s.origin)))
 
 
 @dataclass(frozen=True)

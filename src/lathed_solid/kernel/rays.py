@@ -60,8 +60,13 @@ class _Face:
         return dot(across, across) < ALONG * dot(way, way)
 
     @cached_property
-    def ready(self) -> Any:
+    def _ready(self) -> Any:
         return IntCurvesFace_Intersector(self.face, RAY)
+
+    def meets(self, line: gp_Lin, start: float, end: float) -> list[float]:
+        """Where a stretch of a line meets the face."""
+        self._ready.Perform(line, start, end)
+        return [self._ready.WParameter(i) for i in range(1, self._ready.NbPnt() + 1)]
 
 
 _known: OrderedDict[Key, _Face] = OrderedDict()
@@ -99,9 +104,7 @@ class Rays:
                 continue
             if line is None:
                 line = gp_Lin(gp_Pnt(*origin), gp_Dir(*way))
-            ready = self._faces[k].ready
-            ready.Perform(line, -back, reach)
-            found += [ready.WParameter(i) for i in range(1, ready.NbPnt() + 1)]
+            found += self._faces[k].meets(line, -back, reach)
         found.sort()
         return [t for i, t in enumerate(found) if i == 0 or t - found[i - 1] > RAY]
 
@@ -145,10 +148,8 @@ def room_of(face: Any) -> tuple[float, ...]:
 
 def meets(face: Any, ray: np.ndarray) -> bool:
     """Whether a stretch of a line, as in ``slabs``, meets a face."""
-    *rest, start, end = map(float, ray)
-    ready = _prepared(face).ready
-    ready.Perform(gp_Lin(gp_Pnt(*rest[:3]), gp_Dir(*rest[3:])), start, end)
-    return bool(ready.NbPnt() > 0)
+    *place, start, end = map(float, ray)
+    return bool(_prepared(face).meets(gp_Lin(gp_Pnt(*place[:3]), gp_Dir(*place[3:])), start, end))
 
 
 def boxed(shape: Any) -> Bnd_Box:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Any
 
@@ -123,26 +123,26 @@ def recognised(surface: Surface) -> Surface:
     a = BRepAdaptor_Surface(surface.faces[0], False)
     if a.GetType() == GeomAbs_SurfaceType.GeomAbs_BSplineSurface and max(a.UDegree(), a.VDegree()) > MOST:
         return surface  # a thread's flank
+    found = [_as_round(face) for face in surface.faces]
+    first = found[0]
+    if first is None or any(s is None or s.kind != first.kind or abs(s.radius - first.radius) > ROUND for s in found):
+        return surface
+    return replace(first, faces=surface.faces)
+
+
+def _as_round(face: Any) -> Surface | None:
+    """A face that is a cylinder, sphere or cone to ``ROUND``, as that."""
+    look = ShapeAnalysis_CanonicalRecognition(face)
     cylinder, sphere, cone = gp_Cylinder(), gp_Sphere(), gp_Cone()
-    first = surface.faces[0]
-    for face in surface.faces:
-        look = ShapeAnalysis_CanonicalRecognition(face)
-        if look.IsCylinder(ROUND, cylinder):
-            place, direction = cylinder.Location(), cylinder.Axis().Direction()
-            found = Surface("cylinder", _xyz(place), _xyz(direction), cylinder.Radius(), 0.0, surface.faces)
-        elif look.IsSphere(ROUND, sphere):
-            place, direction = sphere.Location(), sphere.Position().Direction()
-            found = Surface("sphere", _xyz(place), _xyz(direction), sphere.Radius(), 0.0, surface.faces)
-        elif look.IsCone(ROUND, cone):
-            place, direction = cone.Location(), cone.Axis().Direction()
-            found = Surface("cone", _xyz(place), _xyz(direction), cone.RefRadius(), cone.SemiAngle(), surface.faces)
-        else:
-            return surface
-        if face is first:
-            out = found
-        elif found.kind != out.kind or abs(found.radius - out.radius) > ROUND:
-            return surface
-    return out
+    if look.IsCylinder(ROUND, cylinder):
+        kind, position, radius, half = "cylinder", cylinder.Position(), cylinder.Radius(), 0.0
+    elif look.IsSphere(ROUND, sphere):
+        kind, position, radius, half = "sphere", sphere.Position(), sphere.Radius(), 0.0
+    elif look.IsCone(ROUND, cone):
+        kind, position, radius, half = "cone", cone.Position(), cone.RefRadius(), cone.SemiAngle()
+    else:
+        return None
+    return Surface(kind, _xyz(position.Location()), _xyz(position.Direction()), radius, half, (face,))
 
 
 def hollow(surface: Surface) -> bool:

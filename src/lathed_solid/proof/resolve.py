@@ -185,11 +185,11 @@ def _both_ways(values: Sequence[Value]) -> list[Finding]:
 
 def _places(values: Sequence[Value]) -> int:
     """How many places: showings at the same faces (a depth and the thread in it) are one set of places."""
-    sets: list[tuple[set[str], int]] = []
+    sets: list[tuple[set[tuple[str, tuple[float, float]]], int]] = []
     # where it stands in an expression another size is meant; only where it stands nowhere else does that count
     for v in [v for v in values if v.direct] or values:
         # along another way it is another size of the same place
-        at, many = {f"{name} {v.shown.showing.probe.along}" for name in v.shown.at}, v.shown.found
+        at, many = {(name, v.shown.showing.probe.along) for name in v.shown.at}, v.shown.found
         same = [s for s in sets if s[0] & at]
         sets = [s for s in sets if s not in same]
         sets.append((at.union(*(s[0] for s in same)), max([many, *(s[1] for s in same)])))

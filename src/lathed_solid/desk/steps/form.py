@@ -310,10 +310,7 @@ class StepForm(QWidget):
             step.resolve(scope(self.document))
         except LathedError:
             return
-        if step != self.step:
-            self.considered.emit(step)
-        else:
-            self.given_up.emit()  # the old value again: no preview of another one may stay
+        self.considered.emit(step)
 
     def take_focus(self) -> None:
         for row in self.rows:

@@ -22,12 +22,12 @@ from OCP.gp import gp_Pnt
 
 from lathed_solid.kernel.builders.planar import Placed
 from lathed_solid.kernel.directions import upwards
-from lathed_solid.kernel.look import coaxial
+from lathed_solid.kernel.look import turned_about
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.rays import Rays, room_of
-from lathed_solid.kernel.surfaces import Surface, read_surface
+from lathed_solid.kernel.surfaces import read_surface
 from lathed_solid.kernel.topology import faces
-from lathed_solid.kernel.vectors import Triple, cross, dot, minus
+from lathed_solid.kernel.vectors import Triple, cross, dot, minus, times
 from lathed_solid.part.steps.regions import PieceFigure, RegionFigure
 
 #: places along r between two corners
@@ -46,7 +46,8 @@ def removed(
     That is a body that is not turned about the axis where the coil passes, a groove wider than its pitch, a region of
     free curves. ``axis``: origin and unit direction.
     """
-    outline = [_piece(p, placed, axis) for p in region.outer]
+    middle_of = placed.exact((region.moment_x / region.area, region.moment_y / region.area))
+    outline = [_piece(p, placed, axis, middle_of) for p in region.outer]
     if region.holes or any(p is None for p in outline):
         return None
     pieces = [p for p in outline if p is not None]
@@ -63,9 +64,7 @@ def removed(
     up = upwards(d)
     side = cross(d, up)
     off: Triple = tuple(math.cos(0.7) * u + math.sin(0.7) * s for u, s in zip(up, side, strict=True))  # type: ignore[assignment]
-    start = min(levels) - 1.0
-    begin = min(float(c @ np.array(d)) for c in _box(rays.room)) - 1.0
-    begin = min(begin - dot(origin, d), start)
+    begin = float((_box(rays.room) @ np.array(d)).min()) - dot(origin, d) - 1.0
     total = 0.0
     for one, two in itertools.pairwise(cuts):
         middle, half = (one + two) / 2, (two - one) / 2
@@ -107,11 +106,8 @@ class _Line:
 class _Arc:
     """The same, round: from start through middle to end about a centre."""
 
-    def __init__(self, start: Stretch, middle: Stretch, end: Stretch) -> None:
-        p, m, q = (complex(*z) for z in (start, middle, end))
-        w, v = m - p, q - p
-        doubled = 2 * (v.conjugate() * w).imag
-        self.centre = p + 1j * (v * abs(w) ** 2 - w * abs(v) ** 2) / doubled
+    def __init__(self, start: Stretch, middle: Stretch, end: Stretch, centre: Stretch) -> None:
+        p, m, q, self.centre = (complex(*z) for z in (start, middle, end, centre))
         self.radius = abs(p - self.centre)
         self.first, self.turn = p - self.centre, self._turn(p - self.centre, m - self.centre, q - self.centre)
         places = [start, end]
@@ -140,17 +136,25 @@ class _Arc:
         return [self.centre.real + x for x in (across, -across) if self._on(complex(x, up))]
 
 
-def _piece(piece: PieceFigure, placed: Placed, axis: tuple[Triple, Triple]) -> _Line | _Arc | None:
+def _piece(piece: PieceFigure, placed: Placed, axis: tuple[Triple, Triple], beside: gp_Pnt) -> _Line | _Arc | None:
+    """A piece in (along the axis, off it towards ``beside``); None for one that is no line or arc."""
+
+    def away(p: gp_Pnt) -> Triple:
+        return minus((p.X(), p.Y(), p.Z()), axis[0])
+
+    side = minus(away(beside), times(axis[1], dot(away(beside), axis[1])))
+
     def across(p: tuple[float, float]) -> Stretch:
-        at: gp_Pnt = placed.exact(p)
-        away = minus((at.X(), at.Y(), at.Z()), axis[0])
-        along = dot(away, axis[1])
-        return along, math.sqrt(max(0.0, dot(away, away) - along * along))
+        from_axis = away(placed.exact(p))
+        return dot(from_axis, axis[1]), dot(from_axis, side) / math.sqrt(dot(side, side))
 
     start, middle, end = (across(p) for p in (piece.start, piece.middle, piece.end))
     if piece.kind == "line":
         return _Line(start, end)
-    return _Arc(start, middle, end) if piece.kind == "arc" and piece.start != piece.end else None
+    if piece.kind != "arc" or piece.start == piece.end:
+        return None
+    x, y, _radius = piece.figures
+    return _Arc(start, middle, end, across((x, y)))
 
 
 def _corners(body: Body, axis: tuple[Triple, Triple], along: Stretch, reach: float) -> list[float] | None:
@@ -163,7 +167,7 @@ def _corners(body: Body, axis: tuple[Triple, Triple], along: Stretch, reach: flo
         if levels.max() < along[0] or levels.min() > along[1] or _beyond(corners, axis, reach):
             continue
         s = read_surface(face)
-        if not _turned(s, axis):
+        if not turned_about(s, *axis):
             return None
         out += [r for _, _, r in s.circles]
     return out
@@ -182,9 +186,3 @@ def _beyond(corners: np.ndarray, axis: tuple[Triple, Triple], reach: float) -> b
     low, high = off.min(axis=0), off.max(axis=0)
     nearest = np.clip(0.0, low, high)
     return bool(np.linalg.norm(nearest) > reach)
-
-
-def _turned(s: Surface, axis: tuple[Triple, Triple]) -> bool:
-    if s.kind == "plane":
-        return abs(abs(dot(s.direction, axis[1])) - 1) < 1e-9
-    return coaxial(s, *axis)

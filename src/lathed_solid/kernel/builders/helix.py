@@ -62,12 +62,13 @@ def build_helix(parts: Parts, step: ResolvedHelix, number: int) -> Parts:
     """The part with the coiled regions. Raises BuildError."""
     placed = Placed(frame_of(step.picked.plane, parts))
     refused: BuildError | None = None
+    said: dict[int, float | None] = {}
     for way in WAYS if step.mode == "cut" else (Way(math.inf),):
         try:
             tools = [t for r in step.picked.regions for t in _coiled(parts, r, placed, step, way, f"{number}/")]
             out = apply(parts, number, step.mode, tools, step.on)
             if step.mode == "cut":
-                _follow(parts, out, step, placed)
+                _follow(parts, out, step, placed, said)
             return out
         except BuildError as exc:
             refused = refused or exc
@@ -79,8 +80,11 @@ def build_helix(parts: Parts, step: ResolvedHelix, number: int) -> Parts:
 A_TURN = 12
 
 
-def _follow(parts: Parts, out: Parts, step: ResolvedHelix, placed: Placed) -> None:
-    """Along the whole coil nothing may be left within it, nor be missing half a pitch beside it. Raises BuildError."""
+def _follow(parts: Parts, out: Parts, step: ResolvedHelix, placed: Placed, said: dict[int, float | None]) -> None:
+    """Along the whole coil nothing may be left within it, nor be missing half a pitch beside it. Raises BuildError.
+
+    ``said``: what is to be left of each body, mm3, once it was worked out (None: it cannot be).
+    """
     axis = axis_of(parts, step.axis)
     o, d = gp_Pnt(*axis.origin), gp_Vec(*axis.direction)
     hand = -1.0 if step.left else 1.0
@@ -106,24 +110,31 @@ def _follow(parts: Parts, out: Parts, step: ResolvedHelix, placed: Placed) -> No
     land = len(step.picked.regions) == 1 and max(levels) - min(levels) < 0.5 * step.pitch
     for n, body in out.bodies.items():
         if n in parts.bodies and body is not parts.bodies[n]:
-            _check_taken(parts.bodies[n], body, step, placed, (axis.origin, axis.direction))
+            if n not in said:
+                said[n] = _to_be_left(parts.bodies[n], step, placed, (axis.origin, axis.direction))
+            _check_left(parts.bodies[n], body, said[n])
             check_trims(body)
             follows("cut", parts.bodies[n], body, within, beside if land else ())
 
 
-def _check_taken(body: Body, cut: Body, step: ResolvedHelix, placed: Placed, axis: tuple[Triple, Triple]) -> None:
-    """What a groove takes out of a turned body, against its screw motion's integral; of another body, two ways of
-    integrating what is left against one another. Raises BuildError.
+def _to_be_left(body: Body, step: ResolvedHelix, placed: Placed, axis: tuple[Triple, Triple]) -> float | None:
+    """Volume that a groove leaves of a turned body, by its screw motion's integral, mm3; None for another body."""
+    if step.run_out or len(step.picked.regions) != 1:
+        return None
+    taken = removed(body, step.picked.regions[0], placed, axis, step.pitch, step.turns)
+    return None if taken is None else adaptive_volume(body.shape) - taken
+
+
+def _check_left(body: Body, cut: Body, said: float | None) -> None:
+    """What is left of a body against what its screw motion says; where that does not, two ways of integrating it.
+    Raises BuildError.
     """
-    said = None
-    if not step.run_out and len(step.picked.regions) == 1:
-        said = removed(body, step.picked.regions[0], placed, axis, step.pitch, step.turns)
     if said is None:
         check_integrals(cut, body.size - cut.size)
         return
-    taken = adaptive_volume(body.shape) - adaptive_volume(cut.shape)
-    if abs(taken - said) > TAKEN * said:
-        raise BuildError(f"the cut takes {taken:.7g} mm³ away, its screw motion {said:.7g} mm³",
+    left, taken = adaptive_volume(cut.shape), body.size - said
+    if abs(left - said) > TAKEN * taken:
+        raise BuildError(f"the cut takes {taken + said - left:.7g} mm³ away, its screw motion {taken:.7g} mm³",
                          hint="slightly different sizes")  # fmt: skip
 
 
