@@ -49,8 +49,8 @@ def main() -> None:
     set_default_format()
     app = QApplication([])
     theme.apply(app, dark=False)
-    with KernelClient(spare=False) as workshop:
-        session = Session(workshop)
+    with KernelClient(spare=False) as kernel:
+        session = Session(kernel)
         window = MainWindow(session)
         window.resize(1280, 800)
         window.show()

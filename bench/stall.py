@@ -47,8 +47,8 @@ def main() -> None:
     set_default_format()
     app = QApplication([])
     theme.apply(app, dark=False)
-    with KernelClient(spare=False) as workshop:
-        session = Session(workshop)
+    with KernelClient(spare=False) as kernel:
+        session = Session(kernel)
         window = MainWindow(session)
         window.resize(1280, 800)
         window.show()
@@ -75,7 +75,7 @@ def main() -> None:
         beat(app, lambda: not session.busy, 120)
         again = session.reply
         assert again is not None
-        rebuilt = [s["number"] for s in again.steps if not s["cached"]]
+        rebuilt = [s.number for s in again.steps if not s.cached]
         cost = sum(s["ms"] for s in again.steps)
         print(f"editing the last of {len(again.steps)} steps rebuilt {rebuilt}: {cost / whole:.2f} of the whole build")
         session.open_value(part)  # nothing unsaved: closing asks no question

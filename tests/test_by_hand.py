@@ -14,8 +14,9 @@ from lathed_solid.engine.masses import inertia_about, mass_figures
 from lathed_solid.engine.prove import look_of, prove
 from lathed_solid.engine.rebuild import Engine
 from lathed_solid.engine.relations import relations
-from lathed_solid.kernel.by_hand import Thing, axis_of, by_hand
+from lathed_solid.kernel.by_hand import axis_of, by_hand
 from lathed_solid.kernel.errors import MeasureError
+from lathed_solid.kernel.figures import Thing
 from lathed_solid.kernel.kept import Kept
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.section import mesh_volume, section_figures

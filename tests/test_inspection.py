@@ -28,13 +28,12 @@ Proven = tuple[Document, Report, list[dict[str, object]]]
 
 @pytest.fixture(scope="module")
 def proven() -> Proven:
-    import dataclasses
 
     part = DEMOS["winch-spindle"]()
     report = ls.prove(part)
     body = Engine().build(part).body
     assert body is not None
-    return part, report, [dataclasses.asdict(v) for v in views(body, report.rows)]
+    return part, report, list(views(body, report.rows))
 
 
 def test_views_are_the_outlines_that_the_table_says(proven: Proven) -> None:
@@ -42,15 +41,15 @@ def test_views_are_the_outlines_that_the_table_says(proven: Proven) -> None:
     _part, report, found = proven
     front, top, right, _iso = found
     for view in (front, top):
-        xs = [v for k in view["lines"] for v in (k[0], k[2])]  # type: ignore[attr-defined]
-        ys = [v for k in view["lines"] for v in (k[1], k[3])]  # type: ignore[attr-defined]
+        xs = [v for k in view.lines for v in (k[0], k[2])]
+        ys = [v for k in view.lines for v in (k[1], k[3])]
         assert (min(xs), max(xs)) == pytest.approx((0, 198), abs=0.3)
         assert (min(ys), max(ys)) == pytest.approx((-36, 36), abs=0.3)
-    radii = {round(math.hypot(k[0], k[1]), 1) for k in right["lines"]}  # type: ignore[attr-defined]
+    radii = {round(math.hypot(k[0], k[1]), 1) for k in right.lines}
     assert any(abs(r - 36) < 0.2 for r in radii) and max(radii) < 36.3
-    told = {b[0]: b[1:] for v in found for b in v["balloons"]}  # type: ignore[attr-defined]
+    told = {b[0]: b[1:] for v in found for b in v.balloons}
     assert set(told) == {r.balloon for r in report.rows if r.faces}
-    holes = {b[0] for b in right["balloons"]}  # type: ignore[attr-defined]
+    holes = {b[0] for b in right.balloons}
     assert {21, 22, 24} <= holes and math.hypot(*told[21]) == pytest.approx(26, abs=0.1)
 
 

@@ -12,7 +12,7 @@ from lathed_solid.kernel.outline import outline
 from lathed_solid.part import DatumPlane, FacePlane, edits, scope
 from lathed_solid.part.steps.planes import resolve_plane
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.outside import Edge, follow, moved_outside, take
+from lathed_solid.sketch.outside import follow, moved_outside, take
 
 
 def block(width: float = 60.0):
@@ -30,7 +30,7 @@ def block(width: float = 60.0):
 def edges_of(part, plane):
     built = ls.build(part).built
     frame = frame_of(resolve_plane(plane, scope(part)), built.parts)
-    return [Edge.read(e) for e in outline(built.body, frame)]
+    return outline(built.body, frame)
 
 
 def test_edges_are_laid_exactly_into_the_plane() -> None:
@@ -102,7 +102,7 @@ def test_silhouettes_centrelines_corners_and_sections() -> None:
     built = ls.build(part).built
     body = built.body
     frame = frame_of(resolve_plane(DatumPlane(plane="XZ"), scope(part)), built.parts)
-    found = [Edge.read(e) for e in outline(body, frame, cut=True)]
+    found = outline(body, frame, cut=True)
     by_name = {e.name: e for e in found}
     sides = [e for e in found if e.name.startswith("10/sA|~side")]
     assert sorted(round(e.points[0][1], 9) for e in sides) == [-15, 15]
@@ -115,7 +115,7 @@ def test_silhouettes_centrelines_corners_and_sections() -> None:
     assert sorted(round(abs(e.points[0][1]), 6) for e in cuts) == [15, 15]
     # off the axis the section of the cylinder lies at sqrt(15^2 - 9^2) = 12
     aside = frame_of(resolve_plane(DatumPlane(plane="XZ", offset="9"), scope(part)), built.parts)
-    cuts = [Edge.read(e) for e in outline(body, aside, cut=True) if e["name"].startswith("10/sA|~section")]
+    cuts = [e for e in outline(body, aside, cut=True) if e.name.startswith("10/sA|~section")]
     assert sorted(round(abs(e.points[0][1]), 6) for e in cuts) == [12, 12]
     corners = [e for e in edges_of(block(), FacePlane(face="20/end")) if e.kind == "point"]
     assert len(corners) == 8 and {(60.0, 40.0)} < {(round(x, 9), round(y, 9)) for c in corners for x, y in c.points}

@@ -124,8 +124,7 @@ def test_coverage_and_the_sum_of_steps(engine: Engine) -> None:
     assert all("10/bore" in name or "face" in name or "shoulder" in name for _, names in told.bare for name in names)
     holed = ls.hole(part, "10/face.right", "4", depth="6", point=None)
     built = engine.build(holed)
-    rows = [{"number": s.number, "ok": s.ok, "volume_mm3": s.volume_mm3, "suspended": s.suspended} for s in built.steps]
-    lines = itemised(holed, rows)
+    lines = itemised(holed, built.steps)
     assert [k.step for k in lines] == [10, 20] and lines[1].volume == pytest.approx(-math.pi * 4 * 6, rel=1e-7)
     by_hand = pappus(holed)
     assert by_hand is not None and by_hand[2] == pytest.approx(lines[0].volume, rel=1e-7)

@@ -12,7 +12,8 @@ import pytest
 
 from lathed_solid import scripting as ls
 from lathed_solid.engine import client
-from lathed_solid.engine.client import BuildReply, Failed, KernelClient, Lost, Progress
+from lathed_solid.engine.client import KernelClient, Lost
+from lathed_solid.engine.protocol import Build, BuildReply, Export, Failed, Progress
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document
 
@@ -25,61 +26,61 @@ def heavy() -> Document:
     return part
 
 
-def until(workshop: KernelClient, kind: type, seconds: float = 60) -> object:
+def until(kernel: KernelClient, kind: type, seconds: float = 60) -> object:
     end = time.monotonic() + seconds
     while time.monotonic() < end:
-        message = workshop.poll(0.2)
+        message = kernel.poll(0.2)
         if isinstance(message, kind):
             return message
     raise AssertionError(f"no {kind.__name__} within {seconds} s")
 
 
 def test_build_reply_and_progress(spindle: Document) -> None:
-    with KernelClient(spare=False) as workshop:
+    with KernelClient(spare=False) as kernel:
         seen: list[int] = []
-        reply = workshop.wait(workshop.build(spindle), on_progress=lambda p: seen.append(p.number))
+        reply = kernel.wait(kernel.ask(Build(document=spindle)), on_progress=lambda p: seen.append(p.number))
         assert isinstance(reply, BuildReply)
         assert seen == [10, 20, 30]
         assert reply.report.counts["in"] == 29 and len(reply.shape) > 10_000 and len(reply.labels) > 30
-        again = workshop.wait(workshop.build(spindle))
-        assert isinstance(again, BuildReply) and all(s["cached"] for s in again.steps)
+        again = kernel.wait(kernel.ask(Build(document=spindle)))
+        assert isinstance(again, BuildReply) and all(s.cached for s in again.steps)
 
 
 def test_killed_in_the_middle_of_a_build_the_spare_takes_over(spindle: Document) -> None:
-    with KernelClient() as workshop:
-        workshop.warm_spare()
-        request = workshop.build(heavy())
-        first = workshop.pid
-        until(workshop, Progress)
+    with KernelClient() as kernel:
+        kernel.warm_spare()
+        request = kernel.ask(Build(document=heavy()))
+        first = kernel.pid
+        until(kernel, Progress)
         os.kill(first, signal.SIGKILL)
-        lost = until(workshop, Lost)
+        lost = until(kernel, Lost)
         assert isinstance(lost, Lost) and lost.request == request and "nothing is lost" in lost.message
-        assert workshop.pid != first
-        reply = workshop.wait(workshop.build(spindle))
+        assert kernel.pid != first
+        reply = kernel.wait(kernel.ask(Build(document=spindle)))
         assert isinstance(reply, BuildReply) and reply.summary["ok"]
 
 
 def test_cancel_ends_the_work_at_once_and_the_next_request_is_answered(spindle: Document) -> None:
-    with KernelClient() as workshop:
-        workshop.warm_spare()
-        workshop.build(heavy())
-        until(workshop, Progress)
+    with KernelClient() as kernel:
+        kernel.warm_spare()
+        kernel.ask(Build(document=heavy()))
+        until(kernel, Progress)
         start = time.monotonic()
-        workshop.cancel()
-        assert not workshop.busy
-        reply = workshop.wait(workshop.build(spindle))
+        kernel.cancel()
+        assert not kernel.busy
+        reply = kernel.wait(kernel.ask(Build(document=spindle)))
         assert isinstance(reply, BuildReply) and reply.report.counts["out"] == 1
         assert time.monotonic() - start < 60
 
 
 def test_waiting_has_an_end() -> None:
-    with KernelClient(spare=False) as workshop, pytest.raises(WorkerLost, match="no answer"):
-        workshop.wait(workshop.build(heavy()), timeout=0.2)
+    with KernelClient(spare=False) as kernel, pytest.raises(WorkerLost, match="no answer"):
+        kernel.wait(kernel.ask(Build(document=heavy())), timeout=0.2)
 
 
 def test_a_failed_export_is_an_answer(spindle: Document, tmp_path) -> None:  # type: ignore[no-untyped-def]
-    with KernelClient(spare=False) as workshop:
-        reply = workshop.wait(workshop.export(spindle, tmp_path / "missing" / "a.step"))
+    with KernelClient(spare=False) as kernel:
+        reply = kernel.wait(kernel.ask(Export(document=spindle, path=str(tmp_path / "missing" / "a.step"))))
         assert isinstance(reply, Failed) and "cannot be written" in reply.message
 
 
@@ -91,9 +92,9 @@ def test_a_worker_that_cannot_start_is_told(monkeypatch: pytest.MonkeyPatch) -> 
 
 def test_a_worker_that_dies_at_start_is_told(monkeypatch: pytest.MonkeyPatch, spindle: Document) -> None:
     monkeypatch.setattr(client.subprocess, "Popen", lambda _cmd, **kw: _false(**kw))
-    with KernelClient(spare=False) as workshop:
-        workshop.build(spindle)
-        lost = until(workshop, Lost)
+    with KernelClient(spare=False) as kernel:
+        kernel.ask(Build(document=spindle))
+        lost = until(kernel, Lost)
         assert isinstance(lost, Lost) and "before it was ready" in lost.message
 
 

@@ -47,6 +47,7 @@ from lathed_solid.turned import (
 
 if TYPE_CHECKING:
     from lathed_solid.engine.rebuild import Built, Engine
+    from lathed_solid.engine.results import Summary
     from lathed_solid.part import EdgePick, Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
     from lathed_solid.sketch import edits as sketch_edits
     from lathed_solid.sketch.examine import Examination
@@ -269,7 +270,7 @@ class Solid:
         return [f"step {s.number}: {s.message}" for s in self.built.steps if not s.ok]
 
     @property
-    def summary(self) -> dict[str, Any]:
+    def summary(self) -> Summary:
         """The figures that ``lathed-solid build --json`` prints."""
         from lathed_solid.engine.summary import summary
 
@@ -277,11 +278,11 @@ class Solid:
 
     @property
     def volume(self) -> float:
-        return float(self.summary["volume_mm3"])
+        return self.summary["volume_mm3"]
 
     @property
     def area(self) -> float:
-        return float(self.summary["area_mm2"])
+        return self.summary.get("area_mm2", 0.0)
 
     @property
     def mass(self) -> float | None:

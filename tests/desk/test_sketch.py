@@ -187,7 +187,7 @@ def test_a_fight_is_shown_with_its_ways_out_and_one_is_taken(pane: Pane) -> None
     _load(pane, d)
     assert pane.editor.headline.text() == "fighting: 1 contradiction"
     assert "41.5 and 40 fix the same gap and disagree by 1.5" in pane.said[0]
-    assert not pane.window.session.reply.steps[0]["ok"]
+    assert not pane.window.session.reply.steps[0].ok
     row = pane.said.index("make 41.5 → 40 mm")
     pane.editor.said.setCurrentRow(row)
     assert pane.canvas.ghost is not None

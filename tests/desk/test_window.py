@@ -302,12 +302,12 @@ def test_save_open_recent_and_a_folder_that_may_not_be_written(
 
 def test_the_worker_killed_in_the_window_loses_nothing(bench: Bench) -> None:
     session = bench.session
-    assert session.workshop is not None
-    pid = session.workshop.pid
+    assert session.kernel is not None
+    pid = session.kernel.pid
     type_note(bench, "Ø31.5")
     document = session.document
     os.kill(pid, signal.SIGKILL)
-    bench.until(lambda: session.workshop is not None and session.workshop.pid != pid)
+    bench.until(lambda: session.kernel is not None and session.kernel.pid != pid)
     assert "nothing is lost" in bench.said and session.document == document
     bench.window.shape_page.turned.stations.model()
     edit_cell(bench.window.shape_page.turned.stations, 2, 3, "33")
@@ -525,15 +525,15 @@ def test_sizes_by_hand_of_what_is_picked_are_kept_as_checks(bench: Bench) -> Non
     pane = w.prove_page.hand
     w._picked(Picked("face", ("10/sB",), (35.0, 0.0, 12.5), "cylinder"))
     bench.until(lambda: bool(pane.model.rows))
-    told = {h["label"]: h for h in pane.model.rows}
-    assert told["diameter"]["value"] == 25.0 and told["wall thickness here"]["value"] == pytest.approx(25.0)
+    told = {h.label: h for h in pane.model.rows}
+    assert told["diameter"].value == 25.0 and told["wall thickness here"].value == pytest.approx(25.0)
     w._picked(Picked("face", ("10/sC",), (80.0, 0.0, 16.0), "cylinder"))
-    bench.until(lambda: "axis to axis" in {h["label"] for h in pane.model.rows})
+    bench.until(lambda: "axis to axis" in {h.label for h in pane.model.rows})
     # the coaxial distance is nothing: it cannot be a callout; the faces of the flange can
     w._picked(None)
     w._picked(Picked("face", ("10/face.left",), (0.0, 0.0, 5.0), "flat face"))
     w._picked(Picked("face", ("10/shoulder.D",), (128.0, 0.0, 20.0), "flat face"))
-    bench.until(lambda: "distance" in {h["label"] for h in pane.model.rows})
+    bench.until(lambda: "distance" in {h.label for h in pane.model.rows})
     pane.view.selectRow(0)
     pane.keep.click()
     bench.settle()

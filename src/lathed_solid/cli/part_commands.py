@@ -76,13 +76,12 @@ def build_command(file: Path, as_json: bool) -> int:
 @click.argument("out", type=click.Path(path_type=Path))
 def export_command(file: Path, out: Path) -> int:
     """Write the solid as STEP (AP242) or binary STL, by the ending of OUT."""
-    from lathed_solid.engine.client import Failed, KernelClient
+    from lathed_solid.engine.client import KernelClient
+    from lathed_solid.engine.protocol import Export, Exported
 
     document = read_part(file)
-    with KernelClient(spare=False) as workshop:
-        message = workshop.wait(workshop.export(document, out))
-    if isinstance(message, Failed):
-        raise LathedError(message.message)
+    with KernelClient(spare=False) as kernel:
+        kernel.answer(Export(document=document, path=str(out.absolute())), Exported)
     click.echo(f"{out} written")
     return OK
 

@@ -6,7 +6,8 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
 if TYPE_CHECKING:
-    from lathed_solid.engine.client import BuildReply
+    from lathed_solid.engine.protocol import BuildReply
+    from lathed_solid.engine.results import Summary
     from lathed_solid.ledger.chains import Stack
     from lathed_solid.part import Document
     from lathed_solid.proof.chain_words import Finding
@@ -16,7 +17,7 @@ if TYPE_CHECKING:
     from lathed_solid.standards.lookup import Found
 
 
-def print_build(document: Document, s: dict[str, Any]) -> None:
+def print_build(document: Document, s: Summary) -> None:
     from rich.console import Console
     from rich.table import Table
 
@@ -60,8 +61,8 @@ def print_verdicts(document: Document, reply: BuildReply) -> None:
     console.print(table, highlight=False)
     console.print("   ".join(f"{n} {word}" for word, n in reply.report.counts.items()), highlight=False)
     for step in reply.steps:
-        if not step["ok"]:
-            console.print(f"step {step['number']}: {step['message']}", highlight=False)
+        if not step.ok:
+            console.print(f"step {step.number}: {step.message}", highlight=False)
     mass = reply.report.mass
     if mass is not None:
         against = (

@@ -65,14 +65,13 @@ def _prove_many(files: tuple[Path, ...], as_json: bool, jobs: int) -> int:
 @click.option("--blank", is_flag=True, help="Without the readings of the log, to be filled in.")
 def inspect_command(file: Path, out: Path, blank: bool) -> int:
     """Write the inspection sheet as PDF, CSV or JSON, by the ending of OUT."""
-    from lathed_solid.engine.client import KernelClient, Viewed
+    from lathed_solid.engine.client import KernelClient
+    from lathed_solid.engine.protocol import DrawViews, Viewed
     from lathed_solid.reports.inspection import write_inspection
 
     document = read_part(file)
-    with KernelClient(spare=False) as workshop:
-        message = workshop.wait(workshop.views(document))
-    if not isinstance(message, Viewed):
-        raise LathedError(getattr(message, "message", "the part could not be proven"))
+    with KernelClient(spare=False) as kernel:
+        message = kernel.answer(DrawViews(document=document), Viewed)
     write_inspection(out, document, message.report, message.views, blank=blank)
     click.echo(f"{out} written")
     return OK
@@ -164,24 +163,24 @@ def audit_command(file: Path, stack: tuple[str, str, str] | None, as_json: bool)
 @click.option("--json", "as_json", is_flag=True, help="Print the differences as JSON.")
 def compare_command(old: Path, new: Path, as_json: bool) -> int:
     """What differs between two parts: callouts, parameters, steps, mass and faces; exit 1 when anything does."""
-    from lathed_solid.engine.client import Compared, KernelClient
+    from lathed_solid.engine.client import KernelClient
+    from lathed_solid.engine.protocol import Compare, Compared
     from lathed_solid.part.compare import compare
 
     before, after = read_part(old), read_part(new)
     found = compare(before, after)
-    with KernelClient(spare=False) as workshop:
-        message = workshop.wait(workshop.compare(before, after))
-    if not isinstance(message, Compared):
-        raise LathedError(getattr(message, "message", "the solids could not be compared"))
-    differs = bool(found or any(message.faces.values()))
+    with KernelClient(spare=False) as kernel:
+        message = kernel.answer(Compare(old=before, document=after), Compared)
+    faces = dataclasses.asdict(message.faces)
+    differs = bool(found or any(faces.values()))
     if as_json:
         rows = [dataclasses.asdict(d) for d in found]
-        data = {"ok": not differs, "differences": rows, "faces": message.faces, "mass_g": list(message.masses)}
+        data = {"ok": not differs, "differences": rows, "faces": faces, "mass_g": list(message.masses)}
         click.echo(json.dumps(data, ensure_ascii=False, indent=1))
         return NOT_PROVEN if differs else OK
     for d in found:
         click.echo(f"{d.kind:8} {d.what}: {d.before or '-'} -> {d.after or '-'}")
-    for kind, names in message.faces.items():
+    for kind, names in faces.items():
         if names:
             click.echo(f"faces {kind}: {', '.join(names[:8])}{' ...' if len(names) > 8 else ''}")
     masses = " -> ".join("not known" if m is None else f"{m:.2f} g" for m in message.masses)

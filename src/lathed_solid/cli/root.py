@@ -12,7 +12,7 @@ from lathed_solid import __version__
 from lathed_solid.errors import LathedError
 
 if TYPE_CHECKING:
-    from lathed_solid.engine.client import BuildReply
+    from lathed_solid.engine.protocol import BuildReply
     from lathed_solid.part import Document
 
 OK, NOT_PROVEN, ERROR = 0, 1, 2
@@ -45,15 +45,12 @@ def read_part(file: Path) -> Document:
 
 def built(file: Path) -> tuple[Document, BuildReply]:
     """Read and build in a worker, so that a crash of the kernel is an error and not the end."""
-    from lathed_solid.engine.client import BuildReply, Failed, KernelClient
+    from lathed_solid.engine.client import KernelClient
+    from lathed_solid.engine.protocol import Build, BuildReply
 
     document = read_part(file)
-    with KernelClient(spare=False) as workshop:
-        message = workshop.wait(workshop.build(document, shape=False))
-    if isinstance(message, Failed):
-        raise LathedError(message.message)
-    assert isinstance(message, BuildReply)
-    return document, message
+    with KernelClient(spare=False) as kernel:
+        return document, kernel.answer(Build(document=document, shape=False), BuildReply)
 
 
 def desk(module: str) -> Any:

@@ -61,7 +61,7 @@ def _answers(display: str) -> bool:
     return True
 
 
-def start_workshop() -> tuple[KernelClient | None, str]:
+def start_kernel() -> tuple[KernelClient | None, str]:
     """The kernel's worker, or None and why."""
     try:
         return KernelClient(error_log=start_logging()), ""
@@ -75,7 +75,7 @@ def run(path: Path | None, document: Document | None = None) -> int:
     # small matrices, and a worker beside us: one thread is faster than a pool
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     check_display()
-    workshop, why = start_workshop()
+    kernel, why = start_kernel()
     from PyQt6.QtCore import QTimer
     from PyQt6.QtWidgets import QApplication
 
@@ -87,7 +87,7 @@ def run(path: Path | None, document: Document | None = None) -> int:
     set_default_format()
     app = QApplication(sys.argv[:1])
     app.setApplicationName("Lathed Solid")
-    session = Session(workshop)
+    session = Session(kernel)
     theme.apply(app, dark=session.settings.dark)
     window = MainWindow(session)
     _catch(window)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import asdict
 from pathlib import Path
 
 from PyQt6.QtCore import Qt, pyqtSignal
@@ -23,7 +24,7 @@ from PyQt6.QtWidgets import (
 from lathed_solid.desk import theme
 from lathed_solid.desk.describe import grams
 from lathed_solid.desk.session import Session
-from lathed_solid.engine.client import Compared
+from lathed_solid.engine.protocol import Compared
 from lathed_solid.files import FileError, read_document
 from lathed_solid.part import Document
 from lathed_solid.part.compare import Difference, compare
@@ -108,18 +109,19 @@ class CompareDialog(QDialog):
     def _take(self, message: Compared) -> None:
         if self.old is None:
             return
+        faces = asdict(message.faces)
         masses = " → ".join(grams(m) or "not known" for m in message.masses)
-        counts = {k: len(v) for k, v in message.faces.items()}
+        counts = {k: len(v) for k, v in faces.items()}
         self.summary.setText(
             f"{len(self.rows)} differences · mass {masses} · faces: {counts['added']} new, {counts['removed']} gone, "
             f"{counts['changed']} changed"
         )
         for kind in ("added", "changed", "removed"):
-            names = tuple(message.faces[kind])
+            names = faces[kind]
             if names:
                 self.rows.append((SIGNS[kind], f"{len(names)} faces", "; ".join(names[:6]), "", *names))
         self._fill()
-        self.faces_hovered.emit((*message.faces["added"], *message.faces["changed"]))
+        self.faces_hovered.emit((*message.faces.added, *message.faces.changed))
 
     def _fill(self) -> None:
         self.table.setRowCount(len(self.rows))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -23,6 +24,7 @@ from PyQt6.QtWidgets import (
 from lathed_solid.desk import theme
 from lathed_solid.desk.describe import step_detail
 from lathed_solid.desk.row_table import paint_balloon
+from lathed_solid.engine.results import StepResult
 from lathed_solid.part import Document, StepBase
 from lathed_solid.part.edits import dependents
 
@@ -43,19 +45,19 @@ class RouteRow:
     ties: str = ""
 
 
-def route_rows(document: Document, results: list[dict[str, Any]] | None, stand: int | None = None) -> list[RouteRow]:
+def route_rows(document: Document, results: Sequence[StepResult] | None, stand: int | None = None) -> list[RouteRow]:
     """Rows for the steps and the results of their last build; those after ``stand`` are later work."""
-    by_number = {r["number"]: r for r in results or []}
+    by_number = {r.number: r for r in results or []}
     rows = [_row(document, s, by_number.get(s.number)) for s in document.steps]
     return [replace(r, state="later") if stand is not None and r.number > stand else r for r in rows]
 
 
-def _row(document: Document, step: StepBase, result: dict[str, Any] | None) -> RouteRow:
+def _row(document: Document, step: StepBase, result: StepResult | None) -> RouteRow:
     state, message = "waiting", ""
     if step.suspended:
         state = "suspended"
     elif result is not None:
-        state, message = ("built", "") if result["ok"] else ("failed", result["message"])
+        state, message = ("built", "") if result.ok else ("failed", result.message)
     on = ", ".join(map(str, sorted(step.stands_on() - {step.number})))
     carries = ", ".join(map(str, dependents(document, step.number)))
     ties = "; ".join(x for x in (f"stands on {on}" if on else "", f"carries {carries}" if carries else "") if x)

@@ -11,18 +11,21 @@ import threading
 from collections import OrderedDict
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
 
 from PyQt6.QtCore import QObject, QSocketNotifier, QTimer, pyqtSignal
 
-from lathed_solid.engine.client import (
+from lathed_solid.engine.client import KernelClient, Lost
+from lathed_solid.engine.protocol import (
+    Build,
     BuildReply,
-    ByHand,
+    Compare,
     Compared,
+    DrawViews,
+    Export,
     Exported,
     Failed,
-    KernelClient,
-    Lost,
+    MeasureByHand,
+    Measured,
     Progress,
     Viewed,
 )
@@ -31,6 +34,7 @@ from lathed_solid.files import FileError, Journal, read_document, write_document
 from lathed_solid.files.journal import Recovered
 from lathed_solid.files.user_settings import Settings, load_settings, save_settings, state_folder, with_recent
 from lathed_solid.kernel.errors import WorkerLost
+from lathed_solid.kernel.figures import Thing
 from lathed_solid.part import Document, History
 from lathed_solid.part.kinds import new_mismatches
 from lathed_solid.record import strangers
@@ -56,7 +60,7 @@ class Session(QObject):
     compared = pyqtSignal(object)
     measured = pyqtSignal(object)
 
-    def __init__(self, workshop: KernelClient | None = None, *, journal_folder: Path | None = None) -> None:
+    def __init__(self, kernel: KernelClient | None = None, *, journal_folder: Path | None = None) -> None:
         super().__init__()
         self.settings: Settings = load_settings()
         self.history = History.start(Document(), saved=True)
@@ -71,13 +75,13 @@ class Session(QObject):
         self._building: Document | None = None
         self._exporting = False
         #: what is to be measured by hand once the kernel is free
-        self._hand: tuple[list[dict[str, Any]], tuple[float, str] | None, bool] | None = None
+        self._hand: tuple[tuple[Thing, ...], tuple[float, str] | None, bool] | None = None
         #: where the sheet that is asked for goes, whether it is blank, and of which document
         self._sheet: tuple[Path, bool, Document] = (Path(), False, Document())
         self._losses = 0
         self._notifier: QSocketNotifier | None = None
-        self.workshop = workshop
-        if workshop is not None:
+        self.kernel = kernel
+        if kernel is not None:
             self._watch()
 
     # document ----------------------------------------------------------------------------------
@@ -226,9 +230,9 @@ class Session(QObject):
         """A clean end: no journal is left, both workers end."""
         self._journal.discard()
         self._unwatch()
-        if self.workshop is not None:
-            self.workshop.close()
-            self.workshop = None
+        if self.kernel is not None:
+            self.kernel.close()
+            self.kernel = None
 
     # builds ------------------------------------------------------------------------------------
     @property
@@ -247,12 +251,12 @@ class Session(QObject):
         self._next()
 
     def _next(self) -> None:
-        if self._wanted is None or self.busy or self.workshop is None:
+        if self._wanted is None or self.busy or self.kernel is None:
             self._measure()
             return
         self._building, self._wanted = self._wanted, None
         try:
-            self.workshop.build(self._building)
+            self.kernel.ask(Build(document=self._building))
         except (WorkerLost, OSError) as exc:
             self._building = None
             self.told.emit(str(exc), True)
@@ -262,15 +266,15 @@ class Session(QObject):
 
     def export(self, path: Path) -> None:
         """Write STEP or STL in the worker."""
-        if self.workshop is None or self.busy:
+        if self.kernel is None or self.busy:
             self.told.emit("the kernel is at work; export when it is done", True)
             return
         self._exporting = True
-        self.workshop.export(self.document, path)
+        self.kernel.ask(Export(document=self.document, path=str(path.absolute())))
         self._watch()
         self.busy_changed.emit(True)
 
-    def by_hand(self, things: list[dict[str, Any]], *, section: tuple[float, str] | None, mesh: bool) -> None:
+    def by_hand(self, things: tuple[Thing, ...], *, section: tuple[float, str] | None, mesh: bool) -> None:
         """Measure what is picked, the section and the mesh; ``measured`` brings it.
 
         While the kernel is at work the last wish waits.
@@ -279,21 +283,21 @@ class Session(QObject):
         self._next()
 
     def _measure(self) -> None:
-        if self._hand is None or self.busy or self.workshop is None or self.reply is None:
+        if self._hand is None or self.busy or self.kernel is None or self.reply is None:
             return
         (things, section, mesh), self._hand = self._hand, None
         self._exporting = True
-        self.workshop.by_hand(self.standing, things, section=section, mesh=mesh)
+        self.kernel.ask(MeasureByHand(document=self.standing, things=things, section=section, mesh=mesh))
         self._watch()
         self.busy_changed.emit(True)
 
     def inspect(self, path: Path, *, blank: bool = False) -> None:
         """Write the inspection sheet: proven and drawn in the worker, written beside the window."""
-        if self.workshop is None or self.busy:
+        if self.kernel is None or self.busy:
             self.told.emit("the kernel is at work; write the sheet when it is done", True)
             return
         self._exporting, self._sheet = True, (path, blank, self.document)
-        self.workshop.views(self.document)
+        self.kernel.ask(DrawViews(document=self.document))
         self._watch()
         self.busy_changed.emit(True)
 
@@ -314,21 +318,21 @@ class Session(QObject):
 
     def compare(self, old: Document) -> None:
         """Ask which faces and masses differ from an older document."""
-        if self.workshop is None or self.busy:
+        if self.kernel is None or self.busy:
             self.told.emit("the kernel is at work; compare when it is done", True)
             return
         self._exporting = True
-        self.workshop.compare(old, self.document)
+        self.kernel.ask(Compare(old=old, document=self.document))
         self._watch()
         self.busy_changed.emit(True)
 
     def cancel(self) -> None:
         """Give up the running work; the document stays as it is."""
-        if self.workshop is None or not self.busy:
+        if self.kernel is None or not self.busy:
             return
         self._building, self._exporting, self._wanted = None, False, None
         try:
-            self.workshop.cancel()
+            self.kernel.cancel()
         except WorkerLost as exc:
             self.told.emit(exc.message, True)
         self._watch()
@@ -344,9 +348,9 @@ class Session(QObject):
     def _watch(self) -> None:
         """Watch the present worker's pipe (it changes when a worker is replaced)."""
         self._unwatch()
-        if self.workshop is None:
+        if self.kernel is None:
             return
-        self._notifier = QSocketNotifier(self.workshop.fileno(), QSocketNotifier.Type.Read, self)  # type: ignore[call-overload]
+        self._notifier = QSocketNotifier(self.kernel.fileno(), QSocketNotifier.Type.Read, self)  # type: ignore[call-overload]
         self._notifier.activated.connect(self._read)
 
     def _unwatch(self) -> None:
@@ -356,10 +360,10 @@ class Session(QObject):
             self._notifier = None
 
     def _read(self) -> None:
-        if self.workshop is None:
+        if self.kernel is None:
             return
         try:
-            message = self.workshop.poll()
+            message = self.kernel.poll()
         except WorkerLost as exc:
             self._building, self._exporting = None, False
             self._unwatch()
@@ -372,7 +376,7 @@ class Session(QObject):
             self._finish_build(message)
         elif isinstance(message, Exported):
             self._done(f"exported to {Path(message.path).name}", False)
-        elif isinstance(message, ByHand):
+        elif isinstance(message, Measured):
             self._exporting = False
             self.busy_changed.emit(False)
             self.measured.emit(message)
@@ -431,9 +435,9 @@ class Session(QObject):
 
     def warm_spare_later(self) -> None:
         """Start the spare worker once the window has settled."""
-        if self.workshop is not None:
+        if self.kernel is not None:
             QTimer.singleShot(SPARE_DELAY_MS, self._warm_spare)
 
     def _warm_spare(self) -> None:
-        if self.workshop is not None:
-            self.workshop.warm_spare()
+        if self.kernel is not None:
+            self.kernel.warm_spare()

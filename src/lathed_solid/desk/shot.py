@@ -66,8 +66,8 @@ def _take(
     set_default_format()
     app = QApplication.instance() or QApplication(sys.argv[:1])
     assert isinstance(app, QApplication)
-    with KernelClient(spare=False) as workshop:
-        session = Session(workshop, journal_folder=folder)
+    with KernelClient(spare=False) as kernel:
+        session = Session(kernel, journal_folder=folder)
         theme.apply(app, dark=dark)
         window = MainWindow(session)
         window.resize(width, height)

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import logging
 import threading
+from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import QCoreApplication, QEvent, QObject, QPointF, Qt, QTimer, pyqtSignal
@@ -19,6 +20,7 @@ from PyQt6.QtWidgets import QWidget
 from lathed_solid.desk import theme
 from lathed_solid.desk.flags import Flag, Flags, Measure
 from lathed_solid.errors import LathedError
+from lathed_solid.kernel.figures import Mark
 from lathed_solid.viewer.deferred_import import Stirred, arrived, fetch
 
 log = logging.getLogger(__name__)
@@ -69,7 +71,7 @@ class SolidView(QOpenGLWidget):
         self._watch: _Watch | None = None
         self._fetching: threading.Thread | None = None
         self._kernel_came.connect(self._came)
-        self._content: tuple[bytes, list[str], list[str], list[Any]] | None = None
+        self._content: tuple[bytes, list[str], list[str], Sequence[Mark]] | None = None
         self._lit: tuple[str, ...] = ()
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
         self._moved = False
@@ -202,7 +204,7 @@ class SolidView(QOpenGLWidget):
         return result
 
     # content -----------------------------------------------------------------------------------
-    def show_solid(self, data: bytes, labels: list[str], edge_labels: list[str], marks: list[Any]) -> None:
+    def show_solid(self, data: bytes, labels: list[str], edge_labels: list[str], marks: Sequence[Mark]) -> None:
         """Show the worker's solid with its drawn threads; empty bytes clear the pane."""
         content = (data, labels, edge_labels, marks)
         if content == self._content:

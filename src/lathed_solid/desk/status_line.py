@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.describe import grams
-from lathed_solid.engine.client import BuildReply, Progress
+from lathed_solid.engine.protocol import BuildReply, Progress
 from lathed_solid.part import Document
 from lathed_solid.quantity.formatting import length
 
@@ -75,9 +75,9 @@ class StatusLine(QWidget):
         self._figures = "        ".join(p for p in parts if p)
         if not self._timer.isActive():
             self._show(self._figures)
-        built = [x for x in reply.steps if not x["cached"] and not x["suspended"]]
-        ms = sum(x["ms"] for x in built)
-        numbers = ", ".join(str(x["number"]) for x in built)
+        built = [x for x in reply.steps if not x.cached and not x.suspended]
+        ms = sum(x.ms for x in built)
+        numbers = ", ".join(str(x.number) for x in built)
         self.right.setText(f"built {numbers} in {ms:.0f} ms" if built else "nothing to build")
 
     def _mass(self, reply: BuildReply) -> str:

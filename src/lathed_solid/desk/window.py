@@ -36,7 +36,7 @@ from lathed_solid.desk.solid_view import SolidView
 from lathed_solid.desk.status_line import StatusLine
 from lathed_solid.desk.view_bar import ViewBar
 from lathed_solid.desk.view_net import ViewNet
-from lathed_solid.engine.client import BuildReply
+from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document, edits
 from lathed_solid.part.names import split
@@ -298,7 +298,7 @@ class MainWindow(ProveCommands):
         self._show_balloons(self.sheets_page.view.current)
         self.rail.set_count("read", unused)
         if reply is not None:
-            self.rail.set_count("shape", sum(1 for s in reply.steps if not s["ok"]))
+            self.rail.set_count("shape", sum(1 for s in reply.steps if not s.ok))
             counts = reply.report.counts
             self.rail.set_count("prove", counts["out"] + counts["no limit"] + counts["not found"])
 
@@ -312,10 +312,8 @@ class MainWindow(ProveCommands):
         self._show_ledger(document, reply)
         self.status.show_build(document, reply)
         self._show_flags(None)
-        for step in reply.steps:
-            if not step["ok"]:
-                self.tell(f"step {step['number']}: {step['message']}", True)
-                break
+        if (step := reply.failed) is not None:
+            self.tell(f"step {step.number}: {step.message}", True)
 
     def _consider(self, step: Any) -> None:
         """What a half-typed value would make, shown while it is typed."""
@@ -326,12 +324,12 @@ class MainWindow(ProveCommands):
         self.session.preview(document)
 
     def _show_preview(self, reply: BuildReply) -> None:
-        failed = next((r for r in reply.steps if not r["ok"]), None)
+        failed = reply.failed
         if failed is None and reply.shape:
             self.solid.show_solid(reply.shape, reply.labels, reply.edge_labels, reply.marks)
             self.tell("a preview: Enter takes it, Esc gives it up", False)
         elif failed is not None:
-            self.tell(f"preview: step {failed['number']}: {failed['message']}", True)
+            self.tell(f"preview: step {failed.number}: {failed.message}", True)
 
     def _show_state(self) -> None:
         d, s = self.session.document, self.session

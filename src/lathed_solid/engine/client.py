@@ -14,97 +14,18 @@ import socket
 import subprocess
 import sys
 import time
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from collections.abc import Callable
+from dataclasses import dataclass
 from multiprocessing.connection import Connection
 from pathlib import Path
-from typing import Any
+from typing import Any, TypeVar
+
+from pydantic import BaseModel
 
 from lathed_solid.engine import protocol
-from lathed_solid.kernel.errors import WorkerLost
-from lathed_solid.part import Document
-from lathed_solid.proof import Report
+from lathed_solid.kernel.errors import KernelFailed, WorkerLost
 
 log = logging.getLogger(__name__)
-
-
-@dataclass(frozen=True)
-class Progress:
-    """Step ``number`` is being built, row ``row`` of ``total``."""
-
-    request: int
-    number: int
-    row: int
-    total: int
-
-
-@dataclass(frozen=True)
-class BuildReply:
-    """A finished build: step results, summary (see engine.summary), report, and the solid as bytes."""
-
-    request: int
-    steps: list[dict[str, Any]]
-    summary: dict[str, Any]
-    report: Report
-    labels: list[str]
-    #: names of the edges in edge order, empty for seams
-    edge_labels: list[str] = field(repr=False)
-    shape: bytes = field(repr=False)
-    #: threads drawn as symbols; see kernel.parts.Mark
-    marks: list[dict[str, Any]] = field(repr=False, default_factory=list)
-    #: the body beneath each sketch, by step number; see kernel.outline
-    outlines: dict[str, list[dict[str, Any]]] = field(repr=False, default_factory=dict)
-
-
-@dataclass(frozen=True)
-class Exported:
-    request: int
-    path: str
-
-
-@dataclass(frozen=True)
-class Compared:
-    """Two builds side by side: ``added``, ``removed`` and ``changed`` face names; masses in g, None where not known."""
-
-    request: int
-    faces: dict[str, list[str]]
-    masses: tuple[float | None, float | None]
-
-
-@dataclass(frozen=True)
-class Volumes:
-    """The volumes (mm3) of the documents asked for; None for one that cannot be built."""
-
-    request: int
-    values: tuple[float | None, ...]
-
-
-@dataclass(frozen=True)
-class Viewed:
-    """The proof, the figures, and views of the solid as ``kernel.views.View`` tells them."""
-
-    request: int
-    report: Report
-    summary: dict[str, Any]
-    views: list[dict[str, Any]]
-
-
-@dataclass(frozen=True)
-class ByHand:
-    """Sizes of what was picked (``kernel.by_hand.Hand``), the figures of the section, and the volume by a mesh."""
-
-    request: int
-    sizes: list[dict[str, Any]]
-    section: dict[str, Any] | None
-    mesh: list[float] | None
-
-
-@dataclass(frozen=True)
-class Failed:
-    """The worker answered that it could not do the request."""
-
-    request: int
-    message: str
 
 
 @dataclass(frozen=True)
@@ -115,7 +36,9 @@ class Lost:
     message: str
 
 
-Message = Progress | BuildReply | Exported | Compared | Volumes | Viewed | ByHand | Failed | Lost
+A = TypeVar("A", bound=BaseModel)
+
+Message = protocol.Answer | Lost
 
 
 class _Worker:
@@ -154,7 +77,7 @@ def _stderr(error_log: Path | None) -> Any:
 
 
 class KernelClient:
-    """The kernel as seen from outside: submit, poll, cancel, close."""
+    """The kernel as seen from outside: ask, poll, cancel, close."""
 
     def __init__(self, *, spare: bool = True, error_log: Path | None = None) -> None:
         self._spare_wanted = spare
@@ -191,52 +114,18 @@ class KernelClient:
                 log.warning("no spare worker: %s", exc)
 
     # requests ----------------------------------------------------------------------------------
-    def build(self, document: Document, *, shape: bool = True) -> int:
-        """Ask for a build with proof (and the solid when ``shape``); the request's number."""
-        return self._submit({"op": "build", "document": document.model_dump(mode="json"), "shape": shape})
-
-    def export(self, document: Document, path: Path) -> int:
-        """Ask for a STEP or STL file."""
-        return self._submit(
-            {"op": "export", "document": document.model_dump(mode="json"), "path": str(path.absolute())}
-        )
-
-    def compare(self, old: Document, new: Document) -> int:
-        """Ask which faces and masses differ between two documents; the request's number."""
-        texts = [d.model_dump(mode="json") for d in (old, new)]
-        return self._submit({"op": "compare", "document": texts[1], "old": texts[0]})
-
-    def by_hand(
-        self,
-        document: Document,
-        things: Sequence[dict[str, Any]],
-        *,
-        section: tuple[float, str] | None = None,
-        mesh: bool = False,
-    ) -> int:
-        """Ask for all sizes of one or two picked things (kind, name, point), a section's figures, the mesh's volume."""
-        header = {"op": "by_hand", "document": document.model_dump(mode="json"), "things": list(things)}
-        return self._submit({**header, "section": section, "mesh": mesh})
-
-    def views(self, document: Document) -> int:
-        """Ask for the proof with views of the solid; the request's number."""
-        return self._submit({"op": "views", "document": document.model_dump(mode="json")})
-
-    def volumes(self, documents: Sequence[Document]) -> int:
-        """Ask for the volumes of documents that differ little; the request's number."""
-        return self._submit({"op": "volumes", "documents": [d.model_dump(mode="json") for d in documents]})
-
-    def _submit(self, header: dict[str, Any]) -> int:
+    def ask(self, request: protocol.Request) -> int:
+        """Send a request; its number. A worker that is gone is replaced first."""
         self._request += 1
-        header["id"] = self._request
         self._open = self._request
+        numbered = request.model_copy(update={"request": self._request})
         try:
-            protocol.send(self._worker.connection, header)
+            protocol.send(self._worker.connection, numbered)
         except OSError:
             self._replace()
             # one that dies at once too is told by poll, as lost
             with contextlib.suppress(OSError):
-                protocol.send(self._worker.connection, header)
+                protocol.send(self._worker.connection, numbered)
         return self._request
 
     def cancel(self) -> None:
@@ -250,46 +139,16 @@ class KernelClient:
         """The next message, or None. A lost worker is replaced before ``Lost`` is returned."""
         try:
             while self._worker.connection.poll(timeout):
-                header, blob = protocol.receive(self._worker.connection)
-                if header["kind"] == "ready":
+                answer = protocol.receive_answer(self._worker.connection)
+                if isinstance(answer, protocol.Ready):
                     self._worker.ready = True
-                    continue
-                if header.get("id") == self._open:
-                    return self._message(header, blob)
+                elif answer.request == self._open:
+                    if not isinstance(answer, protocol.Progress):
+                        self._open = None
+                    return answer
         except (EOFError, OSError, ValueError):
             return self._lost()
         return None
-
-    def _message(self, header: dict[str, Any], blob: bytes) -> Message:
-        request = int(header["id"])
-        kind = header["kind"]
-        if kind == "progress":
-            return Progress(request, header["number"], header["row"], header["total"])
-        self._open = None
-        if kind == "built":
-            report = Report.model_validate(header["report"])
-            return BuildReply(
-                request,
-                header["steps"],
-                header["summary"],
-                report,
-                header["labels"],
-                header["edge_labels"],
-                blob,
-                header["marks"],
-                header["outlines"],
-            )
-        if kind == "exported":
-            return Exported(request, header["path"])
-        if kind == "volumes":
-            return Volumes(request, tuple(header["values"]))
-        if kind == "measured":
-            return ByHand(request, header["sizes"], header["section"], header["mesh"])
-        if kind == "viewed":
-            return Viewed(request, Report.model_validate(header["report"]), header["summary"], header["views"])
-        if kind == "compared":
-            return Compared(request, header["faces"], tuple(header["masses"]))
-        return Failed(request, header.get("message", "the worker failed"))
 
     def _lost(self) -> Lost:
         request, self._open = self._open, None
@@ -310,13 +169,13 @@ class KernelClient:
         self.warm_spare()
 
     def wait(
-        self, request: int, *, timeout: float = 600.0, on_progress: Callable[[Progress], None] | None = None
+        self, request: int, *, timeout: float = 600.0, on_progress: Callable[[protocol.Progress], None] | None = None
     ) -> Message:
         """Block until ``request`` is answered. Raises WorkerLost when it is lost or ``timeout`` (s) passes."""
         end = time.monotonic() + timeout
         while (left := end - time.monotonic()) > 0:
             message = self.poll(min(left, 0.5))
-            if isinstance(message, Progress):
+            if isinstance(message, protocol.Progress):
                 if on_progress is not None:
                     on_progress(message)
             elif isinstance(message, Lost):
@@ -325,6 +184,15 @@ class KernelClient:
                 return message
         self.cancel()
         raise WorkerLost(f"no answer within {timeout:g} s", hint="a simpler part, or more time")
+
+    def answer(
+        self, request: protocol.Request, of: type[A], on_progress: Callable[[protocol.Progress], None] | None = None
+    ) -> A:
+        """Ask and block until it is answered. Raises WorkerLost, and KernelFailed with the kernel's words."""
+        message = self.wait(self.ask(request), on_progress=on_progress)
+        if isinstance(message, of):
+            return message
+        raise KernelFailed(getattr(message, "message", "the kernel gave no answer"))
 
     def close(self) -> None:
         """End both processes."""

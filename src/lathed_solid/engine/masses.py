@@ -10,12 +10,13 @@ from typing import Any
 
 import numpy as np
 
+from lathed_solid.engine.results import MassFigures
 from lathed_solid.kernel.properties import Properties
 from lathed_solid.part import Document
 from lathed_solid.standards import material
 
 
-def mass_figures(document: Document, bodies: Mapping[int, Properties]) -> dict[str, Any]:
+def mass_figures(document: Document, bodies: Mapping[int, Properties]) -> MassFigures:
     """Mass (g), centre (mm), inertia about it, its principal moments and axes (rows), and inertia about the origin
     (g mm2). Raises StandardError for a material that is not known.
     """
@@ -35,12 +36,12 @@ def mass_figures(document: Document, bodies: Mapping[int, Properties]) -> dict[s
     }
 
 
-def inertia_about(figures: Mapping[str, Any], origin: Any, direction: Any) -> float:
+def inertia_about(figures: MassFigures, origin: Any, direction: Any) -> float:
     """Moment of inertia about an axis, g mm2: d' I_c d + m |r|^2, r from the centre square to the axis."""
     d = np.array(direction, float)
     away = np.array(figures["centre_mm"]) - np.array(origin, float)
     square = away - d * float(away @ d)
-    return float(d @ np.array(figures["inertia_g_mm2"]) @ d) + figures["mass_g"] * float(square @ square)
+    return float(d @ np.array(figures["inertia_g_mm2"]) @ d) + (figures["mass_g"] or 0.0) * float(square @ square)
 
 
 def _shifted(mass: float, d: Any) -> Any:

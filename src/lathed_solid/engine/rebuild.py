@@ -15,6 +15,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
+from lathed_solid.engine.results import StepResult
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.builders import builder_of
 from lathed_solid.kernel.errors import BuildError
@@ -40,25 +41,6 @@ CACHE_VERSION = "2"
 
 #: called with (step number, row from 0, number of steps) before each step
 Progress = Callable[[int, int, int], None]
-
-
-@dataclass(frozen=True, slots=True)
-class StepResult:
-    """How one step went. ``cached`` is True when nothing had to be built; ``ms`` is the time it took.
-
-    ``volume_mm3``: of all bodies after it, by the quick rule (None for a sketch, or a step that failed).
-    """
-
-    number: int
-    kind: str
-    ok: bool
-    ms: float
-    message: str = ""
-    cached: bool = False
-    suspended: bool = False
-    candidates: tuple[str, ...] = ()
-    missing: str = ""
-    volume_mm3: float | None = None
 
 
 @dataclass(frozen=True)

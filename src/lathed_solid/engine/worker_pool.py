@@ -9,7 +9,8 @@ from multiprocessing.connection import wait
 from types import TracebackType
 from typing import Any, TypeVar
 
-from lathed_solid.engine.client import Failed, KernelClient, Lost, Volumes
+from lathed_solid.engine.client import KernelClient, Lost
+from lathed_solid.engine.protocol import Failed, FindVolumes, Volumes
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
 
@@ -30,25 +31,25 @@ class WorkerPool:
 
     def __init__(self, jobs: int | None = None) -> None:
         self.stop = threading.Event()
-        self._workshops = [KernelClient(spare=False) for _ in range(max(1, jobs or os.cpu_count() or 1))]
+        self._kernels = [KernelClient(spare=False) for _ in range(max(1, jobs or os.cpu_count() or 1))]
 
     def volumes(self, documents: Sequence[Document], on_progress: OnProgress | None = None) -> list[float | None]:
         """The volume of each document, mm3; None for one that cannot be built. Raises Stopped."""
         out: list[float | None] = [None] * len(documents)
         todo = [range(k, min(k + PORTION, len(documents))) for k in range(0, len(documents), PORTION)]
         at: dict[int, tuple[KernelClient, range]] = {}
-        idle, done = list(self._workshops), 0
+        idle, done = list(self._kernels), 0
         while todo or at:
             if self.stop.is_set():
                 raise Stopped("stopped")
             while todo and idle:
-                workshop, portion = idle.pop(), todo.pop(0)
-                at[id(workshop)] = (workshop, portion)
-                workshop.volumes([documents[k] for k in portion])
+                kernel, portion = idle.pop(), todo.pop(0)
+                at[id(kernel)] = (kernel, portion)
+                kernel.ask(FindVolumes(documents=tuple(documents[k] for k in portion)))
             busy: list[Any] = [w.connection for w, _ in at.values()]
             wait(busy, timeout=0.2)
-            for workshop, portion in list(at.values()):
-                message = workshop.poll()
+            for kernel, portion in list(at.values()):
+                message = kernel.poll()
                 if message is None:
                     continue
                 if isinstance(message, Volumes):
@@ -56,8 +57,8 @@ class WorkerPool:
                         out[k] = v
                 elif not isinstance(message, (Failed, Lost)):
                     continue
-                del at[id(workshop)]
-                idle.append(workshop)
+                del at[id(kernel)]
+                idle.append(kernel)
                 done += len(portion)
                 if on_progress is not None:
                     on_progress(done, len(documents))
@@ -84,8 +85,8 @@ class WorkerPool:
             return found.value
 
     def close(self) -> None:
-        for workshop in self._workshops:
-            workshop.close()
+        for kernel in self._kernels:
+            kernel.close()
 
     def __enter__(self) -> WorkerPool:
         return self

@@ -7,7 +7,6 @@ from __future__ import annotations
 
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve
@@ -23,6 +22,7 @@ from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.edges import named_edges
 from lathed_solid.kernel.errors import MeasureError
+from lathed_solid.kernel.figures import Hand, Thing
 from lathed_solid.kernel.measure import gap, measure
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.surfaces import Surface, one_surface, recognised
@@ -34,26 +34,6 @@ from lathed_solid.ledger.probe import ProbeKind
 PARALLEL = 1e-9
 #: how far off a face its two sides are looked at, mm
 JUST = 1e-3
-
-
-@dataclass(frozen=True)
-class Thing:
-    """What was picked: a face or an edge by name, and where (mm)."""
-
-    kind: str
-    name: str
-    point: Triple
-
-
-@dataclass(frozen=True)
-class Hand:
-    """One size: ``unit`` mm, mm2 or rad; ``kind`` and ``faces`` of the probe that measures it again (empty: none)."""
-
-    label: str
-    value: float
-    unit: str
-    kind: str = ""
-    faces: tuple[str, ...] = ()
 
 
 def by_hand(body: Body, things: Sequence[Thing]) -> tuple[Hand, ...]:

@@ -2,26 +2,17 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from OCP.BRepGProp import BRepGProp
 from OCP.GProp import GProp_GProps
 
+from lathed_solid.kernel.figures import FaceChanges
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.surfaces import one_surface
 
 #: relative to the face's size
 SAME = 1e-7
-
-
-@dataclass(frozen=True, slots=True)
-class FaceChanges:
-    """Names of faces only the new solid has, only the old one had, and those of another shape or place."""
-
-    added: tuple[str, ...]
-    removed: tuple[str, ...]
-    changed: tuple[str, ...]
 
 
 def changed_faces(old: Body | None, new: Body | None) -> FaceChanges:

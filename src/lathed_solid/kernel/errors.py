@@ -27,5 +27,9 @@ class WorkerLost(KernelError):
     """The worker process ended by itself, was killed, or could not start."""
 
 
+class KernelFailed(KernelError):
+    """The worker answered that it could not do what it was asked."""
+
+
 class ExchangeError(KernelError, OSError):
     """A file could not be written."""

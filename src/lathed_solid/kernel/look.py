@@ -13,9 +13,10 @@ from functools import cached_property
 from typing import Any
 
 from lathed_solid.kernel.errors import MeasureError
+from lathed_solid.kernel.figures import Mark
 from lathed_solid.kernel.kept import ENDLESS, Log
 from lathed_solid.kernel.names import Body, name_pattern, natural
-from lathed_solid.kernel.parts import Mark, Parts, ThreadData
+from lathed_solid.kernel.parts import Parts, ThreadData
 from lathed_solid.kernel.rays import Rays
 from lathed_solid.kernel.surfaces import Surface, one_surface, read_surface, recognised
 from lathed_solid.kernel.topology import Key, edges, faces

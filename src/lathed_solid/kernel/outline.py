@@ -26,13 +26,14 @@ from lathed_solid.kernel.surfaces import Surface, one_surface
 from lathed_solid.kernel.topology import VERTEX, Key, edges, faces, sub_shapes
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.part.steps import Frame
+from lathed_solid.sketch.outside import Edge
 
 MOST_EDGES = 1500
 FLAT = 1e-9
 
 
-def outline(body: Body, frame: Frame, *, cut: bool = False) -> list[dict[str, Any]]:
-    """Edges of ``body`` in the frame: ``name``, ``kind`` (point, line, circle, arc, chain) and ``points`` in mm.
+def outline(body: Body, frame: Frame, *, cut: bool = False) -> list[Edge]:
+    """Edges of ``body`` in the frame; points in mm.
 
     A line has two points; a circle its centre and ``radius``; an arc centre, start, end, counter-clockwise. ``cut``
     asks for the section with the plane as well.
@@ -58,7 +59,7 @@ def outline(body: Body, frame: Frame, *, cut: bool = False) -> list[dict[str, An
         used[e["name"]] = used.get(e["name"], 0) + 1
         if used[e["name"]] > 1:
             e["name"] += f"@{used[e['name']]}"
-    return found
+    return [Edge.read(e) for e in found]
 
 
 def _round_faces(body: Body, frame: Frame) -> list[dict[str, Any]]:

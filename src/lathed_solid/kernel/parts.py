@@ -15,6 +15,7 @@ from OCP.BRep import BRep_Builder
 from OCP.TopoDS import TopoDS_Compound
 
 from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.figures import Mark
 from lathed_solid.kernel.names import Body, merged
 
 Triple = tuple[float, float, float]
@@ -29,16 +30,6 @@ class Datum:
     origin: Triple
     direction: Triple = (0.0, 0.0, 1.0)
     x: Triple = (1.0, 0.0, 0.0)
-
-
-@dataclass(frozen=True, slots=True)
-class Mark:
-    """A thread drawn as a symbol: a thin cylinder of ``radius`` from ``origin`` along ``way``, ``length`` long; mm."""
-
-    origin: Triple
-    way: Triple
-    radius: float
-    length: float
 
 
 @dataclass(frozen=True, slots=True)

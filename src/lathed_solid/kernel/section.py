@@ -8,7 +8,6 @@ triangles miss a volume in proportion to the deviation, so the difference of the
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -23,25 +22,13 @@ from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.exchange import mesh
+from lathed_solid.kernel.figures import SectionFigures
 from lathed_solid.kernel.topology import box, faces
 
 Triple = tuple[float, float, float]
 AXES = {"x": (1.0, 0.0, 0.0), "y": (0.0, 1.0, 0.0), "z": (0.0, 0.0, 1.0)}
 #: deviation of the coarser mesh, share of the part's size, and how much finer the other is
 COARSE, FINER = 1 / 2000, 4.0
-
-
-@dataclass(frozen=True)
-class SectionFigures:
-    """mm2, mm; ``principal``: the two second moments of area in the plane about the centroid, mm4, the lesser first;
-    ``low``, ``high``: the corners of the box about the cut figure.
-    """
-
-    area: float
-    centre: Triple
-    principal: tuple[float, float]
-    low: Triple
-    high: Triple
 
 
 def section_figures(shape: Any, axis: str, at: float) -> SectionFigures | None:

@@ -6,7 +6,6 @@ By the kernel's hidden-line removal on triangles, which is quick and does not mi
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from OCP.BRep import BRep_Tool
@@ -19,6 +18,7 @@ from OCP.TopExp import TopExp
 from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.exchange import mesh
+from lathed_solid.kernel.figures import View
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.surfaces import one_surface
 from lathed_solid.kernel.topology import EDGE, box, sub_shapes
@@ -34,15 +34,6 @@ VIEWS: tuple[tuple[str, Triple, Triple], ...] = (
 )
 #: deviation of the triangles, share of the part's size
 FINE = 1 / 800
-
-
-@dataclass(frozen=True)
-class View:
-    """``lines``: (x0, y0, x1, y1) in mm; ``balloons``: balloon -> the middle of its face in the view."""
-
-    name: str
-    lines: tuple[tuple[float, float, float, float], ...]
-    balloons: tuple[tuple[int, float, float], ...]
 
 
 def views(body: Body, rows: Sequence[VerdictRow]) -> tuple[View, ...]:

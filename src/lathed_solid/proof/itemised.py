@@ -11,7 +11,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any
+from typing import Protocol
 
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
@@ -29,13 +29,25 @@ class Line:
     total: float
 
 
-def itemised(document: Document, steps: Sequence[dict[str, Any]]) -> tuple[Line, ...]:
+class StepOutcome(Protocol):
+    """What a build says of a step; ``volume_mm3`` of all bodies after it, None where it is not known."""
+
+    @property
+    def number(self) -> int: ...
+    @property
+    def ok(self) -> bool: ...
+    @property
+    def suspended(self) -> bool: ...
+    @property
+    def volume_mm3(self) -> float | None: ...
+
+
+def itemised(document: Document, steps: Sequence[StepOutcome]) -> tuple[Line, ...]:
     """One line for every step that changed the volume; ``steps`` as a build tells them, each with its volume after."""
     out, before = [], 0.0
     for told in steps:
-        after = told.get("volume_mm3")
-        step = document.step(told["number"])
-        if after is None or step is None or told.get("suspended") or not told.get("ok"):
+        after, step = told.volume_mm3, document.step(told.number)
+        if after is None or step is None or told.suspended or not told.ok:
             continue
         if abs(after - before) > 1e-9 * max(after, 1.0):
             out.append(Line(step.number, step.title(), after - before, after))

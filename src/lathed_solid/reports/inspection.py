@@ -11,6 +11,7 @@ from typing import Any
 
 from lathed_solid.files.atomic import write_atomic
 from lathed_solid.files.errors import FileError
+from lathed_solid.kernel.figures import View
 from lathed_solid.part import Document
 from lathed_solid.proof import DutyRow, Report
 from lathed_solid.proof.inspection import (
@@ -41,7 +42,7 @@ DUTY_LINE = 4.2
 
 
 def write_inspection(
-    path: Path, document: Document, report: Report, views: Sequence[dict[str, Any]] = (), *, blank: bool = False
+    path: Path, document: Document, report: Report, views: Sequence[View] = (), *, blank: bool = False
 ) -> None:
     """Write the sheet by the ending of ``path``: .pdf, .csv or .json. ``blank``: without the readings of the log.
 
@@ -72,9 +73,7 @@ def inspection_csv(document: Document, report: Report, *, blank: bool = False) -
     return out.getvalue()
 
 
-def inspection_pdf(
-    document: Document, report: Report, views: Sequence[dict[str, Any]] = (), *, blank: bool = False
-) -> bytes:
+def inspection_pdf(document: Document, report: Report, views: Sequence[View] = (), *, blank: bool = False) -> bytes:
     """The sheet: a first page with the views and their balloons, then the table, then mass, rule and cautions."""
     from reportlab.pdfgen.canvas import Canvas
 
@@ -152,7 +151,7 @@ class _Page:
         self.c.showPage()
 
     # views ---------------------------------------------------------------------------------------
-    def views(self, found: Sequence[dict[str, Any]]) -> None:
+    def views(self, found: Sequence[View]) -> None:
         """Up to four views, two by two, each with its balloons around it."""
         room_w, room_h = (WIDTH - 2 * EDGE) / 2, (self.y - EDGE) / 2
         for n, view in enumerate(found[:4]):
@@ -160,9 +159,9 @@ class _Page:
             y = self.y - (n // 2 + 1) * room_h
             self._view(view, x, y, room_w, room_h)
 
-    def _view(self, view: dict[str, Any], x: float, y: float, w: float, h: float) -> None:
-        lines = view["lines"]
-        self.text(x, y + h - 4, view["name"], 8, colour=QUIET)
+    def _view(self, view: View, x: float, y: float, w: float, h: float) -> None:
+        lines = view.lines
+        self.text(x, y + h - 4, view.name, 8, colour=QUIET)
         if not lines:
             return
         xs = [v for k in lines for v in (k[0], k[2])]
@@ -182,7 +181,7 @@ class _Page:
             path.lineTo(*(v * MM for v in at(x1, y1)))
         self.c.drawPath(path)
         half_w, half_h = (max(xs) - min(xs)) / 2 * scale + 9, (max(ys) - min(ys)) / 2 * scale + 8
-        for number, (px, py), (bx, by) in _around(view["balloons"], at, (mx, my), half_w, half_h):
+        for number, (px, py), (bx, by) in _around(view.balloons, at, (mx, my), half_w, half_h):
             self.rule(px, py, bx, by, 0.4, QUIET)
             self.c.setFillColor("#FFFFFF")
             self.c.setStrokeColor(INK)

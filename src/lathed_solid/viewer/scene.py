@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import ctypes
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -39,6 +40,7 @@ from OCP.V3d import V3d_Viewer
 from OCP.Xw import Xw_Window
 
 from lathed_solid.errors import LathedError
+from lathed_solid.kernel.figures import Mark
 from lathed_solid.kernel.surfaces import read_surface
 from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes
 from lathed_solid.part.steps import face_frame
@@ -162,7 +164,7 @@ class Scene:
         body.SetTransparency(0.6 if self._see_through else 0.0)
 
     # content -----------------------------------------------------------------------------------
-    def show(self, data: bytes, labels: list[str], edge_labels: list[str], marks: list[dict[str, Any]]) -> None:
+    def show(self, data: bytes, labels: list[str], edge_labels: list[str], marks: Sequence[Mark]) -> None:
         """Show the worker's solid; ``labels`` are its face names in face order, ``edge_labels`` those of its edges.
 
         ``marks`` are threads drawn as a drawing has them: thin lines at the root, open circles at the ends.
@@ -186,7 +188,7 @@ class Scene:
             self.fit()
             self._fitted = True
 
-    def _show_marks(self, marks: list[dict[str, Any]]) -> None:
+    def _show_marks(self, marks: Sequence[Mark]) -> None:
         if not marks:
             return
         builder, compound = BRep_Builder(), TopoDS_Compound()

@@ -9,6 +9,7 @@ from lathed_solid.desk.ledger_commands import LedgerCommands
 from lathed_solid.desk.prove.page import ProvePage
 from lathed_solid.desk.solid_view import SolidView
 from lathed_solid.errors import LathedError
+from lathed_solid.kernel.figures import Thing
 from lathed_solid.quantity.formatting import fixed
 
 
@@ -47,7 +48,7 @@ class ProveCommands(LedgerCommands):
 
     def measure_by_hand(self, *, mesh: bool = False) -> None:
         """The last one or two picks, measured; a pick beside the solid begins anew."""
-        things = [{"kind": p.kind, "name": p.names[0], "point": list(p.point)} for p in self.picks[-2:] if p.names]
+        things = tuple(Thing(p.kind, p.names[0], p.point) for p in self.picks[-2:] if p.names)
         self.session.by_hand(things, section=self.solid.section, mesh=mesh)
 
     def _show_measured(self, found: Any) -> None:
@@ -56,6 +57,4 @@ class ProveCommands(LedgerCommands):
         self.prove_page.hand.show_measured(names, found, exact)
         unit = self.session.document.unit
         cut = found.section
-        self.solid.set_measures(
-            [] if cut is None else across(tuple(cut["low"]), tuple(cut["high"]), lambda v: fixed(v, unit))
-        )
+        self.solid.set_measures([] if cut is None else across(cut.low, cut.high, lambda v: fixed(v, unit)))

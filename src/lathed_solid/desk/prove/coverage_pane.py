@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.row_table import Column, RowModel, RowView
-from lathed_solid.engine.client import BuildReply
+from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.proof.coverage import Coverage, coverage

@@ -6,14 +6,14 @@ What can be found again after an edit is kept as a check: a callout of its own, 
 from __future__ import annotations
 
 import math
-from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.row_table import Column, RowModel, RowView
-from lathed_solid.engine.client import ByHand
+from lathed_solid.engine.protocol import Measured
+from lathed_solid.kernel.figures import Hand
 from lathed_solid.ledger import Callout, CalloutKind, Probe
 from lathed_solid.part import Document
 from lathed_solid.part.edits import changed, next_balloon, put_callout
@@ -27,16 +27,16 @@ KINDS: dict[str, CalloutKind] = {
 }  # fmt: skip
 
 
-def kept_as_check(document: Document, size: dict[str, Any]) -> Document:
+def kept_as_check(document: Document, size: Hand) -> Document:
     """The document with a callout that holds the size as it is measured now, on the same faces."""
-    kind: CalloutKind = KINDS.get(size["kind"], "length")
+    kind: CalloutKind = KINDS.get(size.kind, "length")
     sign = {"diameter": "⌀", "radius": "R"}.get(kind, "")
-    shown = angle(size["value"]) if kind == "angle" else sign + length(size["value"], document.unit)
+    shown = angle(size.value) if kind == "angle" else sign + length(size.value, document.unit)
     places = 3 if document.unit == "mm" else 4
     callout = Callout(
-        balloon=next_balloon(document), note=shown, kind=kind, nominal=size["value"],
-        meaning=f"{size['label']}, by hand", unit=document.unit, source="by hand", decimals=places,
-        measure=Probe(kind=size["kind"], faces=tuple(size["faces"])),
+        balloon=next_balloon(document), note=shown, kind=kind, nominal=size.value,
+        meaning=f"{size.label}, by hand", unit=document.unit, source="by hand", decimals=places,
+        measure=Probe(kind=size.kind, faces=size.faces),
     )  # fmt: skip
     return put_callout(document, callout)
 
@@ -68,10 +68,10 @@ class HandPane(QWidget):
             row.addWidget(button)
         row.addStretch(1)
         self.model = RowModel([
-            Column("what", lambda h: h["label"], width=200),
+            Column("what", lambda h: h.label, width=200),
             Column("size", self._shown, look="number", width=110),
-            Column("", lambda h: "can be kept" if h["kind"] else "", width=110,
-                   tip=lambda h: " and ".join(h["faces"])),
+            Column("", lambda h: "can be kept" if h.kind else "", width=110,
+                   tip=lambda h: " and ".join(h.faces)),
         ])  # fmt: skip
         self.view = RowView(self.model)
         self.view.setAccessibleName("Sizes by hand")
@@ -90,21 +90,21 @@ class HandPane(QWidget):
         self._choose(None)
         self.view.hide()
 
-    def _choose(self, size: dict[str, Any] | None) -> None:
+    def _choose(self, size: Hand | None) -> None:
         for button in (self.keep, self.prove):
-            button.setEnabled(bool(size and size["kind"]))
+            button.setEnabled(bool(size and size.kind))
 
-    def _shown(self, h: dict[str, Any]) -> str:
-        if h["unit"] == "rad":
-            return angle(h["value"], 3)
-        if h["unit"] == "g mm2":
-            return f"{h['value']:.5g} g mm²"
-        return f"{h['value']:.2f} mm²" if h["unit"] == "mm2" else f"{fixed(h['value'], self.unit)} {self.unit}"
+    def _shown(self, h: Hand) -> str:
+        if h.unit == "rad":
+            return angle(h.value, 3)
+        if h.unit == "g mm2":
+            return f"{h.value:.5g} g mm²"
+        return f"{h.value:.2f} mm²" if h.unit == "mm2" else f"{fixed(h.value, self.unit)} {self.unit}"
 
     def set_document(self, document: Document) -> None:
         self.unit, self.document = document.unit, document
 
-    def show_measured(self, names: list[str], found: ByHand, exact: float) -> None:
+    def show_measured(self, names: list[str], found: Measured, exact: float) -> None:
         """What was measured on the things of these names; ``exact``: the volume by the boundary."""
         if names:
             self.head.setText(" and ".join(names))
@@ -115,10 +115,10 @@ class HandPane(QWidget):
         words = []
         if found.section is not None:
             s = found.section
-            centre = " / ".join(f"{x:.3f}" for x in s["centre"])
-            least, most = s["principal"]
+            centre = " / ".join(f"{x:.3f}" for x in s.centre)
+            least, most = s.principal
             words.append(
-                f"section: {s['area']:.2f} mm², centroid {centre} mm, second moments {least:.4g} and {most:.4g} mm⁴"
+                f"section: {s.area:.2f} mm², centroid {centre} mm, second moments {least:.4g} and {most:.4g} mm⁴"
             )
         if found.mesh is not None:
             volume, error = found.mesh
@@ -127,17 +127,17 @@ class HandPane(QWidget):
 
     def _keep(self) -> None:
         size = self.view.current_row()
-        if size is not None and size["kind"] and math.isfinite(size["value"]) and size["value"] > 0:
-            self.edited.emit(f"check {size['label']}", lambda d: kept_as_check(d, size))
+        if size is not None and size.kind and math.isfinite(size.value) and size.value > 0:
+            self.edited.emit(f"check {size.label}", lambda d: kept_as_check(d, size))
 
     def _prove(self) -> None:
         """Choose the callout; those nearest to the size come first."""
         size = self.view.current_row()
-        if size is None or not size["kind"]:
+        if size is None or not size.kind:
             return
-        turning = size["unit"] == "rad"
+        turning = size.unit == "rad"
         fitting = [c for c in self.document.callouts if (c.kind == "angle") == turning]
-        fitting.sort(key=lambda c: abs(c.nominal - size["value"]))
+        fitting.sort(key=lambda c: abs(c.nominal - size.value))
         names = [f"{c.balloon}   {c.show()}   {c.meaning}" for c in fitting]
         if not names:
             return
@@ -147,9 +147,9 @@ class HandPane(QWidget):
         if ok:
             self.prove_by(fitting[names.index(name)].balloon, size)
 
-    def prove_by(self, balloon: int, size: dict[str, Any]) -> None:
+    def prove_by(self, balloon: int, size: Hand) -> None:
         """The callout is measured this way from now on."""
-        probe = Probe(kind=size["kind"], faces=tuple(size["faces"]))
+        probe = Probe(kind=size.kind, faces=size.faces)
 
         def change(document: Document) -> Document:
             callout = document.callout(balloon)

@@ -28,7 +28,7 @@ from lathed_solid.desk.prove.matters_pane import MattersPane
 from lathed_solid.desk.prove.suspects_pane import SuspectsPane
 from lathed_solid.desk.prove.verdict_rows import Line, alarming, columns, duties_of, unfolded
 from lathed_solid.desk.row_table import RowModel, RowView
-from lathed_solid.engine.client import BuildReply
+from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.part import Document
 from lathed_solid.part.names import split
 from lathed_solid.proof import MassVerdict
@@ -173,8 +173,8 @@ class ProvePage(QWidget):
         self.matters.show_part(document)
         self.hand.set_document(document)
         self.coverage.show_part(document, reply)
-        if document.stated_volume is not None and reply is not None and reply.summary.get("solids"):
-            off = float(reply.summary["volume_mm3"]) - document.stated_volume.mm3
+        if document.stated_volume is not None and reply is not None and reply.summary["solids"]:
+            off = reply.summary["volume_mm3"] - document.stated_volume.mm3
             band = max(document.stated_volume.tolerance, FINEST * document.stated_volume.mm3)
             sign, word = ("○", "in") if abs(off) <= band else ("■", "out")
             self.figures["stated mass"].setText(f"volume {document.stated_volume.mm3:,.1f} mm³".replace(",", " "))
@@ -267,12 +267,11 @@ class ProvePage(QWidget):
         self.empty.setText("No callouts to prove yet." if not self._rows else f"None is {self._filter}.")
 
     def _show_mass(self, reply: BuildReply | None) -> None:
-        s = reply.summary if reply else {}
-        if not s.get("solids"):
+        if reply is None or not reply.summary["solids"]:
             for value in self.figures.values():
                 value.setText("–")
             return
-        assert reply is not None
+        s = reply.summary
         self.figures["volume"].setText(f"{s['volume_mm3']:,.2f} mm³".replace(",", " "))
         self.figures["area"].setText(f"{s['area_mm2']:,.2f} mm²".replace(",", " "))
         centre = " / ".join(f"{round(x, 3) + 0.0:.3f}" for x in s["centre_mm"])

@@ -14,7 +14,7 @@ from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QVBoxLa
 from lathed_solid.desk import theme
 from lathed_solid.desk.prove.asking import Asking
 from lathed_solid.desk.row_table import Column, RowModel, RowView
-from lathed_solid.engine.client import BuildReply
+from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.part import Document
 from lathed_solid.proof.expected import Expected, expected
 from lathed_solid.proof.suspects import Suspect, hunt
@@ -106,8 +106,8 @@ class SuspectsPane(QWidget):
         self.head.setText(self._words(wanted, volume))
 
     def _volume(self) -> float | None:
-        s = self._reply.summary if self._reply is not None else {}
-        return float(s["volume_mm3"]) if s.get("solids") and s.get("ok") else None
+        s = self._reply.summary if self._reply is not None else None
+        return s["volume_mm3"] if s is not None and s["solids"] and s["ok"] else None
 
     @staticmethod
     def _words(wanted: Expected | None, volume: float | None) -> str:

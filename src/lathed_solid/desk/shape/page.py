@@ -2,13 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QStackedWidget, QVBoxLayout, QWidget
 
 from lathed_solid.desk.steps.turned import TurnedEditor
+from lathed_solid.engine.results import StepResult
 from lathed_solid.part import Document, SketchStep, StepBase, TurnedStep
+from lathed_solid.sketch.outside import Edge
 
 if TYPE_CHECKING:
     from lathed_solid.desk.sketch.editor import SketchEditor
@@ -41,7 +44,7 @@ class ShapePage(QWidget):
         self._sketch: SketchEditor | None = None
         #: what is picked in the solid: face, plane, edge, axis, point -> name
         self.picked: dict[str, str] = {}
-        self._outlines: dict[str, Any] = {}
+        self._outlines: Mapping[int, tuple[Edge, ...]] = {}
         self._failures: dict[int, Failure] = {}
         self.stack.addWidget(self.nothing)
         self._adopt(self.turned)
@@ -78,17 +81,15 @@ class ShapePage(QWidget):
             self._adopt(self._forms[kind])
         return self._forms[kind]
 
-    def set_results(self, results: list[dict[str, Any]]) -> None:
+    def set_results(self, results: Sequence[StepResult]) -> None:
         """What the last build said of each step: those that failed show what could be meant."""
         from lathed_solid.desk.steps.form import Failure
 
-        self._failures = {
-            r["number"]: Failure(r["message"], r["missing"], tuple(r["candidates"])) for r in results if not r["ok"]
-        }
+        self._failures = {r.number: Failure(r.message, r.missing, r.candidates) for r in results if not r.ok}
         for form in self._forms.values():
             form.set_failures(self._failures)
 
-    def set_outlines(self, outlines: dict[str, Any]) -> None:
+    def set_outlines(self, outlines: Mapping[int, tuple[Edge, ...]]) -> None:
         """The body beneath each sketch, from the last build."""
         self._outlines = outlines
         if self._sketch is not None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from typing import Any
 
 from PyQt6.QtCore import QSize, Qt
@@ -48,7 +48,7 @@ class SketchEditor(SketchWork):
         self.picked = ""
         self.underlay_name = ""
         self._shown: int | None = None
-        self._outlines: dict[int, tuple[Edge, ...]] = {}
+        self._outlines: Mapping[int, tuple[Edge, ...]] = {}
         self._pending: Constraint | None = None
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
@@ -200,9 +200,9 @@ class SketchEditor(SketchWork):
         self._say(findings.rows(self.state, self.canvas.outline))
         self._show_strip()
 
-    def set_outlines(self, outlines: dict[str, Any]) -> None:
+    def set_outlines(self, outlines: Mapping[int, tuple[Edge, ...]]) -> None:
         """The body beneath each sketch, by step number, as the last build had it."""
-        self._outlines = {int(k): tuple(Edge.read(e) for e in v) for k, v in outlines.items()}
+        self._outlines = outlines
         if self._take_outline():  # else what stands in the list, say the check's findings, stays
             self._say(findings.rows(self.state, self.canvas.outline))
 

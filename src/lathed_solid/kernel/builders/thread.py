@@ -18,8 +18,9 @@ from lathed_solid.kernel.builders.thread_seat import Joint, Seat, frame_of, seat
 from lathed_solid.kernel.builders.unrolled import Cone, Profile, thread_volume
 from lathed_solid.kernel.checks import check_sum
 from lathed_solid.kernel.errors import BuildError
+from lathed_solid.kernel.figures import Mark
 from lathed_solid.kernel.message_units import said
-from lathed_solid.kernel.parts import Mark, Parts, ThreadData, Triple
+from lathed_solid.kernel.parts import Parts, ThreadData, Triple
 from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.topology import box
 from lathed_solid.part.steps.thread import ResolvedThread

@@ -7,7 +7,8 @@ from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt
 from lathed_solid.kernel.builders.contour import revolve_contour
 from lathed_solid.kernel.checks import check_exact, check_solid
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.parts import Made, Mark, Parts, ThreadData
+from lathed_solid.kernel.figures import Mark
+from lathed_solid.kernel.parts import Made, Parts, ThreadData
 from lathed_solid.kernel.properties import volume
 from lathed_solid.standards import StandardError, thread_form
 from lathed_solid.standards.thread_limits import split_class

@@ -1,0 +1,150 @@
+"""What the worker does for each request: one function a kind, found by the request's class.
+
+A handler gets the engine, the request and what to tell of each step; it returns the answer. What a seldom request
+alone needs of the kernel is imported where it is needed, so that the worker is ready sooner.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping
+from pathlib import Path
+from typing import Any
+
+from lathed_solid.engine import protocol as ask
+from lathed_solid.engine.masses import inertia_about, mass_figures
+from lathed_solid.engine.prove import prove
+from lathed_solid.engine.rebuild import Built, Engine, Progress
+from lathed_solid.engine.summary import summary
+from lathed_solid.errors import LathedError
+from lathed_solid.kernel.figures import Hand, Thing
+from lathed_solid.part import Document, SketchStep, scope
+from lathed_solid.sketch.outside import Edge
+from lathed_solid.standards import StandardError
+
+Handler = Callable[[Engine, Any, Progress], Any]
+
+
+def build(engine: Engine, request: ask.Build, progress: Progress) -> ask.BuildReply:
+    """The proof, and the meshed solid with the names of its faces and edges."""
+    from lathed_solid.kernel.edges import edge_labels
+    from lathed_solid.kernel.exchange import mesh
+    from lathed_solid.kernel.topology import to_bytes
+
+    document = request.document
+    built = engine.build(document, progress)
+    told = ask.BuildReply(
+        steps=built.steps, summary=summary(engine, document, built), report=prove(engine, document, built)
+    )  # fmt: skip
+    if built.body is None or not request.shape:
+        return told
+    mesh(built.body.shape)
+    return told.model_copy(
+        update={
+            "labels": built.body.labels,
+            "edge_labels": edge_labels(built.body),
+            "marks": tuple(m for f, m in built.parts.marks.items() if built.body.find(f)),
+            "outlines": _outlines(document, built),
+            "shape": to_bytes(built.body.shape),
+        }
+    )
+
+
+def _outlines(document: Document, built: Built) -> dict[int, tuple[Edge, ...]]:
+    """For each sketch, the body beneath it laid into its plane; a sketch whose face is gone has none."""
+    from lathed_solid.kernel.builders.planar import frame_of
+    from lathed_solid.kernel.outline import outline
+    from lathed_solid.part.steps.planes import resolve_plane
+
+    out: dict[int, tuple[Edge, ...]] = {}
+    for number, parts in built.before.items():
+        step = document.step(number)
+        if parts.whole is None or not isinstance(step, SketchStep):
+            continue
+        try:
+            plane = resolve_plane(step.plane, scope(document))
+            out[number] = tuple(outline(parts.whole, frame_of(plane, parts), cut=plane.frame is not None))
+        except LathedError:
+            continue
+    return out
+
+
+def compare(engine: Engine, request: ask.Compare, progress: Progress) -> ask.Compared:
+    """Changed faces by name, and both masses."""
+    from lathed_solid.kernel.compare import changed_faces
+
+    after, before = engine.build(request.document, progress), engine.build(request.old)
+    old, new = (summary(engine, d, b).get("mass_g") for d, b in ((request.old, before), (request.document, after)))
+    return ask.Compared(faces=changed_faces(before.body, after.body), masses=(old, new))
+
+
+def find_volumes(engine: Engine, request: ask.FindVolumes, _progress: Progress) -> ask.Volumes:
+    """The cache serves what the documents have in common."""
+    from lathed_solid.engine.volumes import volumes
+
+    return ask.Volumes(values=tuple(volumes(engine, list(request.documents))))
+
+
+def measure_by_hand(engine: Engine, request: ask.MeasureByHand, _progress: Progress) -> ask.Measured:
+    """Sizes of what is picked, the figures of a section, and the volume by a mesh, as asked."""
+    from lathed_solid.kernel.by_hand import by_hand
+    from lathed_solid.kernel.errors import MeasureError
+    from lathed_solid.kernel.section import mesh_volume, section_figures
+
+    built = engine.build(request.document)
+    if built.body is None:
+        raise MeasureError("there is no solid to measure")
+    shape, section = built.body.shape, request.section
+    return ask.Measured(
+        sizes=(*by_hand(built.body, request.things), *_inertia(engine, request.document, built, request.things)),
+        section=section_figures(shape, section[1], section[0]) if section else None,
+        mesh=mesh_volume(shape) if request.mesh else None,
+    )
+
+
+def _inertia(engine: Engine, document: Document, built: Built, things: tuple[Thing, ...]) -> list[Hand]:
+    """The moment of inertia about the axis of one picked thing; nothing for others, or an unknown material."""
+    from lathed_solid.kernel.by_hand import axis_of
+
+    axis = axis_of(built.body, things[0]) if built.body is not None and len(things) == 1 else None
+    if axis is None:
+        return []
+    try:
+        figures = mass_figures(document, engine.body_properties(built))
+    except StandardError:
+        return []
+    return [Hand("inertia about its axis", inertia_about(figures, *axis), "g mm2")]
+
+
+def draw_views(engine: Engine, request: ask.DrawViews, progress: Progress) -> ask.Viewed:
+    """The proof with the views of the solid, for the inspection sheet."""
+    from lathed_solid.kernel.views import views
+
+    document = request.document
+    built = engine.build(document, progress)
+    report = prove(engine, document, built)
+    found = () if built.body is None else views(built.body, report.rows)
+    return ask.Viewed(report=report, views=found, summary=summary(engine, document, built))
+
+
+def export_file(engine: Engine, request: ask.Export, progress: Progress) -> ask.Exported:
+    """A part that is not complete is not exported."""
+    from lathed_solid.kernel.errors import ExchangeError
+    from lathed_solid.kernel.exchange import export, in_part_datum
+
+    built = engine.build(request.document, progress)
+    if built.body is None or not built.ok:
+        failed = next((s for s in built.steps if not s.ok), None)
+        why = f"step {failed.number}: {failed.message}" if failed else "the part has no steps"
+        raise ExchangeError("the part is not complete, so it is not exported", rule=why)
+    export(in_part_datum(built.parts), Path(request.path), request.document.name)
+    return ask.Exported(path=request.path)
+
+
+HANDLERS: Mapping[type, Handler] = {
+    ask.Build: build,
+    ask.Export: export_file,
+    ask.Compare: compare,
+    ask.MeasureByHand: measure_by_hand,
+    ask.DrawViews: draw_views,
+    ask.FindVolumes: find_volumes,
+}
