@@ -23,9 +23,9 @@ from sketch.figures import chain_of
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.sketch.canvas import Canvas
-from lathed_solid.desk.sketch.view_model import SketchState
 from lathed_solid.part import Document, SketchStep, edits
 from lathed_solid.sketch.solve import Drag
+from lathed_solid.workbench.sketch.view_model import SketchState
 
 
 def frames(constraints: int) -> None:

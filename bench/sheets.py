@@ -20,11 +20,11 @@ from lathed_solid import scripting as ls
 from lathed_solid.demo.sheets import SHEETS
 from lathed_solid.desk import theme
 from lathed_solid.desk.app import settle
-from lathed_solid.desk.session import Session
 from lathed_solid.desk.solid_view import set_default_format
 from lathed_solid.desk.window import MainWindow
 from lathed_solid.engine.client import KernelClient
 from lathed_solid.sheets import command
+from lathed_solid.workbench.session import Session
 
 PAGES = 40
 
@@ -55,11 +55,11 @@ def main() -> None:
         window.resize(1280, 800)
         window.show()
         session.open_value(ls.new_part("forty pages"))
-        window.show_desk("read")
-        beat(app, lambda: not session.busy and not window.solid.waiting, 10)
+        window.bench.show_desk("read")
+        beat(app, lambda: not session.builds.busy and not window.panes.solid.waiting, 10)
         settle()
         idle = beat(app, lambda: False, 2)
-        page = window.sheets_page
+        page = window.panes.read_page.sheets
         gaps, begin = [], time.perf_counter()
         begun = time.perf_counter()
         page.open_file(path)

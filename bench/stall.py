@@ -15,11 +15,11 @@ from PyQt6.QtWidgets import QApplication
 from lathed_solid import scripting as ls
 from lathed_solid.desk import theme
 from lathed_solid.desk.app import settle
-from lathed_solid.desk.session import Session
 from lathed_solid.desk.solid_view import set_default_format
 from lathed_solid.desk.window import MainWindow
 from lathed_solid.engine.client import KernelClient
 from lathed_solid.part import Document, edits
+from lathed_solid.workbench.session import Session
 
 
 def drum(rings: int) -> Document:
@@ -53,13 +53,13 @@ def main() -> None:
         window.resize(1280, 800)
         window.show()
         session.open_value(ls.new_part("idle"))
-        beat(app, lambda: not session.busy and not window.solid.waiting, 10)
+        beat(app, lambda: not session.builds.busy and not window.panes.solid.waiting, 10)
         settle()
         idle = beat(app, lambda: False, 2)
         part = drum(5)
         session.open_value(part)
-        beat(app, lambda: session.busy, 5)
-        work = beat(app, lambda: not session.busy, 120)  # to the moment the reply is taken
+        beat(app, lambda: session.builds.busy, 5)
+        work = beat(app, lambda: not session.builds.busy, 120)  # to the moment the reply is taken
         built = session.reply
         assert built is not None
         whole = sum(s["ms"] for s in built.steps)
@@ -71,8 +71,8 @@ def main() -> None:
         print(f"taking over a solid of {len(built.labels)} faces: {max(final):.0f} ms")
         last = part.steps[-1]
         session.commit(edits.put_step(part, edits.changed(last, diameter="5")), "last step")
-        beat(app, lambda: session.busy, 5)
-        beat(app, lambda: not session.busy, 120)
+        beat(app, lambda: session.builds.busy, 5)
+        beat(app, lambda: not session.builds.busy, 120)
         again = session.reply
         assert again is not None
         rebuilt = [s.number for s in again.steps if not s.cached]

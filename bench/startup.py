@@ -50,18 +50,18 @@ def watch():
     times["last"] = now
     if "typed" not in times and w.isVisible() and w.session.document.callouts:
         times["typed"] = now
-        line = w.note_line.field
+        line = w.panes.note_line.field
         line.installEventFilter(seen)
         press = QKeyEvent(QEvent.Type.KeyPress, Qt.Key.Key_R, Qt.KeyboardModifier.NoModifier, "R")
         QCoreApplication.postEvent(line, press)
-    if w.solid._content is not None and w.solid.scene is not None and w.session.reply is not None:
-        shown = w.solid.frames
+    if w.panes.solid._content is not None and w.panes.solid.scene is not None and w.session.reply is not None:
+        shown = w.panes.solid.frames
         times.setdefault("frames", shown)
         if shown > times["frames"]:
             print(times["usable"], now - start, max(gaps, default=0.0), sum(1 for g in gaps if g > 0.05))
             w.close()
             return
-        w.solid.update()
+        w.panes.solid.update()
     QTimer.singleShot(1, watch)
 app_module.run(None, DEMOS["winch-spindle"]())
 """

@@ -16,52 +16,52 @@ OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 
 
 def read(w: Any) -> None:
-    w.log_page.view.selectRow(8)
+    w.panes.read_page.log.view.selectRow(8)
 
 
 def shape(w: Any) -> None:
-    w.shape_page.turned.stations.selectRow(1)
-    w.note_line.field.setFocus()
-    w.note_line.field.setText("4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8 ON ⌀52 BC")
+    w.panes.shape_page.turned.stations.selectRow(1)
+    w.panes.note_line.field.setFocus()
+    w.panes.note_line.field.setText("4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8 ON ⌀52 BC")
 
 
 def prove(w: Any) -> None:
-    w.prove_page.view.selectRow(0)
-    w.look("iso right")
+    w.panes.prove_page.view.selectRow(0)
+    w.commands.view.look("iso right")
 
 
 def holes(w: Any) -> None:
-    w.route.choose(20)
-    w.look("iso right")
-    w.view_bar.toggle_section()
+    w.bench.choose_step(20)
+    w.commands.view.look("iso right")
+    w.panes.view_bar.toggle_section()
 
 
 def edges(w: Any) -> None:
-    w.route.choose(90)
-    w.look("iso right")
+    w.bench.choose_step(90)
+    w.commands.view.look("iso right")
 
 
 def thread(w: Any) -> None:
-    w.route.choose(30)
-    w.look("iso right")
+    w.bench.choose_step(30)
+    w.commands.view.look("iso right")
 
 
 def pattern(w: Any) -> None:
-    w.route.choose(50)
-    w.look("iso left")
+    w.bench.choose_step(50)
+    w.commands.view.look("iso left")
 
 
 def sketch(w: Any) -> None:
-    w.route.choose(30)
-    w.look("iso right")
+    w.bench.choose_step(30)
+    w.commands.view.look("iso right")
 
 
 def loose(w: Any) -> None:
     """Without its width: the free movement, animated where it is pointed at."""
     from lathed_solid.sketch import edits
 
-    w.route.choose(10)
-    editor = w.shape_page.sketch
+    w.bench.choose_step(10)
+    editor = w.panes.shape_page.sketch
     width = next(c.id for c in editor.state.sketch.constraints if c.value == "#1")
     editor._edit("without the width", lambda s, _v: edits.remove(s, [width]))
     editor.said.setCurrentRow(0)
@@ -77,15 +77,15 @@ def fight(w: Any) -> None:
         draft.add("across_x", "l1", value="2.1")
         return draft.done()
 
-    w.route.choose(30)
-    w.drawer.set_open(False)
-    w.shape_page.sketch._edit("a dimension too many", change)
-    w.shape_page.sketch.said.setCurrentRow(1)
+    w.bench.choose_step(30)
+    w.panes.drawer.set_open(False)
+    w.panes.shape_page.sketch._edit("a dimension too many", change)
+    w.panes.shape_page.sketch.said.setCurrentRow(1)
 
 
 def sheet(w: Any) -> None:
     """The pedestal's drawing with its balloons; one of them chosen."""
-    pump(lambda: w.sheets_page.found is not None)
+    pump(lambda: w.panes.read_page.sheets.found is not None)
     w._choose_balloon(11)
 
 
@@ -99,12 +99,12 @@ def planted() -> Any:
 
 def suspects(w: Any) -> None:
     """The slip found, and the part shown without it."""
-    pane = w.prove_page.suspects
-    w.prove_page.show_tab(1)
+    pane = w.panes.prove_page.suspects
+    w.panes.prove_page.show_tab(1)
     pane.start()
     pump(lambda: not pane.asking.busy, 180)
     pump(lambda: False, 3)
-    w.look("iso right")
+    w.commands.view.look("iso right")
 
 
 def stops_short() -> Any:
@@ -119,34 +119,34 @@ def stops_short() -> Any:
 
 def duties(w: Any) -> None:
     """The lie caught: its row unfolded to its duties."""
-    page = w.prove_page
+    page = w.panes.prove_page
     line = next(r for r in page.model.rows if r.balloon == 25)
     page.unfold(line, True)
-    w.look("iso right")
+    w.commands.view.look("iso right")
 
 
 def coverage(w: Any) -> None:
-    w.prove_page.show_tab(3)
-    w.prove_page.coverage.view.selectRow(0)
+    w.panes.prove_page.show_tab(3)
+    w.panes.prove_page.coverage.view.selectRow(0)
 
 
 def by_hand(w: Any) -> None:
     """A bore and a face picked, cut open."""
-    from lathed_solid.viewer.scene import Picked
+    from lathed_solid.kernel.figures import Picked
 
-    w.prove_page.show_tab(4)
-    w._picked(Picked("face", ("20/start",), (20.0, 10.0, 0.0), "flat face"))
-    w._picked(Picked("face", ("40/c1",), (0.0, 0.0, 60.325), "cylinder"))
-    w.view_bar.toggle_section()
-    w.prove_page.hand.wanted.emit(True)
-    pump(lambda: bool(w.prove_page.hand.more.text()), 20)
-    w.look("iso right")
+    w.panes.prove_page.show_tab(4)
+    w.bench.pick(Picked("face", ("20/start",), (20.0, 10.0, 0.0), "flat face"))
+    w.bench.pick(Picked("face", ("40/c1",), (0.0, 0.0, 60.325), "cylinder"))
+    w.panes.view_bar.toggle_section()
+    w.panes.prove_page.hand.wanted.emit(True)
+    pump(lambda: bool(w.panes.prove_page.hand.more.text()), 20)
+    w.commands.view.look("iso right")
 
 
 def audit(w: Any) -> None:
     """The audit before modelling: a contradiction, something left open, and a stack."""
-    w.read_page.show_source(2)
-    page = w.read_page.chains
+    w.panes.read_page.show_source(2)
+    page = w.panes.read_page.chains
     page.along.setCurrentText("x")
     page._fill_places()
     page.start.setCurrentText("left holes")
@@ -158,7 +158,7 @@ def revision(w: Any) -> None:
     """The drawing's revision B laid in the place of A: what changed is asked callout by callout."""
     from lathed_solid.demo.sheets import SHEETS
 
-    page = w.sheets_page
+    page = w.panes.read_page.sheets
     pump(lambda: page.found is not None)
     page.found = None
     page.take_revision(SHEETS / "pedestal.pdf")
@@ -170,14 +170,14 @@ def note(w: Any) -> None:
     from PyQt6.QtCore import QPoint, Qt
     from PyQt6.QtTest import QTest
 
-    w.look("iso right")
-    w.solid.fit()
+    w.commands.view.look("iso right")
+    w.panes.solid.fit()
     pump(lambda: False, 0.5)
     for x, y in ((14, 12), (66, 12), (66, 48), (14, 48)):
-        px, py = w.solid.scene.project((x, y, 14.0))
-        QTest.mouseClick(w.solid, Qt.MouseButton.LeftButton, pos=QPoint(round(px), round(py)))
-    w.note_line.field.setFocus()
-    w.note_line.field.insert("4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8")
+        px, py = w.panes.solid.scene.project((x, y, 14.0))
+        QTest.mouseClick(w.panes.solid, Qt.MouseButton.LeftButton, pos=QPoint(round(px), round(py)))
+    w.panes.note_line.field.setFocus()
+    w.panes.note_line.field.insert("4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8")
     pump(lambda: False, 2)
 
 

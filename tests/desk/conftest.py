@@ -12,11 +12,11 @@ pytest.importorskip("PyQt6")
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.session import Session
 from lathed_solid.desk.solid_view import set_default_format
 from lathed_solid.desk.window import MainWindow
 from lathed_solid.engine.client import KernelClient
 from lathed_solid.part import Document
+from lathed_solid.workbench.session import Session
 
 pytestmark = pytest.mark.window
 set_default_format()
@@ -37,13 +37,13 @@ class Bench:
         end = time.monotonic() + seconds
         while not done():
             if time.monotonic() > end:
-                raise AssertionError(f"not within {seconds} s; status: {self.window.status.left.text()}")
+                raise AssertionError(f"not within {seconds} s; status: {self.window.panes.status.left.text()}")
             QApplication.processEvents()
             time.sleep(0.005)
 
     def settle(self) -> None:
         """Until the solid is that of the present document."""
-        self.until(lambda: not self.session.busy and self.session._wanted is None and self.session.reply is not None)
+        self.until(lambda: self.session.builds.settled)
         for _ in range(5):
             QApplication.processEvents()
 
@@ -54,13 +54,13 @@ class Bench:
     def repaint(self) -> None:
         """Until the solid was drawn anew, at the pane's present size."""
         for _ in range(2):
-            before = self.window.solid.frames
-            self.window.solid.update()
-            self.until(lambda n=before: self.window.solid.frames > n)  # type: ignore[misc]
+            before = self.window.panes.solid.frames
+            self.window.panes.solid.update()
+            self.until(lambda n=before: self.window.panes.solid.frames > n)  # type: ignore[misc]
 
     @property
     def said(self) -> str:
-        return self.window.status.left.text()
+        return self.window.panes.status.left.text()
 
 
 @pytest.fixture(scope="session")
@@ -79,7 +79,7 @@ def one_window(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bench]:
     window.resize(1280, 800)
     window.show()
     bench = Bench(window, session)
-    bench.until(lambda: not window.solid.waiting)
+    bench.until(lambda: not window.panes.solid.waiting)
     yield bench
     window.close()
     patch.undo()
@@ -88,14 +88,14 @@ def one_window(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bench]:
 @pytest.fixture
 def bench(one_window: Bench, spindle: Document) -> Bench:
     window = one_window.window
-    window.solid.clear_pick()
+    window.panes.solid.clear_pick()
     one_window.show(spindle)
-    window.route.choose(10)
-    window.show_desk("shape")
-    window.drawer.set_open(True)
+    window.bench.choose_step(10)
+    window.bench.show_desk("shape")
+    window.panes.drawer.set_open(True)
     if one_window.session.settings.projection != "first":
-        window.toggle_projection()
-    window.status._timer.stop()
-    window.status._show(window.status._figures)
+        window.commands.view.toggle_projection()
+    window.panes.status._timer.stop()
+    window.panes.status._show(window.panes.status._figures)
     one_window.settle()
     return one_window

@@ -17,10 +17,10 @@ from lathed_solid.desk import window as module
 
 show = module.MainWindow.showEvent
 def act(w):
-    assert w.solid.waiting and "OCP" not in sys.modules
-    QTest.keyClicks(w.note_line.field, "R6")
-    assert w.note_line.field.text() == "R6"
-    w.solid.look("front")
+    assert w.panes.solid.waiting and "OCP" not in sys.modules
+    QTest.keyClicks(w.panes.note_line.field, "R6")
+    assert w.panes.note_line.field.text() == "R6"
+    w.panes.solid.look("front")
     {then}
 build = module.MainWindow.__init__
 def noted(self, session):
@@ -46,9 +46,9 @@ def test_closing_while_the_kernel_comes_ends_cleanly(tmp_path: Path) -> None:
 def test_what_was_chosen_before_holds_when_the_scene_stands(tmp_path: Path) -> None:
     then = """
     def seen():
-        x, y, z = w.solid.scene.view.Proj()
-        print(round(x), round(y), round(z), w.solid.waiting)
+        x, y, z = w.panes.solid.scene.view.Proj()
+        print(round(x), round(y), round(z), w.panes.solid.waiting)
         QTimer.singleShot(0, w.close)
-    w.solid.settled.connect(lambda: QTimer.singleShot(50, seen))
+    w.panes.solid.settled.connect(lambda: QTimer.singleShot(50, seen))
 """
     assert _run(then, tmp_path) == ["0", "-1", "0", "False", "0"]

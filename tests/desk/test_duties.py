@@ -15,15 +15,15 @@ from PyQt6.QtTest import QTest
 from desk.conftest import Bench
 from lathed_solid import scripting as ls
 from lathed_solid.desk.dialogs import PropertiesDialog
-from lathed_solid.desk.prove.verdict_rows import DutyLine
 from lathed_solid.part import Document, edits
+from lathed_solid.workbench.tables.verdict_rows import DutyLine
 
 
 def test_a_row_unfolds_by_key_and_click_and_all_at_once(bench: Bench, spindle: Document) -> None:
     stops = edits.put_step(spindle, edits.changed(spindle.steps[2], depth="11", point=None))
     bench.show(stops)
-    bench.window.show_desk("prove")
-    page = bench.window.prove_page
+    bench.window.bench.show_desk("prove")
+    page = bench.window.panes.prove_page
     rows = page.model.rows
     at = next(i for i, r in enumerate(rows) if r.balloon == 25)
     assert page.model.index(at, 1).data() == "+4" and rows[at].verdict.verdict == "out"
@@ -52,7 +52,7 @@ def test_a_number_of_another_kind_is_told_at_once(bench: Bench) -> None:
     bench.show(ls.hole(rod, "10/face.right", "12"))
     step = bench.session.document.steps[1]
     bench.session.edit("a diameter", lambda d: edits.put_step(d, edits.changed(step, diameter="#1")))
-    assert "is a radius, the field takes a diameter: 2 * #1" in bench.window.status.left.text()
+    assert "is a radius, the field takes a diameter: 2 * #1" in bench.window.panes.status.left.text()
     bench.settle()
     assert bench.session.reply is not None
     assert bench.session.reply.report.rows[0].verdict == "out"
@@ -60,14 +60,14 @@ def test_a_number_of_another_kind_is_told_at_once(bench: Bench) -> None:
 
 def test_editing_one_row_of_a_note_edits_the_note(bench: Bench, spindle: Document) -> None:
     bench.show(spindle)
-    drawer = bench.window.drawer
+    drawer = bench.window.panes.drawer
     row = next(i for i, r in enumerate(drawer.model.rows) if r.balloon == 22)
     drawer.model.setData(drawer.model.index(row, 1), "4X Ø6.4 THRU ⌴ Ø12 ↧7 ON Ø52 BC")
     bench.settle()
     after = [c for c in bench.session.document.callouts if 21 <= c.balloon <= 24]
     assert [c.nominal for c in after] == [6.4, 12.0, 7.0, 52.0] and len({c.note for c in after}) == 1
     drawer.model.setData(drawer.model.index(row, 1), "4X Ø6.4 THRU")
-    assert "no longer states callout" in bench.window.status.left.text()
+    assert "no longer states callout" in bench.window.panes.status.left.text()
 
 
 def test_the_rule_of_the_house_is_a_property(bench: Bench, spindle: Document) -> None:

@@ -12,29 +12,29 @@ from .conftest import Bench
 
 
 def _choose(bench: Bench, balloon: int) -> None:
-    page = bench.window.log_page
+    page = bench.window.panes.read_page.log
     page._choose(next(r for r in page.model.rows if r.balloon == balloon))
 
 
 def _offers(bench: Bench) -> list[str]:
-    return [b.text() for b in bench.window.log_page.suggest.buttons if not b.isHidden()]
+    return [b.text() for b in bench.window.panes.read_page.log.suggest.buttons if not b.isHidden()]
 
 
 def test_a_reading_suggests_its_nominal_and_wear(bench: Bench) -> None:
-    bench.window.show_desk("read")
+    bench.window.bench.show_desk("read")
     _choose(bench, 9)
     assert _offers(bench)[0].startswith("25 · a bearing seat")
-    assert "0.047 under its limits: worn?" in bench.window.log_page.suggest.words.text()
+    assert "0.047 under its limits: worn?" in bench.window.panes.read_page.log.suggest.words.text()
     _choose(bench, 14)
-    assert _offers(bench) == [] and "jaws" in bench.window.log_page.suggest.words.text()
+    assert _offers(bench) == [] and "jaws" in bench.window.panes.read_page.log.suggest.words.text()
 
 
 def test_a_new_part_is_logged_from_the_caliper_alone(bench: Bench) -> None:
     """Nothing is known but what the caliper shows; the callouts, their readings and a thread come from it."""
     bench.show(ls.new_part("found in a drawer"))
     w = bench.window
-    w.show_desk("read")
-    suggest = w.log_page.suggest
+    w.bench.show_desk("read")
+    suggest = w.panes.read_page.log.suggest
     for kind, text in (("outside ⌀", "24.99; 24.98"), ("inside ⌀", "12.02"), ("length", "40.03; 40.01"),
                        ("outside ⌀", "19.86; 19.87"), ("length", "33.337")):  # fmt: skip
         suggest.kind.setCurrentText(kind)
@@ -62,14 +62,14 @@ def test_a_new_part_is_logged_from_the_caliper_alone(bench: Bench) -> None:
     suggest.repeats.setText("24.9 +")
     QTest.keyClick(suggest.repeats, Qt.Key.Key_Return)
     assert len(bench.session.document.callouts) == 5 and suggest.repeats.text() == "24.9 +"
-    w.show_desk("shape")
+    w.bench.show_desk("shape")
 
 
 def test_readings_come_from_a_simulated_caliper_on_its_line(bench: Bench) -> None:
     """The window listens at a pseudo-terminal; each press of the data key is one more repeat, undoable."""
     w = bench.window
-    w.show_desk("read")
-    page = w.log_page
+    w.bench.show_desk("read")
+    page = w.panes.read_page.log
     _choose(bench, 14)
     assert bench.session.document.reading(14) is None and page.key.isHidden()
     assert page.listener.listen("")
@@ -93,14 +93,14 @@ def test_readings_come_from_a_simulated_caliper_on_its_line(bench: Bench) -> Non
     page.listen.click()
     assert page.listener.port is None and page.listen.text() == "listen…" and page.key.isHidden()
     assert not page.listener.listen("/dev/there-is-none") and "cannot be opened" in bench.said
-    w.show_desk("shape")
+    w.bench.show_desk("shape")
 
 
 def test_the_log_leads_to_the_next_size_and_shows_how_to_hold_the_jaws(bench: Bench) -> None:
     w = bench.window
-    w.show_desk("read")
-    w.read_page.show_source(0)
-    page = w.log_page
+    w.bench.show_desk("read")
+    w.panes.read_page.show_source(0)
+    page = w.panes.read_page.log
     assert page.suggest.next.text().startswith("next: 24, inside jaws")
     page.suggest.go.click()
     assert page.view.current_row().balloon == 24 and "drives the model" in bench.said

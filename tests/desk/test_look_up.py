@@ -14,8 +14,8 @@ def _cells(panel) -> list[list[str]]:  # type: ignore[no-untyped-def]
 
 def test_a_designation_is_answered_while_it_is_typed(bench: Bench) -> None:
     w = bench.window
-    w.actions_by_id["look-up"].trigger()
-    panel = w._look_up
+    w.menus.by_id["look-up"].trigger()
+    panel = w.view.beside["look up"]
     assert "For example" in panel.words.text() and not panel.take.isEnabled()
     QTest.keyClicks(panel.field, "M8-6H")
     rows = {row[0]: row for row in _cells(panel)}
@@ -28,6 +28,6 @@ def test_a_designation_is_answered_while_it_is_typed(bench: Bench) -> None:
     assert not _cells(panel) and "no coarse pitch" in panel.words.text() and not panel.take.isEnabled()
     panel.field.clear()
     QTest.keyClicks(panel.field, "M18x1.5-6g\r")
-    assert w.note_line.field.text() == "M18x1.5-6g" and panel.isVisible()
+    assert w.panes.note_line.field.text() == "M18x1.5-6g" and panel.isVisible()
     panel.close()
-    w.note_line.field.clear()
+    w.panes.note_line.field.clear()

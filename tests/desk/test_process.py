@@ -38,13 +38,13 @@ sys.exit(app_module.run(None, DEMOS["winch-spindle"]()))
 """
 
 EDIT_THEN_KILLED = """
-    w.take_note("\\u230031.5")
+    w.notes.enter("\\u230031.5")
     os.kill(os.getpid(), signal.SIGKILL)
 """
 TELL_THEN_CLOSE = """
     d = w.session.document
     print("LAST", d.callouts[-1].balloon, d.callouts[-1].note, w.session.history.undo_label, flush=True)
-    print("SAID", w.status.left.text(), "SOLIDS", w.session.reply.summary["solids"], flush=True)
+    print("SAID", w.panes.status.left.text(), "SOLIDS", w.session.reply.summary["solids"], flush=True)
     w.close()
 """
 

@@ -17,13 +17,13 @@ from .conftest import Bench
 
 
 def _click(bench: Bench, x: float, y: float) -> None:
-    view = bench.window.sheets_page.view
+    view = bench.window.panes.read_page.sheets.view
     at = view.at(x, y)
     QTest.mouseClick(view.viewport(), Qt.MouseButton.LeftButton, pos=QPoint(round(at.x()), round(at.y())))
 
 
 def _open(bench: Bench, path: Path) -> None:
-    page = bench.window.sheets_page
+    page = bench.window.panes.read_page.sheets
     page.found = None
     assert page.open_file(path)
     bench.until(lambda: page.found is not None)
@@ -32,10 +32,10 @@ def _open(bench: Bench, path: Path) -> None:
 def test_found_notes_become_callouts_where_they_stand(bench: Bench) -> None:
     bench.show(ls.new_part("from paper", unit="in"))
     w = bench.window
-    w.show_desk("read")
+    w.bench.show_desk("read")
     _open(bench, SHEETS / "pedestal.pdf")
-    page = w.sheets_page
-    assert w.read_page.stack.currentWidget() is page and len(page.view.offers) == 22
+    page = w.panes.read_page.sheets
+    assert w.panes.read_page.stack.currentWidget() is page and len(page.view.offers) == 22
     offer = next(o for o in page.view.offers if o.text == "R1.00")
     _click(bench, (offer.box[0] + offer.box[2]) / 2, (offer.box[1] + offer.box[3]) / 2)
     assert page.entry.isVisible() and page.entry.text() == "R1.00"
@@ -61,18 +61,18 @@ def test_found_notes_become_callouts_where_they_stand(bench: Bench) -> None:
 def test_balloons_say_how_their_callouts_stand_and_lead_to_the_geometry(bench: Bench) -> None:
     bench.show(DEMOS["pedestal"]())
     w = bench.window
-    w.show_desk("read")
-    page = w.sheets_page
+    w.bench.show_desk("read")
+    page = w.panes.read_page.sheets
     bench.until(lambda: page.found is not None and len(page.view.marks) == 21)
     bench.settle()
     states = {m.balloon: m.state for m in page.view.marks}
     assert states[11] == "in" and page.view.marks[0].words == "proven: in"
     mark = next(m for m in page.view.marks if m.balloon == 11)
     _click(bench, mark.x, mark.y)
-    assert page.view.current == 11 and w.drawer.view.current_row().balloon == 11
-    assert w.solid._lit and all(name.startswith("40/") for name in w.solid._lit)
+    assert page.view.current == 11 and w.panes.drawer.view.current_row().balloon == 11
+    assert w.panes.solid._lit and all(name.startswith("40/") for name in w.panes.solid._lit)
     # and back: a row of the ledger marks its balloon
-    w._choose_row(next(r for r in w.drawer.model.rows if r.balloon == 3))
+    w.showing.choose_row(next(r for r in w.panes.drawer.model.rows if r.balloon == 3))
     assert page.view.current == 3
     page.turn()
     assert bench.session.document.sheets[0].turn == 90
@@ -84,20 +84,20 @@ def test_a_damaged_sheet_costs_a_message(bench: Bench, tmp_path: Path) -> None:
     w = bench.window
     (tmp_path / "bad.pdf").write_bytes(b"%PDF-1.7 broken")
     before = len(bench.session.document.sheets)
-    assert w.sheets_page.open_file(tmp_path / "bad.pdf")
+    assert w.panes.read_page.sheets.open_file(tmp_path / "bad.pdf")
     bench.until(lambda: "bad.pdf: the sheet cannot be read" in bench.said)
-    assert w.sheets_page.where.text() == "not read" and len(bench.session.document.sheets) == before + 1
+    assert w.panes.read_page.sheets.where.text() == "not read" and len(bench.session.document.sheets) == before + 1
     (tmp_path / "note.txt").write_text("no sheet")
-    assert not w.sheets_page.open_file(tmp_path / "note.txt") and "no PDF, DXF, PNG or JPEG" in bench.said
+    assert not w.panes.read_page.sheets.open_file(tmp_path / "note.txt") and "no PDF, DXF, PNG or JPEG" in bench.said
     bench.session.undo()
-    w.show_desk("shape")
+    w.bench.show_desk("shape")
 
 
 def test_a_new_revision_is_asked_callout_by_callout(bench: Bench) -> None:
     bench.show(DEMOS["pedestal-as-drawn"]())
     w = bench.window
-    w.show_desk("read")
-    page = w.sheets_page
+    w.bench.show_desk("read")
+    page = w.panes.read_page.sheets
     bench.until(lambda: page.found is not None and len(page.view.marks) == 20)
     page.found = None
     assert page.take_revision(SHEETS / "pedestal.pdf")
@@ -138,9 +138,9 @@ def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
 
     bench.show(ls.new_part("from paper", unit="in"))
     w = bench.window
-    w.show_desk("read")
+    w.bench.show_desk("read")
     _open(bench, SHEETS / "pedestal.dxf")
-    page, view = w.sheets_page, w.sheets_page.view
+    page, view = w.panes.read_page.sheets, w.panes.read_page.sheets.view
     offer = next(o for o in view.offers if o.text == "6.00")
     assert offer.span is not None and offer.span.along == "x"
     page.take_all()
@@ -172,10 +172,10 @@ def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
     QTest.mouseRelease(port, Qt.MouseButton.LeftButton, pos=QPoint(round(b.x()), round(b.y())))
     (step,) = bench.session.document.steps
     under = step.underlay  # type: ignore[union-attr]
-    assert under is not None and w.desk == "shape"
+    assert under is not None and w.bench.desk == "shape"
     assert abs(float(under.width.split()[0]) / (0.4 * across) - 1) < 0.02
     # Esc gives a mode up
-    w.show_desk("read")
+    w.bench.show_desk("read")
     page.start_cropping()
     QTest.keyClick(page, Qt.Key.Key_Escape)
     assert view.mode == "notes"
@@ -184,9 +184,9 @@ def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
 def test_the_audit_before_modelling_and_a_stack(bench: Bench) -> None:
     bench.show(DEMOS["pedestal-as-drawn"]())
     w = bench.window
-    w.show_desk("read")
-    w.read_page.show_source(2)
-    page = w.read_page.chains
+    w.bench.show_desk("read")
+    w.panes.read_page.show_source(2)
+    page = w.panes.read_page.chains
     said = [page.found.item(i).text() for i in range(page.found.count())]  # type: ignore[union-attr]
     assert "21, 3 and 9 contradict: 3.02 = 2.25 + 0.75 is off by 0.02" in said[0]
     assert "does not fix where column front, column back stand" in said[1]

@@ -24,7 +24,7 @@ class Pane:
 
     def __init__(self, bench: Bench) -> None:
         self.bench, self.window = bench, bench.window
-        self.editor: SketchEditor = bench.window.shape_page.sketch
+        self.editor: SketchEditor = bench.window.panes.shape_page.sketch
         self.canvas = self.editor.canvas
 
     def pixel(self, x: float, y: float) -> QPoint:
@@ -72,7 +72,9 @@ class Pane:
 def pane(bench: Bench) -> Pane:
     """An empty sketch in an empty part."""
     bench.show(ls.new_part("bracket"))
-    bench.window.run(next(a for a in _actions() if a.id == "add-sketch"))
+    from lathed_solid.workbench.actions import run_action
+
+    run_action(next(a for a in _actions() if a.id == "add-sketch"), bench.window.commands)
     bench.settle()
     p = Pane(bench)
     p.editor.set_mode("pick")
@@ -85,7 +87,7 @@ def pane(bench: Bench) -> Pane:
 
 
 def _actions():
-    from lathed_solid.desk.actions import ACTIONS
+    from lathed_solid.workbench.actions import ACTIONS
 
     return ACTIONS
 
@@ -124,8 +126,8 @@ def test_a_bracket_from_nothing(pane: Pane) -> None:
     assert isinstance(step, ExtrudeStep) and step.sketch == 10
     reply = pane.window.session.reply
     assert reply.summary["volume_mm3"] == pytest.approx(10 * (1200 - 36 * np.pi), rel=1e-9)
-    assert pane.window.shape_page.stack.currentWidget() is pane.window.shape_page.form("extrude")
-    pane.window.shape_page.form("extrude").fields["distance"].finished.emit("25")
+    assert pane.window.panes.shape_page.stack.currentWidget() is pane.window.panes.shape_page.form("extrude")
+    pane.window.panes.shape_page.form("extrude").fields["distance"].finished.emit("25")
     pane.bench.settle()
     assert pane.window.session.reply.summary["volume_mm3"] == pytest.approx(25 * (1200 - 36 * np.pi), rel=1e-9)
     for _ in range(3):
@@ -336,7 +338,7 @@ def _corner_centroid() -> float:
 
 def test_the_pedestal_is_shown_held_and_a_plane_can_be_turned(bench: Bench) -> None:
     bench.show(DEMOS["pedestal"]())
-    bench.window.route.choose(30)
+    bench.window.bench.choose_step(30)
     p = Pane(bench)
     assert p.editor.headline.text() == "held" and p.editor.plane.currentText() == "XZ"
     before = bench.session.reply.summary["centre_mm"]
@@ -355,7 +357,7 @@ def test_edges_of_the_body_are_shown_beneath_and_taken(bench: Bench) -> None:
     ls.shapes.rectangle(base, (0, 0), (60, 40))
     part = ls.extrude(ls.sketch(ls.note(ls.new_part("block"), "20", 1), base), 10, "#1")
     bench.show(ls.sketch(part, ls.Draft(), "20/end"))
-    bench.window.route.choose(30)
+    bench.window.bench.choose_step(30)
     p = Pane(bench)
     p.canvas.frame.fit(0j, 60 + 40j, p.canvas.width(), p.canvas.height())
     assert sum(e.kind == "line" for e in p.canvas.outline) == 8
@@ -368,7 +370,7 @@ def test_edges_of_the_body_are_shown_beneath_and_taken(bench: Bench) -> None:
     wider = edits.changed(bench.session.document.step(10), sketch=_moved_by(base.done(), 5 + 5j))
     bench.session.edit("move the base", lambda doc: edits.put_step(doc, wider))
     bench.settle()
-    bench.window.route.choose(30)
+    bench.window.bench.choose_step(30)
     row = next(i for i, text in enumerate(p.said) if "have moved: follow them" in text)
     p.editor.said.itemActivated.emit(p.editor.said.item(row))
     bench.settle()

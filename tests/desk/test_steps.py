@@ -11,29 +11,31 @@ from PyQt6.QtWidgets import QApplication, QMessageBox, QPushButton
 from steps.parts import block, circle
 
 from lathed_solid import scripting as ls
-from lathed_solid.desk.actions import ACTIONS
 from lathed_solid.desk.compare import CompareDialog
-from lathed_solid.desk.steps import FORMS, form_of
-from lathed_solid.desk.steps.new import NEW
+from lathed_solid.desk.steps.form import StepForm
 from lathed_solid.part import ChamferStep, EdgePick, FilletStep, PatternStep
 from lathed_solid.part.steps import KINDS
 from lathed_solid.part.steps.catalogue import CATALOGUE, StepKind
+from lathed_solid.workbench.actions import ACTIONS, run_action
+from lathed_solid.workbench.step_forms import FORMS
+from lathed_solid.workbench.step_forms.new import NEW
 
 from .conftest import Bench
 
 
 def act(bench: Bench, title: str) -> None:
-    bench.window.run(next(a for a in ACTIONS if a.title == title))
+    run_action(next(a for a in ACTIONS if a.title == title), bench.window.commands)
     bench.settle()
 
 
 def pick(bench: Bench, **names: str) -> None:
-    bench.window.shape_page.set_picked(names)
+    bench.window.bench.served = names
+    bench.window.panes.shape_page.set_picked(names)
 
 
 def form(bench: Bench, kind: str):
-    found = bench.window.shape_page.form(kind)
-    assert bench.window.shape_page.stack.currentWidget() is found
+    found = bench.window.panes.shape_page.form(kind)
+    assert bench.window.panes.shape_page.stack.currentWidget() is found
     return found
 
 
@@ -48,14 +50,14 @@ def test_every_kind_of_step_has_an_editor_and_a_way_to_begin_it(bench: Bench) ->
     begun = {n.kind for n in NEW} | {"turned", "sketch", "hole", "revolve", "imported"}
     assert begun == set(KINDS)
     for kind in FORMS:
-        made = form_of(kind)
+        made = StepForm(kind)
         assert made.fields and all(row.path.split(".")[0] in KINDS[kind].model_fields for row in made.rows)
         made.deleteLater()
 
 
 @pytest.mark.parametrize("row", [k for k in CATALOGUE.values() if k.entries], ids=lambda k: k.name)
 def test_every_entry_of_the_menu_has_its_beginning(row: StepKind) -> None:
-    assert len(import_module(f"lathed_solid.desk.steps.{row.name}").BEGIN) == len(row.entries)
+    assert len(import_module(f"lathed_solid.workbench.step_forms.{row.name}").BEGIN) == len(row.entries)
 
 
 def test_rounding_a_picked_edge_with_a_preview_while_typing(bench: Bench) -> None:
@@ -67,22 +69,24 @@ def test_rounding_a_picked_edge_with_a_preview_while_typing(bench: Bench) -> Non
     f = form(bench, "fillet")
     typed(f.fields["radius"], "7")
     previews: list[object] = []
-    bench.session.previewed.connect(previews.append)
+    bench.session.builds.previewed.connect(previews.append)
     bench.until(lambda: bool(previews))
     assert bench.session.document.steps[-1].radius == "1", "a preview changes nothing"
-    assert any("30/(20/l1|20/l2)" in label for label in bench.window.solid._content[1])
+    assert any("30/(20/l1|20/l2)" in label for label in bench.window.panes.solid._content[1])
     QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Escape)
     bench.settle()
-    assert f.fields["radius"].text() == "1" and bench.session._preview is None
-    assert bench.window.solid._content[0] == bench.session.reply.shape, "the document's own solid is back"
+    assert f.fields["radius"].text() == "1" and bench.session.builds._preview is None
+    assert bench.window.panes.solid._content[0] == bench.session.reply.shape, "the document's own solid is back"
     previews.clear()
     typed(f.fields["radius"], "6")
     bench.until(lambda: bool(previews))
     typed(f.fields["radius"], "1")
     QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Return)
     bench.settle()
-    assert bench.session._preview is None
-    assert bench.window.solid._content[0] == bench.session.reply.shape, "the old value typed again ends the preview"
+    assert bench.session.builds._preview is None
+    assert bench.window.panes.solid._content[0] == bench.session.reply.shape, (
+        "the old value typed again ends the preview"
+    )
     typed(f.fields["radius"], "7")
     QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Return)
     bench.settle()
@@ -97,7 +101,7 @@ def test_rounding_a_picked_edge_with_a_preview_while_typing(bench: Bench) -> Non
 def test_a_lost_edge_is_mended_by_one_click(bench: Bench) -> None:
     part = ls.step(block(), "chamfer", leg="1", pick=EdgePick(edges=("20/end|20/l9",)))
     bench.show(part)
-    bench.window.route.choose(30)
+    bench.window.bench.choose_step(30)
     f = form(bench, "chamfer")
     assert "is gone" in f.problem.text()
     buttons = [f.choices.itemAt(i).widget() for i in range(f.choices.count())]
@@ -113,10 +117,10 @@ def test_work_up_to_a_row_and_steps_put_in_between(bench: Bench, monkeypatch: py
     part = ls.extrude(circle(block(), "20/end", 30, 20, 8), 30, "10")
     bench.show(ls.step(part, "fillet", radius="2", pick=EdgePick(edges=("40/c1|40/end",))))
     w = bench.window
-    w.route.choose(20)
+    w.bench.choose_step(20)
     act(bench, "Work up to here")
     assert bench.session.reply.summary["volume_mm3"] == pytest.approx(48000)
-    assert [w.route.list.item(i).data(Qt.ItemDataRole.UserRole).state for i in range(5)] == [
+    assert [w.panes.route.list.item(i).data(Qt.ItemDataRole.UserRole).state for i in range(5)] == [
         "built", "built", "later", "later", "later",
     ]  # fmt: skip
     pick(bench, face="20/end", plane="20/end")
@@ -128,10 +132,10 @@ def test_work_up_to_a_row_and_steps_put_in_between(bench: Bench, monkeypatch: py
     assert bench.session.stand is None and bench.session.reply.summary["ok"]
     asked: list[str] = []
     monkeypatch.setattr(QMessageBox, "question", lambda *a: asked.append(a[2]) or QMessageBox.StandardButton.Cancel)
-    w.route.choose(40)
-    w.toggle_suspended()
+    w.bench.choose_step(40)
+    w.commands.route.toggle_suspended()
     assert "Step 40 carries step 50" in asked[0] and not bench.session.document.step(40).suspended
-    w.route.choose(50)
+    w.bench.choose_step(50)
     act(bench, "Duplicate the chosen step")
     assert [s.number for s in bench.session.document.steps][-2:] == [50, 60]
 

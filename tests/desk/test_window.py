@@ -15,18 +15,18 @@ from PyQt6.QtWidgets import QFileDialog
 
 from lathed_solid import scripting as ls
 from lathed_solid.desk import theme
-from lathed_solid.desk.actions import ACTIONS
 from lathed_solid.desk.dialogs import ParametersDialog, PropertiesDialog, help_html
-from lathed_solid.desk.session import Session
 from lathed_solid.files import journal as journal_module
 from lathed_solid.files import read_document, recoverable
 from lathed_solid.part import Document, HoleStep, OnCircle, Radial, StatedVolume, TurnedStep, UnknownStep, edits
+from lathed_solid.workbench.actions import ACTIONS, run_action
+from lathed_solid.workbench.session import Session
 
 from .conftest import Bench
 
 
 def type_note(bench: Bench, text: str) -> None:
-    line = bench.window.note_line
+    line = bench.window.panes.note_line
     line.take_focus()
     line.field.clear()
     for char in text:  # QTest has keys for Latin-1 alone; symbols come from their buttons
@@ -51,32 +51,32 @@ def colours(image: QImage) -> set[str]:
 def test_the_demo_is_shown_proven(bench: Bench) -> None:
     w = bench.window
     assert "29 in · 1 out" in bench.said and "mass 1184.0 g" in bench.said
-    assert [b.count for b in w.rail.buttons.values()] == [0, 0, 1]
-    assert w.drawer.model.rowCount() == 30 and w.route.list.count() == 3
-    assert w.solid.scene is not None and w.solid.frames > 0
-    bench.until(lambda: len(colours(w.solid.grabFramebuffer())) > 40)
+    assert [b.count for b in w.panes.rail.buttons.values()] == [0, 0, 1]
+    assert w.panes.drawer.model.rowCount() == 30 and w.panes.route.list.count() == 3
+    assert w.panes.solid.scene is not None and w.panes.solid.frames > 0
+    bench.until(lambda: len(colours(w.panes.solid.grabFramebuffer())) > 40)
     assert {"Barlow", "Barlow Semi Condensed", "osifont", "Noto Sans Symbols"} <= set(theme.load_fonts())
 
 
 def test_a_note_typed_becomes_a_callout_and_undo_takes_it_back(bench: Bench) -> None:
     w = bench.window
-    w.note_line.take_focus()
-    w.note_line.field.clear()
-    QTest.keyClicks(w.note_line.field, "dia 31.5 ±0.1")
-    assert w.note_line.field.text() == "⌀31.5 ±0.1"
-    assert "diameter 31.5 mm, from 31.4 to 31.6 mm" in w.note_line.chip.text()
-    QTest.keyClick(w.note_line.field, Qt.Key.Key_Return)
+    w.panes.note_line.take_focus()
+    w.panes.note_line.field.clear()
+    QTest.keyClicks(w.panes.note_line.field, "dia 31.5 ±0.1")
+    assert w.panes.note_line.field.text() == "⌀31.5 ±0.1"
+    assert "diameter 31.5 mm, from 31.4 to 31.6 mm" in w.panes.note_line.chip.text()
+    QTest.keyClick(w.panes.note_line.field, Qt.Key.Key_Return)
     bench.settle()
     assert bench.session.document.callout(31) is not None
-    assert w.rail.buttons["read"].count == 1 and w.rail.buttons["prove"].count == 2
+    assert w.panes.rail.buttons["read"].count == 1 and w.panes.rail.buttons["prove"].count == 2
     bench.session.undo()
     bench.settle()
     assert bench.session.document.callout(31) is None and bench.session.history.clean
     bench.session.redo()
     bench.settle()
     assert bench.session.document.callout(31) is not None
-    QTest.keyClick(w.note_line.field, Qt.Key.Key_Up)
-    assert w.note_line.field.text() == "⌀31.5 ±0.1"
+    QTest.keyClick(w.panes.note_line.field, Qt.Key.Key_Up)
+    assert w.panes.note_line.field.text() == "⌀31.5 ±0.1"
 
 
 def test_bad_notes_change_nothing_and_say_why(bench: Bench) -> None:
@@ -84,18 +84,18 @@ def test_bad_notes_change_nothing_and_say_why(bench: Bench) -> None:
     for text, words in (("Ø6 THRU WOBBLE", "WOBBLE"), ("Ø", "number"), ("⌴ Ø5", "without a hole")):
         type_note(bench, text)
         assert bench.session.document == before and words in bench.said
-        assert bench.window.note_line.field.text() == text
+        assert bench.window.panes.note_line.field.text() == text
 
 
 def test_a_command_in_the_note_line(bench: Bench) -> None:
     type_note(bench, "prove desk")
-    assert bench.window.desk == "prove" and not bench.window.drawer.isVisible()
+    assert bench.window.bench.desk == "prove" and not bench.window.panes.drawer.isVisible()
     type_note(bench, "shape desk")
-    assert bench.window.desk == "shape"
+    assert bench.window.bench.desk == "shape"
 
 
 def test_editing_a_station_rebuilds_and_an_impossible_one_keeps_the_solid(bench: Bench) -> None:
-    editor = bench.window.shape_page.turned
+    editor = bench.window.panes.shape_page.turned
     edit_cell(editor.stations, 2, 3, "#5 + 1in/8")
     bench.settle()
     assert bench.session.reply is not None and bench.session.reply.summary["ok"]
@@ -106,18 +106,18 @@ def test_editing_a_station_rebuilds_and_an_impossible_one_keeps_the_solid(bench:
     edit_cell(editor.stations, 2, 1, "40")
     bench.settle()
     assert "station 3" in bench.said and "negative" in bench.said and "station 3" in editor.drawing.problem
-    assert bench.window.rail.buttons["shape"].count > 0
-    assert bench.window.solid._content is not None and bench.window.solid._content[0] == shape
+    assert bench.window.panes.rail.buttons["shape"].count > 0
+    assert bench.window.panes.solid._content is not None and bench.window.panes.solid._content[0] == shape
     edit_cell(editor.stations, 2, 4, "wobbly")
     assert "an edge is a chamfer or a radius" in bench.said
     bench.session.undo()
     bench.session.undo()
     bench.settle()
-    assert bench.window.rail.buttons["shape"].count == 0
+    assert bench.window.panes.rail.buttons["shape"].count == 0
 
 
 def test_rows_of_the_table_can_be_added_moved_and_removed(bench: Bench) -> None:
-    editor = bench.window.shape_page.turned
+    editor = bench.window.panes.shape_page.turned
 
     def table():  # type: ignore[no-untyped-def]
         step = bench.session.document.steps[0]
@@ -143,8 +143,8 @@ def test_rows_of_the_table_can_be_added_moved_and_removed(bench: Bench) -> None:
 
 def test_logging_readings_and_modelling_as_measured(bench: Bench) -> None:
     w = bench.window
-    w.show_desk("read")
-    page = w.log_page
+    w.bench.show_desk("read")
+    page = w.panes.read_page.log
     edit_cell(page.view, 2, 3, "24.96; 24,95; 2.4955 cm")
     bench.settle()
     reading = bench.session.document.reading(3)
@@ -156,7 +156,7 @@ def test_logging_readings_and_modelling_as_measured(bench: Bench) -> None:
         assert bench.session.document.reading(3).repeats == reading.repeats  # type: ignore[union-attr]
         assert "callout 3" in bench.said or "above zero" in bench.said
     page.view.selectRow(2)
-    w.toggle_drive()
+    w.commands.ledger.toggle_drive()
     bench.settle()
     row = bench.session.reply.report.row(3)  # type: ignore[union-attr]
     assert row is not None and row.verdict == "out" and row.measured == pytest.approx(24.955)
@@ -164,92 +164,95 @@ def test_logging_readings_and_modelling_as_measured(bench: Bench) -> None:
 
 def test_a_fit_that_the_nominal_does_not_keep_is_driven_by_its_middle(bench: Bench) -> None:
     w = bench.window
-    w.show_desk("shape")
+    w.bench.show_desk("shape")
     bench.session.edit("a note", lambda d: edits.add_note(d, "12 MIN"))
     bench.settle()
     last = bench.session.document.callouts[-1].balloon
-    w.drawer.choose(last)
-    w.toggle_drive("middle")
+    w.panes.drawer.choose(last)
+    w.commands.ledger.toggle_drive("middle")
     assert "no limits on both sides" in bench.said and bench.session.document.callout(last).drive == "nominal"  # type: ignore[union-attr]
     fitted = next(c for c in bench.session.document.callouts if c.fit)
-    w.drawer.choose(fitted.balloon)
-    w.toggle_drive("middle")
+    w.panes.drawer.choose(fitted.balloon)
+    w.commands.ledger.toggle_drive("middle")
     bench.settle()
     row = bench.session.reply.report.row(fitted.balloon)  # type: ignore[union-attr]
     limits = bench.session.document.limits(fitted)
     assert row is not None and row.verdict == "in" and row.measured == pytest.approx((limits.low + limits.high) / 2)  # type: ignore[operator]
-    w.toggle_drive("middle")
+    w.commands.ledger.toggle_drive("middle")
     assert bench.session.document.callout(fitted.balloon).drive == "nominal"  # type: ignore[union-attr]
 
 
 def test_prove_lights_faces_and_filters(bench: Bench) -> None:
     w = bench.window
-    w.show_desk("prove")
-    assert w.prove_page.model.rows[0].balloon == 9
-    w.prove_page.view.row_hovered.emit(w.prove_page.model.rows[0])
-    assert w.solid._lit == ("10/sE",)
-    assert any("out by 0.047" in f.text for f in w.solid._overlay.flags)
-    w.prove_page._set_filter(3)
-    assert w.prove_page.model.rowCount() == 1
-    w.prove_page._set_filter(2)
-    assert w.prove_page.model.rowCount() == 0 and w.prove_page.empty.isVisible()
-    assert "1184.0 g" in w.prove_page.figures["model mass"].text() and "in" in w.prove_page.figures["difference"].text()
+    w.bench.show_desk("prove")
+    assert w.panes.prove_page.model.rows[0].balloon == 9
+    w.panes.prove_page.view.row_hovered.emit(w.panes.prove_page.model.rows[0])
+    assert w.panes.solid._lit == ("10/sE",)
+    assert any("out by 0.047" in f.text for f in w.panes.solid._overlay.flags)
+    w.panes.prove_page._set_filter(3)
+    assert w.panes.prove_page.model.rowCount() == 1
+    w.panes.prove_page._set_filter(2)
+    assert w.panes.prove_page.model.rowCount() == 0 and w.panes.prove_page.empty.isVisible()
+    assert (
+        "1184.0 g" in w.panes.prove_page.figures["model mass"].text()
+        and "in" in w.panes.prove_page.figures["difference"].text()
+    )
 
 
 def test_turning_cutting_and_picking_in_the_solid(bench: Bench) -> None:
     w = bench.window
-    view = w.solid
-    w.look("front")
+    view = w.panes.solid
+    w.commands.view.look("front")
     bench.repaint()
     x, y = view.scene.project((80.0, -16.0, 0.0))
     QTest.mouseClick(view, Qt.MouseButton.LeftButton, pos=QPoint(x, y))
-    assert w.picks and w.picks[-1].names == ("10/sC",) and "cylinder ⌀32" in w.picks[-1].facts
-    assert w.route.current() == 10
+    assert w.bench.picks and w.bench.picks[-1].names == ("10/sC",) and "cylinder ⌀32" in w.bench.picks[-1].facts
+    assert w.panes.route.current() == 10
     before = view.scene.project((0.0, 0.0, 0.0))
     centre = QPoint(view.width() // 2, view.height() // 2)
     QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=centre)
     QTest.mouseMove(view, centre + QPoint(60, 30))
     QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=centre + QPoint(60, 30))
-    assert view.scene.project((0.0, 0.0, 0.0)) != before and len(w.picks) == 1
-    w.look("front")
+    assert view.scene.project((0.0, 0.0, 0.0)) != before and len(w.bench.picks) == 1
+    w.commands.view.look("front")
     whole = view.grabFramebuffer()
-    w.view_bar.toggle_section()
+    w.panes.view_bar.toggle_section()
     x, y = view.scene.project((100.0, 0.0, 5.0))  # on the cap: its own colour, however the lights stand
     picture = view.grabFramebuffer()
     about = [QColor(picture.pixel(x + i, y + j)) for i in range(-6, 7) for j in range(-6, 7)]
     names = [c.name() for c in about]
     assert names.count("#d8cfb8") > 0.35 * len(names)  # and hatched, a line every few pixels
     assert 0.02 * len(names) < sum(c.lightness() < 190 for c in about) < 0.6 * len(names)
-    w.view_bar.slider.setValue(700)
-    w.view_bar.toggle_section()
-    w.view_bar.toggle_see_through()
+    w.panes.view_bar.slider.setValue(700)
+    w.panes.view_bar.toggle_section()
+    w.panes.view_bar.toggle_see_through()
     assert colours(view.grabFramebuffer()) != colours(whole)
-    w.view_bar.toggle_see_through()
+    w.panes.view_bar.toggle_see_through()
     QTest.keyClick(view, Qt.Key.Key_Left)
     QTest.keyClick(view, Qt.Key.Key_Plus)
     QTest.keyClick(view, Qt.Key.Key_Escape)
-    assert w.picks == []
-    cell = w.view_net.cells()["top"].center().toPoint()
-    QTest.mouseClick(w.view_net, Qt.MouseButton.LeftButton, pos=cell)
-    assert w.view_net.current == "top"
-    first = w.view_net.cells()["right"]
-    w.toggle_projection()
-    assert w.view_net.cells()["right"] != first and bench.session.settings.projection == "third"
+    assert w.bench.picks == ()
+    cell = w.panes.view_net.cells()["top"].center().toPoint()
+    QTest.mouseClick(w.panes.view_net, Qt.MouseButton.LeftButton, pos=cell)
+    assert w.panes.view_net.current == "top"
+    first = w.panes.view_net.cells()["right"]
+    w.commands.view.toggle_projection()
+    assert w.panes.view_net.cells()["right"] != first and bench.session.settings.projection == "third"
 
 
 def test_a_hole_note_on_a_picked_face_is_done_on_enter(bench: Bench) -> None:
     w = bench.window
-    w.look("front")
+    w.commands.view.look("front")
     bench.repaint()
-    x, y = w.solid.scene.project((80.0, -16.0, 0.0))
-    QTest.mouseClick(w.solid, Qt.MouseButton.LeftButton, pos=QPoint(x, y))
+    x, y = w.panes.solid.scene.project((80.0, -16.0, 0.0))
+    QTest.mouseClick(w.panes.solid, Qt.MouseButton.LeftButton, pos=QPoint(x, y))
     type_note(bench, "Ø5 ↧8")
     step = bench.session.document.steps[-1]
     assert isinstance(step, HoleStep) and isinstance(step.places, Radial) and step.face == "10/sC"
     assert float(step.places.at) == pytest.approx(80, abs=1.5)
     assert bench.session.reply is not None and bench.session.reply.summary["ok"]
-    editor = w.shape_page.form("hole")
-    assert w.shape_page.stack.currentWidget() is editor
+    editor = w.panes.shape_page.form("hole")
+    assert w.panes.shape_page.stack.currentWidget() is editor
     editor.fields["places.at"].line.setText("70")
     QTest.keyClick(editor.fields["places.at"].line, Qt.Key.Key_Return)
     bench.settle()
@@ -260,22 +263,22 @@ def test_a_hole_note_on_a_picked_face_is_done_on_enter(bench: Bench) -> None:
 
 def test_steps_can_be_suspended_moved_and_refused(bench: Bench) -> None:
     w = bench.window
-    w.route.choose(30)
-    w.toggle_suspended()
+    w.bench.choose_step(30)
+    w.commands.route.toggle_suspended()
     bench.settle()
     assert bench.session.reply is not None and bench.session.reply.report.row(25).verdict == "not found"  # type: ignore[union-attr]
-    w.toggle_suspended()
-    w.route.choose(30)
-    w.move_step(-1)
+    w.commands.route.toggle_suspended()
+    w.bench.choose_step(30)
+    w.commands.route.move(-1)
     bench.settle()
     assert [len(s.balloons()) for s in bench.session.document.steps] == [23, 2, 4]
-    w.route.choose(10)
-    w.move_step(1)
+    w.bench.choose_step(10)
+    w.commands.route.move(1)
     assert "cannot come before" in bench.said
-    w.drop_step()
+    w.commands.route.drop()
     assert "carries step" in bench.said and len(bench.session.document.steps) == 3
-    w.route.choose(30)
-    w.drop_step()
+    w.bench.choose_step(30)
+    w.commands.route.drop()
     assert len(bench.session.document.steps) == 2
 
 
@@ -286,7 +289,7 @@ def test_save_open_recent_and_a_folder_that_may_not_be_written(
     type_note(bench, "Ø31.5")
     assert not bench.session.history.clean and bench.window.windowTitle().startswith("Winch spindle *")
     monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a: (str(tmp_path / "mine"), ""))
-    assert bench.window.save_as()
+    assert bench.window.commands.files.save_as()
     assert bench.session.history.clean and read_document(path) == bench.session.document
     assert bench.session.settings.recent[0] == str(path)
     bench.session.save(tmp_path / "none" / "x.lathed")
@@ -295,22 +298,22 @@ def test_save_open_recent_and_a_folder_that_may_not_be_written(
     before = bench.session.document
     assert not bench.session.open_file(tmp_path / "bad.lathed") and bench.session.document == before
     bench.show(Document(name="other"))
-    bench.window.open_path(path)
+    bench.window.commands.files.open_path(path)
     bench.settle()
     assert bench.session.document == before
 
 
 def test_the_worker_killed_in_the_window_loses_nothing(bench: Bench) -> None:
     session = bench.session
-    assert session.kernel is not None
-    pid = session.kernel.pid
+    assert session.builds.kernel is not None
+    pid = session.builds.kernel.pid
     type_note(bench, "Ø31.5")
     document = session.document
     os.kill(pid, signal.SIGKILL)
-    bench.until(lambda: session.kernel is not None and session.kernel.pid != pid)
+    bench.until(lambda: session.builds.kernel is not None and session.builds.kernel.pid != pid)
     assert "nothing is lost" in bench.said and session.document == document
-    bench.window.shape_page.turned.stations.model()
-    edit_cell(bench.window.shape_page.turned.stations, 2, 3, "33")
+    bench.window.panes.shape_page.turned.stations.model()
+    edit_cell(bench.window.panes.shape_page.turned.stations, 2, 3, "33")
     bench.settle()
     assert session.reply is not None and session.reply.summary["ok"]
 
@@ -338,21 +341,21 @@ def test_empty_states_unknown_steps_and_the_dark_palette(bench: Bench) -> None:
     w = bench.window
     bench.session.open_value(Document(name="nothing"))
     bench.settle()
-    assert w.drawer.empty.isVisible() and w.route.empty.isVisible()
-    w.add_turned()
+    assert w.panes.drawer.empty.isVisible() and w.panes.route.empty.isVisible()
+    w.commands.route.add_turned()
     bench.settle()
-    assert bench.session.reply is not None and bench.session.reply.summary["ok"] and not w.can_add_turned()
-    w.add_hole()
+    assert bench.session.reply is not None and bench.session.reply.summary["ok"] and not w.commands.route.can_add_turned
+    w.commands.route.add_hole()
     bench.settle()
     step = bench.session.document.steps[-1]
     assert isinstance(step, HoleStep) and isinstance(step.places, OnCircle) and bench.session.reply.summary["ok"]
     unknown = Document.model_validate({"steps": [{"kind": "broach", "number": 10}]})
     assert isinstance(unknown.steps[0], UnknownStep)
     bench.show(unknown)
-    assert "broach" in bench.said and "kept" in w.shape_page.nothing.text()
-    w.toggle_dark()
+    assert "broach" in bench.said and "kept" in w.panes.shape_page.nothing.text()
+    w.commands.view.toggle_dark()
     assert theme.roles() is theme.DARK
-    w.toggle_dark()
+    w.commands.view.toggle_dark()
 
 
 def test_properties_and_parameters_dialogs(bench: Bench) -> None:
@@ -408,21 +411,21 @@ def test_a_note_with_four_picked_places_is_previewed_and_done_on_enter(bench: Be
     ls.shapes.rectangle(d, (0, 0), (80, 60))
     bench.show(ls.extrude(ls.sketch(ls.new_part("plate"), d), 10, "14"))
     w = bench.window
-    w.look("top")
-    w.solid.fit()
+    w.commands.view.look("top")
+    w.panes.solid.fit()
     bench.repaint()
     wanted = [(14.0, 12.0), (66.0, 12.0), (66.0, 48.0), (14.0, 48.0)]
     for x, y in wanted:
-        px, py = w.solid.scene.project((x, y, 14.0))
-        QTest.mouseClick(w.solid, Qt.MouseButton.LeftButton, pos=QPoint(round(px), round(py)))
+        px, py = w.panes.solid.scene.project((x, y, 14.0))
+        QTest.mouseClick(w.panes.solid, Qt.MouseButton.LeftButton, pos=QPoint(round(px), round(py)))
     before = len(bench.session.reply.labels)  # type: ignore[union-attr]
-    w.note_line.field.setFocus()
-    w.note_line.field.insert("4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8")
-    assert "at the 4 picked places" in w.note_line.chip.text()
+    w.panes.note_line.field.setFocus()
+    w.panes.note_line.field.insert("4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8")
+    assert "at the 4 picked places" in w.panes.note_line.chip.text()
     bench.until(lambda: "a preview" in bench.said)
-    assert len(bench.session.document.steps) == 2 and w.solid._content is not None
-    assert len(w.solid._content[1]) == before + 4 * 3
-    QTest.keyClick(w.note_line.field, Qt.Key.Key_Return)
+    assert len(bench.session.document.steps) == 2 and w.panes.solid._content is not None
+    assert len(w.panes.solid._content[1]) == before + 4 * 3
+    QTest.keyClick(w.panes.note_line.field, Qt.Key.Key_Return)
     bench.settle()
     step = bench.session.document.steps[-1]
     assert isinstance(step, HoleStep) and step.face == "20/end"
@@ -437,17 +440,17 @@ def test_a_note_with_four_picked_places_is_previewed_and_done_on_enter(bench: Be
 def test_a_preview_of_a_note_that_is_given_up_goes_away(bench: Bench) -> None:
     w = bench.window
     before = bench.session.reply
-    w.note_line.field.setFocus()
-    QTest.keyClicks(w.note_line.field, "BREAK EDGES 0.2 MAX")
-    assert "general note" in w.note_line.chip.text()
-    bench.until(lambda: bench.session._preview is not None)
-    QTest.keyClick(w.note_line.field, Qt.Key.Key_Escape)
-    bench.until(lambda: bench.session._preview is None and not bench.session.busy)
+    w.panes.note_line.field.setFocus()
+    QTest.keyClicks(w.panes.note_line.field, "BREAK EDGES 0.2 MAX")
+    assert "general note" in w.panes.note_line.chip.text()
+    bench.until(lambda: bench.session.builds._preview is not None)
+    QTest.keyClick(w.panes.note_line.field, Qt.Key.Key_Escape)
+    bench.until(lambda: bench.session.builds._preview is None and not bench.session.builds.busy)
     bench.settle()
     assert bench.session.reply is before and len(bench.session.document.steps) == 3
-    QTest.keyClicks(w.note_line.field, "FILETS R2")
-    assert "FILLETS?" in w.note_line.chip.text()
-    w.note_line.field.clear()
+    QTest.keyClicks(w.panes.note_line.field, "FILETS R2")
+    assert "FILLETS?" in w.panes.note_line.chip.text()
+    w.panes.note_line.field.clear()
 
 
 def test_suspects_name_a_slip_show_the_part_without_it_and_undo_it(bench: Bench) -> None:
@@ -461,9 +464,9 @@ def test_suspects_name_a_slip_show_the_part_without_it_and_undo_it(bench: Bench)
     wrong = wrong.model_copy(update={"stated_volume": StatedVolume(mm3=truth, tolerance=0.5)})
     bench.show(wrong)
     w = bench.window
-    w.show_desk("prove")
-    pane = w.prove_page.suspects
-    w.prove_page.tabs[1].click()
+    w.bench.show_desk("prove")
+    pane = w.panes.prove_page.suspects
+    w.panes.prove_page.tabs[1].click()
     assert "too little against the volume stated" in pane.head.text() and pane.search.isEnabled()
     pane.search.click()
     assert pane.search.text() == "stop"
@@ -492,16 +495,16 @@ def test_suspects_name_a_slip_show_the_part_without_it_and_undo_it(bench: Bench)
     pane.search.click()
     assert pane.state.text() == "stopped" and not pane.asking.busy
     # how much hangs on each size; a row leads to its callout
-    w.prove_page.tabs[2].click()
-    matters = w.prove_page.matters
+    w.panes.prove_page.tabs[2].click()
+    matters = w.panes.prove_page.matters
     matters.ask.click()
     bench.until(lambda: not matters.asking.busy)
     first = matters.model.rows[0]
     assert len(matters.model.rows) == 4 and first.slope > 0 and "Most hangs on" in matters.state.text()
-    w.prove_page.tabs[3].click()
-    assert "step 10 by Pappus: 2π" in w.prove_page.coverage.sum.text()
-    w.prove_page.show_tab(0)
-    w.show_desk("shape")
+    w.panes.prove_page.tabs[3].click()
+    assert "step 10 by Pappus: 2π" in w.panes.prove_page.coverage.sum.text()
+    w.panes.prove_page.show_tab(0)
+    w.bench.show_desk("shape")
 
 
 def test_the_inspection_sheet_is_written_beside_the_window(
@@ -510,29 +513,29 @@ def test_the_inspection_sheet_is_written_beside_the_window(
     w = bench.window
     for name, blank in (("full.pdf", False), ("blank.csv", True)):
         monkeypatch.setattr(QFileDialog, "getSaveFileName", lambda *_a, n=name: (str(tmp_path / n), ""))
-        w.run(next(a for a in ACTIONS if a.id == ("inspection-blank" if blank else "inspection")))
+        run_action(next(a for a in ACTIONS if a.id == ("inspection-blank" if blank else "inspection")), w.commands)
         bench.until(lambda n=name: f"inspection sheet written to {n}" in bench.said)  # type: ignore[misc]
     assert (tmp_path / "full.pdf").read_bytes().startswith(b"%PDF")
     assert "outside" not in (tmp_path / "blank.csv").read_text("utf-8")
 
 
 def test_sizes_by_hand_of_what_is_picked_are_kept_as_checks(bench: Bench) -> None:
-    from lathed_solid.viewer.scene import Picked
+    from lathed_solid.kernel.figures import Picked
 
     w = bench.window
-    w.show_desk("prove")
-    w.prove_page.tabs[4].click()
-    pane = w.prove_page.hand
-    w._picked(Picked("face", ("10/sB",), (35.0, 0.0, 12.5), "cylinder"))
+    w.bench.show_desk("prove")
+    w.panes.prove_page.tabs[4].click()
+    pane = w.panes.prove_page.hand
+    w.bench.pick(Picked("face", ("10/sB",), (35.0, 0.0, 12.5), "cylinder"))
     bench.until(lambda: bool(pane.model.rows))
     told = {h.label: h for h in pane.model.rows}
     assert told["diameter"].value == 25.0 and told["wall thickness here"].value == pytest.approx(25.0)
-    w._picked(Picked("face", ("10/sC",), (80.0, 0.0, 16.0), "cylinder"))
+    w.bench.pick(Picked("face", ("10/sC",), (80.0, 0.0, 16.0), "cylinder"))
     bench.until(lambda: "axis to axis" in {h.label for h in pane.model.rows})
     # the coaxial distance is nothing: it cannot be a callout; the faces of the flange can
-    w._picked(None)
-    w._picked(Picked("face", ("10/face.left",), (0.0, 0.0, 5.0), "flat face"))
-    w._picked(Picked("face", ("10/shoulder.D",), (128.0, 0.0, 20.0), "flat face"))
+    w.bench.pick(None)
+    w.bench.pick(Picked("face", ("10/face.left",), (0.0, 0.0, 5.0), "flat face"))
+    w.bench.pick(Picked("face", ("10/shoulder.D",), (128.0, 0.0, 20.0), "flat face"))
     bench.until(lambda: "distance" in {h.label for h in pane.model.rows})
     pane.view.selectRow(0)
     pane.keep.click()
@@ -548,44 +551,44 @@ def test_sizes_by_hand_of_what_is_picked_are_kept_as_checks(bench: Bench) -> Non
     assert row is not None and row.verdict == "in"
     bench.session.undo()
     bench.settle()
-    w.view_bar.slider.setValue(500)
-    w.view_bar.section.setChecked(True)
+    w.panes.view_bar.slider.setValue(500)
+    w.panes.view_bar.section.setChecked(True)
     pane.mesh.click()
     bench.until(lambda: "by a mesh" in pane.more.text())
     assert "section: " in pane.more.text() and "exact boundary 150826.46" in pane.more.text()
     # cut along the axis in the middle: 198 long, 72 wide, as dimensions on the section
-    assert sorted(m.text for m in w.solid._overlay.measures) == ["198.000", "72.000"]
+    assert sorted(m.text for m in w.panes.solid._overlay.measures) == ["198.000", "72.000"]
     bench.repaint()
-    w.view_bar.section.setChecked(False)
-    assert w.solid._overlay.measures == []
-    w._picked(None)
-    w.prove_page.show_tab(0)
-    w.show_desk("shape")
+    w.panes.view_bar.section.setChecked(False)
+    assert w.panes.solid._overlay.measures == []
+    w.bench.pick(None)
+    w.panes.prove_page.show_tab(0)
+    w.bench.show_desk("shape")
 
 
 def test_balloons_stand_about_the_solid_and_a_pick_leads_to_its_verdicts(bench: Bench) -> None:
     from PyQt6.QtCore import QPointF, QRectF
 
     from lathed_solid.desk.flags import BALLOON, free_place
-    from lathed_solid.viewer.scene import Picked
+    from lathed_solid.kernel.figures import Picked
 
     w = bench.window
-    assert not w.view_bar.balloons.isVisible()
-    w.show_desk("prove")
-    w.prove_page.show_tab(0)
-    w.prove_page.group.button(0).click()  # type: ignore[union-attr]
+    assert not w.panes.view_bar.balloons.isVisible()
+    w.bench.show_desk("prove")
+    w.panes.prove_page.show_tab(0)
+    w.panes.prove_page.group.button(0).click()  # type: ignore[union-attr]
     bench.repaint()
-    flags = w.solid._overlay.flags
-    assert w.view_bar.balloons.isVisible() and {f.head for f in flags if not f.text} == {
+    flags = w.panes.solid._overlay.flags
+    assert w.panes.view_bar.balloons.isVisible() and {f.head for f in flags if not f.text} == {
         str(r.balloon) for r in bench.session.reply.report.rows if r.faces and r.verdict != "out"}  # type: ignore[union-attr]  # fmt: skip
-    w.view_bar.toggle_balloons()
-    assert all(f.text for f in w.solid._overlay.flags)
-    w.view_bar.toggle_balloons()
+    w.panes.view_bar.toggle_balloons()
+    assert all(f.text for f in w.panes.solid._overlay.flags)
+    w.panes.view_bar.toggle_balloons()
     # one face carries several callouts: picked again, the next of them is chosen
     chosen = []
     for _ in range(3):
-        w._picked(Picked("face", ("10/face.left",), (0.0, 0.0, 5.0), "flat face"))
-        chosen.append(w.prove_page.view.current_row().balloon)
+        w.bench.pick(Picked("face", ("10/face.left",), (0.0, 0.0, 5.0), "flat face"))
+        chosen.append(w.panes.prove_page.view.current_row().balloon)
     assert len(set(chosen)) == 3 and all(
         "10/face.left" in bench.session.reply.report.row(b).faces for b in chosen)  # type: ignore[union-attr]  # fmt: skip
     # places never overlap and stay in the pane; a full pane has none left
@@ -594,5 +597,5 @@ def test_balloons_stand_about_the_solid_and_a_pick_leads_to_its_verdicts(bench: 
         assert room.contains(box) and not any(box.intersects(t) for t in taken)
         taken.append(box)
     assert 12 <= len(taken) <= 60 and taken[0].center().x() > 100 + BALLOON
-    w._picked(None)
-    w.show_desk("shape")
+    w.bench.pick(None)
+    w.bench.show_desk("shape")

@@ -25,6 +25,8 @@ from lathed_solid.part import Document
 
 log = logging.getLogger(__name__)
 
+SPARE_DELAY_MS = 3000
+
 
 class NoDisplay(LathedError, RuntimeError):
     """There is no screen to open a window on."""
@@ -80,9 +82,9 @@ def run(path: Path | None, document: Document | None = None) -> int:
     from PyQt6.QtWidgets import QApplication
 
     from lathed_solid.desk import theme
-    from lathed_solid.desk.session import Session
     from lathed_solid.desk.solid_view import set_default_format
     from lathed_solid.desk.window import MainWindow
+    from lathed_solid.workbench.session import Session
 
     set_default_format()
     app = QApplication(sys.argv[:1])
@@ -93,10 +95,11 @@ def run(path: Path | None, document: Document | None = None) -> int:
     _catch(window)
     window.show()
     if why:
-        window.tell(f"{why}; the document can be edited and saved", True)
+        window.bench.tell(f"{why}; the document can be edited and saved", True)
     QTimer.singleShot(0, lambda: begin(session, path, document))
-    window.solid.settled.connect(settle)
-    session.warm_spare_later()
+    window.panes.solid.settled.connect(settle)
+    # the spare worker starts once the window has settled
+    QTimer.singleShot(SPARE_DELAY_MS, session.builds.warm_spare)
     code = app.exec()
     session.close()
     return int(code)
@@ -110,8 +113,8 @@ def settle() -> None:
 
 def begin(session: object, path: Path | None, document: Document | None) -> None:
     """Show what was asked for; unsaved edits of a killed window come first."""
-    from lathed_solid.desk.session import Session
     from lathed_solid.part import templates
+    from lathed_solid.workbench.session import Session
 
     assert isinstance(session, Session)
     lost = next(iter(recoverable(state_folder() / "journal")), None)
@@ -138,6 +141,6 @@ def _catch(window: object) -> None:
             window.close()
             return
         words = value.message if isinstance(value, LathedError) else f"unexpected error: {kind.__name__}: {value}"
-        window.tell(f"{words} (nothing is lost; the log has the details)", True)
+        window.bench.tell(f"{words} (nothing is lost; the log has the details)", True)
 
     sys.excepthook = hook

@@ -22,12 +22,12 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.describe import grams
-from lathed_solid.desk.session import Session
 from lathed_solid.engine.protocol import Compared
 from lathed_solid.files import FileError, read_document
 from lathed_solid.part import Document
 from lathed_solid.part.compare import Difference, compare
+from lathed_solid.workbench.describe import grams
+from lathed_solid.workbench.session import Session
 
 COLUMNS = ("", "what", "before", "now")
 SIGNS = {"added": "+", "removed": "−", "changed": "≠"}
@@ -80,7 +80,7 @@ class CompareDialog(QDialog):
         layout.addWidget(self.summary)
         layout.addWidget(self.table, 1)
         layout.addWidget(box)
-        session.compared.connect(self._take)
+        session.builds.compared.connect(self._take)
 
     def _moment(self, index: int) -> None:
         if index > 0:
@@ -104,7 +104,7 @@ class CompareDialog(QDialog):
         self.rows = [_row(d) for d in found]
         self._fill()
         if found:
-            self.session.compare(old)
+            self.session.builds.compare(old, self.session.document)
 
     def _take(self, message: Compared) -> None:
         if self.old is None:
@@ -137,7 +137,7 @@ class CompareDialog(QDialog):
             self.faces_hovered.emit(self.rows[row][len(COLUMNS) :])
 
     def done(self, result: int) -> None:
-        self.session.compared.disconnect(self._take)
+        self.session.builds.compared.disconnect(self._take)
         self.faces_hovered.emit(())
         super().done(result)
 

@@ -20,7 +20,6 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.actions import ACTIONS
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import HouseRule, InchBlock, Iso2768
 from lathed_solid.part import BodyMaterial, Document, DocumentError, Parameter, StatedMass, StatedVolume, scope
@@ -28,6 +27,7 @@ from lathed_solid.part.edits import changed
 from lathed_solid.quantity import evaluate
 from lathed_solid.quantity.volume import parse_volume
 from lathed_solid.standards import material, materials
+from lathed_solid.workbench.actions import ACTIONS
 
 GENERAL = {
     "ISO 2768-f": Iso2768(letter="f"),
@@ -226,7 +226,7 @@ class HelpDialog(QDialog):
 
 def help_html() -> str:
     """All actions with keys by group, then the writing rules."""
-    from lathed_solid.desk.sketch.tools import TOOLS  # here: the window's start needs no solver
+    from lathed_solid.workbench.sketch.tools import TOOLS  # here: the window's start needs no solver
 
     parts = ["<h3>Keys</h3><table cellspacing='0' cellpadding='3'>"]
     group = ""

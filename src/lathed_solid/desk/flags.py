@@ -7,7 +7,6 @@ face, away from the middle of the view, and always face the reader.
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
@@ -15,6 +14,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.workbench.flags import Flag, Measure
 
 if TYPE_CHECKING:
     from lathed_solid.desk.solid_view import SolidView
@@ -22,16 +22,6 @@ if TYPE_CHECKING:
 MOST = 120
 #: radius of a bare balloon, and the rings about its face on which a place is looked for, pixels
 BALLOON, RINGS = 9.5, (24, 40, 58, 80, 104)
-
-
-@dataclass(frozen=True)
-class Flag:
-    """A label in space, hung on the face of that name; ``alarm`` frames it. Without ``text`` it is a bare balloon."""
-
-    face: str
-    head: str
-    text: str
-    alarm: bool = False
 
 
 class Flags(QWidget):
@@ -146,30 +136,6 @@ class Flags(QWidget):
         words = "The 3D view is coming." if self.view.waiting else "No 3D view here; tables and proof work."
         painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
         painter.end()
-
-
-@dataclass(frozen=True)
-class Measure:
-    """A dimension drawn in space from one place to another, mm."""
-
-    start: tuple[float, float, float]
-    end: tuple[float, float, float]
-    text: str
-
-
-def across(low: tuple[float, float, float], high: tuple[float, float, float], show: Any) -> list[Measure]:
-    """The extents of a flat box as two dimensions along its lower edges, a little off them."""
-    axes = [k for k in range(3) if high[k] - low[k] > 1e-4]
-    if len(axes) != 2:
-        return []
-    off = 0.06 * max(high[k] - low[k] for k in axes)
-    out = []
-    for k, other in (axes, axes[::-1]):
-        a, b = list(low), list(low)
-        b[k] = high[k]
-        a[other] = b[other] = low[other] - off
-        out.append(Measure((a[0], a[1], a[2]), (b[0], b[1], b[2]), show(high[k] - low[k])))
-    return out
 
 
 def free_place(at: QPointF, middle: QPointF, room: QRectF, taken: list[QRectF]) -> QRectF | None:

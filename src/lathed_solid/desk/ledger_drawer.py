@@ -2,67 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-from dataclasses import dataclass
-
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.describe import limits_text, shown_deviation, shown_value
-from lathed_solid.desk.row_table import Column, RowModel, RowView
-from lathed_solid.ledger import Callout
-from lathed_solid.part import Document
-from lathed_solid.proof import Report, VerdictRow
-
-
-@dataclass(frozen=True)
-class LedgerRow:
-    """A callout with its limits in words and its verdict, if proven yet."""
-
-    callout: Callout
-    limits: str
-    verdict: VerdictRow | None
-
-    @property
-    def balloon(self) -> int:
-        return self.callout.balloon
-
-
-def ledger_rows(document: Document, report: Report | None) -> tuple[LedgerRow, ...]:
-    """Rows in balloon order."""
-    rows = {r.balloon: r for r in report.rows} if report is not None else {}
-    return tuple(LedgerRow(c, limits_text(c, document.limits(c)), rows.get(c.balloon)) for c in document.callouts)
-
-
-def verdict_columns() -> list[Column]:
-    """Measured, deviation, verdict: shared by the drawer and the Prove desk."""
-
-    def of(row: LedgerRow, show: Callable[[VerdictRow], str]) -> str:
-        return show(row.verdict) if row.verdict is not None else ""
-
-    return [
-        Column(
-            "measured",
-            lambda r: of(r, lambda v: shown_value(v.measured, v.kind, r.callout.unit)),
-            look="number",
-            width=74,
-            tip=lambda r: of(r, lambda v: f"on {', '.join(v.faces)}" if v.faces else v.reason),
-        ),
-        Column(
-            "deviation",
-            lambda r: of(r, lambda v: shown_deviation(v.deviation, v.kind, r.callout.unit)),
-            look="number",
-            width=74,
-        ),
-        Column(
-            "verdict",
-            lambda r: of(r, lambda v: v.verdict),
-            look="verdict",
-            width=92,
-            tip=lambda r: of(r, lambda v: "\n".join(w for w in (v.reason, v.detail) if w) or v.verdict),
-        ),
-    ]
+from lathed_solid.desk.row_table import RowModel, RowView
+from lathed_solid.workbench.tables.ledger_rows import LedgerRow, alarming, ledger_columns, totals
 
 
 class LedgerDrawer(QWidget):
@@ -71,8 +16,9 @@ class LedgerDrawer(QWidget):
     hovered = pyqtSignal(object)
     chosen = pyqtSignal(object)
     toggled = pyqtSignal(bool)
+    note_edited = pyqtSignal(int, str)
 
-    def __init__(self, edit_note: Callable[[LedgerRow, str], None]) -> None:
+    def __init__(self) -> None:
         super().__init__()
         self.setObjectName("drawer")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -94,23 +40,7 @@ class LedgerDrawer(QWidget):
         bar.addWidget(self.totals, 1)
         bar.addWidget(self.handle)
         layout.addLayout(bar)
-        self.model = RowModel(
-            [
-                Column("balloon", lambda r: str(r.balloon), look="balloon", width=58),
-                Column(
-                    "note as written", lambda r: r.callout.note, edit=edit_note, look="sheet", width=196,
-                    tip=lambda r: f"{r.callout.note}\nF2 edits the note",
-                ),
-                Column("meaning", lambda r: r.callout.meaning, width=168),
-                Column("limits", lambda r: r.limits, width=112,
-                       tip=lambda r: r.verdict.limits_source if r.verdict else ""),
-                Column("driven by", lambda r: r.callout.drive, width=70),
-                Column("used by", lambda r: _used(r), width=58,
-                       tip=lambda r: "\n".join(r.verdict.used_by) if r.verdict else ""),
-                *verdict_columns(),
-            ],
-            alarm=lambda r: r.verdict is not None and r.verdict.verdict == "out",
-        )  # fmt: skip
+        self.model = RowModel(ledger_columns(lambda row, text: self.note_edited.emit(row.balloon, text)), alarming)
         self.view = RowView(self.model)
         self.view.setAccessibleName("Ledger")
         self.view.row_hovered.connect(self.hovered)
@@ -124,13 +54,7 @@ class LedgerDrawer(QWidget):
     def set_rows(self, rows: tuple[LedgerRow, ...]) -> None:
         self.model.set_rows(rows)
         self._show_parts()
-        counts: dict[str, int] = {}
-        for row in rows:
-            word = row.verdict.verdict if row.verdict else "not proven"
-            counts[word] = counts.get(word, 0) + 1
-        words = " · ".join(f"{n} {w}" for w, n in counts.items())
-        plural = "s" if len(rows) != 1 else ""
-        self.totals.setText(f"LEDGER   {len(rows)} callout{plural}" + (f" · {words}" if words else ""))
+        self.totals.setText(totals(rows))
 
     def toggle(self) -> None:
         self.set_open(not self.is_open)
@@ -151,10 +75,3 @@ class LedgerDrawer(QWidget):
         for i, row in enumerate(self.model.rows):
             if row.balloon == balloon:
                 self.view.selectRow(i)
-
-
-def _used(row: LedgerRow) -> str:
-    if row.verdict is None:
-        return ""
-    numbers = dict.fromkeys(w.split()[1] for w in row.verdict.used_by if w.startswith("step"))
-    return ", ".join(numbers)

@@ -8,13 +8,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from PyQt6.QtCore import QPoint, QStringListModel, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QCompleter, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.workbench.note_plan import Understanding
 
 #: typing rests for so long before the solid shows what the note would make
 REST_MS = 250
@@ -40,14 +40,6 @@ _WORDS = (
 )
 
 
-@dataclass(frozen=True)
-class Understanding:
-    """How a text is understood: the chip's words, whether it is an error, and what Enter would do."""
-
-    words: str
-    bad: bool = False
-
-
 class NoteLine(QWidget):
     """Emits the text on Enter; asks ``understand`` for the chip while typing."""
 
@@ -55,9 +47,9 @@ class NoteLine(QWidget):
     history_changed = pyqtSignal(object)
     considered = pyqtSignal(str)  # the text, once the typing rests; empty when it is given up
 
-    def __init__(self, understand: Callable[[str], Understanding], chip_parent: QWidget) -> None:
+    def __init__(self, chip_parent: QWidget) -> None:
         super().__init__()
-        self.understand = understand
+        self.understand: Callable[[str], Understanding] = lambda _text: Understanding("")
         self.history: list[str] = []
         self._commands: tuple[str, ...] = ()
         self._place = 0
@@ -118,6 +110,11 @@ class NoteLine(QWidget):
     def take_focus(self) -> None:
         self.field.setFocus(Qt.FocusReason.ShortcutFocusReason)
         self.field.selectAll()
+
+    def begin(self, text: str) -> None:
+        """Start anew with a text."""
+        self.field.setText(text)
+        self.take_focus()
 
     def _insert(self, symbol: str) -> None:
         self.field.setFocus()

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from typing import Any
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
@@ -22,46 +20,10 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.describe import step_detail
 from lathed_solid.desk.row_table import paint_balloon
-from lathed_solid.engine.results import StepResult
-from lathed_solid.part import Document, StepBase
-from lathed_solid.part.edits import dependents
+from lathed_solid.workbench.tables.route_rows import RouteRow
 
 ROW = Qt.ItemDataRole.UserRole
-
-
-@dataclass(frozen=True)
-class RouteRow:
-    """What a row shows. ``state``: waiting, built, failed, suspended, later."""
-
-    number: int
-    title: str
-    detail: str
-    balloons: tuple[int, ...]
-    state: str
-    message: str = ""
-    #: which steps it stands on, and which stand on it, in words
-    ties: str = ""
-
-
-def route_rows(document: Document, results: Sequence[StepResult] | None, stand: int | None = None) -> list[RouteRow]:
-    """Rows for the steps and the results of their last build; those after ``stand`` are later work."""
-    by_number = {r.number: r for r in results or []}
-    rows = [_row(document, s, by_number.get(s.number)) for s in document.steps]
-    return [replace(r, state="later") if stand is not None and r.number > stand else r for r in rows]
-
-
-def _row(document: Document, step: StepBase, result: StepResult | None) -> RouteRow:
-    state, message = "waiting", ""
-    if step.suspended:
-        state = "suspended"
-    elif result is not None:
-        state, message = ("built", "") if result.ok else ("failed", result.message)
-    on = ", ".join(map(str, sorted(step.stands_on() - {step.number})))
-    carries = ", ".join(map(str, dependents(document, step.number)))
-    ties = "; ".join(x for x in (f"stands on {on}" if on else "", f"carries {carries}" if carries else "") if x)
-    return RouteRow(step.number, step.title(), step_detail(document, step), step.balloons(), state, message, ties)
 
 
 class RouteCard(QWidget):
@@ -113,9 +75,8 @@ class RouteCard(QWidget):
         layout.addWidget(self.empty, 1)
         self._quiet = False
 
-    def set_rows(self, rows: list[RouteRow]) -> None:
-        """Show these steps; the chosen one stays chosen."""
-        current = self.current()
+    def set_rows(self, rows: list[RouteRow], current: int | None) -> None:
+        """Show these steps, ``current`` chosen."""
         self._quiet = True
         if [self.list.item(i).data(ROW).number for i in range(self.list.count())] == [r.number for r in rows]:  # type: ignore[union-attr]
             for i, row in enumerate(rows):
@@ -126,11 +87,9 @@ class RouteCard(QWidget):
                 item = QListWidgetItem()
                 self._fill(item, row)
                 self.list.addItem(item)
-                if row.number == current:
-                    self.list.setCurrentItem(item)
-        if rows and self.list.currentRow() < 0:
-            self.list.setCurrentRow(0)
         self._quiet = False
+        if current is not None:
+            self.choose(current)
         self.list.setVisible(bool(rows))
         self.empty.setVisible(not rows)
 
@@ -146,10 +105,13 @@ class RouteCard(QWidget):
         return item.data(ROW).number if item is not None else None
 
     def choose(self, number: int) -> None:
+        """Show a step as the chosen one; nothing is emitted."""
+        self._quiet = True
         for i in range(self.list.count()):
             item = self.list.item(i)
             if item is not None and item.data(ROW).number == number:
                 self.list.setCurrentItem(item)
+        self._quiet = False
 
     def _choose(self, item: QListWidgetItem | None) -> None:
         if item is not None and not self._quiet:

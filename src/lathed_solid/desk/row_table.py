@@ -7,7 +7,6 @@ right-aligned, so that their points stand under one another.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
@@ -24,25 +23,9 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.workbench.tables.column import Column, Row
 
 ROW_HEIGHT = 27
-
-Row = Any
-
-
-@dataclass(frozen=True)
-class Column:
-    """``text`` reads a row; ``edit(row, text)`` takes a new text; ``look``: plain, number, balloon, sheet, verdict."""
-
-    title: str
-    text: Callable[[Row], str]
-    edit: Callable[[Row, str], Any] | None = None
-    look: str = "plain"
-    tip: Callable[[Row], str] | None = None
-    width: int | None = None
-    raw: Callable[[Row], str] | None = None
-    #: what a text of this column is completed from while it is typed
-    choices: Callable[[], Sequence[str]] | None = None
 
 
 class RowModel(QAbstractTableModel):

@@ -14,6 +14,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.files.attachments import attachments_of
 from lathed_solid.part import Document
 from lathed_solid.store import place_of, stored
+from lathed_solid.workbench.bench import Desk
 
 SETTLE_S, LIMIT_S = 0.4, 60.0
 
@@ -25,7 +26,7 @@ class ShotError(LathedError, RuntimeError):
 def take_shot(
     document: Document,
     out: Path,
-    desk: str,
+    desk: Desk,
     width: int,
     height: int,
     *,
@@ -48,7 +49,7 @@ def take_shot(
 def _take(
     document: Document,
     out: Path,
-    desk: str,
+    desk: Desk,
     width: int,
     height: int,
     dark: bool,
@@ -58,10 +59,10 @@ def _take(
     from PyQt6.QtWidgets import QApplication
 
     from lathed_solid.desk import theme
-    from lathed_solid.desk.session import Session
     from lathed_solid.desk.solid_view import set_default_format
     from lathed_solid.desk.window import MainWindow
     from lathed_solid.engine.client import KernelClient
+    from lathed_solid.workbench.session import Session
 
     set_default_format()
     app = QApplication.instance() or QApplication(sys.argv[:1])
@@ -73,10 +74,10 @@ def _take(
         window.resize(width, height)
         window.show()
         session.open_value(document, out.with_suffix(".lathed"))
-        _pump(app, lambda: session.reply is not None and not session.busy and not window.solid.waiting, LIMIT_S)
+        _pump(app, lambda: session.builds.settled and not window.panes.solid.waiting, LIMIT_S)
         if session.reply is None:
             raise ShotError("the part was not built in time", hint="a simpler part")
-        window.show_desk(desk)
+        window.bench.show_desk(desk)
         _pump(app, lambda: False, SETTLE_S)
         if prepare is not None:
             prepare(window)

@@ -8,7 +8,6 @@ context the pane says so and everything else goes on.
 from __future__ import annotations
 
 import logging
-import threading
 from collections.abc import Sequence
 from typing import Any
 
@@ -18,10 +17,12 @@ from PyQt6.QtOpenGLWidgets import QOpenGLWidget
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.flags import Flag, Flags, Measure
+from lathed_solid.desk.background import Background
+from lathed_solid.desk.flags import Flags
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Mark
 from lathed_solid.viewer.deferred_import import Stirred, arrived, fetch
+from lathed_solid.workbench.flags import Flag, Measure
 
 log = logging.getLogger(__name__)
 
@@ -56,10 +57,10 @@ class SolidView(QOpenGLWidget):
     failed = pyqtSignal(str)
     resized = pyqtSignal()
     settled = pyqtSignal()  # the scene stands, or there will be none
-    _kernel_came = pyqtSignal(str)
 
-    def __init__(self, parent: QWidget | None = None) -> None:
+    def __init__(self, background: Background, parent: QWidget | None = None) -> None:
         super().__init__(parent)
+        self._background = background
         self.setFormat(_format(samples=SAMPLES))
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
@@ -69,8 +70,7 @@ class SolidView(QOpenGLWidget):
         self.frames = 0
         self._asked = self._given_up = self._closed = False
         self._watch: _Watch | None = None
-        self._fetching: threading.Thread | None = None
-        self._kernel_came.connect(self._came)
+        self._fetching: int | None = None
         self._content: tuple[bytes, list[str], list[str], Sequence[Mark]] | None = None
         self._lit: tuple[str, ...] = ()
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
@@ -92,7 +92,8 @@ class SolidView(QOpenGLWidget):
         if self._closed:
             return
         self._watch = _Watch(self)
-        self._fetching = fetch(self._kernel_came.emit, self._watch.stirred)
+        stirred = self._watch.stirred
+        self._fetching = self._background.run(lambda: fetch(stirred), lambda _none: self._came(""), self._came)
 
     def _came(self, why: str) -> None:
         """The kernel is imported, or why not."""
@@ -151,14 +152,13 @@ class SolidView(QOpenGLWidget):
     def shut_down(self) -> None:
         """Free the scene while its context is alive; later collection would come too late for the driver.
 
-        An import that is under way is waited for: it would tell a pane that is gone.
+        An import that is under way is told to rest no more, and tells nothing: this pane is gone then.
         """
         self._closed = True
         if self._watch is not None:
             self._watch.stirred.hurry = True
         if self._fetching is not None:
-            self._kernel_came.disconnect()
-            self._fetching.join()
+            self._background.drop(self._fetching)
             self._fetching = None
         self._watch_no_more()
         context = self.context()

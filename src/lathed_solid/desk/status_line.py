@@ -8,10 +8,10 @@ from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.describe import grams
 from lathed_solid.engine.protocol import BuildReply, Progress
 from lathed_solid.part import Document
 from lathed_solid.quantity.formatting import length
+from lathed_solid.workbench.describe import grams
 
 MESSAGE_MS = 12_000
 PROGRESS_S = 0.25

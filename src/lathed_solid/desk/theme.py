@@ -66,6 +66,11 @@ def roles() -> Roles:
     return _current
 
 
+def is_dark() -> bool:
+    """Whether the dark palette is in force."""
+    return _current is DARK
+
+
 @cache
 def load_fonts() -> tuple[str, ...]:
     """Register the shipped fonts once; the families found."""

@@ -15,7 +15,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Any
 
-from lathed_solid.ledger import Callout, Probe, Role, callouts_from_note
+from lathed_solid.ledger import Callout, Probe, Role
+from lathed_solid.ledger.callouts import callouts_from_meaning
 from lathed_solid.notation import Clause, Meaning, read_note
 from lathed_solid.part import steps
 from lathed_solid.part.document import Document, DocumentError
@@ -69,11 +70,15 @@ def add_note_with_step(document: Document, text: str, picks: Picks) -> Document:
     """The callouts of a note and the step they drive. Raises NoteError, LedgerError, or DocumentError when what is
     picked does not go with the note.
     """
-    meaning = read_note(text, document.unit)
+    return add_meaning_with_step(document, read_note(text, document.unit), picks)
+
+
+def add_meaning_with_step(document: Document, meaning: Meaning, picks: Picks) -> Document:
+    """The same, of a note that was read already."""
     if not step_words(meaning, picks):
-        raise DocumentError("the note makes no step with what is picked", received=text)
+        raise DocumentError("the note makes no step with what is picked", received=meaning.note)
     (c,) = meaning.clauses
-    callouts = callouts_from_note(text, next_balloon(document), document.unit)
+    callouts = callouts_from_meaning(meaning, next_balloon(document))
     step = _step(document, c, {k.role: k for k in callouts}, picks)
     return put_step(put_note(document, _measured(callouts, step)), step)
 

@@ -24,8 +24,10 @@ import os
 import sys
 import threading
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
+
+from lathed_solid.errors import LathedError
 
 log = logging.getLogger(__name__)
 
@@ -63,26 +65,22 @@ class Stirred:
             time.sleep(0.001)
 
 
-def fetch(told: Callable[[str], None], stirred: Stirred) -> threading.Thread:
-    """Import the viewer in a thread; ``told`` is called there at the end, with why it failed or an empty text.
+class KernelMissing(LathedError, ImportError):
+    """The geometry kernel cannot be imported."""
 
-    The thread is no daemon: a program that ends meanwhile waits for it, since it cannot be broken off in C++.
+
+def fetch(stirred: Stirred) -> None:
+    """Import the viewer; called in a thread beside the window's. Raises KernelMissing.
+
+    It cannot be broken off in C++: a program that ends meanwhile waits for it.
     """
-
-    def run() -> None:
-        why = ""
-        try:
-            _load(stirred)
-            with offering_the_lock(stirred):
-                importlib.import_module(VIEWER)
-        except (ImportError, OSError) as exc:
-            log.error("the kernel cannot be imported: %s", exc)
-            why = f"the geometry kernel is missing: {exc}"
-        told(why)
-
-    thread = threading.Thread(target=run, name="kernel arrival")
-    thread.start()
-    return thread
+    try:
+        _load(stirred)
+        with offering_the_lock(stirred):
+            importlib.import_module(VIEWER)
+    except (ImportError, OSError) as exc:
+        log.error("the kernel cannot be imported: %s", exc)
+        raise KernelMissing(f"the geometry kernel is missing: {exc}") from None
 
 
 @contextlib.contextmanager

@@ -40,8 +40,8 @@ from OCP.V3d import V3d_Viewer
 from OCP.Xw import Xw_Window
 
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.figures import Mark
-from lathed_solid.kernel.surfaces import read_surface
+from lathed_solid.kernel.figures import Mark, Picked
+from lathed_solid.kernel.surfaces import Surface, read_surface
 from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes
 from lathed_solid.part.steps import face_frame
 from lathed_solid.viewer.symbols import symbol
@@ -80,18 +80,6 @@ class Colours:
 
 #: pixels of the hatch's picture, and how many of its lines are as long as the part
 HATCH, HATCH_LINES = 32, 28
-
-
-@dataclass(frozen=True)
-class Picked:
-    """What lies under the pointer: the name of a face or an edge, and the point in mm."""
-
-    kind: str
-    names: tuple[str, ...]
-    point: tuple[float, float, float]
-    facts: str = ""
-    #: on a flat face: where, in the face's own frame, mm
-    place: tuple[float, float] | None = None
 
 
 class Scene:
@@ -362,7 +350,9 @@ class Scene:
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_FACE:
             label = self._names.get(Key(shape), "")
             face = TopoDS.Face(shape)
-            return Picked("face", (label,) if label else (), point, _facts(face), _place(face, point))
+            surface = read_surface(face)
+            names = (label,) if label else ()
+            return Picked("face", names, point, _facts(surface), _place(surface, point), surface.kind)
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_EDGE:
             label = self._edges.get(Key(shape), "")
             return Picked("edge", (label,) if label else (), point)
@@ -401,9 +391,8 @@ class Scene:
             setattr(self, name, None)
 
 
-def _place(face: Any, point: tuple[float, float, float]) -> tuple[float, float] | None:
+def _place(s: Surface, point: tuple[float, float, float]) -> tuple[float, float] | None:
     """A point of a flat face in the frame that holes are placed in."""
-    s = read_surface(face)
     if s.kind != "plane":
         return None
     frame = face_frame(s.origin, s.direction, 0.0, False)
@@ -412,8 +401,8 @@ def _place(face: Any, point: tuple[float, float, float]) -> tuple[float, float] 
     return x, y
 
 
-def _facts(face: Any) -> str:
-    s = read_surface(face)
+def _facts(s: Surface) -> str:
+    """A face in words."""
     if s.kind == "cylinder":
         return f"cylinder ⌀{2 * s.radius:.3f}"
     if s.kind == "cone":

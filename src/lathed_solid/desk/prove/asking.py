@@ -1,14 +1,14 @@
-"""Questions that need many builds, asked of a crew of workers in a thread of their own; the window goes on."""
+"""Questions that need many builds, asked of a pool of workers beside the window; the window goes on."""
 
 from __future__ import annotations
 
-import threading
 from collections.abc import Callable, Generator
 from typing import Any
 
 from PyQt6.QtCore import QObject, pyqtSignal
 
-from lathed_solid.engine.worker_pool import Stopped, WorkerPool
+from lathed_solid.desk.background import Background
+from lathed_solid.engine.worker_pool import WorkerPool
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
 
@@ -21,62 +21,50 @@ class Asking(QObject):
     progressed = pyqtSignal(int, int)
     answered = pyqtSignal(object)
     failed = pyqtSignal(str)
-    _over = pyqtSignal(int, object, str)
+    _counted = pyqtSignal(object, int, int)
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self, background: Background, parent: QObject | None = None) -> None:
         super().__init__(parent)
-        self._crew: WorkerPool | None = None
-        self._number = 0
-        self._over.connect(self._finish)
+        self._background = background
+        self._pool: WorkerPool | None = None
+        self._work = 0
+        self._counted.connect(self._tell)
 
     @property
     def busy(self) -> bool:
-        return self._crew is not None
+        return self._pool is not None
 
     def ask(self, question: Question) -> None:
         """Ask; a question that is still open is given up."""
         self.stop()
-        self._number += 1
-        number = self._number
         try:
-            crew = self._crew = WorkerPool()
+            pool = self._pool = WorkerPool()
         except LathedError as exc:
             self.failed.emit(exc.message)
             return
 
-        def run() -> None:
-            found, why = None, ""
-            try:
-                found = crew.answer(question(), lambda done, of: self._tell(number, done, of))
-            except Stopped:
-                why = "stopped"
-            except LathedError as exc:
-                why = exc.message
-            except Exception as exc:  # noqa: BLE001 - the thread must end with words, not silently
-                why = f"{type(exc).__name__}: {exc}"
-            finally:
-                crew.close()
-            self._over.emit(number, found, why)
+        def work() -> Any:
+            with pool:
+                return pool.answer(question(), lambda done, of: self._counted.emit(pool, done, of))
 
-        threading.Thread(target=run, daemon=True).start()
+        self._work = self._background.run(work, self._answer, self._fail)
 
-    def _tell(self, number: int, done: int, of: int) -> None:
-        if number == self._number:
+    def _tell(self, pool: WorkerPool, done: int, of: int) -> None:
+        if pool is self._pool:
             self.progressed.emit(done, of)
+
+    def _answer(self, found: object) -> None:
+        self._pool = None
+        self.answered.emit(found)
+
+    def _fail(self, why: str) -> None:
+        self._pool = None
+        self.failed.emit(why)
 
     def stop(self) -> None:
         """Give the open question up."""
-        if self._crew is not None:
-            self._crew.stop.set()
-            self._crew = None
-            self._number += 1
+        if self._pool is not None:
+            self._pool.stop.set()
+            self._pool = None
+            self._background.drop(self._work)
             self.failed.emit("stopped")
-
-    def _finish(self, number: int, found: object, why: str) -> None:
-        if number != self._number:
-            return
-        self._crew = None
-        if why:
-            self.failed.emit(why)
-        else:
-            self.answered.emit(found)

@@ -6,6 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.background import Background
 from lathed_solid.desk.prove.asking import Asking
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part import Document
@@ -23,12 +24,12 @@ class MattersPane(QWidget):
 
     chosen = pyqtSignal(int)
 
-    def __init__(self) -> None:
+    def __init__(self, background: Background) -> None:
         super().__init__()
         self.document = Document()
         self._asked: Document | None = None
         self._rho: float | None = None
-        self.asking = Asking(self)
+        self.asking = Asking(background, self)
         self.asking.progressed.connect(lambda done, of: self.state.setText(f"{done} of {of} parts built"))
         self.asking.answered.connect(self._found)
         self.asking.failed.connect(self._failed)

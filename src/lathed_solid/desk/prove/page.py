@@ -20,19 +20,20 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.describe import grams
+from lathed_solid.desk.background import Background
 from lathed_solid.desk.ledger_drawer import LedgerRow
 from lathed_solid.desk.prove.coverage_pane import CoveragePane
 from lathed_solid.desk.prove.hand_pane import HandPane
 from lathed_solid.desk.prove.matters_pane import MattersPane
 from lathed_solid.desk.prove.suspects_pane import SuspectsPane
-from lathed_solid.desk.prove.verdict_rows import Line, alarming, columns, duties_of, unfolded
 from lathed_solid.desk.row_table import RowModel, RowView
 from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.part import Document
 from lathed_solid.part.names import split
 from lathed_solid.proof import MassVerdict
 from lathed_solid.proof.expected import FINEST
+from lathed_solid.workbench.describe import grams
+from lathed_solid.workbench.tables.verdict_rows import Line, alarming, columns, duties_of, unfolded
 
 ORDER = {"out": 0, "not found": 1, "no limit": 2, "near": 3, "in": 4}
 FILTERS = ("all", "in", "near", "out", "no limit", "not found")
@@ -52,7 +53,7 @@ class ProvePage(QWidget):
     chosen = pyqtSignal(object)
     mass_asked = pyqtSignal()
 
-    def __init__(self) -> None:
+    def __init__(self, background: Background) -> None:
         super().__init__()
         self.setObjectName("page")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -87,7 +88,7 @@ class ProvePage(QWidget):
         inner.addLayout(self._filter_bar())
         inner.addWidget(self.view, 1)
         inner.addWidget(self.empty, 1)
-        self.suspects, self.matters = SuspectsPane(), MattersPane()
+        self.suspects, self.matters = SuspectsPane(background), MattersPane(background)
         self.coverage, self.hand = CoveragePane(), HandPane()
         self.stack = QStackedWidget()
         for pane in (verdicts, self.suspects, self.matters, self.coverage, self.hand):

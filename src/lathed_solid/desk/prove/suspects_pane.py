@@ -12,6 +12,7 @@ from PyQt6.QtCore import QModelIndex, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.background import Background
 from lathed_solid.desk.prove.asking import Asking
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.engine.protocol import BuildReply
@@ -30,12 +31,12 @@ class SuspectsPane(QWidget):
     taken = pyqtSignal(object)
     told = pyqtSignal(str, bool)
 
-    def __init__(self) -> None:
+    def __init__(self, background: Background) -> None:
         super().__init__()
         self.document = Document()
         self._reply: BuildReply | None = None
         self._asked: Document | None = None
-        self.asking = Asking(self)
+        self.asking = Asking(background, self)
         self.asking.progressed.connect(self._progress)
         self.asking.answered.connect(self._found)
         self.asking.failed.connect(self._failed)

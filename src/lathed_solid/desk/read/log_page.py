@@ -12,9 +12,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.describe import shown_deviation
 from lathed_solid.desk.read.listen import Listener, wrong_unit
-from lathed_solid.desk.read.log_rows import LogRow, parse_repeats, parse_way
 from lathed_solid.desk.read.suggest import Suggestions
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.devices import DeviceReading
@@ -26,6 +24,8 @@ from lathed_solid.part.edits import changed
 from lathed_solid.quantity import LengthUnit, QuantityError
 from lathed_solid.quantity.formatting import fixed, inch_fraction, length
 from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.workbench.describe import shown_deviation
+from lathed_solid.workbench.tables.log_rows import LogRow, parse_repeats, parse_way
 
 if TYPE_CHECKING:
     from lathed_solid.ledger.guide import Next

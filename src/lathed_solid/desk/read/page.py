@@ -8,6 +8,7 @@ from typing import Any
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.background import Background
 from lathed_solid.desk.ledger_drawer import LedgerRow
 from lathed_solid.desk.read.chains_page import ChainsPage
 from lathed_solid.desk.read.log_page import LogPage
@@ -20,10 +21,10 @@ SOURCES = ("caliper log", "sheets", "chains")
 class ReadPage(QWidget):
     """Holds the sources; starts with the sheets where a document has some."""
 
-    def __init__(self) -> None:
+    def __init__(self, background: Background) -> None:
         super().__init__()
         self.setObjectName("page")
-        self.log, self.sheets, self.chains = LogPage(), SheetsPage(), ChainsPage()
+        self.log, self.sheets, self.chains = LogPage(), SheetsPage(background), ChainsPage()
         self.stack = QStackedWidget()
         for page in (self.log, self.sheets, self.chains):
             self.stack.addWidget(page)

@@ -5,12 +5,12 @@ a message.
 from __future__ import annotations
 
 import tempfile
-import threading
 from pathlib import Path
 
 from PyQt6.QtCore import QObject, QProcess, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage, QPixmap
 
+from lathed_solid.desk.background import Background
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.sheets import SheetError, SheetPage, command, levels, page_of
 from lathed_solid.store import place_of
@@ -24,16 +24,15 @@ class PageReader(QObject):
 
     came = pyqtSignal(object, object)  # SheetPage, [QPixmap] from full size down by halves
     failed = pyqtSignal(str)
-    _loaded = pyqtSignal(int, object, object)
 
-    def __init__(self, parent: QObject | None = None) -> None:
+    def __init__(self, background: Background, parent: QObject | None = None) -> None:
         super().__init__(parent)
+        self._background = background
         self.wanted: tuple[str, int] | None = None
         self._folder = tempfile.TemporaryDirectory(prefix="lathed-solid-sheet-")
         self._process: QProcess | None = None
-        #: counts the pages wished for: a picture that comes too late is dropped
-        self._wish = 0
-        self._loaded.connect(self._take)
+        #: the picture that is being taken in; one that comes too late is dropped
+        self._loading = 0
         self._limit = QTimer(self)
         self._limit.setSingleShot(True)
         self._limit.setInterval(LIMIT_MS)
@@ -61,7 +60,7 @@ class PageReader(QObject):
             self._process.deleteLater()
             self._process = None
         self.wanted = None
-        self._wish += 1
+        self._background.drop(self._loading)
 
     def close(self) -> None:
         self.stop()
@@ -86,14 +85,13 @@ class PageReader(QObject):
         except SheetError as exc:
             self.failed.emit(exc.message)
             return
-        self._wish += 1
-        wish, paths = self._wish, levels(self._picture())
+        paths = levels(self._picture())
         # a large picture takes longer than a frame to take in, and does not need Python's lock for it
-        threading.Thread(target=lambda: self._loaded.emit(wish, found, [QImage(str(p)) for p in paths])).start()
+        self._loading = self._background.run(
+            lambda: [QImage(str(p)) for p in paths], lambda images: self._take(found, images), self.failed.emit
+        )
 
-    def _take(self, wish: int, found: SheetPage, images: list[QImage]) -> None:
-        if wish != self._wish:
-            return
+    def _take(self, found: SheetPage, images: list[QImage]) -> None:
         pictures = [QPixmap.fromImage(image) for image in images]
         if not pictures or any(p.isNull() for p in pictures):
             self.failed.emit(SheetError("the sheet has no picture").message)

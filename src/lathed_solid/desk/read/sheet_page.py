@@ -14,6 +14,7 @@ from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.background import Background
 from lathed_solid.desk.read.page_reader import PageReader
 from lathed_solid.desk.read.revision_pane import RevisionPane
 from lathed_solid.desk.read.sheet_view import Mark, SheetView
@@ -40,7 +41,7 @@ def _stands_at(callout: Callout, offer: Offer) -> bool:
 class SheetsPage(SheetWork):
     """Emits edits (sheets opened, turned), a note with its place, and the balloon that is chosen."""
 
-    def __init__(self) -> None:
+    def __init__(self, background: Background) -> None:
         super().__init__()
         self.setObjectName("page")
         self.document = Document()
@@ -53,7 +54,7 @@ class SheetsPage(SheetWork):
         self._next: tuple[str, int] | None = None
         #: whether the callouts on the page are compared with what is found on it
         self.asking = False
-        self.reader = PageReader(self)
+        self.reader = PageReader(background, self)
         self.reader.came.connect(self._came)
         self.reader.failed.connect(self._failed)
         self._build()

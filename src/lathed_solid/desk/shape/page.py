@@ -12,10 +12,12 @@ from lathed_solid.desk.steps.turned import TurnedEditor
 from lathed_solid.engine.results import StepResult
 from lathed_solid.part import Document, SketchStep, StepBase, TurnedStep
 from lathed_solid.sketch.outside import Edge
+from lathed_solid.workbench.step_forms import FORMS
+from lathed_solid.workbench.step_forms.form_row import Failure
 
 if TYPE_CHECKING:
     from lathed_solid.desk.sketch.editor import SketchEditor
-    from lathed_solid.desk.steps.form import Failure, StepForm
+    from lathed_solid.desk.steps.form import StepForm
 
 
 class ShapePage(QWidget):
@@ -71,9 +73,9 @@ class ShapePage(QWidget):
     def form(self, kind: str) -> StepForm:
         """The form of a kind of step."""
         if kind not in self._forms:
-            from lathed_solid.desk.steps import form_of
+            from lathed_solid.desk.steps.form import StepForm
 
-            self._forms[kind] = form_of(kind)
+            self._forms[kind] = StepForm(kind)
             self._forms[kind].picked = self.picked
             self._forms[kind].considered.connect(self.considered)
             self._forms[kind].given_up.connect(self.given_up)
@@ -83,8 +85,6 @@ class ShapePage(QWidget):
 
     def set_results(self, results: Sequence[StepResult]) -> None:
         """What the last build said of each step: those that failed show what could be meant."""
-        from lathed_solid.desk.steps.form import Failure
-
         self._failures = {r.number: Failure(r.message, r.missing, r.candidates) for r in results if not r.ok}
         for form in self._forms.values():
             form.set_failures(self._failures)
@@ -104,8 +104,6 @@ class ShapePage(QWidget):
 
     def show_step(self, document: Document, step: StepBase | None) -> None:
         """Show the editor of ``step``."""
-        from lathed_solid.desk.steps import FORMS
-
         kind = getattr(step, "kind", "")
         if isinstance(step, TurnedStep):
             self.turned.show_step(document, step)

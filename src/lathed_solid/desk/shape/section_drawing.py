@@ -14,10 +14,10 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 from PyQt6.QtWidgets import QToolTip, QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.shape.labels import Label, labels, lengths
 from lathed_solid.part import Document, TurnedStep
 from lathed_solid.quantity.formatting import length
 from lathed_solid.turned import HalfSection, Segment
+from lathed_solid.workbench.section_labels import Label, labels, lengths
 
 MARGIN = 28.0
 #: height of a row of length dimensions, and of a label without and with its balloon

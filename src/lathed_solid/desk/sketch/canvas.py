@@ -18,9 +18,7 @@ from PyQt6.QtWidgets import QWidget
 from lathed_solid.desk import theme
 from lathed_solid.desk.sketch import paint
 from lathed_solid.desk.sketch.dimensions import paint_dimensions
-from lathed_solid.desk.sketch.tools import Drawing, Tool
 from lathed_solid.desk.sketch.view import Frame
-from lathed_solid.desk.sketch.view_model import SketchState
 from lathed_solid.errors import LathedError
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values
@@ -28,6 +26,8 @@ from lathed_solid.sketch.geometry import shape
 from lathed_solid.sketch.infer import Snap, snap
 from lathed_solid.sketch.outside import Edge
 from lathed_solid.sketch.solve import Drag, moved, unknowns
+from lathed_solid.workbench.sketch.tools import Drawing, Tool
+from lathed_solid.workbench.sketch.view_model import SketchState
 
 REACH = 9.0  # pixels
 GHOST_MS = 33

@@ -11,9 +11,9 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 from lathed_solid.desk import theme
 from lathed_solid.desk.sketch.paint import polyline
 from lathed_solid.desk.sketch.view import Frame
-from lathed_solid.desk.sketch.view_model import SketchState, anchor, spot
 from lathed_solid.sketch.geometry import Round, Straight
 from lathed_solid.sketch.model import Constraint, Line
+from lathed_solid.workbench.sketch.view_model import SketchState, anchor, spot
 
 
 class Outside:

@@ -22,19 +22,20 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.sketch import arrange, findings, underlay
+from lathed_solid.desk.sketch import arrange, underlay
 from lathed_solid.desk.sketch.canvas import Canvas
 from lathed_solid.desk.sketch.paint import thumbnail
 from lathed_solid.desk.sketch.sketch_commands import SketchWork
 from lathed_solid.desk.sketch.strip import Strip
-from lathed_solid.desk.sketch.tools import BY_ID, TOOLS
-from lathed_solid.desk.sketch.view_model import SketchState
 from lathed_solid.errors import LathedError
 from lathed_solid.part import DatumPlane, Document, FacePlane, SketchStep, scope
 from lathed_solid.part.edits import changed
 from lathed_solid.sketch import edits
 from lathed_solid.sketch.model import Constraint
 from lathed_solid.sketch.outside import Edge
+from lathed_solid.workbench.sketch import findings
+from lathed_solid.workbench.sketch.tools import BY_ID, TOOLS
+from lathed_solid.workbench.sketch.view_model import SketchState
 
 PLANES = ("XY", "XZ", "YZ")
 

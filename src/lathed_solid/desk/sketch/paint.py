@@ -14,11 +14,11 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.sketch.view import Frame
-from lathed_solid.desk.sketch.view_model import SketchState
 from lathed_solid.sketch.geometry import Round, Shape, Straight
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.outside import Edge
 from lathed_solid.sketch.regions import Loop
+from lathed_solid.workbench.sketch.view_model import SketchState
 
 DASH = [7.0, 4.0]
 CHAIN = [12.0, 4.0, 2.0, 4.0]

@@ -9,10 +9,8 @@ from typing import Any
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QInputDialog, QWidget
 
-from lathed_solid.desk.sketch import findings
 from lathed_solid.desk.sketch.canvas import Canvas
 from lathed_solid.desk.sketch.strip import Strip
-from lathed_solid.desk.sketch.view_model import SketchState
 from lathed_solid.errors import LathedError
 from lathed_solid.part import scope
 from lathed_solid.quantity.formatting import angle, length
@@ -23,6 +21,8 @@ from lathed_solid.sketch.constraints import KINDS
 from lathed_solid.sketch.edits.settle import Values
 from lathed_solid.sketch.model import Constraint, Line, Sketch
 from lathed_solid.sketch.outside import take
+from lathed_solid.workbench.sketch import findings
+from lathed_solid.workbench.sketch.view_model import SketchState
 
 
 class SketchWork(QWidget):

@@ -10,11 +10,11 @@ from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QVBoxLa
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.fields import ExpressionField
-from lathed_solid.desk.sketch.tools import Tool
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Scope
 from lathed_solid.sketch.constraints import KINDS
 from lathed_solid.sketch.model import Constraint
+from lathed_solid.workbench.sketch.tools import Tool
 
 ScopeOf = Callable[[], Scope]
 

@@ -1,14 +1,8 @@
-"""A step's editor drawn from rows: what stands in each, and where it goes in the step.
-
-A row's ``path`` leads into the step (``radius``, ``places.dx``). Names of faces, edges, axes and points are typed or
-taken
-from what is picked in the solid; several are parted by semicolons.
-"""
+"""A step's editor drawn from the rows of its kind (``workbench.step_forms``)."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import QEvent, QObject, Qt, QTimer, pyqtSignal
@@ -30,65 +24,24 @@ from PyQt6.QtWidgets import (
 from lathed_solid.desk import theme
 from lathed_solid.desk.fields import ExpressionField
 from lathed_solid.errors import LathedError
-from lathed_solid.part import Document, SketchStep, StepBase, scope
-from lathed_solid.part.edits import changed, replace_name
+from lathed_solid.part import Document, StepBase, scope
 from lathed_solid.part.steps.base import many
+from lathed_solid.workbench.step_forms import rows_of
+from lathed_solid.workbench.step_forms.form_row import (
+    EXPRESSIONS,
+    Failure,
+    FormRow,
+    chosen,
+    get,
+    mended,
+    put,
+    text_of,
+    value_of,
+    with_picked,
+)
 
 PREVIEW_MS = 300
 MOST_CANDIDATES = 6
-
-
-@dataclass(frozen=True)
-class Row:
-    """One row of a form.
-
-    ``kind``: length, angle, number (expressions), choice, count, flag, text, name, names (of ``picks``: face, edge,
-    plane,
-    axis, point), numbers (of steps), table (coordinates). ``empty`` is what an empty field means; an ``optional``
-    one is
-    then None. ``choices``: (value, words). ``when``: whether the row applies to a step.
-    """
-
-    path: str
-    label: str
-    kind: str = "length"
-    empty: str = ""
-    optional: bool = False
-    choices: tuple[tuple[Any, str], ...] = ()
-    picks: tuple[str, ...] = ()
-    when: Callable[[Any], bool] = lambda _s: True
-    most: int = 500
-    #: makes the value of a choice that is a model of its own (the way places are given)
-    make: Mapping[Any, Callable[[], Any]] | None = None
-    #: shown in an empty field, where that is not what it means
-    hint: str = ""
-
-
-@dataclass(frozen=True)
-class Failure:
-    """Why a step could not be built, the name it misses, and what could be meant instead."""
-
-    message: str
-    missing: str
-    candidates: tuple[str, ...]
-
-
-def kinds(path: str) -> Callable[..., Callable[[Any], bool]]:
-    """Makes conditions on the kind of a model within the step: ``kinds("layout")("row", "grid")``."""
-    return lambda *names: lambda step: getattr(step, path).kind in names
-
-
-def get(step: Any, path: str) -> Any:
-    """The value at a path; None where the step has no such field."""
-    for name in path.split("."):
-        step = getattr(step, name, None)
-    return step
-
-
-def put(step: Any, path: str, value: Any) -> Any:
-    """The step with the value at a path. Raises DocumentError."""
-    head, _, rest = path.partition(".")
-    return changed(step, **{head: put(getattr(step, head), rest, value) if rest else value})
 
 
 class StepForm(QWidget):
@@ -100,9 +53,9 @@ class StepForm(QWidget):
     considered = pyqtSignal(object)
     given_up = pyqtSignal()
 
-    def __init__(self, rows: tuple[Row, ...]) -> None:
+    def __init__(self, kind: str) -> None:
         super().__init__()
-        self.rows = rows
+        self.rows = rows = rows_of(kind)
         self.step: Any = None
         self.document = Document()
         #: what is picked in the solid: face, plane, edge, axis, point -> name
@@ -129,7 +82,7 @@ class StepForm(QWidget):
         self._timer.setSingleShot(True)
         self._timer.setInterval(PREVIEW_MS)
         self._timer.timeout.connect(self._consider)
-        self._typing: tuple[Row, str] | None = None
+        self._typing: tuple[FormRow, str] | None = None
         body = QWidget()
         self.form = QFormLayout(body)
         self.form.setContentsMargins(16, 12, 16, 12)
@@ -146,10 +99,10 @@ class StepForm(QWidget):
         outer.addWidget(area, 1)
 
     # widgets -------------------------------------------------------------------------------------
-    def _widget(self, row: Row) -> QWidget:
-        if row.kind in ("length", "angle", "number"):
+    def _widget(self, row: FormRow) -> QWidget:
+        if row.kind in EXPRESSIONS:
             field = ExpressionField(row.kind, empty=row.hint or row.empty, name=row.label)  # type: ignore[arg-type]
-            field.finished.connect(lambda text: self._take(row, text or (None if row.optional else row.empty)))
+            field.finished.connect(lambda text: self._take(row, value_of(row, text)))
             field.left_alone.connect(self._left_alone)
             field.line.textEdited.connect(lambda text: self._type(row, text))
             field.line.installEventFilter(self)
@@ -179,7 +132,7 @@ class StepForm(QWidget):
             return check
         return self._text(row)
 
-    def _text(self, row: Row) -> QWidget:
+    def _text(self, row: FormRow) -> QWidget:
         line = QLineEdit()
         line.setAccessibleName(row.label)
         line.setPlaceholderText(row.empty)
@@ -219,11 +172,11 @@ class StepForm(QWidget):
         names = [n for row in self.rows if "face" in row.picks for n in many(get(step, row.path))]
         self.faces_hovered.emit(tuple(names) or (f"{step.number}/*",))
 
-    def _fill(self, row: Row, value: Any) -> None:
+    def _fill(self, row: FormRow, value: Any) -> None:
         field = self.fields[row.path]
         if isinstance(field, ExpressionField):
             field.set_scope(lambda: scope(self.document))
-            field.set_text("" if value is None or (row.optional is False and value == row.empty) else str(value))
+            field.set_text(text_of(row, value))
             return
         field.blockSignals(True)
         if isinstance(field, QComboBox):
@@ -234,10 +187,8 @@ class StepForm(QWidget):
             field.setValue(value or 1)
         elif isinstance(field, QCheckBox):
             field.setChecked(bool(value))
-        elif row.kind == "table":
-            field.setText("; ".join(", ".join(r) for r in value or ()))
         else:
-            field.setText("; ".join(map(str, many(value))))
+            field.setText(text_of(row, value))
         field.blockSignals(False)
 
     def set_failures(self, failures: dict[int, Failure]) -> None:
@@ -268,20 +219,14 @@ class StepForm(QWidget):
         self.faces_hovered.emit(candidates)
 
     def _replace(self, old: str, new: str) -> None:
-        # the lost name stands in the step itself, or in one that it stands on (the plane of its sketch)
-        on = (s for s in self.document.steps if s.number in self.step.stands_on())
         try:
-            pairs = [(s, replace_name(s, old, new)) for s in (self.step, *on)]
+            step = mended(self.document, self.step, old, new)
         except LathedError as exc:
             self.told.emit(exc.message, True)
             return
-        step = next((mended for s, mended in pairs if mended != s), None)
-        if step is None:
-            self.told.emit(f"{old} stands in none of the fields: pick it anew", True)
-            return
         self.changed.emit(f"step {step.number}: {new} for {old}", step)
 
-    def _type(self, row: Row, text: str) -> None:
+    def _type(self, row: FormRow, text: str) -> None:
         self._typing = (row, text.strip())
         self._timer.start()
 
@@ -306,7 +251,7 @@ class StepForm(QWidget):
             return
         row, text = self._typing
         try:
-            step = put(self.step, row.path, text or (None if row.optional else row.empty))
+            step = put(self.step, row.path, value_of(row, text))
             step.resolve(scope(self.document))
         except LathedError:
             return
@@ -320,7 +265,7 @@ class StepForm(QWidget):
                 return
 
     # editing -------------------------------------------------------------------------------------
-    def _take(self, row: Row, value: Any) -> None:
+    def _take(self, row: FormRow, value: Any) -> None:
         self._timer.stop()
         if self.step is None or not row.when(self.step):
             return
@@ -336,59 +281,27 @@ class StepForm(QWidget):
         else:
             self.given_up.emit()
 
-    def _choose(self, row: Row, value: Any) -> None:
-        if row.make is None:
-            self._take(row, value)
-        elif get(self.step, row.path).kind != value:
-            if value in row.make:
-                self._take(row, row.make[value]())
-            else:
-                self._needs_more(row, value)
+    def _choose(self, row: FormRow, value: Any) -> None:
+        if row.make is None or get(self.step, row.path).kind != value:
+            self._take_from(row, lambda: chosen(row, value, self.document, self.step, self.picked))
 
-    def _needs_more(self, row: Row, value: str) -> None:
-        """A choice that starts from a sketch of the route, or from a picked edge."""
-        sketches = [s.number for s in self.document.steps if s.number < self.step.number and isinstance(s, SketchStep)]
-        if value == "edges" and self.picked.get("edge"):
-            self._take(row, {"kind": "edges", "edges": (self.picked["edge"],)})
-        elif value in ("sketch", "curve") and sketches:
-            self._take(row, {"kind": value, "sketch": sketches[-1]})
-        else:
-            what = "pick a round edge in the solid" if value == "edges" else "draw a sketch before this step"
-            self.told.emit(f"{what} first", True)
+    def _typed(self, row: FormRow, text: str) -> None:
+        self._take_from(row, lambda: value_of(row, text))
+
+    def _take_picked(self, row: FormRow) -> None:
+        self._take_from(row, lambda: with_picked(row, self.step, self.picked))
+
+    def _take_from(self, row: FormRow, value: Callable[[], Any]) -> None:
+        """Take a value; why there is none is told, and the field shows what stands."""
+        if self.step is None:
+            return
+        try:
+            found = value()
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
             self.show_step(self.document, self.step)
-
-    def _typed(self, row: Row, text: str) -> None:
-        parts = tuple(p.strip() for p in text.split(";") if p.strip())
-        if row.kind == "names":
-            self._take(row, parts)
-        elif row.kind == "numbers":
-            if all(p.isdigit() for p in parts):
-                self._take(row, tuple(int(p) for p in parts))
-            else:
-                self.told.emit(f"{row.label}: numbers of steps, parted by semicolons", True)
-        elif row.kind == "number of a step":
-            if text.isdigit():
-                self._take(row, int(text))
-            elif not text and row.optional:
-                self._take(row, None)
-            else:
-                self.told.emit(f"{row.label}: the number of a step", True)
-        elif row.kind == "table":
-            self._take(row, tuple(tuple(c.strip() for c in p.split(",")) for p in parts))
-        elif text or row.optional or not row.empty:
-            self._take(row, text or (None if row.optional else ""))
         else:
-            self._take(row, "")
-
-    def _take_picked(self, row: Row) -> None:
-        name = next((self.picked[p] for p in row.picks if self.picked.get(p)), "")
-        if not name:
-            self.told.emit(f"pick a {' or '.join(row.picks)} in the solid first", True)
-        elif row.kind == "names":
-            known = get(self.step, row.path)
-            self._take(row, tuple(n for n in known if n != name) if name in known else (*known, name))
-        else:
-            self._take(row, name)
+            self._take(row, found)
 
 
 class _Candidate(QPushButton):

@@ -1,7 +1,8 @@
 """One row for each kind of step: what the rest of the house knows of it by its kind alone.
 
 A kind ``groove`` is ``GrooveStep`` in ``part/steps/groove.py``, is built by ``build_groove`` in
-``kernel/builders/groove.py`` (or by the builder that it shares with others) and edited by ``desk/steps/groove.py``.
+``kernel/builders/groove.py`` (or by the builder that it shares with others) and edited by the rows of
+``workbench/step_forms/groove.py``.
 """
 
 from __future__ import annotations

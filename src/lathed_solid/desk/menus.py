@@ -1,0 +1,92 @@
+"""Menus and shortcuts, drawn from the table of actions."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QAction, QKeySequence, QShortcut
+from PyQt6.QtWidgets import QMainWindow, QMenu, QWidget
+
+from lathed_solid.workbench.actions import ACTIONS, Action, run_action
+from lathed_solid.workbench.commands import Commands
+from lathed_solid.workbench.step_forms.new import GROUPS, NEW
+
+BEGINNINGS = ("add-turned", "add-sketch", "add-hole")
+
+
+class Menus:
+    """The actions of one window. Single letters and digits act in ``solid`` only: elsewhere they are typed."""
+
+    def __init__(self, window: QMainWindow, solid: QWidget, commands: Commands) -> None:
+        self.window, self.solid, self.commands = window, solid, commands
+        self.by_id = {a.id: self._made(a) for a in ACTIONS}
+
+    def _made(self, action: Action) -> QAction:
+        q = QAction(action.title, self.window)
+        q.setToolTip(action.tip or action.title)
+        q.triggered.connect(lambda _=False: run_action(action, self.commands))
+        if action.keys and (len(action.keys) > 1 or action.keys == "/"):
+            q.setShortcut(QKeySequence(action.keys))
+        elif action.keys:
+            shortcut = QShortcut(QKeySequence(action.keys), self.solid)
+            shortcut.setContext(Qt.ShortcutContext.WidgetShortcut)
+            shortcut.activated.connect(lambda: run_action(action, self.commands))
+        self.window.addAction(q)
+        return q
+
+    def of(self, *groups: str) -> QMenu:
+        """A menu of some groups of actions."""
+        menu = QMenu(self.window)
+        for i, group in enumerate(groups):
+            if i:
+                menu.addSeparator()
+            for action in (a for a in ACTIONS if a.group == group):
+                q = self.by_id[action.id]
+                q.setEnabled(action.enabled(self.commands))
+                q.setCheckable(action.checked is not None)
+                if action.checked is not None:
+                    q.setChecked(action.checked(self.commands))
+                menu.addAction(q)
+        # a disabled QAction would also lose its shortcut and so its words
+        menu.aboutToHide.connect(self._enable_all)
+        return menu
+
+    def _enable_all(self) -> None:
+        for q in self.by_id.values():
+            q.setEnabled(True)
+
+    def part(self) -> QMenu:
+        """The window's menu, with the recent parts."""
+        menu = self.of("Part", "Edit", "Ledger", "View", "Kernel", "Help")
+        recent = QMenu("Recent parts", menu)
+        names = self.commands.bench.session.settings.recent
+        for name in names:
+            self._entry(recent, Path(name).name, lambda n=name: self.commands.files.open_path(Path(n)), name)  # type: ignore[misc]
+        recent.setEnabled(bool(names))
+        menu.insertMenu(self.by_id["save"], recent)
+        return menu
+
+    def new_steps(self) -> QMenu:
+        """All kinds of steps, by group."""
+        menu = QMenu(self.window)
+        for action in (a for a in ACTIONS if a.id in BEGINNINGS):
+            words = f"{action.title}\t{action.keys}"
+            self._entry(menu, words, lambda a=action: run_action(a, self.commands))  # type: ignore[misc]
+        for group in GROUPS:
+            menu.addSection(group)
+            for new in (n for n in NEW if n.entry.group == group):
+                words = f"{new.entry.title}\t{new.entry.keys}" if new.entry.keys else new.entry.title
+                self._entry(menu, words, lambda n=new: self.commands.route.add_new(n))  # type: ignore[misc]
+        return menu
+
+    def _entry(self, menu: QMenu, words: str, run: Callable[[], object], tip: str = "") -> None:
+        entry = menu.addAction(words)
+        assert entry is not None
+        entry.setToolTip(tip)
+        entry.triggered.connect(lambda _=False: run())
+
+    def show(self, menu: QMenu, at: QPoint) -> None:
+        """Open a menu at a place of the screen, and wait for its end."""
+        menu.exec(at)

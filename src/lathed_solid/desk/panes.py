@@ -1,0 +1,138 @@
+"""The window's panes and where they stand: rail, note line, pages beside the solid, ledger, route card, status line."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSplitter, QStackedWidget, QVBoxLayout, QWidget
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.background import Background
+from lathed_solid.desk.ledger_drawer import LedgerDrawer
+from lathed_solid.desk.note_line import NoteLine
+from lathed_solid.desk.prove.page import ProvePage
+from lathed_solid.desk.rail import Rail
+from lathed_solid.desk.read.page import ReadPage
+from lathed_solid.desk.route_card import RouteCard
+from lathed_solid.desk.shape.page import ShapePage
+from lathed_solid.desk.solid_view import SolidView
+from lathed_solid.desk.status_line import StatusLine
+from lathed_solid.desk.view_bar import ViewBar
+from lathed_solid.desk.view_net import ViewNet
+from lathed_solid.workbench.bench import DESKS, Desk
+
+
+class Panes(QWidget):
+    """The central widget. It knows where its panes stand and nothing of a session."""
+
+    def __init__(self, background: Background) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self.note_line = NoteLine(self)
+        self.rail, self.route, self.status = Rail(), RouteCard(), StatusLine()
+        self.solid = SolidView(background)
+        self.view_net, self.view_bar = ViewNet(self.solid), ViewBar(self.solid)
+        self.solid.resized.connect(self._place_overlays)
+        self.read_page, self.shape_page = ReadPage(background), ShapePage()
+        self.prove_page = ProvePage(background)
+        self.drawer = LedgerDrawer()
+        self.drawer.toggled.connect(self._fit_drawer)
+        self._drawer_height = 175
+        outer = QVBoxLayout(self)
+        outer.setContentsMargins(0, 0, 0, 0)
+        outer.setSpacing(0)
+        outer.addWidget(self._top())
+        middle = QHBoxLayout()
+        middle.setSpacing(0)
+        middle.addWidget(self.rail)
+        middle.addWidget(self._column(), 1)
+        middle.addWidget(self.route)
+        outer.addLayout(middle, 1)
+        outer.addWidget(self.status)
+
+    def _column(self) -> QSplitter:
+        """Pages and solid side by side, the ledger beneath."""
+        self.pages = QStackedWidget()
+        for page in (self.read_page, self.shape_page, self.prove_page):
+            self.pages.addWidget(page)
+        panes = QSplitter(Qt.Orientation.Horizontal)
+        panes.setHandleWidth(1)
+        panes.addWidget(self.pages)
+        panes.addWidget(self.solid)
+        panes.setSizes([572, 388])
+        panes.setChildrenCollapsible(False)
+        self.column = QSplitter(Qt.Orientation.Vertical)
+        self.column.setHandleWidth(1)
+        self.column.addWidget(panes)
+        self.column.addWidget(self.drawer)
+        self.column.setSizes([545, self._drawer_height])
+        self.column.setStretchFactor(0, 1)
+        self.column.setChildrenCollapsible(False)
+        return self.column
+
+    def _top(self) -> QWidget:
+        top = QWidget()
+        top.setObjectName("top")
+        top.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        top.setFixedHeight(52)
+        row = QHBoxLayout(top)
+        row.setContentsMargins(12, 0, 0, 1)
+        row.setSpacing(8)
+        names = QVBoxLayout()
+        names.setSpacing(0)
+        self.name = QLabel("")
+        self.name.setFont(theme.font(15, theme.QFont.Weight.DemiBold))
+        self.facts = QLabel("")
+        self.facts.setObjectName("quiet")
+        self.facts.setFont(theme.narrow(12))
+        names.addStretch(1)
+        names.addWidget(self.name)
+        names.addWidget(self.facts)
+        names.addStretch(1)
+        holder = QWidget()
+        holder.setLayout(names)
+        holder.setFixedWidth(168)
+        names.setContentsMargins(0, 0, 0, 0)
+        self.menu_button = QPushButton("part ▾")
+        self.menu_button.setToolTip("New, open, save, export, properties (Alt+P)")
+        self.menu_button.setShortcut("Alt+P")
+        self.menu_button.setFont(theme.narrow(13))
+        row.addWidget(holder)
+        row.addWidget(self.menu_button)
+        row.addWidget(self.note_line, 1)
+        return top
+
+    def show_desk(self, desk: Desk) -> None:
+        """The page of a desk, and what belongs to it."""
+        self.rail.show_desk(desk)
+        self.pages.setCurrentIndex(DESKS.index(desk))
+        shown = self.pages.currentWidget()
+        # as narrow as this page may be: one that is not seen must not hold the pane open
+        self.pages.setMinimumWidth(shown.minimumSizeHint().width() if shown is not None and desk != "shape" else 0)
+        self.drawer.setVisible(desk == "shape")
+        self.view_bar.balloons.setVisible(desk == "prove")
+        self.view_bar.adjustSize()
+
+    def show_name(self, name: str, facts: str, tip: str) -> None:
+        """What part this is."""
+        self.name.setText(self.name.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, 164))
+        self.name.setToolTip(tip)
+        self.facts.setText(facts)
+
+    def _place_overlays(self) -> None:
+        self.view_net.move(self.solid.width() - self.view_net.width() - 8, 12)
+        self.view_bar.move(12, self.solid.height() - 38)
+
+    def _fit_drawer(self, is_open: bool) -> None:
+        """A closed ledger gives its room to the panes, an open one takes it back."""
+        above, below = self.column.sizes()
+        if not is_open:
+            self._drawer_height = max(below, 120)
+        height = self._drawer_height if is_open else self.drawer.maximumHeight()
+        self.column.setSizes([above + below - height, height])
+
+    def close_all(self) -> None:
+        """End what the panes have running."""
+        self.read_page.log.listener.stop()
+        self.prove_page.stop_asking()
+        self.read_page.sheets.close_all()
+        self.solid.shut_down()

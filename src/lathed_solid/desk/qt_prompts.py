@@ -1,0 +1,54 @@
+"""The questions that commands put, as dialogs."""
+
+from __future__ import annotations
+
+from pathlib import Path
+from typing import Literal
+
+from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
+
+from lathed_solid.desk.dialogs import ParametersDialog, PropertiesDialog
+from lathed_solid.part import Document
+
+
+class QtPrompts:
+    """Dialogs over one window."""
+
+    def __init__(self, window: QWidget) -> None:
+        self.window = window
+
+    def open_path(self, title: str, folder: Path, kinds: str) -> Path | None:
+        """A file to read; None when given up."""
+        name, _ = QFileDialog.getOpenFileName(self.window, title, str(folder), kinds)
+        return Path(name) if name else None
+
+    def save_path(self, title: str, start: Path, kinds: str) -> Path | None:
+        """A file to write; None when given up."""
+        name, _ = QFileDialog.getSaveFileName(self.window, title, str(start), kinds)
+        return Path(name) if name else None
+
+    def unsaved(self, name: str) -> Literal["save", "leave", "stay"]:
+        """What becomes of edits that are not saved."""
+        kind = QMessageBox.StandardButton
+        answer = QMessageBox.question(
+            self.window, "Unsaved work", f"{name} has edits that are not saved.",
+            kind.Save | kind.Discard | kind.Cancel, kind.Save,
+        )  # fmt: skip
+        if answer == kind.Save:
+            return "save"
+        return "leave" if answer == kind.Discard else "stay"
+
+    def confirm(self, title: str, words: str) -> bool:
+        """Whether to go on."""
+        kind = QMessageBox.StandardButton
+        return QMessageBox.question(self.window, title, words, kind.Ok | kind.Cancel) != kind.Cancel
+
+    def properties(self, document: Document) -> Document | None:
+        """The document with other properties; None when given up."""
+        dialog = PropertiesDialog(self.window, document)
+        return dialog.result_document if dialog.exec() else None
+
+    def parameters(self, document: Document) -> Document | None:
+        """The document with other parameters; None when given up."""
+        dialog = ParametersDialog(self.window, document)
+        return dialog.result_document if dialog.exec() else None

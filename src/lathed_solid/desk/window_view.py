@@ -1,0 +1,111 @@
+"""The window as the commands see it (``workbench.prompts.View``)."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from PyQt6.QtCore import QBuffer, QIODevice, Qt
+from PyQt6.QtWidgets import QApplication, QMainWindow, QPushButton
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.panes import Panes
+from lathed_solid.workbench.bench import Workbench
+from lathed_solid.workbench.prompts import Panel, Place, Switch
+
+THUMBNAIL_WIDTH = 320
+
+
+class WindowView:
+    """Turns, switches and opens what stands in one window."""
+
+    def __init__(self, window: QMainWindow, bench: Workbench, panes: Panes) -> None:
+        self.window, self.bench, self.panes = window, bench, panes
+        #: what stands open beside the window, by its name
+        self.beside: dict[Panel, Any] = {}
+
+    def fit(self) -> None:
+        """Fit the solid into its pane."""
+        self.panes.solid.fit()
+
+    def look(self, name: str) -> None:
+        """Turn to a view of the net."""
+        self.panes.view_net.set_current(name)
+        self.panes.solid.look(name)
+
+    def _button(self, switch: Switch) -> QPushButton | None:
+        bar = self.panes.view_bar
+        buttons = {"see through": bar.see_through, "cut open": bar.section, "balloons": bar.balloons}
+        return buttons.get(switch)
+
+    def toggle(self, switch: Switch) -> None:
+        """Turn a switch over."""
+        button = self._button(switch)
+        if button is not None:
+            button.toggle()
+        else:
+            self.panes.drawer.toggle()
+
+    def is_on(self, switch: Switch) -> bool:
+        """Whether a switch is on."""
+        button = self._button(switch)
+        return button.isChecked() if button is not None else self.panes.drawer.is_open
+
+    def focus(self, place: Place) -> None:
+        """Give it the keyboard."""
+        if place == "note line":
+            self.panes.note_line.take_focus()
+        else:
+            self.panes.shape_page.take_focus()
+
+    def show_panel(self, panel: Panel) -> None:
+        """Open what stands beside the window; the window stays in use beside it, but for the help."""
+        session, line = self.bench.session, self.panes.note_line
+        if panel == "new steps":
+            self.panes.route.add.click()
+        elif panel == "help":
+            from lathed_solid.desk.dialogs import HelpDialog
+
+            HelpDialog(self.window).exec()
+        elif panel == "compare":
+            from lathed_solid.desk.compare import CompareDialog
+
+            compare = self.beside[panel] = CompareDialog(self.window, session)
+            compare.faces_hovered.connect(self.panes.solid.light)
+            compare.show()
+        else:
+            from lathed_solid.desk.look_up import LookUpDialog
+
+            look_up = self.beside[panel] = LookUpDialog(self.window, session.document.unit, line.field.text())
+            look_up.taken.connect(line.begin)
+            look_up.show()
+
+    def thumbnail(self) -> bytes | None:
+        """A small PNG of the solid; None while there is none."""
+        if self.panes.solid.scene is None:
+            return None
+        smooth = Qt.TransformationMode.SmoothTransformation
+        image = self.panes.solid.grabFramebuffer().scaledToWidth(THUMBNAIL_WIDTH, smooth)
+        buffer = QBuffer()
+        buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+        image.save(buffer, "PNG")
+        return bytes(buffer.data().data())
+
+    def section(self) -> tuple[float, str] | None:
+        """Where the solid is cut open: place and axis."""
+        return self.panes.solid.section
+
+    def measures_by_hand(self) -> bool:
+        """Whether the sizes of what is picked are in view."""
+        return self.panes.prove_page.by_hand
+
+    def restyle(self, *, dark: bool, projection: str) -> None:
+        """Show other settings."""
+        self.panes.view_net.set_projection(projection)
+        app = QApplication.instance()
+        if isinstance(app, QApplication) and theme.is_dark() != dark:
+            theme.apply(app, dark=dark)
+            self.panes.solid.refresh_colours()
+
+    def close(self) -> object:
+        """End."""
+        return self.window.close()

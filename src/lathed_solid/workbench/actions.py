@@ -1,0 +1,150 @@
+"""All actions as data: id, title, keys, group, what to call, when it is possible.
+
+Menus, shortcuts, note-line commands and the keyboard help are drawn from this one table.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from dataclasses import dataclass
+
+from lathed_solid.workbench.commands import Commands
+from lathed_solid.workbench.step_forms.new import NEW, NewStep
+
+
+@dataclass(frozen=True)
+class Action:
+    """``run`` gets the commands. ``checked`` makes it a switch."""
+
+    id: str
+    title: str
+    keys: str
+    group: str
+    run: Callable[[Commands], object]
+    enabled: Callable[[Commands], bool] = lambda _c: True
+    checked: Callable[[Commands], bool] | None = None
+    tip: str = ""
+
+
+def _has_solid(c: Commands) -> bool:
+    return c.bench.session.reply is not None and bool(c.bench.session.reply.shape)
+
+
+_BASE: tuple[Action, ...] = (
+    Action("new", "New part", "Ctrl+N", "Part", lambda c: c.files.new()),
+    Action("open", "Open…", "Ctrl+O", "Part", lambda c: c.files.open()),
+    Action("save", "Save", "Ctrl+S", "Part", lambda c: c.files.save()),
+    Action("save-as", "Save under another name…", "Ctrl+Shift+S", "Part", lambda c: c.files.save_as()),
+    Action("export", "Export STEP or STL…", "Ctrl+E", "Part", lambda c: c.files.export(), _has_solid),
+    Action("verdicts-csv", "Write the verdict table (CSV)…", "", "Part", lambda c: c.files.verdicts(), _has_solid),
+    Action("inspection", "Write the inspection sheet…", "Ctrl+Shift+I", "Part", lambda c: c.files.inspection(),
+           _has_solid, tip="PDF, CSV or JSON: limits, the model's values, the part's readings with their verdicts"),
+    Action("inspection-blank", "Write a blank inspection sheet…", "", "Part", lambda c: c.files.inspection(blank=True),
+           _has_solid, tip="to be filled in at the part"),
+    Action("compare", "Compare with an earlier moment…", "", "Part", lambda c: c.view.show_panel("compare"),
+           _has_solid),
+    Action("import", "Import a STEP body…", "", "Part", lambda c: c.files.import_body()),
+    Action("quit", "Quit", "Ctrl+Q", "Part", lambda c: c.view.close()),
+    Action(
+        "undo", "Undo", "Ctrl+Z", "Edit", lambda c: c.bench.session.undo(),
+        lambda c: c.bench.session.history.undo_label is not None,
+    ),
+    Action(
+        "redo", "Redo", "Ctrl+Shift+Z", "Edit", lambda c: c.bench.session.redo(),
+        lambda c: c.bench.session.history.redo_label is not None,
+    ),
+    Action("note", "To the note line", "/", "Edit", lambda c: c.view.focus("note line")),
+    Action("properties", "Part properties…", "Ctrl+I", "Edit", lambda c: c.files.properties(),
+           tip="name, unit, material, general tolerance, stated mass"),
+    Action("look-up", "Look up a standard…", "F2", "Edit", lambda c: c.view.show_panel("look up"),
+           tip="threads with limits, fits, drills, screws, keys, general tolerances, materials"),
+    Action("parameters", "Parameters…", "Ctrl+P", "Edit", lambda c: c.files.parameters()),
+    Action("add-turned", "Add a turned table", "Ctrl+T", "Route", lambda c: c.route.add_turned(),
+           lambda c: c.route.can_add_turned),
+    Action("add-hole", "Add holes", "Ctrl+H", "Route", lambda c: c.route.add_hole(),
+           lambda c: bool(c.bench.document.steps)),
+    Action("add-sketch", "Add a sketch", "Ctrl+K", "Route", lambda c: c.route.add_sketch(),
+           tip="on the picked flat face, or on the XY plane"),
+    Action("add-step", "Add a step of any kind…", "Ctrl+J", "Route", lambda c: c.view.show_panel("new steps")),
+    Action("duplicate-step", "Duplicate the chosen step", "Ctrl+Shift+D", "Route", lambda c: c.route.duplicate(),
+           lambda c: c.route.has_step),
+    Action("stand-here", "Work up to here", "Ctrl+U", "Route", lambda c: c.route.stand_here(),
+           lambda c: c.route.has_step, tip="build up to the chosen step; new steps come after it"),
+    Action("stand-end", "Work at the end of the route", "Ctrl+Shift+U", "Route", lambda c: c.route.stand_at_end(),
+           lambda c: c.bench.session.stand is not None),
+    Action("edit-step", "Edit the chosen step", "Ctrl+Return", "Route", lambda c: c.route.edit(),
+           lambda c: c.route.has_step),
+    Action("suspend-step", "Suspend or resume the chosen step", "Ctrl+D", "Route", lambda c: c.route.toggle_suspended(),
+           lambda c: c.route.has_step),
+    Action("step-up", "Move the step up", "Ctrl+Up", "Route", lambda c: c.route.move(-1),
+           lambda c: c.route.has_step),
+    Action("step-down", "Move the step down", "Ctrl+Down", "Route", lambda c: c.route.move(1),
+           lambda c: c.route.has_step),
+    Action("drop-step", "Remove the chosen step", "Ctrl+Backspace", "Route", lambda c: c.route.drop(),
+           lambda c: c.route.has_step),
+    Action("drop-callout", "Remove the chosen callout", "Ctrl+Delete", "Ledger", lambda c: c.ledger.drop(),
+           lambda c: c.ledger.has_callout),
+    Action("drive", "Model the callout as measured, or by its nominal", "Ctrl+M", "Ledger",
+           lambda c: c.ledger.toggle_drive(), lambda c: c.ledger.has_callout),
+    Action("drive-middle", "Model the callout by the middle of its limits, or by its nominal", "Alt+M", "Ledger",
+           lambda c: c.ledger.toggle_drive("middle"), lambda c: c.ledger.has_callout,
+           tip="for a fit that the nominal does not keep, such as k6 or P9"),
+    Action("measure-here", "Measure the callout between the last two picked faces", "Ctrl+Shift+M", "Ledger",
+           lambda c: c.ledger.measure_between_picks(), lambda c: c.ledger.has_callout),
+    Action("drawer", "Open or close the ledger", "F9", "View", lambda c: c.view.toggle("ledger"),
+           checked=lambda c: c.view.is_on("ledger")),
+    Action("fit", "Fit the solid", "F", "View", lambda c: c.view.fit()),
+    Action("front", "Front", "1", "View", lambda c: c.view.look("front")),
+    Action("top", "Top", "2", "View", lambda c: c.view.look("top")),
+    Action("right", "Right", "3", "View", lambda c: c.view.look("right")),
+    Action("left", "Left", "4", "View", lambda c: c.view.look("left")),
+    Action("bottom", "Bottom", "5", "View", lambda c: c.view.look("bottom")),
+    Action("back", "Back", "6", "View", lambda c: c.view.look("back")),
+    Action("iso-left", "Isometric, from the left", "7", "View", lambda c: c.view.look("iso left")),
+    Action("iso-right", "Isometric, from the right", "8", "View", lambda c: c.view.look("iso right")),
+    Action("see-through", "See through", "T", "View", lambda c: c.view.toggle("see through"),
+           checked=lambda c: c.view.is_on("see through")),
+    Action("balloons", "Balloons on the solid, at the Prove desk", "B", "View", lambda c: c.view.toggle("balloons"),
+           checked=lambda c: c.view.is_on("balloons")),
+    Action("section", "Cut open", "X", "View", lambda c: c.view.toggle("cut open"),
+           checked=lambda c: c.view.is_on("cut open")),
+    Action("projection", "First- or third-angle view net", "", "View", lambda c: c.view.toggle_projection()),
+    Action("dark", "Dark palette", "", "View", lambda c: c.view.toggle_dark(),
+           checked=lambda c: c.bench.session.settings.dark),
+    Action("desk-read", "Read desk", "Ctrl+1", "Desk", lambda c: c.bench.show_desk("read")),
+    Action("desk-shape", "Shape desk", "Ctrl+2", "Desk", lambda c: c.bench.show_desk("shape")),
+    Action("desk-prove", "Prove desk", "Ctrl+3", "Desk", lambda c: c.bench.show_desk("prove")),
+    Action("rebuild", "Build again", "F5", "Kernel", lambda c: c.bench.session.builds.rebuild()),
+    Action("cancel", "Stop the running work", "Shift+Esc", "Kernel", lambda c: c.bench.session.builds.cancel(),
+           lambda c: c.bench.session.builds.busy),
+    Action("keys", "Keyboard and help", "F1", "Help", lambda c: c.view.show_panel("help")),
+)  # fmt: skip
+
+
+def _adding(new: NewStep) -> Callable[[Commands], object]:
+    return lambda c: c.route.add_new(new)
+
+
+#: one action for every kind of step
+ACTIONS: tuple[Action, ...] = (
+    *_BASE,
+    *(Action(f"add-{n.entry.title.lower().replace(' ', '-')}", n.entry.title, n.entry.keys, "Add", _adding(n),
+             tip=n.entry.tip) for n in NEW),
+)  # fmt: skip
+
+
+def find_action(text: str) -> Action | None:
+    """The action that a text means: its title or its name, or the beginning of a title."""
+    bare = text.strip().lower().rstrip("…")
+    found = [a for a in ACTIONS if a.title.lower().rstrip("…") == bare or a.id == bare]
+    if not found and len(bare) >= 3:
+        found = [a for a in ACTIONS if a.title.lower().startswith(bare)]
+    return found[0] if found else None
+
+
+def run_action(action: Action, commands: Commands) -> None:
+    """Do an action if it is possible now; else say so."""
+    if action.enabled(commands):
+        action.run(commands)
+    else:
+        commands.bench.tell(f"{action.title}: not possible now", True)

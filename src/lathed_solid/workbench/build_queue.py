@@ -1,0 +1,255 @@
+"""The builds behind one document: what is wanted, what the kernel is at, and what came back.
+
+One request is open at a time. A document that is wanted while the kernel is at work waits, and only the last one that
+was wanted is built: what came between is of no use to anyone. Replies are kept by document value, so that undo shows
+its solid at once. The kernel is never waited for: whoever owns the event loop watches ``fileno()``, which may change
+(``kernel_changed``), and calls ``poll``.
+"""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from pathlib import Path
+from typing import Protocol
+
+from lathed_solid.engine import protocol
+from lathed_solid.engine.client import Lost, Message
+from lathed_solid.kernel.errors import WorkerLost
+from lathed_solid.kernel.figures import Thing
+from lathed_solid.part import Document
+from lathed_solid.workbench.signal import Signal
+
+KEPT_REPLIES = 16
+MAX_LOSSES = 3
+
+
+class Kernel(Protocol):
+    """What the queue needs of ``engine.client.KernelClient``."""
+
+    def ask(self, request: protocol.Request) -> int: ...
+    def poll(self, timeout: float = 0.0) -> Message | None: ...
+    def cancel(self) -> None: ...
+    def warm_spare(self) -> None: ...
+    def close(self) -> None: ...
+    def fileno(self) -> int: ...
+
+
+class BuildQueue:
+    """Builds, previews, exports and measures for one window; without a kernel it takes wishes and does nothing."""
+
+    def __init__(self, kernel: Kernel | None) -> None:
+        self.kernel = kernel
+        #: of the document that is shown; None before its first build
+        self.reply: protocol.BuildReply | None = None
+        self.built: Signal[protocol.BuildReply] = Signal()
+        self.previewed: Signal[protocol.BuildReply] = Signal()
+        self.measured: Signal[protocol.Measured] = Signal()
+        self.compared: Signal[protocol.Compared] = Signal()
+        self.viewed: Signal[protocol.Viewed] = Signal()
+        self.busy_changed: Signal[bool] = Signal()
+        self.progressed: Signal[protocol.Progress] = Signal()
+        self.told: Signal[str, bool] = Signal()
+        self.kernel_changed: Signal[()] = Signal()
+        self._replies: OrderedDict[Document, protocol.BuildReply] = OrderedDict()
+        #: what is shown, what is tried out instead, and which of them is still to be built
+        self._shown = Document()
+        self._preview: Document | None = None
+        self._wanted: Document | None = None
+        self._doing: protocol.Request | None = None
+        #: what is to be measured by hand once the kernel is free
+        self._hand: protocol.MeasureByHand | None = None
+        self._losses = 0
+
+    # wishes ------------------------------------------------------------------------------------
+    @property
+    def busy(self) -> bool:
+        """Whether the kernel is at something."""
+        return self._doing is not None
+
+    @property
+    def settled(self) -> bool:
+        """Whether the reply is that of what is shown, and nothing is under way."""
+        return self._doing is None and self._wanted is None and self.reply is not None
+
+    def forget(self) -> None:
+        """Another document is opened: there is no reply to it yet."""
+        self.reply = None
+
+    def show(self, document: Document) -> None:
+        """Bring the solid up to a document: from kept replies, else by the kernel. A preview ends."""
+        self._shown, self._preview = document, None
+        kept = self._replies.get(document)
+        if kept is not None:
+            self._wanted = None
+            self._take(kept)
+            return
+        self._wanted = document
+        self._next()
+
+    def preview(self, document: Document) -> None:
+        """Build what a document would look like, without showing it as the present one."""
+        if document == self._shown:
+            self.end_preview()
+            return
+        self._preview = document
+        kept = self._replies.get(document)
+        if kept is not None:
+            self.previewed.emit(kept)
+            return
+        self._wanted = document
+        self._next()
+
+    def end_preview(self) -> None:
+        """Back to what is shown; nothing happens when nothing was tried out."""
+        if self._preview is not None:
+            self.show(self._shown)
+
+    def rebuild(self) -> None:
+        """Build what is shown anew, past the kept replies."""
+        self._replies.pop(self._shown, None)
+        self._losses = 0
+        self.show(self._shown)
+
+    def export(self, document: Document, path: Path) -> None:
+        """Write STEP or STL, by the ending."""
+        self._ask_now(protocol.Export(document=document, path=str(path.absolute())), "export")
+
+    def draw_views(self, document: Document) -> None:
+        """Prove, with views for the inspection sheet; ``viewed`` brings them."""
+        self._ask_now(protocol.DrawViews(document=document), "write the sheet")
+
+    def compare(self, old: Document, document: Document) -> None:
+        """Which faces and masses differ; ``compared`` brings it."""
+        self._ask_now(protocol.Compare(old=old, document=document), "compare")
+
+    def measure(self, things: tuple[Thing, ...], section: tuple[float, str] | None, *, mesh: bool) -> None:
+        """Measure what is picked, the section and the mesh; ``measured`` brings it. The last wish waits."""
+        self._hand = protocol.MeasureByHand(document=self._shown, things=things, section=section, mesh=mesh)
+        self._next()
+
+    def cancel(self) -> None:
+        """Give up the running work; the document stays as it is."""
+        if self.kernel is None or not self.busy:
+            return
+        self._doing = self._wanted = None
+        try:
+            self.kernel.cancel()
+        except WorkerLost as exc:
+            self.told.emit(exc.message, True)
+        self.kernel_changed.emit()
+        self.busy_changed.emit(False)
+        self.told.emit("stopped; the last solid stays in view (F5 builds again)", False)
+
+    def warm_spare(self) -> None:
+        """Start the spare worker, once the window has settled."""
+        if self.kernel is not None:
+            self.kernel.warm_spare()
+
+    def close(self) -> None:
+        """The kernel ends."""
+        if self.kernel is not None:
+            self.kernel.close()
+            self.kernel = None
+        self.kernel_changed.emit()
+
+    # the kernel --------------------------------------------------------------------------------
+    def _next(self) -> None:
+        """What waits, when the kernel is free: the wanted document first, then the hand's sizes."""
+        if self.busy or self.kernel is None:
+            return
+        if self._wanted is not None:
+            wanted, self._wanted = self._wanted, None
+            self._ask(protocol.Build(document=wanted))
+        elif self._hand is not None and self.reply is not None:
+            hand, self._hand = self._hand, None
+            self._ask(hand.model_copy(update={"document": self._shown}))
+
+    def _ask_now(self, request: protocol.Request, what: str) -> None:
+        if self.kernel is None or self.busy:
+            self.told.emit(f"the kernel is at work; {what} when it is done", True)
+        else:
+            self._ask(request)
+
+    def _ask(self, request: protocol.Request) -> None:
+        assert self.kernel is not None
+        try:
+            self.kernel.ask(request)
+        except (WorkerLost, OSError) as exc:
+            self.told.emit(str(exc), True)
+            return
+        self._doing = request
+        self.kernel_changed.emit()
+        self.busy_changed.emit(True)
+
+    def poll(self) -> None:
+        """Take what has come. Called when ``fileno()`` is readable."""
+        if self.kernel is None:
+            return
+        try:
+            message = self.kernel.poll()
+        except WorkerLost as exc:
+            self._doing = None
+            self.kernel_changed.emit()
+            self.busy_changed.emit(False)
+            self.told.emit(exc.message, True)
+            return
+        if isinstance(message, protocol.Progress):
+            self.progressed.emit(message)
+        elif isinstance(message, Lost):
+            self._lost(message)
+        elif message is not None:
+            self._done(message)
+
+    def _done(self, answer: protocol.Answer) -> None:
+        request, self._doing = self._doing, None
+        self.busy_changed.emit(False)
+        if isinstance(answer, protocol.BuildReply) and isinstance(request, protocol.Build):
+            self._built(request.document, answer)
+        elif isinstance(answer, protocol.Measured):
+            self.measured.emit(answer)
+        elif isinstance(answer, protocol.Exported):
+            self.told.emit(f"exported to {Path(answer.path).name}", False)
+        elif isinstance(answer, protocol.Viewed):
+            self.viewed.emit(answer)
+        elif isinstance(answer, protocol.Compared):
+            self.told.emit("compared", False)
+            self.compared.emit(answer)
+        elif isinstance(answer, protocol.Failed):
+            self.told.emit(answer.message, True)
+        self._next()
+
+    def _built(self, document: Document, reply: protocol.BuildReply) -> None:
+        self._losses = 0
+        self._replies[document] = reply
+        while len(self._replies) > KEPT_REPLIES:
+            self._replies.popitem(last=False)
+        if document == self._preview:
+            self.previewed.emit(reply)
+        elif document == self._shown:
+            self._take(reply)
+
+    def _take(self, reply: protocol.BuildReply) -> None:
+        self.reply = reply
+        self.built.emit(reply)
+
+    def _lost(self, message: Lost) -> None:
+        again = isinstance(self._doing, protocol.Build)
+        self._doing = None
+        self.kernel_changed.emit()
+        self.busy_changed.emit(False)
+        self._losses += 1
+        if self._losses >= MAX_LOSSES:
+            self.told.emit(
+                "the geometry worker stopped several times; the document is safe. "
+                "Change the last step, or press F5 to try again",
+                True,
+            )
+            return
+        self.told.emit(message.message, True)
+        if again and self._wanted is None:
+            self._wanted = self._shown
+        self._next()
+
+    def fileno(self) -> int | None:
+        """What becomes readable when ``poll`` has something; None without a kernel."""
+        return self.kernel.fileno() if self.kernel is not None else None

@@ -1,0 +1,37 @@
+"""Every command, by what it acts on; composed, not inherited."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from lathed_solid.workbench.bench import Workbench
+from lathed_solid.workbench.commands.files import FileCommands
+from lathed_solid.workbench.commands.ledger import LedgerCommands
+from lathed_solid.workbench.commands.prove import ProveCommands
+from lathed_solid.workbench.commands.route import RouteCommands
+from lathed_solid.workbench.commands.view import ViewCommands
+from lathed_solid.workbench.prompts import Background, Prompts, View
+
+
+@dataclass(frozen=True)
+class Commands:
+    """What an action of the table gets."""
+
+    bench: Workbench
+    files: FileCommands
+    route: RouteCommands
+    ledger: LedgerCommands
+    prove: ProveCommands
+    view: ViewCommands
+
+    @classmethod
+    def of(cls, bench: Workbench, ask: Prompts, view: View, background: Background) -> Commands:
+        """All commands of a workbench."""
+        return cls(
+            bench,
+            FileCommands(bench, ask, view, background),
+            RouteCommands(bench, ask, view),
+            LedgerCommands(bench),
+            ProveCommands(bench, view),
+            ViewCommands(bench, view),
+        )

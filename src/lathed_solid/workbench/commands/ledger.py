@@ -1,0 +1,101 @@
+"""What can be done with notes and callouts: taking notes, editing them, what drives a callout, where it is measured."""
+
+from __future__ import annotations
+
+from typing import Literal
+
+from lathed_solid.errors import LathedError
+from lathed_solid.ledger import Probe, SheetPlace, Span
+from lathed_solid.part import Document, driving_value, edits
+from lathed_solid.workbench.bench import Workbench
+from lathed_solid.workbench.note_plan import NotePlan, placed, plan_note
+from lathed_solid.workbench.picks import note_picks
+
+
+class LedgerCommands:
+    """The ledger of one workbench. What acts on a callout acts on the chosen one."""
+
+    def __init__(self, bench: Workbench) -> None:
+        self.bench, self.session = bench, bench.session
+        self._plan: NotePlan | None = None
+
+    # notes -------------------------------------------------------------------------------------
+    def plan(self, text: str) -> NotePlan:
+        """The note as it is understood with what is picked now; read once while its text stays the same."""
+        picks = note_picks(self.bench.document, self.bench.picks)
+        self._plan = plan_note(text, self.bench.document.unit, picks, self._plan)
+        return self._plan
+
+    def preview(self, text: str) -> None:
+        """Show in the solid what the note would make with what is picked; an empty text ends it."""
+        plan = self.plan(text) if text else None
+        if plan is None or not plan.makes:
+            self.session.end_preview()
+            return
+        try:
+            self.session.preview(plan.applied(self.session.standing))
+        except LathedError:
+            self.session.end_preview()
+
+    def take(self, text: str, place: SheetPlace | None = None, span: Span | None = None) -> bool:
+        """A note into the ledger, with its step when something fitting is picked; False when it is refused."""
+        plan = self.plan(text)
+        if not self.session.edit(text, lambda d: placed(d, plan.applied(d), place, span)):
+            return False
+        if plan.makes:
+            self.bench.choose_step(self.bench.document.steps[-1].number)
+        self.bench.choose_balloon(self.bench.document.callouts[-1].balloon)
+        return True
+
+    def edit_note(self, balloon: int, text: str) -> None:
+        """Another text of the note that owns a callout: all callouts that it states follow."""
+        self.session.edit(f"note of callout {balloon}", lambda d: edits.edit_note(d, balloon, text))
+
+    # the chosen callout ------------------------------------------------------------------------
+    @property
+    def has_callout(self) -> bool:
+        """Whether there is a callout to act on."""
+        return self.bench.balloon is not None
+
+    def drop(self) -> None:
+        """Remove the chosen callout. Refused while a field holds it."""
+        balloon = self.bench.balloon
+        if balloon is not None:
+            self.session.edit(f"remove callout {balloon}", lambda d: edits.drop_callout(d, balloon))
+
+    def toggle_drive(self, by: Literal["measured", "middle"] = "measured") -> None:
+        """The chosen callout as measured, or by the middle of its limits; by its nominal when it is so already."""
+        balloon = self.bench.balloon
+        if balloon is None:
+            return
+
+        def change(document: Document) -> Document:
+            callout = document.callout(balloon)
+            if callout is None:
+                return document
+            drive = "nominal" if callout.drive == by else by
+            if drive == "measured" and document.reading(balloon) is None:
+                raise edits.DocumentError(f"callout {balloon} has no reading yet", hint="log one at the Read desk")
+            driven = edits.changed(callout, drive=drive)
+            driving_value(document, driven)
+            return edits.put_callout(document, driven)
+
+        self.session.edit(f"what drives callout {balloon}", change)
+
+    def measure_between_picks(self) -> None:
+        """The chosen callout is measured between the last two picked faces from now on."""
+        balloon = self.bench.balloon
+        names = [p.names[0].split("+")[0] for p in self.bench.picks[-2:] if p.kind == "face" and p.names]
+        if balloon is None or len(names) < 2:
+            self.bench.tell("pick two flat faces in the solid, one after the other", True)
+            return
+        self.prove_by(balloon, Probe(kind="distance", faces=tuple(names)))
+
+    def prove_by(self, balloon: int, probe: Probe) -> None:
+        """The callout is measured this way from now on."""
+
+        def change(document: Document) -> Document:
+            callout = document.callout(balloon)
+            return document if callout is None else edits.put_callout(document, edits.changed(callout, measure=probe))
+
+        self.session.edit(f"where callout {balloon} is measured", change)

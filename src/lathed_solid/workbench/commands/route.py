@@ -1,0 +1,188 @@
+"""What can be done with the route: adding, moving, suspending and removing steps."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any
+
+from pydantic import ValidationError
+
+from lathed_solid.errors import LathedError
+from lathed_solid.part import DatumPlane, Document, DocumentError, FacePlane, HoleStep, SketchStep, TurnedStep, edits
+from lathed_solid.part.steps import KINDS
+from lathed_solid.turned import Station, TurnedTable
+from lathed_solid.workbench.bench import Workbench
+from lathed_solid.workbench.prompts import Prompts, View
+from lathed_solid.workbench.step_forms.begin import Missing, small
+from lathed_solid.workbench.step_forms.new import NewStep, new_step
+
+#: makes a step for a document and a free number
+MakeStep = Callable[[Document, int], Any]
+
+
+class RouteCommands:
+    """The route of one workbench. What acts on a step acts on the chosen one."""
+
+    def __init__(self, bench: Workbench, ask: Prompts, view: View) -> None:
+        self.bench, self.session, self.ask, self.view = bench, bench.session, ask, view
+
+    # adding ------------------------------------------------------------------------------------
+    @property
+    def can_add_turned(self) -> bool:
+        """A turned table begins a route."""
+        return not self.bench.document.steps
+
+    def add_turned(self) -> None:
+        """A first turned table: two stations to change."""
+        stations = (Station(key="A", diameter="30", length="40"), Station(key="B", diameter="20", length="25"))
+        self._add("add a turned table", lambda _d, n: TurnedStep(number=n, table=TurnedTable(stations=stations)))
+
+    def add_hole(self) -> None:
+        """A hole on the picked face, or on the right end."""
+        face = self.bench.served.get("face", "") or f"{self.bench.document.steps[0].number}/face.right"
+        self._add(
+            "add holes",
+            lambda d, n: HoleStep(number=n, face=face, diameter=small(d, "5", "1/4"), depth=small(d, "10", "1/2")),
+        )
+
+    def add_sketch(self) -> None:
+        """A sketch on the picked face when it is flat, else on the XY plane."""
+        face = self.bench.served.get("plane", "")
+        plane = FacePlane(face=face) if face else DatumPlane()
+        self._add("add a sketch", lambda _d, n: SketchStep(number=n, plane=plane))
+
+    def add_new(self, new: NewStep) -> None:
+        """Begin a step of any kind, from what is picked."""
+        picked = dict(self.bench.served)
+
+        def make(d: Document, number: int) -> Any:
+            try:
+                return new_step(new, d, picked, number)
+            except Missing as exc:
+                raise DocumentError(f"{new.entry.title}: {exc}") from None
+            except ValidationError as exc:
+                raise edits.plain_error(exc) from None
+
+        self._add(new.entry.title.lower(), make)
+
+    def add_on_regions(self, kind: str, values: dict[str, Any]) -> None:
+        """A step on the regions picked in a sketch: extrude, cut, revolve, turn away."""
+
+        def make(d: Document, number: int) -> Any:
+            if kind.startswith("revolve"):
+                more: dict[str, Any] = {"mode": "cut" if kind.endswith("cut") else "add"}
+            elif kind == "cut":
+                more = {"mode": "cut", "distance": None, "side": "both"}
+            else:
+                more = {"distance": small(d, "10", "0.5")}
+            return KINDS["revolve" if kind.startswith("revolve") else "extrude"](number=number, **more, **values)
+
+        self._add({"cut": "cut the regions"}.get(kind, f"{kind.split('-')[0]} the regions"), make)
+
+    def lay_beneath(self, picture: bytes, width: float, to_scale: bool) -> None:
+        """A picture (PNG), ``width`` mm wide, beneath the sketch that is chosen, or beneath a new one."""
+        from lathed_solid.files.attachments import keep_picture
+        from lathed_solid.part.steps.sketch import Underlay
+
+        try:
+            name = keep_picture(picture, Path("the sheet"))
+        except LathedError as exc:
+            self.bench.tell(exc.message, True)
+            return
+        under = Underlay(picture=name, width=f"{width:.9g} mm")
+        chosen = self.bench.chosen_step
+        if isinstance(chosen, SketchStep):
+            step = edits.changed(chosen, underlay=under)
+            self.session.edit(f"step {chosen.number}: the sheet beneath", lambda d: edits.put_step(d, step))
+        else:
+            self._add("sketch over the sheet", lambda _d, n: SketchStep(number=n, underlay=under))
+        self.bench.show_desk("shape")
+        self.bench.tell("the view lies beneath the sketch" + ("" if to_scale else "; bring it to scale by two points"))
+
+    def _add(self, label: str, make: MakeStep) -> None:
+        """Add a step after where work stands, choose it, and turn to its editor."""
+        made: list[int] = []
+
+        def change(d: Document) -> Document:
+            d, number = edits.place_after(d, self.session.stand)
+            made[:] = [number]
+            return edits.put_step(d, make(d, number))
+
+        stand = self.session.stand
+        if self.session.edit(label, change):
+            if stand is not None:
+                self.session.stand_at(made[0])
+            self.bench.choose_step(made[0])
+            self.edit()
+
+    # the chosen step ---------------------------------------------------------------------------
+    @property
+    def has_step(self) -> bool:
+        """Whether there is a step to act on."""
+        return self.bench.step is not None
+
+    def edit(self) -> None:
+        """Turn to the chosen step's editor."""
+        self.bench.show_desk("shape")
+        self.view.focus("editor")
+
+    def change(self, label: str, step: Any) -> None:
+        """Another value of a step, as its editor gives it."""
+        self.session.edit(label, lambda d: edits.put_step(d, step))
+
+    def consider(self, step: Any) -> None:
+        """What a half-typed value would make, shown while it is typed; nothing for one that cannot be."""
+        try:
+            document = edits.put_step(self.session.standing, step)
+        except LathedError:
+            return
+        self.session.preview(document)
+
+    def duplicate(self) -> None:
+        """The chosen step once more, after it."""
+        number = self.bench.step
+        if number is not None:
+            self.session.edit(f"duplicate step {number}", lambda d: edits.duplicate_step(d, number))
+
+    def stand_here(self) -> None:
+        """Build up to the chosen step only; new steps come after it."""
+        if self.bench.step is not None:
+            self.session.stand_at(self.bench.step)
+            where = f"work stands at step {self.bench.step}" if self.session.stand else "work stands at the end"
+            self.bench.tell(f"{where}; new steps come after it")
+
+    def stand_at_end(self) -> None:
+        """Build all of the route again."""
+        self.session.stand_at(None)
+
+    def toggle_suspended(self) -> None:
+        """Leave the chosen step out, or take it in again; asked first when others stand on it."""
+        step = self.bench.chosen_step
+        if step is None:
+            return
+        number, off = step.number, not step.suspended
+        carried = edits.dependents(self.bench.document, number) if off else []
+        if carried:
+            words = f"Step {number} carries step {', '.join(map(str, carried))}: those may not build without it."
+            if not self.ask.confirm("Suspend a step", words):
+                return
+        self.session.edit(
+            f"{'suspend' if off else 'resume'} step {number}", lambda d: edits.suspend_step(d, number, off)
+        )
+
+    def drop(self) -> None:
+        """Remove the chosen step. Refused while others need it."""
+        number = self.bench.step
+        if number is not None:
+            self.session.edit(f"remove step {number}", lambda d: edits.drop_step(d, number))
+
+    def move(self, by: int) -> None:
+        """The chosen step some rows down (or up)."""
+        numbers = [s.number for s in self.bench.document.steps]
+        if self.bench.step is not None:
+            self.move_to(self.bench.step, numbers.index(self.bench.step) + by)
+
+    def move_to(self, number: int, row: int) -> None:
+        """A step to another row."""
+        self.session.edit(f"move step {number}", lambda d: edits.move_step(d, number, row))

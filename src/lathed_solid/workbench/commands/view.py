@@ -1,0 +1,54 @@
+"""What can be done with the view: looks, switches, palette."""
+
+from __future__ import annotations
+
+from lathed_solid.workbench.bench import Workbench
+from lathed_solid.workbench.prompts import Panel, Place, Switch, View
+
+
+class ViewCommands:
+    """The view of one workbench."""
+
+    def __init__(self, bench: Workbench, view: View) -> None:
+        self.bench, self.session, self.view = bench, bench.session, view
+
+    def fit(self) -> None:
+        """Fit the solid."""
+        self.view.fit()
+
+    def look(self, name: str) -> None:
+        """Turn to a view of the net."""
+        self.view.look(name)
+
+    def toggle(self, switch: Switch) -> None:
+        """Turn a switch over."""
+        self.view.toggle(switch)
+
+    def is_on(self, switch: Switch) -> bool:
+        """Whether a switch is on."""
+        return self.view.is_on(switch)
+
+    def focus(self, place: Place) -> None:
+        """Give it the keyboard."""
+        self.view.focus(place)
+
+    def show_panel(self, panel: Panel) -> None:
+        """Open what stands beside the window."""
+        self.view.show_panel(panel)
+
+    def toggle_projection(self) -> None:
+        """First- or third-angle view net."""
+        self._set(projection="third" if self.session.settings.projection == "first" else "first")
+
+    def toggle_dark(self) -> None:
+        """Dark or light."""
+        self._set(dark=not self.session.settings.dark)
+
+    def _set(self, **values: object) -> None:
+        settings = self.session.settings.model_copy(update=values)
+        self.session.set_settings(settings)
+        self.view.restyle(dark=settings.dark, projection=settings.projection)
+
+    def close(self) -> None:
+        """End the window."""
+        self.view.close()

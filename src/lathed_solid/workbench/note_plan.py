@@ -1,0 +1,92 @@
+"""A note read once between the key and the ledger: what it says, what it would make, and what Enter takes over."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cached_property
+
+from lathed_solid.errors import LathedError
+from lathed_solid.ledger import SheetPlace, Span, plain_meaning
+from lathed_solid.ledger.callouts import callouts_from_meaning
+from lathed_solid.notation import Meaning
+from lathed_solid.part import Document, edits
+from lathed_solid.part.from_note import Picks, add_meaning_with_step, step_words
+from lathed_solid.quantity import LengthUnit
+
+#: balloons of one note stand beneath one another, shares of the page's height
+BENEATH = 0.035
+
+
+@dataclass(frozen=True)
+class Understanding:
+    """How a text is understood: the words under the note line, and whether they are an objection."""
+
+    words: str
+    bad: bool = False
+
+
+@dataclass(frozen=True)
+class NotePlan:
+    """A text with its meaning (None, and why, when it has none) and what is picked for its step."""
+
+    text: str
+    meaning: Meaning | None
+    problem: str
+    picks: Picks
+
+    @cached_property
+    def makes(self) -> str:
+        """The step that Enter makes beside the callouts; empty for none."""
+        return step_words(self.meaning, self.picks) if self.meaning is not None else ""
+
+    @property
+    def understanding(self) -> Understanding:
+        """The chip's words."""
+        if self.meaning is None:
+            return Understanding(self.problem, True)
+        if self.meaning.unread:
+            near = dict(self.meaning.nearest)
+            words = (f"{w} ({near[w]}?)" if w in near else w for w in self.meaning.unread)
+            return Understanding(f"{self.meaning.plain} — not understood: {', '.join(words)}", True)
+        hole = any(c.kind == "hole" for c in self.meaning.clauses)
+        if self.makes:
+            where = f" — {self.makes} ⏎"
+        else:
+            where = " — pick a face for the step, or ⏎ for the callouts" if hole else " ⏎"
+        return Understanding(plain_meaning(self.meaning) + where)
+
+    def applied(self, document: Document) -> Document:
+        """The document with the note's callouts, and its step. Raises LathedError for what cannot be taken."""
+        if self.meaning is None:
+            raise edits.DocumentError(self.problem)
+        if self.makes:
+            return add_meaning_with_step(document, self.meaning, self.picks)
+        return edits.put_note(document, callouts_from_meaning(self.meaning, edits.next_balloon(document)))
+
+
+def plan_note(text: str, unit: LengthUnit, picks: Picks, known: NotePlan | None = None) -> NotePlan:
+    """Read a note; ``known`` is an earlier plan, whose reading serves again for the same text."""
+    if known is not None and known.text == text and (known.meaning is None or known.meaning.unit == unit):
+        return known if known.picks == picks else NotePlan(text, known.meaning, known.problem, picks)
+    from lathed_solid.notation import read_note  # a window that only shows a part needs no grammar
+
+    try:
+        return NotePlan(text, read_note(text, unit), "", picks)
+    except LathedError as exc:
+        return NotePlan(text, None, exc.message, picks)
+
+
+def placed(before: Document, after: Document, place: SheetPlace | None, span: Span | None = None) -> Document:
+    """The callouts that an edit added, with their place on the sheet; the first with its span."""
+    if place is None:
+        return after
+    old = {c.balloon for c in before.callouts}
+    out, n = [], 0
+    for callout in after.callouts:
+        if callout.balloon not in old:
+            at = place.model_copy(update={"y": min(place.y + n * BENEATH, 1.0)})
+            told = span if n == 0 else None
+            callout = callout.model_copy(update={"place": at, "source": "sheet", "span": told})
+            n += 1
+        out.append(callout)
+    return edits.with_callouts(after, out)

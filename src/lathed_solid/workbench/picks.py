@@ -1,0 +1,49 @@
+"""What is picked in the solid, and what it can serve as."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Sequence
+
+from lathed_solid.kernel.figures import Picked, Thing
+from lathed_solid.part import Document
+from lathed_solid.part.from_note import Picks
+from lathed_solid.part.names import split
+
+#: as many holes can be placed by clicks
+MAX_PICKS = 100
+
+
+def served_by(picked: Picked | None) -> dict[str, str]:
+    """What a pick can serve as: face, plane, axis, edge, point -> name."""
+    if picked is None or not picked.names:
+        return {}
+    name = picked.names[0]
+    if picked.kind == "edge":
+        return {"edge": name, "axis": name, "point": name}
+    face = split(name, "+")[0]
+    return {"face": face, "plane" if picked.surface == "plane" else "axis": face}
+
+
+def note_picks(document: Document, picks: Sequence[Picked]) -> Picks:
+    """As a note can use them: the last face with the places on it, or the last run of edges."""
+    if not picks or not picks[-1].names:
+        return Picks()
+    last = picks[-1]
+    run = list(itertools.takewhile(lambda p: p.kind == last.kind and p.names, reversed(picks)))[::-1]
+    if last.kind == "edge":
+        return Picks(edges=tuple(dict.fromkeys(p.names[0] for p in run)))
+    face = split(last.names[0], "+")[0]
+    places = tuple(p.place for p in run if split(p.names[0], "+")[0] == face and p.place is not None)
+    # the left face of a turned part stands at X = 0
+    at = round(last.point[0], 1) if last.surface == "cylinder" else None
+    head = face.partition("/")[0]
+    step = document.step(int(head)) if head.isdigit() else None
+    # one hole in the end of a turned part is meant on its axis
+    alone = step is not None and step.kind == "turned" and len(places) < 2
+    return Picks(face, last.surface != "plane", () if alone else places, at)
+
+
+def things_of(picks: Sequence[Picked]) -> tuple[Thing, ...]:
+    """The last one or two picks, to be measured by hand."""
+    return tuple(Thing(p.kind, p.names[0], p.point) for p in picks[-2:] if p.names)

@@ -1,0 +1,87 @@
+"""What a command asks of a person, and what it needs of the view: two protocols, fakes of which drive the tests."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from pathlib import Path
+from typing import Literal, Protocol, TypeVar
+
+from lathed_solid.part import Document
+
+T = TypeVar("T")
+
+PARTS = "Parts (*.lathed part.json *.json)"
+
+
+class Prompts(Protocol):
+    """Questions; every answer may be "no answer"."""
+
+    def open_path(self, title: str, folder: Path, kinds: str) -> Path | None:
+        """A file to read; None when given up."""
+
+    def save_path(self, title: str, start: Path, kinds: str) -> Path | None:
+        """A file to write; None when given up."""
+
+    def unsaved(self, name: str) -> Literal["save", "leave", "stay"]:
+        """What becomes of edits that are not saved."""
+
+    def confirm(self, title: str, words: str) -> bool:
+        """Whether to go on."""
+
+    def properties(self, document: Document) -> Document | None:
+        """The document with other properties; None when given up."""
+
+    def parameters(self, document: Document) -> Document | None:
+        """The document with other parameters; None when given up."""
+
+
+#: what can be switched in the view
+Switch = Literal["see through", "cut open", "balloons", "ledger"]
+#: what can have the keyboard
+Place = Literal["note line", "editor"]
+#: what stands beside the window
+Panel = Literal["look up", "compare", "help", "new steps"]
+
+
+class View(Protocol):
+    """The window as the commands see it."""
+
+    def fit(self) -> None:
+        """Fit the solid into its pane."""
+
+    def look(self, name: str) -> None:
+        """Turn to a view of the net."""
+
+    def toggle(self, switch: Switch) -> None:
+        """Turn a switch over."""
+
+    def is_on(self, switch: Switch) -> bool:
+        """Whether a switch is on."""
+
+    def focus(self, place: Place) -> None:
+        """Give it the keyboard."""
+
+    def show_panel(self, panel: Panel) -> None:
+        """Open what stands beside the window."""
+
+    def thumbnail(self) -> bytes | None:
+        """A small PNG of the solid; None while there is none."""
+
+    def section(self) -> tuple[float, str] | None:
+        """Where the solid is cut open: place and axis."""
+
+    def measures_by_hand(self) -> bool:
+        """Whether the sizes of what is picked are in view."""
+
+    def restyle(self, *, dark: bool, projection: str) -> None:
+        """Show other settings."""
+
+    def close(self) -> object:
+        """End."""
+
+
+class Background(Protocol):
+    """Work beside the window's thread; what came of it is told in the window's thread."""
+
+    def run(self, work: Callable[[], T], done: Callable[[T], object], failed: Callable[[str], object]) -> int:
+        """Do ``work``; then ``done`` with its result, or ``failed`` with words. The work's number."""

@@ -1,0 +1,188 @@
+"""One open document: history, file, journal, settings, and the builds that follow every edit."""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable
+from pathlib import Path
+
+from lathed_solid.engine.protocol import BuildReply
+from lathed_solid.errors import LathedError
+from lathed_solid.files import FileError, Journal, read_document, write_document
+from lathed_solid.files.journal import Recovered
+from lathed_solid.files.user_settings import Settings, load_settings, save_settings, state_folder, with_recent
+from lathed_solid.part import Document, History
+from lathed_solid.part.kinds import new_mismatches
+from lathed_solid.record import strangers
+from lathed_solid.workbench.build_queue import BuildQueue, Kernel
+from lathed_solid.workbench.signal import Signal
+
+log = logging.getLogger(__name__)
+
+
+class Session:
+    """Signals: the document changed; its name, file or state of saving did; settings did; words for the user."""
+
+    def __init__(self, kernel: Kernel | None = None, *, journal_folder: Path | None = None) -> None:
+        self.settings: Settings = load_settings()
+        self.history = History.start(Document(), saved=True)
+        self.path: Path | None = None
+        self.builds = BuildQueue(kernel)
+        #: work stands at this step: later ones are not built; None is the end of the route
+        self.stand: int | None = None
+        self.document_changed: Signal[Document] = Signal()
+        self.state_changed: Signal[()] = Signal()
+        self.settings_changed: Signal[Settings] = Signal()
+        self.told: Signal[str, bool] = Signal()
+        self.builds.told.connect(self.told.emit)
+        self._journal = Journal(journal_folder or state_folder() / "journal")
+
+    # the document ------------------------------------------------------------------------------
+    @property
+    def document(self) -> Document:
+        return self.history.document
+
+    @property
+    def standing(self) -> Document:
+        """The document up to where work stands."""
+        d = self.document
+        if self.stand is None or d.step(self.stand) is None:
+            return d
+        return d.model_copy(update={"steps": tuple(s for s in d.steps if s.number <= self.stand)})
+
+    @property
+    def reply(self) -> BuildReply | None:
+        """The last build of the document; None before its first."""
+        return self.builds.reply
+
+    def stand_at(self, number: int | None) -> None:
+        """Build up to a step only; None for all of the route."""
+        last = self.document.steps[-1].number if self.document.steps else None
+        self.stand = None if number == last else number
+        self.state_changed.emit()
+        self.builds.show(self.standing)
+
+    def preview(self, document: Document) -> None:
+        """Show what a document would look like, without taking it over."""
+        if document == self.document:
+            self.builds.end_preview()
+        else:
+            self.builds.preview(document)
+
+    def end_preview(self) -> None:
+        """Back to the document as it is."""
+        self.builds.end_preview()
+
+    # edits -------------------------------------------------------------------------------------
+    def commit(self, document: Document, label: str) -> None:
+        """One undoable edit."""
+        history = self.history.commit(document, label)
+        if history is self.history:
+            return
+        self.history = history
+        self._record(lambda: self._journal.append(label, document))
+        self._announce()
+
+    def edit(self, label: str, change: Callable[[Document], Document]) -> bool:
+        """Apply ``change``; a refusal is told, and False."""
+        before = self.document
+        try:
+            document = change(before)
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return False
+        self.commit(document, label)
+        for strange in new_mismatches(before, document)[:1]:
+            self.told.emit(strange.words, True)
+        return True
+
+    def undo(self) -> None:
+        """One edit back, as the journal has it too."""
+        if self.history.undo_label is not None:
+            label = self.history.undo_label
+            self._step(self.history.undo(), f"undone: {label}")
+
+    def redo(self) -> None:
+        """One edit forth."""
+        if self.history.redo_label is not None:
+            label = self.history.redo_label
+            self._step(self.history.redo(), f"redone: {label}")
+
+    def _step(self, history: History, words: str) -> None:
+        self.history = history
+        self._record(lambda: self._journal.append(words, self.document))
+        self._announce()
+        self.told.emit(words, False)
+
+    def _announce(self) -> None:
+        self.document_changed.emit(self.document)
+        self.state_changed.emit()
+        self.builds.show(self.standing)
+
+    # files -------------------------------------------------------------------------------------
+    def open_value(self, document: Document, path: Path | None = None, *, saved: bool = True) -> None:
+        """Show a document value, with a new history."""
+        self._adopt(History.start(document, saved=saved), path)
+
+    def recover(self, found: Recovered) -> None:
+        """Take over what a killed window left, with its undo history."""
+        self._adopt(found.history, found.path)
+        found.journal.unlink(missing_ok=True)
+        edits = len(found.history.entries) - 1
+        self.told.emit(f"{edits} unsaved edit{'s' if edits != 1 else ''} recovered: nothing is lost", False)
+
+    def _adopt(self, history: History, path: Path | None) -> None:
+        self.history, self.path, self.stand = history, path, None
+        self.builds.forget()
+        self._record(lambda: self._journal.start(history, path))
+        for entry in history.entries[1:]:
+            self._record(lambda e=entry: self._journal.append(e.label, e.document))  # type: ignore[misc]
+        self._announce()
+
+    def open_file(self, path: Path) -> bool:
+        """Read and show a file; False (and words) when it cannot be read."""
+        try:
+            document = read_document(path)
+        except FileError as exc:
+            self.told.emit(exc.message, True)
+            return False
+        self.open_value(document, path)
+        unknown = list(strangers(document))
+        if unknown:
+            self.told.emit(
+                f"{path.name} says more than this version knows; it is kept: {', '.join(unknown[:3])}", False
+            )
+        self.set_settings(with_recent(self.settings, path))
+        return True
+
+    def save(self, path: Path, thumbnail: bytes | None = None) -> bool:
+        """Write the document; False (and words) when it cannot be written. Nothing is lost then."""
+        try:
+            write_document(path, self.document, thumbnail)
+        except FileError as exc:
+            self.told.emit(exc.message, True)
+            return False
+        self.path, self.history = path, self.history.mark_saved()
+        self._record(lambda: self._journal.start(self.history, path))
+        self.set_settings(with_recent(self.settings, path))
+        self.told.emit(f"saved to {path.name}", False)
+        self.state_changed.emit()
+        return True
+
+    def _record(self, write: Callable[[], None]) -> None:
+        try:
+            write()
+        except FileError as exc:
+            log.error("journal: %s", exc)
+            self.told.emit(exc.message, True)
+
+    def set_settings(self, settings: Settings) -> None:
+        """Remember other settings."""
+        self.settings = settings
+        save_settings(settings)
+        self.settings_changed.emit(settings)
+
+    def close(self) -> None:
+        """A clean end: no journal is left, the kernel ends."""
+        self._journal.discard()
+        self.builds.close()

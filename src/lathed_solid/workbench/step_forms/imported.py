@@ -1,0 +1,7 @@
+"""The editor of imported bodies."""
+
+from __future__ import annotations
+
+from lathed_solid.workbench.step_forms.form_row import FormRow
+
+ROWS = (FormRow("file", "from the file", "text"),)

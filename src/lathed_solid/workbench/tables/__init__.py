@@ -1,0 +1,1 @@
+"""What the tables show, as data: rows, and columns that read them."""
