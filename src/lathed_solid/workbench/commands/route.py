@@ -184,5 +184,7 @@ class RouteCommands:
             self.move_to(self.bench.step, numbers.index(self.bench.step) + by)
 
     def move_to(self, number: int, row: int) -> None:
-        """A step to another row."""
-        self.session.edit(f"move step {number}", lambda d: edits.move_step(d, number, row))
+        """A step to another row. Steps are numbered by their rows; the moved one stays the chosen one."""
+        if self.session.edit(f"move step {number}", lambda d: edits.move_step(d, number, row)):
+            steps = self.bench.document.steps
+            self.bench.choose_step(steps[min(max(row, 0), len(steps) - 1)].number)
