@@ -25,6 +25,7 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.sketch.canvas import Canvas
 from lathed_solid.part import Document, SketchStep, edits
 from lathed_solid.sketch.solve import Drag
+from lathed_solid.workbench.sketch.board import DrawingBoard
 from lathed_solid.workbench.sketch.view_model import SketchState
 
 
@@ -35,16 +36,17 @@ def frames(constraints: int) -> None:
     step = SketchStep(number=10, sketch=figure.draft.done())
     state = SketchState()
     state.load(edits.put_step(Document(), step), step)
-    canvas = Canvas(state)
+    board = DrawingBoard(state)
+    canvas = Canvas(board)
     canvas.resize(680, 440)
-    canvas.fit()
+    board.resize(680, 440)
     picture = QPixmap(canvas.size())
     assert state.seen is not None
     drag = Drag(state.sketch, state.values, (state.sketch.points[-1].id,))
     took: dict[str, list[float]] = {"solve": [], "paint": [], "frame": []}
     for k in range(120):
         start = time.perf_counter()
-        canvas._drag, canvas._drag_x = drag, drag.to(20 * np.sin(k / 20), 15 * (1 - np.cos(k / 20)))
+        board.dragged = drag.to(20 * np.sin(k / 20), 15 * (1 - np.cos(k / 20)))
         solved = time.perf_counter()
         canvas.render(picture)
         end = time.perf_counter()

@@ -63,7 +63,7 @@ def loose(w: Any) -> None:
     w.bench.choose_step(10)
     editor = w.panes.shape_page.sketch
     width = next(c.id for c in editor.state.sketch.constraints if c.value == "#1")
-    editor._edit("without the width", lambda s, _v: edits.remove(s, [width]))
+    editor.commands.edit("without the width", lambda s, _v: edits.remove(s, [width]))
     editor.said.setCurrentRow(0)
     editor.canvas._phase = 1.2
 

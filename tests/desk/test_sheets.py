@@ -133,8 +133,8 @@ def test_a_new_revision_is_asked_callout_by_callout(bench: Bench) -> None:
 def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from lathed_solid.desk.ask import Sizes
     from lathed_solid.desk.read import sheet_work
+    from lathed_solid.workbench.sketch.commands import GivenSizes
 
     bench.show(ls.new_part("from paper", unit="in"))
     w = bench.window
@@ -153,7 +153,7 @@ def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
 
     def answer(_parent: object, title: str, sizes: list[Any], _scope: object) -> Any:
         asked.append(f"{title}: {sizes[0].start}")
-        return Sizes({}, {sizes[0].label: 6 * 25.4})
+        return GivenSizes({}, {sizes[0].label: 6 * 25.4})
 
     monkeypatch.setattr(sheet_work, "ask_sizes", answer)
     page.start_measuring()

@@ -12,9 +12,9 @@ from PyQt6.QtWidgets import QApplication, QInputDialog
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
 from lathed_solid.desk.ask import SizesDialog
-from lathed_solid.desk.sketch import underlay
 from lathed_solid.desk.sketch.editor import SketchEditor
 from lathed_solid.part import ExtrudeStep, RevolveStep, SketchStep, edits
+from lathed_solid.workbench.sketch import underlay
 
 from .conftest import Bench
 
@@ -25,7 +25,7 @@ class Pane:
     def __init__(self, bench: Bench) -> None:
         self.bench, self.window = bench, bench.window
         self.editor: SketchEditor = bench.window.panes.shape_page.sketch
-        self.canvas = self.editor.canvas
+        self.canvas, self.board = self.editor.canvas, self.editor.board
 
     def pixel(self, x: float, y: float) -> QPoint:
         return self.canvas.frame.pixel(complex(x, y)).toPoint()
@@ -77,9 +77,9 @@ def pane(bench: Bench) -> Pane:
     run_action(next(a for a in _actions() if a.id == "add-sketch"), bench.window.commands)
     bench.settle()
     p = Pane(bench)
-    p.editor.set_mode("pick")
-    p.canvas.fit()
-    p.canvas.infer = True
+    p.editor.commands.set_mode("pick")
+    p.board.fit()
+    p.board.settings.infer = True
     p.window.activateWindow()
     p.canvas.setFocus()
     bench.until(lambda: QApplication.focusWidget() is p.canvas)
@@ -146,7 +146,7 @@ def test_lines_chain_infer_and_refuse(pane: Pane) -> None:
     assert sum(k == "coincident" for k, _ in kinds) == 3
     assert len(pane.editor.state.regions) == 1
     pane.key(Qt.Key.Key_N)  # nothing more is inferred while drawing
-    assert not pane.canvas.infer
+    assert not pane.board.settings.infer
     before = len(pane.sketch.constraints)
     pane.click(-40, 30)
     pane.click(-10, 30.2)
@@ -154,7 +154,7 @@ def test_lines_chain_infer_and_refuse(pane: Pane) -> None:
     assert len(pane.sketch.constraints) == before
     pane.key(Qt.Key.Key_Escape)
     pane.key(Qt.Key.Key_Escape)
-    assert pane.canvas.mode == "pick"
+    assert pane.board.mode == "pick"
 
 
 def test_dragging_moves_what_is_loose_and_says_what_is_held(pane: Pane) -> None:
@@ -171,14 +171,14 @@ def test_dragging_moves_what_is_loose_and_says_what_is_held(pane: Pane) -> None:
     assert "held: nothing to drag" in pane.bench.said
     # window pick
     pane.drag((-40, -30), (40, 40))
-    assert len(pane.canvas.chosen) == 4
+    assert len(pane.board.chosen) == 4
 
 
 def _load(pane: Pane, d: ls.Draft) -> None:
     step = edits.changed(pane.window.session.document.step(10), sketch=d.done())
     pane.window.session.edit("load", lambda doc: edits.put_step(doc, step))
     pane.bench.settle()
-    pane.canvas.fit()
+    pane.board.fit()
 
 
 def test_a_fight_is_shown_with_its_ways_out_and_one_is_taken(pane: Pane) -> None:
@@ -192,7 +192,7 @@ def test_a_fight_is_shown_with_its_ways_out_and_one_is_taken(pane: Pane) -> None
     assert not pane.window.session.reply.steps[0].ok
     row = pane.said.index("make 41.5 → 40 mm")
     pane.editor.said.setCurrentRow(row)
-    assert pane.canvas.ghost is not None
+    assert pane.board.ghost is not None
     pane.drag((20, 0), (20, 9))
     assert "end the fight first" in pane.bench.said
     pane.editor.said.itemActivated.emit(pane.editor.said.item(row))
@@ -241,9 +241,9 @@ def test_relations_trim_and_removal_from_the_strip(pane: Pane) -> None:
     a, b = d.segment((-30, 0), (30, 4)), d.segment((0, -20), (3, 20))
     _load(pane, d)
     pane.click(-20, 0.7)
-    assert pane.canvas.chosen == (a,)
+    assert pane.board.chosen == (a,)
     pane.click(-0.6 + 1.3, -10, shift=True)
-    assert set(pane.canvas.chosen) == {a, b}
+    assert set(pane.board.chosen) == {a, b}
     pane.editor.strip.relation_wanted.emit("perpendicular", (a, b))
     pane.bench.settle()
     assert [c.kind for c in pane.sketch.constraints] == ["perpendicular"]
@@ -253,22 +253,24 @@ def test_relations_trim_and_removal_from_the_strip(pane: Pane) -> None:
     pane.bench.settle()
     assert any(c.kind == "on" for c in pane.sketch.constraints)
     pane.key(Qt.Key.Key_Escape)
-    pane.canvas.choose((b,))
+    pane.board.choose((b,))
     pane.key(Qt.Key.Key_Delete)
     pane.bench.settle()
     assert [c.id for c in pane.sketch.curves] == [a]
 
 
-def test_every_tool_draws_and_every_work_needs_its_pick(pane: Pane, monkeypatch: pytest.MonkeyPatch) -> None:
+def test_every_tool_draws_and_every_work_needs_its_pick(
+    pane: Pane, monkeypatch: pytest.MonkeyPatch, sizes: dict[str, str]
+) -> None:
     monkeypatch.setattr(QInputDialog, "getInt", lambda *a, **k: (6, True))
     monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("2", True))
     places = [(-30, -20), (10, -4), (5, 21), (25, 13)]
     for name in ("line", "rectangle", "centre-rectangle", "circle", "arc", "centre-arc", "slot", "polygon", "ellipse",
                  "spline", "point", "text"):  # fmt: skip
         before = len(pane.sketch.entities)
-        pane.canvas.infer = False
-        pane.editor.start_tool(name)
-        tool = pane.canvas.tool
+        pane.board.settings.infer = False
+        pane.editor.commands.start_tool(name)
+        tool = pane.board.interaction.tool
         for x, y in places[: 3 if name == "spline" else tool.clicks]:
             pane.click(x, y)
         pane.key(Qt.Key.Key_Return)
@@ -276,8 +278,8 @@ def test_every_tool_draws_and_every_work_needs_its_pick(pane: Pane, monkeypatch:
         assert len(pane.sketch.entities) > before, name
         pane.key(Qt.Key.Key_Escape)
         pane.key(Qt.Key.Key_Escape)
-    pane.editor.set_mode("pick")
-    pane.canvas.choose(())
+    pane.editor.commands.set_mode("pick")
+    pane.board.choose(())
     for name in ("corner", "round", "bevel", "offset", "mirror", "ring"):
         pane.editor.tool_buttons[name].click()
         assert "pick" in pane.bench.said, name
@@ -299,8 +301,8 @@ class _Wheel:
         return QPoint(0, 120)
 
 
-def test_rounding_and_revolving(pane: Pane, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr(QInputDialog, "getText", lambda *a, **k: ("3", True))
+def test_rounding_and_revolving(pane: Pane, sizes: dict[str, str]) -> None:
+    sizes["radius"] = "3"
     d = ls.Draft()
     sides = ls.shapes.rectangle(d, (0, 5), (30, 15))
     axis = d.segment((-10, 0), (40, 0), construction=True)
@@ -312,13 +314,13 @@ def test_rounding_and_revolving(pane: Pane, monkeypatch: pytest.MonkeyPatch) -> 
     d.add("across_x", d.entities[axis].points[0], d.entities[sides[0]].points[0], value="10")
     _load(pane, d)
     assert pane.editor.headline.text() == "held"
-    pane.canvas.choose((sides[1], sides[2]))
+    pane.board.choose((sides[1], sides[2]))
     pane.editor.tool_buttons["round"].click()
     pane.bench.settle()
     assert pane.editor.headline.text() == "held" and any(c.kind == "arc" for c in pane.sketch.curves)
-    pane.editor.set_mode("regions")
+    pane.editor.commands.set_mode("regions")
     pane.click(15, 10)
-    assert len(pane.canvas.regions) == 1
+    assert len(pane.board.regions) == 1
     pane.editor.strip.build_wanted.emit("revolve")
     pane.bench.settle()
     step = pane.window.session.document.steps[-1]
@@ -359,10 +361,10 @@ def test_edges_of_the_body_are_shown_beneath_and_taken(bench: Bench) -> None:
     bench.show(ls.sketch(part, ls.Draft(), "20/end"))
     bench.window.bench.choose_step(30)
     p = Pane(bench)
-    p.canvas.frame.fit(0j, 60 + 40j, p.canvas.width(), p.canvas.height())
-    assert sum(e.kind == "line" for e in p.canvas.outline) == 8
-    assert sum(e.kind == "point" for e in p.canvas.outline) == 8
-    p.editor.set_mode("take")
+    p.board.paper.fit(0j, 60 + 40j)
+    assert sum(e.kind == "line" for e in p.board.outline) == 8
+    assert sum(e.kind == "point" for e in p.board.outline) == 8
+    p.editor.commands.set_mode("take")
     p.click(30, 0)
     bench.settle()
     (line,) = p.sketch.curves
@@ -439,7 +441,7 @@ def test_the_work_behind_more(pane: Pane, sizes: dict[str, str]) -> None:
     more(pane, "copies in rows…")
     assert len(pane.sketch.curves) == before + 2
     sides = pane.sketch.curves[:4]
-    pane.canvas.choose(tuple(c.id for c in sides))
+    pane.board.choose(tuple(c.id for c in sides))
     sizes |= {"in x": "0", "in y": "2"}
     at = pane.sketch.at(sides[0].start)
     more(pane, "move…")
@@ -447,7 +449,7 @@ def test_the_work_behind_more(pane: Pane, sizes: dict[str, str]) -> None:
     pane.bench.session.undo()
     pane.bench.settle()
     assert pane.sketch.at(sides[0].start) == pytest.approx(at)
-    pane.canvas.choose(())
+    pane.board.choose(())
     more(pane, "scale…")
     assert "pick something first" in pane.bench.said
 
@@ -458,7 +460,7 @@ def test_a_picture_beneath_brought_to_scale(pane: Pane, sizes: dict[str, str], t
     image.fill(0x7F7F7F)
     assert image.save(str(sheet))
     sizes["width of the picture"] = "100"
-    underlay.take(pane.editor, sheet)
+    underlay.take(pane.editor.commands, sheet)
     pane.bench.settle()
     assert pane.canvas.underlay is not None and pane.canvas.underlay_at == (0j, 100.0, 0.0)
     pane.canvas.update()
@@ -473,7 +475,7 @@ def test_a_picture_beneath_brought_to_scale(pane: Pane, sizes: dict[str, str], t
         pane.key(Qt.Key.Key_Escape)
     ends = tuple(p.id for p in pane.sketch.points)
     a, b = (complex(*pane.sketch.at(p)) for p in ends)
-    pane.canvas.choose(ends)
+    pane.board.choose(ends)
     sizes["their distance on the paper"] = "50"
     more(pane, "picture to scale…")
     corner, width, _ = pane.canvas.underlay_at
@@ -482,5 +484,5 @@ def test_a_picture_beneath_brought_to_scale(pane: Pane, sizes: dict[str, str], t
     more(pane, "no picture")
     assert pane.canvas.underlay is None
     (tmp_path / "sheet.txt").write_text("no picture")
-    underlay.take(pane.editor, tmp_path / "sheet.txt")
+    underlay.take(pane.editor.commands, tmp_path / "sheet.txt")
     assert "no PNG or JPEG" in pane.bench.said

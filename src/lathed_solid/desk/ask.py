@@ -2,42 +2,24 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QLabel, QVBoxLayout, QWidget
 
 from lathed_solid.desk.fields import ExpressionField
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Scope
-from lathed_solid.quantity import Kind
-
-
-@dataclass(frozen=True)
-class Size:
-    """A size to ask for: its label, what it starts as, and its kind."""
-
-    label: str
-    start: str
-    kind: Kind = "length"
-
-
-@dataclass(frozen=True)
-class Sizes:
-    """What was given, by label: the texts, and their values in base units."""
-
-    texts: Mapping[str, str]
-    values: Mapping[str, float]
+from lathed_solid.workbench.sketch.commands import AskedSize, GivenSizes
 
 
 class SizesDialog(QDialog):
     """One field a size; ``given`` after it was accepted."""
 
-    def __init__(self, parent: QWidget, title: str, sizes: Sequence[Size], scope: Callable[[], Scope]) -> None:
+    def __init__(self, parent: QWidget, title: str, sizes: Sequence[AskedSize], scope: Callable[[], Scope]) -> None:
         super().__init__(parent)
         self.setWindowTitle(title)
         self.setMinimumWidth(340)
-        self.given: Sizes | None = None
+        self.given: GivenSizes | None = None
         self._scope = scope
         outer, form = QVBoxLayout(self), QFormLayout()
         self.fields = {}
@@ -71,11 +53,11 @@ class SizesDialog(QDialog):
                 field.line.setFocus()
                 return
             texts[label] = field.text()
-        self.given = Sizes(texts, values)
+        self.given = GivenSizes(texts, values)
         self.accept()
 
 
-def ask_sizes(parent: QWidget, title: str, sizes: Sequence[Size], scope: Callable[[], Scope]) -> Sizes | None:
+def ask_sizes(parent: QWidget, title: str, sizes: Sequence[AskedSize], scope: Callable[[], Scope]) -> GivenSizes | None:
     """The sizes a person gave; None when given up."""
     dialog = SizesDialog(parent, title, sizes, scope)
     dialog.exec()

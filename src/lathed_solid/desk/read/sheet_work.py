@@ -9,7 +9,7 @@ from PyQt6.QtCore import QBuffer, QIODevice, pyqtSignal
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QFileDialog, QWidget
 
-from lathed_solid.desk.ask import Size, ask_sizes
+from lathed_solid.desk.ask import ask_sizes
 from lathed_solid.desk.read.revision_pane import RevisionPane
 from lathed_solid.desk.read.sheet_view import SheetView
 from lathed_solid.errors import LathedError
@@ -20,6 +20,7 @@ from lathed_solid.part.edits import changed
 from lathed_solid.part.revision import Change, compare_sheet, moved, take_change
 from lathed_solid.quantity.formatting import length
 from lathed_solid.sheets import SheetPage
+from lathed_solid.workbench.sketch.commands import AskedSize
 
 SHEET_FILES = "Sheets (*.pdf *.dxf *.png *.jpg *.jpeg)"
 
@@ -76,7 +77,7 @@ class SheetWork(QWidget):
         words = "distance on the paper" if sheet.across else "their distance (the sheet is not to scale yet)"
         evaluate = scope(self.document)
         given = ask_sizes(
-            self, f"Two points, {shown} {self.document.unit} apart", [Size(words, shown)], lambda: evaluate
+            self, f"Two points, {shown} {self.document.unit} apart", [AskedSize(words, shown)], lambda: evaluate
         )
         if given is not None:
             across = given.values[words] / apart

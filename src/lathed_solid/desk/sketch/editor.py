@@ -2,16 +2,13 @@
 
 from __future__ import annotations
 
-import math
 from collections.abc import Callable, Mapping
-from typing import Any
 
-from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtCore import QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QIcon, QKeyEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
-    QInputDialog,
     QLabel,
     QLineEdit,
     QListWidget,
@@ -19,50 +16,56 @@ from PyQt6.QtWidgets import (
     QMenu,
     QPushButton,
     QVBoxLayout,
+    QWidget,
 )
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.sketch import arrange, underlay
 from lathed_solid.desk.sketch.canvas import Canvas
 from lathed_solid.desk.sketch.paint import thumbnail
-from lathed_solid.desk.sketch.sketch_commands import SketchWork
+from lathed_solid.desk.sketch.prompts import QtSketchPrompts
 from lathed_solid.desk.sketch.strip import Strip
-from lathed_solid.errors import LathedError
-from lathed_solid.part import DatumPlane, Document, FacePlane, SketchStep, scope
-from lathed_solid.part.edits import changed
-from lathed_solid.sketch import edits
-from lathed_solid.sketch.model import Constraint
+from lathed_solid.desk.sketch.underlay import read_picture
+from lathed_solid.part import Document, FacePlane, SketchStep
 from lathed_solid.sketch.outside import Edge
-from lathed_solid.workbench.sketch import findings
-from lathed_solid.workbench.sketch.tools import BY_ID, TOOLS
+from lathed_solid.store import stored
+from lathed_solid.workbench.sketch import findings, more, underlay
+from lathed_solid.workbench.sketch.board import DrawingBoard
+from lathed_solid.workbench.sketch.commands import PLANES, SketchCommands
+from lathed_solid.workbench.sketch.interactions import Draw
+from lathed_solid.workbench.sketch.tools import BY_ID, TOOLS, Tool
 from lathed_solid.workbench.sketch.view_model import SketchState
 
-PLANES = ("XY", "XZ", "YZ")
+#: name, title, key, what it does
+Word = tuple[str, str, str, Callable[[], object]]
 
 
-class SketchEditor(SketchWork):
+class SketchEditor(QWidget):
     """Emits (label, new step) for every edit; (kind, values) for a step to be built on picked regions."""
+
+    changed = pyqtSignal(str, object)
+    told = pyqtSignal(str, bool)
+    faces_hovered = pyqtSignal(object)
+    step_wanted = pyqtSignal(str, object)
 
     def __init__(self) -> None:
         super().__init__()
         self.state = SketchState()
+        self.board = DrawingBoard(self.state)
+        self.commands = SketchCommands(self.board, QtSketchPrompts(self))
         self.picked = ""
         self.underlay_name = ""
         self._shown: int | None = None
         self._outlines: Mapping[int, tuple[Edge, ...]] = {}
-        self._pending: Constraint | None = None
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
         self.tool_buttons: dict[str, QPushButton] = {}
         outer.addLayout(self._caption())
-        outer.addLayout(
-            self._words([(t.id, t.title, t.key, self._tool(t.id)) for t in TOOLS if t.id not in arrange.TOOL_IDS])
-        )
+        outer.addLayout(self._words([self._tool_word(t) for t in TOOLS if t.id not in more.TOOL_IDS]))
         outer.addLayout(self._words(self._work()))
         self.more = QMenu(self)
-        arrange.fill(self.more, self)
-        self.canvas = Canvas(self.state)
+        self._fill_more()
+        self.canvas = Canvas(self.board)
         outer.addWidget(self.canvas, 1)
         self.strip = Strip()
         outer.addWidget(self.strip)
@@ -88,28 +91,28 @@ class SketchEditor(SketchWork):
         self.plane.setFont(theme.narrow(12))
         self.plane.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.plane.setToolTip("The plane that the sketch lies on")
-        self.plane.activated.connect(self._set_plane)
+        self.plane.activated.connect(lambda i: self.commands.set_plane(self.plane.itemText(i)))
         self.turn = QPushButton("turn")
         self.turn.setToolTip("Turn the sketch by 90° in its plane")
-        self.turn.clicked.connect(self._turn)
+        self.turn.clicked.connect(self.commands.turn_plane)
         self.flip = QPushButton("flip")
         self.flip.setToolTip("Look at the plane from behind")
-        self.flip.clicked.connect(self._flip)
+        self.flip.clicked.connect(self.commands.flip_plane)
         self.headline = QLabel("")
         self.headline.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
         row.addWidget(self.title)
         for w in (self.plane, self.turn, self.flip):
             w.setFixedHeight(24)
             row.addWidget(w)
-        self._add_word(row, "take", "edges", "", lambda: self.set_mode("take"))
+        self._add_word(row, "take", "edges", "", lambda: self.commands.set_mode("take"))
         self.tool_buttons["take"].setToolTip("Take edges of the body beneath as construction")
-        self._add_word(row, "check", "check", "K", self._check)
-        self._add_word(row, "regions", "build on…", "B", lambda: self.set_mode("regions"))
+        self._add_word(row, "check", "check", "K", self.commands.check)
+        self._add_word(row, "regions", "build on…", "B", lambda: self.commands.set_mode("regions"))
         row.addStretch(1)
         row.addWidget(self.headline)
         return row
 
-    def _words(self, entries: list[tuple[str, str, str, Callable[[], object]]]) -> QHBoxLayout:
+    def _words(self, entries: list[Word]) -> QHBoxLayout:
         row = QHBoxLayout()
         row.setContentsMargins(12, 2, 12, 2)
         row.setSpacing(3)
@@ -130,50 +133,76 @@ class SketchEditor(SketchWork):
         self.tool_buttons[name] = button
         row.addWidget(button)
 
-    def _work(self) -> list[tuple[str, str, str, Callable[[], object]]]:
+    def _tool_word(self, tool: Tool) -> Word:
+        return tool.id, tool.title, tool.key, lambda: self.commands.start_tool(tool.id)
+
+    def _work(self) -> list[Word]:
         return [
-            ("dimension", "dimension", "D", lambda: self.set_mode("dimension")),
-            ("trim", "trim", "W", lambda: self.set_mode("trim")),
-            ("corner", "corner", "", self._corner),
-            ("round", "round…", "", self._round),
-            ("bevel", "bevel…", "", self._bevel),
-            ("offset", "offset…", "", self._offset),
-            ("mirror", "mirror", "", self._mirror),
-            ("ring", "ring…", "", self._ring),
-            ("close", "close gaps…", "", self._close_gaps),
-            ("complete", "complete", "", self._complete),
-            ("others", "other shapes", "", self._others),
+            ("dimension", "dimension", "D", lambda: self.commands.set_mode("dimension")),
+            ("trim", "trim", "W", lambda: self.commands.set_mode("trim")),
+            ("corner", "corner", "", self.commands.corner),
+            ("round", "round…", "", self.commands.round),
+            ("bevel", "bevel…", "", self.commands.bevel),
+            ("offset", "offset…", "", self.commands.offset),
+            ("mirror", "mirror", "", self.commands.mirror),
+            ("ring", "ring…", "", self.commands.ring),
+            ("close", "close gaps…", "", self.commands.close_gaps),
+            ("complete", "complete", "", self.commands.complete),
+            ("others", "other shapes", "", self.commands.others),
             ("more", "more…", "", self._open_more),
         ]
+
+    def _fill_more(self) -> None:
+        """The less frequent work, each with what it wants picked."""
+        for group in more.GROUPS:
+            for word, wants, run in group:
+                action = self.more.addAction(f"{word}\t{wants}" if wants else word)
+                if action is not None:
+                    action.triggered.connect(lambda _=False, r=run: r(self.commands))
+            self.more.addSeparator()
 
     def _open_more(self) -> None:
         button = self.tool_buttons["more"]
         self.more.popup(button.mapToGlobal(button.rect().bottomLeft()))
 
     def _connect(self) -> None:
-        c = self.canvas
-        c.drawn.connect(self._commit)
-        c.dragged.connect(self._commit)
-        c.picked.connect(lambda _n: self._show_strip())
-        c.region_clicked.connect(self._toggle_region)
-        c.placed.connect(self._open_new_dimension)
-        c.cut_at.connect(lambda name, at: self._edit(f"trim {name}", lambda s, v: edits.trim(s, v, name, at)))
-        c.edge_clicked.connect(self._take_edge)
-        c.dimension_opened.connect(self._open_dimension)
-        c.value_typed.connect(self.strip.begin_typing)
-        c.told.connect(self.told)
-        c.hint.connect(self.strip.set_hint)
-        c.let_go.connect(lambda: self.set_mode("pick"))
-        s = self.strip
-        s.sizes_changed.connect(self._take_sizes)
-        s.entered.connect(c.finish_here)
-        s.relation_wanted.connect(self._relate)
-        s.removed.connect(self.remove_chosen)
-        s.construction_toggled.connect(self._toggle_construction)
-        s.value_given.connect(self._give_value)
-        s.reference_toggled.connect(self._toggle_reference)
-        s.build_wanted.connect(self._build_on)
-        s.left.connect(lambda: c.setFocus())
+        board, commands, strip = self.board, self.commands, self.strip
+        board.picked.connect(lambda _names: self._show_strip())
+        board.dimension_opened.connect(self._open_dimension)
+        board.value_typed.connect(strip.begin_typing)
+        board.hinted.connect(strip.set_hint)
+        commands.changed.connect(self.changed.emit)
+        commands.step_wanted.connect(self.step_wanted.emit)
+        commands.told.connect(self.told.emit)
+        commands.said.connect(self._say)
+        commands.in_hand_changed.connect(self._show_hand)
+        commands.dimension_begun.connect(lambda c, text: strip.show_dimension(c, text, commands.scope, new=True))
+        strip.sizes_changed.connect(commands.take_sizes)
+        strip.entered.connect(commands.finish_here)
+        strip.relation_wanted.connect(commands.relate)
+        strip.removed.connect(commands.remove_chosen)
+        strip.construction_toggled.connect(commands.toggle_construction)
+        strip.value_given.connect(self._give_value)
+        strip.reference_toggled.connect(commands.toggle_reference)
+        strip.build_wanted.connect(commands.build_on)
+        strip.left.connect(lambda: self.canvas.setFocus())
+
+    def _show_hand(self) -> None:
+        """Another mode or tool: its word is down, the strip and the keyboard are for it."""
+        interaction = self.board.interaction
+        name = interaction.tool.id if isinstance(interaction, Draw) else self.board.mode
+        for word, button in self.tool_buttons.items():
+            button.setChecked(word == name)
+        self._show_strip()
+        self.canvas.setFocus()
+
+    def _open_dimension(self, name: str) -> None:
+        self.board.choose((name,))
+        self.strip.focus_value()
+
+    def _give_value(self, text: str) -> None:
+        self.commands.give_value(text)
+        self.canvas.setFocus()
 
     # showing -------------------------------------------------------------------------------------
     def show_step(self, document: Document, step: SketchStep) -> None:
@@ -191,30 +220,44 @@ class SketchEditor(SketchWork):
         self.headline.setText(self.state.headline)
         fresh = step.number != self._shown
         self._shown = step.number
-        self.canvas.refresh()
+        self.board.refresh()
         if fresh:
-            self.canvas.regions = ()
-            self.set_mode("pick")
-            self.canvas.fit()
-        underlay.show(self)
+            self.board.regions = ()
+            self.commands.set_mode("pick")
+            self.board.fit()
+        self._show_underlay()
         self._take_outline()
-        self._say(findings.rows(self.state, self.canvas.outline))
+        self.commands.say()
         self._show_strip()
 
     def set_outlines(self, outlines: Mapping[int, tuple[Edge, ...]]) -> None:
         """The body beneath each sketch, by step number, as the last build had it."""
         self._outlines = outlines
         if self._take_outline():  # else what stands in the list, say the check's findings, stays
-            self._say(findings.rows(self.state, self.canvas.outline))
+            self.commands.say()
 
     def _take_outline(self) -> bool:
         """Lay the body beneath this sketch under the drawing; whether it is another one than before."""
-        before, self.canvas.outline = self.canvas.outline, self._outlines.get(self._shown or 0, ())
-        if self.canvas.outline == before:
+        before, self.board.outline = self.board.outline, self._outlines.get(self._shown or 0, ())
+        if self.board.outline == before:
             return False
-        self.canvas.fit_if_untouched()
-        self.canvas.update()
+        self.board.fit_if_untouched()
+        self.board.changed.emit()
         return True
+
+    def _show_underlay(self) -> None:
+        """Lay the step's picture under the drawing; a missing one is told once."""
+        step, lies = self.state.step, underlay.laid(self.commands)
+        if step is None or step.underlay is None or lies is None:
+            self.canvas.underlay, self.underlay_name = None, ""
+            return
+        self.canvas.underlay_at = lies
+        if self.underlay_name != step.underlay.picture:
+            self.underlay_name = step.underlay.picture
+            self.canvas.underlay = read_picture(stored(self.underlay_name))
+            if self.canvas.underlay is None:
+                self.told.emit("the picture beneath the sketch is not here: choose it again", True)
+        self.canvas.update()
 
     def take_picked(self, face: str) -> None:
         """A face picked in the solid can carry the sketch."""
@@ -222,55 +265,20 @@ class SketchEditor(SketchWork):
         if face and self.plane.findText(face) < 0:
             self.plane.addItem(face)
 
-    def set_mode(self, mode: str, tool: str = "") -> None:
-        """Turn to picking, a tool, dimensioning, trimming or regions."""
-        self.canvas.set_mode(mode, BY_ID.get(tool))
-        for name, button in self.tool_buttons.items():
-            button.setChecked(name == (tool or mode))
-        if mode == "regions":
-            self.canvas.regions = self.canvas.regions or ()
-        self._pending = None
-        self._show_strip()
-        self.canvas.setFocus()
-
-    def _tool(self, name: str) -> Callable[[], object]:
-        return lambda: self.start_tool(name)
-
-    def start_tool(self, name: str) -> None:
-        """Turn to a drawing tool; a polygon asks for its sides."""
-        if name == "polygon":
-            sides, ok = QInputDialog.getInt(self, "Polygon", "sides", self.canvas.sides, 3, 120)
-            if not ok:
-                return
-            self.canvas.sides = sides
-        if name == "text":
-            text, ok = QInputDialog.getText(self, "Lettering", "text", text=self.canvas.text)
-            if not ok or not text.strip():
-                return
-            self.canvas.text = text.strip()
-            picked = self.state.sketch.by_id.get(self.canvas.chosen[0]) if len(self.canvas.chosen) == 1 else None
-            self.canvas.along = picked.id if picked is not None and picked.kind == "line" else ""
-        self.set_mode("draw", name)
-
     def _show_strip(self) -> None:
-        c = self.canvas
-        if c.mode == "draw" and c.tool is not None:
-            self.strip.show_sizes(c.tool, lambda: scope(self.state.document))
-        elif c.mode == "regions":
-            self.strip.show_regions(len(c.regions), len(self.state.regions))
-        elif self._pending is not None:
+        board, state, strip = self.board, self.state, self.strip
+        if isinstance(board.interaction, Draw):
+            strip.show_sizes(board.interaction.tool, self.commands.scope)
+        elif board.mode == "regions":
+            strip.show_regions(len(board.regions), len(state.regions))
+        elif self.commands.pending is not None:
             return
-        elif len(c.chosen) == 1 and (k := self.state.sketch.constraint(c.chosen[0])) is not None:
-            self.strip.show_dimension(k, self.state.dimension_text(k), lambda: scope(self.state.document))
-        elif c.chosen:
-            on = [
-                (k.id, ("inferred: " if k.inferred else "") + self.state.label(k))
-                for k in self.state.sketch.constraints
-                if set(c.chosen) & set(k.of)
-            ]
-            self.strip.show_chosen(c.chosen, self.state.relations_for(c.chosen), on)
+        elif len(board.chosen) == 1 and (k := state.sketch.constraint(board.chosen[0])) is not None:
+            strip.show_dimension(k, state.dimension_text(k), self.commands.scope)
+        elif board.chosen:
+            strip.show_chosen(board.chosen, state.relations_for(board.chosen), state.relations_on(board.chosen))
         else:
-            self.strip.show_nothing(len(self.state.sketch.entities), len(self.state.sketch.constraints))
+            strip.show_nothing(len(state.sketch.entities), len(state.sketch.constraints))
 
     # what there is to say ------------------------------------------------------------------------
     def _say(self, rows: list[findings.Row]) -> None:
@@ -293,46 +301,14 @@ class SketchEditor(SketchWork):
 
     def _point_at(self, item: QListWidgetItem | None) -> None:
         row = item.data(Qt.ItemDataRole.UserRole) if item is not None else None
-        self.canvas.show_ghost(row.ghost if row is not None else None)
-        self.canvas.show_movement(row.movement if row is not None else None)
+        self.board.ghost = row.ghost if row is not None else None
+        self.board.movement = row.movement if row is not None else None
         if row is not None:
-            self.canvas.chosen = tuple(row.entities)
-            self.canvas.update()
+            self.board.chosen = tuple(row.entities)
+        self.board.changed.emit()
 
     def _apply_row(self, item: QListWidgetItem) -> None:
-        row = item.data(Qt.ItemDataRole.UserRole)
-        if row.apply is not None:
-            self._edit(row.label, lambda _s, _v: row.apply())
-
-    # plane ---------------------------------------------------------------------------------------
-    def _plane_to(self, **values: Any) -> None:
-        step = self.state.step
-        if step is not None:
-            try:
-                new = changed(step, plane=changed(step.plane, **values))
-            except LathedError as exc:
-                self.told.emit(exc.message, True)
-                return
-            self.changed.emit(f"step {step.number} plane", new)
-
-    def _set_plane(self, index: int) -> None:
-        step, name = self.state.step, self.plane.itemText(index)
-        if step is not None:
-            plane = DatumPlane(plane=name) if name in PLANES else FacePlane(face=name)
-            self.changed.emit(f"step {step.number} plane", changed(step, plane=plane))
-
-    def _turn(self) -> None:
-        if self.state.step is not None:
-            now = self.state.step.plane.turn
-            try:
-                degrees = round(math.degrees(scope(self.state.document)(now, "angle"))) + 90
-            except LathedError:
-                degrees = 90
-            self._plane_to(turn=f"{degrees % 360} deg")
-
-    def _flip(self) -> None:
-        if self.state.step is not None:
-            self._plane_to(flip=not self.state.step.plane.flip)
+        self.commands.apply(item.data(Qt.ItemDataRole.UserRole))
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
@@ -344,9 +320,9 @@ class SketchEditor(SketchWork):
         if typing or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
             super().keyPressEvent(event)
         elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
-            self.remove_chosen()
+            self.commands.remove_chosen()
         elif tool is not None:
-            self.start_tool(tool)
+            self.commands.start_tool(tool)
         elif work is not None:
             self.tool_buttons[work].click()
         else:

@@ -13,11 +13,12 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.sketch.view import Frame
+from lathed_solid.desk.sketch.view import Frame, z_of
 from lathed_solid.sketch.geometry import Round, Shape, Straight
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.outside import Edge
 from lathed_solid.sketch.regions import Loop
+from lathed_solid.workbench.sketch.board import edge_round
 from lathed_solid.workbench.sketch.view_model import SketchState
 
 DASH = [7.0, 4.0]
@@ -87,7 +88,7 @@ def paint_grid(painter: QPainter, frame: Frame, rect: QRectF) -> None:
             step *= share
             break
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, False)
-    low, high = frame.place(rect.bottomLeft()), frame.place(rect.topRight())
+    low, high = frame.paper.place(z_of(rect.bottomLeft())), frame.paper.place(z_of(rect.topRight()))
     painter.setPen(QPen(QColor(r.line), 1, Qt.PenStyle.DotLine))
     for k in range(math.ceil(low.real / step), math.floor(high.real / step) + 1):
         x = frame.pixel(complex(k * step, 0)).x()
@@ -104,24 +105,8 @@ def paint_grid(painter: QPainter, frame: Frame, rect: QRectF) -> None:
 
 def edge_points(edge: Edge, frame: Frame) -> list[QPointF]:
     """An edge of the body in pixels."""
-    z = [complex(*p) for p in edge.points]
-    if edge.kind == "circle":
-        return polyline(Round("", z[0], edge.radius, 0.0, 2 * math.pi), frame)
-    if edge.kind == "arc":
-        turn = cmath.phase((z[2] - z[0]) / (z[1] - z[0])) % (2 * math.pi)
-        return polyline(Round("", z[0], abs(z[1] - z[0]), cmath.phase(z[1] - z[0]), turn), frame)
-    return [frame.pixel(p) for p in z]
-
-
-def distance_to(points: list[QPointF], p: QPointF) -> float:
-    """Least distance of a pixel from a polyline."""
-    best = math.inf
-    at = complex(p.x(), p.y())
-    for a, b in itertools.pairwise(complex(q.x(), q.y()) for q in points):
-        d = b - a
-        t = min(1.0, max(0.0, (d.conjugate() * (at - a)).real / max(abs(d) ** 2, 1e-12)))
-        best = min(best, abs(a + d * t - at))
-    return best
+    turned = edge_round(edge)
+    return polyline(turned, frame) if turned is not None else [frame.pixel(complex(*p)) for p in edge.points]
 
 
 def paint_underlay(
@@ -290,7 +275,8 @@ def thumbnail(sketch: Sketch, x: np.ndarray) -> QPixmap:
         frame = Frame()
         boxes = np.array([s.box for s in shapes])
         low, high = complex(*boxes[:, :2].min(axis=0)), complex(*boxes[:, 2:].max(axis=0))
-        frame.fit(low, high, 56, 38, margin=4)
+        frame.paper.size = (56, 38)
+        frame.paper.fit(low, high, margin=4)
         painter = QPainter(picture)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setPen(QPen(QColor(theme.roles().ink), 1.2))

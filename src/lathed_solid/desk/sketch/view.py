@@ -1,39 +1,38 @@
-"""The pane's own frame: millimetres to pixels, y up; zoom at the pointer, fit."""
+"""The drawing's paper (``workbench.sketch.paper``) in the toolkit's points."""
 
 from __future__ import annotations
 
 from PyQt6.QtCore import QPointF
 
-LEAST, MOST = 1e-3, 1e4
+from lathed_solid.workbench.sketch.paper import Paper
 
 
 class Frame:
-    """``scale`` pixels a mm; ``origin``: pixel of (0, 0)."""
+    """Paints with a paper; what the paper shows is the board's business."""
 
-    def __init__(self) -> None:
-        self.scale = 4.0
-        self.origin = QPointF(200.0, 200.0)
+    def __init__(self, paper: Paper | None = None) -> None:
+        self.paper = paper or Paper()
+
+    @property
+    def scale(self) -> float:
+        """Pixels a mm."""
+        return self.paper.scale
+
+    @property
+    def origin(self) -> QPointF:
+        """The pixel of (0, 0)."""
+        return QPointF(self.paper.origin.real, self.paper.origin.imag)
 
     def pixel(self, z: complex) -> QPointF:
-        return QPointF(self.origin.x() + z.real * self.scale, self.origin.y() - z.imag * self.scale)
-
-    def place(self, p: QPointF) -> complex:
-        return complex((p.x() - self.origin.x()) / self.scale, (self.origin.y() - p.y()) / self.scale)
+        """Where a place (mm) is drawn."""
+        p = self.paper.pixel(z)
+        return QPointF(p.real, p.imag)
 
     def mm(self, pixels: float) -> float:
-        return pixels / self.scale
+        """A length of so many pixels, mm."""
+        return self.paper.mm(pixels)
 
-    def zoom(self, at: QPointF, factor: float) -> None:
-        """Zoom so that the place under ``at`` stays."""
-        place = self.place(at)
-        self.scale = min(MOST, max(LEAST, self.scale * factor))
-        moved = self.pixel(place)
-        self.origin += at - moved
 
-    def fit(self, low: complex, high: complex, width: int, height: int, margin: int = 84) -> None:
-        """Show a box with a margin in pixels."""
-        size = max(high.real - low.real, 1e-6), max(high.imag - low.imag, 1e-6)
-        room = max(width - 2 * margin, 24), max(height - 2 * margin, 24)
-        self.scale = min(MOST, max(LEAST, min(room[0] / size[0], room[1] / size[1])))
-        middle = (low + high) / 2
-        self.origin = QPointF(width / 2 - middle.real * self.scale, height / 2 + middle.imag * self.scale)
+def z_of(p: QPointF) -> complex:
+    """A pixel as the board takes it."""
+    return complex(p.x(), p.y())

@@ -222,6 +222,14 @@ class SketchState:
                 break
         return out
 
+    def relations_on(self, picked: tuple[str, ...]) -> list[tuple[str, str]]:
+        """What is put on any of these already: its name and its words."""
+        return [
+            (k.id, ("inferred: " if k.inferred else "") + self.label(k))
+            for k in self.sketch.constraints
+            if set(picked) & set(k.of)
+        ]
+
     def dimension_for(self, picked: tuple[str, ...], at: complex) -> Constraint | None:
         """The dimension meant by what is picked and where it is placed."""
         by = self.sketch.by_id

@@ -1,0 +1,286 @@
+"""The drawing board: one sketch under the pointer. What lies where, what is chosen, what is drawn with.
+
+Pointing and keys go to the interaction in hand (``interactions``): picking, drawing with a tool, taking regions,
+placing dimensions, trimming, taking edges. The board changes nothing of the sketch itself: it tells what was drawn,
+picked or asked for. Places are mm as complex numbers, pointers are pixels.
+"""
+
+from __future__ import annotations
+
+import cmath
+import itertools
+import math
+from dataclasses import dataclass, field
+from typing import Protocol
+
+import numpy as np
+
+from lathed_solid.sketch.edits.settle import Values
+from lathed_solid.sketch.geometry import Round, Shape, Straight
+from lathed_solid.sketch.infer import Snap, snap
+from lathed_solid.sketch.model import Constraint, Sketch
+from lathed_solid.sketch.outside import Edge
+from lathed_solid.workbench.signal import Signal
+from lathed_solid.workbench.sketch.paper import Paper
+from lathed_solid.workbench.sketch.view_model import SketchState
+
+#: what is nearer to the pointer is meant, pixels
+REACH = 9.0
+#: a press that moves less is a click, pixels
+STILL = 4.0
+#: a sheet is so large where nothing is drawn, mm
+EMPTY = 50 + 50j
+
+
+class Interaction(Protocol):
+    """What the pointer and the keys do; ``mode`` names it, ``hint`` says what the next click does."""
+
+    mode: str
+
+    @property
+    def hint(self) -> str: ...
+    def press(self, at: complex) -> None: ...
+    def move(self, at: complex, held: bool) -> None: ...
+    def release(self, at: complex, add: bool) -> None: ...
+    def double(self, at: complex) -> None: ...
+    def cancel(self) -> bool: ...
+    def accept(self) -> bool: ...
+    def typed(self, text: str) -> bool: ...
+
+
+@dataclass
+class ToolSettings:
+    """What a tool draws with beside its clicks: typed sizes by label, and what was asked for when it was begun."""
+
+    texts: dict[str, str] = field(default_factory=dict)
+    values: Values = field(default_factory=dict)
+    infer: bool = True
+    sides: int = 6
+    text: str = ""
+    #: a line that lettering runs along
+    along: str = ""
+
+
+class DrawingBoard:
+    """Signals: to be painted anew; what was drawn or dragged (label, figure); what was picked or asked for; words."""
+
+    def __init__(self, state: SketchState) -> None:
+        self.state, self.paper = state, Paper()
+        self.chosen: tuple[str, ...] = ()
+        self.regions: tuple[str, ...] = ()
+        self.settings = ToolSettings()
+        self.outline: tuple[Edge, ...] = ()
+        self.ghost: np.ndarray | None = None
+        self.movement: np.ndarray | None = None
+        #: the figure while it is being dragged, and what of it moves
+        self.dragged: np.ndarray | None = None
+        self.moving: frozenset[str] = frozenset()
+        self.cursor: complex | None = None
+        self.hover: str | None = None
+        #: where the texts of dimensions stand, (left, top, right, bottom) in pixels, as they were painted last
+        self.boxes: dict[str, tuple[float, float, float, float]] = {}
+        self.interaction: Interaction | None = None
+        self._pressed: dict[str, complex] = {}
+        self._held: complex | None = None
+        self.changed: Signal[()] = Signal()
+        self.drawn: Signal[str, Sketch] = Signal()
+        self.picked: Signal[tuple[str, ...]] = Signal()
+        self.region_clicked: Signal[str] = Signal()
+        self.placed: Signal[Constraint] = Signal()
+        self.cut_at: Signal[str, complex] = Signal()
+        self.edge_clicked: Signal[str] = Signal()
+        self.dimension_opened: Signal[str] = Signal()
+        self.value_typed: Signal[str] = Signal()
+        self.hinted: Signal[str] = Signal()
+        self.let_go: Signal[()] = Signal()
+        self.told: Signal[str, bool] = Signal()
+
+    @property
+    def mode(self) -> str:
+        """The interaction in hand."""
+        return self.interaction.mode if self.interaction is not None else "pick"
+
+    def turn_to(self, interaction: Interaction) -> None:
+        """Another interaction; typed sizes go with the old one."""
+        self.interaction, self.hover, self._held = interaction, None, None
+        self.dragged = None
+        self.settings.texts, self.settings.values = {}, {}
+        self.hinted.emit(interaction.hint)
+        self.changed.emit()
+
+    # what is shown -------------------------------------------------------------------------------
+    def refresh(self) -> None:
+        """The state was loaded anew: what is gone is no longer chosen."""
+        known = set(self.state.sketch.by_id) | {c.id for c in self.state.sketch.constraints}
+        self.chosen = tuple(n for n in self.chosen if n in known)
+        self.dragged = self.ghost = self.movement = None
+        self.changed.emit()
+
+    def resize(self, width: int, height: int) -> None:
+        """The pane has another size; what was fitted is fitted again."""
+        self.paper.size = (width, height)
+        self.fit_if_untouched()
+
+    def fit_if_untouched(self) -> None:
+        """Fit again, unless the paper was moved or zoomed by hand."""
+        if self.paper.fitted:
+            self.fit()
+
+    def fit(self) -> None:
+        """Show everything, or a sheet of 100 mm when nothing is drawn."""
+        boxes = [self.state.shape(c.id).box for c in self.state.sketch.curves]
+        boxes += [s.box for s in self.state.letters]
+        boxes += [(x, y, x, y) for edge in self.outline for x, y in edge.points]
+        if boxes:
+            b = np.array(boxes)
+            self.paper.fit(complex(*b[:, :2].min(axis=0)), complex(*b[:, 2:].max(axis=0)))
+        else:
+            self.paper.fit(-EMPTY, EMPTY)
+        self.changed.emit()
+
+    def choose(self, names: tuple[str, ...]) -> None:
+        """Pick these."""
+        self.chosen = names
+        self.picked.emit(names)
+        self.changed.emit()
+
+    def pressed_at(self, name: str) -> complex:
+        """Where an entity was last clicked; its middle when it never was."""
+        return self._pressed.get(name, self.state.shape(name).at(0.5))
+
+    def clicked(self, name: str, at: complex) -> None:
+        """An entity was clicked at a place."""
+        self._pressed[name] = at
+
+    # what lies where -----------------------------------------------------------------------------
+    def under(self, at: complex) -> str | None:
+        """Dimension, point or curve under a pixel."""
+        for name, (left, top, right, bottom) in self.boxes.items():
+            if left <= at.real <= right and top <= at.imag <= bottom:
+                return name
+        place, reach = self.paper.place(at), self.paper.mm(REACH)
+        return self.state.nearest_point(place, reach * 0.8) or self.state.nearest_curve(place, reach)
+
+    def edge_under(self, at: complex) -> str | None:
+        """The body's edge nearest to a pixel."""
+        best: tuple[float, str] | None = None
+        for edge in self.outline:
+            points = [self.paper.pixel(z) for z in edge_line(edge)]
+            # a corner lies on its edges: near it, it is meant
+            d = abs(at - points[0]) - REACH / 2 if edge.kind == "point" else distance_to(points, at)
+            if d <= REACH and (best is None or d < best[0]):
+                best = (d, edge.name)
+        return best[1] if best else None
+
+    def snap(self, at: complex) -> Snap:
+        """What a click at a pixel would be tied to: a point, a middle, a curve, the origin, or nothing."""
+        place = self.paper.place(at)
+        if not self.settings.infer:
+            return Snap(place)
+        shapes = {c.id: self.state.shape(c.id) for c in self.state.sketch.curves}
+        found = snap(self.state.sketch, shapes, place, self.paper.mm(REACH))
+        off = self.paper.origin - at
+        return Snap(0j) if not found.kind and max(abs(off.real), abs(off.imag)) < REACH else found
+
+    def within(self, a: complex, b: complex) -> tuple[str, ...]:
+        """Curves, and points that stand alone, wholly within a window between two places."""
+        x0, x1 = sorted((a.real, b.real))
+        y0, y1 = sorted((a.imag, b.imag))
+
+        def inside(z: complex) -> bool:
+            return x0 <= z.real <= x1 and y0 <= z.imag <= y1
+
+        sketch = self.state.sketch
+        curves = [c for c in sketch.curves if all(inside(z) for z in curve_line(self.state.shape(c.id)))]
+        ends = {p for c in sketch.curves for p in c.points}
+        alone = [p for p in sketch.points if p.id not in ends and inside(complex(p.x, p.y))]
+        return (*(c.id for c in curves), *(p.id for p in alone))
+
+    # pointer and keys ----------------------------------------------------------------------------
+    def press(self, at: complex) -> None:
+        """The left button goes down."""
+        if self.interaction is not None:
+            self._held = at
+            self.interaction.press(at)
+
+    def move(self, at: complex) -> None:
+        """The pointer moves, with the left button or without."""
+        self.cursor = at
+        if self.interaction is not None:
+            self.interaction.move(at, self._held is not None)
+        self.changed.emit()
+
+    def release(self, at: complex, *, add: bool = False) -> None:
+        """The left button goes up; ``add`` (Shift) adds to what is picked."""
+        held, self._held = self._held, None
+        if held is not None and self.interaction is not None:
+            self.interaction.release(at, add)
+            self.changed.emit()
+
+    def click(self, at: complex, *, add: bool = False) -> None:
+        """Down and up at one place."""
+        self.move(at)
+        self.press(at)
+        self.release(at, add=add)
+
+    def double(self, at: complex) -> None:
+        """A double click."""
+        if self.interaction is not None:
+            self.interaction.double(at)
+
+    def leave(self) -> None:
+        """The pointer leaves the pane."""
+        self.hover = self.cursor = None
+        self.changed.emit()
+
+    def cancel(self) -> None:
+        """Escape: what is half done, then the tool, then what is picked is let go."""
+        if self.interaction is not None and self.interaction.cancel():
+            self.hinted.emit(self.interaction.hint)
+        elif self.mode != "pick":
+            self.let_go.emit()
+        else:
+            self.choose(())
+        self.changed.emit()
+
+    def accept(self) -> bool:
+        """Enter; whether it meant something."""
+        return self.interaction is not None and self.interaction.accept()
+
+    def typed(self, text: str) -> bool:
+        """A character; whether it meant something."""
+        return self.interaction is not None and self.interaction.typed(text)
+
+
+def curve_line(s: Shape) -> list[complex]:
+    """A curve as places on it, enough to tell whether it lies in a window."""
+    if isinstance(s, Straight):
+        return [s.a, s.b]
+    return [s.at(t) for t in np.linspace(0, 1, 49).tolist()]
+
+
+def edge_round(edge: Edge) -> Round | None:
+    """A circle or an arc of the body as a curve; None for other edges."""
+    z = [complex(*p) for p in edge.points]
+    if edge.kind == "circle":
+        return Round("", z[0], edge.radius, 0.0, 2 * math.pi)
+    if edge.kind == "arc":
+        turn = cmath.phase((z[2] - z[0]) / (z[1] - z[0])) % (2 * math.pi)
+        return Round("", z[0], abs(z[1] - z[0]), cmath.phase(z[1] - z[0]), turn)
+    return None
+
+
+def edge_line(edge: Edge) -> list[complex]:
+    """An edge of the body as places on it, mm."""
+    turned = edge_round(edge)
+    return curve_line(turned) if turned is not None else [complex(*p) for p in edge.points]
+
+
+def distance_to(points: list[complex], at: complex) -> float:
+    """Least distance of a place from a polyline."""
+    best = math.inf
+    for a, b in itertools.pairwise(points):
+        d = b - a
+        t = min(1.0, max(0.0, (d.conjugate() * (at - a)).real / max(abs(d) ** 2, 1e-12)))
+        best = min(best, abs(a + d * t - at))
+    return best

@@ -1,0 +1,381 @@
+"""What can be done to a sketch: each an edit of the figure, committed as one value of its step.
+
+What works on something works on what is chosen on the board. Sizes are asked for as expressions.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, Protocol
+
+from lathed_solid.errors import LathedError
+from lathed_solid.part import DatumPlane, FacePlane, Scope, SketchStep, scope
+from lathed_solid.part.edits import changed
+from lathed_solid.quantity import Kind
+from lathed_solid.quantity.formatting import angle, length
+from lathed_solid.sketch import edits
+from lathed_solid.sketch.builder import SketchBuilder
+from lathed_solid.sketch.check import findings as check
+from lathed_solid.sketch.constraints import KINDS
+from lathed_solid.sketch.edits.settle import Values
+from lathed_solid.sketch.model import Constraint, Line, Sketch
+from lathed_solid.sketch.outside import take
+from lathed_solid.workbench.signal import Signal
+from lathed_solid.workbench.sketch import findings
+from lathed_solid.workbench.sketch.board import DrawingBoard
+from lathed_solid.workbench.sketch.interactions import Draw, begin
+from lathed_solid.workbench.sketch.tools import BY_ID
+
+PLANES = ("XY", "XZ", "YZ")
+
+
+@dataclass(frozen=True)
+class AskedSize:
+    """A size to ask for: its label, what it starts as, and its kind."""
+
+    label: str
+    start: str
+    kind: Kind = "length"
+
+
+@dataclass(frozen=True)
+class GivenSizes:
+    """What was given, by label: the texts, and their values in base units."""
+
+    texts: Mapping[str, str]
+    values: Mapping[str, float]
+
+
+class SketchPrompts(Protocol):
+    """What work on a sketch asks of a person; None when given up."""
+
+    def sizes(self, title: str, sizes: Sequence[AskedSize], scope: Callable[[], Scope]) -> GivenSizes | None:
+        """A few sizes at once, asked until all are understood."""
+
+    def count(self, title: str, label: str, start: int, low: int, high: int) -> int | None:
+        """A whole number."""
+
+    def text(self, title: str, label: str, start: str) -> str | None:
+        """Some words."""
+
+    def picture(self) -> Path | None:
+        """A picture's file."""
+
+
+class SketchCommands:
+    """Signals: a new value of the step; a step wanted on regions; rows to be said; a dimension begun; words."""
+
+    def __init__(self, board: DrawingBoard, ask: SketchPrompts) -> None:
+        self.board, self.ask = board, ask
+        #: a dimension that stands and waits for its value
+        self.pending: Constraint | None = None
+        self.changed: Signal[str, SketchStep] = Signal()
+        self.step_wanted: Signal[str, dict[str, Any]] = Signal()
+        self.said: Signal[list[findings.Row]] = Signal()
+        self.dimension_begun: Signal[Constraint, str] = Signal()
+        self.in_hand_changed: Signal[()] = Signal()
+        self.told: Signal[str, bool] = Signal()
+        board.told.connect(self.told.emit)
+        board.drawn.connect(self.commit)
+        board.cut_at.connect(lambda name, at: self.edit(f"trim {name}", lambda s, v: edits.trim(s, v, name, at)))
+        board.edge_clicked.connect(self.take_edge)
+        board.region_clicked.connect(self.toggle_region)
+        board.placed.connect(self.begin_dimension)
+        board.let_go.connect(lambda: self.set_mode("pick"))
+
+    # the board ---------------------------------------------------------------------------------
+    @property
+    def scope(self) -> Callable[[], Scope]:
+        """Values of expressions, by the document as it is when asked."""
+        return lambda: scope(self.board.state.document)
+
+    def set_mode(self, mode: str, tool: str = "") -> None:
+        """Turn to picking, a tool, dimensioning, trimming, taking edges or regions."""
+        self.pending = None
+        begin(self.board, mode, BY_ID.get(tool))
+        self.in_hand_changed.emit()
+
+    def start_tool(self, name: str) -> None:
+        """Turn to a drawing tool; a polygon asks for its sides, lettering for its words."""
+        board, settings = self.board, self.board.settings
+        if name == "polygon":
+            sides = self.ask.count("Polygon", "sides", settings.sides, 3, 120)
+            if sides is None:
+                return
+            settings.sides = sides
+        if name == "text":
+            text = self.ask.text("Lettering", "text", settings.text)
+            if not text:
+                return
+            settings.text = text
+            picked = board.state.sketch.by_id.get(board.chosen[0]) if len(board.chosen) == 1 else None
+            settings.along = picked.id if isinstance(picked, Line) else ""
+        self.set_mode("draw", name)
+
+    def take_sizes(self, texts: dict[str, str], values: Values) -> None:
+        """Sizes typed while drawing."""
+        self.board.settings.texts, self.board.settings.values = texts, values
+        self.board.changed.emit()
+
+    def finish_here(self) -> None:
+        """Enter in a size field: what is missing is where the pointer is."""
+        if isinstance(self.board.interaction, Draw):
+            self.board.interaction.finish_here()
+
+    # edits -------------------------------------------------------------------------------------
+    def commit(self, label: str, sketch: Sketch) -> None:
+        """Another figure of the step, stored as solved when it can be."""
+        step = self.board.state.step
+        if step is None:
+            return
+        try:
+            new = self.board.state.with_sketch(sketch)
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return
+        if new != step:
+            self.changed.emit(f"step {step.number}: {label}", new)
+
+    def edit(self, label: str, change: Callable[[Sketch, Values], Sketch]) -> bool:
+        """One edit of the figure; a refusal is told, and False."""
+        try:
+            sketch = change(self.board.state.sketch, self.board.state.values)
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return False
+        self.commit(label, sketch)
+        return True
+
+    def take_edge(self, name: str) -> None:
+        """An edge of the body as construction."""
+        edge = next(e for e in self.board.outline if e.name == name)
+        self.edit(f"take the edge {name}", lambda s, _v: take(s, edge))
+
+    def remove_chosen(self) -> None:
+        """Take out what is chosen."""
+        names = self.board.chosen
+        if names and self.edit(f"remove {', '.join(names[:3])}", lambda s, _v: edits.remove(s, names)):
+            self.board.choose(())
+
+    def relate(self, kind: str, of: tuple[str, ...]) -> None:
+        """Put a relation on some entities."""
+
+        def change(sketch: Sketch, _v: Values) -> Sketch:
+            draft = SketchBuilder(sketch)
+            draft.add(kind, *of)  # type: ignore[arg-type]
+            return draft.done()
+
+        self.edit(KINDS[kind].words, change)
+
+    def toggle_construction(self) -> None:
+        """What is chosen bounds nothing, or bounds again."""
+
+        def change(sketch: Sketch, _v: Values) -> Sketch:
+            draft = SketchBuilder(sketch)
+            for n in self.board.chosen:
+                if n in draft.entities:
+                    e = draft.entities[n]
+                    draft.entities[n] = e.model_copy(update={"construction": not e.construction})
+            return draft.done()
+
+        self.edit("construction", change)
+
+    # regions -----------------------------------------------------------------------------------
+    def toggle_region(self, name: str) -> None:
+        """Take a region, or leave it out."""
+        now = self.board.regions
+        self.board.regions = tuple(n for n in now if n != name) if name in now else (*now, name)
+        self.board.changed.emit()
+        self.in_hand_changed.emit()
+
+    def build_on(self, kind: str) -> None:
+        """A step on the taken regions; what turns needs a line to turn about."""
+        state = self.board.state
+        if state.step is None:
+            return
+        values: dict[str, Any] = {"sketch": state.step.number, "regions": self.board.regions}
+        if kind.startswith("revolve"):
+            chosen = [c for n in self.board.chosen if isinstance(c := state.sketch.by_id.get(n), Line)]
+            drawn = [c for c in state.sketch.curves if isinstance(c, Line) and c.construction]
+            # a centreline that is picked, else the drawn one, else any line that is picked
+            lines = [*(c for c in chosen if c.construction), *drawn, *chosen]
+            if not lines:
+                self.told.emit("pick the line to revolve about first, or draw a construction line", True)
+                return
+            values["axis"] = lines[0].id
+        self.step_wanted.emit(kind, values)
+
+    # dimensions --------------------------------------------------------------------------------
+    def begin_dimension(self, c: Constraint) -> None:
+        """A dimension stands: its value is asked for, starting with what it measures."""
+        from lathed_solid.sketch.measure import measured
+
+        self.pending = c
+        value, unit = measured(self.board.state.sketch, c), self.board.state.document.unit
+        text = angle(value) if KINDS[c.kind].dimension == "angle" else length(abs(value), unit)
+        self.dimension_begun.emit(c.model_copy(update={"value": text}), text)
+
+    def give_value(self, text: str) -> None:
+        """The value of the dimension that waits for one, else of the chosen one."""
+        pending, self.pending = self.pending, None
+        if pending is not None:
+
+            def add(sketch: Sketch, _v: Values) -> Sketch:
+                draft = SketchBuilder(sketch)
+                draft.add(pending.kind, *pending.of, value=text, side=pending.side, label=pending.label)
+                return draft.done()
+
+            self.edit(f"dimension {text}", add)
+            self.board.choose(())
+        elif len(self.board.chosen) == 1:
+            name = self.board.chosen[0]
+            self.edit(f"dimension {text}", lambda s, _v: edits.set_value(s, name, text))
+
+    def toggle_reference(self, on: bool) -> None:
+        """The chosen dimension drives, or only tells."""
+        k = self.board.state.sketch.constraint(self.board.chosen[0]) if len(self.board.chosen) == 1 else None
+        if k is not None:
+            self.edit("reference", lambda s, _v: edits.set_value(s, k.id, k.value, reference=on))
+
+    # work on what is chosen --------------------------------------------------------------------
+    def ask_sizes(self, title: str, *sizes: AskedSize) -> GivenSizes | None:
+        """Sizes as expressions of the document; None when given up."""
+        return self.ask.sizes(title, sizes, self.scope)
+
+    def _ask(self, title: str, label: str, start: str) -> tuple[str, float] | None:
+        given = self.ask_sizes(title, AskedSize(label, start))
+        return None if given is None else (given.texts[label], given.values[label])
+
+    def chosen(self, what: str, least: int = 1) -> tuple[str, ...]:
+        """What is chosen, when it is enough; else it is told, and nothing."""
+        if len(self.board.chosen) >= least:
+            return self.board.chosen
+        things = "something" if least == 1 else f"{least} things"
+        self.told.emit(f"{what}: pick {things} first (Shift adds)", True)
+        return ()
+
+    def _two(self, what: str) -> tuple[str, str] | None:
+        if len(self.board.chosen) != 2:
+            self.told.emit(f"{what}: pick two lines first (Shift adds)", True)
+            return None
+        return self.board.chosen[0], self.board.chosen[1]
+
+    def corner(self) -> None:
+        """Two lines meet in their corner."""
+        if (pair := self._two("corner")) is not None:
+            self.edit("corner", lambda s, v: edits.corner(s, v, *pair))
+
+    def round(self) -> None:
+        """A round between two lines."""
+        if (pair := self._two("round")) and (size := self._ask("Round a corner", "radius", "5")):
+            self.edit(f"round R{size[0]}", lambda s, v: edits.fillet(s, v, *pair, size[1], size[0]))
+
+    def bevel(self) -> None:
+        """A bevel between two lines."""
+        if (pair := self._two("bevel")) and (size := self._ask("Bevel a corner", "legs", "2")):
+            legs, texts = (size[1], size[1]), (size[0], size[0])
+            self.edit(f"bevel {size[0]}", lambda s, v: edits.chamfer(s, v, *pair, legs, texts))
+
+    def offset(self) -> None:
+        """Curves beside the chosen ones."""
+        names = self.board.chosen
+        if not names:
+            self.told.emit("offset: pick the curves first (a double click takes a whole chain)", True)
+        elif size := self._ask("Offset", "distance to the left (negative: right)", "3"):
+            text = size[0].removeprefix("-") if size[1] < 0 else size[0]
+            self.edit(f"offset {size[0]}", lambda s, v: edits.offset(s, v, names, size[1], text))
+
+    def mirror(self) -> None:
+        """What is chosen, about the line chosen last."""
+        *names, axis = self.board.chosen or ("",)
+        if not names:
+            self.told.emit("mirror: pick what to mirror, and last the line to mirror about", True)
+        else:
+            self.edit("mirror", lambda s, v: edits.mirror(s, v, names, axis))
+
+    def ring(self) -> None:
+        """Copies of what is chosen, about the point chosen last."""
+        *names, centre = self.board.chosen or ("",)
+        if not names:
+            self.told.emit("ring: pick what to copy, and last the centre point", True)
+            return
+        count = self.ask.count("Ring of copies", "how many in all", 6, 2, 500)
+        if count is not None:
+            self.edit(f"ring of {count}", lambda s, v: edits.circular(s, v, names, centre, count, 2 * math.pi))
+
+    def close_gaps(self) -> None:
+        """Ends that nearly meet become one."""
+        if size := self._ask("Close gaps", "largest gap to close", "0.1"):
+            self.edit(f"close gaps up to {size[0]}", lambda s, v: edits.close_gaps(s, v, size[1])[0])
+
+    # what there is to say ----------------------------------------------------------------------
+    def apply(self, row: findings.Row) -> None:
+        """Do what a row offers."""
+        if row.apply is not None:
+            offered = row.apply
+            self.edit(row.label, lambda _s, _v: offered())
+
+    def say(self) -> None:
+        """What there is to say of the sketch as it is."""
+        self.said.emit(findings.rows(self.board.state, self.board.outline))
+
+    def check(self) -> None:
+        """Gaps, overlaps, loose ends."""
+        self.said.emit(findings.check_rows(check(self.board.state.sketch)))
+
+    def complete(self) -> None:
+        """Propose the dimensions that make the figure held; each is shown, one row takes them all."""
+        from lathed_solid.sketch.complete import completed, propose
+
+        state = self.board.state
+        if state.seen is None or state.seen.state != "loose":
+            self.told.emit("only a loose sketch can be completed", True)
+            return
+        proposed = propose(state.sketch, state.values, state.offers(), state.show)
+        self.said.emit(findings.proposal_rows(state, proposed, lambda: completed(state.sketch, proposed)))
+
+    def others(self) -> None:
+        """Other shapes of the same dimensions."""
+        from lathed_solid.sketch.alternatives import alternatives
+
+        state = self.board.state
+        if state.seen is None or not state.seen.ok:
+            self.told.emit("a sketch that fights has no other shapes to offer", True)
+            return
+        self.said.emit(findings.alternative_rows(alternatives(state.sketch, state.values)))
+
+    # the plane ---------------------------------------------------------------------------------
+    def set_plane(self, name: str) -> None:
+        """Another plane: a datum plane, or a flat face."""
+        step = self.board.state.step
+        if step is not None:
+            plane = DatumPlane(plane=name) if name in PLANES else FacePlane(face=name)
+            self.changed.emit(f"step {step.number} plane", changed(step, plane=plane))
+
+    def turn_plane(self) -> None:
+        """Turn the sketch by 90° in its plane."""
+        step = self.board.state.step
+        if step is None:
+            return
+        try:
+            degrees = round(math.degrees(self.scope()(step.plane.turn, "angle"))) + 90
+        except LathedError:
+            degrees = 90
+        self._plane_to(step, turn=f"{degrees % 360} deg")
+
+    def flip_plane(self) -> None:
+        """Look at the plane from behind."""
+        step = self.board.state.step
+        if step is not None:
+            self._plane_to(step, flip=not step.plane.flip)
+
+    def _plane_to(self, step: SketchStep, **values: Any) -> None:
+        try:
+            new = changed(step, plane=changed(step.plane, **values))
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return
+        self.changed.emit(f"step {step.number} plane", new)
