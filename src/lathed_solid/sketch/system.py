@@ -47,6 +47,13 @@ class _Group:
     entries: slice  # of this group in the derivative data
 
 
+def _summed(at: Array, what: Array, size: int) -> Array:
+    """``what`` summed by place. Where all relations were merged away there is nothing to sum, and numpy's sum of
+    nothing is of whole numbers.
+    """
+    return np.bincount(at, weights=what, minlength=size).astype(float, copy=False)
+
+
 class System:
     """Equations of one sketch at one level; ``without`` leaves constraints out by id."""
 
@@ -201,11 +208,11 @@ class System:
 
     def gradient(self, data: Array, r: Array) -> Array:
         """J^T r."""
-        return np.bincount(self.entry_col, weights=data * r[self.entry_row], minlength=self.n)
+        return _summed(self.entry_col, data * r[self.entry_row], self.n)
 
     def product(self, data: Array, step: Array) -> Array:
         """J step."""
-        return np.bincount(self.entry_row, weights=data * step[self.entry_col], minlength=self.m)
+        return _summed(self.entry_row, data * step[self.entry_col], self.m)
 
     # normal matrix -----------------------------------------------------------------------------
     def prepare(self) -> None:
@@ -277,7 +284,7 @@ class System:
 
     def normal(self, data: Array) -> Array:
         """The normal matrix in its storage; ``damped_step`` takes it."""
-        return np.bincount(self._position, weights=data[self._one] * data[self._two], minlength=self._store)
+        return _summed(self._position, data[self._one] * data[self._two], self._store)
 
     def damped_step(self, normal: Array, right: Array, damping: float | Array) -> Array | None:
         """Solve (A + damping I) s = right; None when it is not positive definite."""
