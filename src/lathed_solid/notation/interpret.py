@@ -7,8 +7,8 @@ turned parts, general notes. Words that were not understood are kept, with the n
 from __future__ import annotations
 
 from lathed_solid.notation.clauses import Meaning
-from lathed_solid.notation.families.general import General
-from lathed_solid.notation.items import NoteError, read_items
+from lathed_solid.notation.families import COMPLETES, TAKES, Run
+from lathed_solid.notation.items import Item, NoteError, read_items
 from lathed_solid.notation.plain import describe
 from lathed_solid.notation.spelling import nearest_words
 from lathed_solid.quantity import LengthUnit
@@ -16,10 +16,10 @@ from lathed_solid.quantity import LengthUnit
 
 def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
     """The meaning of one drawing note. Raises NoteError (with a column) when it cannot be read at all."""
-    run = General(unit)
+    run = Run(unit, COMPLETES)
     items = read_items(text, unit)
     for index, item in enumerate(items):
-        run.take(item, items[index + 1] if index + 1 < len(items) else None)
+        _take(run, item, items[index + 1] if index + 1 < len(items) else None)
     run.close()
     if run.elsewhere:
         run.unread.append("unless stated")
@@ -32,3 +32,13 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
         nearest=nearest,
     )  # fmt: skip
     return meaning.model_copy(update={"plain": describe(meaning)})
+
+
+def _take(run: Run, item: Item, following: Item | None) -> None:
+    take = TAKES.get(item.kind)
+    if take is None:
+        run.unread.append(item.text)
+    else:
+        take(run, item, following)
+    if item.kind not in ("cross", "separator", "operation"):
+        run.crossed = False

@@ -7,7 +7,7 @@ import math
 import numpy as np
 
 from lathed_solid.kernel.builders.references import axis_of, named_surface, plane_of, point_of, square_to
-from lathed_solid.kernel.directions import upwards
+from lathed_solid.kernel.directions import aside, upwards
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.parts import Datum, Parts, Triple
 from lathed_solid.part.steps.datum import ResolvedDatum
@@ -63,9 +63,8 @@ def _plane(parts: Parts, step: ResolvedDatum) -> Datum:
         return _flat(o, normal, _triple((u - o) / np.linalg.norm(u - o)))
     if step.way == "tangent":
         round_face = named_surface(parts, step.names[0], "cylinder")
-        d = _vector(round_face.direction)
-        up = _vector(upwards(round_face.direction))
-        out = math.cos(step.angle) * up + math.sin(step.angle) * np.cross(d, up)
+        up, side = _vector(upwards(round_face.direction)), _vector(aside(round_face.direction))
+        out = math.cos(step.angle) * up + math.sin(step.angle) * side
         return _flat(_vector(round_face.origin) + round_face.radius * out, out, round_face.direction)
     axis, at = axis_of(parts, step.names[0]), _vector(point_of(parts, step.names[1]))
     return _flat(at, _vector(axis.direction))

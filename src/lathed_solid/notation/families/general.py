@@ -1,74 +1,93 @@
-"""General notes: what is done to every edge that has no dimension of its own."""
+"""General notes: what is done to every edge that has no dimension of its own.
+
+``FILLETS & ROUNDS R2.5``, ``ALL UNMARKED RADII R2``, ``BREAK EDGES 0.2 MAX``. One fillet is a size.
+"""
 
 from __future__ import annotations
 
 import re
+from collections.abc import Mapping
 from typing import Any
 
 from lathed_solid.notation.clauses import Rule
-from lathed_solid.notation.families.turned import Turned
+from lathed_solid.notation.families.run import Complete, Fields, Run, Take
 from lathed_solid.notation.items import Item, NoteError
 
 
-class General(Turned):
-    """``FILLETS & ROUNDS R2.5``, ``ALL UNMARKED RADII R2``, ``BREAK EDGES 0.2 MAX``. One fillet is a size."""
-
-    def take_round(self, item: Item, following: Item | None) -> None:
-        word = " ".join(item.text.upper().split())
-        fillet, rounds = "FILLET" in word, bool(re.search(r"ROUND|CORNER", word))
-        what = "fillet and round" if fillet == rounds else "fillet" if fillet else "round"
-        many = bool(re.search(r"^ALL|UNMARKED|UNSPECIFIED|OTHER|FILLETS|ROUNDS|RADII|CORNERS|&|\bAND\b", word))
-        counted = set(self.open) == {"count"} or (self.kind == "radius" and "count" in self.open)
-        if self.kind == "radius" and "size_mm" in self.open:
-            # R3 FILLETS: the size stands before
-            size = self.open["size_mm"]
-            if many and not counted:
-                self.open = {"kind": "general", "what": what, "size_mm": size}
-            else:
-                self.open["kind"] = "fillet"
-            return
+def _take_round(run: Run, item: Item, following: Item | None) -> None:
+    word = " ".join(item.text.upper().split())
+    fillet, rounds = "FILLET" in word, bool(re.search(r"ROUND|CORNER", word))
+    what = "fillet and round" if fillet == rounds else "fillet" if fillet else "round"
+    many = bool(re.search(r"^ALL|UNMARKED|UNSPECIFIED|OTHER|FILLETS|ROUNDS|RADII|CORNERS|&|\bAND\b", word))
+    counted = set(run.open) == {"count"} or (run.kind == "radius" and "count" in run.open)
+    if run.kind == "radius" and "size_mm" in run.open:
+        # R3 FILLETS: the size stands before
+        size = run.open["size_mm"]
         if many and not counted:
-            self.start(kind="general", what=what)
+            run.open = {"kind": "general", "what": what, "size_mm": size}
         else:
-            self.start(kind="fillet")
-        self._elsewhere_before()
+            run.open["kind"] = "fillet"
+        return
+    if many and not counted:
+        run.start(kind="general", what=what)
+    else:
+        run.start(kind="fillet")
+    _elsewhere_before(run)
 
-    def take_breaks(self, item: Item, _: Item | None) -> None:
-        chamfer = item.text.upper().lstrip().startswith("CHAMFER")
-        if self.kind in ("chamfer", "radius", "length") and "size_mm" in self.open and "count" not in self.open:
-            kept: dict[str, Any] = {k: v for k, v in self.open.items() if k in ("size_mm", "angle_deg")}
-            what = "fillet and round" if self.kind == "radius" else "chamfer"
-            self.open = {"kind": "general", "what": what, **kept}
-        else:
-            self.start(kind="general", what="chamfer" if chamfer else "break")
-        self._elsewhere_before()
 
-    def _elsewhere_before(self) -> None:
-        if self.elsewhere and self.kind == "fillet":
-            self.open.update(kind="general", what="fillet")
-        self.elsewhere = False
+def _take_breaks(run: Run, item: Item, _: Item | None) -> None:
+    chamfer = item.text.upper().lstrip().startswith("CHAMFER")
+    if run.kind in ("chamfer", "radius", "length") and "size_mm" in run.open and "count" not in run.open:
+        kept: dict[str, Any] = {k: v for k, v in run.open.items() if k in ("size_mm", "angle_deg")}
+        what = "fillet and round" if run.kind == "radius" else "chamfer"
+        run.open = {"kind": "general", "what": what, **kept}
+    else:
+        run.start(kind="general", what="chamfer" if chamfer else "break")
+    _elsewhere_before(run)
 
-    def take_elsewhere(self, _: Item, following: Item | None) -> None:
-        if self.kind == "fillet":
-            self.open.update(kind="general", what="fillet")
-        elif self.kind in ("chamfer", "radius") and "size_mm" in self.open:
-            what = "chamfer" if self.kind == "chamfer" else "fillet and round"
-            kept: dict[str, Any] = {k: v for k, v in self.open.items() if k in ("size_mm", "angle_deg")}
-            self.open = {"kind": "general", "what": what, **kept}
-        elif self.kind != "general":
-            self.elsewhere = True
 
-    def rule_size(self, item: Item) -> bool:
-        if self.kind != "general" or "size_mm" in self.open:
-            return False
-        self.open["size_mm"] = item.value
-        return True
+def _elsewhere_before(run: Run) -> None:
+    if run.elsewhere and run.kind == "fillet":
+        run.open.update(kind="general", what="fillet")
+    run.elsewhere = False
 
-    def complete_general(self, fields: dict[str, Any]) -> dict[str, Any]:
-        if "size_mm" not in fields:
-            raise NoteError("the general note gives no size", hint="FILLETS R2.5, BREAK EDGES 0.2 MAX")
-        rule = Rule(
-            what=fields["what"], size_mm=fields["size_mm"], angle_deg=fields.get("angle_deg"),
-            at_most=fields.get("at_most"),
-        )  # fmt: skip
-        return {"kind": "general", "rule": rule}
+
+def _take_elsewhere(run: Run, _: Item, following: Item | None) -> None:
+    if run.kind == "fillet":
+        run.open.update(kind="general", what="fillet")
+    elif run.kind in ("chamfer", "radius") and "size_mm" in run.open:
+        what = "chamfer" if run.kind == "chamfer" else "fillet and round"
+        kept: dict[str, Any] = {k: v for k, v in run.open.items() if k in ("size_mm", "angle_deg")}
+        run.open = {"kind": "general", "what": what, **kept}
+    elif run.kind != "general":
+        run.elsewhere = True
+
+
+def rule_size(run: Run, item: Item) -> bool:
+    if run.kind != "general" or "size_mm" in run.open:
+        return False
+    run.open["size_mm"] = item.value
+    return True
+
+
+def _complete_general(run: Run, fields: Fields) -> Fields:
+    if "size_mm" not in fields:
+        raise NoteError("the general note gives no size", hint="FILLETS R2.5, BREAK EDGES 0.2 MAX")
+    rule = Rule(
+        what=fields["what"], size_mm=fields["size_mm"], angle_deg=fields.get("angle_deg"),
+        at_most=fields.get("at_most"),
+    )  # fmt: skip
+    return {"kind": "general", "rule": rule}
+
+
+#: what each kind of item does to the clause that is being read
+TAKES: Mapping[str, Take] = {
+    "round": _take_round,
+    "breaks": _take_breaks,
+    "elsewhere": _take_elsewhere,
+}
+
+#: how clauses of each kind are finished
+COMPLETES: Mapping[str, Complete] = {
+    "general": _complete_general,
+}

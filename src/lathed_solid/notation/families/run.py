@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any
 
@@ -40,11 +40,20 @@ CONTINUES = ("cbore", "csk", "spotface", "cdrill", "depth", "circle", "equally",
              "modifier", "side", "elsewhere", "operation")  # fmt: skip
 
 
+Fields = dict[str, Any]
+#: what an item does: the run, the item, the one that follows
+Take = Callable[["Run", Item, Item | None], None]
+#: the fields of a finished clause from those that were read
+Complete = Callable[["Run", Fields], Fields]
+
+
 @dataclass
 class Run:
     """``open`` holds the fields of the clause so far; ``numbers`` in it the sizes with their roles."""
 
     unit: LengthUnit
+    #: how clauses of each kind are finished
+    completes: Mapping[str, Complete] = field(repr=False)
     open: dict[str, Any] = field(default_factory=dict)
     done: list[Clause] = field(default_factory=list)
     assumed: list[str] = field(default_factory=list)
@@ -55,15 +64,6 @@ class Run:
     drilling: bool = False  # DRILL was read in a tapped hole: its depth or size follows
     waiting_angle: float | None = None
     elsewhere: bool = False  # UNLESS STATED was read before its note
-
-    def take(self, item: Item, following: Item | None) -> None:
-        handler: Callable[[Item, Item | None], None] | None = getattr(self, "take_" + item.kind, None)
-        if handler is None:
-            self.unread.append(item.text)
-        else:
-            handler(item, following)
-        if item.kind not in ("cross", "separator", "operation"):
-            self.crossed = False
 
     @property
     def kind(self) -> str:
@@ -104,6 +104,10 @@ class Run:
         self.entry = ""
         self.open.update(kind=kind, numbers=numbers)
 
+    def set_entry(self, **values: float | None) -> None:
+        """Sizes of the widening that is being read."""
+        self.open[self.entry] = self.open[self.entry].model_copy(update=values)
+
     def limits(self, item: Item) -> None:
         if item.decimals is not None:
             self.open["decimals"] = item.decimals
@@ -141,8 +145,8 @@ class Run:
     def complete(self, fields: dict[str, Any]) -> dict[str, Any]:
         """The fields of a finished clause; each family knows its kinds."""
         kind = str(fields.get("kind", ""))
-        way: Callable[[dict[str, Any]], dict[str, Any]] = getattr(self, "complete_" + (kind or "size"), lambda f: f)
-        out = way(fields)
+        way = self.completes.get(kind or "size")
+        out = fields if way is None else way(self, fields)
         for key in ("numbers", "equally", "what"):
             out.pop(key, None)
         return out
