@@ -7,7 +7,7 @@ face, away from the middle of the view, and always face the reader.
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING, Any
+from typing import Any, Protocol
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
@@ -16,19 +16,27 @@ from PyQt6.QtWidgets import QWidget
 from lathed_solid.desk import theme
 from lathed_solid.workbench.flags import Flag, Measure
 
-if TYPE_CHECKING:
-    from lathed_solid.desk.solid_view import SolidView
-
 MOST = 120
 #: radius of a bare balloon, and the rings about its face on which a place is looked for, pixels
 BALLOON, RINGS = 9.5, (24, 40, 58, 80, 104)
 
 
+class Solid(Protocol):
+    """The view beneath: its scene, once it stands, and what is cut away."""
+
+    scene: Any
+
+    @property
+    def waiting(self) -> bool: ...
+
+    def cut_away(self, point: tuple[float, float, float]) -> bool: ...
+
+
 class Flags(QWidget):
     """Labels over the view, each with a leader to its face; moved apart so that none covers another."""
 
-    def __init__(self, view: SolidView) -> None:
-        super().__init__(view)
+    def __init__(self, pane: QWidget, view: Solid) -> None:
+        super().__init__(pane)
         self.view = view
         self.flags: list[Flag] = []
         self.measures: list[Measure] = []
@@ -42,7 +50,7 @@ class Flags(QWidget):
         painter = QPainter(self)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         painter.setFont(theme.font(13))
-        ratio = self.view.devicePixelRatioF()
+        ratio = self.devicePixelRatioF()
         taken: list[QRectF] = []
         for m in self.measures:
             ends = [QPointF(*(v / ratio for v in scene.project(p))) for p in (m.start, m.end)]

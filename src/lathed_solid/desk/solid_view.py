@@ -78,7 +78,7 @@ class SolidView(QOpenGLWidget):
         self._see_through = False
         self._view = "iso left"
         self._section: tuple[float, str] | None = None
-        self._overlay = Flags(self)
+        self._overlay = Flags(self, self)
 
     # life of the context -----------------------------------------------------------------------
     def initializeGL(self) -> None:
@@ -175,7 +175,7 @@ class SolidView(QOpenGLWidget):
             del scene
 
     def _colours(self) -> Any:
-        from lathed_solid.viewer.scene import Colours
+        from lathed_solid.viewer.colours import Colours
 
         r = theme.roles()
         return Colours(top=r.view_top, bottom=r.view_bottom, body=r.body, edge="#1B2328")

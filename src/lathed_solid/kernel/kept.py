@@ -11,46 +11,19 @@ alone. What changed of it lies within the edges that the two outlines do not sha
 from __future__ import annotations
 
 from collections.abc import Callable, Hashable, Iterable, Sequence
-from dataclasses import dataclass, field
-from typing import TYPE_CHECKING, Any
+from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
 from lathed_solid.kernel.errors import MeasureError
+from lathed_solid.kernel.look import Look, unwrapped
+from lathed_solid.kernel.look_log import ENDLESS, Log
 from lathed_solid.kernel.names import Body, Names, name_pattern
 from lathed_solid.kernel.outlines import Difference, difference, flat_of
 from lathed_solid.kernel.rays import NEAR, WAYS, meets, room_of, slabs
 from lathed_solid.kernel.topology import Key, faces
 from lathed_solid.kernel.vectors import Triple, dot
-
-if TYPE_CHECKING:
-    from lathed_solid.kernel.look import Look
-    from lathed_solid.part.steps import Frame
-
-#: a ray that has no end, mm
-ENDLESS = 1e7
-
-
-@dataclass
-class Log:
-    """What a measurement has looked at; ``outlines``: also at how far flat faces reach; ``everything``: it went through
-    all faces there are.
-    """
-
-    outlines: bool = False
-    names: set[str] = field(default_factory=set)
-    faces: set[Key] = field(default_factory=set)
-    #: origin, way, from, to
-    rays: set[tuple[float, ...]] = field(default_factory=set)
-    #: places that were asked for, and whether there was material
-    points: dict[Triple, bool] = field(default_factory=dict)
-    #: lines of sketches in which everything was looked for: a place and the direction square to it
-    drawn: dict[tuple[int, str], tuple[Triple, Triple] | None] = field(default_factory=dict)
-    frames: dict[int, Frame] = field(default_factory=dict)
-    everything: bool = False
-
-    def ray(self, origin: Triple, way: Triple, reach: float = ENDLESS, back: float = 0.0) -> None:
-        self.rays.add((*origin, *way, -back, reach))
 
 
 @dataclass(frozen=True)
@@ -134,8 +107,6 @@ class Kept:
 
 
 def _changes(old: Body, new: Body) -> _Change:
-    from lathed_solid.kernel.look import unwrapped
-
     before, after = ({Key(f) for f in faces(b.shape)} for b in (old, new))
     gone, made = before - after, after - before
     # flat faces by their plane: what lies in the same one before and after, under the same names

@@ -14,7 +14,7 @@ from typing import Any
 
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.figures import Mark
-from lathed_solid.kernel.kept import ENDLESS, Log
+from lathed_solid.kernel.look_log import ENDLESS, Log
 from lathed_solid.kernel.names import Body, name_pattern, natural
 from lathed_solid.kernel.parts import Parts, ThreadData
 from lathed_solid.kernel.rays import Rays

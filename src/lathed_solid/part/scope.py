@@ -10,7 +10,8 @@ from functools import lru_cache
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout
 from lathed_solid.part.document import Document, DocumentError
-from lathed_solid.part.steps.sketch import ResolvedSketch, SketchStep
+from lathed_solid.part.steps.resolved import ResolvedSketch
+from lathed_solid.part.steps.sketch import SketchStep
 from lathed_solid.quantity import Kind, LengthUnit, Value, evaluate, evaluate_all
 
 #: powers of length, angle and mass in a callout's value, where it is no length

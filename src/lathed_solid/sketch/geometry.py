@@ -171,26 +171,26 @@ class Smooth(Shape):
     through: tuple[complex, ...]
 
     @cached_property
-    def _curve(self) -> CubicSpline:
+    def curve(self) -> CubicSpline:
         z = np.array(self.through)
         t = np.concatenate([[0.0], np.cumsum(np.maximum(np.abs(np.diff(z)), 1e-9))])
         return CubicSpline(t / t[-1], np.column_stack([z.real, z.imag]), bc_type="natural")
 
     @cached_property
     def chords(self) -> np.ndarray:
-        xy = self._curve(np.linspace(0, 1, CHORDS + 1))
+        xy = self.curve(np.linspace(0, 1, CHORDS + 1))
         return xy[:, 0] + 1j * xy[:, 1]
 
     def stretches(self, t0: float, t1: float) -> list[float]:
         low, high = min(t0, t1), max(t0, t1)
-        knots = [float(k) for k in self._curve.x if low < k < high]
+        knots = [float(k) for k in self.curve.x if low < k < high]
         return [t0, *(knots if t1 > t0 else knots[::-1]), t1]
 
     def at(self, t: float) -> complex:
-        return complex(*self._curve(t))
+        return complex(*self.curve(t))
 
     def along(self, t: float) -> complex:
-        return complex(*self._curve(t, 1))
+        return complex(*self.curve(t, 1))
 
 
 def shape(sketch: Sketch, name: str) -> Shape:

@@ -8,13 +8,10 @@ r / tan(point / 2) beyond.
 from __future__ import annotations
 
 import math
-from typing import TYPE_CHECKING
 
+from lathed_solid.turned.checked_cells import Cells
 from lathed_solid.turned.contour import EPS, Corner, Vertex
 from lathed_solid.turned.table import Bore, TableError
-
-if TYPE_CHECKING:
-    from lathed_solid.turned.half_section import Cells
 
 #: a bore as seen from its own face: (depth, radius, name of the line that leaves towards the inside)
 Profile = list[tuple[float, float, str]]

@@ -7,9 +7,7 @@ calls ``paint`` when it must, and passes pointer positions on. X11 (GLX) only.
 from __future__ import annotations
 
 import ctypes
-import math
 from collections.abc import Sequence
-from dataclasses import dataclass
 from typing import Any
 
 from OCP.AIS import AIS_InteractiveContext, AIS_SelectionScheme, AIS_Shape
@@ -33,7 +31,7 @@ from OCP.Graphic3d import (
 from OCP.Image import Image_Format, Image_PixMap
 from OCP.OpenGl import OpenGl_FrameBuffer, OpenGl_GraphicDriver
 from OCP.Prs3d import Prs3d_Drawer, Prs3d_LineAspect, Prs3d_TypeOfHighlight
-from OCP.Quantity import Quantity_Color, Quantity_ColorRGBA, Quantity_TypeOfColor
+from OCP.Quantity import Quantity_ColorRGBA
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopoDS import TopoDS, TopoDS_Compound
 from OCP.V3d import V3d_Viewer
@@ -41,12 +39,15 @@ from OCP.Xw import Xw_Window
 
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Mark, Picked
-from lathed_solid.kernel.surfaces import Surface, read_surface
+from lathed_solid.kernel.surfaces import read_surface
 from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes
-from lathed_solid.part.steps import face_frame
+from lathed_solid.viewer.colours import Colours, colour_of
+from lathed_solid.viewer.picking import picked_face
 from lathed_solid.viewer.symbols import symbol
 
 FACE_MODE, EDGE_MODE = 4, 2
+#: pixels of the hatch's picture, and how many of its lines are as long as the part
+HATCH, HATCH_LINES = 32, 28
 
 #: name -> (direction towards the viewer, up)
 VIEWS: dict[str, tuple[tuple[float, float, float], tuple[float, float, float]]] = {
@@ -63,23 +64,6 @@ VIEWS: dict[str, tuple[tuple[float, float, float], tuple[float, float, float]]] 
 
 class ViewError(LathedError, RuntimeError):
     """The 3D view cannot be made (no GLX context, no X display)."""
-
-
-@dataclass(frozen=True)
-class Colours:
-    """Colours of the view as #RRGGBB."""
-
-    top: str = "#F1F1EE"
-    bottom: str = "#DDDFDE"
-    body: str = "#B4BABC"
-    edge: str = "#27323A"
-    lit: str = "#B4832F"
-    hover: str = "#E7CF97"
-    cut: str = "#D8CFB8"
-
-
-#: pixels of the hatch's picture, and how many of its lines are as long as the part
-HATCH, HATCH_LINES = 32, 28
 
 
 class Scene:
@@ -124,7 +108,7 @@ class Scene:
     def set_colours(self, colours: Colours) -> None:
         self._colours = colours
         fill = Aspect_GradientFillMethod.Aspect_GradientFillMethod_Vertical
-        self.view.SetBgGradientColors(_colour(colours.top), _colour(colours.bottom), fill)
+        self.view.SetBgGradientColors(colour_of(colours.top), colour_of(colours.bottom), fill)
         for kind, colour in (
             (Prs3d_TypeOfHighlight.Prs3d_TypeOfHighlight_Dynamic, colours.hover),
             (Prs3d_TypeOfHighlight.Prs3d_TypeOfHighlight_LocalDynamic, colours.hover),
@@ -132,7 +116,7 @@ class Scene:
             (Prs3d_TypeOfHighlight.Prs3d_TypeOfHighlight_LocalSelected, colours.lit),
         ):
             style: Prs3d_Drawer = self._context.HighlightStyle(kind)
-            style.SetColor(_colour(colour))
+            style.SetColor(colour_of(colour))
             style.SetDisplayMode(1)
             self._context.SetHighlightStyle(kind, style)
         if self._body is not None:
@@ -143,11 +127,11 @@ class Scene:
         body = self._body
         material = Graphic3d_MaterialAspect(Graphic3d_NameOfMaterial.Graphic3d_NameOfMaterial_Satin)
         body.SetMaterial(material)
-        body.SetColor(_colour(self._colours.body))
+        body.SetColor(colour_of(self._colours.body))
         drawer = body.Attributes()
         drawer.SetFaceBoundaryDraw(True)
         drawer.SetFaceBoundaryAspect(
-            Prs3d_LineAspect(_colour(self._colours.edge), Aspect_TypeOfLine.Aspect_TOL_SOLID, 1.4)
+            Prs3d_LineAspect(colour_of(self._colours.edge), Aspect_TypeOfLine.Aspect_TOL_SOLID, 1.4)
         )
         body.SetTransparency(0.6 if self._see_through else 0.0)
 
@@ -185,7 +169,7 @@ class Scene:
             for edge in symbol(mark):
                 builder.Add(compound, edge)
         self._marks = AIS_Shape(compound)
-        self._marks.SetColor(_colour(self._colours.edge))
+        self._marks.SetColor(colour_of(self._colours.edge))
         self._marks.SetWidth(1.0)
         self._context.Display(self._marks, 0, -1, False)
 
@@ -215,12 +199,12 @@ class Scene:
             builder.Add(compound, face)
         self._lit = AIS_Shape(compound)
         self._lit.SetMaterial(Graphic3d_MaterialAspect(Graphic3d_NameOfMaterial.Graphic3d_NameOfMaterial_Satin))
-        self._lit.SetColor(_colour(self._colours.lit))
+        self._lit.SetColor(colour_of(self._colours.lit))
         self._lit.SetPolygonOffsets(1, -1.0, -1.0)
         self._lit.SetWidth(4.0)  # edges
         self._lit.Attributes().SetFaceBoundaryDraw(True)
         self._lit.Attributes().SetFaceBoundaryAspect(
-            Prs3d_LineAspect(_colour(self._colours.edge), Aspect_TypeOfLine.Aspect_TOL_SOLID, 1.6)
+            Prs3d_LineAspect(colour_of(self._colours.edge), Aspect_TypeOfLine.Aspect_TOL_SOLID, 1.6)
         )
         self._lit.SetZLayer(Graphic3d_ZLayerId_Default)
         self._context.Display(self._lit, 1, -1, False)
@@ -248,7 +232,7 @@ class Scene:
             # the cap faces away from the lights: draw it unlit
             aspect = self._plane.CappingAspect()
             aspect.SetShadingModel(Graphic3d_TypeOfShadingModel.Graphic3d_TypeOfShadingModel_Unlit)
-            aspect.SetInteriorColor(_colour("#FFFFFF"))  # the hatch's picture has the colour
+            aspect.SetInteriorColor(colour_of("#FFFFFF"))  # the hatch's picture has the colour
             self._plane.SetCappingAspect(aspect)
             self._plane.SetCappingTexture(self._hatching())
             self.view.AddClipPlane(self._plane)
@@ -260,7 +244,7 @@ class Scene:
         """A picture of one hatch line on the cut's colour, repeated over the cap."""
         pixels = Image_PixMap()
         pixels.InitTrash(Image_Format.Image_Format_RGB, HATCH, HATCH)
-        paper, ink = (Quantity_ColorRGBA(_colour(c, raw=True)) for c in (self._colours.cut, self._colours.edge))
+        paper, ink = (Quantity_ColorRGBA(colour_of(c, raw=True)) for c in (self._colours.cut, self._colours.edge))
         for x in range(HATCH):
             for y in range(HATCH):
                 pixels.SetPixelColor(x, y, ink if (x + y) % HATCH < 2 else paper)
@@ -350,9 +334,7 @@ class Scene:
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_FACE:
             label = self._names.get(Key(shape), "")
             face = TopoDS.Face(shape)
-            surface = read_surface(face)
-            names = (label,) if label else ()
-            return Picked("face", names, point, _facts(surface), _place(surface, point), surface.kind)
+            return picked_face(face, label, point)
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_EDGE:
             label = self._edges.get(Key(shape), "")
             return Picked("edge", (label,) if label else (), point)
@@ -389,35 +371,6 @@ class Scene:
         self.view.Remove()
         for name in ("_context", "view", "_viewer", "_window", "_driver"):
             setattr(self, name, None)
-
-
-def _place(s: Surface, point: tuple[float, float, float]) -> tuple[float, float] | None:
-    """A point of a flat face in the frame that holes are placed in."""
-    if s.kind != "plane":
-        return None
-    frame = face_frame(s.origin, s.direction, 0.0, False)
-    off = [p - o for p, o in zip(point, frame.origin, strict=True)]
-    x, y = (sum(a * b for a, b in zip(off, axis, strict=True)) for axis in (frame.x, frame.y))
-    return x, y
-
-
-def _facts(s: Surface) -> str:
-    """A face in words."""
-    if s.kind == "cylinder":
-        return f"cylinder ⌀{2 * s.radius:.3f}"
-    if s.kind == "cone":
-        return f"cone, half angle {math.degrees(abs(s.half_angle)):.2f}°"
-    if s.kind == "torus":
-        return f"radius {s.radius:.3f}"
-    return "flat face" if s.kind == "plane" else s.kind
-
-
-def _colour(text: str, *, raw: bool = False) -> Quantity_Color:
-    """A colour from #RRGGBB; ``raw`` for the bytes of a picture, which are not linear."""
-    bare = text.lstrip("#")
-    r, g, b = (int(bare[i : i + 2], 16) / 255 for i in (0, 2, 4))
-    kind = Quantity_TypeOfColor.Quantity_TOC_RGB if raw else Quantity_TypeOfColor.Quantity_TOC_sRGB
-    return Quantity_Color(r, g, b, kind)
 
 
 def _current_context() -> Any:

@@ -245,7 +245,7 @@ class SheetsPage(SheetWork):
         self._span = offer.span
 
     def _ask_here(self, x: float, y: float) -> None:
-        size = self.view._size
+        size = self.view.page_size
         self._ask(QPointF(x * size.width(), y * size.height()), "", (x, y))
 
     def _ask(self, at: QPointF, text: str, place: tuple[float, float]) -> None:

@@ -12,7 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any, Literal
 
-from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPixmap
 from PyQt6.QtWidgets import QGraphicsItem, QGraphicsScene, QGraphicsView, QWidget
 
@@ -294,6 +294,11 @@ class SheetView(QGraphicsView):
         if self._scale() > 0.14 or factor > 1:
             self._fitted = False
             self.scale(factor, factor)
+
+    @property
+    def page_size(self) -> QSizeF:
+        """Of the picture at full size, in its own pixels."""
+        return self._size.size()
 
     def resizeEvent(self, event: Any) -> None:
         super().resizeEvent(event)

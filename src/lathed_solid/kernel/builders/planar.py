@@ -17,8 +17,9 @@ from lathed_solid.kernel.builders.references import named_surface
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.part.steps import Frame, face_frame
-from lathed_solid.part.steps.planes import ResolvedPlane, oriented
+from lathed_solid.part.steps.planes import oriented
 from lathed_solid.part.steps.regions import XY, PieceFigure, RegionFigure
+from lathed_solid.part.steps.resolved import ResolvedPlane
 
 #: ends nearer than this become one vertex, mm
 ONE_VERTEX = 6

@@ -16,7 +16,8 @@ from pydantic_core import CoreSchema, PydanticCustomError, core_schema
 
 from lathed_solid.part.steps.base import FieldOf, StepBase, StepError
 from lathed_solid.part.steps.catalogue import CATALOGUE
-from lathed_solid.part.steps.planes import DatumPlane, FacePlane, Frame, face_frame
+from lathed_solid.part.steps.planes import DatumPlane, FacePlane, face_frame
+from lathed_solid.part.steps.resolved import Frame
 from lathed_solid.part.steps.sketch import SketchStep
 from lathed_solid.part.steps.turned import TurnedStep
 from lathed_solid.part.steps.unknown import UnknownStep

@@ -17,8 +17,8 @@ from pydantic import Field
 from lathed_solid.ledger import Probe
 from lathed_solid.part.names import EdgeName, FaceName, renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepError
-from lathed_solid.part.steps.planes import ResolvedPlane
 from lathed_solid.part.steps.regions import XY
+from lathed_solid.part.steps.resolved import ResolvedPlane
 from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.record import Record
 from lathed_solid.sketch.model import Id

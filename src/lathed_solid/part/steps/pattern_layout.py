@@ -11,7 +11,7 @@ from pydantic import Field
 from lathed_solid.ledger import Probe
 from lathed_solid.part.names import renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepError
-from lathed_solid.part.steps.planes import ResolvedPlane
+from lathed_solid.part.steps.resolved import ResolvedPlane
 from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.record import Record
 

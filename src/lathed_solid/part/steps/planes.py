@@ -7,16 +7,14 @@ the foot of the part's origin, and x the part's X (or Y, where the face stands s
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
 from typing import Annotated, Literal
 
 from pydantic import Field
 
 from lathed_solid.part.steps.base import Cell, FieldOf
+from lathed_solid.part.steps.resolved import Frame, ResolvedPlane, Triple
 from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.record import Record
-
-Triple = tuple[float, float, float]
 
 
 class DatumPlane(Record):
@@ -39,30 +37,6 @@ class FacePlane(Record):
 
 
 Plane = Annotated[DatumPlane | FacePlane, Field(discriminator="kind")]
-
-
-@dataclass(frozen=True, slots=True)
-class Frame:
-    """``origin`` in mm, ``x`` and ``y`` unit directions."""
-
-    origin: Triple
-    x: Triple
-    y: Triple
-
-    @property
-    def normal(self) -> Triple:
-        (a, b, c), (d, e, f) = self.x, self.y
-        return (b * f - c * e, c * d - a * f, a * e - b * d)
-
-
-@dataclass(frozen=True, slots=True)
-class ResolvedPlane:
-    """``frame`` of a datum plane; None with the name of the ``face`` it is to be read from."""
-
-    frame: Frame | None
-    face: str
-    turn: float
-    flip: bool
 
 
 _DATUM: dict[str, tuple[Triple, Triple]] = {

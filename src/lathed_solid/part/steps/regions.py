@@ -12,9 +12,9 @@ from typing import TYPE_CHECKING, Annotated, Any
 
 from pydantic import Field
 
-from lathed_solid.part.steps.planes import ResolvedPlane
+from lathed_solid.part.steps.resolved import ResolvedPlane, ResolvedSketch
 from lathed_solid.part.steps.resolver import Resolver
-from lathed_solid.part.steps.sketch import PickError, ResolvedSketch
+from lathed_solid.part.steps.sketch import PickError
 
 if TYPE_CHECKING:
     from lathed_solid.sketch.regions import Loop, Piece, Region
@@ -156,7 +156,7 @@ def _piece(p: Piece) -> PieceFigure:
         figures = (c.centre.real, c.centre.imag, c.major.real, c.major.imag, c.minor)
         return PieceFigure(c.id, "ellipse", s, m, e, bool(p.t1 > p.t0), figures)
     if isinstance(c, Smooth):
-        cubic, axes = c._curve, []
+        cubic, axes = c.curve, []
         for k in (0, 1):
             one = CubicSpline(cubic.x, cubic(cubic.x)[:, k], bc_type="natural")
             axes.append(BSpline.from_power_basis(one, bc_type="natural"))

@@ -1,14 +1,22 @@
-"""What a step is resolved with: values of expressions, and the document's sketches."""
+"""What a step is resolved with: values of expressions, and the route's sketches and steps."""
 
 from __future__ import annotations
 
-from typing import TYPE_CHECKING, Protocol
+from collections.abc import Sequence
+from typing import Any, Protocol
 
+from lathed_solid.part.steps.resolved import ResolvedSketch
 from lathed_solid.quantity import Kind, LengthUnit
 
-if TYPE_CHECKING:
-    from lathed_solid.part.document import Document
-    from lathed_solid.part.steps.sketch import ResolvedSketch
+
+class Route(Protocol):
+    """The steps that a step may look at; ``part.Document`` is one."""
+
+    @property
+    def steps(self) -> Sequence[Any]: ...
+
+    def step(self, number: int) -> Any:
+        """The step of that number, or None."""
 
 
 class Resolver(Protocol):
@@ -17,7 +25,7 @@ class Resolver(Protocol):
     unit: LengthUnit
 
     @property
-    def document(self) -> Document | None: ...
+    def document(self) -> Route | None: ...
 
     def sketch(self, number: int) -> ResolvedSketch:
         """A sketch of the route, solved once. Raises SketchError, or DocumentError when there is none."""

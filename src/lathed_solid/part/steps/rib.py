@@ -9,8 +9,8 @@ from pydantic import Field
 
 from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
-from lathed_solid.part.steps.planes import ResolvedPlane
 from lathed_solid.part.steps.regions import XY
+from lathed_solid.part.steps.resolved import ResolvedPlane
 from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.sketch.model import Line
 

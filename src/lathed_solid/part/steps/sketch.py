@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
-from functools import cached_property
 from typing import TYPE_CHECKING, Any, Literal
 
 from pydantic import Field
@@ -12,7 +10,8 @@ from pydantic import Field
 from lathed_solid.errors import LathedError
 from lathed_solid.part.names import renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, StepBase
-from lathed_solid.part.steps.planes import DatumPlane, FacePlane, Plane, ResolvedPlane, plane_fields, resolve_plane
+from lathed_solid.part.steps.planes import DatumPlane, FacePlane, Plane, plane_fields, resolve_plane
+from lathed_solid.part.steps.resolved import ResolvedSketch
 from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.record import Record
@@ -21,22 +20,7 @@ from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Coordinate, Sketch
 
 if TYPE_CHECKING:
-    from lathed_solid.sketch.regions import Region
-
-
-@dataclass(frozen=True)
-class ResolvedSketch:
-    """The solved figure on its plane."""
-
-    plane: ResolvedPlane
-    sketch: Sketch = field(repr=False)
-
-    @cached_property
-    def regions(self) -> tuple[Region, ...]:
-        """What the figure encloses, arranged once for all steps that pick from it."""
-        from lathed_solid.sketch.regions import regions
-
-        return regions(self.sketch)
+    pass
 
 
 class Underlay(Record):

@@ -11,8 +11,8 @@ from pydantic import Field
 
 from lathed_solid.part.steps.base import StepBase, StepError
 from lathed_solid.part.steps.extrude import BodyNumbers, Mode
-from lathed_solid.part.steps.planes import ResolvedPlane
 from lathed_solid.part.steps.regions import Picked, PieceFigure, RegionName, chain_figure, picked
+from lathed_solid.part.steps.resolved import ResolvedPlane
 from lathed_solid.part.steps.resolver import Resolver
 
 

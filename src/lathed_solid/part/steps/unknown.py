@@ -7,13 +7,12 @@ from typing import Any
 from pydantic import ConfigDict, Field
 
 from lathed_solid.part.steps.base import StepBase
+from lathed_solid.part.steps.catalogue import CATALOGUE
 
 
 def _no_known_kind(schema: dict[str, Any]) -> None:
     """The published schema must not take a known kind for an unknown one."""
-    from lathed_solid.part.steps import KINDS
-
-    schema["not"] = {"enum": sorted(KINDS)}
+    schema["not"] = {"enum": sorted(CATALOGUE)}
 
 
 class UnknownStep(StepBase):

@@ -1,0 +1,69 @@
+"""The house rules that a machine can see: no circles, no long modules, nobody reaches into another's private parts."""
+
+from __future__ import annotations
+
+import ast
+import sys
+from pathlib import Path
+
+import pytest
+
+ROOT = Path(__file__).parents[1]
+SRC = ROOT / "src" / "lathed_solid"
+sys.path.insert(0, str(ROOT / "tools"))
+
+from no_circles import circles  # noqa: E402
+
+MODULES = sorted(SRC.rglob("*.py"))
+LONGEST = 400
+
+
+def test_circles_are_found_and_chains_are_none() -> None:
+    assert circles({"a": {"b"}, "b": {"c"}, "c": set()}) == []
+    assert circles({"a": {"b"}, "b": {"c"}, "c": {"a"}, "d": {"a"}, "e": {"f"}, "f": {"e"}}) == [
+        ["a", "b", "c"], ["e", "f"],
+    ]  # fmt: skip
+    assert circles({}) == [] and circles({"a": {"elsewhere"}}) == []
+
+
+def test_no_module_is_longer_than_its_one_job() -> None:
+    long = {str(m.relative_to(SRC)): n for m in MODULES if (n := len(m.read_text("utf-8").splitlines())) > LONGEST}
+    assert long == {}
+
+
+#: the one way to load stored tables; its package is pinned
+LARK = "lark.Lark._load_from_dict"
+
+
+def _private(name: str) -> bool:
+    """One underscore before; a named tuple's own methods are public in spite of it."""
+    return name.startswith("_") and not name.endswith("__") and name not in ("_replace", "_asdict", "_fields")
+
+
+def private_access(source: str) -> list[str]:
+    """``x._y`` where _y belongs to no class of this module, and ``from m import _y``."""
+    tree = ast.parse(source)
+    own = {
+        n.attr if isinstance(n, ast.Attribute) else n.name
+        for n in ast.walk(tree)
+        if (isinstance(n, ast.Attribute) and isinstance(n.value, ast.Name) and n.value.id in ("self", "cls"))
+        or isinstance(n, (ast.FunctionDef, ast.ClassDef))
+    }
+    own |= {t.id for n in ast.walk(tree) if isinstance(n, ast.AnnAssign) and isinstance(t := n.target, ast.Name)}
+    out = []
+    for n in ast.walk(tree):
+        if isinstance(n, ast.Attribute) and _private(n.attr) and n.attr not in own and ast.unparse(n) != LARK:
+            out.append(f"line {n.lineno}: {ast.unparse(n)}")
+        if isinstance(n, ast.ImportFrom) and n.module and n.module != "__future__":
+            out += [f"line {n.lineno}: {n.module}.{a.name}" for a in n.names if _private(a.name)]
+    return out
+
+
+def test_private_access_is_seen() -> None:
+    assert private_access("class A:\n    def f(self, b):\n        self._x = 1\n        return b._x") == []
+    assert len(private_access("def f(b):\n    return b._x\nfrom m import _y")) == 2
+
+
+@pytest.mark.parametrize("module", MODULES, ids=lambda m: str(m.relative_to(SRC)))
+def test_nobody_reaches_into_anothers_private_parts(module: Path) -> None:
+    assert private_access(module.read_text("utf-8")) == []
