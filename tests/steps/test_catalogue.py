@@ -3,20 +3,20 @@
 from __future__ import annotations
 
 import json
+import subprocess
 import sys
-import types
-from typing import Any, Literal
+from pathlib import Path
 
 import pytest
 
-from lathed_solid import scripting as ls
-from lathed_solid.files import document_json
 from lathed_solid.kernel.builders import builder_of
-from lathed_solid.part import Document
 from lathed_solid.part.steps import KINDS
-from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase
-from lathed_solid.part.steps.catalogue import CATALOGUE, StepKind
-from lathed_solid.record import READING
+from lathed_solid.part.steps.catalogue import CATALOGUE
+
+ROOT = Path(__file__).parents[2]
+sys.path.insert(0, str(ROOT / "tools"))
+
+import pages  # noqa: E402
 
 
 @pytest.mark.parametrize("kind", sorted(CATALOGUE))
@@ -28,9 +28,16 @@ def test_every_row_has_its_class_and_its_builder(kind: str) -> None:
     assert row.breaks + row.begins_body < 2
 
 
-class LiftStep(StepBase):
-    """A sample: the first body moved up."""
+SAMPLE = {
+    "part_steps/lift.py": '''
+"""A sample: the first body moved up."""
 
+from typing import Any, Literal
+
+from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase
+
+
+class LiftStep(StepBase):
     kind: Literal["lift"] = "lift"
     by: Cell = "5"
 
@@ -39,33 +46,51 @@ class LiftStep(StepBase):
 
     def resolve(self, evaluate: Any) -> float:
         return Reader(evaluate).size("by", self.by)
+''',
+    "builders/lift.py": '''
+from OCP.gp import gp_Trsf, gp_Vec
+from OCP.TopLoc import TopLoc_Location
+
+from lathed_solid.kernel.names import moved
 
 
-def build_lift(parts: Any, by: float, number: int) -> Any:
-    from OCP.gp import gp_Trsf, gp_Vec
-    from OCP.TopLoc import TopLoc_Location
-
-    from lathed_solid.kernel.names import moved
-
+def build_lift(parts, by, number):
     up = gp_Trsf()
     up.SetTranslation(gp_Vec(0, 0, by))
     first = min(parts.bodies)
     return parts.with_body(first, moved(parts.bodies[first], TopLoc_Location(up), lambda a: a))
+''',
+    "step_forms/lift.py": '''
+from lathed_solid.workbench.step_forms.begin import small
+from lathed_solid.workbench.step_forms.form_row import FormRow
+
+ROWS = (FormRow("by", "upwards"),)
+BEGIN = (lambda d, _picked: {"by": small(d, "3", "1/8")},)
+''',
+}
 
 
-def test_a_sample_kind_needs_a_row_and_its_modules(monkeypatch: pytest.MonkeyPatch) -> None:
-    for name, thing in (("part.steps.lift", LiftStep), ("kernel.builders.lift", build_lift)):
-        module = types.ModuleType(f"lathed_solid.{name}")
-        setattr(module, thing.__name__, thing)
-        monkeypatch.setitem(sys.modules, f"lathed_solid.{name}", module)
-    monkeypatch.setitem(CATALOGUE, "lift", StepKind("lift"))
-    builder_of.cache_clear()
-    d = ls.Draft()
-    ls.shapes.rectangle(d, (0, 0), (10, 10))
-    part = ls.note(ls.extrude(ls.sketch(ls.new_part("block"), d), 10, "4"), "7")
-    part = ls.step(part, "lift", by="#1")
-    solid = ls.build(part)
-    assert solid.ok and solid.centre[2] == pytest.approx(4 / 2 + 7)
-    assert part.steps[-1].balloons() == (1,)
-    assert Document.model_validate(json.loads(document_json(part)), context=READING) == part
-    builder_of.cache_clear()
+def test_a_sample_kind_is_three_files_and_a_row_and_shows_everywhere(tmp_path: Path) -> None:
+    for name, text in SAMPLE.items():
+        file = tmp_path / name
+        file.parent.mkdir(exist_ok=True)
+        file.write_text(text)
+    done = subprocess.run(
+        [sys.executable, str(Path(__file__).with_name("sample_kind.py")), str(tmp_path)],
+        capture_output=True, text=True, timeout=120, check=False,
+    )  # fmt: skip
+    assert done.returncode == 0, done.stderr
+    told = json.loads(done.stdout.splitlines()[-1])
+    assert told.pop("centre") == pytest.approx(4 / 2 + 7)
+    assert told == {
+        "menu": "Lift the first body", "note line": "Lift the first body", "completion": ["Lift the first body"],
+        "form": ["upwards"], "schema": "5", "page": ['| `lift` | `by`=`"5"` |'], "begun": "3",
+    }  # fmt: skip
+
+
+def test_the_scripting_page_lists_every_kind() -> None:
+    text = (ROOT / "docs" / "scripting.md").read_text("utf-8")
+    assert pages.filled(text, "step kinds", pages.step_kinds()) == text, "python tools/pages.py writes it anew"
+    assert all(f"| `{kind}` |" in text for kind in CATALOGUE)
+    with pytest.raises(ValueError, match="no one place"):
+        pages.filled("no marks", "step kinds", "")
