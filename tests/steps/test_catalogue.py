@@ -47,7 +47,7 @@ class LiftStep(StepBase):
     def resolve(self, evaluate: Any) -> float:
         return Reader(evaluate).size("by", self.by)
 ''',
-    "builders/lift.py": '''
+    "builders/lift.py": """
 from OCP.gp import gp_Trsf, gp_Vec
 from OCP.TopLoc import TopLoc_Location
 
@@ -59,14 +59,14 @@ def build_lift(parts, by, number):
     up.SetTranslation(gp_Vec(0, 0, by))
     first = min(parts.bodies)
     return parts.with_body(first, moved(parts.bodies[first], TopLoc_Location(up), lambda a: a))
-''',
-    "step_forms/lift.py": '''
+""",
+    "step_forms/lift.py": """
 from lathed_solid.workbench.step_forms.begin import small
 from lathed_solid.workbench.step_forms.form_row import FormRow
 
 ROWS = (FormRow("by", "upwards"),)
 BEGIN = (lambda d, _picked: {"by": small(d, "3", "1/8")},)
-''',
+""",
 }
 
 

@@ -79,7 +79,7 @@ def measure(body: Body | Look, probe: Probe, nominal: float, parts: Parts | None
     at: list[str] = []
     sound = 0
     for case in _cases(look, probe, nominal):
-        got, more, places_found = _WAYS[probe.kind](case)
+        got, more, places_found = WAYS[probe.kind](case)
         values += got
         findings += more
         sound += places_found
@@ -100,7 +100,7 @@ def _levels(look: Look, probe: Probe, nominal: float, own: list[float]) -> tuple
     found = list(own)
     for case in _cases(look, probe, nominal, copies=True)[1:]:
         try:
-            found += _WAYS[probe.kind](case)[0]
+            found += WAYS[probe.kind](case)[0]
         except MeasureError:
             continue
     found.sort()
@@ -228,7 +228,7 @@ def _simple(way: Callable[[Case], list[float]]) -> Callable[[Case], Result]:
     return found
 
 
-_WAYS: dict[str, Callable[[Case], Result]] = {
+WAYS: dict[str, Callable[[Case], Result]] = {
     "diameter": round_.diameters,
     "arc_diameter": round_.diameters,
     "diameter_at": round_.diameter_at,
