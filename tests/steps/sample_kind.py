@@ -1,4 +1,4 @@
-"""Run by test_catalogue: a kind of step added from a temporary package, three files and one row, everywhere it must show.
+"""Run by test_catalogue: a kind of step added from a temporary package, seen everywhere it must show.
 
 The folder given holds ``part_steps/lift.py``, ``builders/lift.py`` and ``step_forms/lift.py``.
 """
