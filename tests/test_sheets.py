@@ -22,7 +22,7 @@ from lathed_solid.ledger import SheetPlace, callouts_from_note
 from lathed_solid.part import Document
 from lathed_solid.part.revision import compare_sheet, take_change
 from lathed_solid.sheets import SheetError, SheetPage, command, page_of
-from lathed_solid.sheets.client import Offer
+from lathed_solid.sheets.client import NoteCandidate
 from lathed_solid.sheets.texts import Char, notes_of
 from lathed_solid.sheets.title_block import zone, zone_marks
 
@@ -184,8 +184,8 @@ def test_a_revision_is_told_callout_by_callout(fates: list[str], fresh: int, shi
     part, offers, spots = ls.new_part("plate"), [], [(0.1 + 0.2 * (k % 5), 0.1 + 0.2 * (k // 5)) for k in range(20)]
     random.shuffle(spots)
 
-    def offer(text: str, x: float, y: float) -> Offer:
-        return Offer(text, (x + shift, y + shift - 0.01, x + shift + 0.05, y + shift + 0.01), 0, text)
+    def offer(text: str, x: float, y: float) -> NoteCandidate:
+        return NoteCandidate(text, (x + shift, y + shift - 0.01, x + shift + 0.05, y + shift + 0.01), 0, text)
 
     for k, fate in enumerate(fates):
         x, y = spots[k]

@@ -13,7 +13,7 @@ from lathed_solid.demo import DEMOS
 from lathed_solid.ledger import Instrument, Reading
 from lathed_solid.ledger.guide import Next
 from lathed_solid.ledger.reconcile import ReconcileError, reconcile
-from lathed_solid.ledger.snapping import CUSTOM, MADE, WEAR, WORN, Size, _family, snap
+from lathed_solid.ledger.snapping import CUSTOM, MADE, WEAR, WORN, ReadSize, _family, snap
 from lathed_solid.ledger.thread_guess import guess_thread, known
 from lathed_solid.part import Document
 from lathed_solid.part.caliper_log import guide
@@ -23,14 +23,14 @@ from lathed_solid.proof.chain_words import chain_words
 from lathed_solid.standards.thread_limits import thread_limits
 
 
-def _measured(rng: np.random.Generator, true: float, role: str) -> Size:
+def _measured(rng: np.random.Generator, true: float, role: str) -> ReadSize:
     """Three repeats with a caliper's own error, by its permissible error, and its resolution."""
     instrument = Instrument()
     error = rng.uniform(-1, 1) * instrument.permissible_error
     repeats = [round((true + error + rng.normal(0, 0.006)) / 0.01) * 0.01 for _ in range(3)]
     way = "inside" if role == "inside" else "outside"
     reading = Reading(balloon=1, way=way, repeats=tuple(max(r, 0.01) for r in repeats))
-    return Size.of(role, reading)  # type: ignore[arg-type]
+    return ReadSize.of(role, reading)  # type: ignore[arg-type]
 
 
 def test_the_right_nominal_comes_first_and_the_share_is_honest() -> None:
@@ -66,19 +66,19 @@ def test_the_right_nominal_comes_first_and_the_share_is_honest() -> None:
 
 def test_sizes_of_one_part_decide_together_on_its_units() -> None:
     """25.00 is 25 mm among whole millimetres, and near 63/64 in; 25.40 is an inch among sixteenths."""
-    alone = snap([Size("length", 25.003, 0.012)])[0]
+    alone = snap([ReadSize("length", 25.003, 0.012)])[0]
     assert {c.text for c in alone} >= {"25", "63/64 in"} and alone[0].text == "25"
-    inch = snap([Size("length", m, 0.012) for m in (25.003, 19.05, 12.70, 31.75, 9.525, 44.45)])
+    inch = snap([ReadSize("length", m, 0.012) for m in (25.003, 19.05, 12.70, 31.75, 9.525, 44.45)])
     assert inch[0][0].text == "63/64 in" and inch[4][0].text == "3/8 in"
-    metric = snap([Size("length", m, 0.012) for m in (25.40, 30.0, 42.0, 18.01, 55.0, 12.0, 8.0)])
+    metric = snap([ReadSize("length", m, 0.012) for m in (25.40, 30.0, 42.0, 18.01, 55.0, 12.0, 8.0)])
     assert metric[0][0].text == "25.4" and "tenth" in metric[0][0].reason
 
 
 def test_wear_is_told() -> None:
-    (found,) = snap([Size("outside", 24.94, 0.0125)], prior={"metric": 0.95, "inch": 0.05})
+    (found,) = snap([ReadSize("outside", 24.94, 0.0125)], prior={"metric": 0.95, "inch": 0.05})
     assert found[0].text == "25" and found[0].reason == "a bearing seat"
     assert found[0].worn == 0  # within what parts are made to
-    (found,) = snap([Size("outside", 24.90, 0.0125)], prior={"metric": 0.95, "inch": 0.05})
+    (found,) = snap([ReadSize("outside", 24.90, 0.0125)], prior={"metric": 0.95, "inch": 0.05})
     best = next(c for c in found if c.text == "25")
     assert best.worn == pytest.approx(0.10)
 

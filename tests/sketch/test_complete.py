@@ -9,7 +9,7 @@ import pytest
 
 from lathed_solid.sketch import compound_shapes as shapes
 from lathed_solid.sketch.builder import SketchBuilder
-from lathed_solid.sketch.complete import Offer, completed, propose
+from lathed_solid.sketch.complete import FreeCallout, completed, propose
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.examine import examine
 from sketch.figures import chain
@@ -75,8 +75,8 @@ def test_callouts_of_the_sheet_come_first() -> None:
     sides = shapes.rectangle(d, (0, 0), (60.4, 39.5))
     d.add("fixed", d.entities[sides[0]].points[0])
     circle = d.circle(d.point(30, 20), 6.1)
-    offers = [Offer("#1", "length", 60.0), Offer("#2", "length", 40.0), Offer("#3", "diameter", 12.0),
-              Offer("#4", "radius", 6.0), Offer("#9", "length", 500.0)]  # fmt: skip
+    offers = [FreeCallout("#1", "length", 60.0), FreeCallout("#2", "length", 40.0), FreeCallout("#3", "diameter", 12.0),
+              FreeCallout("#4", "radius", 6.0), FreeCallout("#9", "length", 500.0)]  # fmt: skip
     proposed, after = finish(d.done(), {}, offers)
     texts = {c.value: c.kind for c in proposed}
     assert texts["#1"] == "distance" and texts["#2"] == "distance" and texts["#3"] == "diameter"

@@ -14,6 +14,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.workbench.flags import Flag, Measure
 
 MOST = 120
@@ -98,7 +99,7 @@ class Flags(QWidget):
         away = box.center() - at
         reach = math.hypot(away.x(), away.y())
         painter.setPen(QPen(QColor(r.quiet), 0.9))
-        painter.drawLine(at, box.center() - away * (BALLOON / max(reach, 1e-6)))
+        painter.drawLine(at, box.center() - away * (BALLOON / max(reach, LINEAR)))
         painter.setBrush(QColor(r.quiet))
         painter.drawEllipse(at, 1.6, 1.6)
         painter.setBrush(QColor(r.card))

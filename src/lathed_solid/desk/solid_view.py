@@ -21,6 +21,7 @@ from lathed_solid.desk.background import Background
 from lathed_solid.desk.flags import Flags
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Mark
+from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.viewer.deferred_import import Stirred, arrived, fetch
 from lathed_solid.workbench.flags import Flag, Measure
 
@@ -262,7 +263,7 @@ class SolidView(QOpenGLWidget):
             return False
         offset, axis = self._section
         value = point["xyz".index(axis)]
-        return value < offset - 1e-6 if axis == "y" else value > offset + 1e-6
+        return value < offset - LINEAR if axis == "y" else value > offset + LINEAR
 
     def set_section(self, offset: float | None, axis: str = "y") -> None:
         """Cut at ``offset`` mm along ``axis``; None shows the whole solid."""

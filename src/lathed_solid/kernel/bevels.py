@@ -22,6 +22,7 @@ from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.kernel.topology import Key, edges
 from lathed_solid.kernel.vectors import dot, minus
 from lathed_solid.part.names import read_edge
+from lathed_solid.quantity.tolerances import ANGULAR, LINEAR, ROUNDING
 
 TANGENT = 1e-5
 #: a line in the section: n . p = c, n a unit vector
@@ -124,10 +125,10 @@ def edge_length(edge: Any) -> float:
 def _flat(face: Surface, a: Surface, b: Surface) -> Bevel:
     na, nb, nf = (np.array(s.direction) for s in (a, b, face))
     t = np.cross(na, nb)
-    if np.linalg.norm(t) < 1e-6:
+    if np.linalg.norm(t) < LINEAR:
         raise MeasureError("the faces beside the bevel do not meet")
     t /= np.linalg.norm(t)
-    if abs(t @ nf) > 1e-6:
+    if abs(t @ nf) > LINEAR:
         raise MeasureError("the bevel does not run along the edge of its two faces")
     x = na - (na @ t) * t
     x /= np.linalg.norm(x)
@@ -161,7 +162,7 @@ def _round(face: Surface, a: Surface, b: Surface) -> Bevel:
 def _section(face: Line, a: Line, b: Line) -> Bevel:
     corner, p, q = _meet(a, b), _meet(a, face), _meet(b, face)
     first, second = float(np.linalg.norm(p - corner)), float(np.linalg.norm(q - corner))
-    if first < 1e-9 or second < 1e-9:
+    if first < ROUNDING or second < ROUNDING:
         raise MeasureError("the bevel has no width")
     u, v = (corner - p) / first, (q - p) / np.linalg.norm(q - p)
     return Bevel(first, second, math.acos(max(-1.0, min(1.0, float(u @ v)))))
@@ -169,7 +170,7 @@ def _section(face: Line, a: Line, b: Line) -> Bevel:
 
 def _meet(a: Line, b: Line) -> Any:
     matrix = np.array([a[0], b[0]])
-    if abs(np.linalg.det(matrix)) < 1e-9:
+    if abs(np.linalg.det(matrix)) < ROUNDING:
         raise MeasureError("the bevel runs along the face beside it")
     return np.linalg.solve(matrix, np.array([a[1], b[1]]))
 
@@ -187,7 +188,7 @@ def _touches(blend: Surface, side: Surface) -> bool | None:
         return abs(abs(dot(minus(blend.origin, side.origin), side.direction)) - blend.radius) < TANGENT
     if blend.kind == "torus":
         ring = _major(blend)
-        if side.kind == "plane" and abs(abs(dot(side.direction, blend.direction)) - 1) < 1e-9:
+        if side.kind == "plane" and abs(abs(dot(side.direction, blend.direction)) - 1) < ANGULAR:
             return abs(abs(dot(minus(blend.origin, side.origin), side.direction)) - blend.radius) < TANGENT
         if side.kind == "cylinder" and coaxial(side, blend.origin, blend.direction):
             return abs(abs(ring - side.radius) - blend.radius) < TANGENT

@@ -29,6 +29,7 @@ from lathed_solid.kernel.surfaces import Surface, one_surface, recognised
 from lathed_solid.kernel.vectors import Triple, dot, minus, times
 from lathed_solid.ledger import Probe
 from lathed_solid.ledger.probe import ProbeKind
+from lathed_solid.quantity.tolerances import RELATIVE, ROUNDING
 
 #: rad: directions this near are parallel
 PARALLEL = 1e-9
@@ -96,7 +97,7 @@ def _alone(body: Body, thing: Thing, pieces: list[Any]) -> list[Hand]:
         out.append(Hand("length along its axis", high - low, "mm"))
     g = GProp_GProps()
     for face in pieces:
-        BRepGProp.SurfaceProperties_s(face, g, 1e-9, False)
+        BRepGProp.SurfaceProperties_s(face, g, ROUNDING, False)
     out.append(Hand("area", float(g.Mass()), "mm2"))
     wall = _wall(body, surface, thing.point)
     return [*out, Hand("wall thickness here", wall, "mm")] if wall is not None else out
@@ -109,7 +110,7 @@ def _edge(pieces: list[Any]) -> list[Hand]:
     if all(c.GetType() == GeomAbs_CurveType.GeomAbs_Circle for c in curves):
         r = curves[0].Circle().Radius()
         out = [Hand("diameter", 2 * r, "mm"), Hand("radius", r, "mm"), Hand("arc length", length, "mm")]
-        if length < 2 * math.pi * r * (1 - 1e-9):
+        if length < 2 * math.pi * r * (1 - RELATIVE):
             out.append(Hand("arc angle", length / r, "rad"))
     return out
 
@@ -136,7 +137,7 @@ def _inwards(body: Body, surface: Surface, point: Triple) -> Triple | None:
     along = dot(away, surface.direction)
     radial = minus(away, times(surface.direction, along))
     size = math.sqrt(dot(radial, radial))
-    if size < 1e-9:
+    if size < ROUNDING:
         return None
     out = times(radial, 1.0 / size)
     probe = gp_Pnt(*(p + JUST * d for p, d in zip(_on(surface, along, out), out, strict=True)))

@@ -19,8 +19,7 @@ from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.properties import adaptive_volume, face_area, quick_volume
 from lathed_solid.kernel.topology import SHELL, SOLID, Key, faces, sub_shapes
-
-RELATIVE = 1e-9
+from lathed_solid.quantity.tolerances import RELATIVE, RELATIVE_READ
 
 
 def check_solid(shape: Any, before: Container[Key] = ()) -> None:
@@ -59,17 +58,17 @@ def check_exact(got: float, expected: float, *, free: bool = False) -> None:
 def check_cut(before: float, after: float, tools: float) -> None:
     """A cut removes something, and no more than its tools hold."""
     removed = before - after
-    if removed <= before * 1e-9:
+    if removed <= before * RELATIVE:
         raise BuildError("the cut removes nothing", hint="check the face, the place and the depth")
-    if removed > tools * (1 + 1e-5) + before * 1e-6:
+    if removed > tools * (1 + 1e-5) + before * RELATIVE_READ:
         raise BuildError("the cut removes more than its tools hold", hint="report this step")
 
 
 def check_join(sizes: list[float], volume: float) -> None:
     """A join holds at least its largest part, and no more than all of them; volumes in mm3."""
-    if volume < max(sizes) * (1 - 1e-6) or volume > sum(sizes) * (1 + 1e-5):
+    if volume < max(sizes) * (1 - RELATIVE_READ) or volume > sum(sizes) * (1 + 1e-5):
         raise BuildError("the joined volume does not fit its parts", hint="slightly different sizes")
-    if len(sizes) > 1 and volume <= sizes[0] * (1 + 1e-9):
+    if len(sizes) > 1 and volume <= sizes[0] * (1 + RELATIVE):
         raise BuildError("the added material lies within the body", hint="check the side and the distance")
 
 

@@ -21,6 +21,7 @@ from lathed_solid.kernel.case import Case, Result
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look
 from lathed_solid.proof.findings import Finding
+from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ
 
 #: places looked at each way of a face
 PLACES = 8
@@ -66,7 +67,7 @@ def screw(look: Look, prefix: str) -> Screw:
     inverse = np.linalg.pinv(b.T @ b)
     form = a.T @ a - a.T @ b @ inverse @ b.T @ a
     values, ways = np.linalg.eigh(form)
-    if values[1] < 1e-6 * values[2]:
+    if values[1] < RELATIVE_READ * values[2]:
         raise MeasureError("the faces of the coil do not tell its axis")
     w = ways[:, 0]
     u = -inverse @ b.T @ a @ w
@@ -86,7 +87,7 @@ def _sampled(face: Any) -> tuple[np.ndarray, np.ndarray]:
         for v in np.linspace(low_v, high_v, PLACES + 2)[1:-1]:
             surface.D1(float(u), float(v), at, du, dv)
             n = du.Crossed(dv)
-            if n.Magnitude() > 1e-12:
+            if n.Magnitude() > NOTHING:
                 n.Normalize()
                 points.append((at.X(), at.Y(), at.Z()))
                 normals.append((n.X(), n.Y(), n.Z()))

@@ -10,6 +10,7 @@ from OCP.GProp import GProp_GProps
 from lathed_solid.kernel.figures import FaceChanges
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.surfaces import one_surface
+from lathed_solid.quantity.tolerances import RELATIVE_READ
 
 #: relative to the face's size
 SAME = 1e-7
@@ -41,5 +42,5 @@ def _same(a: tuple[Any, ...], b: tuple[Any, ...]) -> bool:
     return bool(
         a[0] == b[0]
         and abs(a[1] - b[1]) <= SAME * max(a[1], b[1])
-        and all(abs(x - y) <= 1e-6 * size for x, y in zip(a[2:], b[2:], strict=True))
+        and all(abs(x - y) <= RELATIVE_READ * size for x, y in zip(a[2:], b[2:], strict=True))
     )

@@ -10,6 +10,7 @@ import math
 import numpy as np
 
 from lathed_solid.kernel.vectors import Triple
+from lathed_solid.quantity.tolerances import ANGULAR, NOTHING
 
 NEARLY_UPRIGHT = 0.9
 
@@ -25,7 +26,7 @@ def upwards(axis: Triple) -> Triple:
 
 def aside(axis: Triple) -> Triple:
     """A quarter turn on from ``upwards``. About X from Z towards Y, whichever way the axis points."""
-    if abs(axis[0]) > 1 - 1e-9:
+    if abs(axis[0]) > 1 - ANGULAR:
         return (0.0, 1.0, 0.0)
     x = np.cross(axis, upwards(axis))
     return (float(x[0]), float(x[1]), float(x[2]))
@@ -34,4 +35,4 @@ def aside(axis: Triple) -> Triple:
 def clock(axis: Triple, way: Triple) -> float:
     """The angle (rad, above 0 up to 2 pi) of a direction square to ``axis``."""
     turn = math.atan2(float(np.dot(way, aside(axis))), float(np.dot(way, upwards(axis))))
-    return turn if turn > 1e-12 else turn + 2 * math.pi
+    return turn if turn > NOTHING else turn + 2 * math.pi

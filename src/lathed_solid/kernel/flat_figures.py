@@ -21,6 +21,8 @@ from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS
 
+from lathed_solid.quantity.tolerances import NOTHING
+
 #: volume, its three first and nine second moments about the origin, and the area: mm3, mm4, mm5, mm2
 Moments = tuple[float, Any, Any, float]
 
@@ -78,7 +80,7 @@ def _along(edge: Any, p0: Any, u: Any, v: Any) -> Any | None:
         x, y = axes.XDirection(), axes.YDirection()
         c = np.array([at.X(), at.Y(), at.Z()]) - p0
         xs, ys = np.array([x.X(), x.Y(), x.Z()]), np.array([y.X(), y.Y(), y.Z()])
-        if abs(last - first - 2 * math.pi) < 1e-12:
+        if abs(last - first - 2 * math.pi) < NOTHING:
             angle = first + 2 * math.pi * np.arange(_ROUND) / _ROUND
             weight = np.full(_ROUND, 2 * math.pi / _ROUND)
         else:

@@ -24,6 +24,7 @@ from lathed_solid.kernel.outlines import Difference, difference, flat_of
 from lathed_solid.kernel.rays import NEAR, WAYS, meets, room_of, slabs
 from lathed_solid.kernel.topology import Key, faces
 from lathed_solid.kernel.vectors import Triple, dot
+from lathed_solid.quantity.tolerances import RELATIVE_READ
 
 
 @dataclass(frozen=True)
@@ -141,7 +142,7 @@ def _in_plane(face: Any, planes: Iterable[tuple[Triple, Triple] | None]) -> bool
     *n, level = found
     for at, normal in (p for p in planes if p is not None):
         way = sum(a * b for a, b in zip(n, normal, strict=True))
-        if abs(abs(way) - 1) < 1e-6 and abs(level * way - dot(at, normal)) < 1e-5:
+        if abs(abs(way) - 1) < RELATIVE_READ and abs(level * way - dot(at, normal)) < 1e-5:
             return True
     return False
 

@@ -11,6 +11,7 @@ from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.kernel.vectors import Triple, dot, minus, times
 from lathed_solid.kernel.walls import Wall, follow
+from lathed_solid.quantity.tolerances import LINEAR
 
 SQUARE = 1e-9
 #: mm
@@ -143,7 +144,7 @@ def wall_thickness(look: Look, surface: Surface, expected: float) -> float:
         for j in range(1, 12):
             u = a.FirstUParameter() + (a.LastUParameter() - a.FirstUParameter()) * (i * 7 % 12) / 12
             v = a.FirstVParameter() + (a.LastVParameter() - a.FirstVParameter()) * (j * 5 % 12) / 12
-            if BRepClass_FaceClassifier(face, gp_Pnt2d(u, v), 1e-6).State() != TopAbs_State.TopAbs_IN:
+            if BRepClass_FaceClassifier(face, gp_Pnt2d(u, v), LINEAR).State() != TopAbs_State.TopAbs_IN:
                 continue
             at, normal = gp_Pnt(), gp_Vec()
             f.Normal(u, v, at, normal)

@@ -22,6 +22,7 @@ from lathed_solid.kernel.surfaces import Surface, one_surface, read_surface, rec
 from lathed_solid.kernel.topology import Key, edges, faces
 from lathed_solid.kernel.vectors import Triple, dot, minus, times
 from lathed_solid.part.steps import Frame
+from lathed_solid.quantity.tolerances import ANGULAR
 
 _COPY = re.compile(r"(\d+/(?:\d+|m|c))\(")
 #: what lies in one plane, mm
@@ -159,7 +160,7 @@ class Look:
         there = []
         for face in faces(self.body.shape):
             s = self._read_face(face)
-            along = s.kind == "plane" and abs(abs(dot(s.direction, normal)) - 1) < 1e-9
+            along = s.kind == "plane" and abs(abs(dot(s.direction, normal)) - 1) < ANGULAR
             if along and abs(dot(minus(s.origin, at), normal)) < ON:
                 there.append(face)
         self._note(there)
@@ -234,7 +235,7 @@ class Look:
 def turned_about(s: Surface, origin: Triple, axis: Triple) -> bool:
     """Whether a face is one that turning about this axis makes: a round one about it, or a flat square to it."""
     if s.kind == "plane":
-        return abs(abs(dot(s.direction, axis)) - 1) < 1e-9
+        return abs(abs(dot(s.direction, axis)) - 1) < ANGULAR
     return coaxial(s, origin, axis)
 
 
@@ -242,7 +243,7 @@ def coaxial(s: Surface, origin: Triple, axis: Triple, tolerance: float = 1e-6) -
     """Whether a round face is about this axis (a sphere: whether its centre lies on it)."""
     if s.kind not in ("cylinder", "cone", "torus", "sphere"):
         return False
-    if s.kind != "sphere" and abs(abs(dot(s.direction, axis)) - 1) > 1e-9:
+    if s.kind != "sphere" and abs(abs(dot(s.direction, axis)) - 1) > ANGULAR:
         return False
     away = minus(s.origin, origin)
     off = minus(away, times(axis, dot(away, axis)))

@@ -26,6 +26,7 @@ from lathed_solid.kernel.surfaces import Surface, one_surface
 from lathed_solid.kernel.topology import VERTEX, Key, edges, faces, sub_shapes
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.part.steps import Frame
+from lathed_solid.quantity.tolerances import ANGULAR, LINEAR, ROUNDING
 from lathed_solid.sketch.outside import Edge
 
 MOST_EDGES = 1500
@@ -78,7 +79,7 @@ def _round_faces(body: Body, frame: Frame) -> list[dict[str, Any]]:
         if surface.kind not in ("cylinder", "cone"):
             continue
         d = surface.direction
-        if abs(sum(a * b for a, b in zip(d, n, strict=True))) > 1e-9:
+        if abs(sum(a * b for a, b in zip(d, n, strict=True))) > ROUNDING:
             continue
         low, high = surface.extent(d)
         base = sum(a * b for a, b in zip(surface.origin, d, strict=True))
@@ -136,7 +137,7 @@ def _carrier(body: Body, edge: Any) -> Any | None:
     """The face that an edge's middle lies on."""
     curve = BRepAdaptor_Curve(edge)
     middle = BRepBuilderAPI_MakeVertex(curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2)).Vertex()
-    return next((f for f in faces(body.shape) if BRepExtrema_DistShapeShape(middle, f).Value() < 1e-6), None)
+    return next((f for f in faces(body.shape) if BRepExtrema_DistShapeShape(middle, f).Value() < LINEAR), None)
 
 
 def _laid(edge: Any, frame: Frame) -> dict[str, Any] | None:
@@ -144,27 +145,27 @@ def _laid(edge: Any, frame: Frame) -> dict[str, Any] | None:
     first, last = curve.FirstParameter(), curve.LastParameter()
     if curve.GetType() == GeomAbs_CurveType.GeomAbs_Line:
         a, b = (_flat(curve.Value(t), frame) for t in (first, last))
-        return {"kind": "line", "points": [a, b]} if math.dist(a, b) > 1e-6 else None
+        return {"kind": "line", "points": [a, b]} if math.dist(a, b) > LINEAR else None
     if curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle:
         circle = curve.Circle()
         axis = circle.Axis().Direction()
         along = sum(p * q for p, q in zip((axis.X(), axis.Y(), axis.Z()), frame.normal, strict=True))
         if abs(abs(along) - 1) < FLAT:
             centre = _flat(circle.Location(), frame)
-            if last - first > 2 * math.pi - 1e-9:
+            if last - first > 2 * math.pi - ANGULAR:
                 return {"kind": "circle", "points": [centre], "radius": circle.Radius()}
             ends = [_flat(curve.Value(t), frame) for t in (first, last)]
             return {"kind": "arc", "points": [centre, *(ends if along > 0 else ends[::-1])]}
-    if curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle and last - first > 2 * math.pi - 1e-9:
+    if curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle and last - first > 2 * math.pi - ANGULAR:
         first += _highest(curve, frame)
         last = first + 2 * math.pi
     points = [_flat(curve.Value(first + (last - first) * k / 24), frame) for k in range(25)]
     # seen from its side a curve is a line, from its farthest place to the one farthest from that
     one = max(points, key=lambda p: math.dist(points[0], p))
     two = max(points, key=lambda p: math.dist(one, p))
-    if math.dist(one, two) < 1e-6:
+    if math.dist(one, two) < LINEAR:
         return None
-    if _off_line(points, one, two) < 1e-9:
+    if _off_line(points, one, two) < ROUNDING:
         return {"kind": "line", "points": sorted([one, two])}
     return {"kind": "chain", "points": points}
 

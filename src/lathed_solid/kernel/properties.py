@@ -22,6 +22,7 @@ from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.flat_figures import Moments, flat_moments
 from lathed_solid.kernel.topology import Key, edges
+from lathed_solid.quantity.tolerances import ROUNDING
 
 EPS = 1e-13
 _ORIGIN = gp_Pnt(0, 0, 0)
@@ -51,7 +52,7 @@ def quick_volume(shape: Any) -> float:
     return float(g.Mass())
 
 
-def adaptive_volume(shape: Any, eps: float = 1e-9) -> float:
+def adaptive_volume(shape: Any, eps: float = ROUNDING) -> float:
     """Volume integrated face by face to a relative tolerance, mm3."""
     g = GProp_GProps()
     BRepGProp.VolumeProperties_s(shape, g, eps, False, False)

@@ -20,6 +20,7 @@ from lathed_solid.kernel.topology import Key, edges
 from lathed_solid.kernel.vectors import dot, minus, times
 from lathed_solid.kernel.walls import Wall
 from lathed_solid.proof.findings import Finding
+from lathed_solid.quantity.tolerances import ANGULAR
 
 #: a widening farther off its hole's axis stands beside it, mm
 BESIDE = 1e-4
@@ -75,7 +76,7 @@ def _below(look: Look, wall: Wall) -> list[Surface]:
     out = []
     for floor in {Key(o): o for f in wall.surface.faces for e in edges(f) for o in look.neighbours(e)}.values():
         flat = look.read(floor)
-        if flat.kind != "plane" or abs(abs(dot(flat.direction, wall.axis)) - 1) > 1e-9:
+        if flat.kind != "plane" or abs(abs(dot(flat.direction, wall.axis)) - 1) > ANGULAR:
             continue
         level = dot(flat.origin, flat.direction)
         if sum(wall.surface.extent(flat.direction)) / 2 < level:
@@ -85,7 +86,7 @@ def _below(look: Look, wall: Wall) -> list[Surface]:
             if curve.GetType() != GeomAbs_CurveType.GeomAbs_Circle or curve.Circle().Radius() >= wall.surface.radius:
                 continue
             for s in map(look.read, look.neighbours(edge)):
-                along = s.kind == "cylinder" and abs(abs(dot(s.direction, wall.axis)) - 1) < 1e-9
+                along = s.kind == "cylinder" and abs(abs(dot(s.direction, wall.axis)) - 1) < ANGULAR
                 if along and hollow(s) and sum(s.extent(flat.direction)) / 2 < level:
                     out.append(s)
     return out

@@ -24,6 +24,7 @@ from OCP.TopoDS import TopoDS
 from lathed_solid.kernel.exchange import mesh
 from lathed_solid.kernel.figures import SectionFigures
 from lathed_solid.kernel.topology import box, faces
+from lathed_solid.quantity.tolerances import ROUNDING
 
 Triple = tuple[float, float, float]
 AXES = {"x": (1.0, 0.0, 0.0), "y": (0.0, 1.0, 0.0), "z": (0.0, 0.0, 1.0)}
@@ -43,7 +44,7 @@ def section_figures(shape: Any, axis: str, at: float) -> SectionFigures | None:
     if not cut.IsDone():
         return None
     g = GProp_GProps()
-    BRepGProp.SurfaceProperties_s(cut.Shape(), g, 1e-9, False)
+    BRepGProp.SurfaceProperties_s(cut.Shape(), g, ROUNDING, False)
     if g.Mass() <= 0:
         return None
     c = g.CentreOfMass()

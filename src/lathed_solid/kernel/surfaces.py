@@ -18,6 +18,7 @@ from OCP.TopAbs import TopAbs_Orientation
 
 from lathed_solid.kernel.topology import edges
 from lathed_solid.kernel.vectors import Triple, dot
+from lathed_solid.quantity.tolerances import ANGULAR, ROUNDING
 
 _KINDS = {
     GeomAbs_SurfaceType.GeomAbs_Plane: "plane",
@@ -151,7 +152,7 @@ def hollow(surface: Surface) -> bool:
     a = BRepAdaptor_Surface(face)
     u, v = (a.FirstUParameter() + a.LastUParameter()) / 2, (a.FirstVParameter() + a.LastVParameter()) / 2
     at = a.Value(u, v)
-    normal = gp_Vec(BRepLProp_SLProps(a, u, v, 1, 1e-9).Normal())
+    normal = gp_Vec(BRepLProp_SLProps(a, u, v, 1, ROUNDING).Normal())
     if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED:
         normal.Reverse()
     if surface.kind == "torus":
@@ -174,7 +175,7 @@ def _hollow_torus(a: Any, u: float, at: Any, normal: Any) -> bool:
 def _edge_extent(edge: Any, d: Triple) -> list[float]:
     curve = BRepAdaptor_Curve(edge)
     first, last = curve.FirstParameter(), curve.LastParameter()
-    if curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle and abs(last - first - 2 * math.pi) < 1e-9:
+    if curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle and abs(last - first - 2 * math.pi) < ANGULAR:
         circle = curve.Circle()
         c, n = dot(_xyz(circle.Location()), d), dot(_xyz(circle.Axis().Direction()), d)
         reach = circle.Radius() * math.sqrt(max(0.0, 1 - n * n))

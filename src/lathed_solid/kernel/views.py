@@ -24,6 +24,7 @@ from lathed_solid.kernel.surfaces import one_surface
 from lathed_solid.kernel.topology import EDGE, box, sub_shapes
 from lathed_solid.kernel.vectors import Triple, dot
 from lathed_solid.proof import VerdictRow
+from lathed_solid.quantity.tolerances import ROUNDING
 
 #: name, towards the eye, to the right
 VIEWS: tuple[tuple[str, Triple, Triple], ...] = (
@@ -89,7 +90,7 @@ def _middle(body: Body, name: str) -> tuple[Triple, int] | None:
         best = min(range(3), key=lambda n: (round(abs(dot(d, VIEWS[n][1])), 6), n))
         return at, best
     low, high = surface.extent(d) if any(d) else (0.0, 0.0)
-    short = high - low < 2.5 * max(surface.radius, 1e-9)
+    short = high - low < 2.5 * max(surface.radius, ROUNDING)
     score = [abs(dot(d, VIEWS[n][1])) for n in range(3)]
     along = max(range(3), key=lambda n: (round(score[n], 6), -n))
     square = min(range(3), key=lambda n: (round(score[n], 6), n))

@@ -23,6 +23,7 @@ from lathed_solid.kernel.properties import face_area
 from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.topology import Key, edges
 from lathed_solid.kernel.vectors import Triple, cross, dot, minus, times
+from lathed_solid.quantity.tolerances import ANGULAR
 
 #: a wall with less of its full round than this is no hole
 HALF = 0.5 - 1e-3
@@ -192,7 +193,7 @@ def _one(look: Look, atom: str) -> Wall | None:
 
 
 def _like(a: Wall, b: Wall) -> bool:
-    if abs(a.surface.radius - b.surface.radius) > NEAR or abs(abs(dot(a.axis, b.axis)) - 1) > 1e-9:
+    if abs(a.surface.radius - b.surface.radius) > NEAR or abs(abs(dot(a.axis, b.axis)) - 1) > ANGULAR:
         return False
     if coaxial(b.surface, a.surface.origin, a.axis):
         return False  # the same hole, under another name
@@ -208,7 +209,7 @@ def _whole(face: Any) -> bool:
     curves = [BRepAdaptor_Curve(e) for e in around]
     round_ones = [c for c in curves if c.GetType() == GeomAbs_CurveType.GeomAbs_Circle]
     return len(round_ones) == 2 and all(
-        abs(c.LastParameter() - c.FirstParameter() - 2 * math.pi) < 1e-9 for c in round_ones
+        abs(c.LastParameter() - c.FirstParameter() - 2 * math.pi) < ANGULAR for c in round_ones
     )
 
 
@@ -233,7 +234,7 @@ def follow(look: Look, start: Surface, outwards: Triple) -> tuple[float, list[An
                         reach = max(reach, end)
                         chain.append(other)
                         todo.append(other)
-                elif s.kind == "plane" and abs(abs(dot(s.direction, outwards)) - 1) < 1e-9:
+                elif s.kind == "plane" and abs(abs(dot(s.direction, outwards)) - 1) < ANGULAR:
                     wider = _ring_beyond(look, s, other, start, outwards, seen)
                     if wider is not None:
                         chain += [other, wider]

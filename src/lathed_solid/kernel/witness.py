@@ -28,6 +28,7 @@ from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.rays import Rays
 from lathed_solid.kernel.topology import faces
+from lathed_solid.quantity.tolerances import NOTHING
 
 Mode = Literal["cut", "add", "common"]
 #: points for tools of plain faces, and for those that have free ones; and how many tools are looked at
@@ -133,7 +134,7 @@ def _beside(face: Any, k: int, throw: random.Random) -> Point | None:
     v = throw.uniform(a.FirstVParameter(), a.LastVParameter())
     at, normal = gp_Pnt(), gp_Vec()
     f.Normal(u, v, at, normal)
-    if normal.Magnitude() < 1e-12:
+    if normal.Magnitude() < NOTHING:
         return None
     n = normal.Normalized()
     away = (-1.0) ** k * 10 ** throw.uniform(-2.3, -0.7)

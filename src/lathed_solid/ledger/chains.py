@@ -25,6 +25,7 @@ from functools import cached_property
 import numpy as np
 
 from lathed_solid.ledger.spans import MIDDLE
+from lathed_solid.quantity.tolerances import LINEAR
 
 #: sums that miss by more contradict, mm or rad
 SLACK = 1e-6
@@ -178,7 +179,7 @@ class Chain:
 def _neat(factor: float) -> float:
     """A factor of a sum is a whole, a half or a quarter."""
     near = round(factor * 4) / 4
-    return near if abs(near - factor) < 1e-6 else factor
+    return near if abs(near - factor) < LINEAR else factor
 
 
 def _null_space(a: np.ndarray) -> np.ndarray:

@@ -18,6 +18,8 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
+from lathed_solid.quantity.tolerances import NOTHING
+
 #: residuals within this of the largest are as bad
 ALIKE = 1e-6
 LIMIT = 0.95
@@ -80,12 +82,12 @@ def reconcile(
     q = u * u
     w = b - a @ seen
     normal = (a * q) @ a.T
-    inverse = np.linalg.pinv(normal, rcond=1e-12, hermitian=True)
-    freedom = int(np.linalg.matrix_rank(normal, tol=1e-12 * max(1.0, float(np.trace(normal))))) if len(a) else 0
+    inverse = np.linalg.pinv(normal, rcond=NOTHING, hermitian=True)
+    freedom = int(np.linalg.matrix_rank(normal, tol=NOTHING * max(1.0, float(np.trace(normal))))) if len(a) else 0
     v = q * (a.T @ (inverse @ w))
     cofactor = (q[:, None] * a.T) @ inverse @ (a * q)
     spread = np.sqrt(np.clip(np.diag(cofactor), 0, None))
-    standardized = np.divide(v, spread, out=np.zeros_like(v), where=spread > 1e-12 * u)
+    standardized = np.divide(v, spread, out=np.zeros_like(v), where=spread > NOTHING * u)
     total = float(w @ inverse @ w)
     left = np.sqrt(np.clip(q - np.diag(cofactor), 0, None))
     result = Reconciled(seen + v, left, v, standardized, total, freedom, ())

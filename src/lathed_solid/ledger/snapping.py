@@ -48,7 +48,7 @@ BEARINGS = (3, 4, 5, 6, 7, 8, 9, 10, 12, 15, 17, 20, 25, 30, 35, 40, 45, 50, 55,
 
 
 @dataclass(frozen=True, slots=True)
-class Size:
+class ReadSize:
     """A measured size in mm: mean, standard uncertainty without the instrument's error, and its permissible error."""
 
     role: Role
@@ -57,7 +57,7 @@ class Size:
     permissible: float = 0.0
 
     @classmethod
-    def of(cls, role: Role, reading: Reading) -> Size:
+    def of(cls, role: Role, reading: Reading) -> ReadSize:
         """The size that a reading shows."""
         e = reading.instrument.permissible_error
         return cls(role, reading.mean, math.sqrt(max(reading.standard_uncertainty**2 - e * e / 3, 1e-8)), e)
@@ -89,7 +89,7 @@ class _Family:
 
 
 def snap(
-    sizes: Sequence[Size], *, made: float = MADE, prior: dict[System, float] | None = None, keep: int = 5
+    sizes: Sequence[ReadSize], *, made: float = MADE, prior: dict[System, float] | None = None, keep: int = 5
 ) -> list[list[Candidate]]:
     """Candidates of each size, the most probable first.
 
@@ -111,7 +111,7 @@ def snap(
     return [_ranked(size, per_system, p, made)[:keep] for size, per_system in zip(sizes, found, strict=True)]
 
 
-def likelihood(size: Size, nominals: np.ndarray, made: float) -> np.ndarray:
+def likelihood(size: ReadSize, nominals: np.ndarray, made: float) -> np.ndarray:
     """Density of the mean, per mm, for each nominal."""
     from scipy.special import ndtr  # the window starts without it
 
@@ -129,12 +129,12 @@ def likelihood(size: Size, nominals: np.ndarray, made: float) -> np.ndarray:
     return (1 - WORN) * exact + WORN * worn
 
 
-def _reach(size: Size, made: float) -> float:
+def _reach(size: ReadSize, made: float) -> float:
     return 6 * math.hypot(size.uncertainty, made) + (WEAR if size.role == "outside" else 0.0)
 
 
 def _ranked(
-    size: Size, per_system: list[tuple[np.ndarray, np.ndarray, _Family]], p: np.ndarray, made: float
+    size: ReadSize, per_system: list[tuple[np.ndarray, np.ndarray, _Family]], p: np.ndarray, made: float
 ) -> list[Candidate]:
     sigma = math.hypot(size.uncertainty, made)
     merged: dict[float, Candidate] = {}

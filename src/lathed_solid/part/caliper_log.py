@@ -11,7 +11,7 @@ from lathed_solid.ledger import Callout, Reading, Way, callouts_from_note
 from lathed_solid.ledger.guide import Next, next_readings
 from lathed_solid.ledger.readings import SIZES, Instrument, Role
 from lathed_solid.ledger.roles import OF_THREADS
-from lathed_solid.ledger.snapping import Candidate, Size, System, snap
+from lathed_solid.ledger.snapping import Candidate, ReadSize, System, snap
 from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import changed, next_balloon, put_callout, put_reading
 from lathed_solid.quantity.formatting import length
@@ -32,7 +32,7 @@ def role_of(callout: Callout, way: Way) -> Role | None:
 Found = list[Candidate]
 
 
-def suggestions(document: Document, extra: Sequence[Size] = ()) -> tuple[dict[int, Found], list[Found]]:
+def suggestions(document: Document, extra: Sequence[ReadSize] = ()) -> tuple[dict[int, Found], list[Found]]:
     """Candidates for every reading of a diameter, length or depth by balloon, and for ``extra`` sizes."""
     balloons, sizes = [], []
     for reading in document.readings:
@@ -40,7 +40,7 @@ def suggestions(document: Document, extra: Sequence[Size] = ()) -> tuple[dict[in
         role = role_of(callout, reading.way) if callout is not None else None
         if role is not None and (callout is None or callout.role not in OF_THREADS):
             balloons.append(reading.balloon)
-            sizes.append(Size.of(role, reading))
+            sizes.append(ReadSize.of(role, reading))
     other: System = "inch" if document.unit == "mm" else "metric"
     own: System = "metric" if document.unit == "mm" else "inch"
     found = snap([*sizes, *extra], prior={own: PRIOR, other: 1 - PRIOR})
@@ -65,7 +65,7 @@ def log_size(document: Document, size: str, repeats: tuple[float, ...], instrume
     role, way = SIZES[size]
     balloon = next_balloon(document)
     reading = Reading(balloon=balloon, way=way, repeats=repeats, instrument=instrument)
-    (found,) = suggestions(document, [Size.of(role, reading)])[1]
+    (found,) = suggestions(document, [ReadSize.of(role, reading)])[1]
     best = found[0] if found and found[0].share >= SURE else None
     sign = "⌀" if role != "length" else ""
     note = sign + (best.text if best else length(reading.mean, document.unit))

@@ -17,7 +17,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, SheetPlace, callouts_from_note
 from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import add_note, changed, drop_callout, put_callout, reworded, with_callouts
-from lathed_solid.sheets.client import Offer
+from lathed_solid.sheets.client import NoteCandidate
 
 #: the cost of another size, of another kind of size, of a page's width away, and of pairing with nothing
 OTHER, OTHER_KIND, AWAY, NOTHING = 1.0, 0.4, 2.0, 1.9
@@ -35,14 +35,14 @@ class Change:
     balloon: int | None
     was: str
     now: str
-    offer: Offer | None = None
+    offer: NoteCandidate | None = None
     size: int = 0
 
 
 ORDER = {"changed": 0, "gone": 1, "new": 2, "same": 3}
 
 
-def compare_sheet(document: Document, sheet: int, page: int, offers: Sequence[Offer]) -> tuple[Change, ...]:
+def compare_sheet(document: Document, sheet: int, page: int, offers: Sequence[NoteCandidate]) -> tuple[Change, ...]:
     """How the callouts placed on a page stand to the notes found on it, what needs an answer first."""
     here = [c for c in document.callouts if c.place is not None and (c.place.sheet, c.place.page) == (sheet, page)]
     sizes = [(o, k, c) for o in offers for k, c in enumerate(_sizes(document, o))]
@@ -92,20 +92,20 @@ def moved(document: Document, changes: Sequence[Change], sheet: int, page: int) 
     return document
 
 
-def beside(offer: Offer) -> tuple[float, float]:
+def beside(offer: NoteCandidate) -> tuple[float, float]:
     """Where the balloon of a found note stands: at its left."""
     left, top, _right, bottom = offer.box
     return max(left - 0.018, 0.0), (top + bottom) / 2
 
 
-def _place(offer: Offer, size: int, sheet: int, page: int) -> SheetPlace:
+def _place(offer: NoteCandidate, size: int, sheet: int, page: int) -> SheetPlace:
     x, y = beside(offer)
     lines = offer.text.count("\n") + 1
     tall = (offer.box[3] - offer.box[1]) / lines
     return SheetPlace(sheet=sheet, page=page, x=x, y=min(1.0, y + tall * (min(size, lines - 1) - (lines - 1) / 2)))
 
 
-def _sizes(document: Document, offer: Offer) -> tuple[Callout, ...]:
+def _sizes(document: Document, offer: NoteCandidate) -> tuple[Callout, ...]:
     try:
         return callouts_from_note(offer.text, 1, document.unit)
     except LathedError:
@@ -123,7 +123,7 @@ def _alike(a: Callout, b: Callout) -> bool:
             and a.fit == b.fit and a.reference == b.reference)  # fmt: skip
 
 
-def _pairs(here: Sequence[Callout], sizes: Sequence[tuple[Offer, int, Callout]]) -> dict[int, int]:
+def _pairs(here: Sequence[Callout], sizes: Sequence[tuple[NoteCandidate, int, Callout]]) -> dict[int, int]:
     from scipy.optimize import linear_sum_assignment  # the window starts without it
 
     if not here or not sizes:

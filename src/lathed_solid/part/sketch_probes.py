@@ -23,6 +23,7 @@ from lathed_solid.part.names import read_edge
 from lathed_solid.part.steps import FacePlane, SketchStep
 from lathed_solid.part.steps.base import FieldOf, StepBase
 from lathed_solid.part.steps.catalogue import CATALOGUE
+from lathed_solid.quantity.tolerances import LINEAR, ROUNDING
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Point, Sketch
 
@@ -256,7 +257,7 @@ def _ends(sketch: Sketch, c: Constraint) -> tuple[complex, list[str], list[str]]
         elif kinds[0] == "line":
             line = sketch.by_id[c.of[0]]
             a, b = (complex(*sketch.at(p)) for p in line.points)
-            if abs(b - a) < 1e-9:
+            if abs(b - a) < ROUNDING:
                 return None
             other = sketch.by_id[c.of[1]]
             far = list(other.points) if kinds[1] == "line" else [other.id]
@@ -266,7 +267,7 @@ def _ends(sketch: Sketch, c: Constraint) -> tuple[complex, list[str], list[str]]
             return 1 + 0j, [points[0]], [points[1]]
         if c.kind == "across_y":
             return 1j, [points[0]], [points[1]]
-        return ((q - p) / abs(q - p), [points[0]], [points[1]]) if abs(q - p) > 1e-9 else None
+        return ((q - p) / abs(q - p), [points[0]], [points[1]]) if abs(q - p) > ROUNDING else None
     return None
 
 
@@ -348,7 +349,7 @@ def _corner(base: SketchStep, at: list[complex], user: User) -> Carrier | None:
 def _square(sketch: Sketch, line: Line, at: list[complex], along: complex) -> bool:
     """Whether a line stands square to the dimension and runs through its end (past a rounded corner, in its line)."""
     a, b = (complex(*sketch.at(p)) for p in line.points)
-    if abs(b - a) < 1e-9 or abs(((b - a).conjugate() * along).real) >= SQUARE * abs(b - a):
+    if abs(b - a) < ROUNDING or abs(((b - a).conjugate() * along).real) >= SQUARE * abs(b - a):
         return False
     return any(abs(((b - a).conjugate() * (z - a)).imag) < NEAR * abs(b - a) for z in at)
 
@@ -386,7 +387,7 @@ def _turned_diameter(sketch: Sketch, c: Constraint, step: int, on: On) -> Probe 
     for e in sketch.entities:
         if isinstance(e, Line) and on(e.id):
             p, q = (complex(*sketch.at(n)) for n in e.points)
-            level = abs(((b - a).conjugate() * (q - p)).imag) < SQUARE * abs(b - a) * max(abs(q - p), 1e-9)
-            if level and not math.isclose(abs(q - p), 0) and any(min(abs(z - p), abs(z - q)) < 1e-6 for z in ends):
+            level = abs(((b - a).conjugate() * (q - p)).imag) < SQUARE * abs(b - a) * max(abs(q - p), ROUNDING)
+            if level and not math.isclose(abs(q - p), 0) and any(min(abs(z - p), abs(z - q)) < LINEAR for z in ends):
                 return Probe(kind="diameter", faces=(f"{step}/{e.id}",))
     return None

@@ -20,6 +20,7 @@ from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import turned_step
 from lathed_solid.part.scope import scope
 from lathed_solid.proof.plan import plan
+from lathed_solid.quantity.tolerances import LINEAR
 
 AXIS = "the axis"
 SPANS = ("distance", "stretch")
@@ -97,7 +98,7 @@ def length_chain(document: Document) -> Told | None:
 
 
 def _links(callout: Callout, span: Span) -> list[Link]:
-    n, slack = callout.nominal, rounding(callout) if callout.reference else 1e-6
+    n, slack = callout.nominal, rounding(callout) if callout.reference else LINEAR
     if span.end == MIDDLE and span.start != MIDDLE:
         factor = 2 if callout.kind == "diameter" else 1
         return [Link(callout.balloon, ((span.start, factor),), n, callout.reference, slack)]

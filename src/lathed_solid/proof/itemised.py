@@ -17,10 +17,11 @@ from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
 from lathed_solid.part.edits import turned_step
 from lathed_solid.part.scope import scope
+from lathed_solid.quantity.tolerances import RELATIVE
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class VolumeLine:
     """What a step changed, mm3, and the volume after it."""
 
     step: int
@@ -42,15 +43,15 @@ class StepOutcome(Protocol):
     def volume_mm3(self) -> float | None: ...
 
 
-def itemised(document: Document, steps: Sequence[StepOutcome]) -> tuple[Line, ...]:
+def itemised(document: Document, steps: Sequence[StepOutcome]) -> tuple[VolumeLine, ...]:
     """One line for every step that changed the volume; ``steps`` as a build tells them, each with its volume after."""
     out, before = [], 0.0
     for told in steps:
         after, step = told.volume_mm3, document.step(told.number)
         if after is None or step is None or told.suspended or not told.ok:
             continue
-        if abs(after - before) > 1e-9 * max(after, 1.0):
-            out.append(Line(step.number, step.title(), after - before, after))
+        if abs(after - before) > RELATIVE * max(after, 1.0):
+            out.append(VolumeLine(step.number, step.title(), after - before, after))
         before = after
     return tuple(out)
 
@@ -71,7 +72,7 @@ def pappus(document: Document) -> tuple[float, float, float] | None:
     return figures.half_area, radius, figures.volume
 
 
-def sum_words(document: Document, lines: Sequence[Line]) -> str:
+def sum_words(document: Document, lines: Sequence[VolumeLine]) -> str:
     """The sum in one line; of a turned table the same by Pappus in another."""
     if not lines:
         return ""

@@ -19,6 +19,7 @@ from lathed_solid.proof.duties import judge_duties, worst
 from lathed_solid.proof.findings import Finding
 from lathed_solid.proof.plan import Plan, Showing, balloons_in
 from lathed_solid.proof.verdicts import DutyRow, Verdict, VerdictRow, judge
+from lathed_solid.quantity.tolerances import LINEAR
 
 #: ways of measuring that show a diameter, or a radius
 DIAMETERS = frozenset({"diameter", "arc_diameter", "diameter_at", "mouth"})
@@ -203,9 +204,9 @@ def _size(callout: Callout, found: Value, bounds: Limits, uncertainty: float) ->
     if verdict == "no limit":
         return verdict, bounds.source
     half = callout.kind in ("diameter", "radius") and verdict == "out"
-    if half and abs(found.value - 2 * callout.nominal) < 1e-6:
+    if half and abs(found.value - 2 * callout.nominal) < LINEAR:
         return verdict, f"it is twice what the note says: a {callout.kind} went into a field of the other kind"
-    if half and abs(found.value - callout.nominal / 2) < 1e-6:
+    if half and abs(found.value - callout.nominal / 2) < LINEAR:
         return verdict, f"it is half of what the note says: a {callout.kind} went into a field of the other kind"
     return verdict, ""
 

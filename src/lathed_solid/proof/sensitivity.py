@@ -16,7 +16,7 @@ from dataclasses import dataclass
 
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
-from lathed_solid.proof.sizes import Size, driving_sizes
+from lathed_solid.proof.sizes import DrivingSize, driving_sizes
 
 STEP = 2e-3
 Volumes = list[float | None]
@@ -39,7 +39,7 @@ class Sensitivity:
     spread: float | None
 
 
-def sensitivities(document: Document, sizes: Sequence[Size] | None = None) -> Asking:
+def sensitivities(document: Document, sizes: Sequence[DrivingSize] | None = None) -> Asking:
     """The sensitivities of all driving sizes, the one that matters most (by its tolerance, else a hundredth) first."""
     found = driving_sizes(document) if sizes is None else tuple(sizes)
     documents, rows = [], []
@@ -78,7 +78,7 @@ def volume_band(found: Sequence[Sensitivity]) -> tuple[float, float]:
     return math.fsum(halves), math.sqrt(math.fsum(h * h for h in halves))
 
 
-def _spread(document: Document, size: Size, slope: float) -> float | None:
+def _spread(document: Document, size: DrivingSize, slope: float) -> float | None:
     callout = document.callout(size.balloon) if size.balloon is not None else None
     if callout is None:
         return None

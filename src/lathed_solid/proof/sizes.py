@@ -24,7 +24,7 @@ Path = tuple[str | int, ...]
 
 
 @dataclass(frozen=True)
-class Size:
+class DrivingSize:
     """One driving size: ``target`` names it (``callout 7``, ``step 40 depth``); ``value`` in mm or rad.
 
     ``put(document, value)`` gives the document with another value; it raises LathedError for an impossible one.
@@ -41,7 +41,7 @@ class Size:
         return angle(value) if self.kind == "angle" else sign + length(value, document.unit)
 
 
-def driving_sizes(document: Document) -> tuple[Size, ...]:
+def driving_sizes(document: Document) -> tuple[DrivingSize, ...]:
     """Callouts that steps use, then plain numbers in the fields of steps."""
     out = [_callout_size(document, c) for c in document.callouts if c.balloon in _driving(document)]
     for step in document.steps:
@@ -61,7 +61,7 @@ def _driving(document: Document) -> set[int]:
     return used
 
 
-def _callout_size(document: Document, callout: Callout) -> Size | None:
+def _callout_size(document: Document, callout: Callout) -> DrivingSize | None:
     try:
         value = driving_value(document, callout)
     except LathedError:
@@ -70,7 +70,7 @@ def _callout_size(document: Document, callout: Callout) -> Size | None:
     def put(d: Document, new: float) -> Document:
         return put_callout(d, changed(callout, nominal=new, low=None, high=None, drive="nominal"))
 
-    return Size(f"callout {callout.balloon}", callout.kind, value, put, callout.balloon)
+    return DrivingSize(f"callout {callout.balloon}", callout.kind, value, put, callout.balloon)
 
 
 def field_leaves(step: Any) -> Iterator[tuple[Path, str, str, Kind]]:
@@ -109,7 +109,7 @@ def with_leaf(document: Document, number: int, path: Path, text: Any) -> Documen
         raise LathedError(f"step {number} cannot be so", rule=str(exc.errors()[0]["msg"])) from None
 
 
-def _field_size(document: Document, step: Any, path: Path, text: str, label: str, kind: Kind) -> Size | None:
+def _field_size(document: Document, step: Any, path: Path, text: str, label: str, kind: Kind) -> DrivingSize | None:
     try:
         value = scope(document)(text, kind)
     except LathedError:
@@ -123,4 +123,4 @@ def _field_size(document: Document, step: Any, path: Path, text: str, label: str
 
     what = "angle" if kind == "angle" else "diameter" if "diameter" in label else "radius" if "radius" in label else (
         "depth" if "depth" in label else "length")  # fmt: skip
-    return Size(f"step {step.number} {label}", what, value, put)
+    return DrivingSize(f"step {step.number} {label}", what, value, put)

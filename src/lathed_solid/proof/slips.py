@@ -18,7 +18,7 @@ from typing import Any
 
 from lathed_solid.part import Document
 from lathed_solid.part.edits import changed, dependents, put_step
-from lathed_solid.proof.sizes import Path, Size, field_leaves, with_leaf
+from lathed_solid.proof.sizes import DrivingSize, Path, field_leaves, with_leaf
 from lathed_solid.quantity import names_in
 from lathed_solid.quantity.formatting import length
 from lathed_solid.quantity.units import MM_PER_INCH, unit_factor
@@ -52,11 +52,11 @@ class Slip:
     estimate: float | None = None
     density: float | None = None
     #: for a changed size: where and to what
-    size: Size | None = None
+    size: DrivingSize | None = None
     value: float = 0.0
 
 
-def size_slips(document: Document, size: Size) -> Iterator[Slip]:
+def size_slips(document: Document, size: DrivingSize) -> Iterator[Slip]:
     """Another value of one size: factors of two, units, digits."""
 
     def slip(kind: str, value: float, why: str, prior: float) -> Slip:

@@ -23,8 +23,9 @@ from typing import Any
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
 from lathed_solid.proof.expected import Expected
-from lathed_solid.proof.sizes import Size, driving_sizes
+from lathed_solid.proof.sizes import DrivingSize, driving_sizes
 from lathed_solid.proof.slips import Slip, other_slips, size_slips
+from lathed_solid.quantity.tolerances import NOTHING, RELATIVE, ROUNDING
 from lathed_solid.quantity.units import MM_PER_INCH
 
 Volumes = list[float | None]
@@ -87,7 +88,7 @@ def hunt(document: Document, volume: float, wanted: Expected, *, pairs: bool = F
 
 
 def _first(
-    document: Document, volume: float, wanted: Expected, sizes: Sequence[Size], others: list[Slip]
+    document: Document, volume: float, wanted: Expected, sizes: Sequence[DrivingSize], others: list[Slip]
 ) -> Generator[list[Document], Volumes, tuple[dict[str, float], list[_Tried]]]:
     """Slopes dV/dp of all sizes (none where it cannot be told), and the slips that are no sizes."""
     nudged, owners = [], []
@@ -124,7 +125,7 @@ def _promising(
     document: Document,
     volume: float,
     wanted: Expected,
-    sizes: Sequence[Size],
+    sizes: Sequence[DrivingSize],
     slopes: dict[str, float],
     *,
     coarse: bool,
@@ -138,7 +139,7 @@ def _promising(
         for slip in size_slips(document, size):
             if slip.value <= 0 or slip.value == size.value:
                 continue
-            if slip.kind != "digits" and (coarse or abs(slope) * size.value < 1e-9 * volume):
+            if slip.kind != "digits" and (coarse or abs(slope) * size.value < RELATIVE * volume):
                 # half of a pair; or nothing moves it now (a pocket deeper than the part)
                 out.append(slip)
                 continue
@@ -156,12 +157,12 @@ def _explains(tried: _Tried, wanted: Expected) -> bool:
 
 
 def _round_sizes(
-    document: Document, volume: float, wanted: Expected, sizes: Sequence[Size], slopes: dict[str, float]
+    document: Document, volume: float, wanted: Expected, sizes: Sequence[DrivingSize], slopes: dict[str, float]
 ) -> Generator[list[Document], Volumes, list[_Tried]]:
     """Each size solved for the whole difference by secants, and taken where a round value is near enough."""
     here = {s.target: (s.value, volume) for s in sizes}
     slope = {s.target: slopes.get(s.target, 0.0) for s in sizes}
-    alive = [s for s in sizes if abs(slope[s.target]) > 1e-9]
+    alive = [s for s in sizes if abs(slope[s.target]) > ROUNDING]
     for _ in range(4):
         trial, owners = [], []
         for s in alive:
@@ -180,7 +181,7 @@ def _round_sizes(
             if new is None or q == p:
                 continue
             here[s.target] = (q, new)
-            if abs(new - before) > 1e-12 * volume:
+            if abs(new - before) > NOTHING * volume:
                 slope[s.target] = (new - before) / (q - p)
                 alive.append(s)
     slips = []
@@ -188,7 +189,7 @@ def _round_sizes(
         q, at = here[s.target]
         room = wanted.band / abs(slope[s.target])
         nice = nearest_round(q + (wanted.volume - at) / slope[s.target], room, document.unit == "in")
-        if nice is not None and abs(nice - s.value) > 1e-9:
+        if nice is not None and abs(nice - s.value) > ROUNDING:
             now = s.show(nice, document)
             slips.append(Slip("another size", s.target, s.show(s.value, document), now, "a round size", ROUND,
                               lambda d, s=s, n=nice: s.put(d, n), size=s, value=nice))  # type: ignore[misc]  # fmt: skip

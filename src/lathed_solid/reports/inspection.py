@@ -24,6 +24,7 @@ from lathed_solid.proof.inspection import (
 )
 from lathed_solid.quantity import unit_factor
 from lathed_solid.quantity.formatting import angle, fixed
+from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.reports.verdict_csv import COLUMNS, verdict_cells
 
 ASSETS = Path(__file__).parents[1] / "assets" / "fonts"
@@ -167,7 +168,7 @@ class _Page:
         xs = [v for k in lines for v in (k[0], k[2])]
         ys = [v for k in lines for v in (k[1], k[3])]
         cx, cy = (min(xs) + max(xs)) / 2, (min(ys) + max(ys)) / 2
-        scale = min((w - 44) / max(max(xs) - min(xs), 1e-6), (h - 30) / max(max(ys) - min(ys), 1e-6))
+        scale = min((w - 44) / max(max(xs) - min(xs), LINEAR), (h - 30) / max(max(ys) - min(ys), LINEAR))
         mx, my = x + w / 2, y + h / 2
 
         def at(px: float, py: float) -> tuple[float, float]:

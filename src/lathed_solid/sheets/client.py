@@ -21,7 +21,7 @@ class SheetError(LathedError, ValueError):
 
 
 @dataclass(frozen=True, slots=True)
-class Offer:
+class NoteCandidate:
     """A text that reads as a note: ``box`` (left, top, right, bottom) in fractions of the page; its plain meaning.
 
     ``span``: for a dimension that tells by its definition points between which places it runs.
@@ -41,7 +41,7 @@ class SheetPage:
     pages: int
     width: float
     height: float
-    offers: tuple[Offer, ...]
+    offers: tuple[NoteCandidate, ...]
     texts: int
 
 
@@ -67,7 +67,7 @@ def page_of(text: str) -> SheetPage:
     try:
         found = json.loads(text)
         offers = tuple(
-            Offer(str(n["text"]), _box(n["box"]), int(n["angle"]), str(n["plain"]), _span(n.get("span")))
+            NoteCandidate(str(n["text"]), _box(n["box"]), int(n["angle"]), str(n["plain"]), _span(n.get("span")))
             for n in found["offers"]
         )
         pages, width, height = int(found["pages"]), float(found["width_mm"]), float(found["height_mm"])

@@ -19,8 +19,9 @@ from ezdxf.addons.drawing.config import BackgroundPolicy, ColorPolicy, Configura
 from ezdxf.tools.text import fast_plain_mtext, plain_text
 from PIL import Image, ImageChops, ImageDraw
 
+from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ
 from lathed_solid.quantity.units import MM_PER_INCH
-from lathed_solid.sheets.texts import Line, notes_of_lines
+from lathed_solid.sheets.texts import TextLine, notes_of_lines
 
 MOST_ENTITIES = 200_000
 #: pixels across; drawn at twice that and reduced, which smooths
@@ -31,6 +32,8 @@ POINTS = 72 / MM_PER_INCH
 UNITS = {1: ("in", MM_PER_INCH), 4: ("mm", 1.0), 5: ("mm", 10.0), 6: ("mm", 1000.0), 2: ("in", 12 * MM_PER_INCH)}
 SIGNS = {"%%c": "⌀", "%%C": "⌀", "%%d": "°", "%%D": "°", "%%p": "±", "%%P": "±", "Ø": "⌀", "ø": "⌀"}
 LINEAR, ALIGNED, ANGULAR, DIAMETER, RADIUS, ANGULAR3 = range(6)
+#: a drawing of no width or height is this wide or high, in its own units
+LEAST = 1e-6
 
 Note = dict[str, Any]
 
@@ -49,7 +52,7 @@ def read(path: Path) -> tuple[dict[str, Any], Any]:
     config = Configuration(color_policy=ColorPolicy.BLACK, background_policy=BackgroundPolicy.WHITE)
     Frontend(RenderContext(document), lines, config=config).draw_layout(space)
     low, high = lines.bounds()
-    width, height = (max(b - a, 1e-6) for a, b in zip(low, high, strict=True))
+    width, height = (max(b - a, LEAST) for a, b in zip(low, high, strict=True))
     margin = MARGIN * max(width, height)
     low = (low[0] - margin, low[1] - margin)
     width, height = width + 2 * margin, height + 2 * margin
@@ -129,9 +132,9 @@ def _span(e: Any, kind: int) -> list[Any] | None:
     if a is None or b is None:
         return None
     turn = math.radians(float(e.dxf.get("angle", 0.0))) if kind == LINEAR else math.atan2(b.y - a.y, b.x - a.x)
-    if abs(math.sin(turn)) < 1e-6:
+    if abs(math.sin(turn)) < RELATIVE_READ:
         return ["x", *sorted((round(float(a.x), 3), round(float(b.x), 3)))]
-    if abs(math.cos(turn)) < 1e-6:
+    if abs(math.cos(turn)) < RELATIVE_READ:
         return ["y", *sorted((round(float(a.y), 3), round(float(b.y), 3)))]
     return None
 
@@ -166,7 +169,7 @@ def _dimension_text(value: float, kind: int, style: Any, written: str) -> str:
     if style.get("dimlim", 0):
         shown = f"{sign}{_number(value + upper, places, zeros)}/{_number(value - lower, places, zeros)}"
     elif style.get("dimtol", 0) and (upper or lower):
-        if abs(upper - lower) < 1e-12:
+        if abs(upper - lower) < NOTHING:
             shown += f" ±{_number(upper, 6)}{after}"
         else:
             signs = "+" if upper >= 0 else "-", "-" if lower >= 0 else "+"
@@ -176,7 +179,7 @@ def _dimension_text(value: float, kind: int, style: Any, written: str) -> str:
     return _plain(str(fast_plain_mtext(written))).replace("<>", shown)
 
 
-def _texts(space: Any, low: tuple[float, float], k: float) -> list[Line]:
+def _texts(space: Any, low: tuple[float, float], k: float) -> list[TextLine]:
     """Single lines of text, in points of the page; a letter's height is 0.72 of its size."""
     out = []
     for e in space.query("TEXT"):
@@ -186,7 +189,7 @@ def _texts(space: Any, low: tuple[float, float], k: float) -> list[Line]:
         x, y = (e.dxf.insert.x - low[0]) * k, (e.dxf.insert.y - low[1]) * k
         if text and math.isfinite(x) and math.isfinite(y) and size > 0:
             u = x * c + y * s
-            out.append(Line(text, angle, size, u, y * c - x * s, u + 0.46 * size * len(text)))
+            out.append(TextLine(text, angle, size, u, y * c - x * s, u + 0.46 * size * len(text)))
     return out
 
 

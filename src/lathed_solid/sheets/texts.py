@@ -46,7 +46,7 @@ class Text:
 
 
 @dataclass(frozen=True, slots=True)
-class Line:
+class TextLine:
     """A line of text: from ``u`` to ``end`` along its angle, its baseline at ``v`` across it, in points."""
 
     text: str
@@ -62,7 +62,7 @@ def notes_of(chars: Sequence[Char], rules: Sequence[Rule], width: float, height:
     return notes_of_lines(_lines(chars), rules, width, height)
 
 
-def notes_of_lines(lines: Sequence[Line], rules: Sequence[Rule], width: float, height: float) -> list[Text]:
+def notes_of_lines(lines: Sequence[TextLine], rules: Sequence[Rule], width: float, height: float) -> list[Text]:
     """The notes of a page from its lines of text; what is furniture of the sheet is left out."""
     stacked, rest = _stacked(list(lines))
     notes = [(group, text, _box(group)) for group, text in stacked + _joined(rest)]
@@ -80,7 +80,7 @@ def _axes(angle: int) -> tuple[float, float]:
     return math.cos(math.radians(angle)), math.sin(math.radians(angle))
 
 
-def _lines(chars: Sequence[Char]) -> list[Line]:
+def _lines(chars: Sequence[Char]) -> list[TextLine]:
     by_angle: dict[int, list[tuple[float, float, Char]]] = {}
     for c in chars:
         ca, sa = _axes(c.angle)
@@ -102,25 +102,25 @@ def _lines(chars: Sequence[Char]) -> list[Line]:
     return out
 
 
-def _cut(row: list[tuple[float, float, Char]]) -> list[Line]:
-    out: list[Line] = []
+def _cut(row: list[tuple[float, float, Char]]) -> list[TextLine]:
+    out: list[TextLine] = []
     u, v, c = row[0]
-    line = Line(c.char, c.angle, c.size, u, v, u + c.advance)
+    line = TextLine(c.char, c.angle, c.size, u, v, u + c.advance)
     for u, _v, c in row[1:]:
         gap = u - line.end
         if gap > CUT * c.size or gap < -c.size:
             out.append(line)
-            line = Line(c.char, c.angle, c.size, u, line.v, u + c.advance)
+            line = TextLine(c.char, c.angle, c.size, u, line.v, u + c.advance)
         else:
             space = " " if gap > SPACE * c.size else ""
             line = replace(line, text=line.text + space + c.char, end=max(line.end, u + c.advance))
     return [*out, line]
 
 
-Note = tuple[list[Line], str]
+Note = tuple[list[TextLine], str]
 
 
-def _stacked(lines: list[Line]) -> tuple[list[Note], list[Line]]:
+def _stacked(lines: list[TextLine]) -> tuple[list[Note], list[TextLine]]:
     """Sizes with two tolerances behind them, one above the other; and the lines that are left."""
     limits = [k for k in lines if TOLERANCE.match(k.text)]
     pairs = []
@@ -156,7 +156,7 @@ def _stacked(lines: list[Line]) -> tuple[list[Note], list[Line]]:
     return notes, [k for k in lines if id(k) not in used]
 
 
-def _joined(lines: list[Line]) -> list[Note]:
+def _joined(lines: list[TextLine]) -> list[Note]:
     """Lines beneath one another, left-aligned and of one size, as one note."""
     todo = sorted(lines, key=lambda k: (k.angle, -k.v, k.u))
     used: set[int] = set()
@@ -181,7 +181,7 @@ def _joined(lines: list[Line]) -> list[Note]:
     return out
 
 
-def _box(lines: list[Line]) -> Box:
+def _box(lines: list[TextLine]) -> Box:
     ca, sa = _axes(lines[0].angle)
     xs, ys = [], []
     for k in lines:

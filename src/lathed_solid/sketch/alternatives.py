@@ -14,6 +14,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from lathed_solid.quantity.tolerances import LINEAR, RELATIVE_READ, ROUNDING
 from lathed_solid.sketch.equations import Layout
 from lathed_solid.sketch.model import Arc, Constraint, Line, Sketch
 from lathed_solid.sketch.plane import mirrored
@@ -107,10 +108,10 @@ def _mirrored(
         p = complex(x[i], x[i + 1])
         for a, b in itertools.combinations(sorted(tied), 2):
             s, e = complex(x[place[a]], x[place[a] + 1]), complex(x[place[b]], x[place[b] + 1])
-            if abs(e - s) < 1e-9:
+            if abs(e - s) < ROUNDING:
                 continue
             image = mirrored(p, s, e)
-            if abs(image - p) < 1e-6:
+            if abs(image - p) < LINEAR:
                 continue
             start = x.copy()
             start[joints.index == root] = image.real
@@ -131,7 +132,7 @@ def _other_sides(sketch: Sketch, x: Array, layout: Layout) -> Iterator[tuple[Ske
         if isinstance(first, Line) and second.kind in ("circle", "arc"):
             i, j = layout.point[first.start], layout.point[first.end]
             s, e = complex(x[i], x[i + 1]), complex(x[j], x[j + 1])
-            if abs(e - s) < 1e-9:
+            if abs(e - s) < ROUNDING:
                 continue
             start = x.copy()
             for p in second.points:
@@ -146,7 +147,7 @@ def _other_sides(sketch: Sketch, x: Array, layout: Layout) -> Iterator[tuple[Ske
 def _degenerate(system: System, x: Array) -> bool:
     """Whether a shape collapsed: a line or a radius that was there has vanished."""
     layout = system.layout
-    tiny = 1e-6 * system.size
+    tiny = RELATIVE_READ * system.size
     for e in layout.sketch.entities:
         if isinstance(e, Line):
             i, j = layout.point[e.start], layout.point[e.end]

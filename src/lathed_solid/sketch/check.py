@@ -9,6 +9,7 @@ from typing import Literal
 import numpy as np
 from scipy.spatial import cKDTree
 
+from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.sketch.geometry import REACH, Shape, drawn, meetings, near_pairs, size_of
 from lathed_solid.sketch.model import Sketch
 
@@ -105,6 +106,6 @@ def _runs_together(a: Shape, b: Shape, reach: float) -> bool:
                   and abs(a.at(a.find(z)) - z) <= 3 * reach)  # fmt: skip
     for t, u in itertools.pairwise(ends):
         middle = a.at((t + u) / 2)
-        if u - t > 1e-6 and abs(b.at(b.find(middle)) - middle) <= 3 * reach:
+        if u - t > LINEAR and abs(b.at(b.find(middle)) - middle) <= 3 * reach:
             return True
     return False

@@ -15,6 +15,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import ConstraintKind
 from lathed_solid.sketch.diagnosis import freedoms
@@ -35,7 +36,7 @@ AsText = Callable[[float, bool], str]
 
 
 @dataclass(frozen=True, slots=True)
-class Offer:
+class FreeCallout:
     """An unused callout: its name in expressions, its kind (length, diameter, radius, angle), mm or rad."""
 
     name: str
@@ -47,7 +48,7 @@ _ACCEPTS = {"radius": ("radius",), "diameter": ("diameter",), "across_axis": ("d
 
 
 def propose(
-    sketch: Sketch, values: Mapping[str, float], offers: Iterable[Offer], as_text: AsText
+    sketch: Sketch, values: Mapping[str, float], offers: Iterable[FreeCallout], as_text: AsText
 ) -> tuple[Constraint, ...]:
     """Dimensions (and a fixed point, where nothing is fixed) that stop every movement of the solved ``sketch``."""
     layout = Layout(sketch)
@@ -63,12 +64,12 @@ def propose(
     candidates = list(itertools.islice(_candidates(sketch, loose.loose), MOST_CANDIDATES))
     sizes = [abs(size) for size in measured_all(sketch, candidates)]
     fitting = sorted(
-        (abs(o.value - s) / max(o.value, 1e-9), i, o)
+        (abs(o.value - s) / max(o.value, ROUNDING), i, o)
         for i, (c, s) in enumerate(zip(candidates, sizes, strict=True))
         for o in unused
-        if o.kind in _ACCEPTS.get(c.kind, ("length",)) and abs(o.value - s) <= FITS * max(o.value, 1e-9)
+        if o.kind in _ACCEPTS.get(c.kind, ("length",)) and abs(o.value - s) <= FITS * max(o.value, ROUNDING)
     ) if unused else []  # fmt: skip
-    order: list[tuple[int, Offer | None]] = [(i, o) for _, i, o in sorted(fitting, key=lambda f: f[:2])]
+    order: list[tuple[int, FreeCallout | None]] = [(i, o) for _, i, o in sorted(fitting, key=lambda f: f[:2])]
     order += [(i, None) for i in range(len(candidates))]
     done: set[int] = set()
     for i, offer in order:
@@ -104,10 +105,10 @@ def _anchors(sketch: Sketch, loose: frozenset[str]) -> Iterator[Constraint]:
     for c in sketch.curves:
         if isinstance(c, Line) and c.id in loose:
             (x0, y0), (x1, y1) = sketch.at(c.start), sketch.at(c.end)
-            if abs(y1 - y0) < 1e-6 * max(abs(x1 - x0), 1e-9):
+            if abs(y1 - y0) < RELATIVE_READ * max(abs(x1 - x0), ROUNDING):
                 yield Constraint(id="k0", kind="horizontal", of=(c.id,))
                 return
-            if abs(x1 - x0) < 1e-6 * max(abs(y1 - y0), 1e-9):
+            if abs(x1 - x0) < RELATIVE_READ * max(abs(y1 - y0), ROUNDING):
                 yield Constraint(id="k0", kind="vertical", of=(c.id,))
                 return
 
@@ -127,12 +128,12 @@ def _candidates(sketch: Sketch, loose: frozenset[str]) -> Iterator[Constraint]:
     marks = [m for m in sketch.points if m.id in loose and (m.construction or m.id in middles)][:40]
     for m, n in itertools.combinations(marks, 2):
         size = max(abs(m.x - n.x), abs(m.y - n.y))
-        if size > 1e-9 and abs(m.y - n.y) < 1e-6 * size:
+        if size > ROUNDING and abs(m.y - n.y) < RELATIVE_READ * size:
             yield made("across_x", m.id, n.id)
-        elif size > 1e-9 and abs(m.x - n.x) < 1e-6 * size:
+        elif size > ROUNDING and abs(m.x - n.x) < RELATIVE_READ * size:
             yield made("across_y", m.id, n.id)
     ways = {c.id: complex(*sketch.at(c.end)) - complex(*sketch.at(c.start)) for c in curves if isinstance(c, Line)}
-    lines = [c for c in curves if abs(ways.get(c.id, 0j)) > 1e-9]
+    lines = [c for c in curves if abs(ways.get(c.id, 0j)) > ROUNDING]
     for c in lines:
         yield made("distance", c.id)
     for a, b in itertools.combinations(lines[:60], 2):
@@ -145,9 +146,9 @@ def _candidates(sketch: Sketch, loose: frozenset[str]) -> Iterator[Constraint]:
             if base == p:
                 continue
             (x0, y0), (x1, y1) = sketch.at(base), sketch.at(p)
-            if abs(x1 - x0) > 1e-9:
+            if abs(x1 - x0) > ROUNDING:
                 yield made("across_x", base, p)
-            if abs(y1 - y0) > 1e-9:
+            if abs(y1 - y0) > ROUNDING:
                 yield made("across_y", base, p)
 
 
@@ -167,7 +168,7 @@ def _stop(layout: Layout, c: Constraint, basis: Array) -> tuple[Array, bool]:
         full[layout.zero] = 0.0
         along = full @ basis
         j = int(np.abs(along).argmax()) if len(along) else -1
-        if j < 0 or abs(along[j]) < 1e-6 * max(float(np.linalg.norm(full)), 1e-12):
+        if j < 0 or abs(along[j]) < RELATIVE_READ * max(float(np.linalg.norm(full)), NOTHING):
             continue
         basis = np.delete(basis - np.outer(basis[:, j], along / along[j]), j, axis=1)
         stopped = True

@@ -10,6 +10,7 @@ import cmath
 import itertools
 import math
 
+from lathed_solid.quantity.tolerances import NOTHING, RELATIVE, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.errors import SketchError
 
@@ -52,7 +53,7 @@ def tilted_rectangle(draft: SketchBuilder, a: At, b: At, through: At) -> list[st
     p, q = complex(*a), complex(*b)
     n = 1j * (q - p) / abs(q - p)
     height = ((complex(*through) - p) * n.conjugate()).real
-    if abs(height) < 1e-9:
+    if abs(height) < ROUNDING:
         raise SketchError("the rectangle has no height", hint="a third point off the first side")
     corners = [p, q, q + height * n, p + height * n]
     sides = polyline(draft, [(z.real, z.imag) for z in corners], closed=True)
@@ -145,7 +146,7 @@ def three_point_arc(draft: SketchBuilder, a: At, through: At, b: At) -> str:
     """The arc from a to b through a third position. Raises SketchError when they are in one line."""
     p, m, q = complex(*a), complex(*through), complex(*b)
     doubled = ((q - p).conjugate() * (m - p)).imag * 2
-    if abs(doubled) < 1e-9 * max(abs(q - p) ** 2, 1e-12):
+    if abs(doubled) < RELATIVE * max(abs(q - p) ** 2, NOTHING):
         raise SketchError("three points in one line make no arc", hint="move the middle point off the line")
     w = m - p
     centre = p + 1j * ((q - p) * abs(w) ** 2 - w * abs(q - p) ** 2) / doubled
@@ -166,7 +167,7 @@ def tangent_arc(draft: SketchBuilder, line_end: str, line: str, to: At) -> str:
     way /= abs(way)
     chord = complex(*to) - p
     height = (way.conjugate() * chord).imag
-    if abs(height) < 1e-9 * max(abs(chord), 1e-9):
+    if abs(height) < RELATIVE * max(abs(chord), ROUNDING):
         raise SketchError("the end lies straight ahead: no arc", hint="a line, or an end off the direction")
     centre = p + 1j * way * (abs(chord) ** 2 / (2 * height))
     first, last = draft.point(p.real, p.imag), draft.point(*to)
@@ -191,5 +192,5 @@ def _end(draft: SketchBuilder, curve: str) -> str:
 
 
 def _apart(a: At, b: At, what: str) -> None:
-    if math.dist(a, b) < 1e-9:
+    if math.dist(a, b) < ROUNDING:
         raise SketchError(f"the {what} has no size", hint="two different positions")

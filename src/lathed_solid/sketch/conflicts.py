@@ -14,6 +14,7 @@ from dataclasses import dataclass, field
 
 import numpy as np
 
+from lathed_solid.quantity.tolerances import RELATIVE, RELATIVE_READ
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.equations import INTRINSIC, Layout, rows
 from lathed_solid.sketch.measure import measured
@@ -103,7 +104,7 @@ def _support(
     least = iterate(system, y, most=200)
     size = np.abs(least.residual)
     top = float(size.max(initial=0.0))
-    if top <= 1e-9 * system.size:
+    if top <= RELATIVE * system.size:
         return [], least.x
     worst: dict[str, float] = {}
     for owner, s in zip(system.owners, size, strict=True):
@@ -147,7 +148,7 @@ def words(
         total = math.fsum(values[c.id] for c in rest)
         gap = abs(total - values[longest.id])
         want = fight.way(longest.id).value
-        if want is not None and math.isclose(want, total, rel_tol=1e-6):
+        if want is not None and math.isclose(want, total, rel_tol=RELATIVE_READ):
             chain = " + ".join(say(c) for c in rest)
             name = f"the chain {chain}" if len(rest) > 1 else chain
             return f"{say(longest)} and {name} fix the same gap and disagree by {show(gap, False)}"

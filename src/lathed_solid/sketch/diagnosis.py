@@ -19,6 +19,7 @@ import scipy.linalg as sl
 import scipy.sparse as sp
 from scipy.sparse import csgraph
 
+from lathed_solid.quantity.tolerances import LINEAR, NOTHING, RELATIVE_READ, ROUNDING
 from lathed_solid.sketch.equations import INTRINSIC, Layout, rows
 from lathed_solid.sketch.model import Point, Sketch
 from lathed_solid.sketch.residuals import Array
@@ -99,12 +100,12 @@ def null_space(a: Array, tolerance: float = RANK_TOLERANCE) -> Array:
         return np.eye(n)
     r, order = sl.qr(a, mode="r", pivoting=True, check_finite=False)
     diagonal = np.abs(np.diag(r))
-    rank = int((diagonal > tolerance * max(diagonal[0], 1e-300)).sum()) if diagonal[0] > 1e-12 else 0
+    rank = int((diagonal > tolerance * max(diagonal[0], 1e-300)).sum()) if diagonal[0] > NOTHING else 0
     out = np.zeros((n, n - rank))
     if rank:
         out[order[:rank]] = -sl.solve_triangular(r[:rank, :rank], r[:rank, rank:])
     out[order[rank:]] = np.eye(n - rank)
-    out[np.abs(out) < 1e-9] = 0.0
+    out[np.abs(out) < ROUNDING] = 0.0
     return out / np.abs(out).max(axis=0, initial=1e-300)
 
 
@@ -117,17 +118,17 @@ def _rigid_first(system: System, y: Array, columns: Array, part: Array, null: Ar
     moves[0, pairs], moves[1, pairs + 1] = 1.0, 1.0
     centre = x[pairs].mean() if len(pairs) else 0.0, x[pairs + 1].mean() if len(pairs) else 0.0
     moves[2, pairs], moves[2, pairs + 1] = centre[1] - x[pairs + 1], x[pairs] - centre[0]
-    moves[2] /= max(np.abs(moves[2]).max(), 1e-12)
+    moves[2] /= max(np.abs(moves[2]).max(), NOTHING)
     kept: list[Array] = []
     basis = np.zeros((0, len(columns)))
     rigid = [system.reduce(m)[columns] for m in moves]
-    free = [m for m in rigid if np.abs(m).max(initial=0) > 1e-9 and np.abs(part @ m).max(initial=0) < 1e-9]
+    free = [m for m in rigid if np.abs(m).max(initial=0) > ROUNDING and np.abs(part @ m).max(initial=0) < ROUNDING]
     for column in (*free, *null.T):
         if len(kept) == null.shape[1]:
             break
         rest = column - basis.T @ (basis @ column)
         norm = np.linalg.norm(rest)
-        if norm > 1e-6 * np.linalg.norm(column):
+        if norm > RELATIVE_READ * np.linalg.norm(column):
             basis = np.vstack([basis, rest / norm])
             kept.append(column / np.abs(column).max())
     return np.array(kept).T if kept else null
@@ -163,22 +164,22 @@ def _words(layout: Layout, x: Array, entities: list[str]) -> str:
     if not points:
         return f"the size of {who} is free"
     go = np.array([complex(x[layout.point[p]], x[layout.point[p] + 1]) for p in points])
-    if np.abs(go - go[0]).max() < 1e-6:
+    if np.abs(go - go[0]).max() < LINEAR:
         way = go[0]
-        name = "in x" if abs(way.imag) < 1e-6 else "in y" if abs(way.real) < 1e-6 else "aslant"
+        name = "in x" if abs(way.imag) < LINEAR else "in y" if abs(way.real) < LINEAR else "aslant"
         return f"{who} can shift {name}"
     at = np.array([complex(*sketch.at(p)) for p in points])
     spin = np.linalg.lstsq(np.column_stack([np.r_[-at.imag, at.real], np.r_[np.ones(len(at)), np.zeros(len(at))],
                                             np.r_[np.zeros(len(at)), np.ones(len(at))]]), np.r_[go.real, go.imag],
                            rcond=None)[0]  # fmt: skip
     fitted = 1j * spin[0] * at + complex(spin[1], spin[2])
-    if abs(spin[0]) > 1e-9 and np.abs(fitted - go).max() < 1e-6:
+    if abs(spin[0]) > ROUNDING and np.abs(fitted - go).max() < LINEAR:
         centre = 1j * complex(spin[1], spin[2]) / spin[0]
         x, y = (round(v, 3) + 0.0 for v in (centre.real, centre.imag))
         return f"{who} can turn about ({x:g}, {y:g})"
-    if np.abs(go.imag).max() < 1e-6:
+    if np.abs(go.imag).max() < LINEAR:
         return f"{who} can stretch in x"
-    if np.abs(go.real).max() < 1e-6:
+    if np.abs(go.real).max() < LINEAR:
         return f"{who} can stretch in y"
     return f"{who} can change shape"
 
@@ -224,7 +225,7 @@ def _gram_schmidt(j: sp.csr_matrix, concerned: Array, owners: list[str], out: di
         said: list[str] = []
         if kept and np.linalg.norm(row) > 0:
             mix = np.linalg.lstsq(dense[kept].T, row, rcond=None)[0]
-            said = [owners[concerned[i]] for i, m in zip(kept, mix, strict=True) if abs(m) > 1e-6]
+            said = [owners[concerned[i]] for i, m in zip(kept, mix, strict=True) if abs(m) > LINEAR]
         says = tuple(dict.fromkeys(n for n in said if n not in (INTRINSIC, name)))
         before = out.get(name)
         out[name] = Redundancy(name, tuple(dict.fromkeys((*(before.says if before else ()), *says))))

@@ -13,6 +13,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cached_property
 
+from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.sketch.model import Arc, Circle, Constraint, Ellipse, Line, Point, Sketch
 from lathed_solid.sketch.orient import joined, pair_of, radius_of, shared_end
 
@@ -21,7 +22,7 @@ INTRINSIC = "."
 
 
 @dataclass(frozen=True, slots=True)
-class Row:
+class Equation:
     """``kind`` of residual (or "same", "at") on unknowns; parameter i is ``coefficient[i] * value + constant[i]``."""
 
     kind: str
@@ -65,7 +66,7 @@ class Layout:
             return 1.0
         n = 2 * len(self.point)
         x, y = self.start[0:n:2], self.start[1:n:2]
-        return max(max(x) - min(x), max(y) - min(y), 2 * max(self.start[n:]), 1e-6)
+        return max(max(x) - min(x), max(y) - min(y), 2 * max(self.start[n:]), LINEAR)
 
     def xy(self, point: str) -> tuple[int, int]:
         i = self.point[point]
@@ -81,14 +82,14 @@ class Layout:
         return self.xy(e.id if isinstance(e, Point) else e.centre)  # type: ignore[union-attr]
 
 
-def rows(sketch: Sketch, layout: Layout) -> list[Row]:
+def rows(sketch: Sketch, layout: Layout) -> list[Equation]:
     """Every row of the sketch: what entities are by nature, then each driving constraint in order."""
-    out: list[Row] = []
+    out: list[Equation] = []
     for e in sketch.entities:
         if isinstance(e, Point) and e.source:
-            out += [Row("at", (i,), (layout.start[i],)) for i in layout.xy(e.id)]
+            out += [Equation("at", (i,), (layout.start[i],)) for i in layout.xy(e.id)]
         elif isinstance(e, Circle | Ellipse) and e.source:
-            out.append(Row("at", (layout.radius[e.id],), (layout.start[layout.radius[e.id]],)))
+            out.append(Equation("at", (layout.radius[e.id],), (layout.start[layout.radius[e.id]],)))
         elif isinstance(e, Arc):
             middle, r = layout.xy(e.centre), layout.radius[e.id]
             out += [_apart(INTRINSIC, layout, middle, layout.xy(p), (r, 1.0)) for p in (e.start, e.end)]
@@ -99,14 +100,14 @@ def rows(sketch: Sketch, layout: Layout) -> list[Row]:
     return out
 
 
-def lower(c: Constraint, layout: Layout, shared: Mapping[str, str]) -> list[Row]:
+def lower(c: Constraint, layout: Layout, shared: Mapping[str, str]) -> list[Equation]:
     """Rows of one constraint. Raises SketchError when it cannot be expressed."""
     return _LOWER[c.kind](c, layout, shared)
 
 
 # each kind ---------------------------------------------------------------------------------------
-def _same(c: Constraint, *pairs: tuple[int, int]) -> list[Row]:
-    return [Row("same", pair, owner=c.id) for pair in pairs]
+def _same(c: Constraint, *pairs: tuple[int, int]) -> list[Equation]:
+    return [Equation("same", pair, owner=c.id) for pair in pairs]
 
 
 Radius = tuple[int, float]  # an unknown and its sign
@@ -114,70 +115,72 @@ Radius = tuple[int, float]  # an unknown and its sign
 
 def _apart(
     owner: str, at: Layout, a: tuple[int, int], b: tuple[int, int], *radii: Radius, coefficient: float = 0.0
-) -> Row:
+) -> Equation:
     """Two centres apart by value * coefficient + signed radii."""
     (r, s), (r2, s2) = (*radii, (at.zero, 0.0), (at.zero, 0.0))[:2]
-    return Row("apart", (*a, *b, r, r2), (0.0, s, s2), (coefficient, 0.0, 0.0), owner)
+    return Equation("apart", (*a, *b, r, r2), (0.0, s, s2), (coefficient, 0.0, 0.0), owner)
 
 
 def _off(
     owner: str, at: Layout, line: str, p: tuple[int, int], radius: Radius | None = None, coefficient: float = 0.0
-) -> Row:
+) -> Equation:
     """A centre off a line by value * coefficient + signed radius."""
     r, s = radius or (at.zero, 0.0)
-    return Row("offset", (*at.line(line), *p, r), (0.0, s), (coefficient, 0.0), owner)
+    return Equation("offset", (*at.line(line), *p, r), (0.0, s), (coefficient, 0.0), owner)
 
 
-def _coincident(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+def _coincident(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
     a, b = at.centre(c.of[0]), at.centre(c.of[1])
     return _same(c, (a[0], b[0]), (a[1], b[1]))
 
 
 def _level(axis: int):
-    def lower_level(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    def lower_level(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
         a, b = pair_of(c, at.sketch)
         return _same(c, (at.point[a] + axis, at.point[b] + axis))
 
     return lower_level
 
 
-def _on(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+def _on(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
     point, curve = at.xy(c.of[0]), at.sketch.by_id[c.of[1]]
     if isinstance(curve, Line):
         return [_off(c.id, at, curve.id, point)]
     if isinstance(curve, Ellipse):
-        return [Row("on_ellipse", (*at.xy(curve.centre), *at.xy(curve.major), at.radius[curve.id], *point), owner=c.id)]
+        return [
+            Equation("on_ellipse", (*at.xy(curve.centre), *at.xy(curve.major), at.radius[curve.id], *point), owner=c.id)
+        ]
     return [_apart(c.id, at, at.centre(curve.id), point, (at.radius[curve.id], 1.0))]
 
 
-def _midpoint(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
-    return [Row("middle", (*at.line(c.of[1]), *at.xy(c.of[0])), owner=c.id)]
+def _midpoint(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
+    return [Equation("middle", (*at.line(c.of[1]), *at.xy(c.of[0])), owner=c.id)]
 
 
-def _turn(c: Constraint, at: Layout, constant: float, coefficient: float = 0.0) -> Row:
-    return Row("angle", (*at.line(c.of[0]), *at.line(c.of[1])), (constant,), (coefficient,), c.id)
+def _turn(c: Constraint, at: Layout, constant: float, coefficient: float = 0.0) -> Equation:
+    return Equation("angle", (*at.line(c.of[0]), *at.line(c.of[1])), (constant,), (coefficient,), c.id)
 
 
-def _parallel(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+def _parallel(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
     return [_turn(c, at, 0.0 if c.side >= 0 else math.pi)]
 
 
-def _perpendicular(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+def _perpendicular(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
     return [_turn(c, at, math.pi / 2 if c.side >= 0 else -math.pi / 2)]
 
 
-def _angle(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+def _angle(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
     return [_turn(c, at, 0.0, c.sign * (1.0 if c.side >= 0 else -1.0))]
 
 
-def _collinear(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+def _collinear(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
     out = _parallel(c, at, shared)
     if shared_end(at.sketch, c.of[0], c.of[1], shared) is None:
         out.append(_off(c.id, at, c.of[0], at.line(c.of[1])[:2]))
     return out
 
 
-def _tangent(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+def _tangent(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
     a, b = c.of
     end = shared_end(at.sketch, a, b, shared)
     side = 1.0 if c.side >= 0 else -1.0
@@ -185,31 +188,31 @@ def _tangent(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
     if at.sketch.by_id[a].kind == "line":
         if isinstance(second, Ellipse):
             unknowns = (*at.line(a), *at.xy(second.centre), *at.xy(second.major), at.radius[b])
-            return [Row("tangent_ellipse", unknowns, (side,), (0.0,), c.id)]
+            return [Equation("tangent_ellipse", unknowns, (side,), (0.0,), c.id)]
         if end is not None:
             square = (*at.line(a), *at.centre(b), *at.xy(end[1]))
-            return [Row("angle", square, (side * math.pi / 2,), (0.0,), c.id)]
+            return [Equation("angle", square, (side * math.pi / 2,), (0.0,), c.id)]
         return [_off(c.id, at, a, at.centre(b), (at.radius[b], side))]
     if end is not None:
         in_line = (*at.centre(a), *at.xy(end[0]), *at.centre(b), *at.xy(end[1]))
-        return [Row("angle", in_line, (0.0 if side > 0 else math.pi,), (0.0,), c.id)]
+        return [Equation("angle", in_line, (0.0 if side > 0 else math.pi,), (0.0,), c.id)]
     larger = 1.0 if radius_of(at.sketch, a) >= radius_of(at.sketch, b) else -1.0
     first, other = (1.0, 1.0) if side < 0 else (larger, -larger)
     return [_apart(c.id, at, at.centre(a), at.centre(b), (at.radius[a], first), (at.radius[b], other))]
 
 
-def _equal(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+def _equal(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
     a, b = c.of
     if at.sketch.by_id[a].kind == "line":
-        return [Row("equal", (*at.line(a), *at.line(b)), owner=c.id)]
+        return [Equation("equal", (*at.line(a), *at.line(b)), owner=c.id)]
     return _same(c, (at.radius[a], at.radius[b]))
 
 
-def _symmetric(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+def _symmetric(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
     first, second, axis = at.sketch.by_id[c.of[0]], at.sketch.by_id[c.of[1]], at.line(c.of[2])
 
-    def mirror(p: str, q: str) -> Row:
-        return Row("symmetric", (*at.xy(p), *at.xy(q), *axis), owner=c.id)
+    def mirror(p: str, q: str) -> Equation:
+        return Equation("symmetric", (*at.xy(p), *at.xy(q), *axis), owner=c.id)
 
     if isinstance(first, Point):
         return [mirror(first.id, second.id)]
@@ -222,20 +225,20 @@ def _symmetric(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row
     return [centres, *_same(c, (at.radius[first.id], at.radius[second.id]))]
 
 
-def _fixed(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
-    return [Row("at", (i,), (at.start[i],), owner=c.id) for i in at.xy(c.of[0])]
+def _fixed(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
+    return [Equation("at", (i,), (at.start[i],), owner=c.id) for i in at.xy(c.of[0])]
 
 
-def _offset(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+def _offset(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
     a, b = c.of
     way = c.sign * (1.0 if c.side >= 0 else -1.0)
     if at.sketch.by_id[a].kind != "line":
-        return [*_coincident(c, at, shared), Row("shift", (at.radius[a], at.radius[b]), (0.0,), (way,), c.id)]
+        return [*_coincident(c, at, shared), Equation("shift", (at.radius[a], at.radius[b]), (0.0,), (way,), c.id)]
     other = at.line(b)
     return [_off(c.id, at, a, p, coefficient=way) for p in (other[:2], other[2:])]
 
 
-def _distance(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+def _distance(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
     sketch = at.sketch
     if len(c.of) == 2 and sketch.by_id[c.of[0]].kind == "line":
         return [_from_line(c, at, 1.0)]
@@ -243,7 +246,7 @@ def _distance(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]
     return [_apart(c.id, at, at.xy(a), at.xy(b), coefficient=1.0)]
 
 
-def _from_line(c: Constraint, at: Layout, factor: float) -> Row:
+def _from_line(c: Constraint, at: Layout, factor: float) -> Equation:
     other = at.sketch.by_id[c.of[1]]
     point = at.xy(other.start if isinstance(other, Line) else other.id)
     way = factor * c.sign * (1.0 if c.side >= 0 else -1.0)
@@ -251,10 +254,10 @@ def _from_line(c: Constraint, at: Layout, factor: float) -> Row:
 
 
 def _across(axis: int):
-    def lower_across(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    def lower_across(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
         a, b = pair_of(c, at.sketch)
         way = c.sign * (1.0 if c.side >= 0 else -1.0)
-        return [Row("shift", (at.point[a] + axis, at.point[b] + axis), (0.0,), (way,), c.id)]
+        return [Equation("shift", (at.point[a] + axis, at.point[b] + axis), (0.0,), (way,), c.id)]
 
     return lower_across
 
@@ -263,7 +266,7 @@ def _near_far(far: bool):
     """Clear distance to the nearer side (d = gap + radii), or overall to the far side (d = gap - radii)."""
     toward = -1.0 if far else 1.0
 
-    def lower_gap(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+    def lower_gap(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
         a, b = c.of
         if isinstance(at.sketch.by_id[a], Line):
             way = 1.0 if c.side >= 0 else -1.0
@@ -275,17 +278,17 @@ def _near_far(far: bool):
 
 
 def _sized(factor: float):
-    def lower_size(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
-        return [Row("value", (at.radius[c.of[0]],), (0.0,), (factor,), c.id)]
+    def lower_size(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
+        return [Equation("value", (at.radius[c.of[0]],), (0.0,), (factor,), c.id)]
 
     return lower_size
 
 
-def _arc_length(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Row]:
+def _arc_length(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
     e = at.sketch.by_id[c.of[0]]
     assert isinstance(e, Arc)
     unknowns = (*at.xy(e.centre), *at.xy(e.start), *at.xy(e.end), at.radius[e.id])
-    return [Row("arc_length", unknowns, (0.0,), (1.0,), c.id)]
+    return [Equation("arc_length", unknowns, (0.0,), (1.0,), c.id)]
 
 
 _LOWER = {

@@ -17,6 +17,7 @@ from functools import cached_property
 import numpy as np
 from scipy.interpolate import CubicSpline
 
+from lathed_solid.quantity.tolerances import NOTHING, RELATIVE, ROUNDING
 from lathed_solid.sketch.measure import turn_of
 from lathed_solid.sketch.model import Arc, Circle, Ellipse, Line, Sketch, Spline
 
@@ -123,7 +124,7 @@ class Round(Shape):
 
     @property
     def closed(self) -> bool:  # type: ignore[override]
-        return self.turn >= 2 * math.pi - 1e-12
+        return self.turn >= 2 * math.pi - NOTHING
 
     def at(self, t: float) -> complex:
         return self.centre + cmath.rect(self.radius, self.start + self.turn * t)
@@ -173,7 +174,7 @@ class Smooth(Shape):
     @cached_property
     def curve(self) -> CubicSpline:
         z = np.array(self.through)
-        t = np.concatenate([[0.0], np.cumsum(np.maximum(np.abs(np.diff(z)), 1e-9))])
+        t = np.concatenate([[0.0], np.cumsum(np.maximum(np.abs(np.diff(z)), ROUNDING))])
         return CubicSpline(t / t[-1], np.column_stack([z.real, z.imag]), bc_type="natural")
 
     @cached_property
@@ -222,9 +223,9 @@ def drawn(sketch: Sketch) -> list[Shape]:
 def size_of(shapes: list[Shape]) -> float:
     """Extent of some shapes, mm; at least 1e-9."""
     if not shapes:
-        return 1e-9
+        return ROUNDING
     box = np.array([s.box for s in shapes])
-    return float(max(np.ptp(box[:, [0, 2]]), np.ptp(box[:, [1, 3]]), 1e-9))
+    return float(max(np.ptp(box[:, [0, 2]]), np.ptp(box[:, [1, 3]]), ROUNDING))
 
 
 def near_pairs(shapes: list[Shape], reach: float) -> list[tuple[Shape, Shape]]:
@@ -273,21 +274,21 @@ def _parameter(s: Shape, z: complex) -> float:
 
 
 def _within(s: Shape, t: float, reach: float) -> bool:
-    slack = reach / max(abs(s.along(0.0)), 1e-12)
+    slack = reach / max(abs(s.along(0.0)), NOTHING)
     return s.closed or -slack <= t <= 1 + slack
 
 
 def _two_lines(a: Straight, b: Straight, reach: float) -> list[complex]:
     u, v = a.b - a.a, b.b - b.a
     cross = (u.conjugate() * v).imag
-    if abs(cross) <= 1e-12 * max(abs(u) * abs(v), 1e-300):
+    if abs(cross) <= NOTHING * max(abs(u) * abs(v), 1e-300):
         return []
     return [a.a + u * ((b.a - a.a).conjugate() * v).imag / cross]
 
 
 def _line_round(a: Straight, b: Round, reach: float) -> list[complex]:
     length = abs(a.b - a.a)
-    if length < 1e-12:
+    if length < NOTHING:
         return []
     u = (a.b - a.a) / length
     w = (b.centre - a.a) * u.conjugate()
@@ -295,7 +296,7 @@ def _line_round(a: Straight, b: Round, reach: float) -> list[complex]:
     if off > b.radius + reach:
         return []
     foot = a.a + u * w.real
-    if off >= b.radius - reach * reach / (2 * b.radius) or b.radius - off < 1e-9 * b.radius:
+    if off >= b.radius - reach * reach / (2 * b.radius) or b.radius - off < RELATIVE * b.radius:
         return [foot]  # touching
     half = math.sqrt(b.radius**2 - off**2)
     return [foot - u * half, foot + u * half]
@@ -303,14 +304,14 @@ def _line_round(a: Straight, b: Round, reach: float) -> list[complex]:
 
 def _two_rounds(a: Round, b: Round, reach: float) -> list[complex]:
     d = abs(b.centre - a.centre)
-    if d < 1e-12:
+    if d < NOTHING:
         return []
     u = (b.centre - a.centre) / d
     if d > a.radius + b.radius + reach or d < abs(a.radius - b.radius) - reach:
         return []
     x = (d * d + a.radius**2 - b.radius**2) / (2 * d)
     square = a.radius**2 - x * x
-    touching = min(abs(d - a.radius - b.radius), abs(d - abs(a.radius - b.radius))) < 1e-9 * max(a.radius, b.radius)
+    touching = min(abs(d - a.radius - b.radius), abs(d - abs(a.radius - b.radius))) < RELATIVE * max(a.radius, b.radius)
     if square <= 0 or touching:
         return [a.centre + u * math.copysign(a.radius, x)]
     h = math.sqrt(square)

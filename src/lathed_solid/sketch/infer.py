@@ -10,6 +10,7 @@ import cmath
 import math
 from dataclasses import dataclass
 
+from lathed_solid.quantity.tolerances import NOTHING
 from lathed_solid.sketch.geometry import Shape, Straight
 from lathed_solid.sketch.model import Sketch
 
@@ -59,7 +60,7 @@ def snap(sketch: Sketch, shapes: dict[str, Shape], at: complex, reach: float) ->
 def level(start: complex, end: complex) -> tuple[complex, str]:
     """``end`` moved level with or upright over ``start`` when it nearly is, and which ("" for neither)."""
     d = end - start
-    if abs(d) < 1e-12:
+    if abs(d) < NOTHING:
         return end, ""
     angle = cmath.phase(d)
     if min(abs(angle), math.pi - abs(angle)) < NEARLY:

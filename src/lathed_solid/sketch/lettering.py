@@ -12,6 +12,7 @@ from functools import cache
 from pathlib import Path
 from typing import Any
 
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import Shape, Straight
 from lathed_solid.sketch.model import Line, Sketch, Text
@@ -82,10 +83,10 @@ def _glyph(char: str) -> tuple[tuple[tuple[complex, ...], ...], float]:
                 poles.append((here, control, end))
                 here = end
         elif command in ("closePath", "endPath"):
-            if abs(here - start) > 1e-9:
+            if abs(here - start) > ROUNDING:
                 poles.append((here, start))
             here = start
-    return tuple(p for p in poles if abs(p[0] - p[-1]) > 1e-9), float(glyphs[name].width)
+    return tuple(p for p in poles if abs(p[0] - p[-1]) > ROUNDING), float(glyphs[name].width)
 
 
 def check_text(text: str) -> str:
@@ -104,7 +105,7 @@ def outlines(sketch: Sketch, text: Text) -> list[Shape]:
     line = sketch.by_id.get(text.along or "")
     if isinstance(line, Line):
         d = complex(*sketch.at(line.end)) - complex(*sketch.at(line.start))
-        turn = d / abs(d) if abs(d) > 1e-9 else turn
+        turn = d / abs(d) if abs(d) > ROUNDING else turn
     out: list[Shape] = []
     pen = 0.0
     for char in text.text:

@@ -8,8 +8,9 @@ from collections.abc import Sequence
 
 import numpy as np
 
+from lathed_solid.quantity.tolerances import NOTHING
 from lathed_solid.sketch.constraints import DIMENSIONS
-from lathed_solid.sketch.equations import Layout, Row, lower
+from lathed_solid.sketch.equations import Equation, Layout, lower
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Arc, Constraint, Sketch
 from lathed_solid.sketch.orient import oriented
@@ -28,7 +29,7 @@ def measured(sketch: Sketch, c: Constraint, x: Array | None = None) -> float:
 def measured_all(sketch: Sketch, dimensions: Sequence[Constraint], x: Array | None = None) -> list[float]:
     """Values of many dimensions in one evaluation; see ``measured``."""
     layout = Layout(sketch)
-    made: list[Row] = []
+    made: list[Equation] = []
     for i, c in enumerate(dimensions):
         if c.kind not in DIMENSIONS:
             raise SketchError(f"{c.kind} has no value to measure", where=c.id)
@@ -50,4 +51,4 @@ def turn_of(sketch: Sketch, arc: Arc) -> float:
     c = complex(*sketch.at(arc.centre))
     s, e = complex(*sketch.at(arc.start)) - c, complex(*sketch.at(arc.end)) - c
     turn = float(np.angle(e * s.conjugate())) % (2 * math.pi)
-    return turn if turn > 1e-12 else 2 * math.pi
+    return turn if turn > NOTHING else 2 * math.pi

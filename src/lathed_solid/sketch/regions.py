@@ -19,6 +19,7 @@ from scipy.sparse import coo_matrix
 from scipy.sparse.csgraph import connected_components
 from scipy.spatial import cKDTree
 
+from lathed_solid.quantity.tolerances import NOTHING, ROUNDING
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import (
     REACH,
@@ -87,7 +88,7 @@ def regions(sketch: Sketch) -> tuple[Region, ...]:
     for e in sketch.entities:
         if isinstance(e, Text) and not e.construction:
             shapes += outlines(sketch, e)
-    shapes = [s for s in shapes if s.length > 1e-12]
+    shapes = [s for s in shapes if s.length > NOTHING]
     if not shapes:
         return ()
     pieces, ends = _pieces(shapes, REACH * size_of(shapes))
@@ -105,7 +106,7 @@ def pick(found: Sequence[Region], name: str) -> Region:
             return region
     wanted = frozenset(name.split("@")[0].split())
     scored = sorted(((len(wanted & r.bounds) / len(wanted | r.bounds), r) for r in found), key=lambda s: -s[0])
-    if scored and scored[0][0] >= 0.5 and (len(scored) == 1 or scored[0][0] > scored[1][0] + 1e-9):
+    if scored and scored[0][0] >= 0.5 and (len(scored) == 1 or scored[0][0] > scored[1][0] + ROUNDING):
         return scored[0][1]
     raise SketchError("a picked region is no longer there", received=name, hint="pick the region again on the sketch")
 
@@ -141,7 +142,7 @@ def _pieces(shapes: list[Shape], reach: float) -> tuple[list[Piece], np.ndarray]
     pieces: list[Piece] = []
     for s in shapes:
         ts = cuts[id(s)]
-        slack = reach / max(s.length, 1e-12)
+        slack = reach / max(s.length, NOTHING)
         if s.closed:
             ts = [t % 1.0 for t in ts] or [0.0]
         ts = sorted(ts)
@@ -275,8 +276,8 @@ def loop_area(loop: Loop) -> float:
 # nesting -----------------------------------------------------------------------------------------
 def _nest(loops: list[tuple[Loop, int]]) -> tuple[Region, ...]:
     outer = [(loop, part, loop_area(loop)) for loop, part in loops]
-    faces = [(loop, part, area) for loop, part, area in outer if area > 1e-12]
-    rims = [(loop, part, area) for loop, part, area in outer if area < -1e-12]
+    faces = [(loop, part, area) for loop, part, area in outer if area > NOTHING]
+    rims = [(loop, part, area) for loop, part, area in outer if area < -NOTHING]
     holes: dict[int, list[tuple[Loop, float]]] = {}
     for loop, part, area in rims:
         around = [i for i, (face, other, _) in enumerate(faces) if other != part and contains(face, loop[0].start)]

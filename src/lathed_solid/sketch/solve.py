@@ -14,6 +14,7 @@ from dataclasses import dataclass
 
 import numpy as np
 
+from lathed_solid.quantity.tolerances import LINEAR, RELATIVE, ROUNDING
 from lathed_solid.sketch.equations import Layout
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Circle, Constraint, Ellipse, Entity, Point, Sketch
@@ -62,7 +63,7 @@ def iterate(system: System, y: Array, *, tolerance: float = TOLERANCE, most: int
                 new = float(r_new @ r_new)
                 if new < cost:
                     break
-            damping = max(damping, 1e-9) * 8
+            damping = max(damping, ROUNDING) * 8
             if damping > 1e8:
                 stuck = "no step brings the constraints closer together"
                 break
@@ -77,7 +78,7 @@ def iterate(system: System, y: Array, *, tolerance: float = TOLERANCE, most: int
             stuck = "the constraints contradict each other here"
             break
     error = float(np.abs(r).max(initial=0.0))
-    ok = error <= max(limit, 1e-9 * system.size) and not system.clashes
+    ok = error <= max(limit, RELATIVE * system.size) and not system.clashes
     if ok:
         stuck = ""
     elif not stuck:
@@ -127,7 +128,7 @@ def _apart(system: System, y: Array) -> Array:
             continue
         v = z[g.at]
         for a, b in ((0, 2), (4, 6)) if g.kind in ("angle", "equal") else ((0, 2),):
-            short = np.hypot(v[b] - v[a], v[b + 1] - v[a + 1]) < 1e-9 * system.size
+            short = np.hypot(v[b] - v[a], v[b + 1] - v[a + 1]) < RELATIVE * system.size
             for k in np.flatnonzero(short):
                 i = g.at[b, k]
                 if i < system.n:
@@ -217,7 +218,7 @@ class Drag:
             if soft:
                 for i, t in zip(self._at[free], goal[free], strict=True):
                     right[i] += w2 * (t - self.y[i])
-                damping = pull + 1e-6
+                damping = pull + LINEAR
             step = s.damped_step(s.normal(d), right, damping)
             if step is None:
                 break

@@ -24,7 +24,8 @@ from scipy.linalg import lapack
 from scipy.sparse import csgraph
 from scipy.sparse.linalg import splu
 
-from lathed_solid.sketch.equations import Layout, Row, rows
+from lathed_solid.quantity.tolerances import RELATIVE, RELATIVE_READ
+from lathed_solid.sketch.equations import Equation, Layout, rows
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.residuals import KINDS, Array
 
@@ -64,7 +65,7 @@ class System:
         level: int = 2,
         without: Iterable[str] = (),
         layout: Layout | None = None,
-        made: Sequence[Row] | None = None,
+        made: Sequence[Equation] | None = None,
     ) -> None:
         self.sketch = sketch
         self.layout = layout or Layout(sketch)
@@ -81,11 +82,11 @@ class System:
         self._solver = ""
 
     # substitution ------------------------------------------------------------------------------
-    def _substituted(self, row: Row) -> bool:
+    def _substituted(self, row: Equation) -> bool:
         """Whether a ``same`` or ``at`` row is put in before anything is solved, at this level."""
         return self._level >= 2 or (self._level == 1 and row.kind == "same" and row.owner in self._joints)
 
-    def _merge(self, all_rows: Sequence[Row]) -> None:
+    def _merge(self, all_rows: Sequence[Equation]) -> None:
         count = len(self.x0)
         pairs = [r.unknowns for r in all_rows if r.kind == "same" and self._substituted(r)]
         if pairs:
@@ -99,7 +100,7 @@ class System:
         for r in all_rows:
             if r.kind == "at" and self._substituted(r):
                 known = held.setdefault(int(label[r.unknowns[0]]), r.constant[0])
-                if abs(known - r.constant[0]) > 1e-9 * self.size:
+                if abs(known - r.constant[0]) > RELATIVE * self.size:
                     self.clashes.append(r.owner)
         free = np.ones(roots, bool)
         fixed = np.array(sorted(held), np.intp)
@@ -121,14 +122,14 @@ class System:
         return np.concatenate([y, self.held])[self.index]
 
     # rows --------------------------------------------------------------------------------------
-    def _group(self, all_rows: Sequence[Row]) -> None:
-        by_kind: dict[str, list[Row]] = {}
+    def _group(self, all_rows: Sequence[Equation]) -> None:
+        by_kind: dict[str, list[Equation]] = {}
         for r in all_rows:
             if r.kind not in ("same", "at"):
                 by_kind.setdefault(r.kind, []).append(r)
             elif not self._substituted(r):
                 kind, p = ("shift", (0.0,)) if r.kind == "same" else ("value", r.constant)
-                by_kind.setdefault(kind, []).append(Row(kind, r.unknowns, p, (0.0,), r.owner))
+                by_kind.setdefault(kind, []).append(Equation(kind, r.unknowns, p, (0.0,), r.owner))
         names: dict[str, int] = {}
         self.groups: list[_Group] = []
         self.owners: list[str] = []
@@ -182,7 +183,7 @@ class System:
             if g.kind == "angle":
                 v = z[g.at]
                 shorter = np.minimum(np.hypot(v[2] - v[0], v[3] - v[1]), np.hypot(v[6] - v[4], v[7] - v[5]))
-                g.weight = np.maximum(shorter, 1e-6 * self.size)
+                g.weight = np.maximum(shorter, RELATIVE_READ * self.size)
 
     def evaluate(self, y: Array) -> tuple[Array, Array]:
         """Residuals (m,) and the data of the derivatives at ``y``."""

@@ -4,11 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.standards.csv_tables import StandardError, rows
 
 
 @dataclass(frozen=True, slots=True)
-class Key:
+class KeySize:
     """mm; depths of the seat in the shaft and in the hub."""
 
     width: float
@@ -17,11 +18,11 @@ class Key:
     hub_depth: float
 
 
-def key_for(shaft_mm: float) -> Key:
+def key_for(shaft_mm: float) -> KeySize:
     """The parallel key for a shaft. Raises StandardError past the table."""
     for r in rows("keys"):
         if float(r["over_mm"]) < shaft_mm <= float(r["to_mm"]):
-            return Key(*(float(r[n]) for n in ("width_mm", "height_mm", "shaft_depth_mm", "hub_depth_mm")))
+            return KeySize(*(float(r[n]) for n in ("width_mm", "height_mm", "shaft_depth_mm", "hub_depth_mm")))
     raise StandardError(f"ISO 773 as shipped has no key for ⌀{shaft_mm:g}", hint="give width and depth")
 
 
@@ -36,7 +37,7 @@ def ring_groove(shaft_mm: float) -> tuple[float, float]:
 def centre_hole(pilot_mm: float) -> tuple[float, float]:
     """Countersink diameter and least depth in mm of a form A centre hole. Raises StandardError."""
     for r in rows("centre_holes"):
-        if abs(float(r["pilot_mm"]) - pilot_mm) < 1e-6:
+        if abs(float(r["pilot_mm"]) - pilot_mm) < LINEAR:
             return float(r["countersink_mm"]), float(r["depth_mm"])
     known = ", ".join(r["pilot_mm"] for r in rows("centre_holes"))
     raise StandardError(f"there is no centre hole A{pilot_mm:g}", hint=known)

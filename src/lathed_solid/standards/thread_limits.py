@@ -24,6 +24,7 @@ import re
 from collections.abc import Callable
 from dataclasses import dataclass
 
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.standards.csv_tables import StandardError, rows
 from lathed_solid.standards.drills import Drill, nearest, tap_drill
@@ -86,7 +87,7 @@ def drill_for(form: ThreadForm) -> Drill:
     for table in ("metric_coarse", "pipe_parallel") if form.system in ("metric", "pipe") else ():
         for row in rows(table):
             pitch = float(row["pitch_mm"]) if "pitch_mm" in row else MM_PER_INCH / float(row["tpi"])
-            if row["tap_drill_mm"] and float(row["major_mm"]) == form.major and abs(pitch - form.pitch) < 1e-9:
+            if row["tap_drill_mm"] and float(row["major_mm"]) == form.major and abs(pitch - form.pitch) < ROUNDING:
                 return Drill(f"{float(row['tap_drill_mm']):g}", float(row["tap_drill_mm"]), "ISO 2306")
     if form.system in ("metric", "unified"):
         return tap_drill(form.major, form.pitch, "metric" if form.system == "metric" else "inch")
@@ -156,7 +157,7 @@ def _metric(form: ThreadForm, thread_class: str) -> ThreadLimits:
 
 def _deviation(letter: str, pitch: float) -> float:
     for row in rows("metric_deviations"):
-        if row["letter"] == letter and abs(float(row["pitch_mm"]) - pitch) < 1e-9:
+        if row["letter"] == letter and abs(float(row["pitch_mm"]) - pitch) < ROUNDING:
             return float(row["deviation_um"]) / 1000
     raise StandardError(
         f"the letter {letter} has no deviation at a pitch of {pitch:g}",
@@ -166,7 +167,7 @@ def _deviation(letter: str, pitch: float) -> float:
 
 def _tolerance(what: str, grade: int, pitch: float, major: float) -> float:
     for row in rows("metric_tolerances"):
-        if row["what"] == what and row["grade"] == str(grade) and abs(float(row["pitch_mm"]) - pitch) < 1e-9:  # noqa: SIM102
+        if row["what"] == what and row["grade"] == str(grade) and abs(float(row["pitch_mm"]) - pitch) < ROUNDING:  # noqa: SIM102
             if float(row["over_mm"]) < major <= float(row["up_to_mm"]):
                 return float(row["tolerance_um"]) / 1000
     raise StandardError(
@@ -201,7 +202,7 @@ def _unified(form: ThreadForm, thread_class: str) -> ThreadLimits:
 
 
 def _half_up(value: float, places: int) -> float:
-    return math.floor(value * 10**places + 0.5 + 1e-9) / 10**places
+    return math.floor(value * 10**places + 0.5 + ROUNDING) / 10**places
 
 
 def _mm(inches: float | None) -> float | None:
@@ -222,7 +223,7 @@ def _minor_tolerance(d: float, p: float, number: int) -> float:
 
 # pipe ------------------------------------------------------------------------------------------
 def _pipe(form: ThreadForm, thread_class: str) -> ThreadLimits:
-    row = next(r for r in rows("pipe_parallel") if abs(float(r["major_mm"]) - form.major) < 1e-9)
+    row = next(r for r in rows("pipe_parallel") if abs(float(r["major_mm"]) - form.major) < ROUNDING)
     d, d2, d1 = (float(row[n]) for n in ("major_mm", "pitch_diameter_mm", "minor_mm"))
     if thread_class == "":
         sides: tuple[Side, Side, Side] = (

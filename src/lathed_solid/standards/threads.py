@@ -18,6 +18,7 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards.csv_tables import StandardError, rows
 
@@ -160,6 +161,6 @@ def _acme(text: str, m: re.Match[str], left: bool) -> ThreadForm:
 def _trapezoidal(text: str, m: re.Match[str], left: bool) -> ThreadForm:
     major, lead = decimal(m[1]), decimal(m[2])
     pitch = decimal(m[3]) if m[3] else lead
-    if not 1 <= pitch <= major / 2 or abs(lead / pitch - round(lead / pitch)) > 1e-9:
+    if not 1 <= pitch <= major / 2 or abs(lead / pitch - round(lead / pitch)) > ROUNDING:
         raise StandardError("this trapezoidal thread is not possible", received=text, hint="Tr20x4, or Tr20x8(P4)")
     return ThreadForm(text, "trapezoidal", major, pitch, math.radians(30), lead, left)

@@ -11,6 +11,7 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
+from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ, ROUNDING
 from lathed_solid.turned.table import TableError
 
 Point = tuple[float, float]
@@ -112,7 +113,7 @@ def _break(vertex: Vertex, before: Point, after: Point) -> tuple[Point, Point, S
     u, v = _unit(p, before), _unit(p, after)
     cosine = max(-1.0, min(1.0, u[0] * v[0] + u[1] * v[1]))
     interior = math.acos(cosine)
-    if interior > math.pi - 1e-6 or interior < 1e-6:
+    if interior > math.pi - RELATIVE_READ or interior < RELATIVE_READ:
         raise TableError("there is no corner here to break", station=corner.station)
     if corner.kind == "radius":
         reach = corner.size / math.tan(interior / 2)
@@ -126,7 +127,7 @@ def _break(vertex: Vertex, before: Point, after: Point) -> tuple[Point, Point, S
 
 def _chamfer(p: Point, u: Point, v: Point, corner: Corner) -> tuple[Point, Point]:
     line, wall = (u, v) if corner.surface == "before" else (v, u)
-    if abs(line[0]) < 1e-9:
+    if abs(line[0]) < ROUNDING:
         raise TableError("a chamfer needs a surface beside a shoulder", station=corner.station)
     on_line = _along(p, line, corner.size / abs(line[0]))
     # from that point run at the angle from the axis, back towards the wall
@@ -135,7 +136,7 @@ def _chamfer(p: Point, u: Point, v: Point, corner: Corner) -> tuple[Point, Point
         math.copysign(math.sin(corner.angle), wall[1]),
     )
     cross = direction[0] * wall[1] - direction[1] * wall[0]
-    if abs(cross) < 1e-12:
+    if abs(cross) < NOTHING:
         raise TableError("the chamfer runs along its wall", station=corner.station)
     dz, dr = p[0] - on_line[0], p[1] - on_line[1]
     reach = (dz * direction[1] - dr * direction[0]) / cross
@@ -184,8 +185,8 @@ def check_simple(segments: tuple[Segment, ...]) -> None:
     def side(a: Any, along: Any, b: Any) -> Any:
         return along[:, 0] * (b[:, 1] - a[:, 1]) - along[:, 1] * (b[:, 0] - a[:, 0])
 
-    hit = (side(xy[i], d[i], xy[j]) * side(xy[i], d[i], q[j]) < -1e-12) & (
-        side(xy[j], d[j], xy[i]) * side(xy[j], d[j], q[i]) < -1e-12
+    hit = (side(xy[i], d[i], xy[j]) * side(xy[i], d[i], q[j]) < -NOTHING) & (
+        side(xy[j], d[j], xy[i]) * side(xy[j], d[j], q[i]) < -NOTHING
     )
     if hit.any():
         k = int(np.argmax(hit))

@@ -9,12 +9,13 @@ from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge
 from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pnt, gp_Vec
 
 from lathed_solid.kernel.figures import Mark
+from lathed_solid.quantity.tolerances import LINEAR
 
 
 def symbol(mark: Mark) -> list[Any]:
     """Edges of a drawn thread: three quarters of a circle at each end, and four lines along it (ISO 6410-1)."""
     o, way, r, length = gp_Pnt(*mark.origin), gp_Dir(*mark.way), mark.radius, mark.length
-    if length <= 1e-6 or r <= 1e-6:
+    if length <= LINEAR or r <= LINEAR:
         return []
     axes = gp_Ax2(o, way)
     out = []

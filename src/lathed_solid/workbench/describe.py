@@ -11,6 +11,7 @@ from lathed_solid.part.steps import FieldOf
 from lathed_solid.proof import SIGNS, VerdictRow
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import angle, fixed, length, trim
+from lathed_solid.quantity.tolerances import ROUNDING
 
 if TYPE_CHECKING:
     from lathed_solid.part import ExtrudeStep, HoleStep
@@ -101,7 +102,7 @@ def shown_deviation(value: float | None, kind: str, unit: LengthUnit) -> str:
     if kind == "angle":
         return angle(value)
     if kind == "taper":
-        return f"{value:+.4g}".replace("-", "−") if abs(value) > 1e-9 else "0"
+        return f"{value:+.4g}".replace("-", "−") if abs(value) > ROUNDING else "0"
     text = fixed(value, unit)
     return text.replace("-", "−") if float(text) < 0 else ("+" + text if float(text) > 0 else text)
 
@@ -114,7 +115,7 @@ def limits_text(callout: Callout, bounds: Limits) -> str:
         word, value = ("min", bounds.low) if bounds.high is None else ("max", bounds.high)
         return f"{_size(callout, value or 0.0)} {word}"
     upper, lower = bounds.high - callout.nominal, bounds.low - callout.nominal
-    if abs(upper + lower) < 1e-9:
+    if abs(upper + lower) < ROUNDING:
         return f"{_size(callout, callout.nominal)} ±{_size(callout, upper)}"
     return f"{_size(callout, callout.nominal)} {_signed(callout, upper)}/{_signed(callout, lower)}"
 
@@ -127,7 +128,7 @@ def _size(callout: Callout, value: float) -> str:
 
 def _signed(callout: Callout, value: float) -> str:
     text = _size(callout, abs(value))
-    return "0" if abs(value) < 1e-9 else ("+" if value > 0 else "−") + text
+    return "0" if abs(value) < ROUNDING else ("+" if value > 0 else "−") + text
 
 
 def flag_text(row: VerdictRow, unit: LengthUnit) -> str:

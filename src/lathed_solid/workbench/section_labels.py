@@ -6,6 +6,7 @@ from dataclasses import dataclass
 
 from lathed_solid.part import Document, TurnedStep
 from lathed_solid.quantity.formatting import length
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.turned import HalfSection
 
 
@@ -75,7 +76,7 @@ def lengths(document: Document, step: TurnedStep, section: HalfSection) -> list[
         out.append(Dimension(text if driven else f"({text})", s.z0, s.z1, 0, driven))
         if station.to is not None:
             a, b = (0.0, s.z1) if from_left else (s.z0, section.length)
-            if a > 1e-9 or b < section.length - 1e-9:
+            if a > ROUNDING or b < section.length - ROUNDING:
                 out.append(Dimension(length(b - a, unit), a, b, row, True))
                 row += 1
     out.append(Dimension(f"({length(section.length, unit)})", 0.0, section.length, row, False))

@@ -13,7 +13,7 @@ from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.proof.coverage import Coverage, coverage
-from lathed_solid.proof.itemised import Line, itemised, sum_words
+from lathed_solid.proof.itemised import VolumeLine, itemised, sum_words
 
 
 def relation_words(report: Report) -> str:
@@ -84,7 +84,7 @@ class CoveragePane(QWidget):
         self.head.setText(left + bare + relation_words(reply.report))
         self.model.set_rows(found.bare)
         self.view.setVisible(bool(found.bare))
-        lines: tuple[Line, ...] = itemised(document, reply.steps)
+        lines: tuple[VolumeLine, ...] = itemised(document, reply.steps)
         self.lines.set_rows(lines)
         self.items.setVisible(bool(lines))
         self.sum.setText(sum_words(document, lines))

@@ -26,12 +26,12 @@ from lathed_solid.part import Document, Sheet
 from lathed_solid.part.edits import changed
 from lathed_solid.part.revision import beside
 from lathed_solid.sheets import SheetPage
-from lathed_solid.sheets.client import Offer
+from lathed_solid.sheets.client import NoteCandidate
 
 SAME = 0.004
 
 
-def _stands_at(callout: Callout, offer: Offer) -> bool:
+def _stands_at(callout: Callout, offer: NoteCandidate) -> bool:
     """Whether a callout was taken from this very note."""
     x, _y = beside(offer)
     place = callout.place
@@ -240,7 +240,7 @@ class SheetsPage(SheetWork):
         self.read.emit(found)
 
     # taking callouts ---------------------------------------------------------------------------
-    def _take_offer(self, offer: Offer) -> None:
+    def _take_offer(self, offer: NoteCandidate) -> None:
         self._ask(self.view.box_of(offer).bottomLeft(), offer.text, beside(offer))
         self._span = offer.span
 

@@ -18,7 +18,8 @@ from PyQt6.QtWidgets import QGraphicsItem, QGraphicsScene, QGraphicsView, QWidge
 
 from lathed_solid.desk import theme
 from lathed_solid.proof import SIGNS
-from lathed_solid.sheets.client import Offer
+from lathed_solid.quantity.tolerances import LINEAR
+from lathed_solid.sheets.client import NoteCandidate
 from lathed_solid.sheets.title_block import zone
 
 BALLOON, LEAST_BALLOON = 15.0, 8.5
@@ -58,7 +59,7 @@ class _Page(QGraphicsItem):
         t = painter.worldTransform()
         scale = math.hypot(t.m11(), t.m12()) * painter.device().devicePixelRatioF()  # type: ignore[union-attr]
         # the level just above the size on the screen: the painter's own smoothing looks at four pixels only
-        k = min(max(int(-math.log2(max(scale, 1e-6)) + 0.3), 0), len(self.levels) - 1)
+        k = min(max(int(-math.log2(max(scale, LINEAR)) + 0.3), 0), len(self.levels) - 1)
         level = self.levels[k]
         painter.drawPixmap(self.boundingRect(), level, QRectF(level.rect()))
 
@@ -66,7 +67,7 @@ class _Page(QGraphicsItem):
 class SheetView(QGraphicsView):
     """Shows one page; places are shares of its width and height from the top left."""
 
-    offered = pyqtSignal(object)  # Offer
+    offered = pyqtSignal(object)  # NoteCandidate
     pointed = pyqtSignal(float, float)
     chosen = pyqtSignal(int)
     measured = pyqtSignal(float)  # share of the page's width
@@ -82,14 +83,14 @@ class SheetView(QGraphicsView):
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setMouseTracking(True)
         self.setAccessibleName("Sheet")
-        self.offers: tuple[Offer, ...] = ()
+        self.offers: tuple[NoteCandidate, ...] = ()
         self.marks: tuple[Mark, ...] = ()
-        self.taken: frozenset[Offer] = frozenset()
+        self.taken: frozenset[NoteCandidate] = frozenset()
         self.current: int | None = None
         #: what a press does: takes notes, clicks two points, drags a box
         self.mode: Mode = "notes"
         self._points: list[QPointF] = []
-        self._shown: Offer | None = None
+        self._shown: NoteCandidate | None = None
         self._pixmap = QPixmap()
         self._size = QRectF()
         self._width_mm = self._height_mm = 0.0
@@ -97,7 +98,7 @@ class SheetView(QGraphicsView):
         self._press: QPointF | None = None
 
     def show_page(
-        self, pictures: Sequence[QPixmap], offers: Sequence[Offer], width_mm: float, height_mm: float
+        self, pictures: Sequence[QPixmap], offers: Sequence[NoteCandidate], width_mm: float, height_mm: float
     ) -> None:
         """A page's pictures (full size and by halves down) and what was found on it; the view is fitted anew."""
         self._width_mm, self._height_mm = width_mm, height_mm
@@ -135,7 +136,7 @@ class SheetView(QGraphicsView):
         self.viewport().setCursor(Qt.CursorShape.ArrowCursor if mode == "notes" else Qt.CursorShape.CrossCursor)  # type: ignore[union-attr]
         self._update()
 
-    def show_offer(self, offer: Offer | None) -> None:
+    def show_offer(self, offer: NoteCandidate | None) -> None:
         """Draw a found note strongly, and bring it into view."""
         self._shown = offer
         if offer is not None and not self._fitted:
@@ -146,7 +147,7 @@ class SheetView(QGraphicsView):
         """A place of the page, in the view."""
         return QPointF(self.mapFromScene(QPointF(x * self._size.width(), y * self._size.height())))
 
-    def box_of(self, offer: Offer) -> QRectF:
+    def box_of(self, offer: NoteCandidate) -> QRectF:
         left, top, right, bottom = offer.box
         w, h = self._size.width(), self._size.height()
         return QRectF(QPointF(left * w, top * h), QPointF(right * w, bottom * h))
@@ -188,7 +189,7 @@ class SheetView(QGraphicsView):
         if self.mode == "crop" and len(self._points) == 2:
             painter.drawRect(QRectF(*self._points).normalized())
         elif self.mode == "points":
-            reach = 10 / max(self._scale(), 1e-6)
+            reach = 10 / max(self._scale(), LINEAR)
             for p in self._points:
                 painter.drawLine(QPointF(p.x() - reach, p.y()), QPointF(p.x() + reach, p.y()))
                 painter.drawLine(QPointF(p.x(), p.y() - reach), QPointF(p.x(), p.y() + reach))
@@ -226,7 +227,7 @@ class SheetView(QGraphicsView):
         near = [m for m in self.marks if (self.at(m.x, m.y) - p).manhattanLength() < BALLOON * 1.3]
         return near[-1] if near else None
 
-    def offer_at(self, p: QPointF) -> Offer | None:
+    def offer_at(self, p: QPointF) -> NoteCandidate | None:
         q = self.mapToScene(p.toPoint())
         found = [o for o in self.offers if o not in self.taken and self.box_of(o).adjusted(-6, -6, 6, 6).contains(q)]
         return min(found, key=lambda o: self.box_of(o).width() * self.box_of(o).height()) if found else None

@@ -17,6 +17,7 @@ from lathed_solid.desk.row_table import paint_balloon
 from lathed_solid.ledger.chains import Stack
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import angle, length
+from lathed_solid.quantity.tolerances import NOTHING
 
 ROW, HEAD = 22, 20
 SIGNS, NUMBER = 40, 62
@@ -63,7 +64,7 @@ class StackView(QWidget):
         for bar in s.bars:
             ends.append(ends[-1] + bar.nominal)
         low, high = min(ends), max(ends)
-        wide = max((s.high - s.low) / 2, 1e-12)
+        wide = max((s.high - s.low) / 2, NOTHING)
         for n, bar in enumerate(s.bars):
             y = HEAD + n * ROW
             paint_balloon(painter, QRectF(2, y, SIGNS, ROW), str(bar.balloon))
@@ -94,7 +95,7 @@ class StackView(QWidget):
 
     @staticmethod
     def _bar(painter: QPainter, box: QRectF, reach: tuple[float, float], low: float, high: float, colour: str) -> None:
-        whole = max(reach[1] - reach[0], 1e-12)
+        whole = max(reach[1] - reach[0], NOTHING)
         left = box.left() + (low - reach[0]) / whole * box.width()
         width = max((high - low) / whole * box.width(), 1.5)
         painter.fillRect(QRectF(left, box.top() + 6, width, ROW - 12), QColor(colour))

@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import QToolTip, QWidget
 from lathed_solid.desk import theme
 from lathed_solid.part import Document, TurnedStep
 from lathed_solid.quantity.formatting import length
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.turned import HalfSection, Segment
 from lathed_solid.workbench.section_labels import Label, labels, lengths
 
@@ -238,9 +239,9 @@ class SectionDrawing(QWidget):
     def _radius_at(self, z: float) -> float:
         assert self.section is not None
         reach = [
-            s.r0 if abs(z - s.z0) < 1e-9 else s.r1
+            s.r0 if abs(z - s.z0) < ROUNDING else s.r1
             for s in self.section.stretches
-            if abs(z - s.z0) < 1e-9 or abs(z - s.z1) < 1e-9
+            if abs(z - s.z0) < ROUNDING or abs(z - s.z1) < ROUNDING
         ]
         return max(reach, default=0.0)
 

@@ -17,7 +17,7 @@ from PyQt6.QtWidgets import QWidget
 from lathed_solid.desk import theme
 from lathed_solid.desk.sketch import paint
 from lathed_solid.desk.sketch.dimensions import paint_dimensions
-from lathed_solid.desk.sketch.view import Frame, z_of
+from lathed_solid.desk.sketch.view import PaperFrame, z_of
 from lathed_solid.sketch.geometry import shape
 from lathed_solid.sketch.solve import moved, unknowns
 from lathed_solid.workbench.sketch.board import DrawingBoard
@@ -34,7 +34,7 @@ class Canvas(QWidget):
 
     def __init__(self, board: DrawingBoard) -> None:
         super().__init__()
-        self.board, self.frame = board, Frame(board.paper)
+        self.board, self.frame = board, PaperFrame(board.paper)
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(260, 180)

@@ -10,7 +10,8 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.sketch.paint import polyline
-from lathed_solid.desk.sketch.view import Frame
+from lathed_solid.desk.sketch.view import PaperFrame
+from lathed_solid.quantity.tolerances import NOTHING, ROUNDING
 from lathed_solid.sketch.geometry import Round, Straight
 from lathed_solid.sketch.model import Constraint, Line
 from lathed_solid.workbench.sketch.view_model import SketchState, anchor, spot
@@ -21,7 +22,7 @@ class Outside:
 
     ROW = 24.0
 
-    def __init__(self, state: SketchState, frame: Frame) -> None:
+    def __init__(self, state: SketchState, frame: PaperFrame) -> None:
         curves = [c for c in state.sketch.curves if not c.construction] or list(state.sketch.curves)
         points = [q for c in curves for q in polyline(state.shape(c.id), frame)]
         self.box = QPolygonF(points).boundingRect() if points else QRectF()
@@ -30,11 +31,11 @@ class Outside:
     def place(self, a: QPointF, b: QPointF, u: complex) -> QPointF:
         """A place for the text of a dimension between two pixels, running along ``u``."""
         middle = (a + b) / 2
-        if abs(u.imag) < 1e-9:
+        if abs(u.imag) < ROUNDING:
             side = "below" if middle.y() >= self.box.center().y() - 1 else "above"
             edge = max(self.box.bottom(), a.y(), b.y()) if side == "below" else min(self.box.top(), a.y(), b.y())
             return QPointF(middle.x(), edge + self._row(side) * (1 if side == "below" else -1))
-        if abs(u.real) < 1e-9:
+        if abs(u.real) < ROUNDING:
             side = "right" if middle.x() > self.box.center().x() + 1 else "left"
             edge = max(self.box.right(), a.x(), b.x()) if side == "right" else min(self.box.left(), a.x(), b.x())
             return QPointF(edge + self._row(side) * (1.4 if side == "right" else -1.4), middle.y())
@@ -52,7 +53,7 @@ class Outside:
 def paint_dimensions(
     painter: QPainter,
     state: SketchState,
-    frame: Frame,
+    frame: PaperFrame,
     chosen: frozenset[str],
     hover: str | None,
     only: frozenset[str] | None = None,
@@ -77,7 +78,7 @@ def paint_dimensions(
 def _paint_dimension(
     painter: QPainter,
     state: SketchState,
-    frame: Frame,
+    frame: PaperFrame,
     outside: Outside,
     c: Constraint,
     lit: bool,
@@ -98,7 +99,7 @@ def _paint_dimension(
             rim = frame.pixel(s.centre + way * s.radius)
             at = rim + QPointF(way.real, -way.imag) * 22
         d = complex((at - middle).x(), (at - middle).y())
-        way = d / abs(d) if abs(d) > 1e-9 else 1 + 0j
+        way = d / abs(d) if abs(d) > ROUNDING else 1 + 0j
         rim = middle + QPointF(way.real, way.imag) * (s.radius * frame.scale)
         far = middle - QPointF(way.real, way.imag) * (s.radius * frame.scale) if c.kind == "diameter" else middle
         painter.drawLine(far, at)
@@ -113,7 +114,7 @@ def _paint_dimension(
 
 
 def _paint_linear(
-    painter: QPainter, state: SketchState, frame: Frame, outside: Outside, c: Constraint, at: QPointF | None
+    painter: QPainter, state: SketchState, frame: PaperFrame, outside: Outside, c: Constraint, at: QPointF | None
 ) -> QPointF:
     a, b, along = _linear(state, c)
     pa, pb = frame.pixel(a), frame.pixel(b)
@@ -170,15 +171,17 @@ def _linear(state: SketchState, c: Constraint) -> tuple[complex, complex, comple
     if c.kind == "across_y":
         return a, b, 1j
     d = b - a
-    return a, b, d / abs(d) if abs(d) > 1e-12 else 1 + 0j
+    return a, b, d / abs(d) if abs(d) > NOTHING else 1 + 0j
 
 
-def _paint_angle(painter: QPainter, state: SketchState, frame: Frame, c: Constraint, at: QPointF | None) -> QPointF:
+def _paint_angle(
+    painter: QPainter, state: SketchState, frame: PaperFrame, c: Constraint, at: QPointF | None
+) -> QPointF:
     s, t = state.shape(c.of[0]), state.shape(c.of[1])
     assert isinstance(s, Straight) and isinstance(t, Straight)
     u, v = s.along(0) / abs(s.along(0)), t.along(0) / abs(t.along(0))
     cross = (u.conjugate() * v).imag
-    apex = s.a + u * (((t.a - s.a).conjugate() * v).imag / cross if abs(cross) > 1e-9 else 0.0)
+    apex = s.a + u * (((t.a - s.a).conjugate() * v).imag / cross if abs(cross) > ROUNDING else 0.0)
     p = frame.pixel(apex)
     start, turn = cmath.phase(u), cmath.phase(v / u)
     if at is None:
@@ -199,7 +202,7 @@ def _paint_angle(painter: QPainter, state: SketchState, frame: Frame, c: Constra
 
 def _arrow(painter: QPainter, tip: QPointF, way: complex) -> None:
     """A slender filled arrow whose tip points along ``way`` (pixels)."""
-    w = way / abs(way) if abs(way) > 1e-12 else 1 + 0j
+    w = way / abs(way) if abs(way) > NOTHING else 1 + 0j
     z = complex(tip.x(), tip.y())
     points = [z, z - 9 * w + 2.2j * w, z - 9 * w - 2.2j * w]
     painter.save()

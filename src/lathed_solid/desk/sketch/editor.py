@@ -281,7 +281,7 @@ class SketchEditor(QWidget):
             strip.show_nothing(len(state.sketch.entities), len(state.sketch.constraints))
 
     # what there is to say ------------------------------------------------------------------------
-    def _say(self, rows: list[findings.Row]) -> None:
+    def _say(self, rows: list[findings.Remark]) -> None:
         self.said.clear()
         for row in rows:
             item = QListWidgetItem(row.text)

@@ -13,7 +13,8 @@ from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.sketch.view import Frame, z_of
+from lathed_solid.desk.sketch.view import PaperFrame, z_of
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.sketch.geometry import Round, Shape, Straight
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.outside import Edge
@@ -25,7 +26,7 @@ DASH = [7.0, 4.0]
 CHAIN = [12.0, 4.0, 2.0, 4.0]
 
 
-def polyline(s: Shape, frame: Frame) -> list[QPointF]:
+def polyline(s: Shape, frame: PaperFrame) -> list[QPointF]:
     """A curve in pixels, fine enough for the zoom."""
     if isinstance(s, Straight):
         return [frame.pixel(s.a), frame.pixel(s.b)]
@@ -51,7 +52,7 @@ def zigzag(points: list[QPointF]) -> list[QPointF]:
     out, side, carried = [z[0]], 1, 0.0
     for a, b in itertools.pairwise(z):
         run = abs(b - a)
-        if run < 1e-9:
+        if run < ROUNDING:
             continue
         u, t = (b - a) / run, 6.0 - carried
         while t < run:
@@ -62,7 +63,7 @@ def zigzag(points: list[QPointF]) -> list[QPointF]:
     return [QPointF(w.real, w.imag) for w in out]
 
 
-def loops_path(loops: Iterable[Loop], frame: Frame) -> QPainterPath:
+def loops_path(loops: Iterable[Loop], frame: PaperFrame) -> QPainterPath:
     """Regions' loops as one path, holes out by the odd-even rule."""
     path = QPainterPath()
     path.setFillRule(Qt.FillRule.OddEvenFill)
@@ -79,10 +80,10 @@ def loops_path(loops: Iterable[Loop], frame: Frame) -> QPainterPath:
     return path
 
 
-def paint_grid(painter: QPainter, frame: Frame, rect: QRectF) -> None:
+def paint_grid(painter: QPainter, frame: PaperFrame, rect: QRectF) -> None:
     """The two axes of the sketch and a light grid in round steps."""
     r = theme.roles()
-    step = 10 ** math.ceil(math.log10(max(frame.mm(28), 1e-9)))
+    step = 10 ** math.ceil(math.log10(max(frame.mm(28), ROUNDING)))
     for share in (0.2, 0.5):
         if step * share * frame.scale >= 22:
             step *= share
@@ -103,14 +104,14 @@ def paint_grid(painter: QPainter, frame: Frame, rect: QRectF) -> None:
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
 
 
-def edge_points(edge: Edge, frame: Frame) -> list[QPointF]:
+def edge_points(edge: Edge, frame: PaperFrame) -> list[QPointF]:
     """An edge of the body in pixels."""
     turned = edge_round(edge)
     return polyline(turned, frame) if turned is not None else [frame.pixel(complex(*p)) for p in edge.points]
 
 
 def paint_underlay(
-    painter: QPainter, picture: QPixmap, corner: complex, width: float, turn: float, frame: Frame
+    painter: QPainter, picture: QPixmap, corner: complex, width: float, turn: float, frame: PaperFrame
 ) -> None:
     """A picture to draw over, faint, its lower left corner at ``corner``."""
     scale = width / max(picture.width(), 1) / frame.mm(1.0)  # pixels of the pane for one of the picture
@@ -124,7 +125,7 @@ def paint_underlay(
     painter.restore()
 
 
-def paint_outline(painter: QPainter, edges: Iterable[Edge], frame: Frame, hover: str | None) -> None:
+def paint_outline(painter: QPainter, edges: Iterable[Edge], frame: PaperFrame, hover: str | None) -> None:
     """The body beneath, faintly; the edge under the pointer lit."""
     r = theme.roles()
     for edge in edges:
@@ -142,7 +143,7 @@ def paint_outline(painter: QPainter, edges: Iterable[Edge], frame: Frame, hover:
 
 
 def paint_regions(
-    painter: QPainter, state: SketchState, frame: Frame, picked: Iterable[str], hover: str | None
+    painter: QPainter, state: SketchState, frame: PaperFrame, picked: Iterable[str], hover: str | None
 ) -> None:
     """Picked regions hatched, the one under the pointer tinted."""
     names = set(picked)
@@ -171,7 +172,7 @@ def paint_regions(
 
 
 def paint_curves(
-    painter: QPainter, state: SketchState, frame: Frame, chosen: frozenset[str], hover: str | None
+    painter: QPainter, state: SketchState, frame: PaperFrame, chosen: frozenset[str], hover: str | None
 ) -> None:
     """Every curve in the stroke of its state, then the points."""
     sketch = state.sketch
@@ -215,7 +216,7 @@ def _stroke_pen(name: str) -> QPen:
 
 
 def _paint_points(
-    painter: QPainter, state: SketchState, frame: Frame, chosen: frozenset[str], hover: str | None
+    painter: QPainter, state: SketchState, frame: PaperFrame, chosen: frozenset[str], hover: str | None
 ) -> None:
     """Held points full, loose ones open, those in hand larger."""
     r, sketch = theme.roles(), state.sketch
@@ -247,7 +248,7 @@ def _fighting_entities(state: SketchState) -> set[str]:
     return out
 
 
-def paint_ghost(painter: QPainter, sketch: Sketch, x: np.ndarray, frame: Frame, *, strong: bool = False) -> None:
+def paint_ghost(painter: QPainter, sketch: Sketch, x: np.ndarray, frame: PaperFrame, *, strong: bool = False) -> None:
     """A figure at other positions (N,), lightly: a previewed way out, another shape, or a movement."""
     from lathed_solid.sketch.geometry import shape
     from lathed_solid.sketch.solve import moved
@@ -272,7 +273,7 @@ def thumbnail(sketch: Sketch, x: np.ndarray) -> QPixmap:
     other = moved(sketch, x)
     shapes = [shape(other, c.id) for c in other.curves if not c.construction]
     if shapes:
-        frame = Frame()
+        frame = PaperFrame()
         boxes = np.array([s.box for s in shapes])
         low, high = complex(*boxes[:, :2].min(axis=0)), complex(*boxes[:, 2:].max(axis=0))
         frame.paper.size = (56, 38)
@@ -286,7 +287,7 @@ def thumbnail(sketch: Sketch, x: np.ndarray) -> QPixmap:
     return picture
 
 
-def paint_arrows(painter: QPainter, sketch: Sketch, step: np.ndarray, frame: Frame) -> None:
+def paint_arrows(painter: QPainter, sketch: Sketch, step: np.ndarray, frame: PaperFrame) -> None:
     """Arrows at the points that a free movement takes along."""
     from lathed_solid.sketch.equations import Layout
 

@@ -7,7 +7,7 @@ from PyQt6.QtCore import QPointF
 from lathed_solid.workbench.sketch.paper import Paper
 
 
-class Frame:
+class PaperFrame:
     """Paints with a paper; what the paper shows is the board's business."""
 
     def __init__(self, paper: Paper | None = None) -> None:

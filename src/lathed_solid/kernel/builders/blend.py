@@ -19,6 +19,7 @@ from lathed_solid.kernel.message_units import advised, said
 from lathed_solid.kernel.names import Body, Names, carried
 from lathed_solid.kernel.properties import quick_volume
 from lathed_solid.kernel.topology import SOLID, VERTEX, Key, drained, edges, faces, sub_shapes
+from lathed_solid.quantity.tolerances import RELATIVE_READ
 
 #: makes the kernel's maker for a size, with the edges added
 Maker = Callable[[float], Any]
@@ -75,7 +76,7 @@ def _try(body: Body, make: Maker, size: float, picked: Sequence[PickedEdge]) -> 
         return None
     # a blend that failed may report success with a boundary that is none, or a volume that grew
     length = sum(maker.Length(i) for i in range(1, maker.NbContours() + 1))  # with the edges that run smoothly on
-    most = 2.0 * size * size * (length + 8 * size * len(picked)) + body.size * 1e-6
+    most = 2.0 * size * size * (length + 8 * size * len(picked)) + body.size * RELATIVE_READ
     if abs(quick_volume(shape) - body.size) > most or not BRepCheck_Analyzer(shape).IsValid():
         return None
     return maker

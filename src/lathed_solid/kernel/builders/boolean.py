@@ -22,6 +22,7 @@ from lathed_solid.kernel.names import Body, Names, carried, merged
 from lathed_solid.kernel.parts import Made, Mode, Parts
 from lathed_solid.kernel.topology import SOLID, Key, shape_list, sub_shapes
 from lathed_solid.kernel.witness import witness
+from lathed_solid.quantity.tolerances import RELATIVE_READ
 
 #: bodies nearer than this touch, mm
 TOUCH = 1e-6
@@ -96,7 +97,7 @@ def common(body: Body, tools: Sequence[Body]) -> Body:
     shape, names = operate(BRepAlgoAPI_Common(), body, [join(tools)] if len(tools) > 1 else tools)
     check_solid(shape)
     out = Body(sub_shapes(shape, SOLID)[0], names)
-    if out.size > body.size * (1 + 1e-6):
+    if out.size > body.size * (1 + RELATIVE_READ):
         raise BuildError("what is kept is more than there was", hint="report this step")
     witness("common", body, tools, out)
     return out

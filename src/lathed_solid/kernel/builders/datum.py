@@ -11,6 +11,7 @@ from lathed_solid.kernel.directions import aside, upwards
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.parts import Datum, Parts, Triple
 from lathed_solid.part.steps.datum import ResolvedDatum
+from lathed_solid.quantity.tolerances import ANGULAR, ROUNDING
 
 
 def build_datum(parts: Parts, step: ResolvedDatum, number: int) -> Parts:
@@ -29,7 +30,7 @@ def _triple(v: np.ndarray) -> Triple:
 
 def _unit(v: np.ndarray, what: str) -> np.ndarray:
     size = float(np.linalg.norm(v))
-    if size < 1e-9:
+    if size < ROUNDING:
         raise BuildError(what, hint="pick others")
     return v / size
 
@@ -45,7 +46,7 @@ def _plane(parts: Parts, step: ResolvedDatum) -> Datum:
         return _flat(_vector(p.origin) + step.distance * _vector(p.direction), _vector(p.direction), p.x)
     if step.way == "midway":
         a, b = (plane_of(parts, n) for n in step.names)
-        if abs(abs(float(_vector(a.direction) @ _vector(b.direction))) - 1) > 1e-9:
+        if abs(abs(float(_vector(a.direction) @ _vector(b.direction))) - 1) > ANGULAR:
             raise BuildError("the two faces are not parallel", hint="an axis where they meet, and a plane at an angle")
         n = _vector(a.direction)
         gap = float((_vector(b.origin) - _vector(a.origin)) @ n)
@@ -53,7 +54,7 @@ def _plane(parts: Parts, step: ResolvedDatum) -> Datum:
     if step.way == "angle":
         axis, p = axis_of(parts, step.names[0]), plane_of(parts, step.names[1])
         d, n = _vector(axis.direction), _vector(p.direction)
-        if abs(float(d @ n)) > 1e-9:
+        if abs(float(d @ n)) > ANGULAR:
             raise BuildError("the axis does not lie along the plane", hint="an edge of that face, or an axis in it")
         c, s = math.cos(step.angle), math.sin(step.angle)
         return _flat(_vector(axis.origin), c * n + s * np.cross(d, n), axis.direction)
@@ -91,7 +92,7 @@ def _point(parts: Parts, step: ResolvedDatum) -> Datum:
         return Datum("point", point_of(parts, step.names[0]))
     axis, p = axis_of(parts, step.names[0]), plane_of(parts, step.names[1])
     d, n = _vector(axis.direction), _vector(p.direction)
-    if abs(float(d @ n)) < 1e-9:
+    if abs(float(d @ n)) < ANGULAR:
         raise BuildError("the axis never meets that plane", hint="another plane")
     t = float((_vector(p.origin) - _vector(axis.origin)) @ n) / float(d @ n)
     return Datum("point", _triple(_vector(axis.origin) + t * d))

@@ -27,6 +27,7 @@ from lathed_solid.kernel.properties import volume
 from lathed_solid.kernel.topology import SOLID, box, sub_shapes
 from lathed_solid.part.steps import Frame, ResolvedExtrude
 from lathed_solid.part.steps.regions import RegionFigure
+from lathed_solid.quantity.tolerances import ANGULAR, LINEAR, RELATIVE, RELATIVE_READ, ROUNDING
 
 #: how far a cut through all goes past the body, mm
 PAST = 1.0
@@ -70,13 +71,13 @@ def _reach(parts: Parts, frame: Frame) -> float:
 def _along(frame: Frame, plane: Datum, what: str) -> float:
     """How far a parallel plane lies along the frame's normal, mm."""
     n = frame.normal
-    if abs(abs(sum(a * b for a, b in zip(n, plane.direction, strict=True))) - 1) > 1e-9:
+    if abs(abs(sum(a * b for a, b in zip(n, plane.direction, strict=True))) - 1) > ANGULAR:
         raise BuildError(f"the {what} face is not parallel to the sketch", hint="pick a parallel face")
     return sum((a - b) * c for a, b, c in zip(plane.origin, frame.origin, n, strict=True))
 
 
 def _prism(region: RegionFigure, placed: Placed, start: float, end: float, prefix: str, step: ResolvedExtrude) -> Body:
-    if end - start < 1e-6:
+    if end - start < LINEAR:
         raise BuildError("the extrusion has no length", hint="check its start and its end")
     face = planar_face(region, placed).moved(shifted(placed, start))
     body = prism(face, gp_Vec(placed.normal).Multiplied(end - start), prefix, "start", "end")
@@ -112,7 +113,7 @@ def _until(
                for k, v in names.items()}  # fmt: skip
         pieces = sub_shapes(shape, SOLID)
         sheet = planar_face(region, placed).shape.Moved(shifted(placed, start))
-        near = [s for s in pieces if BRepExtrema_DistShapeShape(s, sheet).Value() < 1e-6]
+        near = [s for s in pieces if BRepExtrema_DistShapeShape(s, sheet).Value() < LINEAR]
         piece = near[0] if near else None
         if piece is None or (len(pieces) == 1 and operation.__class__ is BRepAlgoAPI_Cut and _beyond(piece, tall)):
             raise BuildError("there is no next face in that direction", hint="the other side, or a distance")
@@ -120,12 +121,12 @@ def _until(
     plane = plane_of(parts, step.until)
     n = placed.frame.normal
     facing = sum(a * b for a, b in zip(n, plane.direction, strict=True))
-    if abs(abs(facing) - 1) < 1e-9:
+    if abs(abs(facing) - 1) < ANGULAR:
         far = _along(placed.frame, plane, "end") + step.offset * step.way
-        if (far - start) * step.way <= 1e-9:
+        if (far - start) * step.way <= ROUNDING:
             raise BuildError(f"{step.until} lies behind the start", hint="the other side, or another face")
         return _prism(region, placed, min(start, far), max(start, far), prefix, step)
-    if abs(facing) < 1e-6:
+    if abs(facing) < RELATIVE_READ:
         raise BuildError(f"{step.until} runs along the extrusion, which never meets it", hint="pick another face")
     tall = _prism(region, placed, *long, prefix, step)
     return _cut_off(tall, plane, step.offset, step.way * math.copysign(1.0, facing), reach, f"{prefix}end")
@@ -133,7 +134,7 @@ def _until(
 
 def _beyond(piece: Any, whole: Body) -> bool:
     """Whether nothing was cut from the prism: it went on to its far end."""
-    return abs(Body(piece, {}).size - whole.size) < 1e-9 * whole.size
+    return abs(Body(piece, {}).size - whole.size) < RELATIVE * whole.size
 
 
 def _cut_off(body: Body, plane: Datum, offset: float, side: float, reach: float, name: str) -> Body:

@@ -31,9 +31,10 @@ from lathed_solid.kernel.witness import follows
 from lathed_solid.part.steps import Frame
 from lathed_solid.part.steps.helix import ResolvedHelix
 from lathed_solid.part.steps.regions import RegionFigure
+from lathed_solid.quantity.tolerances import ANGULAR, LINEAR, ROUNDING
 
 #: rad
-ANGULAR = 1e-3
+SECTIONS = 1e-3
 #: how far a run-out ends clear of the region's own depth, mm
 CLEAR = 0.5
 
@@ -147,7 +148,7 @@ def _coiled(
         raise BuildError("a coiled region must have no holes", hint="cut a second helix instead")
     axis = axis_of(parts, step.axis)
     o, d = gp_Pnt(*axis.origin), gp_Vec(*axis.direction)
-    if abs(d.Dot(gp_Vec(placed.normal))) > 1e-9:
+    if abs(d.Dot(gp_Vec(placed.normal))) > ANGULAR:
         raise BuildError("the sketch's plane does not hold the axis", hint="a plane through the axis")
     xs = [p.start for p in region.outer]
     middle = placed.exact((sum(x for x, _ in xs) / len(xs), sum(y for _, y in xs) / len(xs)))
@@ -155,7 +156,7 @@ def _coiled(
     level = out.Dot(d)
     out = out.Subtracted(d.Multiplied(level))
     radius = out.Magnitude()
-    if radius < 1e-6:
+    if radius < LINEAR:
         raise BuildError("the region lies on the axis", hint="draw it beside the axis")
     if way.outwards:
         shift = out.Normalized().Multiplied(way.outwards)
@@ -163,7 +164,7 @@ def _coiled(
         moved_to = tuple(a + b for a, b in zip(f.origin, (shift.X(), shift.Y(), shift.Z()), strict=True))
         placed, radius = Placed(Frame(moved_to, f.x, f.y)), radius + way.outwards
     axes = gp_Ax3(o.Translated(d.Multiplied(level)), gp_Dir(d), gp_Dir(out))
-    full = 0 if math.isinf(piece) else math.ceil(step.turns / piece - 1e-9) - 1
+    full = 0 if math.isinf(piece) else math.ceil(step.turns / piece - ROUNDING) - 1
     made = []
     if full:
         one = _swept(region, placed, axes, radius, step, piece, tolerance, prefix)
@@ -197,7 +198,7 @@ def _swept(
     wire, edges = planar_wire(region.outer, placed)
     maker = BRepOffsetAPI_MakePipeShell(maker_of_spine.Wire())
     maker.SetMode(axes.Direction())  # the section keeps its place to the axis
-    maker.SetTolerance(tolerance, tolerance, ANGULAR)
+    maker.SetTolerance(tolerance, tolerance, SECTIONS)
     maker.Add(wire)
     try:
         maker.Build()

@@ -21,6 +21,7 @@ from lathed_solid.kernel.names import Body, Bore
 from lathed_solid.kernel.parts import Parts, ThreadData
 from lathed_solid.kernel.topology import box
 from lathed_solid.part.steps import Frame, ResolvedHole, face_frame
+from lathed_solid.quantity.tolerances import ANGULAR, LINEAR, RELATIVE_READ, ROUNDING
 from lathed_solid.turned import Segment
 
 #: how far a tool stands out of the face it enters, mm
@@ -115,10 +116,10 @@ def _to_face(parts: Parts, name: str, origin: gp_Pnt, direction: gp_Vec) -> floa
     plane = plane_of(parts, name)
     n = gp_Vec(*plane.direction)
     facing = n.Dot(direction)
-    if abs(facing) < 1e-6:
+    if abs(facing) < RELATIVE_READ:
         raise BuildError(f"{name} runs along the hole, which never meets it", hint="pick another face")
     far = n.Dot(gp_Vec(origin, gp_Pnt(*plane.origin))) / facing
-    if far <= 1e-6:
+    if far <= LINEAR:
         raise BuildError(f"{name} lies behind the face that is drilled", hint="pick another face")
     return float(far)
 
@@ -144,7 +145,7 @@ def _on_circle(parts: Parts, hole: ResolvedHole) -> Places:
     frame, inwards = _face(parts, hole)
     ((cx, cy),) = hole.places.xy
     out: Places = []
-    across = abs(abs(inwards.X()) - 1) < 1e-9
+    across = abs(abs(inwards.X()) - 1) < ANGULAR
     for i in range(hole.places.count):
         a = hole.places.angle + 2 * math.pi * i / hole.places.count
         if across:
@@ -194,13 +195,13 @@ def _radial(parts: Parts, hole: ResolvedHole) -> Places:
     d = gp_Vec(*surface.direction)
     datum = named_surface(parts, hole.places.datum, "plane")
     n = gp_Vec(*datum.direction)
-    if abs(abs(n.Dot(d)) - 1) > 1e-9:
+    if abs(abs(n.Dot(d)) - 1) > ANGULAR:
         raise BuildError(f"{hole.places.datum} does not stand square to the cylinder", hint="pick its end face")
     onto = gp_Vec(gp_Pnt(*surface.origin), gp_Pnt(*datum.origin)).Dot(n)
     foot = gp_Pnt(*surface.origin).Translated(n.Multiplied(onto - hole.places.reach))
     along = gp_Vec(gp_Pnt(0, 0, 0), foot).Dot(d)
     low, high = surface.extent(surface.direction)
-    if not low - 1e-9 <= along <= high + 1e-9:
+    if not low - ROUNDING <= along <= high + ROUNDING:
         raise BuildError(
             f"the hole at {said(hole.places.reach)} from {hole.places.datum} does not lie on {hole.face}",
             rule=f"that face runs from {said(low)} to {said(high)} along its axis",

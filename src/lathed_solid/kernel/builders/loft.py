@@ -15,11 +15,12 @@ from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.properties import volume
 from lathed_solid.kernel.topology import Key
 from lathed_solid.part.steps.loft import ResolvedLoft
+from lathed_solid.quantity.tolerances import LINEAR
 
 
 def build_loft(parts: Parts, step: ResolvedLoft, number: int) -> Parts:
     """The part with the skin's solid. Raises BuildError."""
-    maker = BRepOffsetAPI_ThruSections(True, step.ruled, 1e-6)
+    maker = BRepOffsetAPI_ThruSections(True, step.ruled, LINEAR)
     maker.CheckCompatibility(True)
     first: list[tuple[str, Any]] = []
     for k, section in enumerate(step.sections):

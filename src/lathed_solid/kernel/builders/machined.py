@@ -22,6 +22,7 @@ from lathed_solid.kernel.topology import box
 from lathed_solid.part.steps import Frame
 from lathed_solid.part.steps.machined import ResolvedMachined
 from lathed_solid.part.steps.regions import XY, PieceFigure, RegionFigure
+from lathed_solid.quantity.tolerances import ANGULAR, LINEAR
 from lathed_solid.standards import StandardError
 from lathed_solid.standards.machine import centre_hole, key_for, ring_groove
 from lathed_solid.turned import Segment
@@ -30,7 +31,7 @@ OVER = 0.5
 
 
 @dataclass(frozen=True)
-class Seat:
+class AxialSeat:
     """A cylinder seen from a flat face square to it: ``foot`` on the axis in that face, ``way`` into the cylinder."""
 
     surface: Surface
@@ -55,21 +56,21 @@ def _t(v: gp_Vec | gp_Pnt) -> Triple:
     return (v.X(), v.Y(), v.Z())
 
 
-def seat(parts: Parts, face: str, from_face: str) -> Seat:
+def seat(parts: Parts, face: str, from_face: str) -> AxialSeat:
     """Raises BuildError when the two faces do not belong together."""
     s = named_surface(parts, face, "cylinder")
     plane = plane_of(parts, from_face)
     d = gp_Vec(*s.direction)
     n = gp_Vec(*plane.direction)
-    if abs(abs(n.Dot(d)) - 1) > 1e-9:
+    if abs(abs(n.Dot(d)) - 1) > ANGULAR:
         raise BuildError(f"{from_face} does not stand square to {face}", hint="pick an end face or shoulder")
     along = gp_Vec(gp_Pnt(*s.origin), gp_Pnt(*plane.origin)).Dot(d)
     foot = gp_Pnt(*s.origin).Translated(d.Multiplied(along))
     low, high = s.extent(s.direction)
     level = gp_Vec(gp_Pnt(0, 0, 0), foot).Dot(d)
     if abs(level - low) <= abs(level - high):
-        return Seat(s, foot, d, high - level, hollow(s))
-    return Seat(s, foot, d.Reversed(), level - low, hollow(s))
+        return AxialSeat(s, foot, d, high - level, hollow(s))
+    return AxialSeat(s, foot, d.Reversed(), level - low, hollow(s))
 
 
 def build_machined(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
@@ -103,7 +104,7 @@ def _keyway(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
     length = step.length if step.length is not None else s.room - step.at
     if width >= 2 * s.radius or (not s.inside and depth >= 2 * s.radius):
         raise BuildError(f"a key seat {said(width)} wide and {said(depth)} deep does not fit ⌀{said(2 * s.radius)}")
-    if step.at + length > s.room + 1e-6 or step.at < -1e-6:
+    if step.at + length > s.room + LINEAR or step.at < -LINEAR:
         raise BuildError("the key seat runs past its cylinder", rule=f"there is {said(s.room)} from {step.from_face}")
     f = s.frame(step.angle)
     # drawn in the plane that touches the bottom: x across, y along the axis
@@ -112,7 +113,7 @@ def _keyway(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
     base = s.foot.Translated(out.Multiplied(level))
     across = gp_Vec(*f.y).Crossed(out)
     frame = Frame(_t(base), _t(across), f.y)  # normal x cross y points outwards
-    open_a, open_b = step.at < 1e-6, step.at + length > s.room - 1e-6
+    open_a, open_b = step.at < LINEAR, step.at + length > s.room - LINEAR
     y0 = step.at - (OVER if open_a else 0.0)
     y1 = step.at + length + (OVER if open_b else 0.0)
     h = width / 2
@@ -153,7 +154,7 @@ def _groove(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
     wide = step.width if step.width is not None else width
     if (bottom <= s.radius) if s.inside else (bottom >= s.radius):
         raise BuildError(f"a groove of ⌀{said(2 * bottom)} cuts nothing from ⌀{said(2 * s.radius)}")
-    if step.at + wide > s.room + 1e-6:
+    if step.at + wide > s.room + LINEAR:
         raise BuildError("the groove runs past its cylinder", rule=f"there is {said(s.room)} from {step.from_face}")
     edge = s.radius - OVER if s.inside else s.radius + OVER
     z0, z1 = step.at, step.at + wide
@@ -164,7 +165,7 @@ def _groove(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
     return apply(parts, number, "cut", [_turned(s, segments, f"{number}/")])
 
 
-def _turned(s: Seat, segments: list[Segment], prefix: str) -> Body:
+def _turned(s: AxialSeat, segments: list[Segment], prefix: str) -> Body:
     out = gp_Vec(*s.frame(0.0).x)
 
     def place(z: float, r: float) -> gp_Pnt:
@@ -177,7 +178,7 @@ def _centre(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
     """Form A: a pilot with a drill point, and a countersink of 60 degrees (ISO 6411)."""
     plane, axis = plane_of(parts, step.face), axis_of(parts, step.from_face)
     d, n = gp_Vec(*axis.direction), gp_Vec(*plane.direction)
-    if abs(abs(d.Dot(n)) - 1) > 1e-9:
+    if abs(abs(d.Dot(n)) - 1) > ANGULAR:
         raise BuildError(f"{step.face} does not stand square to {step.from_face}", hint="pick an end face")
     along = gp_Vec(gp_Pnt(*axis.origin), gp_Pnt(*plane.origin)).Dot(d)
     foot, way = gp_Pnt(*axis.origin).Translated(d.Multiplied(along)), n.Reversed()
@@ -199,7 +200,7 @@ def _centre(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
     return apply(parts, number, "cut", [tool])
 
 
-def _to_the_end(parts: Parts, face: str, s: Seat) -> float:
+def _to_the_end(parts: Parts, face: str, s: AxialSeat) -> float:
     """How far the body goes on past the cylinder where that is its end, broken by a bevel at most; else nothing."""
     corners = box(parts.bodies[parts.carrying(face)].shape)
     ways = zip(zip(*corners, strict=True), _t(s.foot), _t(s.way), strict=True)
@@ -216,7 +217,7 @@ def _flats(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
     if across >= s.radius:
         raise BuildError(f"flats {said(2 * across)} apart do not touch ⌀{said(2 * s.radius)}")
     length = step.length if step.length is not None else s.room
-    if length > s.room + 1e-6:
+    if length > s.room + LINEAR:
         raise BuildError("the flats run past their cylinder", rule=f"it is {said(s.room)} long")
     far = s.radius + 1.0
     past = _to_the_end(parts, step.face, s) + OVER
@@ -226,7 +227,7 @@ def _flats(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
         out, way = gp_Vec(*frame.x), gp_Vec(*frame.y)
         across_way = way.Crossed(out)
         base = Frame(_t(s.foot.Translated(out.Multiplied(across))), _t(across_way), _t(way))
-        y1 = length + (past if length > s.room - 1e-6 else 0.0)
+        y1 = length + (past if length > s.room - LINEAR else 0.0)
         region = _loop([(-far, -OVER), (far, -OVER), (far, y1), (-far, y1)], [f"a.{k}", f"b.{k}", "shoulder", f"c.{k}"])
         face = planar_face(region, Placed(base))
         tools.append(prism(face, out.Multiplied(far - across + 1.0), f"{number}/", f"flat.{k}", f"top.{k}"))

@@ -13,6 +13,7 @@ from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.message_units import said
 from lathed_solid.kernel.names import Body, Names
 from lathed_solid.kernel.topology import SOLID, Key, drained, faces, shape_list, sub_shapes
+from lathed_solid.quantity.tolerances import RELATIVE
 
 TOLERANCE = 1e-4
 
@@ -48,6 +49,6 @@ def walled(body: Body, wall: float, open_faces: Sequence[str], what: str) -> Bod
     check_solid(shape)
     solid = sub_shapes(shape, SOLID)[0]
     out = Body(solid, names)
-    if wall > 0 and out.size >= body.size * (1 - 1e-9):
+    if wall > 0 and out.size >= body.size * (1 - RELATIVE):
         raise BuildError(f"{what} of {said(abs(wall))} leaves nothing hollow", hint="a thinner wall")
     return out

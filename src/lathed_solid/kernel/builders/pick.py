@@ -21,6 +21,7 @@ from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.topology import Key, edges, faces
 from lathed_solid.part.steps.edges import ResolvedEdges
+from lathed_solid.quantity.tolerances import ANGULAR, ROUNDING
 
 #: faces that meet at a smaller angle run smoothly into each other, rad
 SMOOTH = math.radians(0.5)
@@ -126,7 +127,7 @@ def _fits(p: PickedEdge, rule: str) -> bool:
 
 def _upright(edge: Any) -> bool:
     curve = BRepAdaptor_Curve(edge)
-    return curve.GetType() == GeomAbs_CurveType.GeomAbs_Line and abs(abs(curve.Line().Direction().Z()) - 1) < 1e-9
+    return curve.GetType() == GeomAbs_CurveType.GeomAbs_Line and abs(abs(curve.Line().Direction().Z()) - 1) < ANGULAR
 
 
 def bend(p: PickedEdge) -> float:
@@ -147,7 +148,7 @@ def _normal(face: Any, at: gp_Pnt) -> gp_Vec:
     surface = BRep_Tool.Surface_s(face)
     found = GeomAPI_ProjectPointOnSurf(at, surface)
     u, v = found.LowerDistanceParameters()
-    n = gp_Vec(BRepLProp_SLProps(BRepAdaptor_Surface(face), u, v, 1, 1e-9).Normal())
+    n = gp_Vec(BRepLProp_SLProps(BRepAdaptor_Surface(face), u, v, 1, ROUNDING).Normal())
     if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED:
         n.Reverse()
     return n

@@ -20,6 +20,7 @@ from lathed_solid.kernel.properties import volume
 from lathed_solid.kernel.topology import Key, drained
 from lathed_solid.part.steps import ResolvedRevolve
 from lathed_solid.part.steps.regions import RegionFigure
+from lathed_solid.quantity.tolerances import ANGULAR
 
 
 def build_revolve(parts: Parts, step: ResolvedRevolve, number: int) -> Parts:
@@ -40,7 +41,7 @@ def _turned(region: RegionFigure, placed: Placed, step: ResolvedRevolve, prefix:
     face = planar_face(region, placed)
     (ax, ay), (ux, uy) = step.axis
     axis = gp_Ax1(placed.exact((ax, ay)), placed.direction((ux, uy)))
-    full = step.angle >= 2 * math.pi - 1e-9
+    full = step.angle >= 2 * math.pi - ANGULAR
     base, edges = face.shape, face.edges
     if step.start and not full:
         turn = gp_Trsf()

@@ -19,6 +19,7 @@ from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.topology import SOLID, box, sub_shapes
 from lathed_solid.part.steps.regions import XY, PieceFigure, RegionFigure
 from lathed_solid.part.steps.rib import ResolvedRib
+from lathed_solid.quantity.tolerances import LINEAR
 
 
 def build_rib(parts: Parts, step: ResolvedRib, number: int) -> Parts:
@@ -35,7 +36,7 @@ def build_rib(parts: Parts, step: ResolvedRib, number: int) -> Parts:
     a, b = step.corners[middle - 1], step.corners[middle]
     at = placed.exact(((a[0] + b[0]) / 2, (a[1] + b[1]) / 2))
     vertex = BRepBuilderAPI_MakeVertex(at).Vertex()
-    near = [s for s in sub_shapes(shape, SOLID) if BRepExtrema_DistShapeShape(s, vertex).Value() < 1e-6]
+    near = [s for s in sub_shapes(shape, SOLID) if BRepExtrema_DistShapeShape(s, vertex).Value() < LINEAR]
     if not near:
         raise BuildError("the rib's line lies within the body", hint="draw it outside the body")
     rib = Body(near[0], own)

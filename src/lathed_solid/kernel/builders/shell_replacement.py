@@ -25,10 +25,11 @@ from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS, TopoDS_Compound, TopoDS_Face, TopoDS_Shell, TopoDS_Solid, TopoDS_Wire
 
 from lathed_solid.kernel.builders.helicoid import FORWARD, REVERSED, TOLERANCE, Stretch, flat_line
-from lathed_solid.kernel.builders.thread_seat import NEAR, TURN, Frame, Joint, Seat, in_wire, pieces
+from lathed_solid.kernel.builders.thread_seat import NEAR, TURN, AxialFrame, Joint, ThreadSeat, in_wire, pieces
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.properties import face_share
 from lathed_solid.kernel.topology import VERTEX, Key, sub_shapes
+from lathed_solid.quantity.tolerances import LINEAR
 
 CLEAR = 1e-4
 BUILDER = BRep_Builder()
@@ -36,10 +37,10 @@ BUILDER = BRep_Builder()
 BEVELS = ("bevel.start", "bevel.end")
 
 
-def grafted(body: Body, seat: Seat, frame: Frame, stretch: Stretch, prefix: str) -> Body | None:
+def grafted(body: Body, seat: ThreadSeat, frame: AxialFrame, stretch: Stretch, prefix: str) -> Body | None:
     """``body`` with the stretch in place of its seat; None when that needs a boolean. ``prefix`` begins new names."""
     (bottom, top), room = stretch.ends, seat.ends[1].level
-    partly = top < room - 1e-6
+    partly = top < room - LINEAR
     where = TopLoc_Location(frame.place)
     swapped: dict[Key, Any] = {}
     fresh: list[tuple[Any, str]] = []
@@ -78,7 +79,7 @@ def _clear(stretch: Stretch, level: float, radius: float) -> bool:
     return min(sign * (radius - r) for r in stretch.rim_radii[level]) > CLEAR
 
 
-def _swapped(joint: Joint, rim: Any, frame: Frame) -> Any:
+def _swapped(joint: Joint, rim: Any, frame: AxialFrame) -> Any:
     """The flat neighbour with the rim instead of its circle."""
     out = TopoDS.Face(joint.neighbour.EmptyCopied())
     for wire in pieces(joint.neighbour):
@@ -88,7 +89,7 @@ def _swapped(joint: Joint, rim: Any, frame: Frame) -> Any:
     return out
 
 
-def _ring(joint: Joint, rim: Any, frame: Frame, top: bool, inwards: bool) -> Any:
+def _ring(joint: Joint, rim: Any, frame: AxialFrame, top: bool, inwards: bool) -> Any:
     """The flat ring between a neighbour's circle and the thread's rim."""
     at = frame.origin.Translated(gp_Vec(frame.way).Multiplied(joint.level))
     face, wire = TopoDS_Face(), TopoDS_Wire()
@@ -104,7 +105,7 @@ def _ring(joint: Joint, rim: Any, frame: Frame, top: bool, inwards: bool) -> Any
     return face.Reversed() if top else face
 
 
-def _rest(seat: Seat, rim: Any, frame: Frame, top: float) -> Any:
+def _rest(seat: ThreadSeat, rim: Any, frame: AxialFrame, top: float) -> Any:
     """The cylinder's face from the rim, where the thread has run out, to its far circle; None when they do not meet."""
     start, cylinder = seat.ends[0], seat.cylinder
     seam = TopoDS.Edge(seat.seam.Oriented(FORWARD))
@@ -161,7 +162,7 @@ def _lay_on(arc: Any, cylinder: Any) -> None:
 
 def _joined(
     body: Body,
-    seat: Seat,
+    seat: ThreadSeat,
     stretch: Stretch,
     where: TopLoc_Location,
     changed: dict[Key, Any],

@@ -14,7 +14,7 @@ from lathed_solid.kernel.builders.helicoid import Stretch
 from lathed_solid.kernel.builders.references import named_surface
 from lathed_solid.kernel.builders.ring import with_ring
 from lathed_solid.kernel.builders.shell_replacement import BEVELS, grafted
-from lathed_solid.kernel.builders.thread_seat import Joint, Seat, frame_of, seat_of
+from lathed_solid.kernel.builders.thread_seat import Joint, ThreadSeat, axial_frame, seat_of
 from lathed_solid.kernel.builders.unrolled import Cone, Profile, thread_volume
 from lathed_solid.kernel.checks import check_sum
 from lathed_solid.kernel.errors import BuildError
@@ -24,6 +24,7 @@ from lathed_solid.kernel.parts import Parts, ThreadData, Triple
 from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.topology import box
 from lathed_solid.part.steps.thread import ResolvedThread
+from lathed_solid.quantity.tolerances import LINEAR, ROUNDING
 
 #: how far the major diameter may stray from its cylinder before it is thought a slip, share of the pitch
 STRAY = 0.2
@@ -36,7 +37,7 @@ def build_thread(parts: Parts, step: ResolvedThread, number: int) -> Parts:
     _check_size(step, surface, inside)
     low, high = surface.extent(surface.direction)
     length = step.length if step.length is not None else high - low
-    if length > high - low + 1e-9:
+    if length > high - low + ROUNDING:
         raise BuildError(f"the thread of {said(length)} is longer than its cylinder", rule=f"{said(high - low)} long")
     on = parts.carrying(step.face)
     at_high = _starts_high(parts, step, surface, low, high)
@@ -50,21 +51,21 @@ def build_thread(parts: Parts, step: ResolvedThread, number: int) -> Parts:
         data = ThreadData(step.designation, step.major, step.pitch, length, step.left, step.starts)
         root = surface.radius + (step.nut_depth if inside else -step.screw_depth)
         return parts.with_thread(step.face, data, Mark(origin, way, root, length))
-    body, frame, prefix = parts.bodies[on], frame_of(surface, origin, way), f"{number}/ring"
+    body, frame, prefix = parts.bodies[on], axial_frame(surface, origin, way), f"{number}/ring"
     seat = seat_of(body, surface, frame, high - low, step.pitch, inside)
     stretch, wall = _stretch(step, surface.radius, length, high - low, inside, seat)
     threaded = None if seat is None else grafted(body, seat, frame, stretch, f"{prefix}.helix")
     if threaded is None:
         seat = None
         stretch, wall = _stretch(step, surface.radius, length, high - low, inside, None)
-        partly = not step.run_out and length < high - low - 1e-9
+        partly = not step.run_out and length < high - low - ROUNDING
         threaded = with_ring(body, stretch, surface.radius, wall, frame.place, partly, prefix)
     more = thread_volume(stretch.layout) - _filled(stretch, surface.radius, seat)
     check_sum(threaded.size, body.size - more if inside else body.size + more)
     return parts.with_body(on, threaded)
 
 
-def _filled(stretch: Stretch, radius: float, seat: Seat | None) -> float:
+def _filled(stretch: Stretch, radius: float, seat: ThreadSeat | None) -> float:
     """Volume within the cylinder's face, and within the bevels that the stretch reaches over, mm3."""
     low, high = stretch.ends
     out = 0.0
@@ -102,7 +103,7 @@ def _starts_high(parts: Parts, step: ResolvedThread, surface: Surface, low: floa
     first, last = min(reach), max(reach)
     toward = d[0] if abs(d[0]) > 0.5 else d[2]
     apart = (low - first) - (last - high)
-    return apart > 1e-6 or (abs(apart) <= 1e-6 and toward >= 0)
+    return apart > LINEAR or (abs(apart) <= LINEAR and toward >= 0)
 
 
 def profile_of(step: ResolvedThread, radius: float, inside: bool) -> Profile:
@@ -111,7 +112,7 @@ def profile_of(step: ResolvedThread, radius: float, inside: bool) -> Profile:
     if step.profile:
         sign = 1.0 if inside else -1.0
         corners = tuple((z, radius + sign * d) for z, d in step.profile)
-        return Profile(corners, tuple("flank" if a[1] != b[1] else "crest" if abs(a[1] - radius) < 1e-9 else "root"
+        return Profile(corners, tuple("flank" if a[1] != b[1] else "crest" if abs(a[1] - radius) < ROUNDING else "root"
                                       for a, b in itertools.pairwise(corners)))  # fmt: skip
     depth = step.nut_depth if inside else step.screw_depth
     rise = depth * math.tan(step.flank)
@@ -131,7 +132,7 @@ def profile_of(step: ResolvedThread, radius: float, inside: bool) -> Profile:
 
 
 def _stretch(
-    step: ResolvedThread, radius: float, length: float, room: float, inside: bool, seat: Seat | None
+    step: ResolvedThread, radius: float, length: float, room: float, inside: bool, seat: ThreadSeat | None
 ) -> tuple[Stretch, float]:
     """The threaded stretch about Z from z = 0, and the radius a little beyond its root where a ring would end."""
     profile = profile_of(step, radius, inside)
@@ -154,14 +155,14 @@ def _stretch(
             cones.append(Cone("beyond", deep + 0.05 * p, -1.0, "leadin"))
         else:
             cones.append(Cone("within", deep - 0.05 * p, 1.0, "leadin"))
-    if step.run_out and room > length + 1e-9:
+    if step.run_out and room > length + ROUNDING:
         reach = abs(radius - deep)
         top = min(length + reach + 0.02 * p, room)
         if inside:
             cones += [Cone("within", deep + length, -1.0, "runout"), Cone("beyond", radius, 0.0, "plain")]
         else:
             cones += [Cone("beyond", deep - length, 1.0, "runout"), Cone("within", radius, 0.0, "plain")]
-    elif last is not None and length > room - 1e-9:
+    elif last is not None and length > room - ROUNDING:
         top = last.outer.level
         cones.append(_cone(last.outer, room, radius, inside, BEVELS[1]))
     hand = -1 if step.left else 1

@@ -23,6 +23,7 @@ from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Triple
 from lathed_solid.kernel.surfaces import Surface, read_surface
 from lathed_solid.kernel.topology import EDGE, FACE, SHELL, Key, edges, sub_shapes
+from lathed_solid.quantity.tolerances import ANGULAR
 
 NEAR = 1e-7
 SQUARE = 1e-12
@@ -32,7 +33,7 @@ BEVEL = 2.5
 
 
 @dataclass(frozen=True)
-class Frame:
+class AxialFrame:
     """Where a thread stands: its own z = 0 at ``origin``, its z along ``way``, its theta = 0 on the seam."""
 
     origin: gp_Pnt
@@ -48,13 +49,13 @@ class Frame:
         return bool(along == (edge.Orientation() == FORWARD))
 
 
-def frame_of(surface: Surface, origin: Triple, way: Triple) -> Frame:
+def axial_frame(surface: Surface, origin: Triple, way: Triple) -> AxialFrame:
     """The frame on a cylinder."""
     x = BRepAdaptor_Surface(surface.faces[0]).Cylinder().Position().XDirection()
     at, along = gp_Pnt(*origin), gp_Dir(*way)
     place = gp_Trsf()
     place.SetTransformation(gp_Ax3(at, along, x), gp_Ax3(gp_Pnt(0, 0, 0), UP, gp_Dir(1, 0, 0)))
-    return Frame(at, along, place)
+    return AxialFrame(at, along, place)
 
 
 @dataclass(frozen=True)
@@ -80,7 +81,7 @@ class Bevel:
 
 
 @dataclass(frozen=True)
-class Seat:
+class ThreadSeat:
     """A whole cylinder: all faces as they stand, its own, its seam, its ends, and the bevels there."""
 
     standing: list[Any]
@@ -91,7 +92,9 @@ class Seat:
     bevels: tuple[Bevel | None, Bevel | None]
 
 
-def seat_of(body: Body, surface: Surface, frame: Frame, room: float, pitch: float, inside: bool) -> Seat | None:
+def seat_of(
+    body: Body, surface: Surface, frame: AxialFrame, room: float, pitch: float, inside: bool
+) -> ThreadSeat | None:
     """The seat of a thread on a cylinder ``room`` mm long; None when it is not a whole cylinder between circles."""
     if len(surface.faces) != 1 or len(sub_shapes(body.shape, SHELL)) != 1:
         return None
@@ -110,7 +113,7 @@ def seat_of(body: Body, surface: Surface, frame: Frame, room: float, pitch: floa
         return None
     found = [_bevel(standing, j, frame, outwards, BEVEL * pitch, inside)
              for j, outwards in ((joints[0], -1.0), (joints[1], 1.0))]  # fmt: skip
-    return Seat(standing, cylinder, own[0], surface.radius, (joints[0], joints[1]), (found[0], found[1]))
+    return ThreadSeat(standing, cylinder, own[0], surface.radius, (joints[0], joints[1]), (found[0], found[1]))
 
 
 def _band(face: Any) -> tuple[Any, list[Any]] | None:
@@ -121,7 +124,7 @@ def _band(face: Any) -> tuple[Any, list[Any]] | None:
     return (seams[0], circles) if len(own) == 3 and len(seams) == 1 and len(circles) == 2 else None
 
 
-def _joint(standing: Sequence[Any], face: Any, circle: Any, frame: Frame) -> Joint | None:
+def _joint(standing: Sequence[Any], face: Any, circle: Any, frame: AxialFrame) -> Joint | None:
     """The joint at one of a face's circles; None when more than one face or wire is beside it."""
     beside = [(f, w) for f in standing if Key(f) != Key(face) for w in pieces(f) if Key(circle) in in_wire(w)]
     if len(beside) != 1:
@@ -134,7 +137,7 @@ def _joint(standing: Sequence[Any], face: Any, circle: Any, frame: Frame) -> Joi
 
 
 def _bevel(
-    standing: Sequence[Any], at: Joint, frame: Frame, outwards: float, most: float, inside: bool
+    standing: Sequence[Any], at: Joint, frame: AxialFrame, outwards: float, most: float, inside: bool
 ) -> Bevel | None:
     """The bevel beside an end of the cylinder, if there is one."""
     own = _band(at.neighbour) if read_surface(at.neighbour).kind == "cone" else None
@@ -164,7 +167,7 @@ def in_wire(wire: Any) -> set[Key]:
 
 def _full_circle(edge: Any) -> bool:
     c = BRepAdaptor_Curve(edge)
-    whole = abs(c.LastParameter() - c.FirstParameter() - TURN) < 1e-9
+    whole = abs(c.LastParameter() - c.FirstParameter() - TURN) < ANGULAR
     return c.GetType() == GeomAbs_CurveType.GeomAbs_Circle and whole
 
 

@@ -15,6 +15,7 @@ from lathed_solid.notation.families.general import rule_size
 from lathed_solid.notation.families.holes import complete_hole, on_circle
 from lathed_solid.notation.families.run import COLLECTING, CONTINUES, STRANGE, Complete, Fields, Run, Take
 from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.quantity.tolerances import LINEAR, RELATIVE_READ
 from lathed_solid.quantity.units import MM_PER_INCH
 
 
@@ -140,7 +141,7 @@ def _take_total(run: Run, item: Item, _: Item | None) -> None:
         run.unread.append(f"(={item.value:g})")
         return
     size, count = run.open["size_mm"], run.open["count"]
-    if not math.isclose(size * count, item.value, rel_tol=1e-6, abs_tol=1e-6):
+    if not math.isclose(size * count, item.value, rel_tol=RELATIVE_READ, abs_tol=LINEAR):
         raise NoteError(
             f"{count} times {size:g} is {size * count:g}, not {item.value:g}", column=item.column,
             hint="one of the three is wrong",

@@ -10,6 +10,7 @@ from lathed_solid.notation.clauses import Thread
 from lathed_solid.notation.families.holes import check_entries, place
 from lathed_solid.notation.families.run import Complete, Fields, Run, Take
 from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards import StandardError, coarse_pitch, thread_form
 from lathed_solid.standards.csv_tables import rows
@@ -39,7 +40,7 @@ def _take_thread(run: Run, item: Item, _: Item | None) -> None:
     if not 0 < pitch < major:
         raise NoteError("a pitch is above zero and below the diameter", column=item.column, received=pitch)
     starts = round(second / pitch) if match[3] and second else 1
-    if match[3] and second and abs(second / pitch - starts) > 1e-9:
+    if match[3] and second and abs(second / pitch - starts) > ROUNDING:
         raise NoteError("the lead is no whole number of pitches", column=item.column, received=item.text)
     klass = match[4]
     name = f"M{major:g}×{second if starts > 1 else pitch:g}" + (f"(P{pitch:g})" if starts > 1 else "")

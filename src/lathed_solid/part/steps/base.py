@@ -16,6 +16,7 @@ from lathed_solid.part.names import renamed, steps_in
 from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.quantity import Kind, QuantityError, names_in
 from lathed_solid.quantity.cells import Cell
+from lathed_solid.quantity.tolerances import NOTHING
 from lathed_solid.record import Record
 
 __all__ = ["Cell", "FieldOf", "Reader", "StepBase", "StepError"]
@@ -63,7 +64,7 @@ class Reader:
     def angle(self, field: str, text: str, low: float, high: float) -> float:
         """An angle in rad strictly between ``low`` and ``high`` degrees (``high`` itself allowed)."""
         value = self.any(field, text, "angle")
-        if not math.radians(low) < value <= math.radians(high) + 1e-12:
+        if not math.radians(low) < value <= math.radians(high) + NOTHING:
             raise StepError(f"{field} must be above {low:g}° and at most {high:g}°", received=text)
         return value
 

@@ -20,6 +20,7 @@ from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepError
 from lathed_solid.part.steps.regions import XY
 from lathed_solid.part.steps.resolved import ResolvedPlane
 from lathed_solid.part.steps.resolver import Resolver
+from lathed_solid.quantity.tolerances import LINEAR, RELATIVE
 from lathed_solid.record import Record
 from lathed_solid.sketch.model import Id
 
@@ -158,7 +159,7 @@ def _apart(places: list[XY], widest: float) -> tuple[XY, ...]:
         for q in ordered[i + 1 :]:
             if q[0] - p[0] > 2 * widest:
                 break
-            if math.dist(p, q) <= max(2 * widest * (1 - 1e-9), 1e-6):
+            if math.dist(p, q) <= max(2 * widest * (1 - RELATIVE), LINEAR):
                 raise StepError(
                     f"two holes run into each other at {p[0]:.4g}, {p[1]:.4g} and {q[0]:.4g}, {q[1]:.4g}",
                     where="places",

@@ -13,6 +13,7 @@ from lathed_solid.part.names import renamed, steps_in
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepError
 from lathed_solid.part.steps.resolved import ResolvedPlane
 from lathed_solid.part.steps.resolver import Resolver
+from lathed_solid.quantity.tolerances import ANGULAR, LINEAR
 from lathed_solid.record import Record
 
 Name = Annotated[str, Field(min_length=1, max_length=900)]
@@ -97,15 +98,15 @@ def resolve_layout(layout: Any, evaluate: Resolver) -> ResolvedLayout:
     if isinstance(layout, RingLayout):
         angle = read.any("angle", layout.angle, "angle")
         if layout.total:
-            closed = abs(abs(angle) - 2 * math.pi) < 1e-9
+            closed = abs(abs(angle) - 2 * math.pi) < ANGULAR
             angle /= layout.count if closed else max(layout.count - 1, 1)
-        if abs(angle) < 1e-6 or abs(angle) * (layout.count - 1) > 2 * math.pi - 1e-9:
+        if abs(angle) < LINEAR or abs(angle) * (layout.count - 1) > 2 * math.pi - ANGULAR:
             raise StepError("the copies of the ring fall on one another", where="angle", received=layout.angle)
         return ResolvedLayout("about", (layout.about,), tuple((k * angle,) for k in range(1, layout.count)))
     if isinstance(layout, ListLayout):
         rows = tuple(tuple(read.any(f"place {k} {n}", c) for n, c in zip("xyz", row, strict=True))
                      for k, row in enumerate(layout.rows, 1))  # fmt: skip
-        if any(max(map(abs, r)) < 1e-6 for r in rows) or len(set(rows)) != len(rows):
+        if any(max(map(abs, r)) < LINEAR for r in rows) or len(set(rows)) != len(rows):
             raise StepError("two copies fall on one another", where="places")
         return ResolvedLayout("xyz", (), rows)
     return _along_curve(layout, evaluate)
@@ -115,7 +116,7 @@ def _spacing(read: Reader, field: str, text: str, count: int, total: bool) -> fl
     value = read.any(field, text)
     if total:
         value /= max(count - 1, 1)
-    if count > 1 and not 1e-6 < abs(value) <= 10_000:
+    if count > 1 and not LINEAR < abs(value) <= 10_000:
         raise StepError(f"{field} must not be zero, and below 10 m", where=field, received=text)
     return value
 
@@ -133,7 +134,7 @@ def _along_curve(layout: CurveLayout, evaluate: Resolver) -> ResolvedLayout:
     chain = [shape(found.sketch, c.id) for c in curves]
     points = _sampled(chain)
     lengths = np.concatenate([[0.0], np.cumsum(np.abs(np.diff(points)))])
-    closed = abs(points[-1] - points[0]) < 1e-6
+    closed = abs(points[-1] - points[0]) < LINEAR
     at = np.linspace(0.0, lengths[-1], layout.count + (1 if closed else 0))[: layout.count]
     places = np.interp(at, lengths, points.real) + 1j * np.interp(at, lengths, points.imag)
     k = np.clip(np.searchsorted(lengths, at, side="right") - 1, 0, len(points) - 2)
@@ -159,7 +160,7 @@ def _sampled(chain: list[Any]) -> Any:
         back = [(min(abs(line[0] - p[0]), abs(line[0] - p[-1])), j) for j, p in enumerate(pieces)]
         if min(back)[0] < gap:
             line, (gap, i) = line[::-1], min(back)
-        if gap > 1e-6:
+        if gap > LINEAR:
             raise StepError("the curves do not join", where="sketch", hint="one open or closed chain")
         nxt = pieces.pop(i)
         line = np.concatenate([line, (nxt if abs(line[-1] - nxt[0]) <= abs(line[-1] - nxt[-1]) else nxt[::-1])[1:]])

@@ -15,6 +15,7 @@ from pydantic import Field
 from lathed_solid.part.steps.resolved import ResolvedPlane, ResolvedSketch
 from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.part.steps.sketch import PickError
+from lathed_solid.quantity.tolerances import LINEAR
 
 if TYPE_CHECKING:
     from lathed_solid.sketch.regions import Loop, Piece, Region
@@ -120,10 +121,10 @@ def chain_figure(sketch: Any) -> tuple[PieceFigure, ...]:
         for i, p in enumerate(pieces):
             ahead, behind = ordered[-1].end, ordered[0].start
             back = Piece(p.curve, p.t1, p.t0)
-            found = next((x for x in (p, back) if abs(x.start - ahead) < 1e-6), None)
+            found = next((x for x in (p, back) if abs(x.start - ahead) < LINEAR), None)
             if found is not None:
                 ordered.append(found)
-            elif (found := next((x for x in (p, back) if abs(x.end - behind) < 1e-6), None)) is not None:
+            elif (found := next((x for x in (p, back) if abs(x.end - behind) < LINEAR), None)) is not None:
                 ordered.insert(0, found)
             else:
                 continue

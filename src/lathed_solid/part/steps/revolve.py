@@ -14,6 +14,7 @@ from lathed_solid.part.steps.extrude import BodyNumbers, Mode
 from lathed_solid.part.steps.regions import XY, Picked, RegionName, picked
 from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.part.steps.sketch import PickError
+from lathed_solid.quantity.tolerances import LINEAR, ROUNDING
 from lathed_solid.sketch.model import Id, Line
 
 MODE_WORDS = {
@@ -64,13 +65,13 @@ class RevolveStep(StepBase):
         if not isinstance(line, Line):
             raise PickError(f"the axis {self.axis} is no line of sketch {self.sketch}", hint="pick the axis again")
         a, b = complex(*solved.sketch.at(line.start)), complex(*solved.sketch.at(line.end))
-        if abs(b - a) < 1e-9:
+        if abs(b - a) < ROUNDING:
             raise StepError("the axis has no length", where="axis")
         u = (b - a) / abs(b - a)
         angle = min(Reader(evaluate).angle("the angle", self.angle, 0, 360), 2 * math.pi)
         places = [complex(*z) for r in chosen.regions for p in r.outer for z in (p.start, p.middle)]
         heights = [(u.conjugate() * (z - a)).imag for z in places]
-        sides = {h > 0 for h in heights if abs(h) > 1e-6}
+        sides = {h > 0 for h in heights if abs(h) > LINEAR}
         if len(sides) > 1:
             raise StepError("the regions lie on both sides of the axis", where="axis", hint="regions on one side")
         start = {"front": 0.0, "back": -angle, "both": -angle / 2}[self.side]

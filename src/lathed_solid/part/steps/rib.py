@@ -12,6 +12,7 @@ from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepEr
 from lathed_solid.part.steps.regions import XY
 from lathed_solid.part.steps.resolved import ResolvedPlane
 from lathed_solid.part.steps.resolver import Resolver
+from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.sketch.model import Line
 
 
@@ -64,10 +65,10 @@ def _chain(pieces: list[tuple[XY, XY, str]]) -> tuple[tuple[XY, ...], tuple[str,
     while pieces:
         for i, (p, q, name) in enumerate(pieces):
             for start, end in ((p, q), (q, p)):
-                if math.dist(corners[-1], start) < 1e-6:
+                if math.dist(corners[-1], start) < LINEAR:
                     corners.append(end)
                     names.append(name)
-                elif math.dist(corners[0], start) < 1e-6:
+                elif math.dist(corners[0], start) < LINEAR:
                     corners.insert(0, end)
                     names.insert(0, name)
                 else:

@@ -15,6 +15,7 @@ import math
 from collections.abc import Sequence
 
 from lathed_solid.part.steps.base import StepError
+from lathed_solid.quantity.tolerances import ROUNDING
 
 #: the angle of one chord, rad
 STEP = 0.16
@@ -40,14 +41,14 @@ def rounded(corners: Sequence[At], radii: Sequence[float]) -> tuple[At, ...]:
             backs[i] = r * math.tan(_turn(places, i) / 2)
     for i in range(len(places) - 1):
         room = abs(places[i + 1] - places[i])
-        if backs[i] + backs[i + 1] > room + 1e-9:
+        if backs[i] + backs[i + 1] > room + ROUNDING:
             raise StepError("the rounds of the profile do not fit beside one another", where="profile",
                             rule=f"{room:.4g} mm between rows {i + 1} and {i + 2}, "
                             f"{backs[i] + backs[i + 1]:.4g} mm are needed")  # fmt: skip
     out: list[At] = []
     for i, z in enumerate(places):
         out += [(p.real, p.imag) for p in (_arc(places, i, radii[i], backs[i]) if radii[i] and backs[i] else [z])]
-    return tuple(p for k, p in enumerate(out) if k == 0 or p[0] - out[k - 1][0] > 1e-9)
+    return tuple(p for k, p in enumerate(out) if k == 0 or p[0] - out[k - 1][0] > ROUNDING)
 
 
 def _turn(places: Sequence[complex], i: int) -> float:

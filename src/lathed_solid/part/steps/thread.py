@@ -17,6 +17,7 @@ from lathed_solid.ledger import Probe
 from lathed_solid.part.steps.base import Cell, FieldOf, Reader, StepBase, StepError
 from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.part.steps.rounded import rounded
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.standards import StandardError, ThreadForm, thread_form
 
 
@@ -97,8 +98,13 @@ class ThreadStep(StepBase):
         pitch = read.size("pitch", self.pitch)
         drawn = tuple((read.any("profile z", r[0]), read.any("profile depth", r[1])) for r in self.profile)
         radii = [read.any("profile radius", r[2]) if len(r) > 2 and r[2] else 0.0 for r in self.profile]
-        rising = all(b[0] > a[0] + 1e-9 for a, b in itertools.pairwise(drawn))
-        if not rising or abs(drawn[0][0]) > 1e-9 or abs(drawn[-1][0] - pitch) > 1e-9 or drawn[0][1] != drawn[-1][1]:
+        rising = all(b[0] > a[0] + ROUNDING for a, b in itertools.pairwise(drawn))
+        if (
+            not rising
+            or abs(drawn[0][0]) > ROUNDING
+            or abs(drawn[-1][0] - pitch) > ROUNDING
+            or drawn[0][1] != drawn[-1][1]
+        ):
             raise StepError("the profile must run from z = 0 to one pitch and end at the depth it began with",
                             where="profile")  # fmt: skip
         rows = rounded(drawn, radii)

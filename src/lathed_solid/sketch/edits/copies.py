@@ -6,6 +6,7 @@ import cmath
 import math
 from collections.abc import Callable, Iterable, Mapping
 
+from lathed_solid.quantity.tolerances import RELATIVE_READ, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values, place, settle
 from lathed_solid.sketch.errors import SketchError
@@ -141,7 +142,7 @@ def circular(
     middle = place(draft, centre)
     full = math.isclose(angle, 2 * math.pi)
     step = angle / (count if full else max(count - 1, 1))
-    anchor = next((p for p in draft.entities[names[0]].points if abs(place(draft, p) - middle) > 1e-9), None)
+    anchor = next((p for p in draft.entities[names[0]].points if abs(place(draft, p) - middle) > ROUNDING), None)
     if anchor is None:
         raise SketchError("the copies would all fall on the centre", received=names[0])
     spoke = draft.line(centre, anchor, construction=True)
@@ -199,7 +200,7 @@ def offset(sketch: Sketch, values: Values, names: Iterable[str], distance: float
             if joint is None or shifted[a].closed or shifted[b].closed:
                 continue
             ka, kb = (int(p == draft.entities[n].points[-1]) for n, p in zip((a, b), joint, strict=True))
-            found = [z for _, _, z in meetings(shifted[a], shifted[b], 1e-9, extended=True)] or [ends[a][ka]]
+            found = [z for _, _, z in meetings(shifted[a], shifted[b], ROUNDING, extended=True)] or [ends[a][ka]]
             z = min(found, key=lambda z, a=a, ka=ka: abs(z - ends[a][ka]))  # type: ignore[misc]
             ends[a][ka] = ends[b][kb] = z
             joints.append((a, ka, b, kb))
@@ -237,7 +238,7 @@ def _smooth(a: Shape, ka: int, b: Shape, kb: int) -> bool:
     if isinstance(a, Straight) and isinstance(b, Straight):
         return False
     u, v = a.along(ka), b.along(kb)
-    return abs((u.conjugate() * v).imag) < 1e-6 * abs(u) * abs(v)
+    return abs((u.conjugate() * v).imag) < RELATIVE_READ * abs(u) * abs(v)
 
 
 def _directions(sketch: Sketch, shared: Mapping[str, str], names: list[str]) -> dict[str, bool]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values, new_point, place, settle
 from lathed_solid.sketch.errors import SketchError
@@ -71,10 +72,10 @@ def _sharp(
         assert isinstance(e, Line)
         away.append(place(draft, e.start if e.end == p else e.end) - z)
     lengths = (abs(away[0]), abs(away[1]))
-    if min(lengths) < 1e-9:
+    if min(lengths) < ROUNDING:
         raise SketchError("a line of this corner has no length", received=f"{a}, {b}")
     u, v = away[0] / lengths[0], away[1] / lengths[1]
-    if abs((u.conjugate() * v).imag) < 1e-9:
+    if abs((u.conjugate() * v).imag) < ROUNDING:
         raise SketchError("the two lines run straight on: there is no corner", received=f"{a}, {b}")
     return draft, z, ends, (u, v), lengths
 

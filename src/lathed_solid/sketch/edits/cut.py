@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.quantity.tolerances import LINEAR, RELATIVE, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values, new_point, place, put, renamed, settle, together
 from lathed_solid.sketch.errors import SketchError
@@ -22,7 +23,7 @@ def _curve(sketch: Sketch, name: str) -> Shape:
 
 def _cuts(sketch: Sketch, name: str, curve: Shape) -> list[tuple[float, complex, str]]:
     """Where other curves meet this one: (t, place, other), in order."""
-    reach = 1e-7 * max(curve.length, 1e-6)
+    reach = 1e-7 * max(curve.length, LINEAR)
     found = []
     for other in sketch.curves:
         if other.id != name:
@@ -34,7 +35,7 @@ def trim(sketch: Sketch, values: Values, name: str, at: complex) -> Sketch:
     """Take away the part of a curve around ``at``, up to the nearest curves that meet it."""
     curve = _curve(sketch, name)
     t = curve.find(at)
-    slack = 1e-9
+    slack = ROUNDING
     cuts = _cuts(sketch, name, curve)
     draft = SketchBuilder(sketch)
     if curve.closed:
@@ -66,7 +67,7 @@ def _meet(draft: SketchBuilder, point: str, z: complex, other: str) -> None:
     """Tie a new end to the curve it ends on: to its end point where that is the place."""
     e = draft.entities[other]
     for q in e.points[-2:] if isinstance(e, Line | Arc) else ():
-        if abs(place(draft, q) - z) < 1e-9 * max(1.0, abs(z)):
+        if abs(place(draft, q) - z) < RELATIVE * max(1.0, abs(z)):
             draft.add("coincident", point, q)
             return
     if e.kind in ("line", "circle", "arc", "ellipse"):
@@ -126,9 +127,9 @@ def extend(sketch: Sketch, values: Values, name: str, near: complex, to: str) ->
     e = draft.entities[name]
     at_end = abs(curve.at(1) - near) <= abs(curve.at(0) - near)
     found = []
-    for t, u, z in meetings(curve, target, 1e-7 * max(curve.length, 1e-6), extended=True):
-        on_target = target.closed or -1e-9 <= u <= 1 + 1e-9
-        if on_target and (t > 1 + 1e-9 if at_end else t < -1e-9):
+    for t, u, z in meetings(curve, target, 1e-7 * max(curve.length, LINEAR), extended=True):
+        on_target = target.closed or -ROUNDING <= u <= 1 + ROUNDING
+        if on_target and (t > 1 + ROUNDING if at_end else t < -ROUNDING):
             found.append((abs(t - (1 if at_end else 0)), z))
     if not found:
         raise SketchError(f"{name} does not meet {to} beyond this end", hint="another curve, or corner")
@@ -148,7 +149,7 @@ def corner(sketch: Sketch, values: Values, a: str, b: str, near: complex | None 
     first, second = _curve(sketch, a), _curve(sketch, b)
     if a == b or first.closed or second.closed:
         raise SketchError("a corner needs two different curves with ends", received=f"{a}, {b}")
-    found = [z for _, _, z in meetings(first, second, 1e-9, extended=True)]
+    found = [z for _, _, z in meetings(first, second, ROUNDING, extended=True)]
     if not found:
         raise SketchError(f"{a} and {b} do not meet", hint="parallel lines and separate circles make no corner")
     focus = near if near is not None else (first.at(0.5) + second.at(0.5)) / 2
@@ -159,7 +160,7 @@ def corner(sketch: Sketch, values: Values, a: str, b: str, near: complex | None 
         which = "end" if abs(curve.at(1) - z) <= abs(curve.at(0) - z) else "start"
         e = draft.entities[name]
         point = getattr(e, which)
-        if len(together(draft, point)) > 1 and abs(place(draft, point) - z) > 1e-9:
+        if len(together(draft, point)) > 1 and abs(place(draft, point) - z) > ROUNDING:
             fresh = new_point(draft, z)
             draft.entities[name] = e.model_copy(update={which: fresh})
             point = fresh
@@ -177,7 +178,7 @@ def break_at(sketch: Sketch, values: Values, name: str, at: complex) -> Sketch:
     if curve.closed:
         raise SketchError("a circle is broken by trimming it", where=name)
     t = curve.find(at)
-    if not 1e-6 < t < 1 - 1e-6:
+    if not LINEAR < t < 1 - LINEAR:
         raise SketchError("the break lies on an end", where=name, hint="a place within the curve")
     draft = SketchBuilder(sketch)
     e = draft.entities[name]

@@ -5,6 +5,7 @@ from __future__ import annotations
 import cmath
 from collections.abc import Callable, Iterable
 
+from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import DIMENSIONS
 from lathed_solid.sketch.edits.settle import Values, place, put, settle, together
@@ -42,7 +43,7 @@ def rotate(sketch: Sketch, values: Values, names: Iterable[str], about: complex,
 
 def scale(sketch: Sketch, values: Values, names: Iterable[str], about: complex, factor: float) -> Sketch:
     """Scale entities about a place; dimensions that no longer hold become references."""
-    if not 1e-6 <= factor <= 1e6:
+    if not LINEAR <= factor <= 1e6:
         raise SketchError("the factor must be above zero", received=f"{factor:g}")
     names = list(names)
     draft = SketchBuilder(sketch)

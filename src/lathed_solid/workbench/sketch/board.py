@@ -15,6 +15,7 @@ from typing import Protocol
 
 import numpy as np
 
+from lathed_solid.quantity.tolerances import NOTHING
 from lathed_solid.sketch.edits.settle import Values
 from lathed_solid.sketch.geometry import Round, Shape, Straight
 from lathed_solid.sketch.infer import Snap, snap
@@ -281,6 +282,6 @@ def distance_to(points: list[complex], at: complex) -> float:
     best = math.inf
     for a, b in itertools.pairwise(points):
         d = b - a
-        t = min(1.0, max(0.0, (d.conjugate() * (at - a)).real / max(abs(d) ** 2, 1e-12)))
+        t = min(1.0, max(0.0, (d.conjugate() * (at - a)).real / max(abs(d) ** 2, NOTHING)))
         best = min(best, abs(a + d * t - at))
     return best

@@ -74,7 +74,7 @@ class SketchCommands:
         self.pending: Constraint | None = None
         self.changed: Signal[str, SketchStep] = Signal()
         self.step_wanted: Signal[str, dict[str, Any]] = Signal()
-        self.said: Signal[list[findings.Row]] = Signal()
+        self.said: Signal[list[findings.Remark]] = Signal()
         self.dimension_begun: Signal[Constraint, str] = Signal()
         self.in_hand_changed: Signal[()] = Signal()
         self.told: Signal[str, bool] = Signal()
@@ -312,7 +312,7 @@ class SketchCommands:
             self.edit(f"close gaps up to {size[0]}", lambda s, v: edits.close_gaps(s, v, size[1])[0])
 
     # what there is to say ----------------------------------------------------------------------
-    def apply(self, row: findings.Row) -> None:
+    def apply(self, row: findings.Remark) -> None:
         """Do what a row offers."""
         if row.apply is not None:
             offered = row.apply

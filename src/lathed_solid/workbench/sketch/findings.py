@@ -20,7 +20,7 @@ Apply = Callable[[], Sketch]
 
 
 @dataclass(frozen=True)
-class Row:
+class Remark:
     """``ghost``: a figure shown while pointed at; ``movement``: one to animate; ``apply``: what a double click does."""
 
     text: str
@@ -33,14 +33,14 @@ class Row:
     picture: bool = False
 
 
-def rows(state: SketchState, outline: tuple[Edge, ...] = ()) -> list[Row]:
+def rows(state: SketchState, outline: tuple[Edge, ...] = ()) -> list[Remark]:
     """Moved outside edges, movements of a loose sketch, ways out of fights, what is said twice."""
     seen = state.seen
     if seen is None:
-        return [Row(state.problem)] if state.problem else []
+        return [Remark(state.problem)] if state.problem else []
     out = _outside_rows(state.sketch, outline)
     for fight, words in zip(seen.fights, seen.messages, strict=False):
-        out.append(Row(words, _entities(state, fight.constraints), head=True))
+        out.append(Remark(words, _entities(state, fight.constraints), head=True))
         # what was made last comes first, and numbers before relations
         rank = {k.id: (k.kind not in DIMENSIONS, -i) for i, k in enumerate(state.sketch.constraints)}
         for way in sorted(fight.ways, key=lambda w: rank[w.constraint]):
@@ -51,53 +51,53 @@ def rows(state: SketchState, outline: tuple[Edge, ...] = ()) -> list[Row]:
             if way.value is not None:
                 fixed = state.show(way.value, KINDS[c.kind].dimension == "angle")
                 value = fixed if fixed.endswith("°") else f"{fixed} {state.document.unit}"
-                out.append(Row(f"make {said} → {value}", c.of, way.x, apply=_valued(state.sketch, c.id, fixed),
+                out.append(Remark(f"make {said} → {value}", c.of, way.x, apply=_valued(state.sketch, c.id, fixed),
                                label=f"change {said}"))  # fmt: skip
-                out.append(Row(f"make {said} a reference", c.of, way.x, apply=_referenced(state.sketch, c),
+                out.append(Remark(f"make {said} a reference", c.of, way.x, apply=_referenced(state.sketch, c),
                                label=f"make {said} a reference"))  # fmt: skip
-            out.append(Row(f"drop {said}", c.of, way.x, apply=_dropped(state.sketch, c.id), label=f"drop {said}"))
+            out.append(Remark(f"drop {said}", c.of, way.x, apply=_dropped(state.sketch, c.id), label=f"drop {said}"))
     if seen.state == "stuck":
-        out += [Row(m) for m in seen.messages]
+        out += [Remark(m) for m in seen.messages]
     for m in seen.freedoms.movements[:12]:
-        out.append(Row(m.words, m.entities, movement=m.x))
+        out.append(Remark(m.words, m.entities, movement=m.x))
     for again in seen.redundancies:
         c = state.sketch.constraint(again.constraint)
         if c is None:
             continue
         text = repeat_words(state.sketch, again, state.label)
-        out.append(Row(f"{text}: drop it", c.of, apply=_dropped(state.sketch, c.id), label=f"drop {state.label(c)}"))
+        out.append(Remark(f"{text}: drop it", c.of, apply=_dropped(state.sketch, c.id), label=f"drop {state.label(c)}"))
     return out
 
 
-def _outside_rows(sketch: Sketch, outline: tuple[Edge, ...]) -> list[Row]:
+def _outside_rows(sketch: Sketch, outline: tuple[Edge, ...]) -> list[Remark]:
     """Outside geometry that no longer lies on the body's edges."""
     if not outline:
         return []
     away = moved_outside(sketch, outline)
     gone = [n for n, edge in away.items() if edge is None]
-    out = [Row(f"the body's edge under {n} is gone: remove {n}, or take another edge", (n,)) for n in gone]
+    out = [Remark(f"the body's edge under {n} is gone: remove {n}, or take another edge", (n,)) for n in gone]
     moved = tuple(n for n in away if n not in gone)
     if moved:
         words = f"the body's edges under {', '.join(moved)} have moved: follow them"
         apply = None if gone else (lambda: follow(sketch, outline))
-        out.append(Row(words, moved, apply=apply, label="follow the body's edges", head=True))
+        out.append(Remark(words, moved, apply=apply, label="follow the body's edges", head=True))
     return out
 
 
-def check_rows(found: tuple[Finding, ...]) -> list[Row]:
+def check_rows(found: tuple[Finding, ...]) -> list[Remark]:
     """The check's findings."""
     if not found:
-        return [Row("the check found nothing: no open ends, no crossings, nothing twice", head=True)]
-    return [Row(f.words, f.entities) for f in found]
+        return [Remark("the check found nothing: no open ends, no crossings, nothing twice", head=True)]
+    return [Remark(f.words, f.entities) for f in found]
 
 
-def alternative_rows(found: tuple[Alternative, ...]) -> list[Row]:
+def alternative_rows(found: tuple[Alternative, ...]) -> list[Remark]:
     """Other shapes that satisfy everything."""
     if not found:
-        return [Row("no other shape satisfies everything", head=True)]
-    head = Row(f"{len(found)} other shape{'s' if len(found) > 1 else ''}: double click takes one", head=True)
+        return [Remark("no other shape satisfies everything", head=True)]
+    head = Remark(f"{len(found)} other shape{'s' if len(found) > 1 else ''}: double click takes one", head=True)
     shapes = [
-        Row(f"shape {i + 2}", ghost=a.x, apply=_taken(a), label=f"take shape {i + 2}", picture=True)
+        Remark(f"shape {i + 2}", ghost=a.x, apply=_taken(a), label=f"take shape {i + 2}", picture=True)
         for i, a in enumerate(found)
     ]
     return [head, *shapes]
@@ -107,16 +107,16 @@ def _taken(other: Alternative) -> Apply:
     return lambda: other.sketch
 
 
-def proposal_rows(state: SketchState, proposed: tuple[Constraint, ...], apply: Apply) -> list[Row]:
+def proposal_rows(state: SketchState, proposed: tuple[Constraint, ...], apply: Apply) -> list[Remark]:
     """Dimensions that would make the figure held."""
     if not proposed:
-        return [Row("nothing that can be dimensioned would hold it", head=True)]
+        return [Remark("nothing that can be dimensioned would hold it", head=True)]
     many = f"{len(proposed)} constraints" if len(proposed) > 1 else "1 constraint"
-    out = [Row(f"take these {many}: the figure is held then", apply=apply, label="complete the sketch", head=True)]
+    out = [Remark(f"take these {many}: the figure is held then", apply=apply, label="complete the sketch", head=True)]
     for c in proposed:
         note = next((k.note for k in state.document.callouts if k.name == c.value), "")
         value = f" {c.value}" + (f" ({note})" if note else "") if c.value else ""
-        out.append(Row(f"{KINDS[c.kind].words}{value} on {', '.join(c.of)}", c.of))
+        out.append(Remark(f"{KINDS[c.kind].words}{value} on {', '.join(c.of)}", c.of))
     return out
 
 

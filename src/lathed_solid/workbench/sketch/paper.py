@@ -7,6 +7,8 @@ Pixels are complex numbers too, x + i y with y down, so that the paper needs no 
 
 from __future__ import annotations
 
+from lathed_solid.quantity.tolerances import LINEAR
+
 LEAST, MOST = 1e-3, 1e4
 MARGIN = 84
 
@@ -48,7 +50,7 @@ class Paper:
     def fit(self, low: complex, high: complex, margin: int = MARGIN) -> None:
         """Show a box (mm) with a margin in pixels."""
         self.fitted = True
-        size = max(high.real - low.real, 1e-6), max(high.imag - low.imag, 1e-6)
+        size = max(high.real - low.real, LINEAR), max(high.imag - low.imag, LINEAR)
         room = [max(s - 2 * margin, 24) for s in self.size]
         self.scale = min(MOST, max(LEAST, min(room[0] / size[0], room[1] / size[1])))
         middle = complex(*self.size) / 2

@@ -12,6 +12,7 @@ import math
 from collections.abc import Callable
 from dataclasses import dataclass, field
 
+from lathed_solid.quantity.tolerances import LINEAR, ROUNDING
 from lathed_solid.sketch import compound_shapes as shapes
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.errors import SketchError
@@ -73,7 +74,7 @@ def _line(draft: SketchBuilder, drawing: Drawing) -> Points:
     length = drawing.values.get("length", abs(end - start))
     angle = drawing.values.get("angle", cmath.phase(end - start))
     end = start + cmath.rect(length, angle)
-    if abs(end - start) < 1e-9:
+    if abs(end - start) < ROUNDING:
         raise SketchError("a line needs a length")
     line = draft.segment(xy(start), xy(end))
     if way:
@@ -93,7 +94,7 @@ def _rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
     d = b - a
     width = math.copysign(drawing.values.get("width", abs(d.real)), d.real)
     height = math.copysign(drawing.values.get("height", abs(d.imag)), d.imag)
-    if min(abs(width), abs(height)) < 1e-9:
+    if min(abs(width), abs(height)) < ROUNDING:
         raise SketchError("the rectangle has no width or height yet")
     sides = shapes.rectangle(draft, xy(a), xy(a + complex(width, height)))
     _dimension(draft, drawing, "width", "distance", sides[0])
@@ -106,7 +107,7 @@ def _centre_rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
     d = complex(
         drawing.values.get("width", 2 * abs((b - a).real)) / 2, drawing.values.get("height", 2 * abs((b - a).imag)) / 2
     )
-    if min(d.real, d.imag) < 1e-9:
+    if min(d.real, d.imag) < ROUNDING:
         raise SketchError("the rectangle has no width or height yet")
     middle = draft.point(*xy(a))
     sides = shapes.centre_rectangle(draft, middle, xy(a + d))
@@ -118,7 +119,7 @@ def _centre_rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
 def _circle(draft: SketchBuilder, drawing: Drawing) -> Points:
     centre, rim = drawing.places
     radius = drawing.values.get("⌀", 2 * abs(rim - centre)) / 2
-    if radius < 1e-9:
+    if radius < ROUNDING:
         raise SketchError("the circle has no size yet")
     middle = draft.point(*xy(centre))
     circle = draft.circle(middle, radius)
@@ -138,7 +139,7 @@ def _arc(draft: SketchBuilder, drawing: Drawing) -> Points:
 def _centre_arc(draft: SketchBuilder, drawing: Drawing) -> Points:
     centre, start, toward = drawing.places
     radius = drawing.values.get("radius", abs(start - centre))
-    if radius < 1e-9 or abs(toward - centre) < 1e-9 or abs(start - centre) < 1e-9:
+    if radius < ROUNDING or abs(toward - centre) < ROUNDING or abs(start - centre) < ROUNDING:
         raise SketchError("the arc has no size yet")
     first = centre + (start - centre) / abs(start - centre) * radius
     last = centre + (toward - centre) / abs(toward - centre) * radius
@@ -151,7 +152,7 @@ def _centre_arc(draft: SketchBuilder, drawing: Drawing) -> Points:
 
 def _slot(draft: SketchBuilder, drawing: Drawing) -> Points:
     a, b, edge = drawing.places
-    if abs(b - a) < 1e-9:
+    if abs(b - a) < ROUNDING:
         raise SketchError("the slot has no length yet")
     b = a + (b - a) / abs(b - a) * drawing.values.get("centres", abs(b - a))
     off = abs(((b - a).conjugate() * (edge - a)).imag) / abs(b - a)
@@ -167,7 +168,7 @@ def _slot(draft: SketchBuilder, drawing: Drawing) -> Points:
 def _polygon(draft: SketchBuilder, drawing: Drawing) -> Points:
     centre, corner = drawing.places
     d = corner - centre
-    if abs(d) < 1e-9:
+    if abs(d) < ROUNDING:
         raise SketchError("the polygon has no size yet")
     size = drawing.values.get("across flats", 2 * abs(d)) / 2
     made = shapes.polygon(draft, xy(centre), xy(centre + d / abs(d) * size), drawing.sides, across_flats=True)
@@ -177,7 +178,7 @@ def _polygon(draft: SketchBuilder, drawing: Drawing) -> Points:
 
 def _ellipse(draft: SketchBuilder, drawing: Drawing) -> Points:
     centre, end, edge = drawing.places
-    if abs(end - centre) < 1e-9:
+    if abs(end - centre) < ROUNDING:
         raise SketchError("the ellipse has no size yet")
     minor = abs(((end - centre).conjugate() * (edge - centre)).imag) / abs(end - centre)
     middle, major = draft.point(*xy(centre)), draft.point(*xy(end))
@@ -193,7 +194,7 @@ def _spline(draft: SketchBuilder, drawing: Drawing) -> Points:
 
 def _tilted_rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
     a, b, through = drawing.places
-    if abs(b - a) < 1e-9:
+    if abs(b - a) < ROUNDING:
         raise SketchError("the side has no length yet")
     way = (b - a) / abs(b - a)
     b = a + way * drawing.values.get("width", abs(b - a))
@@ -207,7 +208,7 @@ def _tilted_rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
 
 def _arc_slot(draft: SketchBuilder, drawing: Drawing) -> Points:
     centre, start, toward, edge = drawing.places
-    if min(abs(start - centre), abs(toward - centre)) < 1e-9:
+    if min(abs(start - centre), abs(toward - centre)) < ROUNDING:
         raise SketchError("the slot has no length yet")
     turn = cmath.phase((toward - centre) / (start - centre)) % (2 * math.pi)
     radius = drawing.values.get("width", 2 * max(abs(abs(edge - centre) - abs(start - centre)), 1e-3)) / 2
@@ -228,7 +229,7 @@ def _tangent_arc(draft: SketchBuilder, drawing: Drawing) -> Points:
         for name in (e.points if e.kind == "line" else e.points[1:])
         if isinstance(p := draft.entities[name], Point)
     ]
-    if not ends or min(ends)[0] > 1e-6:
+    if not ends or min(ends)[0] > LINEAR:
         raise SketchError("the arc starts at the end of a line or an arc", hint="click on such an end first")
     _, name, curve = min(ends)
     arc = shapes.tangent_arc(draft, name, curve, xy(to))

@@ -11,6 +11,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.files.attachments import MAX_PICTURE, keep_picture, read_for
 from lathed_solid.part.edits import changed
 from lathed_solid.part.steps.sketch import Underlay
+from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.sketch.model import Point
 from lathed_solid.workbench.sketch.commands import AskedSize, SketchCommands
 
@@ -75,7 +76,7 @@ def scale_by_points(c: SketchCommands) -> None:
         c.told.emit("there is no picture beneath yet", True)
         return
     apart = abs(complex(points[0].x - points[1].x, points[0].y - points[1].y)) if len(points) == 2 else 0.0
-    if apart < 1e-6:
+    if apart < LINEAR:
         c.told.emit("pick two points first, set on two places of the picture (P draws a point)", True)
         return
     given, lies = c.ask_sizes("Picture to scale", AskedSize(APART, "100")), laid(c)

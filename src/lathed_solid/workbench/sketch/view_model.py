@@ -12,8 +12,9 @@ from lathed_solid.errors import LathedError
 from lathed_solid.part import Document, SketchStep, driving_value, scope
 from lathed_solid.part.edits import changed
 from lathed_solid.quantity.formatting import angle, length
+from lathed_solid.quantity.tolerances import RELATIVE_READ, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
-from lathed_solid.sketch.complete import Offer
+from lathed_solid.sketch.complete import FreeCallout
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS, check_operands
 from lathed_solid.sketch.examine import Examination, dimension_values, examine
 from lathed_solid.sketch.geometry import Shape, shape
@@ -142,12 +143,12 @@ class SketchState:
         text = c.value.strip()
         return text[1:] if text.startswith("#") and text[1:].isdigit() and not c.reference else ""
 
-    def offers(self) -> list[Offer]:
+    def offers(self) -> list[FreeCallout]:
         """The sheet's callouts that no field holds alone yet, to be dimensions of this sketch."""
         document = self.document
         alone = {f.text.strip() for s in document.steps for f in s.fields()}
         return [
-            Offer(c.name, c.kind, driving_value(document, c)) for c in document.callouts
+            FreeCallout(c.name, c.kind, driving_value(document, c)) for c in document.callouts
             if c.name not in alone and c.measure is None and c.kind in ("length", "diameter", "radius", "angle")
         ]  # fmt: skip
 
@@ -248,7 +249,7 @@ class SketchState:
             kind = "across_axis" if by[order[0]].construction else "distance"
         elif kinds == ["line", "line"]:
             u, v = (self.shape(n).along(0.5) for n in picked)
-            level = abs((u.conjugate() * v).imag) < 1e-6 * abs(u) * abs(v)
+            level = abs((u.conjugate() * v).imag) < RELATIVE_READ * abs(u) * abs(v)
             kind = "distance" if level else "angle"
             if level and by[picked[0]].construction != by[picked[1]].construction:
                 order = picked if by[picked[0]].construction else picked[::-1]
@@ -273,7 +274,7 @@ class SketchState:
 def _direction_kind(a: complex, b: complex, at: complex) -> str:
     """Aligned, or along x or y when placed well above, below or beside."""
     d = b - a
-    if abs(d.real) < 1e-9 or abs(d.imag) < 1e-9:
+    if abs(d.real) < ROUNDING or abs(d.imag) < ROUNDING:
         return "distance"
     low_x, high_x = sorted((a.real, b.real))
     low_y, high_y = sorted((a.imag, b.imag))
