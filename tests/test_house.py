@@ -67,3 +67,30 @@ def test_private_access_is_seen() -> None:
 @pytest.mark.parametrize("module", MODULES, ids=lambda m: str(m.relative_to(SRC)))
 def test_nobody_reaches_into_anothers_private_parts(module: Path) -> None:
     assert private_access(module.read_text("utf-8")) == []
+
+
+def undocumented(source: str) -> list[str]:
+    """Public functions and classes of a module, and methods of its classes, without a docstring; those that stand in for
+    a method of a class above them, or for one of the toolkit (camelCase), are told there.
+    """
+    tree = ast.parse(source)
+    classes = {c.name: c for c in tree.body if isinstance(c, ast.ClassDef)}
+
+    def above(c: ast.ClassDef) -> bool:
+        return bool(c.bases)
+
+    out = [n.name for n in tree.body if isinstance(n, (ast.FunctionDef, ast.ClassDef)) and _silent(n)]
+    for c in classes.values():
+        protocol = any(ast.unparse(b) == "Protocol" for b in c.bases)
+        if not c.name.startswith("_") and not protocol and not above(c):
+            out += [f"{c.name}.{m.name}" for m in c.body if isinstance(m, ast.FunctionDef) and _silent(m)]
+    return out
+
+
+def _silent(n: ast.FunctionDef | ast.ClassDef) -> bool:
+    return not n.name.startswith("_") and not ast.get_docstring(n)
+
+
+@pytest.mark.parametrize("module", MODULES, ids=lambda m: str(m.relative_to(SRC)))
+def test_what_is_public_says_what_it_is(module: Path) -> None:
+    assert undocumented(module.read_text("utf-8")) == []

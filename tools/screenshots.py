@@ -33,7 +33,7 @@ def prove(w: Any) -> None:
 def holes(w: Any) -> None:
     w.bench.choose_step(20)
     w.commands.view.look("iso right")
-    w.panes.view_bar.toggle_section()
+    w.panes.view_bar.section.toggle()
 
 
 def edges(w: Any) -> None:
@@ -137,7 +137,7 @@ def by_hand(w: Any) -> None:
     w.panes.prove_page.show_tab(4)
     w.bench.pick(Picked("face", ("20/start",), (20.0, 10.0, 0.0), "flat face"))
     w.bench.pick(Picked("face", ("40/c1",), (0.0, 0.0, 60.325), "cylinder"))
-    w.panes.view_bar.toggle_section()
+    w.panes.view_bar.section.toggle()
     w.panes.prove_page.hand.wanted.emit(True)
     pump(lambda: bool(w.panes.prove_page.hand.more.text()), 20)
     w.commands.view.look("iso right")

@@ -262,6 +262,7 @@ class Solid:
 
     @property
     def ok(self) -> bool:
+        """Whether every step was built and there is a body."""
         return self.built.ok and self.built.body is not None
 
     @property
@@ -278,18 +279,22 @@ class Solid:
 
     @property
     def volume(self) -> float:
+        """mm3."""
         return self.summary["volume_mm3"]
 
     @property
     def area(self) -> float:
+        """mm2."""
         return self.summary.get("area_mm2", 0.0)
 
     @property
     def mass(self) -> float | None:
+        """g; None for a material that is not in the table."""
         return self.summary["mass_g"]
 
     @property
     def centre(self) -> tuple[float, float, float]:
+        """Of mass, mm."""
         x, y, z = self.summary["centre_mm"]
         return x, y, z
 

@@ -13,6 +13,7 @@ APP = "lathed-solid"
 
 
 def state_folder() -> Path:
+    """Where journal, log and stored files stand, by the desktop's rules (XDG)."""
     return Path(platformdirs.user_state_dir(APP, appauthor=False))
 
 

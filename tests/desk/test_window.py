@@ -216,7 +216,7 @@ def test_turning_cutting_and_picking_in_the_solid(bench: Bench) -> None:
     assert view.scene.project((0.0, 0.0, 0.0)) != before and len(w.bench.picks) == 1
     w.commands.view.look("front")
     whole = view.grabFramebuffer()
-    w.panes.view_bar.toggle_section()
+    w.panes.view_bar.section.toggle()
     x, y = view.scene.project((100.0, 0.0, 5.0))  # on the cap: its own colour, however the lights stand
     picture = view.grabFramebuffer()
     about = [QColor(picture.pixel(x + i, y + j)) for i in range(-6, 7) for j in range(-6, 7)]
@@ -224,10 +224,10 @@ def test_turning_cutting_and_picking_in_the_solid(bench: Bench) -> None:
     assert names.count("#d8cfb8") > 0.35 * len(names)  # and hatched, a line every few pixels
     assert 0.02 * len(names) < sum(c.lightness() < 190 for c in about) < 0.6 * len(names)
     w.panes.view_bar.slider.setValue(700)
-    w.panes.view_bar.toggle_section()
-    w.panes.view_bar.toggle_see_through()
+    w.panes.view_bar.section.toggle()
+    w.panes.view_bar.see_through.toggle()
     assert colours(view.grabFramebuffer()) != colours(whole)
-    w.panes.view_bar.toggle_see_through()
+    w.panes.view_bar.see_through.toggle()
     QTest.keyClick(view, Qt.Key.Key_Left)
     QTest.keyClick(view, Qt.Key.Key_Plus)
     QTest.keyClick(view, Qt.Key.Key_Escape)
@@ -581,9 +581,9 @@ def test_balloons_stand_about_the_solid_and_a_pick_leads_to_its_verdicts(bench: 
     flags = w.panes.solid._overlay.flags
     assert w.panes.view_bar.balloons.isVisible() and {f.head for f in flags if not f.text} == {
         str(r.balloon) for r in bench.session.reply.report.rows if r.faces and r.verdict != "out"}  # type: ignore[union-attr]  # fmt: skip
-    w.panes.view_bar.toggle_balloons()
+    w.panes.view_bar.balloons.toggle()
     assert all(f.text for f in w.panes.solid._overlay.flags)
-    w.panes.view_bar.toggle_balloons()
+    w.panes.view_bar.balloons.toggle()
     # one face carries several callouts: picked again, the next of them is chosen
     chosen = []
     for _ in range(3):

@@ -18,6 +18,7 @@ if TYPE_CHECKING:
 
 
 def print_build(document: Document, s: Summary) -> None:
+    """A build's steps, volume (mm³), area (mm²), mass (g) and centre (mm)."""
     from rich.console import Console
     from rich.table import Table
 
@@ -35,6 +36,7 @@ def print_build(document: Document, s: Summary) -> None:
 
 
 def print_verdicts(document: Document, reply: BuildReply) -> None:
+    """The verdict of every callout, the duties of those that are not in, failed steps, and the mass."""
     from rich.console import Console
     from rich.table import Table
 
@@ -72,6 +74,7 @@ def print_verdicts(document: Document, reply: BuildReply) -> None:
 
 
 def print_standard(found: Found, unit: str) -> None:
+    """The figures of a standard with their sources, in the unit asked for."""
     from rich.console import Console
     from rich.table import Table
 

@@ -64,6 +64,7 @@ def desk(module: str) -> Any:
 
 
 def window(path: Path | None, document: Document | None = None) -> int:
+    """Open the window; its exit code. Raises LathedError where there is no screen or no toolkit."""
     return int(desk("app").run(path, document))
 
 

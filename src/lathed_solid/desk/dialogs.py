@@ -137,6 +137,7 @@ class PropertiesDialog(_EditDialog):
         self.finish_layout()
 
     def edited(self) -> Document:
+        """The document with what stands in the fields. Raises LathedError for what is not understood."""
         mass = None
         if self.mass.text().strip():
             mass = changed(
@@ -189,6 +190,7 @@ class ParametersDialog(_EditDialog):
         self.finish_layout()
 
     def edited(self) -> Document:
+        """The document with the parameters as they are written. Raises DocumentError, naming the line."""
         from lathed_solid.part import DocumentError
 
         parameters = []

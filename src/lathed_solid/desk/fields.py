@@ -44,6 +44,7 @@ class ExpressionField(QWidget):
         self.line.editingFinished.connect(self._finish)
 
     def set_scope(self, scope: Callable[[], Scope]) -> None:
+        """Where values come from; asked anew at every key."""
         self._scope = scope
         self.refresh()
 
@@ -57,6 +58,7 @@ class ExpressionField(QWidget):
         self.refresh()
 
     def text(self) -> str:
+        """The expression as it stands."""
         return self.line.text().strip()
 
     def refresh(self) -> None:

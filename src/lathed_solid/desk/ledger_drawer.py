@@ -52,14 +52,17 @@ class LedgerDrawer(QWidget):
         layout.addWidget(self.empty, 1)
 
     def set_rows(self, rows: tuple[LedgerRow, ...]) -> None:
+        """Show these rows, and their totals."""
         self.model.set_rows(rows)
         self._show_parts()
         self.totals.setText(totals(rows))
 
     def toggle(self) -> None:
+        """Open or close."""
         self.set_open(not self.is_open)
 
     def set_open(self, is_open: bool) -> None:
+        """Open, or close to one line."""
         self.is_open = is_open
         self._show_parts()
         self.handle.setText("close ledger" if is_open else "open ledger")
@@ -72,6 +75,7 @@ class LedgerDrawer(QWidget):
         self.empty.setVisible(self.is_open and not some)
 
     def choose(self, balloon: int) -> None:
+        """Choose the row of a balloon."""
         for i, row in enumerate(self.model.rows):
             if row.balloon == balloon:
                 self.view.selectRow(i)

@@ -94,6 +94,7 @@ class NoteLine(QWidget):
         self.field.left.connect(self.chip.hide)
 
     def set_completions(self, words: Sequence[str]) -> None:
+        """What is completed beside notes: commands."""
         self._commands = tuple(words)
         self._complete("")
 
@@ -108,6 +109,7 @@ class NoteLine(QWidget):
         self._completions.setStringList(sorted(dict.fromkeys([*words, *self._commands, *self.history])))
 
     def take_focus(self) -> None:
+        """The keyboard, with all that stands there selected."""
         self.field.setFocus(Qt.FocusReason.ShortcutFocusReason)
         self.field.selectAll()
 
@@ -173,6 +175,7 @@ class NoteLine(QWidget):
         self.history_changed.emit(tuple(self.history))
 
     def set_history(self, texts: Sequence[str]) -> None:
+        """Earlier notes, oldest first."""
         self.history = list(texts)
         self._place = len(self.history)
 

@@ -74,8 +74,10 @@ class Rail(QWidget):
         layout.addStretch(1)
 
     def show_desk(self, desk: str) -> None:
+        """The desk in hand."""
         for name, button in self.buttons.items():
             button.setChecked(name == desk)
 
     def set_count(self, desk: str, count: int) -> None:
+        """How much there is to do at a desk; 0 shows nothing."""
         self.buttons[desk].set_count(count)

@@ -101,6 +101,7 @@ class RouteCard(QWidget):
         item.setData(Qt.ItemDataRole.AccessibleTextRole, words)
 
     def current(self) -> int | None:
+        """Number of the chosen row's step."""
         item = self.list.currentItem()
         return item.data(ROW).number if item is not None else None
 

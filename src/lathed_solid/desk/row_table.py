@@ -136,6 +136,7 @@ class RowView(QTableView):
         header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
 
     def current_row(self) -> Row | None:
+        """The chosen row; None for none."""
         index = self.currentIndex()
         return self.rows.rows[index.row()] if index.isValid() and index.row() < len(self.rows.rows) else None
 

@@ -224,6 +224,7 @@ class SolidView(QOpenGLWidget):
             self._act("light", names)
 
     def set_flags(self, flags: list[Flag]) -> None:
+        """Labels on faces, over the solid."""
         self._overlay.flags = flags
         self._overlay.update()
 
@@ -233,17 +234,21 @@ class SolidView(QOpenGLWidget):
         return self.scene is None and not self._given_up
 
     def refresh_colours(self) -> None:
+        """Take the palette in force."""
         self._act("set_colours", self._colours())
 
     # views -------------------------------------------------------------------------------------
     def look(self, name: str) -> None:
+        """Turn to a view of the net."""
         self._view = name
         self._act("look", name)
 
     def fit(self) -> None:
+        """Fit the solid into the pane."""
         self._act("fit")
 
     def set_see_through(self, on: bool) -> None:
+        """Show the solid as glass, or as metal."""
         self._see_through = on
         self._act("set_see_through", on)
 
@@ -280,6 +285,7 @@ class SolidView(QOpenGLWidget):
         return bounds[0][i], bounds[1][i]
 
     def clear_pick(self) -> None:
+        """Nothing is picked any more."""
         self._act("unselect")
         self.picked.emit(None)
 

@@ -91,6 +91,7 @@ class StatusLine(QWidget):
         return text
 
     def show_busy(self, busy: bool) -> None:
+        """Whether the kernel is at work, with the word that stops it."""
         self.stop.setVisible(busy)
         if busy:
             self.right.setText("building …")
@@ -106,4 +107,5 @@ class StatusLine(QWidget):
         self.right.setText(f"building step {progress.number} ({progress.row + 1} of {progress.total})")
 
     def show_pointer(self, words: str) -> None:
+        """What lies under the pointer."""
         self.pointer.setText(words)

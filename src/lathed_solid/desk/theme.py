@@ -93,10 +93,12 @@ def font(pixels: int = 13, weight: QFont.Weight = QFont.Weight.Normal, family: s
 
 
 def narrow(pixels: int = 13, weight: QFont.Weight = QFont.Weight.Normal) -> QFont:
+    """The narrow font, for captions and words beside."""
     return font(pixels, weight, NARROW)
 
 
 def drawing(pixels: int = 15) -> QFont:
+    """The drawing font, for what is quoted from a sheet."""
     return font(pixels, QFont.Weight.Normal, DRAWING)
 
 

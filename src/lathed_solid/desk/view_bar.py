@@ -52,15 +52,6 @@ class ViewBar(QWidget):
         button.setFixedHeight(26)
         return button
 
-    def toggle_see_through(self) -> None:
-        self.see_through.toggle()
-
-    def toggle_balloons(self) -> None:
-        self.balloons.toggle()
-
-    def toggle_section(self) -> None:
-        self.section.toggle()
-
     def _update_section(self) -> None:
         on = self.section.isChecked()
         self.axis.setVisible(on)

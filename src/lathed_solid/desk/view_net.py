@@ -42,10 +42,12 @@ class ViewNet(QWidget):
         return {n: QRectF(c * (CELL_W + GAP), r * (CELL_H + GAP), CELL_W, CELL_H) for n, (c, r) in places.items()}
 
     def set_projection(self, projection: str) -> None:
+        """First or third angle."""
         self.projection = projection
         self.update()
 
     def set_current(self, name: str) -> None:
+        """The view that is shown."""
         self.current = name
         self.update()
 

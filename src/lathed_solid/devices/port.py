@@ -29,6 +29,7 @@ class Port:
             ) from None
 
     def fileno(self) -> int:
+        """What becomes readable when the device has sent something."""
         return int(self._serial.fileno())
 
     def lines(self) -> list[str]:
@@ -45,6 +46,7 @@ class Port:
         return [w.decode("ascii", "replace") for w in whole if w.strip()]
 
     def close(self) -> None:
+        """Let the port go."""
         self._serial.close()
 
 

@@ -58,6 +58,7 @@ class SimulatedDevice:
         return text
 
     def close(self) -> None:
+        """Both ends of the line are closed; a second time does nothing."""
         for end in (self._master, self._slave):
             with contextlib.suppress(OSError):
                 os.close(end)

@@ -99,10 +99,12 @@ class KernelClient:
 
     @property
     def pid(self) -> int:
+        """Of the worker that is at work."""
         return self._worker.process.pid
 
     @property
     def busy(self) -> bool:
+        """Whether a request is open."""
         return self._open is not None
 
     def warm_spare(self) -> None:

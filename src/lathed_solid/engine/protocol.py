@@ -127,6 +127,8 @@ class BuildReply(_Message):
 
 
 class Exported(_Message):
+    """A file was written there."""
+
     kind: Literal["exported"] = "exported"
     path: str
 

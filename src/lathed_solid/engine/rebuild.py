@@ -60,6 +60,7 @@ class Built:
 
     @property
     def ok(self) -> bool:
+        """Whether every step was built, or is suspended."""
         return all(s.ok for s in self.steps)
 
 

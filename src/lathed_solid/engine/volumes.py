@@ -21,6 +21,7 @@ def volume_of(engine: Engine, document: Document) -> float | None:
 
 
 def volumes(engine: Engine, documents: Sequence[Document]) -> list[float | None]:
+    """The volume of each document, mm3; None for one that cannot be built."""
     return [volume_of(engine, d) for d in documents]
 
 

@@ -85,6 +85,7 @@ class WorkerPool:
             return found.value
 
     def close(self) -> None:
+        """End all workers."""
         for kernel in self._kernels:
             kernel.close()
 

@@ -36,6 +36,7 @@ class Settings(BaseModel):
 
 
 def config_folder() -> Path:
+    """Where the settings stand, by the desktop's rules (XDG)."""
     return Path(platformdirs.user_config_dir(APP, appauthor=False))
 
 

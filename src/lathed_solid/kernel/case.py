@@ -32,6 +32,7 @@ class Case:
         return [self.look.surface(*f) for f in self.groups[k]] if k < len(self.groups) else []
 
     def first(self, k: int = 0) -> Surface:
+        """What is left under the probe's k-th name, its first face. Raises MeasureError for none."""
         found = self.surfaces(k)
         if not found:
             raise MeasureError(
@@ -46,6 +47,7 @@ class Case:
         return np.array(frame.origin), dx * np.array(frame.x) + dy * np.array(frame.y)
 
     def walls(self, k: int) -> list[Wall]:
+        """The faces under the probe's k-th name as walls of holes or pins."""
         return [Wall(self.look, self.look.surface(*f), *f) for f in self.groups[k]]
 
 
@@ -54,6 +56,7 @@ Result = tuple[list[float], list[Finding], int]
 
 
 def need(surface: Surface, *kinds: str) -> Surface:
+    """The surface, when it is of one of these kinds. Raises MeasureError."""
     if surface.kind not in kinds:
         raise MeasureError(f"a {surface.kind} cannot be measured this way", rule=f"{' or '.join(kinds)} needed")
     return surface

@@ -27,6 +27,9 @@ def _two(case: Case) -> tuple[Surface, list[Surface]]:
 
 
 def distances(case: Case) -> Result:
+    """From the first plane to each of the others along its normal, mm. Raises MeasureError for planes that are not
+    parallel.
+    """
     first, others = _two(case)
     n = need(first, "plane").direction
     out = []
@@ -38,6 +41,7 @@ def distances(case: Case) -> Result:
 
 
 def positions(case: Case) -> Result:
+    """From a plane to each axis along the plane's normal, mm. Raises MeasureError for an axis that leans."""
     plane, cylinders = _two(case)
     n = need(plane, "plane").direction
     out = []
@@ -49,6 +53,7 @@ def positions(case: Case) -> Result:
 
 
 def axes(case: Case) -> Result:
+    """Between parallel axes, mm. Raises MeasureError for those that are not."""
     first, others = _two(case)
     d = need(first, "cylinder", "cone", "torus").direction
     out = []
@@ -61,6 +66,7 @@ def axes(case: Case) -> Result:
 
 
 def depths(case: Case) -> Result:
+    """From the rim to the far end of each wall along its axis, mm."""
     values, findings, sound = [], [], 0
     entry = case.surfaces(0)[0] if case.groups[0] and not case.wrap else None
     for wall in case.walls(1):
@@ -71,6 +77,7 @@ def depths(case: Case) -> Result:
 
 
 def ordinates(case: Case) -> Result:
+    """From the sketch's origin along its direction, mm, with the sign."""
     origin, way = case.in_sketch()
     out = []
     for s in case.surfaces(0):
@@ -129,6 +136,7 @@ def _meeting(case: Case, k: int, other: int) -> Surface:
 
 
 def apart(case: Case) -> Result:
+    """Between two round things along a direction of the sketch, mm."""
     _, way = case.in_sketch()
     first, others = _two(case)
     out = [abs(float((np.array(o.origin) - np.array(first.origin)) @ way)) for o in others]
@@ -151,6 +159,7 @@ def clocks(case: Case) -> Result:
 
 
 def angles(case: Case) -> Result:
+    """Between two planes, rad; the supplement where that is nearer to what is expected."""
     first, others = _two(case)
     n = need(first, "plane").direction
     out = []
@@ -161,6 +170,7 @@ def angles(case: Case) -> Result:
 
 
 def drafts(case: Case) -> Result:
+    """How far faces lean from square to a plane, rad."""
     plane = need(case.first(0), "plane")
     out = []
     for side in case.surfaces(1):
@@ -181,6 +191,7 @@ def turns(case: Case) -> Result:
 
 
 def gaps(case: Case) -> Result:
+    """The least distance between two faces, mm."""
     first, others = _two(case)
     out = [min(gap(a, b) for a in first.faces for b in other.faces) for other in others]
     return out, [], len(out)

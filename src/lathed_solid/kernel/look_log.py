@@ -31,4 +31,5 @@ class Log:
     everything: bool = False
 
     def ray(self, origin: Triple, way: Triple, reach: float = ENDLESS, back: float = 0.0) -> None:
+        """A ray was sent from a place along a way (a unit vector), from ``-back`` to ``reach`` mm."""
         self.rays.add((*origin, *way, -back, reach))

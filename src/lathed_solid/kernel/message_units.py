@@ -26,6 +26,7 @@ def unadvised() -> Iterator[None]:
 
 
 def advised() -> bool:
+    """Whether a builder may take its time to say what would fit."""
     return _advised.get()
 
 

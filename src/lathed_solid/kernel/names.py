@@ -35,6 +35,7 @@ class Bore:
     names: tuple[str, ...]
 
     def moved(self, motion: gp_Trsf, rename: Callable[[str], str]) -> Bore:
+        """The same elsewhere, its faces renamed."""
         at, way = gp_Pnt(*self.origin).Transformed(motion), gp_Vec(*self.way).Transformed(motion).Normalized()
         return Bore(
             (at.X(), at.Y(), at.Z()), (way.X(), way.Y(), way.Z()), self.segments, tuple(map(rename, self.names))
@@ -149,6 +150,7 @@ def transformed(body: Body, motion: gp_Trsf, rename: Callable[[str], str]) -> Bo
 
 
 def merged(bodies: Iterable[Body]) -> Names:
+    """The names of several bodies together."""
     out: Names = {}
     for body in bodies:
         out.update(body.names)

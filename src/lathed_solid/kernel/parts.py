@@ -79,18 +79,23 @@ class Parts:
         return Body(compound, merged(found))
 
     def with_body(self, number: int, body: Body) -> Parts:
+        """With a body more, or another in its place."""
         return replace(self, bodies={**self.bodies, number: body})
 
     def with_bodies(self, bodies: Mapping[int, Body]) -> Parts:
+        """With these bodies and no others."""
         return replace(self, bodies=dict(bodies))
 
     def with_datum(self, name: str, datum: Datum) -> Parts:
+        """With a datum more, by its name."""
         return replace(self, datums={**self.datums, name: datum})
 
     def with_made(self, number: int, made: Made) -> Parts:
+        """With what a step made, kept for its copies."""
         return replace(self, made={**self.made, number: (*self.made.get(number, ()), made)})
 
     def with_thread(self, face: str, data: ThreadData, mark: Mark | None = None) -> Parts:
+        """With a drawn thread on a face, and the symbol that shows it."""
         marks = self.marks if mark is None else {**self.marks, face: mark}
         return replace(self, threads={**self.threads, face: data}, marks=marks)
 

@@ -29,6 +29,7 @@ LEFT = 0.75
 
 
 def diameters(case: Case) -> Result:
+    """Twice the radius of cylinders and spheres, mm, with how much of a turn is left of each."""
     values, findings, sound, pieces = [], [], 0, 0
     for wall in case.walls(0):
         s = need(wall.surface, "cylinder", "sphere")
@@ -112,6 +113,7 @@ def _circle_of(case: Case) -> list[Finding]:
 
 
 def radii(case: Case) -> Result:
+    """The minor radius of tori, else the radius, mm."""
     values, findings = [], []
     for f in case.groups[0]:
         s = need(case.look.surface(*f), "torus", "cylinder", "sphere")
@@ -156,6 +158,7 @@ def _rim(cone: Surface) -> float | None:
 
 
 def diameter_at(case: Case) -> Result:
+    """A cone's diameter where it meets the next named plane, or at its end beside it, mm."""
     cone = need(case.first(), "cone")
     beside = next((s for k in range(1, len(case.probe.faces)) for s in case.surfaces(k)), None)
     if beside is None:
@@ -171,21 +174,25 @@ def diameter_at(case: Case) -> Result:
 
 
 def half_angles(case: Case) -> Result:
+    """From the axis to the cone, rad."""
     values = [abs(need(s, "cone").half_angle) for s in case.surfaces(0)]
     return values, [], len(values)
 
 
 def included(case: Case) -> Result:
+    """The whole angle of cones, rad."""
     values, _, n = half_angles(case)
     return [2 * a for a in values], [], n
 
 
 def tapers(case: Case) -> Result:
+    """n of 1:n, the length over which the diameter changes by one."""
     values, _, n = half_angles(case)
     return [0.5 / math.tan(a) for a in values], [], n
 
 
 def bolt_circles(case: Case) -> Result:
+    """The circle through the axes, of the place farthest off, mm."""
     walls = list(case.walls(0))
     for w in walls:
         need(w.surface, "cylinder", "cone")
@@ -195,6 +202,8 @@ def bolt_circles(case: Case) -> Result:
 
 
 def place(k: int) -> Callable[[Case], Result]:
+    """Where axes stand in the frame of the face they enter: coordinate ``k``, mm."""
+
     def found(case: Case) -> Result:
         walls = case.walls(0)
         values = []
@@ -210,14 +219,17 @@ def place(k: int) -> Callable[[Case], Result]:
 
 
 def legs(case: Case) -> Result:
+    """A bevel's leg along its first face, mm."""
     return _bevels(case, lambda b: b.first)
 
 
 def second_legs(case: Case) -> Result:
+    """A bevel's leg along its other face, mm."""
     return _bevels(case, lambda b: b.second)
 
 
 def bevel_angles(case: Case) -> Result:
+    """Between a bevel and its first face, rad."""
     return _bevels(case, lambda b: b.angle)
 
 
@@ -238,6 +250,7 @@ def _bevels(case: Case, value: Callable[[Any], float]) -> Result:
 
 
 def threaded(case: Case) -> Result:
+    """Major diameter or length of drawn threads, mm, as the probe asks."""
     values, findings = [], []
     for f in case.groups[0]:
         value, more = thread_proof.drawn(case.look, *f, case.probe.kind)

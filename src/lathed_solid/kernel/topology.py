@@ -63,14 +63,17 @@ def sub_shapes(shape: Any, kind: Any) -> list[Any]:
 
 
 def faces(shape: Any) -> list[Any]:
+    """All faces of a shape, each once."""
     return [TopoDS.Face(f) for f in sub_shapes(shape, FACE)]
 
 
 def edges(shape: Any) -> list[Any]:
+    """All edges of a shape, each once."""
     return [TopoDS.Edge(e) for e in sub_shapes(shape, EDGE)]
 
 
 def shape_list(shapes: Iterable[Any]) -> Any:
+    """The kernel's own list of shapes."""
     out = collections.List_TopoDS_Shape()
     for shape in shapes:
         out.Append(shape)

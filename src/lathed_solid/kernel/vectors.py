@@ -6,16 +6,20 @@ Triple = tuple[float, float, float]
 
 
 def dot(a: Triple, b: Triple) -> float:
+    """a . b"""
     return a[0] * b[0] + a[1] * b[1] + a[2] * b[2]
 
 
 def minus(a: Triple, b: Triple) -> Triple:
+    """a - b"""
     return (a[0] - b[0], a[1] - b[1], a[2] - b[2])
 
 
 def times(a: Triple, k: float) -> Triple:
+    """k a"""
     return (a[0] * k, a[1] * k, a[2] * k)
 
 
 def cross(a: Triple, b: Triple) -> Triple:
+    """a x b"""
     return (a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0])

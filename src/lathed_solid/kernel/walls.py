@@ -44,14 +44,17 @@ class Wall:
 
     @property
     def name(self) -> str:
+        """Of its face, with the prefix of its copy."""
         return self.look.atom(self.wrap, self.core)
 
     @property
     def axis(self) -> Triple:
+        """A unit vector."""
         return self.surface.direction
 
     @cached_property
     def inside(self) -> bool:
+        """Whether it is a hole's wall, and not a pin's."""
         return hollow(self.surface)
 
     @cached_property

@@ -63,10 +63,12 @@ class Loop:
 
     @property
     def contradicts(self) -> bool:
+        """Whether what it is off is more than rounding allows."""
         return abs(self.off) > self.slack
 
     @property
     def balloons(self) -> tuple[int, ...]:
+        """All callouts that close it."""
         return (self.balloon, *(b for b, _ in self.terms))
 
     @property

@@ -56,6 +56,7 @@ class Reconciled:
 
     @property
     def agrees(self) -> bool:
+        """Whether readings and conditions are compatible at the usual level (chi squared)."""
         return self.probability >= 1 - LIMIT
 
 

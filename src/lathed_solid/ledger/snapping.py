@@ -64,6 +64,7 @@ class ReadSize:
 
     @property
     def uncertainty(self) -> float:
+        """Standard, mm: scatter of the repeats, and the instrument's permissible error as a rectangle (GUM, 4.3.7)."""
         return math.sqrt(self.scatter**2 + self.permissible**2 / 3)
 
 

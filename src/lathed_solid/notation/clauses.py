@@ -40,6 +40,8 @@ class Entry(Record):
 
 
 class Thread(Record):
+    """A thread as a note states it; lengths in mm."""
+
     designation: str
     major_mm: float
     pitch_mm: float
@@ -78,6 +80,8 @@ class Groove(Record):
 
 
 class Keyway(Record):
+    """A keyway as a note states it; what it does not say is None."""
+
     width_mm: float
     depth_mm: float | None = None
     length_mm: float | None = None
@@ -147,6 +151,7 @@ class Clause(Record):
     depth_decimals: int | None = None
 
     def as_json(self) -> dict[str, Any]:
+        """As ``note --json`` prints it: only what was stated or assumed."""
         data = without(self.model_dump(exclude_none=True), "decimals", "diameter_decimals", "depth_decimals")
         if self.thread and self.thread.thread_class:
             data["thread"]["class"] = data["thread"].pop("thread_class")

@@ -139,6 +139,7 @@ class Document(Record):
         return next((n for n in self.notes if any(c.balloon == balloon for c in n.callouts)), None)
 
     def callout(self, balloon: int) -> Callout | None:
+        """By its balloon; None for none."""
         return next((c for c in self.callouts if c.balloon == balloon), None)
 
     def limits(self, callout: Callout, leg: float | None = None) -> Limits:
@@ -146,7 +147,9 @@ class Document(Record):
         return limits(callout, self.general, self.house, leg)
 
     def reading(self, balloon: int) -> Reading | None:
+        """Of a callout; None for none."""
         return next((r for r in self.readings if r.balloon == balloon), None)
 
     def step(self, number: int) -> Step | None:
+        """By its number; None for none."""
         return next((s for s in self.steps if s.number == number), None)

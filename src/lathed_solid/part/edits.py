@@ -195,6 +195,7 @@ def put_parameter(document: Document, parameter: Parameter) -> Document:
 
 
 def set_stated_mass(document: Document, mass: StatedMass | None) -> Document:
+    """What the drawing or the scale says; None: nothing."""
     return changed(document, stated_mass=mass)
 
 

@@ -27,10 +27,12 @@ class History:
 
     @classmethod
     def start(cls, document: Document, *, saved: bool = False) -> History:
+        """A history of one entry; ``saved`` when it is what the file holds."""
         return cls((Entry("Start", document),), 0, 0 if saved else None)
 
     @property
     def document(self) -> Document:
+        """The present value."""
         return self.entries[self.index].document
 
     @property
@@ -40,10 +42,12 @@ class History:
 
     @property
     def undo_label(self) -> str | None:
+        """The edit that undo takes back; None at the start."""
         return self.entries[self.index].label if self.index > 0 else None
 
     @property
     def redo_label(self) -> str | None:
+        """The edit that redo makes again; None at the end."""
         return self.entries[self.index + 1].label if self.index + 1 < len(self.entries) else None
 
     def commit(self, document: Document, label: str) -> History:
@@ -59,10 +63,13 @@ class History:
         return History(kept, len(kept) - 1, saved)
 
     def undo(self) -> History:
+        """One edit back; at the start nothing changes."""
         return replace(self, index=max(0, self.index - 1))
 
     def redo(self) -> History:
+        """One edit forth; at the end nothing changes."""
         return replace(self, index=min(len(self.entries) - 1, self.index + 1))
 
     def mark_saved(self) -> History:
+        """The present value is what the file holds."""
         return replace(self, saved=self.index)

@@ -48,6 +48,7 @@ class Scope:
 
     @property
     def document(self) -> Document | None:
+        """The document, and the note that it was asked for."""
         self.looked = True
         return self._document
 

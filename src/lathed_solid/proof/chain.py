@@ -35,6 +35,7 @@ class Told:
 
     @property
     def loops(self) -> tuple[Loop, ...]:
+        """All closed chains of the direction."""
         return self.chain.loops
 
     def read_off(self, loop: Loop) -> float | None:
@@ -49,6 +50,7 @@ class Told:
 
     @cached_property
     def adjusted(self) -> Reconciled | None:
+        """Readings made to fit the chains they close (least squares); None where none was read."""
         if not self.read:
             return None
         at = {b: i for i, b in enumerate(self.read)}

@@ -26,6 +26,7 @@ class Coverage:
 
     @property
     def count(self) -> int:
+        """How many faces no callout measures."""
         return sum(len(names) for _, names in self.bare)
 
 

@@ -26,6 +26,7 @@ class Expected:
     density: float | None = None
 
     def fits(self, volume: float) -> bool:
+        """Whether a volume (mm3) lies within the band."""
         return abs(volume - self.volume) <= self.band
 
 

@@ -37,6 +37,7 @@ class InspectionRow:
     verdict: Verdict | None
 
     def as_json(self) -> dict[str, Any]:
+        """The model's verdict, and the part's reading beside it; mm."""
         part = {"way": self.way, "mean_mm": self.part, "uncertainty_mm": self.uncertainty, "verdict": self.verdict}
         return {**self.row.as_json(), "part": part if self.part is not None else None}
 

@@ -39,9 +39,11 @@ class MassVerdict(BaseModel):
 
     @property
     def deviation(self) -> float | None:
+        """Model less stated, g; None where nothing is stated."""
         return None if self.stated is None else self.model - self.stated
 
     def as_json(self) -> dict[str, Any]:
+        """As ``prove --json`` prints it; g and g/cm3."""
         return {
             "material": self.material,
             "density_g_cm3": self.density_g_mm3 * 1000,

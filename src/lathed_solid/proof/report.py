@@ -25,6 +25,7 @@ class Relation(BaseModel):
 
     @property
     def holds(self) -> bool:
+        """Whether the relation is there to within rounding."""
         return self.deviation <= HOLDS
 
 
@@ -58,6 +59,7 @@ class Report(BaseModel):
         return self.complete and mass_ok and related and bad == 0
 
     def row(self, balloon: int) -> VerdictRow | None:
+        """By its balloon; None for none."""
         return next((r for r in self.rows if r.balloon == balloon), None)
 
     def as_json(self) -> dict[str, Any]:

@@ -37,6 +37,7 @@ class DrivingSize:
     balloon: int | None = None
 
     def show(self, value: float, document: Document) -> str:
+        """A value of it in the sheet's unit, with its sign (⌀, R)."""
         sign = {"diameter": "⌀", "radius": "R"}.get(self.kind, "")
         return angle(value) if self.kind == "angle" else sign + length(value, document.unit)
 

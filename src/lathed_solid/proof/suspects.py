@@ -53,6 +53,7 @@ class Suspect:
 
     @property
     def target(self) -> str:
+        """What the slips are about, in words."""
         return " and ".join(s.target for s in self.slips)
 
     def document(self, document: Document) -> Document | None:

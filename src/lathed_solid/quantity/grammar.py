@@ -31,6 +31,7 @@ def parser(grammar: Path) -> Any:
 
 
 def tables_path(grammar: Path) -> Path:
+    """Where a grammar's stored tables stand."""
     return grammar.with_suffix(".tables.json")
 
 

@@ -68,6 +68,7 @@ class Value:
 
     @property
     def plain(self) -> bool:
+        """Whether it has no unit."""
         return self.dimension == (0, 0, 0)
 
 

@@ -48,6 +48,7 @@ class Page:
         return x, y
 
     def chars(self) -> list[Char]:
+        """Characters in reading order with their boxes, at most MOST_CHARS."""
         text = self.page.get_textpage()
         x, y = ctypes.c_double(), ctypes.c_double()
         box, matrix = raw.FS_RECTF(), raw.FS_MATRIX()

@@ -30,6 +30,7 @@ DXF_HEAD = re.compile(rb"\s*(?:999\s[^\n]*\n\s*)*0\s*\r?\n\s*SECTION\b")
 
 
 def main(args: list[str]) -> int:
+    """Read a page with limits on time and memory; the exit code. What was found goes to standard output as JSON."""
     resource.setrlimit(resource.RLIMIT_CPU, (CPU_S, CPU_S))
     resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
     path, number, dpi, out = Path(args[0]), int(args[1]), float(args[2]), Path(args[3])

@@ -44,9 +44,11 @@ class SketchBuilder:
         return entity.id
 
     def point(self, x: float, y: float, **more: Any) -> str:
+        """At x, y (mm); its name."""
         return self._make(Point, "p", x=x, y=y, **more)
 
     def line(self, start: str, end: str, **more: Any) -> str:
+        """Between two points; its name."""
         return self._make(Line, "l", start=start, end=end, **more)
 
     def segment(self, a: tuple[float, float], b: tuple[float, float], **more: Any) -> str:
@@ -54,18 +56,23 @@ class SketchBuilder:
         return self.line(self.point(*a), self.point(*b), **more)
 
     def circle(self, centre: str, radius: float, **more: Any) -> str:
+        """About a point, radius in mm; its name."""
         return self._make(Circle, "c", centre=centre, radius=radius, **more)
 
     def arc(self, centre: str, start: str, end: str, **more: Any) -> str:
+        """About a centre, counter-clockwise from start to end; its name."""
         return self._make(Arc, "a", centre=centre, start=start, end=end, **more)
 
     def ellipse(self, centre: str, major: str, minor: float, **more: Any) -> str:
+        """About a centre, to an end of its long axis; ``minor``: half its short axis, mm. Its name."""
         return self._make(Ellipse, "e", centre=centre, major=major, minor=minor, **more)
 
     def spline(self, through: Iterable[str], **more: Any) -> str:
+        """A natural cubic through points; its name."""
         return self._make(Spline, "s", through=tuple(through), **more)
 
     def text(self, at: str, text: str, height: float, **more: Any) -> str:
+        """Lettering from a point on, ``height`` mm; its name."""
         return self._make(Text, "t", at=at, text=text, height=height, **more)
 
     def add(self, kind: ConstraintKind, *of: str, value: str = "", **more: Any) -> str:

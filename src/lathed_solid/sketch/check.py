@@ -27,6 +27,7 @@ class Finding:
 
     @property
     def words(self) -> str:
+        """What is wrong, with which entities, and where."""
         who = " and ".join(self.entities)
         place = f"at ({self.at.real:.6g}, {self.at.imag:.6g})"
         if self.kind == "open end":

@@ -49,6 +49,7 @@ class Fight:
     ways: tuple[WayOut, ...]
 
     def way(self, constraint: str) -> WayOut:
+        """The way out that changes this constraint."""
         return next(w for w in self.ways if w.constraint == constraint)
 
 

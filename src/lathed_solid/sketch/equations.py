@@ -69,15 +69,18 @@ class Layout:
         return max(max(x) - min(x), max(y) - min(y), 2 * max(self.start[n:]), LINEAR)
 
     def xy(self, point: str) -> tuple[int, int]:
+        """Indices of a point's two unknowns."""
         i = self.point[point]
         return i, i + 1
 
     def line(self, name: str) -> tuple[int, int, int, int]:
+        """Indices of a line's four unknowns: start, end."""
         e = self.sketch.by_id[name]
         assert isinstance(e, Line)
         return (*self.xy(e.start), *self.xy(e.end))
 
     def centre(self, name: str) -> tuple[int, int]:
+        """Indices of a round thing's centre, or of a point."""
         e = self.sketch.by_id[name]
         return self.xy(e.id if isinstance(e, Point) else e.centre)  # type: ignore[union-attr]
 

@@ -42,6 +42,7 @@ class Examination:
 
     @property
     def ok(self) -> bool:
+        """Whether the figure could be solved."""
         return self.state in ("held", "loose")
 
 

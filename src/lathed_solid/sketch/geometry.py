@@ -85,6 +85,7 @@ class Shape(ABC):
 
     @cached_property
     def length(self) -> float:
+        """mm, by Gauss' rule."""
         return sum(w * abs(self.along(t)) for t, w in _GAUSS)
 
 
@@ -93,6 +94,8 @@ _GAUSS = [((x + 1) / 2, w / 2) for x, w in zip(*np.polynomial.legendre.leggauss(
 
 @dataclass(frozen=True)
 class Straight(Shape):
+    """From ``a`` to ``b``."""
+
     a: complex
     b: complex
 
@@ -148,6 +151,8 @@ class Round(Shape):
 
 @dataclass(frozen=True)
 class Oval(Shape):
+    """An ellipse: ``major`` from the centre to an end of its long axis, ``minor`` half the short one."""
+
     centre: complex
     major: complex
     minor: float
@@ -169,16 +174,20 @@ class Oval(Shape):
 
 @dataclass(frozen=True)
 class Smooth(Shape):
+    """A natural cubic spline through places, by chord lengths."""
+
     through: tuple[complex, ...]
 
     @cached_property
     def curve(self) -> CubicSpline:
+        """t -> (x, y)."""
         z = np.array(self.through)
         t = np.concatenate([[0.0], np.cumsum(np.maximum(np.abs(np.diff(z)), ROUNDING))])
         return CubicSpline(t / t[-1], np.column_stack([z.real, z.imag]), bc_type="natural")
 
     @cached_property
     def chords(self) -> np.ndarray:
+        """Places along the curve, enough to box it and to find the nearest one, (CHORDS + 1,)."""
         xy = self.curve(np.linspace(0, 1, CHORDS + 1))
         return xy[:, 0] + 1j * xy[:, 1]
 

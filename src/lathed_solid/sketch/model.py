@@ -170,17 +170,21 @@ class Sketch(Record):
 
     @cached_property
     def by_id(self) -> dict[str, Entity]:
+        """Entities by name."""
         return {e.id: e for e in self.entities}
 
     @cached_property
     def points(self) -> tuple[Point, ...]:
+        """All points in order."""
         return tuple(e for e in self.entities if isinstance(e, Point))
 
     @cached_property
     def curves(self) -> tuple[Curve, ...]:
+        """All curves in order; lettering is none."""
         return tuple(e for e in self.entities if isinstance(e, Line | Circle | Arc | Ellipse | Spline))
 
     def constraint(self, name: str) -> Constraint | None:
+        """By its name; None for none."""
         return next((c for c in self.constraints if c.id == name), None)
 
     def at(self, point: str) -> tuple[float, float]:

@@ -69,6 +69,7 @@ def _height(sketch: Sketch, line: str, at: complex) -> float:
 
 
 def radius_of(sketch: Sketch, name: str) -> float:
+    """Of a circle or an arc, mm; half the short axis of an ellipse."""
     e = sketch.by_id[name]
     if isinstance(e, Arc):
         return abs(_at(sketch, e.start) - _at(sketch, e.centre))

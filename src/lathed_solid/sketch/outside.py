@@ -30,6 +30,7 @@ class Edge:
 
     @classmethod
     def read(cls, data: Mapping[str, Any]) -> Edge:
+        """From the names and places that the kernel found."""
         return cls(data["name"], data["kind"], tuple((p[0], p[1]) for p in data["points"]), data.get("radius", 0.0))
 
 

@@ -53,14 +53,17 @@ class Piece:
 
     @property
     def start(self) -> complex:
+        """Where it begins on the loop."""
         return self.curve.at(self.t0)
 
     @property
     def middle(self) -> complex:
+        """Half way along its parameter."""
         return self.curve.at((self.t0 + self.t1) / 2)
 
     @property
     def end(self) -> complex:
+        """Where it ends on the loop."""
         return self.curve.at(self.t1)
 
 
@@ -79,6 +82,7 @@ class Region:
 
     @property
     def bounds(self) -> frozenset[str]:
+        """Names of all curves around it."""
         return frozenset(p.name for loop in (self.outer, *self.holes) for p in loop)
 
 

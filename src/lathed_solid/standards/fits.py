@@ -35,10 +35,12 @@ class Fit:
 
     @property
     def clearance(self) -> Limits:
+        """Least and most clearance, mm; below zero is interference (ISO 286-1, 3.3)."""
         return self.hole[0] - self.shaft[1], self.hole[1] - self.shaft[0]
 
     @property
     def kind(self) -> str:
+        """Clearance, interference or transition fit (ISO 286-1, 3.3)."""
         least, most = self.clearance
         return "clearance fit" if least >= 0 else "interference fit" if most <= 0 else "transition fit"
 

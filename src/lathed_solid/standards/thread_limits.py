@@ -53,10 +53,12 @@ class ThreadLimits:
 
     @property
     def name(self) -> str:
+        """Designation with class."""
         return f"{self.form.designation}-{self.thread_class}" if self.thread_class else self.form.designation
 
     @property
     def tap_drill(self) -> Drill:
+        """For the thread's form."""
         return drill_for(self.form)
 
     @property
@@ -77,6 +79,7 @@ class ThreadLimits:
 
     @property
     def no_go(self) -> float:
+        """Pitch diameter at which the no-go gauge must not pass, mm."""
         return float(self.pitch_diameter[1 if self.internal else 0] or 0.0)
 
 

@@ -58,6 +58,7 @@ class ThreadForm:
 
     @property
     def starts(self) -> int:
+        """Lead in pitches."""
         return round(self.lead / self.pitch)
 
     @property

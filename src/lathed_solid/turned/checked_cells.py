@@ -34,6 +34,7 @@ class Cells:
         return value
 
     def number(self, text: str, where: str, station: int | None = None) -> float:
+        """A plain number above zero. Raises TableError, naming the place."""
         value = self._value(text, "number", where, station)
         if value <= 0:
             raise TableError(f"{where} must be above zero", station=station, received=text)

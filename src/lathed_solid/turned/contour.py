@@ -50,6 +50,7 @@ class Segment:
 
     @property
     def radius(self) -> float:
+        """mm; 0 for a straight one."""
         return 0.0 if self.centre is None else math.dist(self.start, self.centre)
 
     @property

@@ -65,6 +65,7 @@ def add_station(table: TurnedTable, after: int | None = None, diameter: str = "2
 
 
 def remove_station(table: TurnedTable, row: int) -> TurnedTable:
+    """Without a row. Raises TableError for the last one."""
     if len(table.stations) == 1:
         raise TableError("a turned table keeps at least one station", hint="change it, or remove the step")
     return _with(table, stations=tuple(s for i, s in enumerate(table.stations) if i != row))
@@ -81,17 +82,20 @@ def move_station(table: TurnedTable, row: int, by: int) -> TurnedTable:
 
 
 def add_groove(table: TurnedTable, at: str = "5", width: str = "2", diameter: str = "10") -> TurnedTable:
+    """With a ring groove more; sizes are expressions."""
     groove = Groove(key=new_key(table, "g"), at=at, width=width, diameter=diameter)
     return _with(table, grooves=(*table.grooves, groove))
 
 
 def set_groove_cell(table: TurnedTable, row: int, column: str, text: str) -> TurnedTable:
+    """One cell of a groove's row. Raises TableError."""
     grooves = list(table.grooves)
     grooves[row] = _with(grooves[row], **{column: text.strip()})
     return _with(table, grooves=tuple(grooves))
 
 
 def remove_groove(table: TurnedTable, row: int) -> TurnedTable:
+    """Without a groove."""
     return _with(table, grooves=tuple(g for i, g in enumerate(table.grooves) if i != row))
 
 
@@ -127,6 +131,7 @@ def set_bore_cell(table: TurnedTable, row: int, column: str, text: str) -> Turne
 
 
 def remove_bore_step(table: TurnedTable, row: int) -> TurnedTable:
+    """Without a step of a bore; a bore without steps goes too."""
     b, s, bore, _ = bore_rows(table)[row]
     steps = tuple(old for i, old in enumerate(bore.steps) if i != s)
     if not steps:

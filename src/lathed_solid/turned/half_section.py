@@ -64,6 +64,7 @@ class HalfSection:
 
     @property
     def max_radius(self) -> float:
+        """Of all segments, mm."""
         return max(max(s.start[1], s.end[1]) for s in self.segments)
 
 

@@ -55,6 +55,7 @@ class Stirred:
         self.hurry = False  #: set when the window closes: rest no more
 
     def now(self) -> None:
+        """The window has something to do at this moment."""
         self.at = time.perf_counter()
 
     def rest(self) -> None:

@@ -106,6 +106,7 @@ class Scene:
 
     # appearance --------------------------------------------------------------------------------
     def set_colours(self, colours: Colours) -> None:
+        """Take another palette."""
         self._colours = colours
         fill = Aspect_GradientFillMethod.Aspect_GradientFillMethod_Vertical
         self.view.SetBgGradientColors(colour_of(colours.top), colour_of(colours.bottom), fill)
@@ -210,6 +211,7 @@ class Scene:
         self._context.Display(self._lit, 1, -1, False)
 
     def set_see_through(self, on: bool) -> None:
+        """Glass, or metal."""
         self._see_through = on
         if self._body is not None:
             self._body.SetTransparency(0.6 if on else 0.0)
@@ -270,13 +272,16 @@ class Scene:
         self.fit()
 
     def fit(self) -> None:
+        """Fit the solid with a margin."""
         if self._body is not None:
             self.view.FitAll(0.12, False)
 
     def start_orbit(self, x: int, y: int) -> None:
+        """Begin to turn about the middle, at a pixel."""
         self.view.StartRotation(x, y, 0.4)
 
     def orbit(self, x: int, y: int) -> None:
+        """Turn on to a pixel."""
         self.view.Rotation(x, y)
 
     def turn(self, dx: float, dy: float) -> None:
@@ -284,6 +289,7 @@ class Scene:
         self.view.Rotate(dx, dy, 0.0, True)
 
     def pan(self, dx: int, dy: int) -> None:
+        """Move by pixels."""
         self.view.Pan(dx, -dy)
 
     def zoom_at(self, x: int, y: int, steps: float) -> None:
@@ -313,6 +319,7 @@ class Scene:
         return self._detected()
 
     def leave(self) -> None:
+        """Nothing is pointed at."""
         self._context.ClearDetected(False)
 
     def select(self, x: int, y: int) -> Picked | None:
@@ -322,6 +329,7 @@ class Scene:
         return self._detected()
 
     def unselect(self) -> None:
+        """Nothing is picked."""
         self._context.ClearSelected(False)
 
     def _detected(self) -> Picked | None:

@@ -43,6 +43,7 @@ class Workbench:
 
     @property
     def document(self) -> Document:
+        """Of the session."""
         return self.session.document
 
     @property

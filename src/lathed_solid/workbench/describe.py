@@ -97,6 +97,7 @@ def shown_value(value: float | None, kind: str, unit: LengthUnit) -> str:
 
 
 def shown_deviation(value: float | None, kind: str, unit: LengthUnit) -> str:
+    """What a size is off, with its sign; empty for None."""
     if value is None:
         return ""
     if kind == "angle":

@@ -40,6 +40,7 @@ class Session:
     # the document ------------------------------------------------------------------------------
     @property
     def document(self) -> Document:
+        """The present value."""
         return self.history.document
 
     @property

@@ -24,5 +24,6 @@ class Signal(Generic[*Told]):
             self._listeners.remove(listener)
 
     def emit(self, *told: *Told) -> None:
+        """Call all listeners with this."""
         for listener in tuple(self._listeners):
             listener(*told)

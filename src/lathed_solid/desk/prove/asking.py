@@ -32,6 +32,7 @@ class Asking(QObject):
 
     @property
     def busy(self) -> bool:
+        """Whether a question is open."""
         return self._pool is not None
 
     def ask(self, question: Question) -> None:

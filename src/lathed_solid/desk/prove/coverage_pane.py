@@ -69,6 +69,7 @@ class CoveragePane(QWidget):
         layout.addWidget(self.items, 1)
 
     def show_part(self, document: Document, reply: BuildReply | None) -> None:
+        """Faces that no callout measures, and the sum of the steps, of the last build."""
         if reply is None or not reply.labels:
             self.found = None
             self.head.setText("There is no solid yet.")

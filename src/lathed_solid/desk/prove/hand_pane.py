@@ -102,6 +102,7 @@ class HandPane(QWidget):
         return f"{h.value:.2f} mm²" if h.unit == "mm2" else f"{fixed(h.value, self.unit)} {self.unit}"
 
     def set_document(self, document: Document) -> None:
+        """The document whose callouts can be proven, and its unit."""
         self.unit, self.document = document.unit, document
 
     def show_measured(self, names: list[str], found: Measured, exact: float) -> None:

@@ -74,6 +74,7 @@ class MattersPane(QWidget):
         return "" if s.spread is None or self._rho is None else f"± {s.spread / 2 * self._rho:.3f}"
 
     def show_part(self, document: Document) -> None:
+        """Another value of the part: what was worked out before is no longer true."""
         if document != self._asked and (self.model.rows or self.asking.busy):
             self.asking.stop()
             self.model.set_rows(())
@@ -83,6 +84,7 @@ class MattersPane(QWidget):
         self.ask.setEnabled(bool(document.steps))
 
     def start(self) -> None:
+        """Work out what matters, or give it up while it runs."""
         if self.asking.busy:
             self.asking.stop()
             return

@@ -47,10 +47,12 @@ class ChainRow:
 
     @property
     def balloon(self) -> int:
+        """Of its callout."""
         return self.callout.balloon
 
     @property
     def own(self) -> bool:
+        """Whether its span was told, and not read off a table."""
         return self.callout.span is not None
 
 
@@ -154,6 +156,7 @@ class ChainsPage(QWidget):
 
     # the document ------------------------------------------------------------------------------
     def set_document(self, document: Document) -> None:
+        """Judge another document, once the page is seen."""
         self.document, self._stale = document, True
         if self.isVisible():
             self._judge()

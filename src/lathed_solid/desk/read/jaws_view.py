@@ -61,6 +61,7 @@ class JawsView(QWidget):
         self.setFixedSize(FIELD)
 
     def show_way(self, way: Way) -> None:
+        """Draw how the caliper is held for a way of measuring."""
         self.way = way
         self.setAccessibleName(f"how to hold the caliper: {way}")
         self.update()

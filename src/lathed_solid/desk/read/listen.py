@@ -44,6 +44,7 @@ class Listener(QObject):
         return True
 
     def stop(self) -> None:
+        """Close the port, and the simulated caliper."""
         if self._notifier is not None:
             self._notifier.setEnabled(False)
             self._notifier.deleteLater()

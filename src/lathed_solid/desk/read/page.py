@@ -51,10 +51,12 @@ class ReadPage(QWidget):
         self.show_source(0)
 
     def show_source(self, index: int) -> None:
+        """Turn to a source: log, sheets, chains."""
         self.buttons[index].setChecked(True)
         self.stack.setCurrentIndex(index)
 
     def set_document(self, document: Document) -> None:
+        """Another document; one with sheets starts with them."""
         self.log.set_document(document)
         self.sheets.set_document(document)
         self.chains.set_document(document)

@@ -52,6 +52,7 @@ class PageReader(QObject):
         return Path(self._folder.name) / "page.bmp"
 
     def stop(self) -> None:
+        """Give the wish up: its process ends, its picture is dropped."""
         self._limit.stop()
         if self._process is not None:
             self._process.finished.disconnect()
@@ -63,6 +64,7 @@ class PageReader(QObject):
         self._background.drop(self._loading)
 
     def close(self) -> None:
+        """Stop, and leave no file."""
         self.stop()
         self._folder.cleanup()
 

@@ -140,6 +140,7 @@ class SheetsPage(SheetWork):
 
     # the document ------------------------------------------------------------------------------
     def set_document(self, document: Document) -> None:
+        """Show the sheets of a document, at the page that was shown."""
         self.document = document
         names = [f"{i}  {s.name}" for i, s in enumerate(document.sheets, 1)]
         if [self.sheets.itemText(i) for i in range(self.sheets.count())] != names:
@@ -178,6 +179,7 @@ class SheetsPage(SheetWork):
 
     # sheets and pages --------------------------------------------------------------------------
     def open_dialog(self) -> None:
+        """Ask for a sheet and add it."""
         name, _ = QFileDialog.getOpenFileName(self, "Open a sheet", "", SHEET_FILES)
         if name:
             self.open_file(Path(name))
@@ -195,11 +197,13 @@ class SheetsPage(SheetWork):
         return True
 
     def show_sheet(self, number: int, page: int = 1) -> None:
+        """Turn to a page of a sheet, both from 1; one that is not there is ignored."""
         if 1 <= number <= len(self.document.sheets):
             self.number, self.page = number, page
             self.set_document(self.document)
 
     def turn_page(self, by: int) -> None:
+        """Some pages on, or back."""
         if 1 <= self.page + by <= self.pages:
             self.show_sheet(self.number, self.page + by)
 
@@ -286,4 +290,5 @@ class SheetsPage(SheetWork):
         self._place = None
 
     def close_all(self) -> None:
+        """End the reading process."""
         self.reader.close()

@@ -41,6 +41,7 @@ class Mark:
 
     @property
     def words(self) -> str:
+        """What the balloon's state means."""
         return {"unused": "not used yet", "used": "used, not measured yet"}.get(self.state, f"proven: {self.state}")
 
 
@@ -118,6 +119,7 @@ class SheetView(QGraphicsView):
         return scene
 
     def set_marks(self, marks: Sequence[Mark], current: int | None) -> None:
+        """Balloons, and the chosen one."""
         self.marks, self.current = tuple(marks), current
         self._update()
 
@@ -127,11 +129,13 @@ class SheetView(QGraphicsView):
             port.update()
 
     def fit(self) -> None:
+        """The whole page; it stays fitted until it is zoomed."""
         self._fitted = True
         if not self._size.isEmpty():
             self.fitInView(self._size, Qt.AspectRatioMode.KeepAspectRatio)
 
     def set_mode(self, mode: Mode) -> None:
+        """Take notes, measure, or crop."""
         self.mode, self._points = mode, []
         self.viewport().setCursor(Qt.CursorShape.ArrowCursor if mode == "notes" else Qt.CursorShape.CrossCursor)  # type: ignore[union-attr]
         self._update()
@@ -148,6 +152,7 @@ class SheetView(QGraphicsView):
         return QPointF(self.mapFromScene(QPointF(x * self._size.width(), y * self._size.height())))
 
     def box_of(self, offer: NoteCandidate) -> QRectF:
+        """Where a found note stands, in the scene."""
         left, top, right, bottom = offer.box
         w, h = self._size.width(), self._size.height()
         return QRectF(QPointF(left * w, top * h), QPointF(right * w, bottom * h))
@@ -224,10 +229,12 @@ class SheetView(QGraphicsView):
 
     # pointer -----------------------------------------------------------------------------------
     def mark_at(self, p: QPointF) -> Mark | None:
+        """The balloon under a pixel."""
         near = [m for m in self.marks if (self.at(m.x, m.y) - p).manhattanLength() < BALLOON * 1.3]
         return near[-1] if near else None
 
     def offer_at(self, p: QPointF) -> NoteCandidate | None:
+        """The found note under a pixel that is not taken yet; of several the smallest."""
         q = self.mapToScene(p.toPoint())
         found = [o for o in self.offers if o not in self.taken and self.box_of(o).adjusted(-6, -6, 6, 6).contains(q)]
         return min(found, key=lambda o: self.box_of(o).width() * self.box_of(o).height()) if found else None

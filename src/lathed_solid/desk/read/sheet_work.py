@@ -64,6 +64,7 @@ class SheetWork(QWidget):
         self.told.emit("click two points of the sheet whose distance the paper tells (Esc gives up)", False)
 
     def start_cropping(self) -> None:
+        """The next drag takes a view out for a sketch."""
         self.view.set_mode("crop")
         self.told.emit("drag a box about a view: it goes beneath a sketch (Esc gives up)", False)
 
@@ -98,6 +99,7 @@ class SheetWork(QWidget):
         self.cropped.emit(bytes(data.data().data()), share * across, bool(sheet and sheet.across))
 
     def new_revision(self) -> None:
+        """Ask for the sheet's new revision and compare."""
         name, _ = QFileDialog.getOpenFileName(self, "The sheet's new revision", "", SHEET_FILES)
         if name:
             self.take_revision(Path(name))

@@ -34,6 +34,7 @@ class StackView(QWidget):
         self.setAccessibleName("tolerance stack")
 
     def show_stack(self, stack: Stack | None, unit: LengthUnit, *, turning: bool = False) -> None:
+        """Draw a stack of tolerances; None hides it. ``turning``: in rad."""
         self.stack, self.unit, self.turning = stack, unit, turning
         self.setVisible(stack is not None)
         self.setFixedHeight(self.sizeHint().height())

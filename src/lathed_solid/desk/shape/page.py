@@ -124,6 +124,7 @@ class ShapePage(QWidget):
             self.stack.setCurrentWidget(self.nothing)
 
     def take_focus(self) -> None:
+        """The keyboard for the editor that is shown."""
         editor = self.stack.currentWidget()
         if editor is self.turned:
             self.turned.stations.setFocus()

@@ -51,11 +51,13 @@ class SectionDrawing(QWidget):
         self.update()
 
     def clear(self) -> None:
+        """Nothing to draw."""
         self.section = self.step = self.document = None
         self.problem = ""
         self.update()
 
     def set_current(self, row: int) -> None:
+        """Light up the stretch of a station."""
         self.current = row
         self.update()
 

@@ -172,6 +172,7 @@ class Strip(QWidget):
             self.focus_value()
 
     def focus_value(self) -> None:
+        """The keyboard for the dimension's value."""
         if self.value is not None:
             self.value.line.setFocus()
             self.value.line.selectAll()
@@ -193,6 +194,7 @@ class Strip(QWidget):
         self.second.setText(self.hint)
 
     def show_nothing(self, entities: int, constraints: int) -> None:
+        """Nothing is chosen: how much there is."""
         self._key = None
         self._clear()
         self._label(f"{entities} entities, {constraints} constraints" if entities else "")

@@ -258,6 +258,7 @@ class StepForm(QWidget):
         self.considered.emit(step)
 
     def take_focus(self) -> None:
+        """The keyboard for the first size."""
         for row in self.rows:
             field = self.fields[row.path]
             if row.when(self.step) and isinstance(field, ExpressionField):

@@ -137,6 +137,7 @@ def operate(operation: Any, body: Body, tools: Sequence[Body]) -> tuple[Any, Nam
 
 
 def boxes_meet(a: Body, b: Body) -> bool:
+    """Whether two bodies could touch, by their boxes."""
     return not _box(a).IsOut(_box(b))
 
 

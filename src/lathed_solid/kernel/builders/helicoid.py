@@ -129,6 +129,7 @@ class Stretch:
 
     @property
     def faces(self) -> list[tuple[Any, str]]:
+        """All faces with their names, before the round ones of the shell."""
         return [(p.face, p.name) for p in self.pieces]
 
     def _shift(self, pitches: int) -> TopLoc_Location:

@@ -42,6 +42,7 @@ class AxialSeat:
 
     @property
     def radius(self) -> float:
+        """Of the cylinder, mm."""
         return self.surface.radius
 
     def frame(self, angle: float) -> Frame:

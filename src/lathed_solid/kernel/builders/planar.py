@@ -33,6 +33,7 @@ class PlanarFace:
     edges: list[tuple[str, Any]]
 
     def moved(self, where: TopLoc_Location) -> PlanarFace:
+        """The same elsewhere."""
         return PlanarFace(self.shape.Moved(where), [(name, e.Moved(where)) for name, e in self.edges])
 
 
@@ -61,29 +62,35 @@ class Placed:
         self._points: dict[tuple[float, float], gp_Pnt] = {}
 
     def at(self, p: XY) -> gp_Pnt:
+        """A place of the plane in space; places that are one by rounding are one point."""
         key = (round(p[0], ONE_VERTEX), round(p[1], ONE_VERTEX))
         return self._points.setdefault(key, self.exact(p))
 
     def exact(self, p: XY) -> gp_Pnt:
+        """A place of the plane (mm) in space, not rounded."""
         o, x, y = self.frame.origin, self.frame.x, self.frame.y
         return gp_Pnt(*(o[i] + x[i] * p[0] + y[i] * p[1] for i in range(3)))
 
     def array(self, places: tuple[XY, ...]) -> Array1_gp_Pnt:
+        """Several places, as the kernel's curves take them."""
         out = Array1_gp_Pnt(1, len(places))
         for i, p in enumerate(places, 1):
             out.SetValue(i, self.exact(p))
         return out
 
     def direction(self, d: XY) -> gp_Dir:
+        """A direction of the plane in space, as a unit vector."""
         x, y = self.frame.x, self.frame.y
         return gp_Dir(*(x[i] * d[0] + y[i] * d[1] for i in range(3)))
 
     @property
     def normal(self) -> gp_Dir:
+        """Of the plane: x cross y."""
         return gp_Dir(*self.frame.normal)
 
     @property
     def plane(self) -> gp_Pln:
+        """The plane itself, with the frame's x."""
         return gp_Pln(gp_Ax3(self.exact((0.0, 0.0)), self.normal, gp_Dir(*self.frame.x)))
 
 

@@ -101,6 +101,7 @@ def point_of(parts: Parts, name: str) -> Triple:
 
 
 def whole(parts: Parts) -> Body:
+    """All bodies as one. Raises BuildError where there is none yet."""
     if parts.whole is None:
         raise BuildError("there is no body yet", hint="add material first")
     return parts.whole

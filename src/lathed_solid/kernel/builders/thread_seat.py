@@ -41,6 +41,7 @@ class AxialFrame:
     place: gp_Trsf
 
     def level(self, p: gp_Pnt) -> float:
+        """How far along the axis a place is, mm."""
         return gp_Vec(self.origin, p).Dot(gp_Vec(self.way))
 
     def forward(self, edge: Any) -> bool:
@@ -162,6 +163,7 @@ def pieces(shape: Any) -> list[Any]:
 
 
 def in_wire(wire: Any) -> set[Key]:
+    """The edges of a wire."""
     return {Key(e) for e in sub_shapes(wire, EDGE)}
 
 

@@ -43,6 +43,7 @@ class Profile:
 
     @property
     def pitch(self) -> float:
+        """How long one turn of the profile is, mm."""
         return self.corners[-1][0]
 
 

@@ -64,6 +64,7 @@ def _take_elsewhere(run: Run, _: Item, following: Item | None) -> None:
 
 
 def rule_size(run: Run, item: Item) -> bool:
+    """A size for a general note that has none yet; False for other clauses."""
     if run.kind != "general" or "size_mm" in run.open:
         return False
     run.open["size_mm"] = item.value

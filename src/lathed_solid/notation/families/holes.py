@@ -128,6 +128,7 @@ def _complete_spotface(run: Run, fields: Fields) -> Fields:
 
 
 def complete_hole(run: Run, fields: Fields) -> Fields:
+    """Depth or through, places, widenings. Raises NoteError for what cannot be."""
     fields["kind"] = "hole"
     fields.setdefault("count", 1)
     if "depth_mm" in fields and fields.get("through"):
@@ -158,6 +159,7 @@ def place(run: Run, fields: dict[str, Any]) -> None:
 
 
 def check_entries(run: Run, fields: dict[str, Any], hole: float) -> None:
+    """Widenings are wider than their hole (mm), and as deep as they must be. Raises NoteError."""
     for key, word in WORDS.items():
         entry = fields.get(key)
         if entry is None:

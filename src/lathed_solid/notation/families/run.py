@@ -67,6 +67,7 @@ class Run:
 
     @property
     def kind(self) -> str:
+        """Of the clause that is open; empty while it has none."""
         return str(self.open.get("kind", ""))
 
     def start(self, **values: Any) -> None:
@@ -109,6 +110,7 @@ class Run:
         self.open[self.entry] = self.open[self.entry].model_copy(update=values)
 
     def limits(self, item: Item) -> None:
+        """Decimals, tolerance and fit that stand with a size belong to the open clause."""
         if item.decimals is not None:
             self.open["decimals"] = item.decimals
         if item.low is not None or item.high is not None:
@@ -119,6 +121,7 @@ class Run:
                 self.assumed.append("a pair: the hole's class first, then the shaft's")
 
     def angle_limits(self, item: Item) -> None:
+        """The tolerance that stands with an angle, degrees."""
         if item.low is not None:
             self.open.update(low_deg=item.low, high_deg=item.high)
 

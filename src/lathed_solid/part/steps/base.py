@@ -45,6 +45,7 @@ class Reader:
     evaluate: Resolver
 
     def any(self, field: str, text: str, kind: Kind = "length") -> float:
+        """A value in base units, whatever its sign. Raises StepError, naming the field."""
         try:
             return self.evaluate(text, kind)
         except QuantityError as exc:

@@ -36,6 +36,7 @@ class ResolvedDatum:
 
 
 def check_names(what: str, way: str, names: Names) -> None:
+    """As many names as the way takes. Raises StepError."""
     wanted = TAKES[what][way]
     if len(names) != wanted:
         raise StepError(f"this way takes {wanted} name{'s' if wanted != 1 else ''}, not {len(names)}", where="from",

@@ -14,6 +14,8 @@ from lathed_solid.part.steps.resolver import Resolver
 
 @dataclass(frozen=True, slots=True)
 class ResolvedDraft:
+    """Faces that lean about where they meet the neutral plane; ``angle`` in rad."""
+
     faces: tuple[str, ...]
     neutral: str
     angle: float

@@ -32,6 +32,7 @@ class EdgePick(Record):
 
     @property
     def empty(self) -> bool:
+        """Whether nothing is named and no rule given."""
         return not (self.edges or self.faces or self.steps or self.rule)
 
 

@@ -219,6 +219,7 @@ def _zero(text: str) -> bool:
 
 
 def places_stand_on(places: Any) -> frozenset[int]:
+    """Numbers of the steps that the places name."""
     if isinstance(places, Radial):
         return steps_in(places.datum)
     if isinstance(places, SketchPoints):
@@ -227,6 +228,7 @@ def places_stand_on(places: Any) -> frozenset[int]:
 
 
 def places_renumbered(places: Any, renumber: Any) -> Any:
+    """The places after steps got other numbers."""
     if isinstance(places, Radial):
         return places.model_copy(update={"datum": renamed(places.datum, renumber)})
     if isinstance(places, SketchPoints):

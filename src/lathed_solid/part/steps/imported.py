@@ -13,6 +13,8 @@ from lathed_solid.part.steps.resolver import Resolver
 
 @dataclass(frozen=True, slots=True)
 class ResolvedImport:
+    """The SHA-256 of the stored STEP file."""
+
     body: str
 
 

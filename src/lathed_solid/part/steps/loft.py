@@ -15,6 +15,8 @@ from lathed_solid.part.steps.resolver import Resolver
 
 @dataclass(frozen=True, slots=True)
 class ResolvedLoft:
+    """Sections in their order; ``ruled``: straight between them."""
+
     sections: tuple[Picked, ...]
     ruled: bool
     mode: Mode

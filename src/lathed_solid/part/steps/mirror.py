@@ -14,6 +14,8 @@ from lathed_solid.part.steps.resolver import Resolver
 
 @dataclass(frozen=True, slots=True)
 class ResolvedMirror:
+    """Steps and bodies to mirror, and the plane's name."""
+
     sources: tuple[Source, ...]
     bodies: tuple[int, ...]
     plane: str

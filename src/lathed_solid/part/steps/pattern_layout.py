@@ -171,6 +171,7 @@ AXES = ("along", "along2", "about")
 
 
 def layout_fields(layout: Any, number: int) -> tuple[FieldOf, ...]:
+    """Sizes of a layout, each with the probe that shows it on the copies of step ``number``."""
     out = []
     for name, kind in (("spacing", "length"), ("spacing2", "length"), ("angle", "angle")):
         if hasattr(layout, name):
@@ -187,12 +188,14 @@ def layout_fields(layout: Any, number: int) -> tuple[FieldOf, ...]:
 
 
 def layout_stands_on(layout: Any) -> frozenset[int]:
+    """Numbers of the steps that a layout names."""
     names = [getattr(layout, a) for a in AXES if hasattr(layout, a)]
     own = frozenset({layout.sketch}) if isinstance(layout, CurveLayout) else frozenset()
     return own.union(*(steps_in(n) for n in names))
 
 
 def layout_renumbered(layout: Any, renumber: Any) -> Any:
+    """The layout after steps got other numbers."""
     new = {a: renamed(getattr(layout, a), renumber) for a in AXES if hasattr(layout, a)}
     if isinstance(layout, CurveLayout):
         new["sketch"] = renumber.get(layout.sketch, layout.sketch)

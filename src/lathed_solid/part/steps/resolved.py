@@ -27,6 +27,7 @@ class Frame:
 
     @property
     def normal(self) -> Triple:
+        """x cross y."""
         (a, b, c), (d, e, f) = self.x, self.y
         return (b * f - c * e, c * d - a * f, a * e - b * d)
 

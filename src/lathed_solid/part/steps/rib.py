@@ -28,6 +28,8 @@ class ResolvedRib:
 
 
 class RibStep(StepBase):
+    """A slab on one side of a drawn open line, out to the body, half its thickness to either side of the sketch."""
+
     STEPS: ClassVar[tuple[str, ...]] = ("sketch",)
 
     kind: Literal["rib"] = "rib"

@@ -14,12 +14,16 @@ from lathed_solid.part.steps.resolver import Resolver
 
 @dataclass(frozen=True, slots=True)
 class ResolvedShell:
+    """``wall`` in mm; the faces that are left open."""
+
     wall: float
     open_faces: tuple[str, ...]
     outwards: bool
 
 
 class ShellStep(StepBase):
+    """Hollows the body out to a wall, inwards or outwards, and leaves faces open."""
+
     NAMES: ClassVar[tuple[str, ...]] = ("open_faces",)
 
     kind: Literal["shell"] = "shell"

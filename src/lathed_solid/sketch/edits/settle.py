@@ -34,6 +34,7 @@ def put(draft: SketchBuilder, point: str, z: complex) -> None:
 
 
 def new_point(draft: SketchBuilder, z: complex, **more: object) -> str:
+    """A point at a place; its name."""
     return draft.point(z.real, z.imag, **more)
 
 

@@ -45,15 +45,18 @@ class MoveFigure:
         board.moving = moving
 
     def move(self, at: complex) -> None:
+        """The figure follows to a pixel."""
         d = self.board.paper.place(at) - self.start
         self.board.dragged = self.drag.to(d.real, d.imag)
 
     def end(self, at: complex) -> None:
+        """The figure stays where it was dragged."""
         x, self.board.dragged = self.board.dragged, None
         if x is not None:
             self.board.drawn.emit("drag", moved(self.board.state.sketch, x))
 
     def cancel(self) -> None:
+        """The figure stays as it was."""
         self.board.dragged = None
 
 
@@ -64,13 +67,16 @@ class Window:
         self.board, self.start, self.at = board, start, start
 
     def move(self, at: complex) -> None:
+        """Open the window to a pixel."""
         self.at = at
 
     def end(self, at: complex) -> None:
+        """Pick what lies within."""
         place = self.board.paper.place
         self.board.choose(self.board.within(place(self.start), place(at)))
 
     def cancel(self) -> None:
+        """Pick nothing."""
         self.at = self.start
 
 

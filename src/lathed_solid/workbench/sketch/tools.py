@@ -53,6 +53,7 @@ class Tool:
 
     @property
     def clicks(self) -> int:
+        """How many places it takes."""
         return len(self.hints)
 
 

@@ -71,6 +71,7 @@ class SketchState:
 
     @property
     def values(self) -> Mapping[str, float]:
+        """Of the dimensions that drive, by name; mm and rad."""
         return self.seen.values if self.seen is not None else {}
 
     def shape(self, name: str) -> Shape:
@@ -94,6 +95,7 @@ class SketchState:
 
     @property
     def regions(self) -> tuple[Region, ...]:
+        """What the figure encloses, worked out when first asked for."""
         if self._regions is None:
             self._regions = regions(self.sketch)
         return self._regions

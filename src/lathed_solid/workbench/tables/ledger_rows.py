@@ -23,6 +23,7 @@ class LedgerRow:
 
     @property
     def balloon(self) -> int:
+        """Of its callout."""
         return self.callout.balloon
 
 

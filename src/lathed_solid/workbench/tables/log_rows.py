@@ -11,11 +11,14 @@ from lathed_solid.quantity import LengthUnit, QuantityError, evaluate
 
 @dataclass(frozen=True)
 class LogRow:
+    """A callout with its reading, None while it has none."""
+
     callout: Callout
     reading: Reading | None
 
     @property
     def balloon(self) -> int:
+        """Of its callout."""
         return self.callout.balloon
 
 

@@ -20,14 +20,17 @@ class DutyLine:
 
     @property
     def balloon(self) -> int:
+        """Of its callout."""
         return self.parent.balloon
 
     @property
     def callout(self) -> Callout:
+        """The callout whose duty it is."""
         return self.parent.callout
 
     @property
     def verdict(self) -> VerdictRow | None:
+        """Of the callout."""
         return self.parent.verdict
 
 
