@@ -79,7 +79,7 @@ def fight(w: Any) -> None:
 
     w.bench.choose_step(30)
     w.panes.drawer.set_open(False)
-    w.panes.shape_page.sketch._edit("a dimension too many", change)
+    w.panes.shape_page.sketch.commands.edit("a dimension too many", change)
     w.panes.shape_page.sketch.said.setCurrentRow(1)
 
 
