@@ -62,7 +62,7 @@ def main() -> None:
         work = beat(app, lambda: not session.builds.busy, 120)  # to the moment the reply is taken
         built = session.reply
         assert built is not None
-        whole = sum(s["ms"] for s in built.steps)
+        whole = sum(s.ms for s in built.steps)
         # the first turns repaint the window for the new document; the last ones take over and draw the solid
         first, middle, final = work[:8], work[8:-3], work[-3:]
         over = sum(1 for gap in middle if gap > 50)
@@ -76,7 +76,7 @@ def main() -> None:
         again = session.reply
         assert again is not None
         rebuilt = [s.number for s in again.steps if not s.cached]
-        cost = sum(s["ms"] for s in again.steps)
+        cost = sum(s.ms for s in again.steps)
         print(f"editing the last of {len(again.steps)} steps rebuilt {rebuilt}: {cost / whole:.2f} of the whole build")
         session.open_value(part)  # nothing unsaved: closing asks no question
         window.close()

@@ -9,7 +9,8 @@ import pytest
 from lathed_solid import scripting as ls
 from lathed_solid.notation import read_note
 from lathed_solid.part import Document, DocumentError
-from lathed_solid.part.from_note import Picks, add_note_with_step, step_words
+from lathed_solid.part.from_note import add_note_with_step, step_words
+from lathed_solid.part.note_picks import Picks
 
 
 def plate() -> Document:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import ast
+import subprocess
 import sys
 from pathlib import Path
 
@@ -70,7 +71,7 @@ def test_nobody_reaches_into_anothers_private_parts(module: Path) -> None:
 
 
 def undocumented(source: str) -> list[str]:
-    """Public functions and classes of a module, and methods of its classes, without a docstring; those that stand in for
+    """Public functions, classes and methods of a module without a docstring; those that stand in for
     a method of a class above them, or for one of the toolkit (camelCase), are told there.
     """
     tree = ast.parse(source)
@@ -94,3 +95,14 @@ def _silent(n: ast.FunctionDef | ast.ClassDef) -> bool:
 @pytest.mark.parametrize("module", MODULES, ids=lambda m: str(m.relative_to(SRC)))
 def test_what_is_public_says_what_it_is(module: Path) -> None:
     assert undocumented(module.read_text("utf-8")) == []
+
+
+def test_what_a_window_begins_with_is_light() -> None:
+    """Commands, session and protocol come without solver, grammar and kernel: they are imported when first needed."""
+    code = (
+        "import sys, lathed_solid.workbench.note_entry, lathed_solid.workbench.session, lathed_solid.engine.client\n"
+        "print([m for m in ('scipy', 'lark', 'OCP', 'lathed_solid.notation', 'lathed_solid.sketch.solve') "
+        "if m in sys.modules])"
+    )
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, timeout=60, check=True)
+    assert done.stdout.strip() == "[]"

@@ -18,7 +18,7 @@ from lathed_solid.engine.worker import serve
 from lathed_solid.kernel.figures import FaceChanges, Hand, Mark, SectionFigures, Thing, View
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
-from lathed_solid.sketch.outside import Edge
+from lathed_solid.sketch.laid_edge import Edge
 
 numbers = st.floats(allow_nan=False)
 triples = st.tuples(numbers, numbers, numbers)

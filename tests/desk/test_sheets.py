@@ -134,7 +134,7 @@ def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
     from lathed_solid.desk.read import sheet_work
-    from lathed_solid.workbench.sketch.commands import GivenSizes
+    from lathed_solid.workbench.asked_sizes import GivenSizes
 
     bench.show(ls.new_part("from paper", unit="in"))
     w = bench.window

@@ -10,8 +10,9 @@ from lathed_solid import scripting as ls
 from lathed_solid.part import Document, Scope, SketchStep, edits
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.model import Sketch
+from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.sketch.board import DrawingBoard
-from lathed_solid.workbench.sketch.commands import AskedSize, GivenSizes, SketchCommands
+from lathed_solid.workbench.sketch.commands import SketchCommands
 from lathed_solid.workbench.sketch.view_model import SketchState
 
 

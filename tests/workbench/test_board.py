@@ -12,7 +12,7 @@ from hypothesis import strategies as st
 
 from lathed_solid.sketch import compound_shapes as shapes
 from lathed_solid.sketch.builder import SketchBuilder
-from lathed_solid.sketch.outside import Edge
+from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.workbench.sketch.board import REACH, distance_to
 from lathed_solid.workbench.sketch.interactions import Draw, Pick, Window
 from lathed_solid.workbench.sketch.paper import Paper

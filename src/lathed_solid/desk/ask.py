@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QLabel, QVBo
 from lathed_solid.desk.fields import ExpressionField
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Scope
-from lathed_solid.workbench.sketch.commands import AskedSize, GivenSizes
+from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 
 
 class SizesDialog(QDialog):

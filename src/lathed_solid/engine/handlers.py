@@ -18,7 +18,7 @@ from lathed_solid.engine.summary import summary
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Hand, Thing
 from lathed_solid.part import Document, SketchStep, scope
-from lathed_solid.sketch.outside import Edge
+from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.standards import StandardError
 
 Handler = Callable[[Engine, Any, Progress], Any]

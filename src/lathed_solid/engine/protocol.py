@@ -20,7 +20,7 @@ from lathed_solid.kernel.figures import FaceChanges, Hand, Mark, SectionFigures,
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.record import READING
-from lathed_solid.sketch.outside import Edge
+from lathed_solid.sketch.laid_edge import Edge
 
 MAX_FRAME = 1 << 30
 

@@ -27,7 +27,7 @@ from lathed_solid.kernel.topology import VERTEX, Key, edges, faces, sub_shapes
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.part.steps import Frame
 from lathed_solid.quantity.tolerances import ANGULAR, LINEAR, ROUNDING
-from lathed_solid.sketch.outside import Edge
+from lathed_solid.sketch.laid_edge import Edge
 
 MOST_EDGES = 1500
 FLAT = 1e-9

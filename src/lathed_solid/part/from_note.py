@@ -12,7 +12,6 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
 from typing import Any
 
 from lathed_solid.ledger import Callout, Probe, Role
@@ -21,26 +20,13 @@ from lathed_solid.notation import Clause, Meaning, read_note
 from lathed_solid.part import steps
 from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import changed, next_balloon, next_number, put_note, put_step
+from lathed_solid.part.note_picks import Picks
 from lathed_solid.part.steps import EdgePick, HoleStep, OnCircle, Radial, StepBase, Table
 from lathed_solid.quantity.formatting import length
 
 #: how far a drill goes beyond the thread it is for, in pitches, where the note does not say (DIN 76-1, about)
 DRILL_BEYOND = 5
 RULES = {"fillet": "inside", "round": "outside", "break": "outside"}
-
-
-@dataclass(frozen=True, slots=True)
-class Picks:
-    """What is picked: a face and whether it is round, where on it (mm in the face's own frame, or from ``datum``
-    along a cylinder), and edges.
-    """
-
-    face: str = ""
-    round: bool = False
-    places: tuple[tuple[float, float], ...] = ()
-    radial_at: float | None = None
-    datum: str = "10/face.left"
-    edges: tuple[str, ...] = ()
 
 
 def step_words(meaning: Meaning, picks: Picks) -> str:

@@ -8,30 +8,15 @@ Each remembers the name of its edge. When the body changes, ``moved_outside`` te
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Sequence
 from typing import Any
 
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.errors import SketchError
+from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.sketch.model import Circle, Sketch
 
 SAME = 1e-6
-
-
-@dataclass(frozen=True, slots=True)
-class Edge:
-    """An edge laid into the plane: ``kind`` point, line, circle, arc or chain; see ``kernel.outline``."""
-
-    name: str
-    kind: str
-    points: tuple[tuple[float, float], ...]
-    radius: float = 0.0
-
-    @classmethod
-    def read(cls, data: Mapping[str, Any]) -> Edge:
-        """From the names and places that the kernel found."""
-        return cls(data["name"], data["kind"], tuple((p[0], p[1]) for p in data["points"]), data.get("radius", 0.0))
 
 
 def take(sketch: Sketch, edge: Edge) -> Sketch:

@@ -1,17 +1,22 @@
-"""A note read once between the key and the ledger: what it says, what it would make, and what Enter takes over."""
+"""A note read once between the key and the ledger: what it says, what it would make, and what Enter takes over.
+
+The grammar is imported with the first note: a window that only shows a part needs none.
+"""
 
 from __future__ import annotations
 
 from dataclasses import dataclass
 from functools import cached_property
+from typing import TYPE_CHECKING
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import SheetPlace, Span, plain_meaning
-from lathed_solid.ledger.callouts import callouts_from_meaning
-from lathed_solid.notation import Meaning
 from lathed_solid.part import Document, edits
-from lathed_solid.part.from_note import Picks, add_meaning_with_step, step_words
+from lathed_solid.part.note_picks import Picks
 from lathed_solid.quantity import LengthUnit
+
+if TYPE_CHECKING:
+    from lathed_solid.notation import Meaning
 
 #: balloons of one note stand beneath one another, shares of the page's height
 BENEATH = 0.035
@@ -37,6 +42,8 @@ class NotePlan:
     @cached_property
     def makes(self) -> str:
         """The step that Enter makes beside the callouts; empty for none."""
+        from lathed_solid.part.from_note import step_words
+
         return step_words(self.meaning, self.picks) if self.meaning is not None else ""
 
     @property
@@ -57,6 +64,9 @@ class NotePlan:
 
     def applied(self, document: Document) -> Document:
         """The document with the note's callouts, and its step. Raises LathedError for what cannot be taken."""
+        from lathed_solid.ledger.callouts import callouts_from_meaning
+        from lathed_solid.part.from_note import add_meaning_with_step
+
         if self.meaning is None:
             raise edits.DocumentError(self.problem)
         if self.makes:
@@ -68,7 +78,7 @@ def plan_note(text: str, unit: LengthUnit, picks: Picks, known: NotePlan | None 
     """Read a note; ``known`` is an earlier plan, whose reading serves again for the same text."""
     if known is not None and known.text == text and (known.meaning is None or known.meaning.unit == unit):
         return known if known.picks == picks else NotePlan(text, known.meaning, known.problem, picks)
-    from lathed_solid.notation import read_note  # a window that only shows a part needs no grammar
+    from lathed_solid.notation import read_note
 
     try:
         return NotePlan(text, read_note(text, unit), "", picks)

@@ -7,8 +7,8 @@ from collections.abc import Sequence
 
 from lathed_solid.kernel.figures import Picked, Thing
 from lathed_solid.part import Document
-from lathed_solid.part.from_note import Picks
 from lathed_solid.part.names import split
+from lathed_solid.part.note_picks import Picks
 
 #: as many holes can be placed by clicks
 MAX_PICKS = 100

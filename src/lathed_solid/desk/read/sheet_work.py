@@ -20,7 +20,7 @@ from lathed_solid.part.edits import changed
 from lathed_solid.part.revision import Change, compare_sheet, moved, take_change
 from lathed_solid.quantity.formatting import length
 from lathed_solid.sheets import SheetPage
-from lathed_solid.workbench.sketch.commands import AskedSize
+from lathed_solid.workbench.asked_sizes import AskedSize
 
 SHEET_FILES = "Sheets (*.pdf *.dxf *.png *.jpg *.jpeg)"
 

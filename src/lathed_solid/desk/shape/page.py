@@ -11,7 +11,7 @@ from PyQt6.QtWidgets import QLabel, QStackedWidget, QVBoxLayout, QWidget
 from lathed_solid.desk.steps.turned import TurnedEditor
 from lathed_solid.engine.results import StepResult
 from lathed_solid.part import Document, SketchStep, StepBase, TurnedStep
-from lathed_solid.sketch.outside import Edge
+from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.workbench.step_forms import FORMS
 from lathed_solid.workbench.step_forms.form_row import Failure
 

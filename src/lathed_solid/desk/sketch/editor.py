@@ -26,7 +26,7 @@ from lathed_solid.desk.sketch.prompts import QtSketchPrompts
 from lathed_solid.desk.sketch.strip import Strip
 from lathed_solid.desk.sketch.underlay import read_picture
 from lathed_solid.part import Document, FacePlane, SketchStep
-from lathed_solid.sketch.outside import Edge
+from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.store import stored
 from lathed_solid.workbench.sketch import findings, more, underlay
 from lathed_solid.workbench.sketch.board import DrawingBoard

@@ -16,8 +16,8 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.sketch.view import PaperFrame, z_of
 from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.sketch.geometry import Round, Shape, Straight
+from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.sketch.model import Sketch
-from lathed_solid.sketch.outside import Edge
 from lathed_solid.sketch.regions import Loop
 from lathed_solid.workbench.sketch.board import edge_round
 from lathed_solid.workbench.sketch.view_model import SketchState

@@ -9,7 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QWidget
 
 from lathed_solid.desk.ask import ask_sizes
 from lathed_solid.part import Scope
-from lathed_solid.workbench.sketch.commands import AskedSize, GivenSizes
+from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 
 
 class QtSketchPrompts:

@@ -2,12 +2,16 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Picked
-from lathed_solid.proof.suspects import Suspect
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.picks import things_of
 from lathed_solid.workbench.prompts import View
+
+if TYPE_CHECKING:
+    from lathed_solid.proof.suspects import Suspect
 
 
 class ProveCommands:

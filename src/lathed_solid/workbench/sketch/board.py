@@ -19,8 +19,8 @@ from lathed_solid.quantity.tolerances import NOTHING
 from lathed_solid.sketch.edits.settle import Values
 from lathed_solid.sketch.geometry import Round, Shape, Straight
 from lathed_solid.sketch.infer import Snap, snap
+from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.sketch.model import Constraint, Sketch
-from lathed_solid.sketch.outside import Edge
 from lathed_solid.workbench.signal import Signal
 from lathed_solid.workbench.sketch.paper import Paper
 from lathed_solid.workbench.sketch.view_model import SketchState

@@ -6,15 +6,13 @@ What works on something works on what is chosen on the board. Sizes are asked fo
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any, Protocol
 
 from lathed_solid.errors import LathedError
 from lathed_solid.part import DatumPlane, FacePlane, Scope, SketchStep, scope
 from lathed_solid.part.edits import changed
-from lathed_solid.quantity import Kind
 from lathed_solid.quantity.formatting import angle, length
 from lathed_solid.sketch import edits
 from lathed_solid.sketch.builder import SketchBuilder
@@ -23,6 +21,7 @@ from lathed_solid.sketch.constraints import KINDS
 from lathed_solid.sketch.edits.settle import Values
 from lathed_solid.sketch.model import Constraint, Line, Sketch
 from lathed_solid.sketch.outside import take
+from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.signal import Signal
 from lathed_solid.workbench.sketch import findings
 from lathed_solid.workbench.sketch.board import DrawingBoard
@@ -30,23 +29,6 @@ from lathed_solid.workbench.sketch.interactions import Draw, begin
 from lathed_solid.workbench.sketch.tools import BY_ID
 
 PLANES = ("XY", "XZ", "YZ")
-
-
-@dataclass(frozen=True)
-class AskedSize:
-    """A size to ask for: its label, what it starts as, and its kind."""
-
-    label: str
-    start: str
-    kind: Kind = "length"
-
-
-@dataclass(frozen=True)
-class GivenSizes:
-    """What was given, by label: the texts, and their values in base units."""
-
-    texts: Mapping[str, str]
-    values: Mapping[str, float]
 
 
 class SketchPrompts(Protocol):

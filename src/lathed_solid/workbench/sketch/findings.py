@@ -12,8 +12,9 @@ from lathed_solid.sketch.check import Finding
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.edits import remove, set_value
 from lathed_solid.sketch.examine import repeat_words
+from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.sketch.model import Constraint, Sketch
-from lathed_solid.sketch.outside import Edge, follow, moved_outside
+from lathed_solid.sketch.outside import follow, moved_outside
 from lathed_solid.workbench.sketch.view_model import SketchState
 
 Apply = Callable[[], Sketch]

@@ -8,8 +8,9 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from lathed_solid.sketch import edits
+from lathed_solid.workbench.asked_sizes import AskedSize
 from lathed_solid.workbench.sketch import underlay
-from lathed_solid.workbench.sketch.commands import AskedSize, SketchCommands
+from lathed_solid.workbench.sketch.commands import SketchCommands
 
 Entry = tuple[str, str, Callable[[SketchCommands], None]]
 

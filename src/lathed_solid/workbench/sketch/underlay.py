@@ -13,7 +13,8 @@ from lathed_solid.part.edits import changed
 from lathed_solid.part.steps.sketch import Underlay
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.sketch.model import Point
-from lathed_solid.workbench.sketch.commands import AskedSize, SketchCommands
+from lathed_solid.workbench.asked_sizes import AskedSize
+from lathed_solid.workbench.sketch.commands import SketchCommands
 
 #: a picture of more pixels is refused before it is unpacked
 MOST_PIXELS = 400_000_000

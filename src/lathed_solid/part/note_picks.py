@@ -1,0 +1,19 @@
+"""What is picked in the solid, as a note can use it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+
+@dataclass(frozen=True, slots=True)
+class Picks:
+    """What is picked: a face and whether it is round, where on it (mm in the face's own frame, or from ``datum``
+    along a cylinder), and edges.
+    """
+
+    face: str = ""
+    round: bool = False
+    places: tuple[tuple[float, float], ...] = ()
+    radial_at: float | None = None
+    datum: str = "10/face.left"
+    edges: tuple[str, ...] = ()
