@@ -62,18 +62,20 @@ def main() -> None:
         page = window.panes.read_page.sheets
         gaps, begin = [], time.perf_counter()
         begun = time.perf_counter()
-        page.open_file(path)
+        page.commands.lay(path)
         gaps.append((time.perf_counter() - begun) * 1000)
-        gaps += beat(app, lambda: page.found is not None, 60)
+        gaps += beat(app, lambda: page.commands.found is not None, 60)
         took = time.perf_counter() - begin
         gaps += beat(app, lambda: False, 1)
-        print(f"idle: longest gap {max(idle):.0f} ms; opening {page.pages} pages: longest gap {max(gaps):.0f} ms")
+        print(
+            f"idle: longest gap {max(idle):.0f} ms; opening {page.commands.pages} pages: longest gap {max(gaps):.0f} ms"
+        )
         print(f"the first page is there after {took / bare:.2f} x reading it outside the window ({took:.1f} s)")
         turns = []
         for _ in range(3):
-            page.found = None
-            page.turn_page(1)
-            turns += beat(app, lambda: page.found is not None, 60)
+            page.commands.found = None
+            page.commands.turn_page(1)
+            turns += beat(app, lambda: page.commands.found is not None, 60)
             turns += beat(app, lambda: False, 0.5)
         print(f"turning pages: longest gap {max(turns):.0f} ms")
         session.open_value(ls.new_part("done"))

@@ -85,7 +85,7 @@ def fight(w: Any) -> None:
 
 def sheet(w: Any) -> None:
     """The pedestal's drawing with its balloons; one of them chosen."""
-    pump(lambda: w.panes.read_page.sheets.found is not None)
+    pump(lambda: w.panes.read_page.sheets.commands.found is not None)
     w._choose_balloon(11)
 
 
@@ -159,10 +159,10 @@ def revision(w: Any) -> None:
     from lathed_solid.demo.sheets import SHEETS
 
     page = w.panes.read_page.sheets
-    pump(lambda: page.found is not None)
-    page.found = None
-    page.take_revision(SHEETS / "pedestal.pdf")
-    pump(lambda: page.found is not None)
+    pump(lambda: page.commands.found is not None)
+    page.commands.found = None
+    page.commands.take_revision(SHEETS / "pedestal.pdf")
+    pump(lambda: page.commands.found is not None)
 
 
 def note(w: Any) -> None:

@@ -24,9 +24,9 @@ def _click(bench: Bench, x: float, y: float) -> None:
 
 def _open(bench: Bench, path: Path) -> None:
     page = bench.window.panes.read_page.sheets
-    page.found = None
-    assert page.open_file(path)
-    bench.until(lambda: page.found is not None)
+    page.commands.found = None
+    assert page.commands.lay(path)
+    bench.until(lambda: page.commands.found is not None)
 
 
 def test_found_notes_become_callouts_where_they_stand(bench: Bench) -> None:
@@ -63,7 +63,7 @@ def test_balloons_say_how_their_callouts_stand_and_lead_to_the_geometry(bench: B
     w = bench.window
     w.bench.show_desk("read")
     page = w.panes.read_page.sheets
-    bench.until(lambda: page.found is not None and len(page.view.marks) == 21)
+    bench.until(lambda: page.commands.found is not None and len(page.view.marks) == 21)
     bench.settle()
     states = {m.balloon: m.state for m in page.view.marks}
     assert states[11] == "in" and page.view.marks[0].words == "proven: in"
@@ -74,7 +74,7 @@ def test_balloons_say_how_their_callouts_stand_and_lead_to_the_geometry(bench: B
     # and back: a row of the ledger marks its balloon
     w.showing.choose_row(next(r for r in w.panes.drawer.model.rows if r.balloon == 3))
     assert page.view.current == 3
-    page.turn()
+    page.commands.turn()
     assert bench.session.document.sheets[0].turn == 90
     bench.session.undo()
     assert bench.session.document.sheets[0].turn == 0
@@ -84,11 +84,11 @@ def test_a_damaged_sheet_costs_a_message(bench: Bench, tmp_path: Path) -> None:
     w = bench.window
     (tmp_path / "bad.pdf").write_bytes(b"%PDF-1.7 broken")
     before = len(bench.session.document.sheets)
-    assert w.panes.read_page.sheets.open_file(tmp_path / "bad.pdf")
+    assert w.panes.read_page.sheets.commands.lay(tmp_path / "bad.pdf")
     bench.until(lambda: "bad.pdf: the sheet cannot be read" in bench.said)
     assert w.panes.read_page.sheets.where.text() == "not read" and len(bench.session.document.sheets) == before + 1
     (tmp_path / "note.txt").write_text("no sheet")
-    assert not w.panes.read_page.sheets.open_file(tmp_path / "note.txt") and "no PDF, DXF, PNG or JPEG" in bench.said
+    assert not w.panes.read_page.sheets.commands.lay(tmp_path / "note.txt") and "no PDF, DXF, PNG or JPEG" in bench.said
     bench.session.undo()
     w.bench.show_desk("shape")
 
@@ -98,10 +98,10 @@ def test_a_new_revision_is_asked_callout_by_callout(bench: Bench) -> None:
     w = bench.window
     w.bench.show_desk("read")
     page = w.panes.read_page.sheets
-    bench.until(lambda: page.found is not None and len(page.view.marks) == 20)
-    page.found = None
-    assert page.take_revision(SHEETS / "pedestal.pdf")
-    bench.until(lambda: page.found is not None)
+    bench.until(lambda: page.commands.found is not None and len(page.view.marks) == 20)
+    page.commands.found = None
+    assert page.commands.take_revision(SHEETS / "pedestal.pdf")
+    bench.until(lambda: page.commands.found is not None)
     asked = page.revision.model.rows
     assert [(c.kind, c.balloon) for c in asked[:3]] == [("changed", 6), ("changed", 11), ("changed", 21)]
     assert page.revision.isVisible() and page.revision.take.text() == "take the new size"
@@ -133,7 +133,7 @@ def test_a_new_revision_is_asked_callout_by_callout(bench: Bench) -> None:
 def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from lathed_solid.desk.read import sheet_work
+    from lathed_solid.desk.read import sheet_page
     from lathed_solid.workbench.asked_sizes import GivenSizes
 
     bench.show(ls.new_part("from paper", unit="in"))
@@ -143,7 +143,7 @@ def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
     page, view = w.panes.read_page.sheets, w.panes.read_page.sheets.view
     offer = next(o for o in view.offers if o.text == "6.00")
     assert offer.span is not None and offer.span.along == "x"
-    page.take_all()
+    page.commands.take_all()
     taken = {c.note: c for c in bench.session.document.callouts}
     assert len(taken) > 15 and taken["6.00"].span == offer.span and "callouts taken" in bench.said
     # the dimension is 6 in long, so two clicks at its ends find it so (the DXF is at full size)
@@ -155,16 +155,16 @@ def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
         asked.append(f"{title}: {sizes[0].start}")
         return GivenSizes({}, {sizes[0].label: 6 * 25.4})
 
-    monkeypatch.setattr(sheet_work, "ask_sizes", answer)
-    page.start_measuring()
-    share = 6 * 25.4 / page.found.width  # type: ignore[union-attr]
+    monkeypatch.setattr(sheet_page, "ask_sizes", answer)
+    page.commands.start_measuring()
+    share = 6 * 25.4 / page.commands.found.width  # type: ignore[union-attr]
     _click(bench, 0.2, 0.5)
     _click(bench, 0.2 + share, 0.5)
     assert len(asked) == 1 and abs(float(asked[0].rpartition(": ")[2]) - 6.0) < 0.03 and view.mode == "notes"
     across = bench.session.document.sheets[0].across
-    assert across is not None and abs(across / page.found.width - 1) < 0.005  # type: ignore[union-attr]
+    assert across is not None and abs(across / page.commands.found.width - 1) < 0.005  # type: ignore[union-attr]
     # a drag about a view lays it beneath a new sketch, to scale
-    page.start_cropping()
+    page.commands.start_cropping()
     a, b = view.at(0.1, 0.1), view.at(0.5, 0.6)
     port = view.viewport()
     QTest.mousePress(port, Qt.MouseButton.LeftButton, pos=QPoint(round(a.x()), round(a.y())))
@@ -176,7 +176,7 @@ def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
     assert abs(float(under.width.split()[0]) / (0.4 * across) - 1) < 0.02
     # Esc gives a mode up
     w.bench.show_desk("read")
-    page.start_cropping()
+    page.commands.start_cropping()
     QTest.keyClick(page, Qt.Key.Key_Escape)
     assert view.mode == "notes"
 

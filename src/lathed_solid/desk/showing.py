@@ -130,8 +130,8 @@ class Showing:
         self.point_at(row)
         place = row.callout.place if row is not None and hasattr(row, "callout") else None
         sheets = self.panes.read_page.sheets
-        if place is not None and (place.sheet, place.page) != (sheets.number, sheets.page):
-            sheets.show_sheet(place.sheet, place.page)
+        if place is not None and (place.sheet, place.page) != (sheets.commands.number, sheets.commands.page):
+            sheets.commands.turn_to(place.sheet, place.page)
         self._show_on_sheet(row.balloon if row is not None else None)
 
     def _row(self) -> Any:

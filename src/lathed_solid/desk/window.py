@@ -76,13 +76,14 @@ class MainWindow(QMainWindow):
         """What leads from the desks' pages back into the part."""
         panes, commands, session = self.panes, self.commands, self.session
         log, chains, sheets = panes.read_page.log, panes.read_page.chains, panes.read_page.sheets
-        log.reading_edited.connect(session.edit)
+        log.commands.edited.connect(session.edit)
         log.drive_asked.connect(commands.ledger.toggle_drive)
         chains.edited.connect(session.edit)
-        sheets.edited.connect(session.edit)
+        sheets.commands.edited.connect(session.edit)
+        sheets.commands.told.connect(self.bench.tell)
         sheets.noted.connect(self._note_on_sheet)
         sheets.chosen.connect(self._choose_balloon)
-        sheets.cropped.connect(commands.route.lay_beneath)
+        sheets.commands.cropped.connect(commands.route.lay_beneath)
         shape, prove = panes.shape_page, panes.prove_page
         shape.step_wanted.connect(commands.route.add_on_regions)
         shape.step_changed.connect(commands.route.change)
@@ -94,7 +95,7 @@ class MainWindow(QMainWindow):
         prove.suspects.taken.connect(commands.prove.take_suspect)
         prove.hand.edited.connect(session.edit)
         prove.hand.wanted.connect(lambda mesh: commands.prove.measure(mesh=mesh))
-        for page in (log, sheets, shape):
+        for page in (log, shape):
             page.told.connect(self.bench.tell)
 
     # what the panes tell -----------------------------------------------------------------------

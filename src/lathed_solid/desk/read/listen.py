@@ -6,11 +6,6 @@ from PyQt6.QtCore import QObject, QSocketNotifier, pyqtSignal
 
 from lathed_solid.devices import DeviceError, SimulatedDevice, parse_line
 from lathed_solid.devices.port import Port
-from lathed_solid.ledger import Callout
-from lathed_solid.quantity.units import MM_PER_INCH
-
-#: a reading this near (relative) to the size in the other unit, and far from the size itself, is in the wrong unit
-NEAR = 0.03
 
 
 class Listener(QObject):
@@ -69,14 +64,3 @@ class Listener(QObject):
                 self.came.emit(parse_line(line))
             except DeviceError as exc:
                 self.told.emit(exc.message, True)
-
-
-def wrong_unit(value: float, callout: Callout) -> str:
-    """In words, when a length is what the callout's size would be in the other unit; else empty."""
-    nominal = callout.nominal
-    if abs(value / nominal - 1) < NEAR:
-        return ""
-    for factor, of in ((MM_PER_INCH, "inches"), (1 / MM_PER_INCH, "millimetres")):
-        if abs(value * factor / nominal - 1) < NEAR:
-            return f"{value:g} looks like {of}: not taken; set the caliper's unit and measure again"
-    return ""

@@ -12,20 +12,20 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.read.listen import Listener, wrong_unit
+from lathed_solid.desk.read.listen import Listener
 from lathed_solid.desk.read.suggest import Suggestions
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.devices import DeviceReading
 from lathed_solid.devices.port import ports
-from lathed_solid.ledger import WAY_WORDS, Callout, Instrument, Reading
-from lathed_solid.ledger.guide import FIRST_MILLED, FIRST_TURNED, way_for
-from lathed_solid.part import Document, DocumentError, StatedMass
-from lathed_solid.part.edits import changed
-from lathed_solid.quantity import LengthUnit, QuantityError
+from lathed_solid.ledger import WAY_WORDS, Callout, Reading
+from lathed_solid.ledger.guide import FIRST_MILLED, FIRST_TURNED
+from lathed_solid.part import Document
+from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import fixed, inch_fraction, length
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.workbench.describe import shown_deviation
-from lathed_solid.workbench.tables.log_rows import LogRow, parse_repeats, parse_way
+from lathed_solid.workbench.log_commands import LogCommands
+from lathed_solid.workbench.tables.log_rows import LogRow
 
 if TYPE_CHECKING:
     from lathed_solid.ledger.guide import Next
@@ -41,7 +41,6 @@ CAUTION = (
 class LogPage(QWidget):
     """Emits edited readings; rows hovered and chosen."""
 
-    reading_edited = pyqtSignal(str, object)  # label, change of the document
     told = pyqtSignal(str, bool)
     hovered = pyqtSignal(object)
     chosen = pyqtSignal(object)
@@ -52,6 +51,8 @@ class LogPage(QWidget):
         self.setObjectName("page")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.unit: LengthUnit = "mm"
+        self.commands = LogCommands()
+        self.commands.told.connect(self.told.emit)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
@@ -119,9 +120,10 @@ class LogPage(QWidget):
         self.chain.setAccessibleName("how the lengths agree")
         layout.addWidget(self.chain)
         self.suggest = Suggestions()
-        self.suggest.adopted.connect(self._adopt)
+        self.suggest.adopted.connect(self.commands.adopt)
         self.suggest.next_asked.connect(self._choose_next)
-        self.suggest.logged.connect(self._log_new)
+        self.suggest.logged.connect(self.commands.log_new)
+        self.commands.logged.connect(self.suggest.repeats.clear)
         layout.addWidget(self.suggest)
         self._show_listening()
         self._document: Document | None = None
@@ -139,10 +141,10 @@ class LogPage(QWidget):
         return [
             Column("balloon", lambda r: str(r.balloon), look="balloon", width=50),
             Column("size", lambda r: r.callout.show(), look="sheet", width=60, tip=lambda r: r.callout.note),
-            Column("way", of(lambda r: WAY_WORDS[r.way]), edit=self._edit_way, width=92,
+            Column("way", of(lambda r: WAY_WORDS[r.way]), edit=self.commands.type_way, width=92,
                    tip=lambda _r: "outside jaws, inside jaws, depth rod or step; F2 edits"),
             Column("repeats", of(lambda r: "  ".join(fixed(x, self.unit, self._places(r)) for x in r.repeats)),
-                   edit=self._edit_repeats, width=150,
+                   edit=self.commands.type_repeats, width=150,
                    raw=of(lambda r: "; ".join(length(x, self.unit) for x in r.repeats)),
                    tip=lambda r: (r.reading.note if r.reading else "") or "F2 edits; separate repeats by ;"),
             Column("mean", of(lambda r: fixed(r.mean, self.unit)), look="number", width=70),
@@ -183,7 +185,7 @@ class LogPage(QWidget):
         """Show the document's log."""
         if document.unit != self.unit:
             self.fractions.setCurrentIndex(1 if document.unit == "in" else 0)
-        self.unit = document.unit
+        self.unit, self.commands.document = document.unit, document
         rows = [LogRow(c, document.reading(c.balloon)) for c in document.callouts if c.kind != "angle"]
         self.model.set_rows(rows)
         logged = sum(1 for r in rows if r.reading)
@@ -282,56 +284,11 @@ class LogPage(QWidget):
     def _came(self, sent: DeviceReading) -> None:
         """A reading from the line: one more repeat of the chosen size, or of the new one."""
         callout = self._chosen_callout()
-        if sent.kind != "length":
-            once = StatedMass(grams=sent.value, source="scale", repeats=(sent.value,))
-
-            def weighed(d: Document) -> Document:
-                # a weighing that is near the last ones is one more of them, another begins anew
-                old = d.stated_mass
-                again = old is not None and old.repeats and abs(old.grams - sent.value) < 0.02 * old.grams
-                return changed(d, stated_mass=old.weighed_again(sent.value) if again and old is not None else once)
-
-            self.reading_edited.emit(f"weighed {sent.value:g} g", weighed)
-            return
-        if callout is None:
+        row = next((r for r in self.model.rows if callout is not None and r.balloon == callout.balloon), None)
+        if not self.commands.take(sent, row):
             shown = fixed(sent.value, self.unit)
             before = self.suggest.repeats.text().strip()
             self.suggest.repeats.setText(f"{before}; {shown}" if before else shown)
-            return
-        words = wrong_unit(sent.value, callout)
-        if words:
-            self.told.emit(words, True)
-            return
-        row = next((r for r in self.model.rows if r.balloon == callout.balloon), None)
-        if row is not None:
-            earlier = row.reading.repeats if row.reading else ()
-            self._log_repeats(row, (*earlier, sent.value))
-
-    def _adopt(self, balloon: int, text: str) -> None:
-        from lathed_solid.part.caliper_log import adopt
-
-        self.reading_edited.emit(f"callout {balloon} takes {text}", lambda d: adopt(d, balloon, text))
-
-    def _log_new(self, size: str, text: str) -> None:
-        """A new size: its callout and its reading in one edit."""
-        try:
-            repeats = parse_repeats(text, self.unit)
-        except QuantityError as exc:
-            self.told.emit(exc.message, True)
-            return
-        from lathed_solid.part.caliper_log import log_size
-
-        said: list[str] = []
-
-        def change(document: Document) -> Document:
-            made, words = log_size(document, size, repeats, Instrument())
-            said.append(words)
-            return made
-
-        self.reading_edited.emit(f"log {size} {text}", change)
-        if said:
-            self.suggest.repeats.clear()
-            self.told.emit(said[0], False)
 
     def _choose(self, row: LogRow | None) -> None:
         self.drive.setEnabled(row is not None)
@@ -340,41 +297,3 @@ class LogPage(QWidget):
         self._chosen = row.balloon if row is not None else None
         self._suggest()
         self.chosen.emit(row)
-
-    def _edit_repeats(self, row: LogRow, text: str) -> None:
-        try:
-            if not text:
-                self._commit(row, None)
-                return
-            repeats = parse_repeats(text, self.unit)
-        except QuantityError as exc:
-            self.told.emit(f"callout {row.balloon}: {exc.message}", True)
-            return
-        self._log_repeats(row, repeats)
-
-    def _log_repeats(self, row: LogRow, repeats: tuple[float, ...]) -> None:
-        if row.reading is not None:
-            self._commit(row, changed(row.reading, repeats=repeats))
-        else:
-            reading = Reading(balloon=row.balloon, way=way_for(row.callout), repeats=repeats, instrument=Instrument())
-            self._commit(row, reading)
-
-    def _edit_way(self, row: LogRow, text: str) -> None:
-        if row.reading is None:
-            self.told.emit("log a repeat first, then its way", True)
-            return
-        try:
-            self._commit(row, changed(row.reading, way=parse_way(text)))
-        except DocumentError as exc:
-            self.told.emit(exc.message, True)
-
-    def _commit(self, row: LogRow, reading: Reading | None) -> None:
-        from lathed_solid.part import edits
-
-        def change(document: Document) -> Document:
-            if reading is not None:
-                return edits.put_reading(document, reading)
-            kept = tuple(r for r in document.readings if r.balloon != row.balloon)
-            return changed(document, readings=kept)
-
-        self.reading_edited.emit(f"reading of callout {row.balloon}", change)

@@ -6,54 +6,68 @@ callout.
 
 from __future__ import annotations
 
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import QPointF, Qt
+from PyQt6.QtCore import QBuffer, QIODevice, QPointF, Qt, pyqtSignal
 from PyQt6.QtGui import QPixmap
-from PyQt6.QtWidgets import QComboBox, QFileDialog, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QFileDialog,
+    QHBoxLayout,
+    QLabel,
+    QLineEdit,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.ask import ask_sizes
 from lathed_solid.desk.background import Background
 from lathed_solid.desk.read.page_reader import PageReader
 from lathed_solid.desk.read.revision_pane import RevisionPane
 from lathed_solid.desk.read.sheet_view import Mark, SheetView
-from lathed_solid.desk.read.sheet_work import SHEET_FILES, SheetWork
-from lathed_solid.files import FileError
-from lathed_solid.files.attachments import keep_sheet, read_for
-from lathed_solid.ledger import Callout, SheetPlace, Span
-from lathed_solid.part import Document, Sheet
-from lathed_solid.part.edits import changed
-from lathed_solid.part.revision import beside
+from lathed_solid.ledger import SheetPlace, Span
+from lathed_solid.part import Document, Scope
+from lathed_solid.part.revision import Change, beside
 from lathed_solid.sheets import SheetPage
 from lathed_solid.sheets.client import NoteCandidate
-
-SAME = 0.004
-
-
-def _stands_at(callout: Callout, offer: NoteCandidate) -> bool:
-    """Whether a callout was taken from this very note."""
-    x, _y = beside(offer)
-    place = callout.place
-    return place is not None and abs(place.x - x) < SAME and offer.box[1] - SAME < place.y < offer.box[3] + SAME
+from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
+from lathed_solid.workbench.sheet_commands import SHEET_FILES, SheetCommands
 
 
-class SheetsPage(SheetWork):
+class QtSheetPrompts:
+    """What work on sheets asks, as dialogs."""
+
+    def __init__(self, parent: QWidget) -> None:
+        self.parent = parent
+
+    def sheet(self, title: str) -> Path | None:
+        """A sheet's file."""
+        name, _ = QFileDialog.getOpenFileName(self.parent, title, "", SHEET_FILES)
+        return Path(name) if name else None
+
+    def sizes(self, title: str, sizes: Sequence[AskedSize], scope: Callable[[], Scope]) -> GivenSizes | None:
+        """Sizes, asked until they are understood."""
+        return ask_sizes(self.parent, title, sizes, scope)
+
+
+class SheetsPage(QWidget):
     """Emits edits (sheets opened, turned), a note with its place, and the balloon that is chosen."""
+
+    noted = pyqtSignal(str, object, object)  # text, SheetPlace, Span or None
+    chosen = pyqtSignal(int)
 
     def __init__(self, background: Background) -> None:
         super().__init__()
         self.setObjectName("page")
-        self.document = Document()
-        self.number, self.page = 1, 1
-        self.pages = 1
-        self.found: SheetPage | None = None
+        self.commands = SheetCommands(QtSheetPrompts(self))
         self._shown: tuple[str, int] | None = None
         self._states: dict[int, str] = {}
         self._current: int | None = None
         self._next: tuple[str, int] | None = None
-        #: whether the callouts on the page are compared with what is found on it
-        self.asking = False
         self.reader = PageReader(background, self)
         self.reader.came.connect(self._came)
         self.reader.failed.connect(self._failed)
@@ -64,22 +78,23 @@ class SheetsPage(SheetWork):
         self.sheets.setAccessibleName("sheets")
         self.sheets.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.sheets.setMinimumContentsLength(8)
-        self.sheets.activated.connect(lambda i: self.show_sheet(i + 1))
+        self.sheets.activated.connect(lambda i: self.commands.turn_to(i + 1))
         self.where = QLabel()
         self.where.setFont(theme.narrow(12))
+        work = self.commands
         buttons = (
-            ("open a sheet…", self.open_dialog, "a PDF, DXF, PNG or JPEG"),
-            ("‹", lambda: self.turn_page(-1), "the page before (PgUp)"),
-            ("›", lambda: self.turn_page(1), "the next page (PgDown)"),
-            ("turn", self.turn, "turn the sheet by a quarter"),
-            ("fit", self._fit, "all of the page"),
+            ("open a sheet…", work.open, "a PDF, DXF, PNG or JPEG"),
+            ("‹", lambda: work.turn_page(-1), "the page before (PgUp)"),
+            ("›", lambda: work.turn_page(1), "the next page (PgDown)"),
+            ("turn", work.turn, "turn the sheet by a quarter"),
+            ("fit", lambda: self.view.fit(), "all of the page"),
         )
         more = (
-            ("take all found", self.take_all, "every note found on this page becomes a callout where it stands"),
-            ("new revision…", self.new_revision, "another file in this sheet's place; asks what changed"),
-            ("what changed", self.ask_changes, "compare the callouts here with the notes on the page"),
-            ("scale…", self.start_measuring, "two clicks: measure on the sheet, or bring it to scale"),
-            ("crop for a sketch…", self.start_cropping, "a view of the sheet as the picture beneath a sketch"),
+            ("take all found", work.take_all, "every note found on this page becomes a callout where it stands"),
+            ("new revision…", work.new_revision, "another file in this sheet's place; asks what changed"),
+            ("what changed", work.ask_changes, "compare the callouts here with the notes on the page"),
+            ("scale…", work.start_measuring, "two clicks: measure on the sheet, or bring it to scale"),
+            ("crop for a sketch…", work.start_cropping, "a view of the sheet as the picture beneath a sketch"),
         )
         row, second = QHBoxLayout(), QHBoxLayout()
         row.setContentsMargins(12, 8, 12, 4)
@@ -103,17 +118,20 @@ class SheetsPage(SheetWork):
             row.addWidget(button)
             if text == "‹":
                 row.addWidget(self.where)
-        self.view = SheetView()
+        self.view: SheetView = SheetView()
         self.view.offered.connect(self._take_offer)
         self.view.pointed.connect(self._ask_here)
         self.view.chosen.connect(self.chosen)
-        self.view.measured.connect(self._measured)
+        self.view.measured.connect(work.measured)
         self.view.cropped.connect(self._cropped)
         self.revision = RevisionPane()
-        self.revision.taken.connect(self._take_change)
+        self.revision.taken.connect(work.take_change)
         self.revision.looked_at.connect(self._look_at)
-        self.revision.closed.connect(self._end_asking)
+        self.revision.closed.connect(work.end_asking)
         self.revision.hide()
+        work.page_wanted.connect(lambda: self.set_document(work.document))
+        work.compared.connect(self._show_changes)
+        work.mode_wanted.connect(self.view.set_mode)
         self.empty = QLabel(
             "No sheet is laid here yet.\n\nOpen a drawing as PDF, DXF, PNG or JPEG: its notes are found and offered as "
             "callouts,\nand a click anywhere else takes a note that you type."
@@ -141,107 +159,89 @@ class SheetsPage(SheetWork):
     # the document ------------------------------------------------------------------------------
     def set_document(self, document: Document) -> None:
         """Show the sheets of a document, at the page that was shown."""
-        self.document = document
+        work = self.commands
+        turned = work.sheet.turn if work.sheet is not None else None
+        work.show_document(document)
         names = [f"{i}  {s.name}" for i, s in enumerate(document.sheets, 1)]
         if [self.sheets.itemText(i) for i in range(self.sheets.count())] != names:
             self.sheets.clear()
             self.sheets.addItems(names)
         there = bool(document.sheets)
-        self.number = min(self.number, len(document.sheets)) or 1
         self.sheets.setVisible(there)
         self.view.setVisible(there)
         self.empty.setVisible(not there)
         for name, button in self.buttons.items():
             button.setEnabled(there or name == "open a sheet…")
         if there:
-            self.sheets.setCurrentIndex(self.number - 1)
-            self._want(document.sheets[self.number - 1].file, self.page)
+            self.sheets.setCurrentIndex(work.number - 1)
+            self._want(document.sheets[work.number - 1].file, work.page)
+            if work.sheet is not None and turned is not None and work.sheet.turn != turned:
+                self._turn()
         else:
             self._shown = None
-            self.asking = False
         self._mark()
-        self._compare()
+        work.compare()
 
     def set_states(self, states: dict[int, str], current: int | None) -> None:
         """How every callout stands, by balloon; and which one is chosen."""
         self._states, self._current = states, current
         self._mark()
 
-    def _fit(self) -> None:
-        self.view.fit()
-
     def _mark(self) -> None:
-        here = [c for c in self.document.callouts
-                if c.place is not None and (c.place.sheet, c.place.page) == (self.number, self.page)]  # fmt: skip
+        here = self.commands.here
         marks = [Mark(c.balloon, c.place.x, c.place.y, self._states.get(c.balloon, "unused")) for c in here if c.place]
-        self.view.taken = frozenset(o for o in self.view.offers if any(_stands_at(c, o) for c in here))
+        self.view.taken = self.commands.taken(self.view.offers)
         self.view.set_marks(marks, self._current)
 
-    # sheets and pages --------------------------------------------------------------------------
-    def open_dialog(self) -> None:
-        """Ask for a sheet and add it."""
-        name, _ = QFileDialog.getOpenFileName(self, "Open a sheet", "", SHEET_FILES)
-        if name:
-            self.open_file(Path(name))
-
-    def open_file(self, path: Path) -> bool:
-        """Lay a file beside the model; False (and words) when it cannot be."""
-        try:
-            name = keep_sheet(read_for(path), path)
-        except FileError as exc:
-            self.told.emit(exc.message, True)
-            return False
-        sheet = Sheet(name=path.name[:200], file=name)
-        self.number, self.page = len(self.document.sheets) + 1, 1
-        self.edited.emit(f"sheet {path.name}", lambda d: changed(d, sheets=(*d.sheets, sheet)))
-        return True
-
-    def show_sheet(self, number: int, page: int = 1) -> None:
-        """Turn to a page of a sheet, both from 1; one that is not there is ignored."""
-        if 1 <= number <= len(self.document.sheets):
-            self.number, self.page = number, page
-            self.set_document(self.document)
-
-    def turn_page(self, by: int) -> None:
-        """Some pages on, or back."""
-        if 1 <= self.page + by <= self.pages:
-            self.show_sheet(self.number, self.page + by)
-
-    def turn(self) -> None:
-        """A quarter turn, kept with the sheet."""
-        sheet = self._sheet()
-        if sheet is not None:
-            self._put("turn the sheet", turn=(sheet.turn + 90) % 360)
-            self._turn()
-
+    # the page ----------------------------------------------------------------------------------
     def _turn(self) -> None:
-        sheet = self._sheet()
-        if sheet is not None:
+        if self.commands.sheet is not None:
             self.view.resetTransform()
-            self.view.rotate(sheet.turn)
+            self.view.rotate(self.commands.sheet.turn)
             self.view.fit()
+
+    def _cropped(self, picture: QPixmap, share: float) -> None:
+        data = QBuffer()
+        data.open(QIODevice.OpenModeFlag.WriteOnly)
+        picture.save(data, "PNG")
+        self.commands.crop(bytes(data.data().data()), share)
+
+    def _show_changes(self, changes: Sequence[Change] | None, anew: bool) -> None:
+        """What a revision asks; None: nothing is asked."""
+        if anew:
+            self.revision.kept.clear()
+        self.revision.setVisible(changes is not None)
+        if changes is not None:
+            self.revision.show_changes(changes)
+        else:
+            self.view.show_offer(None)
+
+    def _look_at(self, change: Change | None) -> None:
+        if change is not None:
+            self.view.show_offer(change.offer)
+            if change.balloon is not None:
+                self.chosen.emit(change.balloon)
 
     # reading -----------------------------------------------------------------------------------
     def _want(self, name: str, page: int) -> None:
         if (name, page) not in (self._shown, self.reader.wanted):
             self.where.setText("reading …")
             self._next = (name, page)
-            self.reader.want(name, page, self.document.unit)
+            self.reader.want(name, page, self.commands.document.unit)
 
     def _failed(self, why: str) -> None:
         self.where.setText("not read")
         self._shown = None
-        name = self.document.sheets[self.number - 1].name if self.document.sheets else "the sheet"
-        self.told.emit(f"{name}: {why}", True)
+        sheet = self.commands.sheet
+        self.commands.told.emit(f"{sheet.name if sheet is not None else 'the sheet'}: {why}", True)
 
     def _came(self, found: SheetPage, pictures: list[QPixmap]) -> None:
-        self._shown, self.found, self.pages = self._next, found, found.pages
-        self.where.setText(f"{self.page} / {self.pages}")
+        self._shown = self._next
+        self.where.setText(f"{self.commands.page} / {found.pages}")
         self.view.show_page(pictures, found.offers, found.width, found.height)
         self._turn()
         self._mark()
-        self._compare()
-        self.read.emit(found)
+        self.commands.show_page(found)
 
     # taking callouts ---------------------------------------------------------------------------
     def _take_offer(self, offer: NoteCandidate) -> None:
@@ -272,16 +272,16 @@ class SheetsPage(SheetWork):
             self.entry.hide()
             self._place = None
         elif event.key() == Qt.Key.Key_PageDown:
-            self.turn_page(1)
+            self.commands.turn_page(1)
         elif event.key() == Qt.Key.Key_PageUp:
-            self.turn_page(-1)
+            self.commands.turn_page(-1)
         else:
             super().keyPressEvent(event)
 
     def _enter(self) -> None:
         text, place = self.entry.text().strip(), self._place
         if text and place is not None:
-            at = SheetPlace(sheet=self.number, page=self.page, x=place[0], y=place[1])
+            at = SheetPlace(sheet=self.commands.number, page=self.commands.page, x=place[0], y=place[1])
             self.noted.emit(text, at, self._span)
 
     def taken(self) -> None:

@@ -10,7 +10,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Any, Literal
+from typing import Any
 
 from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, pyqtSignal
 from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPixmap
@@ -21,13 +21,12 @@ from lathed_solid.proof import SIGNS
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.sheets.client import NoteCandidate
 from lathed_solid.sheets.title_block import zone
+from lathed_solid.workbench.sheet_commands import Mode
 
 BALLOON, LEAST_BALLOON = 15.0, 8.5
 CLICK_REACH = 4
 #: a smaller box, in pixels of the picture, is a slip
 LEAST_CROP = 24
-
-Mode = Literal["notes", "points", "crop"]
 
 
 @dataclass(frozen=True, slots=True)
