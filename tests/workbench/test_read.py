@@ -238,10 +238,10 @@ def test_a_new_size_is_a_callout_with_its_reading() -> None:
     log = Log(ls.new_part("x"))
     logged: list[int] = []
     log.commands.logged.connect(lambda: logged.append(1))
-    log.commands.log_new("", "12.01; 12.00")
+    log.commands.log_new("outside ⌀", "12.01; 12.00")
     (callout,) = log.commands.document.callouts
     assert callout.kind == "diameter" and log.commands.document.readings[0].repeats == (12.01, 12.0) and logged == [1]
-    log.commands.log_new("", "nothing")
+    log.commands.log_new("outside ⌀", "nothing")
     assert log.said[-1][1] and len(log.commands.document.callouts) == 1
 
 
