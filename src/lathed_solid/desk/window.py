@@ -94,6 +94,7 @@ class MainWindow(QMainWindow):
         prove.suspects.shown.connect(commands.prove.show_suspect)
         prove.suspects.taken.connect(commands.prove.take_suspect)
         prove.hand.edited.connect(session.edit)
+        prove.hand.proved.connect(commands.ledger.prove_by)
         prove.hand.wanted.connect(lambda mesh: commands.prove.measure(mesh=mesh))
         for page in (log, shape):
             page.told.connect(self.bench.tell)

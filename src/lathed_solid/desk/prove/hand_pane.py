@@ -16,7 +16,7 @@ from lathed_solid.engine.protocol import Measured
 from lathed_solid.kernel.figures import Hand
 from lathed_solid.ledger import Callout, CalloutKind, Probe
 from lathed_solid.part import Document
-from lathed_solid.part.edits import changed, next_balloon, put_callout
+from lathed_solid.part.edits import next_balloon, put_callout
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import angle, fixed, length
 
@@ -45,6 +45,7 @@ class HandPane(QWidget):
     """Emits an edit (a size kept as a check), and that it wants to be measured (with the mesh or without)."""
 
     edited = pyqtSignal(str, object)
+    proved = pyqtSignal(int, object)  # balloon, Probe
     wanted = pyqtSignal(bool)
 
     def __init__(self) -> None:
@@ -150,10 +151,4 @@ class HandPane(QWidget):
 
     def prove_by(self, balloon: int, size: Hand) -> None:
         """The callout is measured this way from now on."""
-        probe = Probe(kind=size.kind, faces=size.faces)
-
-        def change(document: Document) -> Document:
-            callout = document.callout(balloon)
-            return document if callout is None else put_callout(document, changed(callout, measure=probe))
-
-        self.edited.emit(f"where callout {balloon} is measured", change)
+        self.proved.emit(balloon, Probe.model_validate({"kind": size.kind, "faces": size.faces}))
