@@ -15,6 +15,7 @@ from lathed_solid.desk.ask import SizesDialog
 from lathed_solid.desk.sketch.editor import SketchEditor
 from lathed_solid.part import ExtrudeStep, RevolveStep, SketchStep, edits
 from lathed_solid.workbench.sketch import underlay
+from lathed_solid.workbench.sketch.relations import OfferedRelation
 
 from .conftest import Bench
 
@@ -244,7 +245,7 @@ def test_relations_trim_and_removal_from_the_strip(pane: Pane) -> None:
     assert pane.board.chosen == (a,)
     pane.click(-0.6 + 1.3, -10, shift=True)
     assert set(pane.board.chosen) == {a, b}
-    pane.editor.strip.relation_wanted.emit("perpendicular", (a, b))
+    pane.editor.strip.relation_wanted.emit(OfferedRelation("perpendicular", ((a, b),)))
     pane.bench.settle()
     assert [c.kind for c in pane.sketch.constraints] == ["perpendicular"]
     pane.key(Qt.Key.Key_W)

@@ -14,7 +14,8 @@ from lathed_solid.sketch import compound_shapes as shapes
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.workbench.sketch.board import REACH, distance_to
-from lathed_solid.workbench.sketch.interactions import Draw, Pick, Window
+from lathed_solid.workbench.sketch.drawing import Draw
+from lathed_solid.workbench.sketch.interactions import Pick, Window
 from lathed_solid.workbench.sketch.paper import Paper
 from lathed_solid.workbench.sketch.tools import BY_ID, TOOLS
 
@@ -55,7 +56,7 @@ def test_a_line_goes_on_from_its_end_until_enter_and_is_level_when_nearly_so() -
     d.click(30, 0.4)
     first = d.curve("line")
     assert d.at(first.end) == pytest.approx(30 + 0j, abs=1e-9)
-    assert [c.kind for c in d.sketch.constraints if c.inferred] == ["horizontal"]
+    assert [c.kind for c in d.sketch.constraints if c.inferred] == ["horizontal", "fixed"]
     assert d.board.interaction.hint == "line: end of the line"  # type: ignore[union-attr]
     d.click(30, 20)
     second = d.curve("line", 1)
@@ -77,7 +78,7 @@ def test_closing_a_run_ties_its_ends_and_ends_it() -> None:
 def test_inference_is_refused_with_a_key_and_said_before_it_is_taken() -> None:
     d = Desk()
     d.commands.start_tool("line")
-    d.click(0, 0)
+    d.click(5, 0)
     draw = d.board.interaction
     assert isinstance(draw, Draw)
     d.board.move(d.board.paper.pixel(20 + 0.1j))
@@ -292,7 +293,7 @@ def test_where_a_dimension_stands_says_which_one_is_meant(at: tuple[float, float
     assert k.kind == kind and d.state.values[k.id] == 24
     assert k.label is not None and d.board.chosen == ()
     # its text stands where it was placed
-    from lathed_solid.workbench.sketch.view_model import anchor
+    from lathed_solid.workbench.sketch.dimensioning import anchor
 
     figure = Desk()
     figure.draw(lambda b: b.segment((0, 0), (30, 10)))
@@ -417,7 +418,7 @@ def test_the_distance_from_a_polyline_is_the_least_over_its_pieces(points: list[
 def test_hovering_follows_what_a_click_would_mean() -> None:
     d = rectangle()
     d.board.move(d.board.paper.pixel(20 + 0j) + REACH / 2 * 1j)
-    assert d.board.hover == d.state.nearest_curve(20 + 0j, 1)
+    assert d.board.hover == d.state.near_curves(20 + 0j, 1)[0][1]
     d.board.leave()
     assert d.board.hover is None and d.board.cursor is None
     d.commands.start_tool("circle")

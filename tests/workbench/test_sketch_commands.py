@@ -11,6 +11,7 @@ from PIL import Image
 
 from lathed_solid.sketch import compound_shapes as shapes
 from lathed_solid.workbench.sketch import more, underlay
+from lathed_solid.workbench.sketch.relations import OfferedRelation, offered
 
 from .sketching import Desk
 
@@ -114,15 +115,16 @@ def test_gaps_are_closed_and_flaws_said() -> None:
 def test_relations_construction_and_removal() -> None:
     d = ell()
     a, b = d.board.chosen
-    assert ("perpendicular", (a, b)) in [(k, tuple(sorted(of))) for k, of in d.state.relations_for((a, b))]
-    d.commands.relate("equal", (a, b))
+    offers = {o.kind: o for o in offered(d.sketch, (a, b))}
+    assert [tuple(sorted(of)) for of in offers["perpendicular"].groups] == [(a, b)] and "tangent" not in offers
+    d.commands.relate(offers["equal"])
     assert abs(d.state.shape(a).length - d.state.shape(b).length) < 1e-6
     assert any("equal" in words for _, words in d.state.relations_on((a,)))
     d.commands.toggle_construction()
     assert all(c.construction for c in d.sketch.curves)
     d.commands.toggle_construction()
     assert not any(c.construction for c in d.sketch.curves)
-    d.commands.relate("tangent", (a, b))
+    d.commands.relate(OfferedRelation("tangent", ((a, b),)))
     assert d.said[-1][1], "two lines cannot be tangent"
     d.commands.remove_chosen()
     assert not d.sketch.curves and d.board.chosen == ()

@@ -35,6 +35,7 @@ class LedgerDrawer(QWidget):
         self.handle.setFont(theme.narrow(12))
         self.handle.setFixedHeight(22)
         self.handle.setStyleSheet("padding: 0 8px;")
+        self.handle.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.handle.setToolTip("Open or close the ledger (F9)")
         self.handle.clicked.connect(self.toggle)
         bar.addWidget(self.totals, 1)

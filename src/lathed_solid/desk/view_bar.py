@@ -49,6 +49,7 @@ class ViewBar(QWidget):
         button.setFont(theme.narrow(12))
         button.setToolTip(tip)
         button.setCheckable(checkable)
+        button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         button.setFixedHeight(26)
         return button
 

@@ -56,11 +56,18 @@ assert set(KINDS) == set(get_args(ConstraintKind))
 DIMENSIONS = frozenset(k for k, info in KINDS.items() if info.dimension)
 
 
+def accepts(kind: str, kinds: tuple[str, ...]) -> bool:
+    """Whether a constraint of ``kind`` can be put on entities of ``kinds``, in this order."""
+    return any(
+        len(takes) == len(kinds) and all(k in accepted for k, accepted in zip(kinds, takes, strict=True))
+        for takes in KINDS[kind].takes
+    )
+
+
 def check_operands(kind: str, kinds: tuple[str, ...], name: str = "") -> None:
     """Raise ValueError unless a constraint of ``kind`` can be put on entities of ``kinds``, in this order."""
-    for takes in KINDS[kind].takes:
-        if len(takes) == len(kinds) and all(k in accepted for k, accepted in zip(kinds, takes, strict=True)):
-            return
+    if accepts(kind, kinds):
+        return
     ways = " or ".join(", ".join("/".join(a) for a in takes) for takes in KINDS[kind].takes)
     where = f"{name}: " if name else ""
     raise ValueError(f"{where}{KINDS[kind].words} takes {ways}, not {', '.join(kinds)}")

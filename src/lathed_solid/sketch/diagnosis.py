@@ -5,17 +5,19 @@ rank-revealing (column-pivoted) QR factorisation J P = Q R gives the rank (diago
 basis with one free unknown a movement: N = P [-R11^-1 R12; I] (Golub and Van Loan, section 5.5). Each connected
 cluster is taken by itself.
 
+Movements that end at once are left out (``second_order``).
+
 A constraint is redundant when its rows depend on rows before it: the left null space names the rows concerned, and
 Gram-Schmidt in the user's order finds which of them came last.
 """
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 import numpy as np
-import scipy.linalg as sl
 import scipy.sparse as sp
 from scipy.sparse import csgraph
 
@@ -23,9 +25,9 @@ from lathed_solid.quantity.tolerances import LINEAR, NOTHING, RELATIVE_READ, ROU
 from lathed_solid.sketch.equations import INTRINSIC, Layout, rows
 from lathed_solid.sketch.model import Point, Sketch
 from lathed_solid.sketch.residuals import Array
+from lathed_solid.sketch.second_order import RANK_TOLERANCE, Cluster, going_on, null_space
 from lathed_solid.sketch.system import System
 
-RANK_TOLERANCE = 1e-6
 STILL = 1e-6
 
 
@@ -40,19 +42,27 @@ class Movement:
 
 @dataclass(frozen=True, slots=True)
 class Redundancy:
-    """``constraint`` says again what ``says`` say together."""
+    """``constraint`` says again what ``says`` say together: ``whole``, or some of its equations only.
+
+    Dropping a whole one loosens nothing: each of its rows is a combination of rows that stay.
+    """
 
     constraint: str
     says: tuple[str, ...]
+    whole: bool = True
 
 
 @dataclass(frozen=True)
 class Freedoms:
-    """``count`` freedoms, one ``movements`` each (as many as asked for), entities that can move at all."""
+    """``count`` freedoms, one ``movements`` each (as many as asked for), entities that can move at all.
+
+    ``curved``: some movements that exist to first order were found to end at once.
+    """
 
     count: int
     movements: tuple[Movement, ...]
     loose: frozenset[str]
+    curved: bool = False
 
 
 def freedoms(sketch: Sketch, values: Mapping[str, float], x: Array, *, most: int = 60) -> Freedoms:
@@ -63,27 +73,36 @@ def freedoms(sketch: Sketch, values: Mapping[str, float], x: Array, *, most: int
     if system.n == 0:
         return Freedoms(0, (), frozenset())
     j = _sparse_scaled(system, y)
-    graph = j.T @ j
-    clusters, label = csgraph.connected_components(graph, directed=False)
-    count = 0
+    clusters = [Cluster(columns, null_space(_rows(j, columns))) for columns in _parted(j.T @ j)]
+    firm = going_on(system, y, j, clusters)
+    count = sum(c.null.shape[1] for c in firm)
     movements: list[Array] = []
     loose = np.zeros(system.n, bool)
-    by_cluster = np.argsort(label, kind="stable")
-    for columns in np.split(by_cluster, np.cumsum(np.bincount(label, minlength=clusters))[:-1]):
-        part = j[:, columns]
-        part = part[np.diff(part.indptr) > 0].toarray()
-        null = null_space(part)
-        count += null.shape[1]
+    for cluster in firm:
+        columns, null = cluster.columns, cluster.null
         loose[columns] |= (np.abs(null) > STILL).any(axis=1)
-        if len(movements) < most:
-            null = _rigid_first(system, y, columns, part, null)
+        if len(movements) < most and null.shape[1]:
+            null = _rigid_first(system, y, columns, _rows(j, columns), null)
         for k in range(min(null.shape[1], most - len(movements))):
             step = np.zeros(system.n)
             step[columns] = null[:, k]
             movements.append(step)
     moving = [_movement(system, step) for step in movements]
     free = _moving_entities(system.layout, _spread(system, loose.astype(float)))
-    return Freedoms(count, tuple(moving), frozenset(free))
+    return Freedoms(count, tuple(moving), frozenset(free), firm is not clusters)
+
+
+def _rows(j: sp.csr_matrix, columns: Array) -> Array:
+    """The rows that stand on these unknowns, dense (m, n)."""
+    part = j[:, columns]
+    return part[np.diff(part.indptr) > 0].toarray()
+
+
+def _parted(graph: sp.spmatrix) -> list[Array]:
+    """Unknowns that hang together in a graph (n, n), each cluster's in order."""
+    clusters, label = csgraph.connected_components(graph, directed=False)
+    order = np.argsort(label, kind="stable")
+    return np.split(order, np.cumsum(np.bincount(label, minlength=clusters))[:-1])
 
 
 def _sparse_scaled(system: System, y: Array) -> sp.csr_matrix:
@@ -91,22 +110,6 @@ def _sparse_scaled(system: System, y: Array) -> sp.csr_matrix:
     square = np.bincount(system.entry_row, weights=data * data, minlength=system.m)
     norm = np.sqrt(np.maximum(square, 1e-24))
     return system.jacobian(data / norm[system.entry_row])
-
-
-def null_space(a: Array, tolerance: float = RANK_TOLERANCE) -> Array:
-    """Null space of ``a`` (m, n) as (n, k): each column with one free unknown, its greatest entry 1."""
-    n = a.shape[1]
-    if a.shape[0] == 0:
-        return np.eye(n)
-    r, order = sl.qr(a, mode="r", pivoting=True, check_finite=False)
-    diagonal = np.abs(np.diag(r))
-    rank = int((diagonal > tolerance * max(diagonal[0], 1e-300)).sum()) if diagonal[0] > NOTHING else 0
-    out = np.zeros((n, n - rank))
-    if rank:
-        out[order[:rank]] = -sl.solve_triangular(r[:rank, :rank], r[:rank, rank:])
-    out[order[rank:]] = np.eye(n - rank)
-    out[np.abs(out) < ROUNDING] = 0.0
-    return out / np.abs(out).max(axis=0, initial=1e-300)
 
 
 def _rigid_first(system: System, y: Array, columns: Array, part: Array, null: Array) -> Array:
@@ -194,6 +197,7 @@ def redundancies(sketch: Sketch, values: Mapping[str, float], x: Array) -> tuple
     # clusters of rows that share unknowns: dependence stays within one
     _, label = csgraph.connected_components(j @ j.T, directed=False)
     out: dict[str, Redundancy] = {}
+    dependent: list[str] = []
     for cluster in np.unique(label):
         members = np.flatnonzero(label == cluster)
         part = j[members]
@@ -203,11 +207,15 @@ def redundancies(sketch: Sketch, values: Mapping[str, float], x: Array) -> tuple
             continue
         concerned = members[(np.abs(left) > 1e-7).any(axis=1)]
         concerned = concerned[np.argsort([order[system.owners[i]] for i in concerned], kind="stable")]
-        _gram_schmidt(j, concerned, system.owners, out)
-    return tuple(out.values())
+        dependent += _gram_schmidt(j, concerned, system.owners, out)
+    many = Counter(system.owners)
+    again = Counter(dependent)
+    return tuple(replace(r, whole=again[r.constraint] == many[r.constraint]) for r in out.values())
 
 
-def _gram_schmidt(j: sp.csr_matrix, concerned: Array, owners: list[str], out: dict[str, Redundancy]) -> None:
+def _gram_schmidt(j: sp.csr_matrix, concerned: Array, owners: list[str], out: dict[str, Redundancy]) -> list[str]:
+    """Finds dependent rows in the user's order; returns whose they are, one entry a row."""
+    dependent: list[str] = []
     part = j[concerned]
     dense = part[:, np.unique(part.indices)].toarray() if part.nnz else np.zeros((len(concerned), 1))
     basis = np.zeros((0, dense.shape[1]))
@@ -222,6 +230,7 @@ def _gram_schmidt(j: sp.csr_matrix, concerned: Array, owners: list[str], out: di
         name = owners[concerned[k]]
         if name == INTRINSIC:
             continue
+        dependent.append(name)
         said: list[str] = []
         if kept and np.linalg.norm(row) > 0:
             mix = np.linalg.lstsq(dense[kept].T, row, rcond=None)[0]
@@ -229,3 +238,4 @@ def _gram_schmidt(j: sp.csr_matrix, concerned: Array, owners: list[str], out: di
         says = tuple(dict.fromkeys(n for n in said if n not in (INTRINSIC, name)))
         before = out.get(name)
         out[name] = Redundancy(name, tuple(dict.fromkeys((*(before.says if before else ()), *says))))
+    return dependent

@@ -173,7 +173,7 @@ def _perpendicular(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list
 
 
 def _angle(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
-    return [_turn(c, at, 0.0, c.sign * (1.0 if c.side >= 0 else -1.0))]
+    return [_turn(c, at, math.pi if c.supplement else 0.0, c.sign * (1.0 if c.side >= 0 else -1.0))]
 
 
 def _collinear(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:

@@ -87,6 +87,8 @@ def examine(
     solved = moved(sketch, solution.x)
     free = freedoms(sketch, values, solution.x)
     again = redundancies(sketch, values, solution.x) if thorough else ()
+    if free.curved:  # first order names what is needed to second order: only what can go without loss says again
+        again = tuple(r for r in again if freedoms(_without(sketch, r), values, solution.x).count == free.count)
     return Examination(
         solved,
         "loose" if free.count else "held",
@@ -97,6 +99,11 @@ def examine(
         (),
         _messages(sketch, free, again, label),
     )
+
+
+def _without(sketch: Sketch, again: Redundancy) -> Sketch:
+    kept = tuple(c for c in sketch.constraints if c.id != again.constraint)
+    return sketch.model_copy(update={"constraints": kept})
 
 
 def _messages(sketch: Sketch, free: Freedoms, again: tuple[Redundancy, ...], label: Label | None) -> tuple[str, ...]:

@@ -29,8 +29,8 @@ class Snap:
     @property
     def words(self) -> str:
         """What would be taken; empty when nothing is."""
-        said = {"coincident": "on the point", "midpoint": "middle of", "on": "on the curve"}
-        return f"{said[self.kind]} {self.entity}" if self.kind else ""
+        said = {"coincident": "on the point", "midpoint": "middle of", "on": "on the curve", "fixed": "at the origin"}
+        return f"{said[self.kind]} {self.entity}".strip() if self.kind else ""
 
 
 def snap(sketch: Sketch, shapes: dict[str, Shape], at: complex, reach: float) -> Snap:

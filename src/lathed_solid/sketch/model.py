@@ -45,6 +45,8 @@ class Line(_Entity):
     kind: Literal["line"] = "line"
     start: Id
     end: Id
+    #: declared to be what the figure is turned about: only then are diameters meant across it
+    centreline: bool = False
 
     @property
     def points(self) -> tuple[str, ...]:
@@ -124,6 +126,7 @@ class Constraint(Record):
     ``value``: a dimension's expression. ``reference``: measured, in parentheses, not driving. ``sign``: -1 when the
     expression is to be taken negative here (one callout drives several dimensions). ``side``: which of the discrete
     solutions is meant (-1, +1; 0 where there is only one), set once from the figure when the constraint is made.
+    ``supplement``: of an angle, that it lies between the first line and the second's extension, not its direction.
     ``inferred``: offered while drawing and taken. ``label``: where the dimension stands, from the middle of what it
     measures.
     """
@@ -135,6 +138,7 @@ class Constraint(Record):
     reference: bool = False
     sign: Literal[-1, 1] = 1
     side: Literal[-1, 0, 1] = 0
+    supplement: bool = False
     inferred: bool = False
     label: tuple[Coordinate, Coordinate] | None = None
 

@@ -99,6 +99,8 @@ def pair_of(c: Constraint, sketch: Sketch) -> tuple[str, str]:
 
 def _side_angle(sketch: Sketch, c: Constraint) -> int:
     turn = _direction(sketch, c.of[0]).conjugate() * _direction(sketch, c.of[1])
+    if c.supplement:
+        turn = -turn
     return _sign(turn.real if c.kind in ("parallel", "collinear") else turn.imag)
 
 

@@ -21,7 +21,8 @@ from lathed_solid.desk.sketch.view import PaperFrame, z_of
 from lathed_solid.sketch.geometry import shape
 from lathed_solid.sketch.solve import moved, unknowns
 from lathed_solid.workbench.sketch.board import DrawingBoard
-from lathed_solid.workbench.sketch.interactions import Draw, Pick, Window
+from lathed_solid.workbench.sketch.drawing import Draw
+from lathed_solid.workbench.sketch.interactions import Pick, Window
 from lathed_solid.workbench.sketch.view_model import SketchState
 
 GHOST_MS = 33

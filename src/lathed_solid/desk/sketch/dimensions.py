@@ -14,7 +14,8 @@ from lathed_solid.desk.sketch.view import PaperFrame
 from lathed_solid.quantity.tolerances import NOTHING, ROUNDING
 from lathed_solid.sketch.geometry import Round, Straight
 from lathed_solid.sketch.model import Constraint, Line
-from lathed_solid.workbench.sketch.view_model import SketchState, anchor, spot
+from lathed_solid.workbench.sketch.dimensioning import anchor, spot
+from lathed_solid.workbench.sketch.view_model import SketchState
 
 
 class Outside:
@@ -183,6 +184,12 @@ def _paint_angle(
     cross = (u.conjugate() * v).imag
     apex = s.a + u * (((t.a - s.a).conjugate() * v).imag / cross if abs(cross) > ROUNDING else 0.0)
     p = frame.pixel(apex)
+    if c.supplement:
+        v = -v
+    if at is not None:
+        off = complex((at - p).x(), -(at - p).y())
+        if (off.conjugate() * v).imag * cross * (-1 if c.supplement else 1) < 0:
+            u, v = -u, -v  # the sector opposite, where the text stands
     start, turn = cmath.phase(u), cmath.phase(v / u)
     if at is None:
         way = cmath.rect(1, start + turn / 2)

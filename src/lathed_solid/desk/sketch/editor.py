@@ -27,11 +27,13 @@ from lathed_solid.desk.sketch.strip import Strip
 from lathed_solid.desk.sketch.underlay import read_picture
 from lathed_solid.part import Document, FacePlane, SketchStep
 from lathed_solid.sketch.laid_edge import Edge
+from lathed_solid.sketch.model import Constraint
 from lathed_solid.store import stored
 from lathed_solid.workbench.sketch import findings, more, underlay
 from lathed_solid.workbench.sketch.board import DrawingBoard
 from lathed_solid.workbench.sketch.commands import PLANES, SketchCommands
-from lathed_solid.workbench.sketch.interactions import Draw
+from lathed_solid.workbench.sketch.drawing import Draw
+from lathed_solid.workbench.sketch.relations import offered
 from lathed_solid.workbench.sketch.tools import BY_ID, TOOLS, Tool
 from lathed_solid.workbench.sketch.view_model import SketchState
 
@@ -103,6 +105,7 @@ class SketchEditor(QWidget):
         row.addWidget(self.title)
         for w in (self.plane, self.turn, self.flip):
             w.setFixedHeight(24)
+            w.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             row.addWidget(w)
         self._add_word(row, "take", "edges", "", lambda: self.commands.set_mode("take"))
         self.tool_buttons["take"].setToolTip("Take edges of the body beneath as construction")
@@ -176,12 +179,14 @@ class SketchEditor(QWidget):
         commands.told.connect(self.told.emit)
         commands.said.connect(self._say)
         commands.in_hand_changed.connect(self._show_hand)
-        commands.dimension_begun.connect(lambda c, text: strip.show_dimension(c, text, commands.scope, new=True))
+        commands.dimension_begun.connect(self._show_new_dimension)
         strip.sizes_changed.connect(commands.take_sizes)
         strip.entered.connect(commands.finish_here)
         strip.relation_wanted.connect(commands.relate)
         strip.removed.connect(commands.remove_chosen)
         strip.construction_toggled.connect(commands.toggle_construction)
+        strip.centreline_toggled.connect(commands.toggle_centreline)
+        strip.meaning_wanted.connect(commands.begin_dimension)
         strip.value_given.connect(self._give_value)
         strip.reference_toggled.connect(commands.toggle_reference)
         strip.build_wanted.connect(commands.build_on)
@@ -199,6 +204,10 @@ class SketchEditor(QWidget):
     def _open_dimension(self, name: str) -> None:
         self.board.choose((name,))
         self.strip.focus_value()
+
+    def _show_new_dimension(self, c: Constraint, text: str) -> None:
+        commands = self.commands
+        self.strip.show_dimension(c, text, commands.scope, new=True, meanings=commands.other_meanings())
 
     def _give_value(self, text: str) -> None:
         self.commands.give_value(text)
@@ -276,7 +285,7 @@ class SketchEditor(QWidget):
         elif len(board.chosen) == 1 and (k := state.sketch.constraint(board.chosen[0])) is not None:
             strip.show_dimension(k, state.dimension_text(k), self.commands.scope)
         elif board.chosen:
-            strip.show_chosen(board.chosen, state.relations_for(board.chosen), state.relations_on(board.chosen))
+            strip.show_chosen(board.chosen, offered(state.sketch, board.chosen), state.relations_on(board.chosen))
         else:
             strip.show_nothing(len(state.sketch.entities), len(state.sketch.constraints))
 

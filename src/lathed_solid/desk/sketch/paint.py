@@ -17,13 +17,15 @@ from lathed_solid.desk.sketch.view import PaperFrame, z_of
 from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.sketch.geometry import Round, Shape, Straight
 from lathed_solid.sketch.laid_edge import Edge
-from lathed_solid.sketch.model import Sketch
+from lathed_solid.sketch.model import Line, Sketch
 from lathed_solid.sketch.regions import Loop
 from lathed_solid.workbench.sketch.board import edge_round
 from lathed_solid.workbench.sketch.view_model import SketchState
 
+STROKES = ("lit", "held", "loose", "construction", "centreline", "letters", "fighting")
 DASH = [7.0, 4.0]
 CHAIN = [12.0, 4.0, 2.0, 4.0]
+LONG_CHAIN = [26.0, 4.0, 3.0, 4.0]
 
 
 def polyline(s: Shape, frame: PaperFrame) -> list[QPointF]:
@@ -180,7 +182,7 @@ def paint_curves(
     loose = seen.freedoms.loose if seen else frozenset()
     fighting = _fighting_entities(state)
     # one path for each stroke: a few calls to the painter instead of one for each curve
-    strokes = {name: QPainterPath() for name in ("lit", "held", "loose", "construction", "letters", "fighting")}
+    strokes = {name: QPainterPath() for name in STROKES}
     for c in sketch.curves:
         points = polyline(state.shape(c.id), frame)
         if c.id in chosen or c.id == hover:
@@ -189,6 +191,8 @@ def paint_curves(
             strokes["fighting"].addPolygon(QPolygonF(zigzag(points)))
         else:
             stroke = "construction" if c.construction else "loose" if c.id in loose else "held"
+            if isinstance(c, Line) and c.centreline:
+                stroke = "centreline"
             strokes[stroke].addPolygon(QPolygonF(points))
     for s in state.letters:
         strokes["lit" if s.id in chosen else "letters"].addPolygon(QPolygonF(polyline(s, frame)))
@@ -208,10 +212,11 @@ def _stroke_pen(name: str) -> QPen:
         return QPen(colour, 6.0, cap=Qt.PenCapStyle.RoundCap)
     pen = QPen(
         QColor(r.quiet if name == "construction" else r.ink),
-        {"construction": 1.0, "letters": 1.2, "fighting": 1.5}.get(name, 1.8),
+        {"construction": 1.0, "centreline": 1.2, "letters": 1.2, "fighting": 1.5}.get(name, 1.8),
     )
-    if name in ("construction", "loose"):
-        pen.setDashPattern(CHAIN if name == "construction" else DASH)
+    dashes = {"construction": CHAIN, "centreline": LONG_CHAIN, "loose": DASH}.get(name)
+    if dashes is not None:
+        pen.setDashPattern(dashes)
     return pen
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
@@ -14,6 +14,8 @@ from lathed_solid.errors import LathedError
 from lathed_solid.part import Scope
 from lathed_solid.sketch.constraints import KINDS
 from lathed_solid.sketch.model import Constraint
+from lathed_solid.workbench.sketch.dimensioning import meaning_words
+from lathed_solid.workbench.sketch.relations import OfferedRelation
 from lathed_solid.workbench.sketch.tools import Tool
 
 ScopeOf = Callable[[], Scope]
@@ -24,7 +26,9 @@ class Strip(QWidget):
 
     sizes_changed = pyqtSignal(dict, dict)
     entered = pyqtSignal()
-    relation_wanted = pyqtSignal(str, object)
+    relation_wanted = pyqtSignal(object)
+    meaning_wanted = pyqtSignal(object)
+    centreline_toggled = pyqtSignal()
     removed = pyqtSignal()
     construction_toggled = pyqtSignal()
     value_given = pyqtSignal(str)
@@ -72,6 +76,8 @@ class Strip(QWidget):
         button.setFixedHeight(24)
         button.setStyleSheet("padding: 0 6px;")
         button.setToolTip(tip)
+        # it goes with what is picked: the keyboard stays with the drawing
+        button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         button.clicked.connect(lambda _=False: run())
         self.row.addWidget(button)
         return button
@@ -132,22 +138,23 @@ class Strip(QWidget):
             field.line.setFocus()
             field.line.setText(text)
 
-    def show_chosen(
-        self, names: tuple[str, ...], relations: list[tuple[str, tuple[str, ...]]], on: list[tuple[str, str]]
-    ) -> None:
+    def show_chosen(self, names: tuple[str, ...], relations: list[OfferedRelation], on: list[tuple[str, str]]) -> None:
         """Relations that can be put on the pick, and those it has."""
         self._key = None
         self._clear()
         self._label(", ".join(names[:4]) + (f" and {len(names) - 4} more" if len(names) > 4 else ""))
-        for kind, of in relations:
-            self._button(KINDS[kind].words, lambda k=kind, o=of: self.relation_wanted.emit(k, o))  # type: ignore[misc]
+        for offer in relations:
+            self._button(offer.words, lambda o=offer: self.relation_wanted.emit(o))  # type: ignore[misc]
         self._button("construction", self.construction_toggled.emit, "Drawn to measure by, bounds nothing")
+        self._button("centreline", self.centreline_toggled.emit, "Turned about: diameters go across it")
         self._button("remove", self.removed.emit, "Delete")
         self.row.addStretch(1)
-        self.second.setText("  ·  ".join(text for _, text in on[:12]))
+        self.second.setText("  ·  ".join(text for _, text in on))
 
-    def show_dimension(self, c: Constraint, text: str, scope: ScopeOf, *, new: bool = False) -> None:
-        """A dimension's expression."""
+    def show_dimension(
+        self, c: Constraint, text: str, scope: ScopeOf, *, new: bool = False, meanings: Sequence[Constraint] = ()
+    ) -> None:
+        """A dimension's expression; of a new one, what else it could mean."""
         self._key = None
         self._clear()
         self._label(KINDS[c.kind].words)
@@ -161,6 +168,8 @@ class Strip(QWidget):
         field.line.returnPressed.connect(lambda: self.value_given.emit(field.text()))
         self.value = field
         self.row.addWidget(field, 1)
+        for other in meanings:
+            self._button(meaning_words(other), lambda o=other: self.meaning_wanted.emit(o))  # type: ignore[misc]
         if not new:
             box = QCheckBox("reference")
             box.setChecked(c.reference)

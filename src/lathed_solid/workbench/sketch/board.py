@@ -27,6 +27,8 @@ from lathed_solid.workbench.sketch.view_model import SketchState
 
 #: what is nearer to the pointer is meant, pixels
 REACH = 9.0
+#: over a dimension's text, a curve must be as near as this to be meant, pixels
+RIGHT_THERE = 3.0
 #: a press that moves less is a click, pixels
 STILL = 4.0
 #: a sheet is so large where nothing is drawn, mm
@@ -40,6 +42,7 @@ class Interaction(Protocol):
 
     @property
     def hint(self) -> str: ...
+    def refresh(self) -> None: ...
     def press(self, at: complex) -> None: ...
     def move(self, at: complex, held: bool) -> None: ...
     def release(self, at: complex, add: bool) -> None: ...
@@ -115,6 +118,8 @@ class DrawingBoard:
         known = set(self.state.sketch.by_id) | {c.id for c in self.state.sketch.constraints}
         self.chosen = tuple(n for n in self.chosen if n in known)
         self.dragged = self.ghost = self.movement = None
+        if self.interaction is not None:
+            self.interaction.refresh()
         self.changed.emit()
 
     def resize(self, width: int, height: int) -> None:
@@ -131,7 +136,7 @@ class DrawingBoard:
         """Show everything, or a sheet of 100 mm when nothing is drawn."""
         boxes = [self.state.shape(c.id).box for c in self.state.sketch.curves]
         boxes += [s.box for s in self.state.letters]
-        boxes += [(x, y, x, y) for edge in self.outline for x, y in edge.points]
+        boxes += [(z.real, z.imag, z.real, z.imag) for edge in self.outline for z in edge_line(edge)]
         if boxes:
             b = np.array(boxes)
             self.paper.fit(complex(*b[:, :2].min(axis=0)), complex(*b[:, 2:].max(axis=0)))
@@ -155,12 +160,29 @@ class DrawingBoard:
 
     # what lies where -----------------------------------------------------------------------------
     def under(self, at: complex) -> str | None:
-        """Dimension, point or curve under a pixel."""
+        """Point, curve or dimension under a pixel: what is drawn before the texts that stand over it."""
+        return next(iter(self.all_under(at)), None)
+
+    def all_under(self, at: complex) -> list[str]:
+        """Everything under a pixel, what is meant first in front.
+
+        A point before a curve; a dimension's text before a curve that is not right under the pointer.
+        """
+        label = self.label_under(at)
+        place, reach = self.paper.place(at), self.paper.mm(REACH)
+        point = self.state.nearest_point(place, reach * 0.8)
+        curves = self.state.near_curves(place, reach)
+        right_there = label is None or bool(curves and curves[0][0] <= self.paper.mm(RIGHT_THERE))
+        names = [name for _, name in curves]
+        order = [point, *names, label] if right_there else [point, label, *names]
+        return [n for n in order if n is not None]
+
+    def label_under(self, at: complex) -> str | None:
+        """The dimension whose text stands under a pixel."""
         for name, (left, top, right, bottom) in self.boxes.items():
             if left <= at.real <= right and top <= at.imag <= bottom:
                 return name
-        place, reach = self.paper.place(at), self.paper.mm(REACH)
-        return self.state.nearest_point(place, reach * 0.8) or self.state.nearest_curve(place, reach)
+        return None
 
     def edge_under(self, at: complex) -> str | None:
         """The body's edge nearest to a pixel."""
@@ -181,7 +203,7 @@ class DrawingBoard:
         shapes = {c.id: self.state.shape(c.id) for c in self.state.sketch.curves}
         found = snap(self.state.sketch, shapes, place, self.paper.mm(REACH))
         off = self.paper.origin - at
-        return Snap(0j) if not found.kind and max(abs(off.real), abs(off.imag)) < REACH else found
+        return Snap(0j, "fixed") if not found.kind and max(abs(off.real), abs(off.imag)) < REACH else found
 
     def within(self, a: complex, b: complex) -> tuple[str, ...]:
         """Curves, and points that stand alone, wholly within a window between two places."""

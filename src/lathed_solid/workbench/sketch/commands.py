@@ -25,7 +25,10 @@ from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.signal import Signal
 from lathed_solid.workbench.sketch import findings
 from lathed_solid.workbench.sketch.board import DrawingBoard
-from lathed_solid.workbench.sketch.interactions import Draw, begin
+from lathed_solid.workbench.sketch.dimensioning import other_meanings
+from lathed_solid.workbench.sketch.drawing import Draw
+from lathed_solid.workbench.sketch.interactions import begin
+from lathed_solid.workbench.sketch.relations import OfferedRelation
 from lathed_solid.workbench.sketch.tools import BY_ID
 
 PLANES = ("XY", "XZ", "YZ")
@@ -142,15 +145,16 @@ class SketchCommands:
         if names and self.edit(f"remove {', '.join(names[:3])}", lambda s, _v: edits.remove(s, names)):
             self.board.choose(())
 
-    def relate(self, kind: str, of: tuple[str, ...]) -> None:
-        """Put a relation on some entities."""
+    def relate(self, offer: OfferedRelation) -> None:
+        """Put a relation on what it is offered for, all at once."""
 
         def change(sketch: Sketch, _v: Values) -> Sketch:
             draft = SketchBuilder(sketch)
-            draft.add(kind, *of)  # type: ignore[arg-type]
+            for of in offer.groups:
+                draft.add(offer.kind, *of)
             return draft.done()
 
-        self.edit(KINDS[kind].words, change)
+        self.edit(offer.words, change)
 
     def toggle_construction(self) -> None:
         """What is chosen bounds nothing, or bounds again."""
@@ -164,6 +168,23 @@ class SketchCommands:
             return draft.done()
 
         self.edit("construction", change)
+
+    def toggle_centreline(self) -> None:
+        """The chosen lines are what the figure is turned about, or are no longer."""
+        sketch = self.board.state.sketch
+        lines = [e for n in self.board.chosen if isinstance(e := sketch.by_id.get(n), Line)]
+        if not lines:
+            self.told.emit("centreline: pick a line first", True)
+            return
+        on = not all(line.centreline for line in lines)
+
+        def change(sketch: Sketch, _v: Values) -> Sketch:
+            draft = SketchBuilder(sketch)
+            for line in lines:
+                _declare(draft, line.id, on=on)
+            return draft.done()
+
+        self.edit("centreline", change)
 
     # regions -----------------------------------------------------------------------------------
     def toggle_region(self, name: str) -> None:
@@ -200,6 +221,10 @@ class SketchCommands:
         text = angle(value) if KINDS[c.kind].dimension == "angle" else length(abs(value), unit)
         self.dimension_begun.emit(c.model_copy(update={"value": text}), text)
 
+    def other_meanings(self) -> list[Constraint]:
+        """What else the dimension that waits for its value could mean."""
+        return other_meanings(self.board.state.sketch, self.pending) if self.pending is not None else []
+
     def give_value(self, text: str) -> None:
         """The value of the dimension that waits for one, else of the chosen one."""
         pending, self.pending = self.pending, None
@@ -207,7 +232,10 @@ class SketchCommands:
 
             def add(sketch: Sketch, _v: Values) -> Sketch:
                 draft = SketchBuilder(sketch)
-                draft.add(pending.kind, *pending.of, value=text, side=pending.side, label=pending.label)
+                kept: dict[str, Any] = {k: getattr(pending, k) for k in ("side", "label", "supplement")}
+                draft.add(pending.kind, *pending.of, value=text, **kept)
+                if pending.kind == "across_axis":
+                    _declare(draft, pending.of[0])
                 return draft.done()
 
             self.edit(f"dimension {text}", add)
@@ -361,3 +389,9 @@ class SketchCommands:
             self.told.emit(exc.message, True)
             return
         self.changed.emit(f"step {step.number} plane", new)
+
+
+def _declare(draft: SketchBuilder, line: str, *, on: bool = True) -> None:
+    """A line becomes a centreline, which bounds nothing; or stays construction alone."""
+    update = {"centreline": True, "construction": True} if on else {"centreline": False}
+    draft.entities[line] = draft.entities[line].model_copy(update=update)

@@ -66,6 +66,9 @@ def rows(state: SketchState, outline: tuple[Edge, ...] = ()) -> list[Remark]:
         if c is None:
             continue
         text = repeat_words(state.sketch, again, state.label)
+        if not again.whole:
+            out.append(Remark(f"{text}, in part: it holds more than that, keep it", c.of))
+            continue
         out.append(Remark(f"{text}: drop it", c.of, apply=_dropped(state.sketch, c.id), label=f"drop {state.label(c)}"))
     return out
 

@@ -16,13 +16,12 @@ from __future__ import annotations
 
 from typing import Protocol
 
-from lathed_solid.errors import LathedError
-from lathed_solid.sketch.builder import SketchBuilder
-from lathed_solid.sketch.infer import Snap
-from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.solve import Drag, moved
 from lathed_solid.workbench.sketch.board import STILL, DrawingBoard, Interaction
-from lathed_solid.workbench.sketch.tools import Drawing, Tool
+from lathed_solid.workbench.sketch.dimensioning import dimension_for
+from lathed_solid.workbench.sketch.drawing import Draw
+from lathed_solid.workbench.sketch.mode import Mode
+from lathed_solid.workbench.sketch.tools import Tool
 
 
 # gestures --------------------------------------------------------------------------------------
@@ -81,61 +80,7 @@ class Window:
 
 
 # modes -----------------------------------------------------------------------------------------
-class _Mode:
-    """What most modes share: the pointer lights up what lies under it, a press that stays still is a click."""
-
-    mode = ""
-    words = ""
-
-    def __init__(self, board: DrawingBoard) -> None:
-        self.board = board
-        self.start: complex | None = None
-
-    @property
-    def hint(self) -> str:
-        """What the next click does."""
-        return self.words
-
-    def find(self, at: complex) -> str | None:
-        """What would be meant by a click."""
-        return self.board.under(at)
-
-    def press(self, at: complex) -> None:
-        self.start = at
-
-    def move(self, at: complex, held: bool) -> None:
-        if not held:
-            self.board.hover = self.find(at)
-
-    def release(self, at: complex, add: bool) -> None:
-        start, self.start = self.start, None
-        if start is None or abs((at - start).real) + abs((at - start).imag) > STILL:
-            return
-        name = self.find(at)
-        if name is not None:
-            self.board.clicked(name, self.board.paper.place(at))
-        self.click(name, at, add)
-
-    def click(self, name: str | None, at: complex, add: bool) -> None:
-        """A click on what was found there, or on paper."""
-
-    def double(self, at: complex) -> None:
-        """A double click."""
-
-    def cancel(self) -> bool:
-        """Whether there was something half done."""
-        return False
-
-    def accept(self) -> bool:
-        """Whether Enter meant something."""
-        return False
-
-    def typed(self, text: str) -> bool:
-        """Whether a character meant something."""
-        return False
-
-
-class Pick(_Mode):
+class Pick(Mode):
     """Picks, drags what is loose, opens windows, chains and dimensions."""
 
     mode = "pick"
@@ -143,6 +88,10 @@ class Pick(_Mode):
     def __init__(self, board: DrawingBoard) -> None:
         super().__init__(board)
         self.gesture: Gesture | None = None
+        self._clicked_at: complex | None = None
+
+    def _same_place(self, at: complex) -> bool:
+        return self._clicked_at is not None and abs(at - self._clicked_at) <= STILL
 
     def move(self, at: complex, held: bool) -> None:
         super().move(at, held)
@@ -182,6 +131,10 @@ class Pick(_Mode):
 
     def click(self, name: str | None, at: complex, add: bool) -> None:
         chosen = self.board.chosen
+        beneath = self.board.all_under(at)
+        if not add and len(chosen) == 1 and chosen[0] in beneath and self._same_place(at):
+            name = beneath[(beneath.index(chosen[0]) + 1) % len(beneath)]  # a second click takes what lies beneath
+        self._clicked_at = at
         if name is None:
             self.board.choose(())
         elif add:
@@ -207,7 +160,7 @@ class Pick(_Mode):
         return gesture is not None
 
 
-class PickRegions(_Mode):
+class PickRegions(Mode):
     """Takes the regions to build on."""
 
     mode = "regions"
@@ -222,7 +175,7 @@ class PickRegions(_Mode):
             self.board.region_clicked.emit(name)
 
 
-class TakeEdges(_Mode):
+class TakeEdges(Mode):
     """Takes edges of the body as construction."""
 
     mode = "take"
@@ -236,7 +189,7 @@ class TakeEdges(_Mode):
             self.board.edge_clicked.emit(name)
 
 
-class Trim(_Mode):
+class Trim(Mode):
     """Takes pieces away up to the next crossing."""
 
     mode = "trim"
@@ -247,144 +200,42 @@ class Trim(_Mode):
             self.board.cut_at.emit(name, self.board.paper.place(at))
 
 
-class PlaceDimension(_Mode):
+class PlaceDimension(Mode):
     """Picks one or two things, then places their dimension; where it stands says which one is meant."""
 
     mode = "dimension"
     words = "pick what to dimension, then click where it shall stand"
 
+    def find(self, at: complex) -> str | None:
+        """Only what is drawn can be dimensioned: the texts of other dimensions are paper."""
+        known = self.board.state.sketch.by_id
+        return next((n for n in self.board.all_under(at) if n in known), None)
+
     def click(self, name: str | None, at: complex, add: bool) -> None:
         board, chosen = self.board, self.board.chosen
-        is_entity = name is not None and name in board.state.sketch.by_id
+        is_entity = name is not None
         if chosen and (not is_entity or len(chosen) >= 2):
-            c = board.state.dimension_for(chosen, board.paper.place(at))
+            c = dimension_for(board.state, chosen, board.paper.place(at))
             if c is not None:
                 board.placed.emit(c)
                 return
             board.told.emit("nothing can be dimensioned between these", True)
         if name is None:
             board.choose(())
-        elif add or (len(chosen) < 2 and is_entity):
+        elif add or len(chosen) < 2:
             rest = tuple(n for n in chosen if n != name)
             board.choose(rest if name in chosen and add else (*rest, name))
         else:
             board.choose((name,))
 
 
-class Draw(_Mode):
-    """Draws with a tool: its places one after another, a figure with the last one."""
-
-    mode = "draw"
-
-    def __init__(self, board: DrawingBoard, tool: Tool) -> None:
-        super().__init__(board)
-        self.tool = tool
-        self.snaps: list[Snap] = []
-
-    @property
-    def hint(self) -> str:
-        n = min(len(self.snaps), len(self.tool.hints) - 1)
-        return f"{self.tool.title}: {self.tool.hints[n]}"
-
-    def move(self, at: complex, held: bool) -> None:
-        self.board.hover = None
-
-    def press(self, at: complex) -> None:
-        self.take(self.board.snap(at))
-
-    def release(self, at: complex, add: bool) -> None:
-        """A place is taken when the button goes down."""
-
-    def take(self, place: Snap) -> None:
-        """Place the next point of the tool; the figure is made with the last one."""
-        self.snaps.append(place)
-        if self.tool.id != "spline" and len(self.snaps) >= self.tool.clicks:
-            self.finish()
-        self.board.hinted.emit(self.hint)
-
-    def finish_here(self) -> None:
-        """Enter in a size field: the places that are missing are where the pointer is."""
-        if not self.snaps:
-            return
-        board = self.board
-        here = board.snap(board.cursor) if board.cursor is not None else Snap(self.snaps[-1].place + 10 + 10j)
-        while len(self.snaps) < self.tool.clicks:
-            self.snaps.append(Snap(here.place))
-        self.finish()
-
-    def finish(self) -> None:
-        """Make the figure from the clicked places; a tool that goes on starts at its end."""
-        snaps, board = self.snaps, self.board
-        if len(snaps) < 2 and self.tool.clicks > 1:
-            return
-        self.snaps = []
-        draft = SketchBuilder(board.state.sketch)
-        try:
-            points = self.tool.build(draft, self._drawing(snaps))
-            for s, made in zip(snaps, points, strict=False):
-                if s.kind and made is not None:
-                    draft.add(s.kind, made, s.entity, inferred=True)  # type: ignore[arg-type]
-            sketch = draft.done()
-        except LathedError as exc:
-            board.told.emit(exc.message, True)
-            return
-        board.settings.texts, board.settings.values = {}, {}
-        board.drawn.emit(f"draw a {self.tool.title}", sketch)
-        end = points[-1] if points else None
-        now = board.state.sketch
-        if self.tool.chain and end is not None and snaps[-1].kind != "coincident" and end in now.by_id:
-            self.snaps = [Snap(complex(*now.at(end)), "coincident", end)]
-        board.hinted.emit(self.hint)
-
-    def preview(self) -> tuple[Sketch | None, Snap, str]:
-        """What a click at the pointer would make (None: not enough yet), where, and what would be inferred."""
-        board = self.board
-        assert board.cursor is not None
-        here = board.snap(board.cursor)
-        said = here.words if board.settings.infer else "nothing inferred"
-        snaps = [*self.snaps, here]
-        if len(snaps) < self.tool.clicks:
-            return None, here, said
-        draft = SketchBuilder()
-        try:
-            self.tool.build(draft, self._drawing(snaps))
-        except LathedError:
-            return None, here, said
-        sketch = draft.done()
-        ways = [c.kind for c in sketch.constraints if c.inferred]
-        return sketch, here, " · ".join([*ways, *([said] if said else [])])
-
-    def _drawing(self, snaps: list[Snap]) -> Drawing:
-        s = self.board.settings
-        return Drawing([p.place for p in snaps], dict(s.texts), dict(s.values), s.infer, s.sides, s.text, s.along)
-
-    def cancel(self) -> bool:
-        some, self.snaps = bool(self.snaps), []
-        return some
-
-    def accept(self) -> bool:
-        if self.tool.id == "spline":
-            self.finish()
-        else:
-            self.snaps = []
-        return True
-
-    def typed(self, text: str) -> bool:
-        """N infers nothing; a digit begins a size."""
-        if text.lower() == "n":
-            self.board.settings.infer = not self.board.settings.infer
-            return True
-        if self.snaps and text and (text.isdigit() or text in "#.,("):
-            self.board.value_typed.emit(text)
-            return True
-        return False
-
-
-_MODES: dict[str, type[_Mode]] = {m.mode: m for m in (Pick, PickRegions, TakeEdges, Trim, PlaceDimension)}
+_MODES: dict[str, type[Mode]] = {m.mode: m for m in (Pick, PickRegions, TakeEdges, Trim, PlaceDimension)}
 
 
 def begin(board: DrawingBoard, mode: str, tool: Tool | None = None) -> Interaction:
     """Turn the board to a mode; to drawing with a tool."""
     made: Interaction = Draw(board, tool) if tool is not None else _MODES[mode](board)
+    if mode == "dimension":
+        board.choose(())  # nothing that was picked before is dimensioned unseen
     board.turn_to(made)
     return made

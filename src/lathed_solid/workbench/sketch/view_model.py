@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
@@ -12,21 +11,18 @@ from lathed_solid.errors import LathedError
 from lathed_solid.part import Document, SketchStep, driving_value, scope
 from lathed_solid.part.edits import changed
 from lathed_solid.quantity.formatting import angle, length
-from lathed_solid.quantity.tolerances import RELATIVE_READ, ROUNDING
-from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.complete import FreeCallout
-from lathed_solid.sketch.constraints import DIMENSIONS, KINDS, check_operands
+from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.examine import Examination, dimension_values, examine
 from lathed_solid.sketch.geometry import Shape, shape
 from lathed_solid.sketch.measure import measured
-from lathed_solid.sketch.model import Constraint, Point, Sketch
+from lathed_solid.sketch.model import Constraint, Sketch
 from lathed_solid.sketch.orient import joined, shared_end
 from lathed_solid.sketch.regions import Region, regions
+from lathed_solid.workbench.sketch.relations import standing
 
 #: in larger sketches what is said twice is not looked for while drawing: the window must not wait
 THOROUGH_UP_TO = 500
-
-RELATIONS = tuple(k for k in KINDS if k not in DIMENSIONS)
 
 
 @dataclass
@@ -164,18 +160,18 @@ class SketchState:
         k = int(np.abs(xy - at).argmin())
         return points[k].id if abs(xy[k] - at) <= reach else None
 
-    def nearest_curve(self, at: complex, reach: float) -> str | None:
-        """The curve within ``reach`` mm nearest to a place; drawn ones before construction."""
-        best: tuple[bool, float, str] | None = None
+    def near_curves(self, at: complex, reach: float) -> list[tuple[float, str]]:
+        """Curves within ``reach`` mm of a place with their distances: drawn before construction, near ones first."""
+        found: list[tuple[bool, float, str]] = []
         for c in self.sketch.curves:
             s = self.shape(c.id)
             x0, y0, x1, y1 = s.box
             if not (x0 - reach <= at.real <= x1 + reach and y0 - reach <= at.imag <= y1 + reach):
                 continue
             d = abs(s.at(s.find(at)) - at)
-            if d <= reach and (best is None or (c.construction, d) < best[:2]):
-                best = (c.construction, d, c.id)
-        return best[2] if best else None
+            if d <= reach:
+                found.append((c.construction, d, c.id))
+        return [(d, name) for _, d, name in sorted(found)]
 
     def region_at(self, at: complex) -> Region | None:
         """The smallest region around a place."""
@@ -211,93 +207,7 @@ class SketchState:
             pass  # shown as it is drawn, with the reason
         return changed(self.step, sketch=Sketch(entities=sketch.entities, constraints=sketch.constraints))
 
-    def relations_for(self, picked: tuple[str, ...]) -> list[tuple[str, tuple[str, ...]]]:
-        """Relations that can be put on what is picked, each with its operands in order."""
-        kinds = self.sketch.by_id
-        out = []
-        for kind in RELATIONS:
-            for order in itertools.permutations(picked):
-                try:
-                    check_operands(kind, tuple(kinds[n].kind for n in order))
-                except (ValueError, KeyError):
-                    continue
-                out.append((kind, order))
-                break
-        return out
-
-    def relations_on(self, picked: tuple[str, ...]) -> list[tuple[str, str]]:
-        """What is put on any of these already: its name and its words."""
-        return [
-            (k.id, ("inferred: " if k.inferred else "") + self.label(k))
-            for k in self.sketch.constraints
-            if set(picked) & set(k.of)
-        ]
-
-    def dimension_for(self, picked: tuple[str, ...], at: complex) -> Constraint | None:
-        """The dimension meant by what is picked and where it is placed."""
-        by = self.sketch.by_id
-        kinds = [by[n].kind for n in picked if n in by]
-        order = picked
-        if kinds == ["line"]:
-            a, b = (complex(*self.sketch.at(p)) for p in by[picked[0]].points)
-            kind = _direction_kind(a, b, at)
-        elif kinds in (["circle"], ["arc"]):
-            kind = "diameter" if kinds == ["circle"] else "radius"
-        elif kinds == ["point", "point"]:
-            a, b = (complex(*self.sketch.at(p)) for p in picked)
-            kind = _direction_kind(a, b, at)
-        elif sorted(kinds) == ["line", "point"]:
-            order = picked if kinds[0] == "line" else picked[::-1]
-            kind = "across_axis" if by[order[0]].construction else "distance"
-        elif kinds == ["line", "line"]:
-            u, v = (self.shape(n).along(0.5) for n in picked)
-            level = abs((u.conjugate() * v).imag) < RELATIVE_READ * abs(u) * abs(v)
-            kind = "distance" if level else "angle"
-            if level and by[picked[0]].construction != by[picked[1]].construction:
-                order = picked if by[picked[0]].construction else picked[::-1]
-                kind = "across_axis"
-        elif len(kinds) == 2 and kinds.count("circle") + kinds.count("arc") >= 1:
-            rank = {"point": 0, "line": 0, "circle": 1, "arc": 1}
-            order = tuple(sorted(picked, key=lambda n: rank.get(by[n].kind, 2)))
-            kind = "near"
-        else:
-            return None
-        try:
-            draft = SketchBuilder(self.sketch)
-            name = draft.add(kind, *order, value="0")  # type: ignore[arg-type]
-        except LathedError:
-            return None
-        c = draft.constraints[name]
-        middle = anchor(self.sketch, c)
-        off = at - middle
-        return c.model_copy(update={"label": (off.real, off.imag)})
-
-
-def _direction_kind(a: complex, b: complex, at: complex) -> str:
-    """Aligned, or along x or y when placed well above, below or beside."""
-    d = b - a
-    if abs(d.real) < ROUNDING or abs(d.imag) < ROUNDING:
-        return "distance"
-    low_x, high_x = sorted((a.real, b.real))
-    low_y, high_y = sorted((a.imag, b.imag))
-    if low_x <= at.real <= high_x and not low_y <= at.imag <= high_y:
-        return "across_x"
-    if low_y <= at.imag <= high_y and not low_x <= at.real <= high_x:
-        return "across_y"
-    return "distance"
-
-
-def spot(sketch: Sketch, name: str) -> complex:
-    """A place that stands for an entity."""
-    e = sketch.by_id[name]
-    if isinstance(e, Point):
-        return complex(e.x, e.y)
-    if e.kind in ("circle", "arc", "ellipse"):
-        return complex(*sketch.at(e.points[0]))
-    places = [complex(*sketch.at(p)) for p in e.points]
-    return sum(places) / len(places)
-
-
-def anchor(sketch: Sketch, c: Constraint) -> complex:
-    """The middle of what a dimension measures."""
-    return sum((spot(sketch, n) for n in c.of), 0j) / len(c.of)
+    def relations_on(self, picked: tuple[str, ...], most: int = 12) -> list[tuple[str, str]]:
+        """What is put on any of these already: the name and the words of the first ``most``."""
+        on = (self.sketch.constraint(name) for name in standing(self.sketch, picked)[:most])
+        return [(k.id, ("inferred: " if k.inferred else "") + self.label(k)) for k in on if k is not None]

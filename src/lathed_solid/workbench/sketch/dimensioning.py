@@ -1,0 +1,153 @@
+"""Which dimension is meant by what is picked and where its text is put, and what else it could mean.
+
+Two lines meeting at X make four sectors. With u, v along them, the text at T lies in the sector of their directions
+(or the one opposite) when T - X = a u + b v with a b > 0, else in a supplementary one. A *diameter across* is meant
+only about a declared centreline: a line marked as one, or the axis of a revolve.
+"""
+
+from __future__ import annotations
+
+from lathed_solid.errors import LathedError
+from lathed_solid.part import RevolveStep
+from lathed_solid.quantity.tolerances import RELATIVE_READ, ROUNDING
+from lathed_solid.sketch.builder import SketchBuilder
+from lathed_solid.sketch.constraints import ConstraintKind
+from lathed_solid.sketch.model import Constraint, Line, Point, Sketch
+from lathed_solid.workbench.sketch.view_model import SketchState
+
+#: what a dimension of the same things could mean instead
+_OTHERS: dict[str, tuple[ConstraintKind, ...]] = {
+    "distance": ("across_x", "across_y", "across_axis"),
+    "across_x": ("across_y", "distance"),
+    "across_y": ("distance", "across_x"),
+    "across_axis": ("distance",),
+    "near": ("far",),
+    "far": ("near",),
+    "radius": ("diameter",),
+    "diameter": ("radius",),
+}
+
+
+def dimension_for(state: SketchState, picked: tuple[str, ...], at: complex) -> Constraint | None:
+    """The dimension of ``picked`` whose text stands at ``at`` (mm); None where there is none between them."""
+    sketch = state.sketch
+    by = sketch.by_id
+    names = tuple(n for n in picked if n in by)
+    kinds = [by[n].kind for n in names]
+    order, kind, supplement = names, _single(sketch, names, at), False
+    if kind is None and kinds == ["point", "point"]:
+        kind = _direction_kind(_place(sketch, names[0]), _place(sketch, names[1]), at)
+    elif kind is None and sorted(kinds) == ["line", "point"]:
+        order = names if kinds[0] == "line" else names[::-1]
+        kind = "across_axis" if is_centreline(state, order[0]) else "distance"
+    elif kind is None and kinds == ["line", "line"]:
+        u, v = (state.shape(n).along(0.5) for n in names)
+        if abs((u.conjugate() * v).imag) >= RELATIVE_READ * abs(u) * abs(v):
+            kind, supplement = "angle", in_supplement(state, names[0], names[1], at)
+        else:
+            kind = "distance"
+            centre = [is_centreline(state, n) for n in names]
+            if centre[0] != centre[1]:
+                order, kind = (names if centre[0] else names[::-1]), "across_axis"
+    elif kind is None and len(kinds) == 2 and {"circle", "arc"} & set(kinds):
+        rank = {"point": 0, "line": 0, "circle": 1, "arc": 1}
+        order, kind = tuple(sorted(names, key=lambda n: rank.get(by[n].kind, 2))), "near"
+    return None if kind is None else _made(sketch, kind, order, at, supplement)
+
+
+def _single(sketch: Sketch, names: tuple[str, ...], at: complex) -> ConstraintKind | None:
+    if len(names) != 1:
+        return None
+    e = sketch.by_id[names[0]]
+    if isinstance(e, Line):
+        return _direction_kind(_place(sketch, e.start), _place(sketch, e.end), at)
+    return {"circle": "diameter", "arc": "radius"}.get(e.kind)  # type: ignore[return-value]
+
+
+def _place(sketch: Sketch, point: str) -> complex:
+    return complex(*sketch.at(point))
+
+
+def _direction_kind(a: complex, b: complex, at: complex) -> ConstraintKind:
+    """Aligned, or along x or y when placed well above, below or beside."""
+    d = b - a
+    if abs(d.real) < ROUNDING or abs(d.imag) < ROUNDING:
+        return "distance"
+    low_x, high_x = sorted((a.real, b.real))
+    low_y, high_y = sorted((a.imag, b.imag))
+    if low_x <= at.real <= high_x and not low_y <= at.imag <= high_y:
+        return "across_x"
+    if low_y <= at.imag <= high_y and not low_x <= at.real <= high_x:
+        return "across_y"
+    return "distance"
+
+
+def is_centreline(state: SketchState, name: str) -> bool:
+    """Whether a line was declared a centreline, or a step revolves this sketch about it."""
+    line = state.sketch.by_id.get(name)
+    if not isinstance(line, Line):
+        return False
+    number = state.step.number if state.step is not None else None
+    turned = any(isinstance(s, RevolveStep) and s.sketch == number and s.axis == name for s in state.document.steps)
+    return line.centreline or turned
+
+
+def in_supplement(state: SketchState, first: str, second: str, at: complex) -> bool:
+    """Whether a place lies between one of two crossing lines and the extension of the other."""
+    s, t = state.shape(first), state.shape(second)
+    u, v = s.along(0.5), t.along(0.5)
+    cross = (u.conjugate() * v).imag
+    off = at - (s.at(0) + u * (((t.at(0) - s.at(0)).conjugate() * v).imag / cross))
+    a, b = (off.conjugate() * v).imag / cross, (u.conjugate() * off).imag / cross
+    return a * b < 0
+
+
+def _made(
+    sketch: Sketch, kind: ConstraintKind, of: tuple[str, ...], at: complex, supplement: bool = False
+) -> Constraint | None:
+    """With its side read from the figure, and its text where it was put."""
+    try:
+        draft = SketchBuilder(sketch)
+        name = draft.add(kind, *of, value="0", supplement=supplement)
+    except LathedError:
+        return None
+    c = draft.constraints[name]
+    off = at - anchor(sketch, c)
+    return c.model_copy(update={"label": (off.real, off.imag)})
+
+
+def other_meanings(sketch: Sketch, c: Constraint) -> list[Constraint]:
+    """What else a dimension of the same things could mean, its text where it is, as far as the figure allows it."""
+    at = anchor(sketch, c) + (complex(*c.label) if c.label else 0j)
+    if c.kind == "angle":
+        found = [_made(sketch, "angle", c.of, at, supplement=not c.supplement)]
+    else:
+        found = [_made(sketch, kind, c.of, at) for kind in _OTHERS.get(c.kind, ())]
+    return [k for k in found if k is not None]
+
+
+def meaning_words(c: Constraint) -> str:
+    """A dimension's meaning, for a button."""
+    if c.kind == "angle":
+        return "the angle beside it"
+    words = {
+        "distance": "straight", "across_x": "in x", "across_y": "in y", "across_axis": "diameter about it",
+        "near": "to the near side", "far": "over the far side", "radius": "radius", "diameter": "diameter",
+    }  # fmt: skip
+    return words[c.kind]
+
+
+def spot(sketch: Sketch, name: str) -> complex:
+    """A place that stands for an entity."""
+    e = sketch.by_id[name]
+    if isinstance(e, Point):
+        return complex(e.x, e.y)
+    if e.kind in ("circle", "arc", "ellipse"):
+        return complex(*sketch.at(e.points[0]))
+    places = [complex(*sketch.at(p)) for p in e.points]
+    return sum(places) / len(places)
+
+
+def anchor(sketch: Sketch, c: Constraint) -> complex:
+    """The middle of what a dimension measures."""
+    return sum((spot(sketch, n) for n in c.of), 0j) / len(c.of)

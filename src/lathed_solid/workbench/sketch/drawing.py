@@ -1,0 +1,143 @@
+"""Drawing with a tool: its places one after another, tied to what the clicks fell on, a figure with the last one."""
+
+from __future__ import annotations
+
+from lathed_solid.errors import LathedError
+from lathed_solid.sketch.builder import SketchBuilder
+from lathed_solid.sketch.infer import Snap
+from lathed_solid.sketch.model import Sketch
+from lathed_solid.workbench.sketch.board import DrawingBoard
+from lathed_solid.workbench.sketch.mode import Mode
+from lathed_solid.workbench.sketch.tools import Drawing, Tool
+
+
+class Draw(Mode):
+    """Draws with a tool: its places one after another, a figure with the last one."""
+
+    mode = "draw"
+
+    def __init__(self, board: DrawingBoard, tool: Tool) -> None:
+        super().__init__(board)
+        self.tool = tool
+        self.snaps: list[Snap] = []
+        #: where the chain began, and the ends of its pieces so far
+        self.trail: list[Snap] = []
+
+    def refresh(self) -> None:
+        """An undo took away what the tool goes on from: it goes on from the last end that is still there."""
+        known = self.board.state.sketch.by_id
+        self.trail = [s for s in self.trail if not s.entity or s.entity in known]
+        if not all(not s.entity or s.entity in known for s in self.snaps):
+            self.snaps = self.trail[-1:] if self.tool.chain else []
+            self.board.hinted.emit(self.hint)
+
+    @property
+    def hint(self) -> str:
+        n = min(len(self.snaps), len(self.tool.hints) - 1)
+        return f"{self.tool.title}: {self.tool.hints[n]}"
+
+    def move(self, at: complex, held: bool) -> None:
+        self.board.hover = None
+
+    def press(self, at: complex) -> None:
+        self.take(self.board.snap(at))
+
+    def release(self, at: complex, add: bool) -> None:
+        """A place is taken when the button goes down."""
+
+    def take(self, place: Snap) -> None:
+        """Place the next point of the tool; the figure is made with the last one."""
+        self.snaps.append(place)
+        if len(self.snaps) == 1:
+            self.trail = [place]
+        if self.tool.id != "spline" and len(self.snaps) >= self.tool.clicks:
+            self.finish()
+        self.board.hinted.emit(self.hint)
+
+    def finish_here(self) -> None:
+        """Enter in a size field: the places that are missing are where the pointer is."""
+        if not self.snaps:
+            return
+        board = self.board
+        here = board.snap(board.cursor) if board.cursor is not None else Snap(self.snaps[-1].place + 10 + 10j)
+        while len(self.snaps) < self.tool.clicks:
+            self.snaps.append(Snap(here.place))
+        self.finish()
+
+    def finish(self) -> None:
+        """Make the figure from the clicked places; a tool that goes on starts at its end."""
+        snaps, board = self.snaps, self.board
+        if len(snaps) < 2 and self.tool.clicks > 1:
+            return
+        self.snaps = []
+        draft = SketchBuilder(board.state.sketch)
+        try:
+            points = self.tool.build(draft, self._drawing(snaps))
+            for s, made in zip(snaps, points, strict=False):
+                if s.kind and made is not None and (s.kind != "fixed" or board.settings.infer):
+                    _tie(draft, made, s)
+            sketch = draft.done()
+        except LathedError as exc:
+            board.told.emit(exc.message, True)
+            return
+        board.settings.texts, board.settings.values = {}, {}
+        board.drawn.emit(f"draw a {self.tool.title}", sketch)
+        end = points[-1] if points else None
+        now = board.state.sketch
+        if self.tool.chain and end is not None and snaps[-1].kind != "coincident" and end in now.by_id:
+            self.snaps = [Snap(complex(*now.at(end)), "coincident", end)]
+            self.trail += self.snaps
+        board.hinted.emit(self.hint)
+
+    def preview(self) -> tuple[Sketch | None, Snap, str]:
+        """What a click at the pointer would make (None: not enough yet), where, and what would be inferred."""
+        board = self.board
+        assert board.cursor is not None
+        here = board.snap(board.cursor)
+        said = here.words if board.settings.infer else "nothing inferred"
+        snaps = [*self.snaps, here]
+        if len(snaps) < self.tool.clicks:
+            return None, here, said
+        draft = SketchBuilder()
+        try:
+            self.tool.build(draft, self._drawing(snaps))
+        except LathedError:
+            return None, here, said
+        sketch = draft.done()
+        ways = [c.kind for c in sketch.constraints if c.inferred]
+        return sketch, here, " · ".join([*ways, *([said] if said else [])])
+
+    def _drawing(self, snaps: list[Snap]) -> Drawing:
+        s = self.board.settings
+        return Drawing([p.place for p in snaps], dict(s.texts), dict(s.values), s.infer, s.sides, s.text, s.along)
+
+    def cancel(self) -> bool:
+        some, self.snaps, self.trail = bool(self.snaps), [], []
+        return some
+
+    def accept(self) -> bool:
+        if self.tool.id == "spline":
+            self.finish()
+        else:
+            self.snaps = []
+        return True
+
+    def typed(self, text: str) -> bool:
+        """N infers nothing; a digit begins a size."""
+        if text.lower() == "n":
+            self.board.settings.infer = not self.board.settings.infer
+            return True
+        if self.snaps and text and (text.isdigit() or text in "#.,("):
+            self.board.value_typed.emit(text)
+            return True
+        return False
+
+
+def _tie(draft: SketchBuilder, point: str, snap: Snap) -> None:
+    """A made point tied to what its click fell on; at the origin it is held there."""
+    if snap.kind == "fixed":
+        at = {"x": snap.place.real, "y": snap.place.imag}
+        draft.entities[point] = draft.entities[point].model_copy(update=at)
+        draft.add("fixed", point, inferred=True)
+    else:
+        draft.add(snap.kind, point, snap.entity, inferred=True)  # type: ignore[arg-type]
