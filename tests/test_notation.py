@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 from typing import Any
 
 import jsonschema
@@ -9,7 +10,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lathed_solid.errors import LathedError
 from lathed_solid.ledger import LedgerError, callouts_from_note
+from lathed_solid.ledger.callouts import callouts_from_meaning
 from lathed_solid.notation import NoteError, read_note
 
 FOUR = {"kind": "circle", "count": 4, "diameter_mm": 52}
@@ -118,7 +121,8 @@ def test_one_note_gives_a_callout_for_each_dimension() -> None:
 
 PIECES = st.sampled_from(
     ["Ø", "6.6", "4X", " ", "THRU", "⌴", "↧", "(", ")", "[", "x", "45°", "R", "M8", "±", "0.1", "/", "-", "H7", "BC",
-     "ON", ",", "CSK", "DEEP", "1 3/8", '"', "\n", "REF", "°", "HOLES", "C1", "qq"]
+     "ON", ",", "CSK", "DEEP", "1 3/8", '"', "\n", "REF", "°", "HOLES", "C1", "qq",
+     "0", "1/0", "C0", "99999999", "0/0.4", "2X", "5", "+0.1/-0"]
 )  # fmt: skip
 
 
@@ -130,10 +134,22 @@ def test_any_note_is_read_or_refused_in_words(text: str, unit: Any) -> None:
         assert exc.message
         return
     assert meaning.clauses or meaning.unread
+    with contextlib.suppress(LathedError):  # what is read makes callouts, or is refused in words of our own
+        assert all(c.nominal > 0 for c in callouts_from_meaning(meaning, 1))
     number = {"type": "number", "exclusiveMinimum": 0}
     schema = {"type": "object", "required": ["kind"], "properties": {"diameter_mm": number, "depth_mm": number}}
     for clause in meaning.as_json()["clauses"]:
         jsonschema.validate(clause, schema)
+
+
+@pytest.mark.parametrize(
+    "note",
+    ["0", "0.0", "0 X 45°", "C0", "0 ±0.1", "⌀5 ↧0", "99999999", "2X 99999999", "5 ± 99999999", "1/0", "1/0-20 UNC"],
+)
+def test_nothing_and_too_much_are_refused_in_words(note: str) -> None:
+    with pytest.raises((NoteError, LedgerError)) as caught:
+        callouts_from_note(note, 1)
+    assert "validation" not in caught.value.message.lower()
 
 
 @given(st.floats(0.1, 900).map(lambda x: round(x, 2)), st.floats(0.01, 0.09).map(lambda x: round(x, 3)))

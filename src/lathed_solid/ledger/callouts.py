@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import TYPE_CHECKING, Annotated, Any, Literal
 
-from pydantic import ConfigDict, Field, model_validator
+from pydantic import ConfigDict, Field, ValidationError, model_validator
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger.duties import Duty, DutyKind
@@ -178,7 +178,15 @@ def callouts_from_meaning(meaning: Meaning, balloon: int, source: str = "sheet")
     found: list[Callout] = []
     for clause in meaning.clauses:
         for values in dimensions(clause):
-            found.append(Callout(balloon=balloon + len(found), note=text, unit=unit, source=source, **values))
+            try:
+                found.append(Callout(balloon=balloon + len(found), note=text, unit=unit, source=source, **values))
+            except ValidationError as exc:  # a slip that the grammar lets through: said in words, whatever it is
+                first = exc.errors()[0]
+                raise LedgerError(
+                    f"the note makes no callout: {'.'.join(map(str, first['loc']))}",
+                    rule=first["msg"],
+                    received=meaning.note,
+                ) from None
     if not found:
         raise LedgerError("the note states no dimension", received=meaning.note)
     return tuple(found)

@@ -21,6 +21,8 @@ from lathed_solid.standards import StandardError, deviations
 from lathed_solid.standards.drills import drill
 
 MAX_NOTE = 500
+#: mm; a size or a limit beyond it is a slip
+LARGEST = 1e6
 RADII = ("R", "SR", "RAD", "RADIUS")
 SQUARES = ("□", "SQ", "SQUARE")
 
@@ -93,21 +95,25 @@ class _Reader:
         factor = MM_PER_INCH if self.unit == "in" else 1.0
         if len(node.children) > 1:
             factor = 1.0 if str(node.children[1]).lower() == "mm" else MM_PER_INCH
-        try:
-            value, decimals = plain_number(digits)
-        except ZeroDivisionError:
-            raise NoteError("a fraction over zero", column=node.meta.column) from None
+        value, decimals = plain_number(digits, node.meta.column)
+        if value * factor > LARGEST:
+            raise NoteError("a size goes up to 1 km", column=node.meta.column, received=digits)
         return value * factor, decimals, factor
 
     def sized(self, kind: str, number: Any, tolerance: Any, text: str = "") -> Item:
         value, decimals, factor = self.number(number)
-        if value <= 0 and kind != "plain":
+        limited = tolerance is not None and tolerance.data == "limits"
+        if value <= 0 and not limited:
             raise NoteError("a size must be above zero", column=number.meta.column, received=value)
         low = high = fit = None
         if tolerance is not None:
             low, high, fit = self.tolerance(value, factor, tolerance)
-        if high is not None and tolerance.data == "limits":
+        if high is not None and limited:
             value = (low + high) / 2 if low is not None else high
+            if value <= 0:
+                raise NoteError("a size must be above zero", column=number.meta.column, received=value)
+        if max(abs(low or 0.0), abs(high or 0.0)) > LARGEST:
+            raise NoteError("a limit goes up to 1 km", column=number.meta.column, received=high)
         return Item(kind, value, text, low, high, fit, decimals, number.meta.column)
 
     def tolerance(self, value: float, factor: float, node: Any) -> tuple[float | None, float | None, str | None]:
@@ -120,7 +126,7 @@ class _Reader:
             given = given if len(given) == 2 else [given[0], 0.0]
             return value + min(given), value + max(given), None
         if node.data == "limits":
-            other = plain_number(str(parts[1]))[0] * factor
+            other = plain_number(str(parts[1]), node.meta.column)[0] * factor
             return min(value, other), max(value, other), None
         name = str(parts[0]).replace(" ", "")
         if node.data == "fit_pair":
@@ -214,6 +220,8 @@ class _Reader:
     def do_chamfer_c(self, node: Any) -> Item:
         value, decimals = plain_number(str(node.children[0])[1:].strip())
         factor = MM_PER_INCH if self.unit == "in" else 1.0
+        if value <= 0:
+            raise NoteError("a size must be above zero", column=node.meta.column, received=value)
         return Item("chamfer_c", value * factor, decimals=decimals, column=node.meta.column)
 
     def do_thread(self, node: Any) -> Item:
@@ -251,12 +259,17 @@ def _third(node: Any) -> Any:
     return node.children[2] if len(node.children) > 2 else None
 
 
-def plain_number(text: str) -> tuple[float, int | None]:
-    """``12,5`` ``.562`` ``9/16`` ``1-3/8`` -> (number, decimals as written or None for a fraction)."""
+def plain_number(text: str, column: int = 1) -> tuple[float, int | None]:
+    """``12,5`` ``.562`` ``9/16`` ``1-3/8`` -> (number, decimals as written or None for a fraction).
+
+    Raises NoteError, which names ``column``, for a fraction over zero.
+    """
     text = text.strip()
     if "/" in text:
         *whole, fraction = re.split(r"[\s-]+", text)
         top, bottom = fraction.split("/")
+        if not int(bottom):
+            raise NoteError("a fraction over zero", column=column, received=text)
         return (float(whole[0]) if whole else 0.0) + int(top) / int(bottom), None
     text = text.replace(",", ".")
     return float(text), len(text.partition(".")[2])

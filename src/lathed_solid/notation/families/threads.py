@@ -168,7 +168,10 @@ def _inch_size(text: str, item: Item) -> str:
     bare = text.strip()
     if bare.startswith("#"):
         return "#" + bare[1:].strip()
-    value = _fraction(bare)
+    try:
+        value = _fraction(bare)
+    except ZeroDivisionError:
+        raise NoteError("a fraction over zero", column=item.column, received=text) from None
     if re.fullmatch(r"\d+", bare) and int(bare) > 4:
         return f"#{bare}"  # 10-32: a number size
     exact = inches(value)
