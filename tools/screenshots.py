@@ -83,6 +83,39 @@ def fight(w: Any) -> None:
     w.panes.shape_page.sketch.said.setCurrentRow(1)
 
 
+def half_section() -> Any:
+    """A cone wheel's half section about its centreline, the rest of its dimensions not given yet."""
+    d = ls.Draft()
+    o = d.point(0, 0)
+    d.add("fixed", o)
+    axis = d.line(o, d.point(60, 0), construction=True, centreline=True)
+    d.add("horizontal", axis)
+    corners = [(0, 8), (0, 26), (22, 26), (40, 14), (52, 14), (52, 8)]
+    points = [d.point(*p) for p in corners]
+    lines = [d.line(a, b) for a, b in zip(points, points[1:] + points[:1], strict=True)]
+    for name in (lines[0], lines[4]):
+        d.add("vertical", name)
+    for name in (lines[1], lines[3], lines[5]):
+        d.add("horizontal", name)
+    d.add("vertical", o, points[0])
+    d.add("across_axis", axis, lines[5], value="16", label=(-54, -2))
+    d.add("across_axis", axis, lines[1], value="52", label=(-52, 0))
+    return ls.sketch(ls.new_part("Cone wheel"), d)
+
+
+def dimension(w: Any) -> None:
+    """A dimension stands and waits for its value; what else it could mean is beside it."""
+    w.bench.choose_step(10)
+    w.panes.drawer.set_open(False)
+    editor = w.panes.shape_page.sketch
+    pump(lambda: False, 0.5)
+    editor.commands.set_mode("dimension")
+    paper, lines = editor.board.paper, [c for c in editor.state.sketch.curves if not c.construction]
+    for line in (lines[1], lines[2]):
+        editor.board.click(paper.pixel(editor.state.shape(line.id).at(0.5)))
+    editor.board.click(paper.pixel(38 + 24j))
+
+
 def sheet(w: Any) -> None:
     """The pedestal's drawing with its balloons; one of them chosen."""
     pump(lambda: w.panes.read_page.sheets.commands.found is not None)
@@ -213,6 +246,7 @@ SHOTS = {
     "thread": ("shape", thread, "gland-nut"),
     "pattern": ("shape", pattern, "ratchet-wheel"),
     "sketch": ("shape", sketch, "pedestal"),
+    "dimension": ("shape", dimension, "half-section"),
     "loose": ("shape", loose, "pedestal"),
     "fight": ("shape", fight, "pedestal"),
 }
@@ -225,7 +259,9 @@ def main() -> None:
         name = sys.argv[1]
         desk, prepare, demo = SHOTS[name]
         take_shot(
-            (DEMOS | {"plate": plate, "planted": planted, "stops-short": stops_short})[demo](),
+            (DEMOS | {"plate": plate, "planted": planted, "stops-short": stops_short, "half-section": half_section})[
+                demo
+            ](),
             OUT / f"{name}.png",
             desk,
             1280,

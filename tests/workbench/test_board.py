@@ -293,7 +293,7 @@ def test_where_a_dimension_stands_says_which_one_is_meant(at: tuple[float, float
     assert k.kind == kind and d.state.values[k.id] == 24
     assert k.label is not None and d.board.chosen == ()
     # its text stands where it was placed
-    from lathed_solid.workbench.sketch.dimensioning import anchor
+    from lathed_solid.workbench.sketch.places import anchor
 
     figure = Desk()
     figure.draw(lambda b: b.segment((0, 0), (30, 10)))

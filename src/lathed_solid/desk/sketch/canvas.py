@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.sketch import paint
-from lathed_solid.desk.sketch.dimensions import paint_dimensions
+from lathed_solid.desk.sketch.dimensions import paint_dimensions, paint_waiting
 from lathed_solid.desk.sketch.view import PaperFrame, z_of
 from lathed_solid.sketch.geometry import shape
 from lathed_solid.sketch.solve import moved, unknowns
@@ -87,6 +87,8 @@ class Canvas(QWidget):
         only = board.moving if board.dragged is not None else None
         boxes = paint_dimensions(painter, state, self.frame, frozenset(board.chosen), hover, only)
         board.boxes = {n: (b.left(), b.top(), b.right(), b.bottom()) for n, b in boxes.items()}
+        if board.pending is not None:
+            paint_waiting(painter, state, self.frame, board.pending)
         if board.ghost is not None:
             paint.paint_ghost(painter, state.sketch, board.ghost, self.frame, strong=True)
         if board.movement is not None:

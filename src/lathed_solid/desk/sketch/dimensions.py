@@ -14,7 +14,7 @@ from lathed_solid.desk.sketch.view import PaperFrame
 from lathed_solid.quantity.tolerances import NOTHING, ROUNDING
 from lathed_solid.sketch.geometry import Round, Straight
 from lathed_solid.sketch.model import Constraint, Line
-from lathed_solid.workbench.sketch.dimensioning import anchor, spot
+from lathed_solid.workbench.sketch.places import anchor, spot
 from lathed_solid.workbench.sketch.view_model import SketchState
 
 
@@ -74,6 +74,12 @@ def paint_dimensions(
             except (KeyError, ZeroDivisionError):
                 continue
     return boxes
+
+
+def paint_waiting(painter: QPainter, state: SketchState, frame: PaperFrame, c: Constraint) -> None:
+    """A dimension that stands and waits for its value."""
+    painter.setFont(theme.drawing(14))
+    _paint_dimension(painter, state, frame, Outside(state, frame), c, lit=True, fighting=False)
 
 
 def _paint_dimension(
@@ -188,7 +194,8 @@ def _paint_angle(
         v = -v
     if at is not None:
         off = complex((at - p).x(), -(at - p).y())
-        if (off.conjugate() * v).imag * cross * (-1 if c.supplement else 1) < 0:
+        turned = (u.conjugate() * v).imag
+        if (off.conjugate() * v).imag * turned < 0 and (u.conjugate() * off).imag * turned < 0:
             u, v = -u, -v  # the sector opposite, where the text stands
     start, turn = cmath.phase(u), cmath.phase(v / u)
     if at is None:
@@ -197,12 +204,15 @@ def _paint_angle(
     radius = max(18.0, math.hypot((at - p).x(), (at - p).y()))
     box = QRectF(p.x() - radius, p.y() - radius, 2 * radius, 2 * radius)
     painter.drawArc(box, round(math.degrees(start) * 16), round(math.degrees(turn) * 16))
-    for way, bend in ((u, -1j if turn > 0 else 1j), (v, 1j if turn > 0 else -1j)):
+    for line, way, bend in ((s, u, -1j if turn > 0 else 1j), (t, v, 1j if turn > 0 else -1j)):
         tip = p + QPointF(way.real, -way.imag) * radius
         along = way * bend
         _arrow(painter, tip, complex(along.real, -along.imag))
+        # from where the line ends, if the arc lies beyond it: what the angle is measured from can be seen
+        reach = max(0.0, *(((z - apex) * way.conjugate()).real for z in (line.a, line.b))) * frame.scale
         painter.drawLine(
-            p + QPointF(way.real, -way.imag) * (radius - 8), p + QPointF(way.real, -way.imag) * (radius + 5)
+            p + QPointF(way.real, -way.imag) * min(reach + 3, radius - 8),
+            p + QPointF(way.real, -way.imag) * (radius + 5),
         )
     return at
 

@@ -74,6 +74,8 @@ class DrawingBoard:
         self.regions: tuple[str, ...] = ()
         self.settings = ToolSettings()
         self.outline: tuple[Edge, ...] = ()
+        #: a dimension that stands and waits for its value
+        self.pending: Constraint | None = None
         self.ghost: np.ndarray | None = None
         self.movement: np.ndarray | None = None
         #: the figure while it is being dragged, and what of it moves
@@ -117,6 +119,8 @@ class DrawingBoard:
         """The state was loaded anew: what is gone is no longer chosen."""
         known = set(self.state.sketch.by_id) | {c.id for c in self.state.sketch.constraints}
         self.chosen = tuple(n for n in self.chosen if n in known)
+        if self.pending is not None and not known.issuperset(self.pending.of):
+            self.pending = None
         self.dragged = self.ghost = self.movement = None
         if self.interaction is not None:
             self.interaction.refresh()
@@ -136,6 +140,7 @@ class DrawingBoard:
         """Show everything, or a sheet of 100 mm when nothing is drawn."""
         boxes = [self.state.shape(c.id).box for c in self.state.sketch.curves]
         boxes += [s.box for s in self.state.letters]
+        boxes += [(z.real, z.imag, z.real, z.imag) for z in self.state.label_places()]
         boxes += [(z.real, z.imag, z.real, z.imag) for edge in self.outline for z in edge_line(edge)]
         if boxes:
             b = np.array(boxes)

@@ -55,8 +55,6 @@ class SketchCommands:
 
     def __init__(self, board: DrawingBoard, ask: SketchPrompts) -> None:
         self.board, self.ask = board, ask
-        #: a dimension that stands and waits for its value
-        self.pending: Constraint | None = None
         self.changed: Signal[str, SketchStep] = Signal()
         self.step_wanted: Signal[str, dict[str, Any]] = Signal()
         self.said: Signal[list[findings.Remark]] = Signal()
@@ -73,13 +71,18 @@ class SketchCommands:
 
     # the board ---------------------------------------------------------------------------------
     @property
+    def pending(self) -> Constraint | None:
+        """A dimension that stands and waits for its value."""
+        return self.board.pending
+
+    @property
     def scope(self) -> Callable[[], Scope]:
         """Values of expressions, by the document as it is when asked."""
         return lambda: scope(self.board.state.document)
 
     def set_mode(self, mode: str, tool: str = "") -> None:
         """Turn to picking, a tool, dimensioning, trimming, taking edges or regions."""
-        self.pending = None
+        self.board.pending = None
         begin(self.board, mode, BY_ID.get(tool))
         self.in_hand_changed.emit()
 
@@ -216,10 +219,11 @@ class SketchCommands:
         """A dimension stands: its value is asked for, starting with what it measures."""
         from lathed_solid.sketch.measure import measured
 
-        self.pending = c
         value, unit = measured(self.board.state.sketch, c), self.board.state.document.unit
         text = angle(value) if KINDS[c.kind].dimension == "angle" else length(abs(value), unit)
-        self.dimension_begun.emit(c.model_copy(update={"value": text}), text)
+        self.board.pending = c.model_copy(update={"value": text})
+        self.board.changed.emit()
+        self.dimension_begun.emit(self.board.pending, text)
 
     def other_meanings(self) -> list[Constraint]:
         """What else the dimension that waits for its value could mean."""
@@ -227,7 +231,7 @@ class SketchCommands:
 
     def give_value(self, text: str) -> None:
         """The value of the dimension that waits for one, else of the chosen one."""
-        pending, self.pending = self.pending, None
+        pending, self.board.pending = self.pending, None
         if pending is not None:
 
             def add(sketch: Sketch, _v: Values) -> Sketch:

@@ -12,7 +12,8 @@ from lathed_solid.part import RevolveStep
 from lathed_solid.quantity.tolerances import RELATIVE_READ, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import ConstraintKind
-from lathed_solid.sketch.model import Constraint, Line, Point, Sketch
+from lathed_solid.sketch.model import Constraint, Line, Sketch
+from lathed_solid.workbench.sketch.places import anchor
 from lathed_solid.workbench.sketch.view_model import SketchState
 
 #: what a dimension of the same things could mean instead
@@ -135,19 +136,3 @@ def meaning_words(c: Constraint) -> str:
         "near": "to the near side", "far": "over the far side", "radius": "radius", "diameter": "diameter",
     }  # fmt: skip
     return words[c.kind]
-
-
-def spot(sketch: Sketch, name: str) -> complex:
-    """A place that stands for an entity."""
-    e = sketch.by_id[name]
-    if isinstance(e, Point):
-        return complex(e.x, e.y)
-    if e.kind in ("circle", "arc", "ellipse"):
-        return complex(*sketch.at(e.points[0]))
-    places = [complex(*sketch.at(p)) for p in e.points]
-    return sum(places) / len(places)
-
-
-def anchor(sketch: Sketch, c: Constraint) -> complex:
-    """The middle of what a dimension measures."""
-    return sum((spot(sketch, n) for n in c.of), 0j) / len(c.of)

@@ -19,6 +19,7 @@ from lathed_solid.sketch.measure import measured
 from lathed_solid.sketch.model import Constraint, Sketch
 from lathed_solid.sketch.orient import joined, shared_end
 from lathed_solid.sketch.regions import Region, regions
+from lathed_solid.workbench.sketch.places import anchor
 from lathed_solid.workbench.sketch.relations import standing
 
 #: in larger sketches what is said twice is not looked for while drawing: the window must not wait
@@ -149,6 +150,11 @@ class SketchState:
             FreeCallout(c.name, c.kind, driving_value(document, c)) for c in document.callouts
             if c.name not in alone and c.measure is None and c.kind in ("length", "diameter", "radius", "angle")
         ]  # fmt: skip
+
+    def label_places(self) -> list[complex]:
+        """Where the texts of placed dimensions stand, mm."""
+        sketch = self.sketch
+        return [anchor(sketch, c) + complex(*c.label) for c in sketch.constraints if c.label is not None]
 
     # what is where -------------------------------------------------------------------------------
     def nearest_point(self, at: complex, reach: float) -> str | None:
