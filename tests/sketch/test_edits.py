@@ -15,7 +15,7 @@ from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.examine import examine
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.regions import regions
-from lathed_solid.sketch.solve import moved
+from lathed_solid.sketch.solve import moved, solve
 
 
 def still(sketch: Sketch, values: dict[str, float]):
@@ -254,3 +254,72 @@ def test_merging_points_and_removing_leave_a_sound_sketch() -> None:
     less = edits.remove(merged, [a])
     assert {e.id for e in less.entities} == {b, *d.entities[b].points} and not less.constraints
     assert moved(less, examine(less, {}).solution.x) == less
+
+
+# what is said of a figure is kept ----------------------------------------------------------------
+def kept(sketch: Sketch) -> list[tuple[str, tuple[str, ...], str, bool]]:
+    return [(c.id, c.of, c.value, c.reference) for c in sketch.constraints]
+
+
+def test_closing_a_gap_moves_the_loose_side_and_keeps_everything() -> None:
+    d = SketchBuilder()
+    foot = d.point(0, 0)
+    d.add("fixed", foot)
+    post = d.line(foot, d.point(0, 20))
+    d.add("vertical", post)
+    d.add("distance", post, value="20")
+    arc = d.arc(d.point(10, 20), d.point(20, 20), d.point(0.3, 20.2))
+    before = d.done()
+    values = {c.id: 20.0 for c in before.constraints if c.value}
+    closed, count = edits.close_gaps(before, values, 0.5)
+    assert count == 1 and kept(closed)[: len(before.constraints)] == kept(before)
+    assert closed.at(closed.by_id[post].points[1]) == pytest.approx((0, 20), abs=1e-6)
+    assert closed.at(closed.by_id[arc].points[2]) == pytest.approx((0, 20), abs=1e-6)
+
+
+def test_a_gap_that_dimensions_keep_open_is_not_closed() -> None:
+    d = SketchBuilder()
+    foot = d.point(0, 0)
+    d.add("fixed", foot)
+    first = d.line(foot, d.point(20, 0))
+    d.add("horizontal", first)
+    d.add("distance", first, value="20")
+    far = d.point(20.2, 0)
+    d.add("fixed", far)
+    d.line(far, d.point(20.2, 15))
+    loose = d.segment((40, 0), (40, 10))
+    d.segment((40.1, 10), (50, 10))
+    before = d.done()
+    values = {c.id: 20.0 for c in before.constraints if c.value}
+    closed, count = edits.close_gaps(before, values, 0.5)
+    assert count == 1, "the other gap is closed"
+    assert {c.kind for c in closed.constraints[len(before.constraints) :]} == {"coincident"}
+    assert closed.constraints[-1].of[0] in closed.by_id[loose].points
+    only = before.model_copy(update={"entities": before.entities[:6]})
+    with pytest.raises(SketchError, match="kept open"):
+        edits.close_gaps(only, values, 0.5)
+    with pytest.raises(SketchError, match="cannot be one point"):
+        edits.merge_points(only, values, before.by_id[first].points[1], far)
+
+
+@pytest.mark.parametrize("edit", ["fillet", "chamfer"])
+def test_a_rounded_corner_keeps_the_middle_of_the_sharp_line(edit: str) -> None:
+    d = SketchBuilder()
+    corner = d.point(0, 0)
+    a, b = d.line(corner, d.point(40, 0)), d.line(corner, d.point(0, 30))
+    middle = d.point(20, 0)
+    d.add("midpoint", middle, a)
+    d.add("fixed", corner)
+    d.add("horizontal", a)
+    d.add("vertical", b)
+    d.add("distance", a, value="40")
+    before = d.done()
+    values = {c.id: 40.0 for c in before.constraints if c.value}
+    if edit == "fillet":
+        after = edits.fillet(before, values, a, b, 5, "5")
+    else:
+        after = edits.chamfer(before, values, a, b, (5, 5), ("5", "5"))
+    assert any(c.kind == "midpoint" for c in after.constraints)
+    sizes = {c.id: float(c.value) for c in after.constraints if c.value and not c.reference}
+    wider = solve(after, sizes | {c.id: 60.0 for c in after.constraints if c.value == "40"})
+    assert wider.ok and moved(after, wider.x).at(middle) == pytest.approx((30, 0), abs=1e-6)

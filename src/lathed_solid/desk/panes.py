@@ -37,6 +37,8 @@ class Panes(QWidget):
         self.drawer = LedgerDrawer()
         self.drawer.toggled.connect(self._fit_drawer)
         self._drawer_height = 175
+        self._folded = False
+        self.shape_page.sketch.in_view.connect(self._make_room)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
@@ -57,7 +59,15 @@ class Panes(QWidget):
         panes = QSplitter(Qt.Orientation.Horizontal)
         panes.setHandleWidth(1)
         panes.addWidget(self.pages)
-        panes.addWidget(self.solid)
+        # what there is to say of a sketch stands beside the drawing: it never moves the paper under the pointer
+        beside = QSplitter(Qt.Orientation.Vertical)
+        beside.setHandleWidth(1)
+        beside.addWidget(self.solid)
+        beside.addWidget(self.shape_page.sketch.said)
+        beside.setSizes([420, 220])
+        beside.setStretchFactor(0, 1)
+        beside.setChildrenCollapsible(False)
+        panes.addWidget(beside)
         panes.setSizes([572, 388])
         panes.setChildrenCollapsible(False)
         self.column = QSplitter(Qt.Orientation.Vertical)
@@ -129,6 +139,15 @@ class Panes(QWidget):
             self._drawer_height = max(below, 120)
         height = self._drawer_height if is_open else self.drawer.maximumHeight()
         self.column.setSizes([above + below - height, height])
+
+    def _make_room(self, sketching: bool) -> None:
+        """The ledger folds itself while a sketch is drawn, and opens again after it."""
+        if sketching and self.drawer.is_open:
+            self.drawer.set_open(False)
+            self._folded = True
+        elif not sketching and self._folded:
+            self._folded = False
+            self.drawer.set_open(True)
 
     def close_all(self) -> None:
         """End what the panes have running."""

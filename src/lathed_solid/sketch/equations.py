@@ -157,7 +157,8 @@ def _on(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
 
 
 def _midpoint(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
-    return [Equation("middle", (*at.line(c.of[1]), *at.xy(c.of[0])), owner=c.id)]
+    ends = at.line(c.of[1]) if len(c.of) == 2 else (*at.xy(c.of[1]), *at.xy(c.of[2]))
+    return [Equation("middle", (*ends, *at.xy(c.of[0])), owner=c.id)]
 
 
 def _turn(c: Constraint, at: Layout, constant: float, coefficient: float = 0.0) -> Equation:

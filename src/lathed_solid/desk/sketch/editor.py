@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 
 from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QIcon, QKeyEvent
+from PyQt6.QtGui import QHideEvent, QIcon, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -48,6 +48,8 @@ class SketchEditor(QWidget):
     told = pyqtSignal(str, bool)
     faces_hovered = pyqtSignal(object)
     step_wanted = pyqtSignal(str, object)
+    #: whether a sketch is being worked on
+    in_view = pyqtSignal(bool)
 
     def __init__(self) -> None:
         super().__init__()
@@ -78,8 +80,11 @@ class SketchEditor(QWidget):
         self.said.itemEntered.connect(self._point_at)
         self.said.currentItemChanged.connect(lambda item, _old: self._point_at(item))
         self.said.itemActivated.connect(self._apply_row)
-        self.said.setTextElideMode(Qt.TextElideMode.ElideRight)
-        outer.addWidget(self.said)
+        self.said.setWordWrap(True)
+        self.said.setResizeMode(QListWidget.ResizeMode.Adjust)
+        self.said.setTextElideMode(Qt.TextElideMode.ElideNone)
+        self.said.setSpacing(2)
+        self.said.hide()  # it stands beside the drawing, where the window puts it
         self._connect()
 
     def _caption(self) -> QHBoxLayout:
@@ -296,7 +301,6 @@ class SketchEditor(QWidget):
             item = QListWidgetItem(row.text)
             item.setData(Qt.ItemDataRole.UserRole, row)
             item.setToolTip(row.text)
-            item.setSizeHint(QSize(0, 40 if row.picture else 20))
             if row.picture and row.ghost is not None:
                 item.setIcon(QIcon(thumbnail(self.state.sketch, row.ghost)))
             font = theme.font(13, theme.QFont.Weight.DemiBold) if row.head else theme.font(13)
@@ -304,12 +308,23 @@ class SketchEditor(QWidget):
             if row.apply is not None:
                 item.setToolTip(f"{row.text}\n(double click or Enter does it; pointing shows what comes of it)")
             self.said.addItem(item)
-        heights = [40 if row.picture else 20 for row in rows]
-        self.said.setFixedHeight(min(sum(heights), 126) + 6)
-        self.said.setVisible(bool(rows))
+        if not rows:
+            quiet = QListWidgetItem("nothing to say")
+            quiet.setFlags(Qt.ItemFlag.NoItemFlags)
+            self.said.addItem(quiet)
+
+    def showEvent(self, event: QShowEvent | None) -> None:
+        super().showEvent(event)
+        self.said.show()
+        self.in_view.emit(True)
+
+    def hideEvent(self, event: QHideEvent | None) -> None:
+        super().hideEvent(event)
+        self.said.hide()
+        self.in_view.emit(False)
 
     def _point_at(self, item: QListWidgetItem | None) -> None:
-        row = item.data(Qt.ItemDataRole.UserRole) if item is not None else None
+        row: findings.Remark | None = item.data(Qt.ItemDataRole.UserRole) if item is not None else None
         self.board.ghost = row.ghost if row is not None else None
         self.board.movement = row.movement if row is not None else None
         if row is not None:

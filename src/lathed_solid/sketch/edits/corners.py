@@ -123,6 +123,10 @@ def _replace(
             e = draft.entities[c.of[0]]
             draft.constraints[i] = c.model_copy(update={"of": e.points})
             c = draft.constraints[i]
+        elif c.kind == "midpoint" and len(c.of) == 2 and c.of[1] in lines:
+            # the middle of what the line was up to the sharp corner
+            c = c.model_copy(update={"of": (c.of[0], *draft.entities[c.of[1]].points)})
+            draft.constraints[i] = c
         elif c.kind in ("across_x", "across_y") and len(c.of) == 1 and c.of[0] in lines:
             c = c.model_copy(update={"of": draft.entities[c.of[0]].points})
             draft.constraints[i] = c

@@ -12,6 +12,7 @@ from lathed_solid.sketch.edits.settle import Values, place, put, settle, togethe
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import REACH, drawn, size_of
 from lathed_solid.sketch.model import Arc, Circle, Ellipse, Line, Sketch, Spline
+from lathed_solid.sketch.solve import moved, sane, solve
 
 
 def _points_of(draft: SketchBuilder, names: Iterable[str]) -> set[str]:
@@ -57,21 +58,41 @@ def scale(sketch: Sketch, values: Values, names: Iterable[str], about: complex, 
 
 
 def merge_points(sketch: Sketch, values: Values, p: str, q: str) -> Sketch:
-    """Make two points one, where the first is."""
+    """Make two points one, where the first is, or where the second is fixed. Raises SketchError when that cannot be."""
     draft = SketchBuilder(sketch)
     if p == q or q in together(draft, p):
         raise SketchError(f"{p} and {q} are one point already")
-    z = place(draft, p)
-    for other in together(draft, q):
+    held = {c.of[0] for c in draft.constraints.values() if c.kind == "fixed" and not c.reference}
+    stays, goes = (q, p) if held & together(draft, q) else (p, q)
+    if held & together(draft, goes):
+        raise SketchError(f"{p} and {q} cannot be one point", rule="both are fixed", hint=LOOSEN)
+    z = place(draft, stays)
+    for other in together(draft, goes):
         put(draft, other, z)
     draft.add("coincident", p, q)
-    return settle(draft, values, [p, q])
+    made = _solved(draft, values)
+    if made is None:
+        raise SketchError(f"{p} and {q} cannot be one point", rule=KEPT, hint=LOOSEN)
+    return made
+
+
+#: why ends are not tied
+KEPT = "every relation and dimension of them is kept"
+LOOSEN = "drop what keeps them apart, or make it a reference"
+
+
+def _solved(draft: SketchBuilder, values: Values) -> Sketch | None:
+    """The draft with everything said of it kept; None when that cannot be."""
+    sketch = draft.done()
+    solution = solve(sketch, values)
+    return moved(sketch, solution.x) if solution.ok and sane(solution) else None
 
 
 def close_gaps(sketch: Sketch, values: Values, tolerance: float) -> tuple[Sketch, int]:
     """Tie every two ends that are within ``tolerance`` mm and not one point yet; the number of ties made.
 
-    Raises SketchError when nothing is within the tolerance.
+    What is loose moves: every relation and dimension is kept, and a gap that they keep open stays open. Raises
+    SketchError when nothing is within the tolerance, or nothing within it can be tied.
     """
     draft = SketchBuilder(sketch)
     ends = [
@@ -85,22 +106,35 @@ def close_gaps(sketch: Sketch, values: Values, tolerance: float) -> tuple[Sketch
         (abs(place(draft, p) - place(draft, q)), p, q) for i, p in enumerate(ends) for q in ends[i + 1 :]
         if abs(place(draft, p) - place(draft, q)) <= reach
     )  # fmt: skip
-    made, touched = 0, []
     tied: set[str] = set()
+    ties: list[tuple[str, str]] = []
     for _, p, q in pairs:
         if q in together(draft, p) or (p in tied and q in tied):
             continue
-        middle = place(draft, p) if draft.entities[p].source else (place(draft, p) + place(draft, q)) / 2
-        for other in together(draft, p) | together(draft, q):
-            if not draft.entities[other].source:
-                put(draft, other, middle)
         draft.add("coincident", p, q)
         tied |= {p, q}
-        touched += [p, q]
-        made += 1
-    if not made:
+        ties.append((p, q))
+    if not ties:
         raise SketchError("no two loose ends are that near", received=f"{tolerance:g} mm", hint="a larger tolerance")
-    return settle(draft, values, touched), made
+    closed = _solved(draft, values)
+    if closed is not None:
+        return closed, len(ties)
+    return _one_by_one(sketch, values, ties)
+
+
+def _one_by_one(sketch: Sketch, values: Values, ties: list[tuple[str, str]]) -> tuple[Sketch, int]:
+    """The ties that can be made, each kept when the figure still solves with it."""
+    made = 0
+    for p, q in ties:
+        draft = SketchBuilder(sketch)
+        draft.add("coincident", p, q)
+        closed = _solved(draft, values)
+        if closed is not None:
+            sketch, made = closed, made + 1
+    if not made:
+        p, q = ties[0]
+        raise SketchError(f"the gap between {p} and {q} is kept open by what is said of them", rule=KEPT, hint=LOOSEN)
+    return sketch, made
 
 
 def remove(sketch: Sketch, names: Iterable[str]) -> Sketch:

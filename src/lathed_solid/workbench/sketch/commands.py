@@ -323,7 +323,15 @@ class SketchCommands:
     def close_gaps(self) -> None:
         """Ends that nearly meet become one."""
         if size := self._ask("Close gaps", "largest gap to close", "0.1"):
-            self.edit(f"close gaps up to {size[0]}", lambda s, v: edits.close_gaps(s, v, size[1])[0])
+            closed: list[int] = []
+
+            def close(sketch: Sketch, values: Values) -> Sketch:
+                made, count = edits.close_gaps(sketch, values, size[1])
+                closed.append(count)
+                return made
+
+            if self.edit(f"close gaps up to {size[0]}", close):
+                self.told.emit(f"{closed[0]} gap{'s' if closed[0] > 1 else ''} closed", False)
 
     # what there is to say ----------------------------------------------------------------------
     def apply(self, row: findings.Remark) -> None:
