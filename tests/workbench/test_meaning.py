@@ -17,7 +17,9 @@ from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.sketch.model import Line
 from lathed_solid.workbench.sketch.dimensioning import dimension_for, other_meanings
+from lathed_solid.workbench.sketch.drawing import Draw
 from lathed_solid.workbench.sketch.relations import OfferedRelation, offered
+from lathed_solid.workbench.sketch.tools import TOOLS, Tool
 
 from .sketching import Desk
 
@@ -317,3 +319,50 @@ def test_new_fields_open_again(tmp_path: Path) -> None:
     file = tmp_path / "again.json"
     write_document(file, part)
     assert read_document(file).step(10) == d.state.step
+
+
+# sizes typed while drawing -----------------------------------------------------------------------
+def type_size(d: Desk, label: str, text: str) -> None:
+    """As the strip does it: the field's text, then Enter."""
+    settings = d.board.settings
+    value = d.commands.scope()(text, "length")
+    d.commands.take_sizes(settings.texts | {label: text}, settings.values | {label: value})
+    d.commands.finish_here()
+
+
+def test_a_slot_is_drawn_with_typed_sizes_in_the_order_of_its_places() -> None:
+    d = Desk()
+    d.commands.start_tool("slot")
+    draw = d.board.interaction
+    assert isinstance(draw, Draw)
+    d.click(5, 5)
+    d.board.move(d.board.paper.pixel(30 + 5j))
+    assert draw.tool.next_size(len(draw.snaps)) == "centres"
+    type_size(d, "centres", "40")
+    assert not d.sketch.curves and len(draw.snaps) == 2, "its width is asked for next"
+    assert draw.tool.next_size(len(draw.snaps)) == "width"
+    type_size(d, "width", "12")
+    arcs = [c for c in d.sketch.curves if c.kind == "arc"]
+    assert [round(d.state.shape(a.id).radius, 9) for a in arcs] == [6, 6]  # type: ignore[union-attr]
+    assert abs(d.at(arcs[0].points[0]) - d.at(arcs[1].points[0])) == pytest.approx(40, abs=1e-6)
+
+
+def test_after_two_clicked_centres_typing_goes_to_the_width() -> None:
+    d = Desk()
+    d.commands.start_tool("slot")
+    d.click(5, 5)
+    d.click(35, 5)
+    draw = d.board.interaction
+    assert isinstance(draw, Draw) and draw.tool.next_size(len(draw.snaps)) == "width"
+    d.board.move(d.board.paper.pixel(35 + 5j))
+    d.commands.finish_here()
+    assert not d.sketch.curves and d.words == "the slot has no width yet"
+    type_size(d, "width", "12")
+    assert d.curve("arc").kind == "arc" and d.state.shape(d.curve("arc").id).radius == pytest.approx(6)  # type: ignore[union-attr]
+
+
+@pytest.mark.parametrize("tool", TOOLS, ids=lambda t: t.id)
+def test_typing_goes_to_a_size_that_is_open(tool: Tool) -> None:
+    for placed in range(1, tool.clicks):
+        label = tool.next_size(placed)
+        assert label in [name for name, _ in tool.fields] or (not tool.fields and label == "")

@@ -177,7 +177,7 @@ class SketchEditor(QWidget):
         board, commands, strip = self.board, self.commands, self.strip
         board.picked.connect(lambda _names: self._show_strip())
         board.dimension_opened.connect(self._open_dimension)
-        board.value_typed.connect(strip.begin_typing)
+        board.value_typed.connect(self._begin_typing)
         board.hinted.connect(strip.set_hint)
         commands.changed.connect(self.changed.emit)
         commands.step_wanted.connect(self.step_wanted.emit)
@@ -186,7 +186,7 @@ class SketchEditor(QWidget):
         commands.in_hand_changed.connect(self._show_hand)
         commands.dimension_begun.connect(self._show_new_dimension)
         strip.sizes_changed.connect(commands.take_sizes)
-        strip.entered.connect(commands.finish_here)
+        strip.entered.connect(self._enter_sizes)
         strip.relation_wanted.connect(commands.relate)
         strip.removed.connect(commands.remove_chosen)
         strip.construction_toggled.connect(commands.toggle_construction)
@@ -209,6 +209,17 @@ class SketchEditor(QWidget):
     def _open_dimension(self, name: str) -> None:
         self.board.choose((name,))
         self.strip.focus_value()
+
+    def _begin_typing(self, text: str) -> None:
+        """A character typed over the drawing goes to the size that the next place leaves open."""
+        draw = self.board.interaction
+        if isinstance(draw, Draw):
+            self.strip.begin_typing(draw.tool.next_size(len(draw.snaps)), text)
+
+    def _enter_sizes(self) -> None:
+        self.commands.finish_here()
+        if not self.board.settings.texts:  # the figure is made: its sizes are its own
+            self.strip.clear_sizes()
 
     def _show_new_dimension(self, c: Constraint, text: str) -> None:
         commands = self.commands

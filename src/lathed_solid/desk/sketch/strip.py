@@ -126,14 +126,17 @@ class Strip(QWidget):
     def _enter(self) -> None:
         self._sizes()
         self.entered.emit()
+        self.left.emit()
+
+    def clear_sizes(self) -> None:
+        """No size is typed."""
         for field in self.fields.values():
             field.set_text("")
         self._sizes()
-        self.left.emit()
 
-    def begin_typing(self, text: str) -> None:
-        """A character typed over the drawing goes into the first field."""
-        field = next(iter(self.fields.values()), None)
+    def begin_typing(self, label: str, text: str) -> None:
+        """A character typed over the drawing goes into the field of a size."""
+        field = self.fields.get(label)
         if field is not None:
             field.line.setFocus()
             field.line.setText(text)

@@ -55,20 +55,29 @@ class Draw(Mode):
         self.board.hinted.emit(self.hint)
 
     def finish_here(self) -> None:
-        """Enter in a size field: the places that are missing are where the pointer is."""
+        """Enter in a size field: the next place is where the pointer is, and so are all that are missing once every
+        size is typed.
+        """
         if not self.snaps:
             return
         board = self.board
         here = board.snap(board.cursor) if board.cursor is not None else Snap(self.snaps[-1].place + 10 + 10j)
-        while len(self.snaps) < self.tool.clicks:
-            self.snaps.append(Snap(here.place))
-        self.finish()
+        all_typed = all(label in board.settings.texts for label, _ in self.tool.fields)
+        more = self.tool.clicks - len(self.snaps)
+        placed = list(self.snaps)
+        self.snaps += [Snap(here.place)] * (more if all_typed else min(more, 1))
+        if len(self.snaps) >= self.tool.clicks and not self.finish():
+            self.snaps = placed
+        board.hinted.emit(self.hint)
 
-    def finish(self) -> None:
-        """Make the figure from the clicked places; a tool that goes on starts at its end."""
+    def finish(self) -> bool:
+        """Make the figure from the clicked places; a tool that goes on starts at its end.
+
+        False when it is refused, with the reason told: the places before the last stay, to go on from.
+        """
         snaps, board = self.snaps, self.board
         if len(snaps) < 2 and self.tool.clicks > 1:
-            return
+            return False
         self.snaps = []
         draft = SketchBuilder(board.state.sketch)
         try:
@@ -79,7 +88,8 @@ class Draw(Mode):
             sketch = draft.done()
         except LathedError as exc:
             board.told.emit(exc.message, True)
-            return
+            self.snaps = snaps[:-1]
+            return False
         board.settings.texts, board.settings.values = {}, {}
         board.drawn.emit(f"draw a {self.tool.title}", sketch)
         end = points[-1] if points else None
@@ -88,6 +98,7 @@ class Draw(Mode):
             self.snaps = [Snap(complex(*now.at(end)), "coincident", end)]
             self.trail += self.snaps
         board.hinted.emit(self.hint)
+        return True
 
     def preview(self) -> tuple[Sketch | None, Snap, str]:
         """What a click at the pointer would make (None: not enough yet), where, and what would be inferred."""

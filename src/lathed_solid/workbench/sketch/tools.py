@@ -56,6 +56,10 @@ class Tool:
         """How many places it takes."""
         return len(self.hints)
 
+    def next_size(self, placed: int) -> str:
+        """The size that is open after so many places: those before it are given by the places already."""
+        return self.fields[min(max(placed, 1), len(self.fields)) - 1][0] if self.fields else ""
+
 
 def _dimension(draft: SketchBuilder, drawing: Drawing, label: str, kind: str, *of: str) -> None:
     """A dimension for a typed size."""
@@ -157,7 +161,9 @@ def _slot(draft: SketchBuilder, drawing: Drawing) -> Points:
         raise SketchError("the slot has no length yet")
     b = a + (b - a) / abs(b - a) * drawing.values.get("centres", abs(b - a))
     off = abs(((b - a).conjugate() * (edge - a)).imag) / abs(b - a)
-    radius = drawing.values.get("width", 2 * max(off, 1e-3)) / 2
+    radius = drawing.values.get("width", 2 * off) / 2
+    if radius < ROUNDING:
+        raise SketchError("the slot has no width yet")
     made = shapes.slot(draft, xy(a), xy(b), radius)
     _dimension(draft, drawing, "centres", "distance", made[-1])
     if drawing.texts.get("width"):
@@ -182,8 +188,10 @@ def _ellipse(draft: SketchBuilder, drawing: Drawing) -> Points:
     if abs(end - centre) < ROUNDING:
         raise SketchError("the ellipse has no size yet")
     minor = abs(((end - centre).conjugate() * (edge - centre)).imag) / abs(end - centre)
+    if minor < ROUNDING:
+        raise SketchError("the ellipse has no width yet")
     middle, major = draft.point(*xy(centre)), draft.point(*xy(end))
-    draft.ellipse(middle, major, max(minor, 1e-3))
+    draft.ellipse(middle, major, minor)
     return [middle, major, None]
 
 
@@ -212,7 +220,9 @@ def _arc_slot(draft: SketchBuilder, drawing: Drawing) -> Points:
     if min(abs(start - centre), abs(toward - centre)) < ROUNDING:
         raise SketchError("the slot has no length yet")
     turn = cmath.phase((toward - centre) / (start - centre)) % (2 * math.pi)
-    radius = drawing.values.get("width", 2 * max(abs(abs(edge - centre) - abs(start - centre)), 1e-3)) / 2
+    radius = drawing.values.get("width", 2 * abs(abs(edge - centre) - abs(start - centre))) / 2
+    if radius < ROUNDING:
+        raise SketchError("the slot has no width yet")
     made = shapes.arc_slot(draft, xy(centre), xy(start), turn, radius)
     if drawing.texts.get("width"):
         draft.add("radius", made[1], value=f"({drawing.texts['width']}) / 2")
