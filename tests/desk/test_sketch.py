@@ -7,7 +7,7 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication, QInputDialog
+from PyQt6.QtWidgets import QApplication, QInputDialog, QPushButton
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
@@ -487,3 +487,61 @@ def test_a_picture_beneath_brought_to_scale(pane: Pane, sizes: dict[str, str], t
     (tmp_path / "sheet.txt").write_text("no picture")
     underlay.take(pane.editor.commands, tmp_path / "sheet.txt")
     assert "no PNG or JPEG" in pane.bench.said
+
+
+def button(widget: object, text: str) -> QPushButton:
+    found = [b for b in widget.findChildren(QPushButton) if b.text() == text and b.isVisible()]  # type: ignore[attr-defined]
+    assert len(found) == 1, text
+    return found[0]
+
+
+def test_hands_never_leave_the_drawing(pane: Pane) -> None:
+    """Buttons of the strip and the ledger take no keys away, and what is said never moves the paper."""
+    pane.key(Qt.Key.Key_L)
+    for x, y in ((5, 5), (45, 5.2), (40, 30)):
+        pane.click(x, y)
+    pane.key(Qt.Key.Key_Return)
+    pane.key(Qt.Key.Key_Escape)
+    size, origin = pane.canvas.size(), pane.board.paper.origin
+    pane.click(25, 5)
+    pane.click(42.5, 17.5, shift=True)
+    assert len(pane.board.chosen) == 2
+    for press in (button(pane.editor.strip, "perpendicular"), pane.window.panes.drawer.handle):
+        QTest.mouseClick(press, Qt.MouseButton.LeftButton)
+        pane.bench.settle()
+        assert QApplication.focusWidget() is pane.canvas
+    QTest.mouseClick(pane.window.panes.drawer.handle, Qt.MouseButton.LeftButton)
+    QApplication.processEvents()
+    assert pane.canvas.size() == size and pane.board.paper.origin == origin, "nothing moved under the pointer"
+    pane.key(Qt.Key.Key_D)
+    assert pane.board.mode == "dimension" and pane.board.chosen == ()
+    pane.key(Qt.Key.Key_Escape)
+    assert pane.board.mode == "pick"
+
+
+def test_the_ledger_folds_while_a_sketch_is_drawn(pane: Pane) -> None:
+    drawer = pane.window.panes.drawer
+    assert pane.editor.isVisible() and not drawer.is_open and pane.editor.said.isVisible()
+    room = pane.canvas.height()
+    pane.window.bench.show_desk("prove")
+    assert drawer.is_open and not pane.editor.said.isVisible()
+    pane.window.bench.show_desk("shape")
+    QApplication.processEvents()
+    assert not drawer.is_open and abs(pane.canvas.height() - room) <= 1
+
+
+def test_a_pending_dimension_offers_what_else_it_could_mean(pane: Pane) -> None:
+    pane.key(Qt.Key.Key_C)
+    pane.click(20, 10)
+    pane.click(28, 10)
+    pane.key(Qt.Key.Key_Escape)
+    pane.key(Qt.Key.Key_D)
+    pane.click(20, 18)
+    pane.click(30, 22)
+    assert pane.editor.strip.value is not None
+    button(pane.editor.strip, "radius").click()
+    pane.editor.strip.value.line.setText("9")
+    QTest.keyClick(pane.editor.strip.value.line, Qt.Key.Key_Return)
+    pane.bench.settle()
+    assert [c.kind for c in pane.sketch.constraints] == ["radius"]
+    assert pane.sketch.curves[0].radius == pytest.approx(9)  # type: ignore[union-attr]

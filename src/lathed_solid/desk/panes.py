@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSplitter, QStackedWidget, QVBoxLayout, QWidget
 
@@ -19,6 +21,9 @@ from lathed_solid.desk.status_line import StatusLine
 from lathed_solid.desk.view_bar import ViewBar
 from lathed_solid.desk.view_net import ViewNet
 from lathed_solid.workbench.bench import DESKS, Desk
+
+if TYPE_CHECKING:
+    from lathed_solid.desk.sketch.editor import SketchEditor
 
 
 class Panes(QWidget):
@@ -38,7 +43,7 @@ class Panes(QWidget):
         self.drawer.toggled.connect(self._fit_drawer)
         self._drawer_height = 175
         self._folded = False
-        self.shape_page.sketch.in_view.connect(self._make_room)
+        self.shape_page.sketch_made.connect(self._take_sketch)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
@@ -59,15 +64,12 @@ class Panes(QWidget):
         panes = QSplitter(Qt.Orientation.Horizontal)
         panes.setHandleWidth(1)
         panes.addWidget(self.pages)
-        # what there is to say of a sketch stands beside the drawing: it never moves the paper under the pointer
-        beside = QSplitter(Qt.Orientation.Vertical)
-        beside.setHandleWidth(1)
-        beside.addWidget(self.solid)
-        beside.addWidget(self.shape_page.sketch.said)
-        beside.setSizes([420, 220])
-        beside.setStretchFactor(0, 1)
-        beside.setChildrenCollapsible(False)
-        panes.addWidget(beside)
+        self.beside = QSplitter(Qt.Orientation.Vertical)
+        self.beside.setHandleWidth(1)
+        self.beside.addWidget(self.solid)
+        self.beside.setStretchFactor(0, 1)
+        self.beside.setChildrenCollapsible(False)
+        panes.addWidget(self.beside)
         panes.setSizes([572, 388])
         panes.setChildrenCollapsible(False)
         self.column = QSplitter(Qt.Orientation.Vertical)
@@ -139,6 +141,12 @@ class Panes(QWidget):
             self._drawer_height = max(below, 120)
         height = self._drawer_height if is_open else self.drawer.maximumHeight()
         self.column.setSizes([above + below - height, height])
+
+    def _take_sketch(self, editor: SketchEditor) -> None:
+        """What there is to say of a sketch stands beside the drawing: it never moves the paper under the pointer."""
+        self.beside.addWidget(editor.said)
+        self.beside.setSizes([420, 220])
+        editor.in_view.connect(self._make_room)
 
     def _make_room(self, sketching: bool) -> None:
         """The ledger folds itself while a sketch is drawn, and opens again after it."""

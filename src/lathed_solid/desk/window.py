@@ -89,6 +89,7 @@ class MainWindow(QMainWindow):
         shape.step_changed.connect(commands.route.change)
         shape.considered.connect(commands.route.consider)
         shape.given_up.connect(session.end_preview)
+        shape.escaped.connect(panes.solid.setFocus)
         prove.mass_asked.connect(commands.files.properties)
         prove.matters.chosen.connect(self._choose_balloon)
         prove.suspects.shown.connect(commands.prove.show_suspect)

@@ -29,6 +29,10 @@ class ShapePage(QWidget):
     step_wanted = pyqtSignal(str, object)
     considered = pyqtSignal(object)
     given_up = pyqtSignal()
+    #: Esc in a form: the keyboard belongs to the solid again
+    escaped = pyqtSignal()
+    #: the sketch's editor was made; it comes when it is first asked for
+    sketch_made = pyqtSignal(object)
 
     def __init__(self) -> None:
         super().__init__()
@@ -68,6 +72,7 @@ class ShapePage(QWidget):
             editor.step_wanted.connect(self.step_wanted)
             editor.take_picked(self.picked.get("plane", ""))
             editor.set_outlines(self._outlines)
+            self.sketch_made.emit(editor)
         return self._sketch
 
     def form(self, kind: str) -> StepForm:
@@ -79,6 +84,7 @@ class ShapePage(QWidget):
             self._forms[kind].picked = self.picked
             self._forms[kind].considered.connect(self.considered)
             self._forms[kind].given_up.connect(self.given_up)
+            self._forms[kind].escaped.connect(self.escaped)
             self._forms[kind].set_failures(self._failures)
             self._adopt(self._forms[kind])
         return self._forms[kind]

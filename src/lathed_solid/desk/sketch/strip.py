@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.fields import ExpressionField
@@ -19,6 +19,10 @@ from lathed_solid.workbench.sketch.relations import OfferedRelation
 from lathed_solid.workbench.sketch.tools import Tool
 
 ScopeOf = Callable[[], Scope]
+
+
+#: whatever is in hand, pixels: the drawing above it stays where it is
+HEIGHT = 60
 
 
 class Strip(QWidget):
@@ -39,6 +43,7 @@ class Strip(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        self.setFixedHeight(HEIGHT)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(12, 4, 12, 4)
         outer.setSpacing(2)
@@ -48,7 +53,7 @@ class Strip(QWidget):
         self.second = QLabel("")
         self.second.setObjectName("quiet")
         self.second.setFont(theme.narrow(12))
-        self.second.setWordWrap(True)
+        self.second.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
         outer.addWidget(self.second)
         self.fields: dict[str, ExpressionField] = {}
         self.value: ExpressionField | None = None
@@ -153,6 +158,7 @@ class Strip(QWidget):
         self._button("remove", self.removed.emit, "Delete")
         self.row.addStretch(1)
         self.second.setText("  ·  ".join(text for _, text in on))
+        self.second.setToolTip("\n".join(text for _, text in on))
 
     def show_dimension(
         self, c: Constraint, text: str, scope: ScopeOf, *, new: bool = False, meanings: Sequence[Constraint] = ()

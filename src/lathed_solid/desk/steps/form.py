@@ -52,6 +52,7 @@ class StepForm(QWidget):
     faces_hovered = pyqtSignal(object)
     considered = pyqtSignal(object)
     given_up = pyqtSignal()
+    escaped = pyqtSignal()
 
     def __init__(self, kind: str) -> None:
         super().__init__()
@@ -237,6 +238,7 @@ class StepForm(QWidget):
             if self.step is not None:
                 self.show_step(self.document, self.step)
             self.given_up.emit()
+            self.escaped.emit()
             return True
         return super().eventFilter(watched, event)
 

@@ -132,7 +132,7 @@ class DrawingBoard:
         self.fit_if_untouched()
 
     def fit_if_untouched(self) -> None:
-        """Fit again, unless the paper was moved or zoomed by hand."""
+        """Fit again, unless there was work on the paper, or it was moved or zoomed by hand."""
         if self.paper.fitted:
             self.fit()
 
@@ -227,6 +227,7 @@ class DrawingBoard:
     # pointer and keys ----------------------------------------------------------------------------
     def press(self, at: complex) -> None:
         """The left button goes down."""
+        self.paper.fitted = False  # under the hand, the paper stays where it is until it is asked to fit
         if self.interaction is not None:
             self._held = at
             self.interaction.press(at)
