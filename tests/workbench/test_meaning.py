@@ -366,3 +366,32 @@ def test_typing_goes_to_a_size_that_is_open(tool: Tool) -> None:
     for placed in range(1, tool.clicks):
         label = tool.next_size(placed)
         assert label in [name for name, _ in tool.fields] or (not tool.fields and label == "")
+
+
+def test_a_figure_that_turns_over_is_told_with_the_way_back() -> None:
+    d = Desk()
+
+    def plate(k: SketchBuilder) -> None:
+        lines = shapes.polyline(k, [(0, 0), (40, 0), (40, 10), (12, 10), (12, 30), (0, 30)], closed=True)
+        for i, line in enumerate(lines):
+            k.add("vertical" if i % 2 else "horizontal", line)
+        k.add("fixed", "p1")
+        for of, value in (((lines[0],), "40"), ((lines[2],), "28")):
+            k.add("across_x", *of, value=value)
+        for of, value in (((lines[1],), "10"), ((lines[5],), "30")):
+            k.add("across_y", *of, value=value)
+
+    d.draw(plate)
+    assert d.state.seen is not None and d.state.seen.state == "held"
+    step = next(c for c in d.sketch.constraints if c.value == "28")
+    d.board.choose((step.id,))
+    d.commands.give_value("20")
+    assert not d.said
+    d.board.choose((step.id,))
+    d.commands.give_value("55")
+    assert d.state.seen.state == "held", "held alone is not enough"
+    assert "Ctrl+Z" in d.words and d.said[-1][1]
+    back = d.rows[0]
+    assert back.apply is not None and len(d.rows) > 1
+    d.commands.apply(back)
+    assert d.state.values[step.id] == 20

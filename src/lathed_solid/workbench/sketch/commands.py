@@ -21,6 +21,7 @@ from lathed_solid.sketch.constraints import KINDS
 from lathed_solid.sketch.edits.settle import Values
 from lathed_solid.sketch.model import Constraint, Line, Sketch
 from lathed_solid.sketch.outside import take
+from lathed_solid.sketch.watch import turned_over
 from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.signal import Signal
 from lathed_solid.workbench.sketch import findings
@@ -134,8 +135,18 @@ class SketchCommands:
         except LathedError as exc:
             self.told.emit(exc.message, True)
             return False
+        before = self.board.state.sketch
         self.commit(label, sketch)
+        self._watch(before)
         return True
+
+    def _watch(self, before: Sketch) -> None:
+        """Tell what the edit turned over, with the way back."""
+        state = self.board.state
+        found = turned_over(before, state.sketch) if state.seen is not None and state.seen.ok else ()
+        if found:
+            self.told.emit(f"{found[0].words}: Ctrl+Z takes it back", True)
+            self.said.emit([*findings.turned_rows(found, before), *findings.rows(state, self.board.outline)])
 
     def take_edge(self, name: str) -> None:
         """An edge of the body as construction."""

@@ -15,6 +15,7 @@ from lathed_solid.sketch.examine import repeat_words
 from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.sketch.model import Constraint, Sketch
 from lathed_solid.sketch.outside import follow, moved_outside
+from lathed_solid.sketch.watch import TurnedOver
 from lathed_solid.workbench.sketch.view_model import SketchState
 
 Apply = Callable[[], Sketch]
@@ -71,6 +72,12 @@ def rows(state: SketchState, outline: tuple[Edge, ...] = ()) -> list[Remark]:
             continue
         out.append(Remark(f"{text}: drop it", c.of, apply=_dropped(state.sketch, c.id), label=f"drop {state.label(c)}"))
     return out
+
+
+def turned_rows(found: tuple[TurnedOver, ...], before: Sketch) -> list[Remark]:
+    """What an edit turned over; a double click goes back."""
+    back = Remark("another figure than before? the figure as it was", apply=lambda: before, label="back", head=True)
+    return [back, *(Remark(t.words, t.entities) for t in found)]
 
 
 def _outside_rows(sketch: Sketch, outline: tuple[Edge, ...]) -> list[Remark]:
