@@ -247,7 +247,10 @@ def help_html() -> str:
         f"<h3>In a sketch</h3><p>{html.escape(tools)} · D dimension · W trim · K check · B build on regions · Del "
         "removes. While drawing, digits go to the size fields, Tab to the next, Enter takes them; N infers none; Esc "
         "lets go. Click picks, Shift adds, a double click takes a chain or opens a dimension; what is dashed is loose "
-        "and can be dragged, what is in zigzag fights: the list below names it and the ways out. Home fits.</p>"
+        "and can be dragged, what is in zigzag fights: the list beside it names it and the ways out. "
+        "A second click at the same place takes what lies beneath. A dimension is placed by its last click: an angle "
+        "is that of the sector where its text stands, a diameter goes across a line declared a centreline; what else "
+        "it could mean stands beside its value. Home fits.</p>"
     )
     parts.append(
         "<h3>Expressions</h3><p>Every numeric cell takes 12.5 or 12,5, fractions 1 3/8, units 1/4in + 3mm, "
