@@ -10,7 +10,7 @@ import pytest
 from PIL import Image
 
 from lathed_solid.sketch import compound_shapes as shapes
-from lathed_solid.workbench.sketch import more, underlay
+from lathed_solid.workbench.sketch import more, plane, underlay
 from lathed_solid.workbench.sketch.relations import OfferedRelation, offered
 
 from .sketching import Desk
@@ -147,14 +147,14 @@ def test_a_loose_sketch_is_completed_and_other_shapes_are_told() -> None:
 
 def test_the_plane_is_turned_flipped_and_changed() -> None:
     d = Desk()
-    d.commands.turn_plane()
-    d.commands.turn_plane()
+    plane.turn_plane(d.commands)
+    plane.turn_plane(d.commands)
     assert d.state.step is not None and d.state.step.plane.turn == "180 deg"
-    d.commands.flip_plane()
+    plane.flip_plane(d.commands)
     assert d.state.step.plane.flip
-    d.commands.set_plane("XZ")
+    plane.set_plane(d.commands, "XZ")
     assert d.state.step.plane.plane == "XZ"  # type: ignore[union-attr]
-    d.commands.set_plane("20/end")
+    plane.set_plane(d.commands, "20/end")
     assert d.state.step.plane.face == "20/end"  # type: ignore[union-attr]
 
 

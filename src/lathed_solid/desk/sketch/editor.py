@@ -29,9 +29,9 @@ from lathed_solid.part import Document, FacePlane, SketchStep
 from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.sketch.model import Constraint
 from lathed_solid.store import stored
-from lathed_solid.workbench.sketch import findings, more, underlay
+from lathed_solid.workbench.sketch import findings, more, plane, underlay
 from lathed_solid.workbench.sketch.board import DrawingBoard
-from lathed_solid.workbench.sketch.commands import PLANES, SketchCommands
+from lathed_solid.workbench.sketch.commands import SketchCommands
 from lathed_solid.workbench.sketch.drawing import Draw
 from lathed_solid.workbench.sketch.relations import offered
 from lathed_solid.workbench.sketch.tools import BY_ID, TOOLS, Tool
@@ -98,13 +98,13 @@ class SketchEditor(QWidget):
         self.plane.setFont(theme.narrow(12))
         self.plane.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToContents)
         self.plane.setToolTip("The plane that the sketch lies on")
-        self.plane.activated.connect(lambda i: self.commands.set_plane(self.plane.itemText(i)))
+        self.plane.activated.connect(lambda i: plane.set_plane(self.commands, self.plane.itemText(i)))
         self.turn = QPushButton("turn")
         self.turn.setToolTip("Turn the sketch by 90° in its plane")
-        self.turn.clicked.connect(self.commands.turn_plane)
+        self.turn.clicked.connect(lambda: plane.turn_plane(self.commands))
         self.flip = QPushButton("flip")
         self.flip.setToolTip("Look at the plane from behind")
-        self.flip.clicked.connect(self.commands.flip_plane)
+        self.flip.clicked.connect(lambda: plane.flip_plane(self.commands))
         self.headline = QLabel("")
         self.headline.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
         row.addWidget(self.title)
@@ -234,7 +234,7 @@ class SketchEditor(QWidget):
         """Show a sketch step; the view is fitted when it is another one than before."""
         self.state.load(document, step)
         self.title.setText(f"SKETCH — step {step.number} on")
-        names = list(PLANES) + ([step.plane.face] if isinstance(step.plane, FacePlane) else [])
+        names = list(plane.PLANES) + ([step.plane.face] if isinstance(step.plane, FacePlane) else [])
         if self.picked and self.picked not in names:
             names.append(self.picked)
         self.plane.blockSignals(True)

@@ -11,8 +11,7 @@ from pathlib import Path
 from typing import Any, Protocol
 
 from lathed_solid.errors import LathedError
-from lathed_solid.part import DatumPlane, FacePlane, Scope, SketchStep, scope
-from lathed_solid.part.edits import changed
+from lathed_solid.part import Scope, SketchStep, scope
 from lathed_solid.quantity.formatting import angle, length
 from lathed_solid.sketch import edits
 from lathed_solid.sketch.builder import SketchBuilder
@@ -31,8 +30,6 @@ from lathed_solid.workbench.sketch.drawing import Draw
 from lathed_solid.workbench.sketch.interactions import begin
 from lathed_solid.workbench.sketch.relations import OfferedRelation
 from lathed_solid.workbench.sketch.tools import BY_ID
-
-PLANES = ("XY", "XZ", "YZ")
 
 
 class SketchPrompts(Protocol):
@@ -218,6 +215,7 @@ class SketchCommands:
             chosen = [c for n in self.board.chosen if isinstance(c := state.sketch.by_id.get(n), Line)]
             drawn = [c for c in state.sketch.curves if isinstance(c, Line) and c.construction]
             # a centreline that is picked, else the drawn one, else any line that is picked
+            drawn.sort(key=lambda c: not c.centreline)
             lines = [*(c for c in chosen if c.construction), *drawn, *chosen]
             if not lines:
                 self.told.emit("pick the line to revolve about first, or draw a construction line", True)
@@ -379,39 +377,6 @@ class SketchCommands:
             self.told.emit("a sketch that fights has no other shapes to offer", True)
             return
         self.said.emit(findings.alternative_rows(alternatives(state.sketch, state.values)))
-
-    # the plane ---------------------------------------------------------------------------------
-    def set_plane(self, name: str) -> None:
-        """Another plane: a datum plane, or a flat face."""
-        step = self.board.state.step
-        if step is not None:
-            plane = DatumPlane(plane=name) if name in PLANES else FacePlane(face=name)
-            self.changed.emit(f"step {step.number} plane", changed(step, plane=plane))
-
-    def turn_plane(self) -> None:
-        """Turn the sketch by 90° in its plane."""
-        step = self.board.state.step
-        if step is None:
-            return
-        try:
-            degrees = round(math.degrees(self.scope()(step.plane.turn, "angle"))) + 90
-        except LathedError:
-            degrees = 90
-        self._plane_to(step, turn=f"{degrees % 360} deg")
-
-    def flip_plane(self) -> None:
-        """Look at the plane from behind."""
-        step = self.board.state.step
-        if step is not None:
-            self._plane_to(step, flip=not step.plane.flip)
-
-    def _plane_to(self, step: SketchStep, **values: Any) -> None:
-        try:
-            new = changed(step, plane=changed(step.plane, **values))
-        except LathedError as exc:
-            self.told.emit(exc.message, True)
-            return
-        self.changed.emit(f"step {step.number} plane", new)
 
 
 def _declare(draft: SketchBuilder, line: str, *, on: bool = True) -> None:
