@@ -63,7 +63,7 @@ def fights(sketch: Sketch, values: Mapping[str, float], failed: Solution) -> tup
 
     def solved(without: set[str], start: Array) -> Solution:
         system = System(sketch, without=without, layout=layout, made=made)
-        return solve_system(system, values, start)
+        return solve_system(system, values, start, hasty=True)
 
     current = failed
     while len(found) < MOST_FIGHTS:

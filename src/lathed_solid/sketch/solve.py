@@ -22,6 +22,8 @@ from lathed_solid.sketch.residuals import Array
 from lathed_solid.sketch.system import System
 
 TOLERANCE = 1e-10  # of the sketch's size
+#: a hasty solve gives up when so many steps leave more than this share of the cost
+HASTE, HARDLY = 8, 0.9
 MOST_STEPS = 60
 START_DAMPING = 1e-2
 LEAST_DAMPING = 1e-11
@@ -41,12 +43,19 @@ class Solution:
     worst: str = ""
 
 
-def iterate(system: System, y: Array, *, tolerance: float = TOLERANCE, most: int = MOST_STEPS) -> Solution:
-    """Damped least squares from ``y``; values and weights are in the system already."""
+def iterate(
+    system: System, y: Array, *, tolerance: float = TOLERANCE, most: int = MOST_STEPS, hasty: bool = False
+) -> Solution:
+    """Damped least squares from ``y``; values and weights are in the system already.
+
+    ``hasty``: given up when some steps together hardly bring anything, as where constraints contradict each other; a
+    start that leads to a solution gains more, also where it converges only linearly.
+    """
     system.prepare()
     limit = tolerance * system.size
     r, d = system.evaluate(y)
     cost, damping, taken, stuck = float(r @ r), START_DAMPING, 0, ""
+    costs = [cost]
     while taken < most:
         if system.m == 0 or np.abs(r).max() <= limit:
             break
@@ -73,6 +82,8 @@ def iterate(system: System, y: Array, *, tolerance: float = TOLERANCE, most: int
         gain = (cost - new) / max(foreseen, 1e-300)
         small = (cost - new) < 1e-13 * cost and float(np.abs(step).max()) < 1e-11 * system.size
         y, r, d, cost = trial, r_new, d_new, new
+        costs.append(cost)
+        small |= hasty and taken >= HASTE and cost > HARDLY * costs[-1 - HASTE]
         damping = max(damping * (0.05 if gain > 0.7 else 0.5 if gain > 0.25 else 2.0), LEAST_DAMPING)
         if small:
             stuck = "the constraints contradict each other here"
@@ -87,13 +98,18 @@ def iterate(system: System, y: Array, *, tolerance: float = TOLERANCE, most: int
     return Solution(ok, system.expand(y), y, r, error, taken, stuck, worst)
 
 
-def solve_system(system: System, values: Mapping[str, float], start: Array | None = None) -> Solution:
-    """Solve for ``values``; in one go, else by walking the values there in 4, then 16 stages."""
+def solve_system(
+    system: System, values: Mapping[str, float], start: Array | None = None, *, hasty: bool = False
+) -> Solution:
+    """Solve for ``values``; in one go, else by walking the values there in 4, then 16 stages.
+
+    ``hasty``: for the many trials of which most have no solution (``iterate``).
+    """
     x = system.x0 if start is None else start
     y0 = _apart(system, system.reduce(x))
     system.set_values(values)
     system.set_weights(y0)
-    first = iterate(system, y0)
+    first = iterate(system, y0, hasty=hasty)
     if first.ok or system.m == 0:
         return first
     target = [g.p.copy() for g in system.groups]
@@ -108,7 +124,7 @@ def solve_system(system: System, values: Mapping[str, float], start: Array | Non
             for g, goal, gap in zip(system.groups, target, gaps, strict=True):
                 g.p = goal + (1 - k / stages) * gap if len(goal) else goal
             system.set_weights(y)
-            going = iterate(system, y)
+            going = iterate(system, y, hasty=hasty)
             if not going.ok and k < stages:
                 break
             y = going.y

@@ -82,8 +82,16 @@ LOOSEN = "drop what keeps them apart, or make it a reference"
 
 
 def _solved(draft: SketchBuilder, values: Values) -> Sketch | None:
-    """The draft with everything said of it kept; None when that cannot be."""
+    """The draft with everything said of it kept; None when that cannot be.
+
+    Raises SketchError when a dimension has no value: there is no figure to keep.
+    """
     sketch = draft.done()
+    unsaid = next(
+        (c for c in sketch.constraints if c.kind in DIMENSIONS and not c.reference and c.id not in values), None
+    )
+    if unsaid is not None:
+        raise SketchError("the sketch has no figure yet", where=unsaid.id, hint="mend its dimensions first")
     solution = solve(sketch, values)
     return moved(sketch, solution.x) if solution.ok and sane(solution) else None
 
