@@ -96,6 +96,16 @@ def test_rounding_a_picked_edge_with_a_preview_while_typing(bench: Bench) -> Non
     bench.settle()
     assert "R70 does not fit" in f.problem.text() and "R70 does not fit" in bench.said
     assert bench.session.reply is not None and bench.session.reply.shape, "the last good solid stays in view"
+    typed(f.fields["radius"], "6")
+    QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Return)
+    bench.settle()
+    assert not f.problem.text() and "R70" not in bench.said, "a message ends with its cause"
+    bench.window.activateWindow()
+    f.fields["radius"].line.setFocus()
+    bench.until(lambda: QApplication.focusWidget() is f.fields["radius"].line)
+    typed(f.fields["radius"], "9")
+    QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Escape)
+    assert f.fields["radius"].text() == "6" and QApplication.focusWidget() is bench.window.panes.solid
 
 
 def test_a_lost_edge_is_mended_by_one_click(bench: Bench) -> None:

@@ -21,6 +21,8 @@ class Showing:
 
     def __init__(self, bench: Workbench, panes: Panes) -> None:
         self.bench, self.session, self.panes = bench, bench.session, panes
+        #: whether what stands in the status line is a step's failure, which ends with a good build
+        self._told_failure = False
         session, builds = bench.session, bench.session.builds
         session.document_changed.connect(self.show_document)
         session.state_changed.connect(self.show_route)
@@ -83,6 +85,9 @@ class Showing:
         self._show_flags(None)
         if (step := reply.failed) is not None:
             self.bench.tell(f"step {step.number}: {step.message}", True)
+        elif self._told_failure:
+            self.panes.status.end_message()
+        self._told_failure = step is not None
 
     def show_preview(self, reply: BuildReply) -> None:
         """What is tried out."""
@@ -91,6 +96,7 @@ class Showing:
             self._show_solid(reply)
             self.bench.tell("a preview: Enter takes it, Esc gives it up")
         elif failed is not None:
+            self._told_failure = True
             self.bench.tell(f"preview: step {failed.number}: {failed.message}", True)
 
     def _show_solid(self, reply: BuildReply) -> None:

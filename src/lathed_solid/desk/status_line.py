@@ -60,6 +60,11 @@ class StatusLine(QWidget):
         self._show(("■ " if bad else "") + words)
         self._timer.start(MESSAGE_MS * (2 if bad else 1))
 
+    def end_message(self) -> None:
+        """The figures again: what the message told of is mended."""
+        self._timer.stop()
+        self._show(self._figures)
+
     def show_build(self, document: Document, reply: BuildReply) -> None:
         """Figures of a finished build."""
         counts = reply.report.counts

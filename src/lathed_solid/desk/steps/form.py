@@ -79,6 +79,8 @@ class StepForm(QWidget):
         self.choices.setSpacing(4)
         outer.addLayout(self.choices)
         self._failures: dict[int, Failure] = {}
+        #: why the step cannot be built as it stands in the document
+        self._unsound = ""
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.setInterval(PREVIEW_MS)
@@ -159,13 +161,11 @@ class StepForm(QWidget):
         # capitals as in the other captions, but names of faces stay as they are
         words = (w if "/" in w else w.upper() for w in step.title().split())
         self.title.setText(f"{' '.join(words)} — step {step.number}")
-        problem = ""
+        self._unsound = ""
         try:
             step.resolve(scope(document))
         except LathedError as exc:
-            problem = exc.message
-        self.problem.setText(problem)
-        self.problem.setVisible(bool(problem))
+            self._unsound = exc.message
         for i, row in enumerate(self.rows):
             self.form.setRowVisible(i, row.when(step))
             self._fill(row, get(step, row.path))
@@ -205,10 +205,11 @@ class StepForm(QWidget):
             if widget is not None:
                 widget.deleteLater()
         failure = self._failures.get(self.step.number) if self.step is not None else None
+        problem = failure.message if failure is not None else self._unsound
+        self.problem.setText(problem)
+        self.problem.setVisible(bool(problem))
         if failure is None:
             return
-        self.problem.setText(failure.message)
-        self.problem.setVisible(True)
         missing, candidates = failure.missing, failure.candidates
         if not missing:
             return
