@@ -116,3 +116,15 @@ def test_what_says_all_of_it_again_can_be_dropped() -> None:
     (again,) = seen(sketch).redundancies
     assert again.constraint == third and again.whole
     assert seen(remove(sketch, [third])).freedoms.count == seen(sketch).freedoms.count
+
+
+def test_what_stands_on_nothing_free_hinders_nothing() -> None:
+    """A dimension between two fixed points has no free unknown; the line beside it is as loose as ever."""
+    d = SketchBuilder()
+    a, b = d.point(0, 0), d.point(3, 4)
+    d.add("fixed", a)
+    d.add("fixed", b)
+    d.add("distance", a, b, value="5")
+    assert seen(d).state == "held"
+    d.segment((10, 10), (20, 12))
+    assert seen(d).freedoms.count == 4

@@ -66,11 +66,11 @@ def going_on(system: System, y: Array, j: sp.csr_matrix, clusters: list[Cluster]
     ``j`` (m, n): the scaled derivatives at the solution ``y`` (n,) of ``system``.
     """
     rank = system.n - sum(c.null.shape[1] for c in clusters)
-    if rank == system.n or rank == system.m:
+    if rank == system.n or rank == system.m or not j.nnz:
         return clusters
     pattern = sp.csr_matrix((np.ones_like(j.data), j.indices, j.indptr), shape=j.shape)
     _, label = csgraph.connected_components(pattern.T @ pattern, directed=False)
-    first = j.indices[np.minimum(j.indptr[:-1], max(len(j.indices) - 1, 0))]
+    first = j.indices[np.minimum(j.indptr[:-1], len(j.indices) - 1)]
     row_label = np.where(np.diff(j.indptr) > 0, label[first], -1)
     out: list[Cluster] = []
     for component in np.unique(label):
