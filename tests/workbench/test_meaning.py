@@ -395,3 +395,9 @@ def test_a_figure_that_turns_over_is_told_with_the_way_back() -> None:
     assert back.apply is not None and len(d.rows) > 1
     d.commands.apply(back)
     assert d.state.values[step.id] == 20
+
+
+def test_a_line_of_no_length_has_no_angle() -> None:
+    d = Desk()
+    d.draw(lambda k: (k.segment((5, 5), (5, 5)), k.segment((0, 0), (20, 3))))
+    assert dimension_for(d.state, tuple(c.id for c in d.sketch.curves), 10 + 10j) is None

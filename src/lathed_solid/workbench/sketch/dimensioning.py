@@ -43,6 +43,8 @@ def dimension_for(state: SketchState, picked: tuple[str, ...], at: complex) -> C
         kind = "across_axis" if is_centreline(state, order[0]) else "distance"
     elif kind is None and kinds == ["line", "line"]:
         u, v = (state.shape(n).along(0.5) for n in names)
+        if not u or not v:
+            return None  # a line of no length runs no way
         if abs((u.conjugate() * v).imag) >= RELATIVE_READ * abs(u) * abs(v):
             kind, supplement = "angle", in_supplement(state, names[0], names[1], at)
         else:
