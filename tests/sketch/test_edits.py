@@ -323,3 +323,36 @@ def test_a_rounded_corner_keeps_the_middle_of_the_sharp_line(edit: str) -> None:
     sizes = {c.id: float(c.value) for c in after.constraints if c.value and not c.reference}
     wider = solve(after, sizes | {c.id: 60.0 for c in after.constraints if c.value == "40"})
     assert wider.ok and moved(after, wider.x).at(middle) == pytest.approx((30, 0), abs=1e-6)
+
+
+def test_trimming_where_a_line_touches_a_circle_keeps_them_tangent_and_held() -> None:
+    d = SketchBuilder()
+    centre = d.point(0, 0)
+    d.add("fixed", centre)
+    circle = d.circle(centre, 10)
+    d.add("diameter", circle, value="20")
+    lines = []
+    for y in (10, -10):
+        lines.append(d.segment((-25, y), (25, y)))
+        d.add("horizontal", lines[-1])
+        d.add("tangent", lines[-1], circle)
+        d.add("across_x", centre, d.entities[lines[-1]].points[1], value="25")
+        d.add("across_x", centre, d.entities[lines[-1]].points[0], value="25")
+    before = d.done()
+
+    def values(sketch: Sketch) -> dict[str, float]:
+        return {c.id: float(c.value) for c in sketch.constraints if c.value and not c.reference}
+
+    assert examine(before, values(before)).state == "held"
+    arc = edits.trim(before, values(before), circle, -10 + 0j)
+    assert examine(arc, values(arc)).state == "held", "its ends are where it touches the lines"
+    for line, y in zip(lines, (10, -10), strict=True):
+        arc = edits.trim(arc, values(arc), line, complex(-20, y))
+    found = examine(arc, values(arc))
+    assert found.state == "held" and [c.kind for c in arc.constraints].count("tangent") == 2
+    ends = sorted(
+        round(abs(complex(p.x, p.y) - complex(0, 10 if p.y > 0 else -10)), 6)
+        for p in found.sketch.points
+        if p.id != centre
+    )
+    assert ends[:4] == [0, 0, 0, 0] and ends[-2:] == [25, 25]

@@ -10,8 +10,8 @@ from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import DIMENSIONS
 from lathed_solid.sketch.equations import Layout, lower
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.model import Point, Sketch
-from lathed_solid.sketch.orient import joined
+from lathed_solid.sketch.model import Constraint, Point, Sketch
+from lathed_solid.sketch.orient import joined, oriented
 from lathed_solid.sketch.system import System
 
 Values = Mapping[str, float]
@@ -63,23 +63,26 @@ def settle(draft: SketchBuilder, values: Values, touched: Iterable[str]) -> Sket
     layout = Layout(sketch)
     shared = joined(sketch)
     suspects = [c for c in sketch.constraints if names & set(c.of) and not c.reference]
-    gone: dict[str, bool] = {}
-    for c in suspects:
+
+    def holds(c: Constraint) -> bool:
         system = System(sketch, level=0, layout=layout, made=lower(c, layout, shared))
-        if c.kind in DIMENSIONS and c.id not in values:
-            continue  # a dimension of this very edit
         system.set_values({c.id: values[c.id]} if c.id in values else {})
         y = system.reduce(system.x0)
         system.set_weights(y)
         r, _ = system.evaluate(y)
-        if np.abs(r).max(initial=0.0) > TRUE * system.size:
-            gone[c.id] = c.kind in DIMENSIONS
-    kept = tuple(
-        c.model_copy(update={"reference": True}) if c.id in gone else c
-        for c in sketch.constraints
-        if gone.get(c.id, True)
-    )
-    return Sketch(entities=sketch.entities, constraints=kept)
+        return bool(np.abs(r).max(initial=0.0) <= TRUE * system.size)
+
+    now: dict[str, Constraint | None] = {}
+    for c in suspects:
+        if c.kind in DIMENSIONS:
+            if c.id in values and not holds(c):  # else a dimension of this very edit
+                now[c.id] = c.model_copy(update={"reference": True})
+        elif not holds(c):
+            # two curves that end in one point now touch there: their side is told another way than before
+            again = oriented(sketch, c.model_copy(update={"side": 0}))
+            now[c.id] = again if c.kind == "tangent" and holds(again) else None
+    kept = (now.get(c.id, c) for c in sketch.constraints)
+    return Sketch(entities=sketch.entities, constraints=tuple(c for c in kept if c is not None))
 
 
 def renamed(draft: SketchBuilder, old: str, new: str) -> None:
