@@ -401,3 +401,13 @@ def test_a_line_of_no_length_has_no_angle() -> None:
     d = Desk()
     d.draw(lambda k: (k.segment((5, 5), (5, 5)), k.segment((0, 0), (20, 3))))
     assert dimension_for(d.state, tuple(c.id for c in d.sketch.curves), 10 + 10j) is None
+
+
+def test_a_circle_that_shrinks_to_nothing_is_not_stored() -> None:
+    """A file holds sizes above zero: what could not be read back is not written."""
+    d = Desk()
+    d.draw(lambda k: k.circle(k.point(5, 5), 3))
+    before, circle = d.state.step, d.curve("circle")
+    nothing = circle.model_copy(update={"radius": 0.0})
+    d.commands.commit("shrunk", d.sketch.model_copy(update={"entities": (*d.sketch.points, nothing)}))
+    assert d.state.step == before and d.said[-1][1] and "no size" in d.words
