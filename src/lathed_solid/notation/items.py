@@ -103,15 +103,14 @@ class _Reader:
     def sized(self, kind: str, number: Any, tolerance: Any, text: str = "") -> Item:
         value, decimals, factor = self.number(number)
         limited = tolerance is not None and tolerance.data == "limits"
-        if value <= 0 and not limited:
-            raise NoteError("a size must be above zero", column=number.meta.column, received=value)
+        if not limited:
+            _above_zero(value, number)
         low = high = fit = None
         if tolerance is not None:
             low, high, fit = self.tolerance(value, factor, tolerance)
         if high is not None and limited:
             value = (low + high) / 2 if low is not None else high
-            if value <= 0:
-                raise NoteError("a size must be above zero", column=number.meta.column, received=value)
+            _above_zero(value, number)
         if max(abs(low or 0.0), abs(high or 0.0)) > LARGEST:
             raise NoteError("a limit goes up to 1 km", column=number.meta.column, received=high)
         return Item(kind, value, text, low, high, fit, decimals, number.meta.column)
@@ -179,8 +178,7 @@ class _Reader:
         low, high = (plain_number(n) for n in re.findall(r"\d*[.,]\d+", text))
         factor = MM_PER_INCH if self.unit == "in" else 1.0
         a, b = sorted((low[0] * factor, high[0] * factor))
-        if a <= 0:
-            raise NoteError("a size must be above zero", column=node.meta.column, received=text)
+        _above_zero(a, node, text)
         kind = "dia" if re.match(r"[⌀Øø]", text) else "plain"
         return Item(kind, (a + b) / 2, "", a, b, None, low[1], node.meta.column)
 
@@ -220,8 +218,7 @@ class _Reader:
     def do_chamfer_c(self, node: Any) -> Item:
         value, decimals = plain_number(str(node.children[0])[1:].strip())
         factor = MM_PER_INCH if self.unit == "in" else 1.0
-        if value <= 0:
-            raise NoteError("a size must be above zero", column=node.meta.column, received=value)
+        _above_zero(value, node)
         return Item("chamfer_c", value * factor, decimals=decimals, column=node.meta.column)
 
     def do_thread(self, node: Any) -> Item:
@@ -257,6 +254,13 @@ class Fitted:
 
 def _third(node: Any) -> Any:
     return node.children[2] if len(node.children) > 2 else None
+
+
+def _above_zero(value: float, node: Any, received: Any = None) -> None:
+    if value <= 0:
+        raise NoteError(
+            "a size must be above zero", column=node.meta.column, received=value if received is None else received
+        )
 
 
 def plain_number(text: str, column: int = 1) -> tuple[float, int | None]:

@@ -54,6 +54,13 @@ def findings(sketch: Sketch) -> tuple[Finding, ...]:
     return tuple(sorted(out, key=lambda f: order.index(f.kind)))
 
 
+def crossings(sketch: Sketch) -> list[Finding]:
+    """Where drawn curves cross, and nothing else."""
+    shapes = drawn(sketch)
+    reach = REACH * size_of(shapes)
+    return _crossings([s for s in shapes if s.length > 10 * reach], reach)
+
+
 def _open_ends(shapes: list[Shape], reach: float) -> list[Finding]:
     ends = [(s, z) for s in shapes if not s.closed for z in (s.at(0), s.at(1))]
     if not ends:

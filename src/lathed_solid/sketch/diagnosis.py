@@ -25,7 +25,7 @@ from lathed_solid.quantity.tolerances import LINEAR, NOTHING, RELATIVE_READ, ROU
 from lathed_solid.sketch.equations import INTRINSIC, Layout, rows
 from lathed_solid.sketch.model import Point, Sketch
 from lathed_solid.sketch.residuals import Array
-from lathed_solid.sketch.second_order import RANK_TOLERANCE, Cluster, going_on, null_space
+from lathed_solid.sketch.second_order import RANK_TOLERANCE, Cluster, going_on, null_space, row_lengths
 from lathed_solid.sketch.system import System
 
 STILL = 1e-6
@@ -107,9 +107,7 @@ def _parted(graph: sp.spmatrix) -> list[Array]:
 
 def _sparse_scaled(system: System, y: Array) -> sp.csr_matrix:
     _, data = system.evaluate(y)
-    square = np.bincount(system.entry_row, weights=data * data, minlength=system.m)
-    norm = np.sqrt(np.maximum(square, 1e-24))
-    return system.jacobian(data / norm[system.entry_row])
+    return system.jacobian(data / row_lengths(system, data)[system.entry_row])
 
 
 def _rigid_first(system: System, y: Array, columns: Array, part: Array, null: Array) -> Array:

@@ -20,6 +20,7 @@ from scipy.interpolate import CubicSpline
 from lathed_solid.quantity.tolerances import NOTHING, RELATIVE, ROUNDING
 from lathed_solid.sketch.measure import turn_of
 from lathed_solid.sketch.model import Arc, Circle, Ellipse, Line, Sketch, Spline
+from lathed_solid.sketch.plane import crossing
 
 CHORDS = 64
 REACH = 1e-7  # of the extent of all curves: ends nearer than this are one
@@ -292,7 +293,7 @@ def _two_lines(a: Straight, b: Straight, reach: float) -> list[complex]:
     cross = (u.conjugate() * v).imag
     if abs(cross) <= NOTHING * max(abs(u) * abs(v), 1e-300):
         return []
-    return [a.a + u * ((b.a - a.a).conjugate() * v).imag / cross]
+    return [crossing(a.a, u, b.a, v)]
 
 
 def _line_round(a: Straight, b: Round, reach: float) -> list[complex]:

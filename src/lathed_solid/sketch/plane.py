@@ -11,3 +11,14 @@ def mirrored(z: complex, a: complex, b: complex) -> complex:
 def xy(z: complex) -> tuple[float, float]:
     """The coordinates of a place."""
     return z.real, z.imag
+
+
+def components(w: complex, u: complex, v: complex) -> tuple[float, float]:
+    """The a, b of w = a u + b v; ``u`` and ``v`` must not be parallel."""
+    cross = (u.conjugate() * v).imag
+    return (w.conjugate() * v).imag / cross, (u.conjugate() * w).imag / cross
+
+
+def crossing(p: complex, u: complex, q: complex, v: complex) -> complex:
+    """Where the line through ``p`` along ``u`` meets that through ``q`` along ``v``, which must not be parallel."""
+    return p + u * components(q - p, u, v)[0]

@@ -60,6 +60,11 @@ def null_space(a: Array, tolerance: float = RANK_TOLERANCE) -> Array:
     return out / np.abs(out).max(axis=0, initial=1e-300)
 
 
+def row_lengths(system: System, data: Array) -> Array:
+    """Length of each row (m,) of the derivatives ``data``, never zero."""
+    return np.sqrt(np.maximum(np.bincount(system.entry_row, weights=data * data, minlength=system.m), 1e-24))
+
+
 def going_on(system: System, y: Array, j: sp.csr_matrix, clusters: list[Cluster]) -> list[Cluster]:
     """The clusters with the movements alone that go on to second order; ``clusters`` itself when all do.
 
@@ -69,13 +74,17 @@ def going_on(system: System, y: Array, j: sp.csr_matrix, clusters: list[Cluster]
     if rank == system.n or rank == system.m or not j.nnz:
         return clusters
     pattern = sp.csr_matrix((np.ones_like(j.data), j.indices, j.indptr), shape=j.shape)
-    _, label = csgraph.connected_components(pattern.T @ pattern, directed=False)
+    components, label = csgraph.connected_components(pattern.T @ pattern, directed=False)
     first = j.indices[np.minimum(j.indptr[:-1], len(j.indices) - 1)]
     row_label = np.where(np.diff(j.indptr) > 0, label[first], -1)
+    by_row = np.argsort(row_label, kind="stable")
+    bounds = np.searchsorted(row_label[by_row], np.arange(components + 1))
+    members_of: dict[int, list[Cluster]] = {}
+    for cluster in clusters:
+        members_of.setdefault(int(label[cluster.columns[0]]), []).append(cluster)
     out: list[Cluster] = []
-    for component in np.unique(label):
-        members = [c for c in clusters if label[c.columns[0]] == component]
-        shrunk = _shrunk(system, y, j, np.flatnonzero(row_label == component), members)
+    for component, members in sorted(members_of.items()):
+        shrunk = _shrunk(system, y, j, by_row[bounds[component] : bounds[component + 1]], members)
         out += members if shrunk is None else [shrunk]
     return out if len(out) != len(clusters) or any(a is not b for a, b in zip(out, clusters, strict=True)) else clusters
 
@@ -99,15 +108,15 @@ def _stopped(system: System, y: Array, rows_of: Array, columns: Array, left: Arr
     ``left`` (m, w): the left null vectors of the scaled rows ``rows_of`` (m,).
     """
     k = null.shape[1]
-    _, data = system.evaluate(y)
-    norm = np.sqrt(np.maximum(np.bincount(system.entry_row, weights=data * data, minlength=system.m), 1e-24))
+    here, data = system.evaluate(y)
+    norm = row_lengths(system, data)
     step = FOLLOWED * system.size
 
     def curvature(z: Array) -> Array:
         """q_w(z) for each w, in 1/mm."""
         go = np.zeros(system.n)
         go[columns] = null @ z * step
-        ahead, here, back = (system.evaluate(at)[0] for at in (y + go, y, y - go))
+        ahead, back = (system.evaluate(at)[0] for at in (y + go, y - go))
         return left.T @ ((ahead - 2 * here + back) / norm)[rows_of] / step**2 * system.size
 
     unit = np.eye(k)

@@ -203,6 +203,21 @@ def sane(solution: Solution) -> bool:
     return bool(np.isfinite(solution.x).all() and np.abs(solution.x).max(initial=0.0) <= 1e6)
 
 
+def vanished(sketch: Sketch) -> str:
+    """The first circle or ellipse that shrank to nothing, which no file can hold; empty for none."""
+    sized = (e for e in sketch.entities if isinstance(e, Circle | Ellipse))
+    return next((e.id for e in sized if not (e.radius if isinstance(e, Circle) else e.minor) > 0), "")
+
+
+def solved(sketch: Sketch, values: Mapping[str, float]) -> Sketch | None:
+    """The sketch at its solution; None when there is none that can be stored. Raises SketchError as ``solve`` does."""
+    solution = solve(sketch, values)
+    if not solution.ok or not sane(solution):
+        return None
+    figure = moved(sketch, solution.x)
+    return None if vanished(figure) else figure
+
+
 class Drag:
     """Dragging points: a soft pull toward the pointer and a clean-up step, every frame, on a kept system."""
 

@@ -11,7 +11,7 @@ import math
 from dataclasses import dataclass
 
 from lathed_solid.quantity.tolerances import ANGULAR
-from lathed_solid.sketch.check import findings
+from lathed_solid.sketch.check import crossings
 from lathed_solid.sketch.measure import turn_of
 from lathed_solid.sketch.model import Arc, Line, Sketch
 from lathed_solid.sketch.orient import joined
@@ -35,15 +35,16 @@ def turned_over(before: Sketch, after: Sketch) -> tuple[TurnedOver, ...]:
     for pair in old.keys() & new.keys():
         if old[pair] * new[pair] < 0 and min(abs(old[pair]), abs(new[pair])) > ANGULAR:
             out.append(TurnedOver(pair, f"the corner of {pair[0]} and {pair[1]} turned over"))
+    turns = _turns(after)
     for name, turn in _turns(before).items():
-        now = _turns(after).get(name)
+        now = turns.get(name)
         if now is not None and (turn - math.pi) * (now - math.pi) < 0 and abs(turn - now) > math.pi / 2:
             out.append(TurnedOver((name,), f"the arc {name} runs the other way round"))
     if len(after.curves) <= CURVES_MOST:
-        crossed = {f.entities for f in findings(before) if f.kind == "crossing"}
+        crossed = {f.entities for f in crossings(before)}
         known = {c.id for c in before.curves}
-        for f in findings(after):
-            if f.kind == "crossing" and f.entities not in crossed and known.issuperset(f.entities):
+        for f in crossings(after):
+            if f.entities not in crossed and known.issuperset(f.entities):
                 out.append(TurnedOver(f.entities, f"{f.entities[0]} and {f.entities[1]} cross now"))
     return tuple(sorted(out, key=lambda t: t.entities))
 

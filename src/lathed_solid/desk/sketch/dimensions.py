@@ -14,6 +14,7 @@ from lathed_solid.desk.sketch.view import PaperFrame
 from lathed_solid.quantity.tolerances import NOTHING, ROUNDING
 from lathed_solid.sketch.geometry import Round, Straight
 from lathed_solid.sketch.model import Constraint, Line
+from lathed_solid.sketch.plane import components, crossing
 from lathed_solid.workbench.sketch.places import anchor, spot
 from lathed_solid.workbench.sketch.view_model import SketchState
 
@@ -188,14 +189,13 @@ def _paint_angle(
     assert isinstance(s, Straight) and isinstance(t, Straight)
     u, v = s.along(0) / abs(s.along(0)), t.along(0) / abs(t.along(0))
     cross = (u.conjugate() * v).imag
-    apex = s.a + u * (((t.a - s.a).conjugate() * v).imag / cross if abs(cross) > ROUNDING else 0.0)
+    apex = crossing(s.a, u, t.a, v) if abs(cross) > ROUNDING else s.a
     p = frame.pixel(apex)
     if c.supplement:
         v = -v
     if at is not None:
         off = complex((at - p).x(), -(at - p).y())
-        turned = (u.conjugate() * v).imag
-        if (off.conjugate() * v).imag * turned < 0 and (u.conjugate() * off).imag * turned < 0:
+        if abs(cross) > ROUNDING and max(components(off, u, v)) < 0:
             u, v = -u, -v  # the sector opposite, where the text stands
     start, turn = cmath.phase(u), cmath.phase(v / u)
     if at is None:

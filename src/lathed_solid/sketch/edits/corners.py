@@ -119,16 +119,12 @@ def _replace(
         del draft.constraints[c.id]
     _symmetry_of_ends(draft, lines)
     for i, c in list(draft.constraints.items()):
-        if c.kind == "distance" and len(c.of) == 1 and c.of[0] in lines:
-            e = draft.entities[c.of[0]]
-            draft.constraints[i] = c.model_copy(update={"of": e.points})
-            c = draft.constraints[i]
+        if c.kind in ("distance", "across_x", "across_y") and len(c.of) == 1 and c.of[0] in lines:
+            c = c.model_copy(update={"of": draft.entities[c.of[0]].points})
+            draft.constraints[i] = c
         elif c.kind == "midpoint" and len(c.of) == 2 and c.of[1] in lines:
             # the middle of what the line was up to the sharp corner
             c = c.model_copy(update={"of": (c.of[0], *draft.entities[c.of[1]].points)})
-            draft.constraints[i] = c
-        elif c.kind in ("across_x", "across_y") and len(c.of) == 1 and c.of[0] in lines:
-            c = c.model_copy(update={"of": draft.entities[c.of[0]].points})
             draft.constraints[i] = c
         elif c.kind == "equal" and set(c.of) & set(lines):
             del draft.constraints[i]  # the lengths differ from now on

@@ -12,7 +12,7 @@ from lathed_solid.sketch.edits.settle import Values, place, put, settle, togethe
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import REACH, drawn, size_of
 from lathed_solid.sketch.model import Arc, Circle, Ellipse, Line, Sketch, Spline
-from lathed_solid.sketch.solve import moved, sane, solve
+from lathed_solid.sketch.solve import solved
 
 
 def _points_of(draft: SketchBuilder, names: Iterable[str]) -> set[str]:
@@ -92,8 +92,7 @@ def _solved(draft: SketchBuilder, values: Values) -> Sketch | None:
     )
     if unsaid is not None:
         raise SketchError("the sketch has no figure yet", where=unsaid.id, hint="mend its dimensions first")
-    solution = solve(sketch, values)
-    return moved(sketch, solution.x) if solution.ok and sane(solution) else None
+    return solved(sketch, values)
 
 
 def close_gaps(sketch: Sketch, values: Values, tolerance: float) -> tuple[Sketch, int]:

@@ -13,6 +13,7 @@ from lathed_solid.quantity.tolerances import RELATIVE_READ, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import ConstraintKind
 from lathed_solid.sketch.model import Constraint, Line, Sketch
+from lathed_solid.sketch.plane import components, crossing
 from lathed_solid.workbench.sketch.places import anchor
 from lathed_solid.workbench.sketch.view_model import SketchState
 
@@ -99,9 +100,7 @@ def in_supplement(state: SketchState, first: str, second: str, at: complex) -> b
     """Whether a place lies between one of two crossing lines and the extension of the other."""
     s, t = state.shape(first), state.shape(second)
     u, v = s.along(0.5), t.along(0.5)
-    cross = (u.conjugate() * v).imag
-    off = at - (s.at(0) + u * (((t.at(0) - s.at(0)).conjugate() * v).imag / cross))
-    a, b = (off.conjugate() * v).imag / cross, (u.conjugate() * off).imag / cross
+    a, b = components(at - crossing(s.at(0), u, t.at(0), v), u, v)
     return a * b < 0
 
 

@@ -13,7 +13,7 @@ from collections.abc import Iterable, Mapping
 from dataclasses import dataclass
 
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS, ConstraintKind, accepts
-from lathed_solid.sketch.model import Sketch
+from lathed_solid.sketch.model import Constraint, Sketch
 
 RELATIONS: tuple[ConstraintKind, ...] = tuple(k for k in KINDS if k not in DIMENSIONS)  # type: ignore[misc]
 #: so many are tried in every order
@@ -85,7 +85,7 @@ def _about_hub(kind: str, names: tuple[str, ...], kinds: Mapping[str, str]) -> t
     return ()
 
 
-def standing(sketch: Sketch, picked: tuple[str, ...]) -> list[str]:
-    """Names of the constraints that are put on any of ``picked`` already."""
+def standing(sketch: Sketch, picked: tuple[str, ...]) -> list[Constraint]:
+    """The constraints that are put on any of ``picked`` already."""
     among = set(picked)
-    return [c.id for c in sketch.constraints if among.intersection(c.of)]
+    return [c for c in sketch.constraints if among.intersection(c.of)]

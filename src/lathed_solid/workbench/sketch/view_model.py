@@ -17,9 +17,10 @@ from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.examine import Examination, dimension_values, examine
 from lathed_solid.sketch.geometry import Shape, shape
 from lathed_solid.sketch.measure import measured
-from lathed_solid.sketch.model import Circle, Constraint, Ellipse, Sketch
+from lathed_solid.sketch.model import Constraint, Sketch
 from lathed_solid.sketch.orient import joined, shared_end
 from lathed_solid.sketch.regions import Region, regions
+from lathed_solid.sketch.solve import solved, vanished
 from lathed_solid.workbench.sketch.places import anchor
 from lathed_solid.workbench.sketch.relations import standing
 
@@ -205,24 +206,14 @@ class SketchState:
         assert self.step is not None
         try:
             values = dimension_values(sketch, scope(self.document))  # type: ignore[arg-type]
-            from lathed_solid.sketch.solve import moved, sane, solve
-
-            solution = solve(sketch, values)
-            if solution.ok and sane(solution) and not _vanished(solved := moved(sketch, solution.x)):
-                sketch = solved
+            sketch = solved(sketch, values) or sketch
         except LathedError:
             pass  # shown as it is drawn, with the reason
-        if gone := _vanished(sketch):
+        if gone := vanished(sketch):
             raise SketchError(f"{gone} would have no size", rule="a file holds sizes above zero", hint="take it out")
         return changed(self.step, sketch=Sketch(entities=sketch.entities, constraints=sketch.constraints))
 
     def relations_on(self, picked: tuple[str, ...], most: int = 12) -> list[tuple[str, str]]:
         """What is put on any of these already: the name and the words of the first ``most``."""
-        on = (self.sketch.constraint(name) for name in standing(self.sketch, picked)[:most])
-        return [(k.id, ("inferred: " if k.inferred else "") + self.label(k)) for k in on if k is not None]
-
-
-def _vanished(sketch: Sketch) -> str:
-    """The first circle or ellipse that shrank to nothing; empty for none."""
-    sized = (e for e in sketch.curves if isinstance(e, Circle | Ellipse))
-    return next((e.id for e in sized if not (e.radius if isinstance(e, Circle) else e.minor) > 0), "")
+        on = standing(self.sketch, picked)[:most]
+        return [(k.id, ("inferred: " if k.inferred else "") + self.label(k)) for k in on]
