@@ -83,10 +83,23 @@ def test_the_same_solid_as_by_the_boolean(entry: dict[str, str], monkeypatch: py
     same(built(part), by_boolean(part, monkeypatch))
 
 
-@settings(max_examples=25, deadline=None)
+# the same places in every run: the kernel's boolean, which is the oracle, fails in a few (see below)
+@settings(max_examples=25, deadline=None, derandomize=True)
 @given(st.floats(1, 59), st.floats(1, 39), st.floats(0.6, 9).map(lambda r: round(r, 2)), st.booleans())
 def test_wherever_a_second_hole_stands(x: float, y: float, radius: float, through: bool) -> None:
     """Over edges, into the first hole, beside it: the same as by the boolean, or refused by both."""
+    stands_as_by_boolean(x, y, radius, through)
+
+
+@pytest.mark.xfail(strict=True, reason="the boolean of a bore that crosses another at its seam: refused, or 2e-8 off")
+@pytest.mark.parametrize("x", [24.98828125, 25.0])
+def test_a_second_hole_at_the_seam_of_the_first(x: float) -> None:
+    """Its centre stands on the first bore's rim, level with its axis. Found by the search above."""
+    stands_as_by_boolean(x, 20.0, 1.0, through=False)
+
+
+def stands_as_by_boolean(x: float, y: float, radius: float, through: bool) -> None:
+    """A second hole beside one of 10 in the plate's middle: both ways are refused, or make the same solid."""
     part = ls.hole(plate(), "20/end", "10", places=ls.Table(rows=(("30", "20"),)))
     rows = ls.Table(rows=((f"{x:.3f}", f"{y:.3f}"),))
     part = ls.hole(part, "20/end", f"{2 * radius}", depth=None if through else "6", places=rows)
