@@ -83,7 +83,7 @@ def test_inference_is_refused_with_a_key_and_said_before_it_is_taken() -> None:
     assert isinstance(draw, Draw)
     d.board.move(d.board.paper.pixel(20 + 0.1j))
     sketch, here, said = draw.preview()
-    assert sketch is not None and said == "horizontal" and here.place == pytest.approx(20 + 0.1j)
+    assert sketch is not None and said == "horizontal · on x axis" and here.place == pytest.approx(20)
     assert d.board.typed("n")
     assert draw.preview()[2] == "nothing inferred"
     d.click(20, 0.1)

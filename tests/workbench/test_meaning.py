@@ -261,10 +261,10 @@ def test_geometry_is_picked_before_texts_and_what_lies_beneath_by_a_second_click
     at = d.board.paper.pixel(20 + 0j)
     d.board.boxes = {text: (at.real - 60, at.imag - 12, at.real + 60, at.imag + 12)}
     seen = []
-    for _ in range(4):
+    for _ in range(5):
         d.click(20, 0)
         seen.append(d.board.chosen[0])
-    assert seen == [line.end, line.id, text, line.end]
+    assert seen == [line.end, line.id, text, "x axis", line.end]
     near = d.board.paper.place(at + 30 + 6j)
     d.click(near.real, near.imag)
     assert d.board.chosen == (text,), "beside the geometry the text is meant"

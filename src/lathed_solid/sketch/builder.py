@@ -87,10 +87,10 @@ class SketchBuilder:
             raise _refused(exc, kind) from None
         except ValueError as exc:
             raise SketchError(str(exc)) from None
-        self.constraints[made.id] = oriented(self._figure(), made)
+        self.constraints[made.id] = oriented(self.figure(), made)
         return made.id
 
-    def _figure(self) -> Sketch:
+    def figure(self) -> Sketch:
         """What is drawn so far, unchecked: only for reading positions."""
         return Sketch.model_construct(
             entities=tuple(self.entities.values()), constraints=tuple(self.constraints.values())

@@ -15,17 +15,15 @@ from dataclasses import dataclass
 
 import numpy as np
 
-from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ, ROUNDING
+from lathed_solid.quantity.tolerances import RELATIVE_READ, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import ConstraintKind
-from lathed_solid.sketch.diagnosis import freedoms
-from lathed_solid.sketch.equations import Layout, lower
+from lathed_solid.sketch.equations import Layout
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.measure import measured_all
 from lathed_solid.sketch.model import Constraint, Line, Sketch
 from lathed_solid.sketch.orient import oriented
-from lathed_solid.sketch.residuals import Array
-from lathed_solid.sketch.system import System
+from lathed_solid.sketch.stops import movements, stop
 
 #: a callout fits a dimension within this share of its size
 FITS = 0.05
@@ -52,13 +50,11 @@ def propose(
 ) -> tuple[Constraint, ...]:
     """Dimensions (and a fixed point, where nothing is fixed) that stop every movement of the solved ``sketch``."""
     layout = Layout(sketch)
-    x = np.array(layout.start)
-    loose = freedoms(sketch, values, x, most=10_000)
-    basis = np.array([m.x for m in loose.movements]).T if loose.movements else np.zeros((len(x), 0))
+    loose, basis = movements(sketch, values)
     draft, unused = SketchBuilder(sketch), list(offers)
     taken: list[Constraint] = []
     for c in _anchors(sketch, loose.loose):
-        basis, stopped = _stop(layout, c, basis)
+        basis, stopped = stop(layout, c, basis)
         if stopped:
             taken.append(c.model_copy(update={"id": draft.name("k")}))
     candidates = list(itertools.islice(_candidates(sketch, loose.loose), MOST_CANDIDATES))
@@ -77,7 +73,7 @@ def propose(
             break
         if i in done or (offer is not None and offer not in unused):
             continue
-        basis, stopped = _stop(layout, candidates[i], basis)
+        basis, stopped = stop(layout, candidates[i], basis)
         if stopped:
             done.add(i)
             if offer is not None:
@@ -150,28 +146,3 @@ def _candidates(sketch: Sketch, loose: frozenset[str]) -> Iterator[Constraint]:
                 yield made("across_x", base, p)
             if abs(y1 - y0) > ROUNDING:
                 yield made("across_y", base, p)
-
-
-def _stop(layout: Layout, c: Constraint, basis: Array) -> tuple[Array, bool]:
-    """The basis without the movements that ``c`` stops, and whether it stops any."""
-    if basis.shape[1] == 0:
-        return basis, False
-    system = System(layout.sketch, level=0, layout=layout, made=lower(c, layout, {}))
-    system.set_values({c.id: 0.0})
-    y = system.reduce(system.x0)
-    system.set_weights(y)
-    _, data = system.evaluate(y)
-    gradient = system.jacobian(data).toarray()
-    stopped = False
-    for row in gradient:
-        full = np.concatenate([row, np.zeros(len(system.held))])[system.index]
-        full[layout.zero] = 0.0
-        along = full @ basis
-        j = int(np.abs(along).argmax()) if len(along) else -1
-        if j < 0 or abs(along[j]) < RELATIVE_READ * max(float(np.linalg.norm(full)), NOTHING):
-            continue
-        basis = np.delete(basis - np.outer(basis[:, j], along / along[j]), j, axis=1)
-        stopped = True
-        if basis.shape[1] == 0:
-            break
-    return basis, stopped

@@ -28,7 +28,7 @@ class KindInfo:
 KINDS: dict[str, KindInfo] = {
     "coincident": KindInfo("coincident", ((P, P),)),
     "on": KindInfo("on the curve", ((P, CURVE),)),
-    "midpoint": KindInfo("midpoint", ((P, L), (P, P, P))),
+    "midpoint": KindInfo("midpoint", ((P, (*L, "arc")), (P, P, P))),
     "horizontal": KindInfo("horizontal", ((L,), (P, P))),
     "vertical": KindInfo("vertical", ((L,), (P, P))),
     "parallel": KindInfo("parallel", ((L, L),)),

@@ -157,6 +157,10 @@ def _on(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
 
 
 def _midpoint(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
+    of = at.sketch.by_id[c.of[1]]
+    if isinstance(of, Arc):  # on its circle, and as far from one end as from the other
+        p, start, end = at.xy(c.of[0]), at.xy(of.start), at.xy(of.end)
+        return [*_on(c, at, shared), Equation("equal", (*p, *start, *p, *end), owner=c.id)]
     ends = at.line(c.of[1]) if len(c.of) == 2 else (*at.xy(c.of[1]), *at.xy(c.of[2]))
     return [Equation("middle", (*ends, *at.xy(c.of[0])), owner=c.id)]
 

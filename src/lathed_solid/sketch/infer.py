@@ -1,60 +1,195 @@
 """What a click while drawing is taken to mean: shown before it is taken, refused with a key, listed as inferred.
 
-A place near a point is that point, near a line's middle its middle, near a curve on it; a line nearly level is
-horizontal, nearly upright vertical. Nothing else is assumed.
+A place near a point is that point, near a line's or an arc's middle its middle, near a circle's quadrant that, near two
+curves that cross their crossing, near one curve on it. Edges of the body and the axes count like what is drawn, but
+after it. A line nearly level is horizontal, nearly upright vertical; what runs nearly smoothly into the curve that it
+ends on is tangent to it. Nothing else is assumed, and nothing that is said already.
 """
 
 from __future__ import annotations
 
 import cmath
+import itertools
 import math
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass
 
 from lathed_solid.quantity.tolerances import NOTHING
-from lathed_solid.sketch.geometry import Shape, Straight
-from lathed_solid.sketch.model import Sketch
+from lathed_solid.sketch.builder import SketchBuilder
+from lathed_solid.sketch.geometry import Round, Shape, Straight, meetings, shape
+from lathed_solid.sketch.holds import QUADRANTS, hold, parted, tie
+from lathed_solid.sketch.laid_edge import Edge
+from lathed_solid.sketch.model import Arc, Circle, Line, Sketch
+from lathed_solid.sketch.orient import joined
+from lathed_solid.sketch.outside import of_axis
 
 #: a line this near to an axis direction is taken to be along it, rad
 NEARLY = math.radians(2.5)
+#: a curve that runs this near to the direction of the one that it ends on is tangent to it, rad
+SMOOTHLY = math.radians(6)
+#: of curves that lie under one place, so many are tried for a crossing
+CROSSING_OF = 6
 
 
 @dataclass(frozen=True, slots=True)
 class Snap:
-    """A clicked place (mm), what it is tied to (constraint kind and entity), and the words for it."""
+    """A clicked place (mm), what it is tied to (``kind`` and the name of what), and at a crossing the second curve.
+
+    Kinds: coincident, midpoint, quadrant, on, crossing; fixed at the origin.
+    """
 
     place: complex
     kind: str = ""
     entity: str = ""
+    second: str = ""
 
     @property
     def words(self) -> str:
         """What would be taken; empty when nothing is."""
-        said = {"coincident": "on the point", "midpoint": "middle of", "on": "on the curve", "fixed": "at the origin"}
+        if self.kind in ("midpoint", "quadrant") or (self.kind == "coincident" and parted(self.entity)[0]):
+            return self.entity
+        if self.kind == "crossing":
+            return f"where {self.entity} and {self.second} cross"
+        said = {"coincident": "on the point", "on": "on", "fixed": "at the origin"}
         return f"{said[self.kind]} {self.entity}".strip() if self.kind else ""
 
 
-def snap(sketch: Sketch, shapes: dict[str, Shape], at: complex, reach: float) -> Snap:
-    """The nearest point, middle or curve within ``reach`` mm of a place, in this order."""
-    best: tuple[float, Snap] | None = None
-    for p in sketch.points:
-        d = abs(complex(p.x, p.y) - at)
-        if d <= reach and (best is None or d < best[0]):
-            best = (d, Snap(complex(p.x, p.y), "coincident", p.id))
-    if best:
-        return best[1]
-    for name, s in shapes.items():
-        if isinstance(s, Straight) and abs(s.at(0.5) - at) <= reach:
-            return Snap(s.at(0.5), "midpoint", name)
+#: places by name, and curves by name, that a click can be tied to beside the points and curves of the sketch
+Places = Sequence[tuple[str, complex]]
+
+
+def snap(
+    sketch: Sketch,
+    shapes: Mapping[str, Shape],
+    at: complex,
+    reach: float,
+    places: Places = (),
+    beside: Mapping[str, Shape] | None = None,
+) -> Snap:
+    """What lies within ``reach`` mm of a place: a point, a corner or end of an edge, a middle or quadrant, a crossing,
+    a curve, in this order.
+
+    ``places``: middles and quadrants of the sketch, and all places of edges, within reach. ``beside``: edges and axes
+    as curves.
+    """
+    points = [(abs(complex(p.x, p.y) - at), p) for p in sketch.points if not of_axis(p)]
+    near = min(points, key=lambda f: f[0], default=None)
+    if near is not None and near[0] <= reach:
+        p = near[1]
+        return Snap(complex(p.x, p.y), "coincident", p.id)
+    found = [(_rank(n), abs(z - at), n, z) for n, z in places if abs(z - at) <= reach]
+    if found:
+        rank, _, name, z = min(found)
+        return Snap(z, ("coincident", "midpoint", "quadrant")[rank], name)
+    curves = _near(sketch, shapes, at, reach)
+    others = [] if beside is None else _near(None, beside, at, reach)
+    crossing = _crossing([*curves, *others], at, reach)
+    if crossing is not None:
+        return crossing
+    for _, s, z in (*curves[:1], *others[:1]):
+        return Snap(z, "on", s.id)
+    return Snap(at)
+
+
+def _rank(name: str) -> int:
+    what, _ = parted(name)
+    return 1 if what == "middle" else 2 if what in QUADRANTS else 0
+
+
+def _near(
+    sketch: Sketch | None, shapes: Mapping[str, Shape], at: complex, reach: float
+) -> list[tuple[float, Shape, complex]]:
+    """Curves that something can lie on, within reach of a place: distance, curve, nearest place; near ones first."""
+    out = []
     for name, s in shapes.items():
         x0, y0, x1, y1 = s.box
         if not (x0 - reach <= at.real <= x1 + reach and y0 - reach <= at.imag <= y1 + reach):
             continue
-        place = s.at(s.find(at))
-        if sketch.by_id[name].kind != "spline" and abs(place - at) <= reach and (
-            best is None or abs(place - at) < best[0]
-        ):  # fmt: skip
-            best = (abs(place - at), Snap(place, "on", name))
-    return best[1] if best else Snap(at)
+        if sketch is not None and sketch.by_id[name].kind == "spline":
+            continue
+        z = s.at(s.find(at))
+        if abs(z - at) <= reach:
+            out.append((abs(z - at), s, z))
+    return sorted(out, key=lambda f: f[0])
+
+
+def _crossing(curves: Sequence[tuple[float, Shape, complex]], at: complex, reach: float) -> Snap | None:
+    found = [
+        (abs(z - at), Snap(z, "crossing", a.id, b.id))
+        for (_, a, _), (_, b, _) in itertools.combinations(curves[:CROSSING_OF], 2)
+        if not (a.id.endswith("axis") and b.id.endswith("axis"))
+        for _, _, z in meetings(a, b, NOTHING * max(1.0, abs(at)))
+        if abs(z - at) <= reach
+    ]
+    return min(found, key=lambda f: f[0])[1] if found else None
+
+
+def tied(draft: SketchBuilder, point: str, s: Snap, edges: Iterable[Edge] = ()) -> list[str]:
+    """A made point tied to what its click fell on; the constraints put on it, as inferred.
+
+    Raises SketchError when what it fell on cannot be held on to.
+    """
+    if s.kind == "fixed":
+        at = {"x": s.place.real, "y": s.place.imag}
+        draft.entities[point] = draft.entities[point].model_copy(update=at)
+        return [draft.add("fixed", point, inferred=True)]
+    if s.kind in ("midpoint", "quadrant"):
+        what, thing = parted(s.entity)
+        return tie(draft, point, what, hold(draft, thing, edges), inferred=True)
+    if s.kind == "crossing":
+        return [draft.add("on", point, hold(draft, n, edges), inferred=True) for n in (s.entity, s.second)]
+    return [draft.add(s.kind, point, hold(draft, s.entity, edges), inferred=True)]  # type: ignore[arg-type]
+
+
+def smooth_ends(draft: SketchBuilder, made: Iterable[str]) -> list[str]:
+    """Tangencies, as inferred, of the ``made`` lines and arcs with the curves that they nearly run into.
+
+    An end that is one point with the end of another curve, or lies on another curve, counts; one of the two is round.
+    """
+    figure = draft.figure()
+    leader = joined(figure)
+    ends: dict[str, list[tuple[str, int]]] = {}
+    for e in draft.entities.values():
+        if isinstance(e, Line | Arc):
+            for k, p in enumerate(e.points[-2:]):
+                ends.setdefault(leader[p], []).append((e.id, k))
+    on = [c for c in draft.constraints.values() if c.kind == "on" and not c.reference]
+    out: list[str] = []
+    for name in made:
+        e = draft.entities[name]
+        if not isinstance(e, Line | Arc) or e.construction:
+            continue
+        s = shape(figure, name)
+        for k, p in enumerate(e.points[-2:]):
+            others = [o for o, _ in ends[leader[p]] if o != name]
+            others += [c.of[1] for c in on if leader[c.of[0]] == leader[p] and c.of[1] != name]
+            for other in dict.fromkeys(others):
+                if _smoothly(figure, s, k, other) and not _said(draft, name, other):
+                    pair = (name, other) if isinstance(e, Line) else (other, name)
+                    if isinstance(draft.entities[pair[0]], Arc | Circle) and isinstance(draft.entities[pair[1]], Line):
+                        pair = pair[::-1]
+                    out.append(draft.add("tangent", *pair, inferred=True))
+    return out
+
+
+def _smoothly(figure: Sketch, s: Shape, k: int, other: str) -> bool:
+    o = figure.by_id[other]
+    if not isinstance(o, Line | Arc | Circle):
+        return False
+    t = shape(figure, other)
+    if isinstance(s, Straight) and isinstance(t, Straight):
+        return False
+    here = s.at(k)
+    if min(abs(t.along(0)), abs(s.along(k))) < NOTHING:
+        return False
+    if isinstance(t, Round) and abs(here - t.centre) < NOTHING:
+        return False
+    u, v = s.along(k), t.along(t.find(here))
+    return abs((u.conjugate() * v).imag) < math.sin(SMOOTHLY) * abs(u) * abs(v)
+
+
+def _said(draft: SketchBuilder, a: str, b: str) -> bool:
+    return any(c.kind == "tangent" and set(c.of) == {a, b} for c in draft.constraints.values())
 
 
 def level(start: complex, end: complex) -> tuple[complex, str]:

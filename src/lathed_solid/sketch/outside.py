@@ -8,38 +8,60 @@ Each remembers the name of its edge. When the body changes, ``moved_outside`` te
 from __future__ import annotations
 
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from typing import Any
 
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.laid_edge import Edge
-from lathed_solid.sketch.model import Circle, Sketch
+from lathed_solid.sketch.model import Circle, Entity, Sketch
 
 SAME = 1e-6
+#: kinds of edges that can be taken
+TAKEN = ("point", "line", "circle", "arc")
+
+
+#: what every sketch has without drawing it: the origin and the axes of its plane; lines of any length will do
+AXES = (Edge("x axis", "line", ((0.0, 0.0), (10.0, 0.0))), Edge("y axis", "line", ((0.0, 0.0), (0.0, 10.0))))
+_AXES = frozenset(e.name for e in AXES)
+FRAME = (Edge("origin", "point", ((0.0, 0.0),)), *AXES)
+
+
+def of_axis(e: Entity) -> bool:
+    """Whether an entity is an axis of the frame, taken, or an end of it: as long as it happens to be."""
+    return e.source in _AXES
+
+
+def standing_for(entities: Iterable[Entity], edge: Edge) -> str | None:
+    """The entity that this edge was taken as already."""
+    return next((e.id for e in entities if e.source == edge.name and e.kind == edge.kind), None)
 
 
 def take(sketch: Sketch, edge: Edge) -> Sketch:
     """The sketch with this edge as construction. Raises SketchError when it is there already, or is no plain curve."""
-    if any(e.source == edge.name for e in sketch.entities if (e.kind == "point") == (edge.kind == "point")):
+    if standing_for(sketch.entities, edge) is not None:
         raise SketchError("this edge is in the sketch already", received=edge.name)
-    if edge.kind not in ("point", "line", "circle", "arc"):
-        raise SketchError("only straight and round edges can be taken", received=edge.kind)
     draft = SketchBuilder(sketch)
+    lay(draft, edge)
+    return draft.done()
+
+
+def lay(draft: SketchBuilder, edge: Edge) -> str:
+    """An edge into a draft, as construction; its name there. Raises SketchError when it is no plain curve."""
+    if edge.kind not in TAKEN:
+        raise SketchError("only straight and round edges can be taken", received=edge.kind)
     more: dict[str, Any] = {"construction": True, "source": edge.name}
     points = [draft.point(*p, **more) for p in edge.points]
     if edge.kind == "line":
-        draft.line(*points, **more)
-    elif edge.kind == "circle":
-        draft.circle(points[0], edge.radius, **more)
-    elif edge.kind == "arc":
-        draft.arc(*points, **more)
-    return draft.done()
+        return draft.line(*points, **more)
+    if edge.kind == "circle":
+        return draft.circle(points[0], edge.radius, **more)
+    return draft.arc(*points, **more) if edge.kind == "arc" else points[0]
 
 
 def moved_outside(sketch: Sketch, edges: Sequence[Edge]) -> dict[str, Edge | None]:
     """Entities whose edge lies elsewhere now, with the edge; None when the edge is gone."""
-    by_name = {e.name: e for e in edges}
+    by_name = {e.name: e for e in (*FRAME, *edges)}
     out: dict[str, Edge | None] = {}
     of_curves = {p for e in sketch.curves for p in e.points}
     for e in (*sketch.curves, *(p for p in sketch.points if p.id not in of_curves)):

@@ -20,11 +20,14 @@ from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Circle, Constraint, Ellipse, Entity, Point, Sketch
 from lathed_solid.sketch.residuals import Array
 from lathed_solid.sketch.system import System
+from lathed_solid.sketch.watch import turned_over
 
 TOLERANCE = 1e-10  # of the sketch's size
 #: a hasty solve gives up when so many steps leave more than this share of the cost
 HASTE, HARDLY = 8, 0.9
 MOST_STEPS = 60
+#: stages in which values are walked where a figure would turn over in one go
+STEADY = 24
 START_DAMPING = 1e-2
 LEAST_DAMPING = 1e-11
 
@@ -105,21 +108,37 @@ def solve_system(
 
     ``hasty``: for the many trials of which most have no solution (``iterate``).
     """
-    x = system.x0 if start is None else start
-    y0 = _apart(system, system.reduce(x))
-    system.set_values(values)
-    system.set_weights(y0)
+    y0 = _begin(system, values, system.x0 if start is None else start)
     first = iterate(system, y0, hasty=hasty)
     if first.ok or system.m == 0:
         return first
-    target = [g.p.copy() for g in system.groups]
+    return _walked(system, y0, (4, 16), hasty=hasty) or first
+
+
+def _begin(system: System, values: Mapping[str, float], start: Array) -> Array:
+    """The unknowns to start from; values and weights are in the system then."""
+    y0 = _apart(system, system.reduce(start))
+    system.set_values(values)
+    system.set_weights(y0)
+    return y0
+
+
+def _gaps(system: System, y0: Array) -> list[Array]:
+    """How far each group's values are from what the figure has."""
     r, _ = system.evaluate(y0)
     gaps = []
     for g in system.groups:
         now = r[g.first_row : g.first_row + g.at.shape[1]] / g.weight
         gaps.append(np.where((g.coefficient != 0) & (np.arange(len(g.p))[:, None] == 0), now, 0.0))
-    for stages in (4, 16):
-        y, going = y0, first
+    return gaps
+
+
+def _walked(system: System, y0: Array, ways: tuple[int, ...], *, hasty: bool = False) -> Solution | None:
+    """The solution when the values are walked to theirs in so many stages, the first way that arrives."""
+    target = [g.p.copy() for g in system.groups]
+    gaps = _gaps(system, y0)
+    for stages in ways:
+        y = y0
         for k in range(1, stages + 1):
             for g, goal, gap in zip(system.groups, target, gaps, strict=True):
                 g.p = goal + (1 - k / stages) * gap if len(goal) else goal
@@ -132,7 +151,7 @@ def solve_system(
             return going
     for g, goal in zip(system.groups, target, strict=True):
         g.p = goal
-    return first
+    return None
 
 
 def _apart(system: System, y: Array) -> Array:
@@ -153,11 +172,24 @@ def _apart(system: System, y: Array) -> Array:
 
 
 def solve(sketch: Sketch, values: Mapping[str, float]) -> Solution:
-    """Solve a sketch for the values (mm, rad) of its driving dimensions. Raises SketchError on an impossible value."""
+    """Solve a sketch for the values (mm, rad) of its driving dimensions.
+
+    Values that the figure does not have yet may lead to a shape that is turned over: then they are walked there in
+    small stages, which keeps the sense of its corners where that can be kept. Raises SketchError on an impossible
+    value.
+    """
     for c in sketch.constraints:
         if c.id in values and not c.reference:
             check_value(c, values[c.id])
-    return solve_system(System(sketch), values)
+    system = System(sketch)
+    first = solve_system(system, values)
+    if not first.ok or system.m == 0 or not turned_over(sketch, moved(sketch, first.x)):
+        return first
+    y0 = _begin(system, values, system.x0)
+    if max(float(np.abs(g).max(initial=0.0)) for g in _gaps(system, y0)) <= LINEAR:
+        return first
+    slowly = _walked(system, y0, (STEADY,))
+    return first if slowly is None or turned_over(sketch, moved(sketch, slowly.x)) else slowly
 
 
 def check_value(c: Constraint, value: float) -> float:

@@ -8,12 +8,13 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Iterator
 from dataclasses import dataclass
 
 from lathed_solid.quantity.tolerances import ANGULAR
 from lathed_solid.sketch.check import crossings
 from lathed_solid.sketch.measure import turn_of
-from lathed_solid.sketch.model import Arc, Line, Sketch
+from lathed_solid.sketch.model import Arc, Line, Point, Sketch
 from lathed_solid.sketch.orient import joined
 
 #: in larger figures crossings are not looked for after each edit
@@ -30,7 +31,9 @@ class TurnedOver:
 
 def turned_over(before: Sketch, after: Sketch) -> tuple[TurnedOver, ...]:
     """Corners, arcs and crossings of what stands in both figures (solved, mm) that changed their sense."""
-    out = []
+    out: list[TurnedOver] = []
+    if max((abs(p.x - q.x) + abs(p.y - q.y) for p, q in _both(before, after)), default=0.0) <= ANGULAR:
+        return ()
     old, new = _corners(before), _corners(after)
     for pair in old.keys() & new.keys():
         if old[pair] * new[pair] < 0 and min(abs(old[pair]), abs(new[pair])) > ANGULAR:
@@ -47,6 +50,12 @@ def turned_over(before: Sketch, after: Sketch) -> tuple[TurnedOver, ...]:
             if f.entities not in crossed and known.issuperset(f.entities):
                 out.append(TurnedOver(f.entities, f"{f.entities[0]} and {f.entities[1]} cross now"))
     return tuple(sorted(out, key=lambda t: t.entities))
+
+
+def _both(before: Sketch, after: Sketch) -> Iterator[tuple[Point, Point]]:
+    """The points that stand in both, before and after."""
+    then = {p.id: p for p in before.points}
+    return ((then[q.id], q) for q in after.points if q.id in then)
 
 
 def _corners(sketch: Sketch) -> dict[tuple[str, str], float]:

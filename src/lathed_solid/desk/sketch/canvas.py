@@ -78,7 +78,9 @@ class Canvas(QWidget):
         state = self._shown()
         if self.underlay is not None:
             paint.paint_underlay(painter, self.underlay, *self.underlay_at, self.frame)
-        paint.paint_outline(painter, board.outline, self.frame, board.hover if mode == "take" else None)
+        in_hand = frozenset((*board.chosen, board.hover or ""))
+        paint.paint_outline(painter, board.outline, self.frame, in_hand)
+        paint.paint_held_on_to(painter, board, self.frame, in_hand)
         hover = board.hover if mode not in ("regions", "take") else None
         region = board.hover if mode == "regions" else None
         paint.paint_regions(painter, state, self.frame, board.regions, region)
@@ -88,7 +90,7 @@ class Canvas(QWidget):
         boxes = paint_dimensions(painter, state, self.frame, frozenset(board.chosen), hover, only)
         board.boxes = {n: (b.left(), b.top(), b.right(), b.bottom()) for n, b in boxes.items()}
         if board.pending is not None:
-            paint_waiting(painter, state, self.frame, board.pending)
+            paint_waiting(painter, board.holding()[0], self.frame, board.pending)
         if board.ghost is not None:
             paint.paint_ghost(painter, state.sketch, board.ghost, self.frame, strong=True)
         if board.movement is not None:

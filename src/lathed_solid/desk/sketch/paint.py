@@ -16,10 +16,12 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.sketch.view import PaperFrame, z_of
 from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.sketch.geometry import Round, Shape, Straight
+from lathed_solid.sketch.holds import edge_shape
 from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.sketch.model import Line, Sketch
+from lathed_solid.sketch.outside import of_axis
 from lathed_solid.sketch.regions import Loop
-from lathed_solid.workbench.sketch.board import edge_round
+from lathed_solid.workbench.sketch.board import DrawingBoard
 from lathed_solid.workbench.sketch.view_model import SketchState
 
 STROKES = ("lit", "held", "loose", "construction", "centreline", "letters", "fighting")
@@ -106,10 +108,14 @@ def paint_grid(painter: QPainter, frame: PaperFrame, rect: QRectF) -> None:
     painter.setRenderHint(QPainter.RenderHint.Antialiasing, True)
 
 
+#: of edges drawn as thin chains: axes of round faces, and datum planes and axes
+THIN = ("|~axis", "|~datum")
+
+
 def edge_points(edge: Edge, frame: PaperFrame) -> list[QPointF]:
     """An edge of the body in pixels."""
-    turned = edge_round(edge)
-    return polyline(turned, frame) if turned is not None else [frame.pixel(complex(*p)) for p in edge.points]
+    s = edge_shape(edge)
+    return polyline(s, frame) if s is not None else [frame.pixel(complex(*p)) for p in edge.points]
 
 
 def paint_underlay(
@@ -127,21 +133,34 @@ def paint_underlay(
     painter.restore()
 
 
-def paint_outline(painter: QPainter, edges: Iterable[Edge], frame: PaperFrame, hover: str | None) -> None:
-    """The body beneath, faintly; the edge under the pointer lit."""
+def paint_outline(painter: QPainter, edges: Iterable[Edge], frame: PaperFrame, lit_names: frozenset[str]) -> None:
+    """The body beneath, faintly; the edges under the pointer and in hand lit."""
     r = theme.roles()
     for edge in edges:
-        lit = edge.name == hover
+        lit = edge.name in lit_names
         if edge.kind == "point":
             painter.setPen(QPen(QColor(r.brass if lit else r.hatch), 7.0 if lit else 3.0))
             painter.drawPoints(QPolygonF(edge_points(edge, frame)))
             continue
         pen = QPen(QColor(r.brass if lit else r.hatch), 3.0 if lit else 2.0)
-        if edge.name.endswith("|~axis") and not lit:
+        if edge.name.endswith(THIN) and not lit:
             pen.setWidthF(1.0)
             pen.setStyle(Qt.PenStyle.DashDotLine)
         painter.setPen(pen)
         painter.drawPolyline(QPolygonF(edge_points(edge, frame)))
+
+
+def paint_held_on_to(painter: QPainter, board: DrawingBoard, frame: PaperFrame, names: Iterable[str]) -> None:
+    """Axes, middles, quadrants and corners under the pointer and in hand."""
+    r = theme.roles()
+    for name in names:
+        axis, place = board.near.axes.get(name), board.near.place_of(board.state, name)
+        if axis is not None:
+            painter.setPen(QPen(QColor(r.brass), 2.0))
+            painter.drawPolyline(QPolygonF(polyline(axis, frame)))
+        elif place is not None:
+            painter.setPen(QPen(QColor(r.brass), 8.0, cap=Qt.PenCapStyle.RoundCap))
+            painter.drawPoint(frame.pixel(place))
 
 
 def paint_regions(
@@ -184,6 +203,8 @@ def paint_curves(
     # one path for each stroke: a few calls to the painter instead of one for each curve
     strokes = {name: QPainterPath() for name in STROKES}
     for c in sketch.curves:
+        if of_axis(c):
+            continue  # drawn with the paper
         points = polyline(state.shape(c.id), frame)
         if c.id in chosen or c.id == hover:
             strokes["lit"].addPolygon(QPolygonF(points))
@@ -230,6 +251,8 @@ def _paint_points(
     open_: list[QPointF] = []
     lit: list[QPointF] = []
     for p in sketch.points:
+        if of_axis(p):
+            continue
         at = frame.pixel(complex(p.x, p.y))
         (lit if p.id in chosen or p.id == hover else open_ if p.id in loose else held).append(at)
     for points, colour, width in (

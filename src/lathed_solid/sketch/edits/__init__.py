@@ -5,8 +5,9 @@ only among what the edit touched.
 """
 
 from lathed_solid.sketch.edits.copies import circular, grid, mirror, offset, row
-from lathed_solid.sketch.edits.corners import chamfer, fillet
+from lathed_solid.sketch.edits.corners import chamfer, corners_of, fillet, fillets
 from lathed_solid.sketch.edits.cut import break_at, corner, extend, trim
+from lathed_solid.sketch.edits.dimensions import footings, has_other_side, other_side, refoot
 from lathed_solid.sketch.edits.place import close_gaps, merge_points, move, remove, rotate, scale, set_value
 
 __all__ = [
@@ -15,13 +16,19 @@ __all__ = [
     "circular",
     "close_gaps",
     "corner",
+    "corners_of",
     "extend",
     "fillet",
+    "fillets",
+    "footings",
     "grid",
+    "has_other_side",
     "merge_points",
     "mirror",
     "move",
     "offset",
+    "other_side",
+    "refoot",
     "remove",
     "rotate",
     "row",

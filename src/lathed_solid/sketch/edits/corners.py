@@ -1,92 +1,205 @@
-"""Fillet and chamfer a corner of two lines; the sharp corner stays as a construction point, for dimensions to it."""
+"""Round and bevel a corner of lines and arcs; the sharp corner stays as a construction point, for dimensions to it.
+
+The arc of a round of radius r has its centre where the curves r to the inner side of both meet: a line moved by r, an
+arc of radius R -+ r about its own centre. Of two such places the one nearest to the corner is meant from which the
+circle touches both curves within their length.
+"""
 
 from __future__ import annotations
 
+import cmath
+import itertools
 import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
 
-from lathed_solid.quantity.tolerances import ROUNDING
+from lathed_solid.quantity.tolerances import NOTHING, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values, new_point, place, settle
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.model import Entity, Line, Sketch, Spline
-from lathed_solid.sketch.orient import shared_end
+from lathed_solid.sketch.geometry import Round, Straight, meetings, shape
+from lathed_solid.sketch.model import Arc, Entity, Line, Sketch, Spline
+from lathed_solid.sketch.orient import joined, shared_end
 
 
-def fillet(sketch: Sketch, values: Values, a: str, b: str, radius: float, expression: str) -> Sketch:
-    """Round the corner of two lines with an arc of ``radius`` mm, dimensioned by ``expression``."""
+@dataclass(frozen=True, slots=True)
+class _Arm:
+    """A line or an arc away from a corner at ``z``: its end there, ``u`` its direction, ``hand`` 1 where an arc's centre
+    lies to the left of that.
+    """
+
+    curve: Straight | Round
+    end: str
+    z: complex
+    u: complex
+    hand: float
+
+    def beside(self, off: float) -> Straight | Round | None:
+        """The curve ``off`` mm to the left; None where an arc has no room for it."""
+        s = self.curve
+        if isinstance(s, Straight):
+            return Straight(s.id, self.z + 1j * self.u * off, self.z + self.u * s.length + 1j * self.u * off)
+        radius = s.radius - self.hand * off
+        return Round(s.id, s.centre, radius, s.start, s.turn) if radius > ROUNDING else None
+
+    def foot(self, centre: complex) -> complex:
+        """Where a circle about ``centre`` touches this curve."""
+        s = self.curve
+        if isinstance(s, Straight):
+            return self.z + self.u * (self.u.conjugate() * (centre - self.z)).real
+        return s.centre + (centre - s.centre) / max(abs(centre - s.centre), NOTHING) * s.radius
+
+    def way_to(self, place: complex) -> float:
+        """How far a place on this curve lies from the corner, mm."""
+        s = self.curve
+        if isinstance(s, Straight):
+            return (self.u.conjugate() * (place - self.z)).real
+        turn = self.hand * cmath.phase((place - s.centre) / (self.z - s.centre))
+        return turn % (2 * math.pi) * s.radius
+
+    def at(self, way: float) -> complex:
+        """The place so far from the corner."""
+        s = self.curve
+        if isinstance(s, Straight):
+            return self.z + self.u * way
+        return s.centre + (self.z - s.centre) * cmath.rect(1, self.hand * way / s.radius)
+
+
+Arms = tuple[_Arm, _Arm]
+
+
+def corners_of(sketch: Sketch, picked: Iterable[str]) -> list[tuple[str, str]]:
+    """The corners that are meant by a pick: where two picked curves end in one point, and at each picked point."""
+    shared = joined(sketch)
+    curves = [c.id for c in sketch.curves if isinstance(c, Line | Arc) and not c.construction]
+    names = [n for n in picked if n in sketch.by_id]
+    pairs = [p for p in itertools.combinations([n for n in names if n in curves], 2) if shared_end(sketch, *p, shared)]
+    for n in names:
+        if n in shared:
+            there = [c for c in curves if shared[n] in {shared[p] for p in sketch.by_id[c].points[-2:]}]
+            if len(there) == 2:
+                pairs.append((there[0], there[1]))
+    return list(dict.fromkeys(pairs))
+
+
+def fillet(
+    sketch: Sketch, values: Values, a: str, b: str, radius: float, expression: str, *, like: str | None = None
+) -> Sketch:
+    """Round the corner of two lines or arcs with an arc of ``radius`` mm.
+
+    Dimensioned by ``expression``, or equal to the arc ``like``. Raises SketchError where there is no such corner, or no
+    room for the arc.
+    """
     if not radius > 0:
         raise SketchError("the radius must be above zero", received=f"{radius:g}")
-    draft, z, (p, q), (u, v), lengths = _sharp(sketch, a, b)
-    half = math.acos(max(-1.0, min(1.0, (u.conjugate() * v).real))) / 2
-    back = radius / math.tan(half)
-    _room(back, lengths, (a, b), f"R{radius:g}")
-    centre = z + (u + v) / abs(u + v) * (radius / math.sin(half))
-    first, second = z + u * back, z + v * back
+    draft, arms = _sharp(sketch, a, b)
+    centre, (first, second) = _rolled(arms, radius)
     ccw = ((first - centre).conjugate() * (second - centre)).imag > 0
     start, end = (first, second) if ccw else (second, first)
     arc = draft.arc(new_point(draft, centre), new_point(draft, start), new_point(draft, end))
     e = draft.entities[arc]
     ends = (e.points[1], e.points[2]) if ccw else (e.points[2], e.points[1])
-    _replace(draft, (a, b), (p, q), z, (first, second))
-    for line, point, arc_end in ((a, p, ends[0]), (b, q, ends[1])):
-        draft.add("coincident", point, arc_end)
-        draft.add("tangent", line, arc)
-    draft.add("radius", arc, value=expression)
+    _replace(draft, (a, b), arms, (first, second))
+    for arm, arc_end in zip(arms, ends, strict=True):
+        draft.add("coincident", arm.end, arc_end)
+        draft.add("tangent", arm.curve.id, arc)
+    if like is None:
+        draft.add("radius", arc, value=expression)
+    else:
+        draft.add("equal", like, arc)
     return settle(draft, values, [a, b])
+
+
+def fillets(sketch: Sketch, values: Values, pairs: Sequence[tuple[str, str]], radius: float, expression: str) -> Sketch:
+    """Round several corners alike: the first is dimensioned, the others are equal to it. Raises as ``fillet``."""
+    like = None
+    for a, b in pairs:
+        sketch = fillet(sketch, values, a, b, radius, expression, like=like)
+        like = like or next(c.id for c in reversed(sketch.curves) if isinstance(c, Arc))
+    return sketch
 
 
 def chamfer(
     sketch: Sketch, values: Values, a: str, b: str, legs: tuple[float, float], expressions: tuple[str, str]
 ) -> Sketch:
-    """Cut the corner of two lines off by ``legs`` mm along each, dimensioned by ``expressions``."""
+    """Cut the corner of two lines or arcs off by ``legs`` mm along each, dimensioned by ``expressions``.
+
+    On a line the leg is measured from the sharp corner along it; on an arc, straight to where the bevel ends.
+    """
     if not min(legs) > 0:
         raise SketchError("the chamfer must be above zero", received=f"{min(legs):g}")
-    draft, z, (p, q), (u, v), lengths = _sharp(sketch, a, b)
-    for leg, length, name in zip(legs, lengths, (a, b), strict=True):
-        _room(leg, (length,), (name,), f"a chamfer of {leg:g}")
-    first, second = z + u * legs[0], z + v * legs[1]
-    sharp = _replace(draft, (a, b), (p, q), z, (first, second))
-    cut = draft.line(new_point(draft, first), new_point(draft, second))
+    draft, arms = _sharp(sketch, a, b)
+    places = []
+    for leg, arm in zip(legs, arms, strict=True):
+        s = arm.curve
+        chord = leg if isinstance(s, Straight) else 2 * s.radius * math.asin(min(1.0, leg / (2 * s.radius)))
+        _room(chord, arm, f"a chamfer of {leg:g}")
+        places.append(arm.at(chord))
+    sharp = _replace(draft, (a, b), arms, (places[0], places[1]))
+    cut = draft.line(new_point(draft, places[0]), new_point(draft, places[1]))
     e = draft.entities[cut]
-    draft.add("coincident", p, e.points[0])
-    draft.add("coincident", q, e.points[1])
-    draft.add("distance", sharp, p, value=expressions[0])
-    draft.add("distance", sharp, q, value=expressions[1])
+    for arm, end, expression in zip(arms, e.points, expressions, strict=True):
+        draft.add("coincident", arm.end, end)
+        draft.add("distance", sharp, arm.end, value=expression)
     return settle(draft, values, [a, b])
 
 
-def _sharp(
-    sketch: Sketch, a: str, b: str
-) -> tuple[SketchBuilder, complex, tuple[str, str], tuple[complex, complex], tuple[float, float]]:
-    """Draft, corner, the two ends there, directions away from it, lengths."""
+def _sharp(sketch: Sketch, a: str, b: str) -> tuple[SketchBuilder, Arms]:
+    """Draft, and the two curves away from their corner."""
     draft = SketchBuilder(sketch)
-    lines = [draft.entities.get(n) for n in (a, b)]
-    if a == b or not all(isinstance(e, Line) for e in lines):
-        raise SketchError("a corner for this edit is where two lines end", received=f"{a}, {b}")
+    if a == b or not all(isinstance(draft.entities.get(n), Line | Arc) for n in (a, b)):
+        raise SketchError("a corner for this edit is where two lines or arcs end", received=f"{a}, {b}")
     ends = shared_end(sketch, a, b)
     if ends is None:
         raise SketchError(f"{a} and {b} do not end in one point", hint="make a corner of them first")
     z = place(draft, ends[0])
-    away = []
-    for e, p in zip(lines, ends, strict=True):
-        assert isinstance(e, Line)
-        away.append(place(draft, e.start if e.end == p else e.end) - z)
-    lengths = (abs(away[0]), abs(away[1]))
-    if min(lengths) < ROUNDING:
-        raise SketchError("a line of this corner has no length", received=f"{a}, {b}")
-    u, v = away[0] / lengths[0], away[1] / lengths[1]
-    if abs((u.conjugate() * v).imag) < ROUNDING:
-        raise SketchError("the two lines run straight on: there is no corner", received=f"{a}, {b}")
-    return draft, z, ends, (u, v), lengths
+    one, two = (_arm(sketch, n, end, z) for n, end in zip((a, b), ends, strict=True))
+    if abs((one.u.conjugate() * two.u).imag) < ROUNDING:
+        raise SketchError("the two run smoothly on: there is no corner", received=f"{a}, {b}")
+    return draft, (one, two)
 
 
-def _room(need: float, lengths: tuple[float, ...], names: tuple[str, ...], what: str) -> None:
-    for length, name in zip(lengths, names, strict=True):
-        if need >= length:
-            raise SketchError(
-                f"{what} does not fit", where=name, rule=f"it takes {need:.4g} mm of a line of {length:.4g} mm",
-                hint="a smaller size",
-            )  # fmt: skip
+def _arm(sketch: Sketch, name: str, end: str, z: complex) -> _Arm:
+    s = shape(sketch, name)
+    assert isinstance(s, Straight | Round)
+    if s.length < ROUNDING:
+        raise SketchError("a line of this corner has no length", received=name)
+    at_start = sketch.by_id[name].points[-2] == end
+    way = s.along(0) if at_start else -s.along(1)
+    u = way / abs(way)
+    hand = 1.0 if isinstance(s, Round) and (u.conjugate() * (s.centre - z)).imag > 0 else -1.0
+    return _Arm(s, end, z, u, hand)
+
+
+def _rolled(arms: Arms, radius: float) -> tuple[complex, tuple[complex, complex]]:
+    """Centre of the circle that touches both within the corner, nearest to it, and where it touches."""
+    one, two = arms
+    side = math.copysign(radius, (one.u.conjugate() * two.u).imag)
+    first, second = one.beside(side), two.beside(-side)
+    found = [] if first is None or second is None else [
+        z for _, _, z in meetings(first, second, ROUNDING, extended=True)
+    ]  # fmt: skip
+    found.sort(key=lambda c: abs(c - one.z))
+    if not found:
+        raise SketchError(f"R{radius:g} does not fit", where=one.curve.id, rule="no such arc touches both curves",
+                          hint="a smaller size")  # fmt: skip
+    fitting = [c for c in found if all(0 < arm.way_to(arm.foot(c)) < arm.curve.length for arm in arms)]
+    for arm in arms if not fitting else ():
+        _room(arm.way_to(arm.foot(found[0])), arm, f"R{radius:g}")
+    if not fitting:
+        raise SketchError(f"R{radius:g} does not fit", where=one.curve.id, hint="a smaller size")
+    centre = fitting[0]
+    return centre, (one.foot(centre), two.foot(centre))
+
+
+def _room(need: float, arm: _Arm, what: str) -> None:
+    s = arm.curve
+    if need >= s.length:
+        kind = "line" if isinstance(s, Straight) else "arc"
+        raise SketchError(
+            f"{what} does not fit", where=s.id, rule=f"it takes {need:.4g} mm of a {kind} of {s.length:.4g} mm",
+            hint="a smaller size",
+        )  # fmt: skip
 
 
 def _with_points(e: Entity, old: set[str], new: str) -> Entity:
@@ -97,7 +210,7 @@ def _with_points(e: Entity, old: set[str], new: str) -> Entity:
     return e.model_copy(update=update)
 
 
-def _symmetry_of_ends(draft: SketchBuilder, lines: tuple[str, str]) -> None:
+def _symmetry_of_ends(draft: SketchBuilder, lines: tuple[str, ...]) -> None:
     """Lines that are mirror images keep this of their (sharp) ends, for one of them gets shorter now."""
     for i, c in list(draft.constraints.items()):
         if c.kind != "symmetric" or draft.entities[c.of[0]].kind != "line" or not set(c.of[:2]) & set(lines):
@@ -108,15 +221,15 @@ def _symmetry_of_ends(draft: SketchBuilder, lines: tuple[str, str]) -> None:
             draft.add("symmetric", p, q, c.of[2])
 
 
-def _replace(
-    draft: SketchBuilder, lines: tuple[str, str], ends: tuple[str, str], z: complex, new: tuple[complex, complex]
-) -> str:
-    """Shorten the lines to ``new`` ends; constraints on the old corner go over to a point kept where it was."""
-    sharp = new_point(draft, z, construction=True)
+def _replace(draft: SketchBuilder, curves: tuple[str, str], arms: Arms, new: tuple[complex, complex]) -> str:
+    """Shorten the curves to ``new`` ends; constraints on the old corner go over to a point kept where it was."""
+    ends = (arms[0].end, arms[1].end)
+    sharp = new_point(draft, arms[0].z, construction=True)
     old = set(ends)
     apart = [c for c in draft.constraints.values() if c.kind == "coincident" and set(c.of) == old]
     for c in apart:
         del draft.constraints[c.id]
+    lines = tuple(n for n in curves if isinstance(draft.entities[n], Line))
     _symmetry_of_ends(draft, lines)
     for i, c in list(draft.constraints.items()):
         if c.kind in ("distance", "across_x", "across_y") and len(c.of) == 1 and c.of[0] in lines:
@@ -127,8 +240,9 @@ def _replace(
             c = c.model_copy(update={"of": (c.of[0], *draft.entities[c.of[1]].points)})
             draft.constraints[i] = c
         elif c.kind == "equal" and set(c.of) & set(lines):
-            del draft.constraints[i]  # the lengths differ from now on
-            continue
+            # the lines up to their sharp corners stay equal
+            c = c.model_copy(update={"of": tuple(_whole(draft, n) if n in lines else n for n in c.of)})
+            draft.constraints[i] = c
         if old & set(c.of):
             of = tuple(sharp if n in old else n for n in c.of)
             if len(set(of)) == len(of):
@@ -136,10 +250,17 @@ def _replace(
             else:
                 del draft.constraints[i]
     for name, other in list(draft.entities.items()):
-        if other.kind != "point" and name not in lines and old & set(other.points):
+        if other.kind != "point" and name not in curves and old & set(other.points):
             draft.entities[name] = _with_points(other, old, sharp)
-    for line, end, z_new in zip(lines, ends, new, strict=True):
-        e = draft.entities[end]
-        draft.entities[end] = e.model_copy(update={"x": z_new.real, "y": z_new.imag})
-        draft.add("on", sharp, line)
+    for arm, z_new in zip(arms, new, strict=True):
+        e = draft.entities[arm.end]
+        draft.entities[arm.end] = e.model_copy(update={"x": z_new.real, "y": z_new.imag})
+        draft.add("on", sharp, arm.curve.id)
     return sharp
+
+
+def _whole(draft: SketchBuilder, line: str) -> str:
+    """A construction line over the whole of a line that is about to be shortened."""
+    start, end = draft.entities[line].points
+    same = (e.id for e in draft.entities.values() if e.id != line and e.kind == "line" and e.points == (start, end))
+    return next(same, None) or draft.line(start, end, construction=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lathed_solid.quantity.tolerances import LINEAR, RELATIVE, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
-from lathed_solid.sketch.edits.settle import Values, new_point, place, put, renamed, settle, together
+from lathed_solid.sketch.edits.settle import Values, kept, new_point, place, put, renamed, settle, together
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import Shape, meetings, shape
 from lathed_solid.sketch.model import Arc, Circle, Line, Sketch
@@ -141,7 +141,7 @@ def extend(sketch: Sketch, values: Values, name: str, near: complex, to: str) ->
     else:
         put(draft, point, z)
         _meet(draft, point, z, to)
-    return settle(draft, values, [name, point])
+    return kept(draft, values, [name, point])
 
 
 def corner(sketch: Sketch, values: Values, a: str, b: str, near: complex | None = None) -> Sketch:
@@ -169,7 +169,7 @@ def corner(sketch: Sketch, values: Values, a: str, b: str, near: complex | None 
         points.append(point)
     if points[1] not in together(draft, points[0]):
         draft.add("coincident", points[0], points[1])
-    return settle(draft, values, [a, b, *points])
+    return kept(draft, values, [a, b, *points])
 
 
 def break_at(sketch: Sketch, values: Values, name: str, at: complex) -> Sketch:

@@ -12,7 +12,9 @@ from lathed_solid.sketch.equations import Layout, lower
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Constraint, Point, Sketch
 from lathed_solid.sketch.orient import joined, oriented
+from lathed_solid.sketch.solve import solved
 from lathed_solid.sketch.system import System
+from lathed_solid.sketch.watch import turned_over
 
 Values = Mapping[str, float]
 TRUE = 1e-6  # of the sketch's size
@@ -83,6 +85,16 @@ def settle(draft: SketchBuilder, values: Values, touched: Iterable[str]) -> Sket
             now[c.id] = again if c.kind == "tangent" and holds(again) else None
     kept = (now.get(c.id, c) for c in sketch.constraints)
     return Sketch(entities=sketch.entities, constraints=tuple(c for c in kept if c is not None))
+
+
+def kept(draft: SketchBuilder, values: Values, touched: Iterable[str]) -> Sketch:
+    """The finished sketch with everything said of it kept, where a figure has it all; else as ``settle`` makes it."""
+    sketch = draft.done()
+    if all(c.id in values for c in sketch.constraints if c.kind in DIMENSIONS and not c.reference):
+        whole = solved(sketch, values)
+        if whole is not None and not turned_over(sketch, whole):
+            return whole
+    return settle(draft, values, touched)
 
 
 def renamed(draft: SketchBuilder, old: str, new: str) -> None:

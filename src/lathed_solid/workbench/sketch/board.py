@@ -7,7 +7,6 @@ picked or asked for. Places are mm as complex numbers, pointers are pixels.
 
 from __future__ import annotations
 
-import cmath
 import itertools
 import math
 from dataclasses import dataclass, field
@@ -17,12 +16,16 @@ import numpy as np
 
 from lathed_solid.quantity.tolerances import NOTHING
 from lathed_solid.sketch.edits.settle import Values
-from lathed_solid.sketch.geometry import Round, Shape, Straight
+from lathed_solid.sketch.geometry import Shape, Straight
+from lathed_solid.sketch.holds import QUADRANTS, edge_shape, parted
 from lathed_solid.sketch.infer import Snap, snap
 from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.sketch.model import Constraint, Sketch
+from lathed_solid.sketch.outside import of_axis
 from lathed_solid.workbench.signal import Signal
+from lathed_solid.workbench.sketch.holding import Near, holding, is_name_of_thing
 from lathed_solid.workbench.sketch.paper import Paper
+from lathed_solid.workbench.sketch.places import spot
 from lathed_solid.workbench.sketch.view_model import SketchState
 
 #: what is nearer to the pointer is meant, pixels
@@ -73,7 +76,7 @@ class DrawingBoard:
         self.chosen: tuple[str, ...] = ()
         self.regions: tuple[str, ...] = ()
         self.settings = ToolSettings()
-        self.outline: tuple[Edge, ...] = ()
+        self.outline = ()
         #: a dimension that stands and waits for its value
         self.pending: Constraint | None = None
         self.ghost: np.ndarray | None = None
@@ -102,6 +105,20 @@ class DrawingBoard:
         self.told: Signal[str, bool] = Signal()
 
     @property
+    def outline(self) -> tuple[Edge, ...]:
+        """The body beneath, and what else is laid into the plane."""
+        return self._outline
+
+    @outline.setter
+    def outline(self, edges: tuple[Edge, ...]) -> None:
+        """Another body beneath."""
+        self._outline, self.near = edges, Near(edges)
+
+    def holding(self) -> tuple[SketchState, tuple[str, ...]]:
+        """The state with everything that is picked in its figure, and the entities that are picked."""
+        return holding(self.state, self.chosen, self.outline)
+
+    @property
     def mode(self) -> str:
         """The interaction in hand."""
         return self.interaction.mode if self.interaction is not None else "pick"
@@ -117,9 +134,9 @@ class DrawingBoard:
     # what is shown -------------------------------------------------------------------------------
     def refresh(self) -> None:
         """The state was loaded anew: what is gone is no longer chosen."""
-        known = set(self.state.sketch.by_id) | {c.id for c in self.state.sketch.constraints}
-        self.chosen = tuple(n for n in self.chosen if n in known)
-        if self.pending is not None and not known.issuperset(self.pending.of):
+        said = {c.id for c in self.state.sketch.constraints}
+        self.chosen = tuple(n for n in self.chosen if n in said or is_name_of_thing(n, self.state, self.near))
+        if self.pending is not None and not set(self.holding()[0].sketch.by_id).issuperset(self.pending.of):
             self.pending = None
         self.dragged = self.ghost = self.movement = None
         if self.interaction is not None:
@@ -138,10 +155,12 @@ class DrawingBoard:
 
     def fit(self) -> None:
         """Show everything, or a sheet of 100 mm when nothing is drawn."""
-        boxes = [self.state.shape(c.id).box for c in self.state.sketch.curves]
+        sketch = self.state.sketch
+        boxes = [self.state.shape(c.id).box for c in sketch.curves if not of_axis(c)]
         boxes += [s.box for s in self.state.letters]
         boxes += [(z.real, z.imag, z.real, z.imag) for z in self.state.label_places()]
-        boxes += [(z.real, z.imag, z.real, z.imag) for edge in self.outline for z in edge_line(edge)]
+        boxes += [(z.real, z.imag, z.real, z.imag) for edge in self.outline if "|~datum" not in edge.name
+                  for z in edge_line(edge)]  # fmt: skip
         if boxes:
             b = np.array(boxes)
             self.paper.fit(complex(*b[:, :2].min(axis=0)), complex(*b[:, 2:].max(axis=0)))
@@ -156,8 +175,14 @@ class DrawingBoard:
         self.changed.emit()
 
     def pressed_at(self, name: str) -> complex:
-        """Where an entity was last clicked; its middle when it never was."""
-        return self._pressed.get(name, self.state.shape(name).at(0.5))
+        """Where a thing was last clicked; its middle when it never was."""
+        if name in self._pressed:
+            return self._pressed[name]
+        curve = self.state.sketch.by_id.get(name)
+        place = self.near.place_of(self.state, name)
+        if place is not None or curve is None:
+            return place or 0j
+        return spot(self.state.sketch, name) if curve.kind == "point" else self.state.shape(name).at(0.5)
 
     def clicked(self, name: str, at: complex) -> None:
         """An entity was clicked at a place."""
@@ -180,7 +205,13 @@ class DrawingBoard:
         right_there = label is None or bool(curves and curves[0][0] <= self.paper.mm(RIGHT_THERE))
         names = [name for _, name in curves]
         order = [point, *names, label] if right_there else [point, label, *names]
-        return [n for n in order if n is not None]
+        if self.settings.infer:
+            # what is drawn is meant first, then corners, edges and axes; a middle or quadrant by a further click
+            near, sketch = self.near, self.state.sketch
+            places = [n for n, _ in near.places(self.state, place, reach * 0.8)]
+            corners = [n for n in places if parted(n)[0] not in ("middle", *QUADRANTS)]
+            order += [*corners, *near.curves_under(sketch, place, reach), *(n for n in places if n not in corners)]
+        return list(dict.fromkeys(n for n in order if n is not None))
 
     def label_under(self, at: complex) -> str | None:
         """The dimension whose text stands under a pixel."""
@@ -205,10 +236,11 @@ class DrawingBoard:
         place = self.paper.place(at)
         if not self.settings.infer:
             return Snap(place)
-        shapes = {c.id: self.state.shape(c.id) for c in self.state.sketch.curves}
-        found = snap(self.state.sketch, shapes, place, self.paper.mm(REACH))
-        off = self.paper.origin - at
-        return Snap(0j, "fixed") if not found.kind and max(abs(off.real), abs(off.imag)) < REACH else found
+        sketch, reach = self.state.sketch, self.paper.mm(REACH)
+        shapes = {c.id: self.state.shape(c.id) for c in sketch.curves if not of_axis(c)}
+        places = self.near.places(self.state, place, reach)
+        found = snap(sketch, shapes, place, reach, places, self.near.beside(sketch))
+        return Snap(0j, "fixed") if found.entity == "origin" else found
 
     def within(self, a: complex, b: complex) -> tuple[str, ...]:
         """Curves, and points that stand alone, wholly within a window between two places."""
@@ -219,9 +251,11 @@ class DrawingBoard:
             return x0 <= z.real <= x1 and y0 <= z.imag <= y1
 
         sketch = self.state.sketch
-        curves = [c for c in sketch.curves if all(inside(z) for z in curve_line(self.state.shape(c.id)))]
+        curves = [
+            c for c in sketch.curves if not of_axis(c) and all(inside(z) for z in curve_line(self.state.shape(c.id)))
+        ]
         ends = {p for c in sketch.curves for p in c.points}
-        alone = [p for p in sketch.points if p.id not in ends and inside(complex(p.x, p.y))]
+        alone = [p for p in sketch.points if p.id not in ends and not of_axis(p) and inside(complex(p.x, p.y))]
         return (*(c.id for c in curves), *(p.id for p in alone))
 
     # pointer and keys ----------------------------------------------------------------------------
@@ -288,21 +322,10 @@ def curve_line(s: Shape) -> list[complex]:
     return [s.at(t) for t in np.linspace(0, 1, 49).tolist()]
 
 
-def edge_round(edge: Edge) -> Round | None:
-    """A circle or an arc of the body as a curve; None for other edges."""
-    z = [complex(*p) for p in edge.points]
-    if edge.kind == "circle":
-        return Round("", z[0], edge.radius, 0.0, 2 * math.pi)
-    if edge.kind == "arc":
-        turn = cmath.phase((z[2] - z[0]) / (z[1] - z[0])) % (2 * math.pi)
-        return Round("", z[0], abs(z[1] - z[0]), cmath.phase(z[1] - z[0]), turn)
-    return None
-
-
 def edge_line(edge: Edge) -> list[complex]:
     """An edge of the body as places on it, mm."""
-    turned = edge_round(edge)
-    return curve_line(turned) if turned is not None else [complex(*p) for p in edge.points]
+    s = edge_shape(edge)
+    return curve_line(s) if s is not None else [complex(*p) for p in edge.points]
 
 
 def distance_to(points: list[complex], at: complex) -> float:

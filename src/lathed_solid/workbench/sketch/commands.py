@@ -280,27 +280,36 @@ class SketchCommands:
         self.told.emit(f"{what}: pick {things} first (Shift adds)", True)
         return ()
 
-    def _two(self, what: str) -> tuple[str, str] | None:
-        if len(self.board.chosen) != 2:
-            self.told.emit(f"{what}: pick two lines first (Shift adds)", True)
-            return None
-        return self.board.chosen[0], self.board.chosen[1]
-
     def corner(self) -> None:
         """Two lines meet in their corner."""
-        if (pair := self._two("corner")) is not None:
-            self.edit("corner", lambda s, v: edits.corner(s, v, *pair))
+        if len(self.board.chosen) != 2:
+            self.told.emit("corner: pick two lines first (Shift adds)", True)
+            return
+        a, b = self.board.chosen
+        self.edit("corner", lambda s, v: edits.corner(s, v, a, b))
+
+    def _corners(self, what: str) -> list[tuple[str, str]]:
+        found = edits.corners_of(self.board.state.sketch, self.board.chosen)
+        if not found:
+            self.told.emit(f"{what}: pick corner points, or lines and arcs that end in one point (Shift adds)", True)
+        return found
 
     def round(self) -> None:
-        """A round between two lines."""
-        if (pair := self._two("round")) and (size := self._ask("Round a corner", "radius", "5")):
-            self.edit(f"round R{size[0]}", lambda s, v: edits.fillet(s, v, *pair, size[1], size[0]))
+        """Rounds between lines and arcs, as many as are picked."""
+        if (pairs := self._corners("round")) and (size := self._ask("Round a corner", "radius", "5")):
+            self.edit(f"round R{size[0]}", lambda s, v: edits.fillets(s, v, pairs, size[1], size[0]))
 
     def bevel(self) -> None:
-        """A bevel between two lines."""
-        if (pair := self._two("bevel")) and (size := self._ask("Bevel a corner", "legs", "2")):
+        """Bevels between lines and arcs, as many as are picked."""
+        if (pairs := self._corners("bevel")) and (size := self._ask("Bevel a corner", "legs", "2")):
             legs, texts = (size[1], size[1]), (size[0], size[0])
-            self.edit(f"bevel {size[0]}", lambda s, v: edits.chamfer(s, v, *pair, legs, texts))
+
+            def cut(sketch: Sketch, values: Values) -> Sketch:
+                for a, b in pairs:
+                    sketch = edits.chamfer(sketch, values, a, b, legs, texts)
+                return sketch
+
+            self.edit(f"bevel {size[0]}", cut)
 
     def offset(self) -> None:
         """Curves beside the chosen ones."""

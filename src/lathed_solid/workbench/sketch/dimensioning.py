@@ -7,16 +7,19 @@ only about a declared centreline: a line marked as one, or the axis of a revolve
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
+
 from lathed_solid.errors import LathedError
 from lathed_solid.part import RevolveStep
-from lathed_solid.quantity.tolerances import RELATIVE_READ, ROUNDING
+from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import ConstraintKind
 from lathed_solid.sketch.model import Constraint, Line, Sketch
 from lathed_solid.sketch.plane import components, crossing
-from lathed_solid.workbench.sketch.places import anchor
+from lathed_solid.workbench.sketch.places import anchor, spot
 from lathed_solid.workbench.sketch.view_model import SketchState
 
+_ROUND = ("circle", "arc")
 #: what a dimension of the same things could mean instead
 _OTHERS: dict[str, tuple[ConstraintKind, ...]] = {
     "distance": ("across_x", "across_y", "across_axis"),
@@ -30,8 +33,13 @@ _OTHERS: dict[str, tuple[ConstraintKind, ...]] = {
 }
 
 
-def dimension_for(state: SketchState, picked: tuple[str, ...], at: complex) -> Constraint | None:
-    """The dimension of ``picked`` whose text stands at ``at`` (mm); None where there is none between them."""
+def dimension_for(
+    state: SketchState, picked: tuple[str, ...], at: complex, clicks: Sequence[complex] = ()
+) -> Constraint | None:
+    """The dimension of ``picked`` whose text stands at ``at`` (mm); None where there is none between them.
+
+    ``clicks``: where each was picked; on the far side of a circle, its far side is meant.
+    """
     sketch = state.sketch
     by = sketch.by_id
     names = tuple(n for n in picked if n in by)
@@ -55,8 +63,25 @@ def dimension_for(state: SketchState, picked: tuple[str, ...], at: complex) -> C
                 order, kind = (names if centre[0] else names[::-1]), "across_axis"
     elif kind is None and len(kinds) == 2 and {"circle", "arc"} & set(kinds):
         rank = {"point": 0, "line": 0, "circle": 1, "arc": 1}
-        order, kind = tuple(sorted(names, key=lambda n: rank.get(by[n].kind, 2))), "near"
+        order = tuple(sorted(names, key=lambda n: rank.get(by[n].kind, 2)))
+        where = dict(zip(picked, clicks, strict=False))
+        kind = "far" if all(_far_side(state, n, order, where) for n in order if by[n].kind in _ROUND) else "near"
     return None if kind is None else _made(sketch, kind, order, at, supplement)
+
+
+def _far_side(state: SketchState, name: str, pair: tuple[str, ...], where: Mapping[str, complex]) -> bool:
+    """Whether a round one was picked on the side that is turned away from the other."""
+    if name not in where:
+        return False
+    centre = spot(state.sketch, name)
+    other = next(n for n in pair if n != name)
+    e = state.sketch.by_id[other]
+    if isinstance(e, Line):
+        a, u = _place(state.sketch, e.start), state.shape(other).along(0.5)
+        foot = a + u * ((u.conjugate() * (centre - a)).real / max(abs(u) ** 2, NOTHING))
+    else:
+        foot = spot(state.sketch, other)
+    return ((where[name] - centre).conjugate() * (foot - centre)).real < 0
 
 
 def _single(sketch: Sketch, names: tuple[str, ...], at: complex) -> ConstraintKind | None:

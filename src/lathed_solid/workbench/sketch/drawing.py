@@ -4,11 +4,18 @@ from __future__ import annotations
 
 from lathed_solid.errors import LathedError
 from lathed_solid.sketch.builder import SketchBuilder
-from lathed_solid.sketch.infer import Snap
+from lathed_solid.sketch.holds import drop_unused
+from lathed_solid.sketch.infer import Snap, smooth_ends, tied
 from lathed_solid.sketch.model import Sketch
+from lathed_solid.sketch.stops import spare
 from lathed_solid.workbench.sketch.board import DrawingBoard
 from lathed_solid.workbench.sketch.mode import Mode
 from lathed_solid.workbench.sketch.tools import Drawing, Tool
+
+#: said of a new curve by itself; what its ends are tied to is said by the place under the pointer
+INFERRED_WAYS = frozenset({"horizontal", "vertical", "tangent"})
+#: in larger sketches what is inferred is not tested for what is said already
+INFERENCE_UP_TO = 400
 
 
 class Draw(Mode):
@@ -81,11 +88,8 @@ class Draw(Mode):
         self.snaps = []
         draft = SketchBuilder(board.state.sketch)
         try:
-            points = self.tool.build(draft, self._drawing(snaps))
-            for s, made in zip(snaps, points, strict=False):
-                if s.kind and made is not None and (s.kind != "fixed" or board.settings.infer):
-                    _tie(draft, made, s)
-            sketch = draft.done()
+            points = self._build(draft, snaps)
+            sketch = self._without_spare(draft)
         except LathedError as exc:
             board.told.emit(exc.message, True)
             self.snaps = snaps[:-1]
@@ -100,6 +104,31 @@ class Draw(Mode):
         board.hinted.emit(self.hint)
         return True
 
+    def _build(self, draft: SketchBuilder, snaps: list[Snap]) -> list[str | None]:
+        """Draw into a draft, tied to what the clicks fell on; the points at the clicks."""
+        before, infer = set(draft.entities), self.board.settings.infer
+        points = self.tool.build(draft, self._drawing(snaps))
+        made = [n for n in draft.entities if n not in before]
+        for s, point in zip(snaps, points, strict=False):
+            if s.kind and point is not None and (s.kind != "fixed" or infer):
+                tied(draft, point, s, self.board.outline)
+        if infer:
+            smooth_ends(draft, made)
+        return points
+
+    def _without_spare(self, draft: SketchBuilder) -> Sketch:
+        """The sketch without what was inferred and says again what is said already, where that can be told at once."""
+        sketch, state = draft.done(), self.board.state
+        old = state.sketch.constraints
+        fresh = [c for c in sketch.constraints[len(old) :] if c.inferred]
+        held = state.seen is not None and state.seen.ok
+        if len(fresh) < 2 or not held or len(sketch.constraints) > INFERENCE_UP_TO:
+            return sketch
+        for n in spare(sketch, state.values, [c.id for c in fresh if c.kind != "coincident"]):
+            draft.remove(n)
+        drop_unused(draft, after=set(state.sketch.by_id))
+        return draft.done()
+
     def preview(self) -> tuple[Sketch | None, Snap, str]:
         """What a click at the pointer would make (None: not enough yet), where, and what would be inferred."""
         board = self.board
@@ -109,14 +138,18 @@ class Draw(Mode):
         snaps = [*self.snaps, here]
         if len(snaps) < self.tool.clicks:
             return None, here, said
-        draft = SketchBuilder()
+        standing = board.state.sketch
+        draft = SketchBuilder(standing)
         try:
-            self.tool.build(draft, self._drawing(snaps))
+            self._build(draft, snaps)
         except LathedError:
             return None, here, said
-        sketch = draft.done()
-        ways = [c.kind for c in sketch.constraints if c.inferred]
-        return sketch, here, " · ".join([*ways, *([said] if said else [])])
+        made = Sketch.model_construct(
+            entities=tuple(e for n, e in draft.entities.items() if n not in standing.by_id or e.kind == "point"),
+            constraints=tuple(c for n, c in draft.constraints.items() if standing.constraint(n) is None),
+        )
+        ways = [c.kind for c in made.constraints if c.inferred and c.kind in INFERRED_WAYS]
+        return made, here, " · ".join([*ways, *([said] if said else [])])
 
     def _drawing(self, snaps: list[Snap]) -> Drawing:
         s = self.board.settings
@@ -142,13 +175,3 @@ class Draw(Mode):
             self.board.value_typed.emit(text)
             return True
         return False
-
-
-def _tie(draft: SketchBuilder, point: str, snap: Snap) -> None:
-    """A made point tied to what its click fell on; at the origin it is held there."""
-    if snap.kind == "fixed":
-        at = {"x": snap.place.real, "y": snap.place.imag}
-        draft.entities[point] = draft.entities[point].model_copy(update=at)
-        draft.add("fixed", point, inferred=True)
-    else:
-        draft.add(snap.kind, point, snap.entity, inferred=True)  # type: ignore[arg-type]

@@ -14,10 +14,11 @@ Escape lets go of what is half done, then of the mode, then of what is picked.
 
 from __future__ import annotations
 
+import math
 from typing import Protocol
 
 from lathed_solid.sketch.solve import Drag, moved
-from lathed_solid.workbench.sketch.board import STILL, DrawingBoard, Interaction
+from lathed_solid.workbench.sketch.board import RIGHT_THERE, STILL, DrawingBoard, Interaction
 from lathed_solid.workbench.sketch.dimensioning import dimension_for
 from lathed_solid.workbench.sketch.drawing import Draw
 from lathed_solid.workbench.sketch.mode import Mode
@@ -110,7 +111,7 @@ class Pick(Mode):
         board, under = self.board, self.board.under(at)
         e = board.state.sketch.by_id.get(under or "")
         if e is None:
-            return Window(board, at) if under is None else None
+            return Window(board, at) if board.state.sketch.constraint(under or "") is None else None
         seen = board.state.seen
         if seen is None or not seen.ok:
             board.told.emit("a fighting sketch cannot be dragged: end the fight first", True)
@@ -149,7 +150,7 @@ class Pick(Mode):
             return
         if state.sketch.constraint(name) is not None:
             self.board.dimension_opened.emit(name)
-        elif state.sketch.by_id[name].kind != "point":
+        elif name in state.sketch.by_id and state.sketch.by_id[name].kind != "point":
             self.board.choose(tuple(state.chain(name)))
 
     def cancel(self) -> bool:
@@ -206,16 +207,42 @@ class PlaceDimension(Mode):
     mode = "dimension"
     words = "pick what to dimension, then click where it shall stand"
 
+    def __init__(self, board: DrawingBoard) -> None:
+        super().__init__(board)
+        self._clicked_at = complex(math.inf, math.inf)
+
     def find(self, at: complex) -> str | None:
-        """Only what is drawn can be dimensioned: the texts of other dimensions are paper."""
-        known = self.board.state.sketch.by_id
-        return next((n for n in self.board.all_under(at) if n in known), None)
+        """What is drawn, and what it can be held on to: the texts of other dimensions are paper.
+
+        When what is picked can be dimensioned alone, its text may stand beside an edge or an axis: only right on it
+        that is meant.
+        """
+        board = self.board
+        sketch = board.state.sketch
+        found = [n for n in board.all_under(at) if sketch.constraint(n) is None]
+        if len(board.chosen) == 1 and found and found[0] not in sketch.by_id:
+            near = board.near.curves_under(sketch, board.paper.place(at), board.paper.mm(RIGHT_THERE))
+            found = [n for n in found if board.near.shape_of(n) is None or n in near]
+        return self._beneath(found, at)
+
+    def _beneath(self, found: list[str], at: complex) -> str | None:
+        """The first found; what lies beneath it when it is picked already and clicked at the same place again."""
+        chosen = self.board.chosen
+        if len(chosen) == 1 and chosen[0] in found and abs(at - self._clicked_at) <= STILL:
+            return found[(found.index(chosen[0]) + 1) % len(found)]
+        return found[0] if found else None
 
     def click(self, name: str | None, at: complex, add: bool) -> None:
         board, chosen = self.board, self.board.chosen
         is_entity = name is not None
+        again = abs(at - self._clicked_at) <= STILL and len(chosen) == 1
+        self._clicked_at = at
+        if again and name is not None and not add:
+            board.choose((name,))
+            return
         if chosen and (not is_entity or len(chosen) >= 2):
-            c = dimension_for(board.state, chosen, board.paper.place(at))
+            state, names = board.holding()
+            c = dimension_for(state, names, board.paper.place(at), [board.pressed_at(n) for n in chosen])
             if c is not None:
                 board.placed.emit(c)
                 return

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import dataclasses
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
@@ -19,6 +20,7 @@ from lathed_solid.sketch.geometry import Shape, shape
 from lathed_solid.sketch.measure import measured
 from lathed_solid.sketch.model import Constraint, Sketch
 from lathed_solid.sketch.orient import joined, shared_end
+from lathed_solid.sketch.outside import of_axis
 from lathed_solid.sketch.regions import Region, regions
 from lathed_solid.sketch.solve import solved, vanished
 from lathed_solid.workbench.sketch.places import anchor
@@ -67,6 +69,12 @@ class SketchState:
         if self.seen is not None:
             return self.seen.sketch
         return self.step.sketch if self.step is not None else Sketch()
+
+    def showing(self, sketch: Sketch) -> SketchState:
+        """The same step with another figure, as it is drawn."""
+        seen = dataclasses.replace(self.seen, sketch=sketch) if self.seen is not None else None
+        step = changed(self.step, sketch=sketch) if seen is None and self.step is not None else self.step
+        return SketchState(self.document, step, seen, self.problem)
 
     @property
     def values(self) -> Mapping[str, float]:
@@ -161,7 +169,7 @@ class SketchState:
     # what is where -------------------------------------------------------------------------------
     def nearest_point(self, at: complex, reach: float) -> str | None:
         """The point within ``reach`` mm nearest to a place."""
-        points = self.sketch.points
+        points = [p for p in self.sketch.points if not of_axis(p)]
         if not points:
             return None
         xy = np.array([complex(p.x, p.y) for p in points])
@@ -172,6 +180,8 @@ class SketchState:
         """Curves within ``reach`` mm of a place with their distances: drawn before construction, near ones first."""
         found: list[tuple[bool, float, str]] = []
         for c in self.sketch.curves:
+            if of_axis(c):
+                continue
             s = self.shape(c.id)
             x0, y0, x1, y1 = s.box
             if not (x0 - reach <= at.real <= x1 + reach and y0 - reach <= at.imag <= y1 + reach):
