@@ -90,9 +90,9 @@ class Hand:
     def dimension(self) -> None:
         c = dimension_for(self.desk.state, self.pick(2), complex(*self.place()))
         if c is not None:
-            self.desk.commands.begin_dimension(c)
-            assert self.desk.commands.pending is not None
-            self.desk.commands.give_value(self.desk.commands.pending.value)
+            self.desk.commands.dimensions.begin(c)
+            assert self.desk.commands.dimensions.pending is not None
+            self.desk.commands.dimensions.give_value(self.desk.commands.dimensions.pending.value)
             self.end_fight()
 
     def change_value(self) -> None:
@@ -103,7 +103,7 @@ class Hand:
             value = d.state.values[c.id] * self.rnd.uniform(0.7, 1.4)
             text = f"{value * 180 / 3.141592653589793:.6g} deg" if c.kind == "angle" else f"{abs(value):.6g}"
             d.board.choose((c.id,))
-            d.commands.give_value(text)
+            d.commands.dimensions.give_value(text)
             self.end_fight()
 
     def edit(self) -> None:

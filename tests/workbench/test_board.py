@@ -281,14 +281,14 @@ def test_where_a_dimension_stands_says_which_one_is_meant(at: tuple[float, float
     d = Desk()
     d.draw(lambda k: k.segment((0, 0), (30, 10)))
     begun: list[tuple[object, str]] = []
-    d.commands.dimension_begun.connect(lambda c, text: begun.append((c, text)))
+    d.commands.dimensions.begun.connect(lambda c, text: begun.append((c, text)))
     d.board.fit()
     d.commands.set_mode("dimension")
     d.click(15, 5)
     d.click(*at)
     ((c, _text),) = begun
-    assert c.kind == kind and d.commands.pending is not None  # type: ignore[attr-defined]
-    d.commands.give_value("24")
+    assert c.kind == kind and d.commands.dimensions.pending is not None  # type: ignore[attr-defined]
+    d.commands.dimensions.give_value("24")
     (k,) = d.sketch.constraints
     assert k.kind == kind and d.state.values[k.id] == 24
     assert k.label is not None and d.board.chosen == ()
@@ -308,21 +308,21 @@ def test_two_things_are_dimensioned_between_and_paper_between_nothing() -> None:
     d.click(0, 10)
     d.click(30, 10)
     d.click(15, 30)
-    assert d.commands.pending is not None and d.commands.pending.kind == "distance"
-    d.commands.give_value("32")
+    assert d.commands.dimensions.pending is not None and d.commands.dimensions.pending.kind == "distance"
+    d.commands.dimensions.give_value("32")
     first, second = (d.state.shape(d.curve("line", n).id) for n in (0, 1))
     u = first.along(0.5) / abs(first.along(0.5))
     assert abs(((second.at(0) - first.at(0)) * u.conjugate()).imag) == pytest.approx(32)
     d.commands.set_mode("dimension")
     d.click(*_rim(d))
     d.click(90, 30)
-    assert d.commands.pending is not None and d.commands.pending.kind == "diameter"
+    assert d.commands.dimensions.pending is not None and d.commands.dimensions.pending.kind == "diameter"
     d.commands.set_mode("pick")
-    assert d.commands.pending is None, "what was not given a value is gone"
+    assert d.commands.dimensions.pending is None, "what was not given a value is gone"
     d.board.choose(())
     d.commands.set_mode("dimension")
     d.click(200, 200)
-    assert d.board.chosen == () and d.commands.pending is None
+    assert d.board.chosen == () and d.commands.dimensions.pending is None
 
 
 def _rim(d: Desk) -> tuple[float, float]:
@@ -341,10 +341,10 @@ def test_a_dimensions_text_is_picked_opened_and_changed() -> None:
     d.board.dimension_opened.connect(opened.append)
     d.double(15, 6)
     assert opened == [k.id] and d.board.chosen == (k.id,)
-    d.commands.give_value("45 / 1.5 + 5")
+    d.commands.dimensions.give_value("45 / 1.5 + 5")
     assert d.state.values[k.id] == 35
     d.board.choose((k.id,))
-    d.commands.toggle_reference(True)
+    d.commands.dimensions.toggle_reference(True)
     assert d.sketch.constraint(k.id).reference  # type: ignore[union-attr]
     d.commands.remove_chosen()
     assert not d.sketch.constraints and d.board.chosen == ()

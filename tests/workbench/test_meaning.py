@@ -55,15 +55,15 @@ def test_an_angle_is_that_of_the_sector_where_its_text_stands_and_stays_in_it(tu
     after = next((r for r in rays if r > where), rays[0] + 360)
     before = next((r for r in reversed(rays) if r <= where), rays[-1] - 360)
     opening = after - before
-    d.commands.begin_dimension(c)
-    d.commands.give_value(f"{opening:.12g} deg")
+    d.commands.dimensions.begin(c)
+    d.commands.dimensions.give_value(f"{opening:.12g} deg")
     assert d.state.seen is not None and d.state.seen.state == "held"
     assert abs(d.at(d.curve("line", 1).end) - cmath.rect(30, math.radians(turn))) < 1e-6, (
         "the value it has moves nothing"
     )
     k = d.sketch.constraints[-1]
     d.board.choose((k.id,))
-    d.commands.give_value(f"{opening + 5:.12g} deg")
+    d.commands.dimensions.give_value(f"{opening + 5:.12g} deg")
     end = math.degrees(cmath.phase(d.at(d.curve("line", 1).end)))
     assert abs(math.remainder(end - turn, 360)) == pytest.approx(5, abs=1e-6), "a small edit moves it a little"
 
@@ -75,10 +75,10 @@ def test_the_other_angle_is_one_button_away() -> None:
     d.click(20, 0)
     d.click(*[(cmath.rect(20, math.radians(135))).real, (cmath.rect(20, math.radians(135))).imag])
     d.click(2, 12)
-    assert d.commands.pending is not None and not d.commands.pending.supplement
-    (other,) = d.commands.other_meanings()
-    d.commands.begin_dimension(other)
-    d.commands.give_value("45 deg")
+    assert d.commands.dimensions.pending is not None and not d.commands.dimensions.pending.supplement
+    (other,) = d.commands.dimensions.other_meanings()
+    d.commands.dimensions.begin(other)
+    d.commands.dimensions.give_value("45 deg")
     assert d.at(d.curve("line", 1).end) == pytest.approx(cmath.rect(30, math.radians(135)), abs=1e-6)
     assert (a, b) == d.sketch.constraints[-1].of
 
@@ -103,8 +103,8 @@ def test_a_distance_from_a_construction_line_is_that_distance() -> None:
     axis, centre = d.curve("line").id, d.curve("circle").centre
     c = dimension_for(d.state, (centre, axis), 30 + 8j)
     assert c is not None and c.kind == "distance"
-    d.commands.begin_dimension(c)
-    d.commands.give_value("32")
+    d.commands.dimensions.begin(c)
+    d.commands.dimensions.give_value("32")
     assert d.at(centre).imag == pytest.approx(32, abs=1e-6)
 
 
@@ -117,8 +117,8 @@ def test_a_diameter_goes_across_a_declared_centreline() -> None:
     assert isinstance(line, Line) and line.centreline and line.construction
     c = dimension_for(d.state, (axis, centre), 30 + 8j)
     assert c is not None and c.kind == "across_axis"
-    d.commands.begin_dimension(c)
-    d.commands.give_value("32")
+    d.commands.dimensions.begin(c)
+    d.commands.dimensions.give_value("32")
     assert d.at(centre).imag == pytest.approx(16, abs=1e-6)
     d.commands.toggle_centreline()
     assert d.curve("line").centreline, "nothing is chosen after a dimension"
@@ -140,8 +140,8 @@ def test_meaning_it_across_declares_the_line() -> None:
     c = dimension_for(d.state, (axis, centre), 30 + 8j)
     assert c is not None
     across = next(k for k in other_meanings(d.sketch, c) if k.kind == "across_axis")
-    d.commands.begin_dimension(across)
-    d.commands.give_value("26")
+    d.commands.dimensions.begin(across)
+    d.commands.dimensions.give_value("26")
     assert d.curve("line").centreline and d.at(centre).imag == pytest.approx(13, abs=1e-6)
 
 
@@ -150,9 +150,9 @@ def test_far_instead_of_near_and_a_diameter_instead_of_a_radius() -> None:
     axis, circle = d.curve("line").id, d.curve("circle").id
     near = dimension_for(d.state, (axis, circle), 30 + 5j)
     assert near is not None and near.kind == "near"
-    (far,) = other_meanings(d.sketch, near)
-    d.commands.begin_dimension(far)
-    d.commands.give_value("20")
+    far = next(k for k in other_meanings(d.sketch, near) if k.kind == "far")
+    d.commands.dimensions.begin(far)
+    d.commands.dimensions.give_value("20")
     assert d.at(d.curve("circle").centre).imag + d.curve("circle").radius == pytest.approx(20, abs=1e-6)
     size = dimension_for(d.state, (circle,), 30 + 20j)
     assert size is not None and [k.kind for k in other_meanings(d.sketch, size)] == ["radius"]
@@ -242,16 +242,16 @@ def test_a_dimension_begins_with_nothing_and_passes_over_texts() -> None:
     d.draw(lambda k: shapes.rectangle(k, (-20, -10), (20, 10)))
     d.draw(lambda k: k.add("distance", k.segment((-20, 30), (20, 30)), value="40"))
     text = d.sketch.constraints[-1].id
-    at = d.board.paper.pixel(0 + 22j)
+    at = d.board.paper.pixel(12 + 22j)
     d.board.boxes = {text: (at.real - 20, at.imag - 8, at.real + 20, at.imag + 8)}
     d.board.choose((d.curve("line").id,))
     d.commands.set_mode("dimension")
     assert d.board.chosen == ()
-    d.click(0, 22)
+    d.click(12, 22)
     assert d.board.chosen == () and not d.said, "the text of another dimension is paper"
-    d.click(0, 30)
-    d.click(0, 22)
-    assert d.commands.pending is not None and d.commands.pending.of == (d.curve("line", 4).id,)
+    d.click(12, 30)
+    d.click(12, 22)
+    assert d.commands.dimensions.pending is not None and d.commands.dimensions.pending.of == (d.curve("line", 4).id,)
 
 
 def test_geometry_is_picked_before_texts_and_what_lies_beneath_by_a_second_click() -> None:
@@ -312,8 +312,8 @@ def test_new_fields_open_again(tmp_path: Path) -> None:
     assert c is not None
     beside = dimension_for(d.state, (a, b), -15 + 3j)
     assert beside is not None and beside.supplement and not c.supplement
-    d.commands.begin_dimension(beside)
-    d.commands.give_value("45 deg")
+    d.commands.dimensions.begin(beside)
+    d.commands.dimensions.give_value("45 deg")
     part = ls.new_part("again")
     part = edits.put_step(part, d.state.step)  # type: ignore[arg-type]
     file = tmp_path / "again.json"
@@ -385,10 +385,10 @@ def test_a_figure_that_turns_over_is_told_with_the_way_back() -> None:
     assert d.state.seen is not None and d.state.seen.state == "held"
     step = next(c for c in d.sketch.constraints if c.value == "28")
     d.board.choose((step.id,))
-    d.commands.give_value("20")
+    d.commands.dimensions.give_value("20")
     assert not d.said
     d.board.choose((step.id,))
-    d.commands.give_value("55")
+    d.commands.dimensions.give_value("55")
     assert d.state.seen.state == "held", "held alone is not enough"
     assert "Ctrl+Z" in d.words and d.said[-1][1]
     back = d.rows[0]

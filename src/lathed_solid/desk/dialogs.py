@@ -228,7 +228,7 @@ class HelpDialog(QDialog):
 
 def help_html() -> str:
     """All actions with keys by group, then the writing rules."""
-    from lathed_solid.workbench.sketch.tools import TOOLS  # here: the window's start needs no solver
+    from lathed_solid.workbench.sketch.keys import DRAWING, WORK  # here: the window's start needs no solver
 
     parts = ["<h3>Keys</h3><table cellspacing='0' cellpadding='3'>"]
     group = ""
@@ -242,15 +242,19 @@ def help_html() -> str:
         "</table><h3>In the solid</h3><p>Left drag turns, middle or right drag moves, the wheel zooms at the "
         "pointer, a click picks a face or an edge; arrow keys turn, + and − zoom, Esc clears the pick.</p>"
     )
-    tools = " · ".join(f"{t.key} {t.title}" for t in TOOLS if t.key)
+    tools, work = (" · ".join(f"{k.key} {k.words}" for k in keys) for keys in (DRAWING, WORK))
     parts.append(
-        f"<h3>In a sketch</h3><p>{html.escape(tools)} · D dimension · W trim · K check · B build on regions · Del "
-        "removes. While drawing, digits go to the size fields, Tab to the next, Enter takes them; N infers none; Esc "
+        f"<h3>In a sketch</h3><p>{html.escape(tools)}</p><p>{html.escape(work)} · 1 to 9 the relations "
+        "offered for what is picked.</p><p>While drawing, digits go to the size fields, Tab to the next, Enter takes "
+        "them; N infers none; Esc "
         "lets go. Click picks, Shift adds, a double click takes a chain or opens a dimension; what is dashed is loose "
         "and can be dragged, what is in zigzag fights: the list beside it names it and the ways out. "
-        "A second click at the same place takes what lies beneath. A dimension is placed by its last click: an angle "
-        "is that of the sector where its text stands, a diameter goes across a line declared a centreline; what else "
-        "it could mean stands beside its value. Home fits.</p>"
+        "Origin, axes, datum planes, edges and corners of the body and curves of earlier sketches are there to be "
+        "snapped to, picked and dimensioned from; so are middles of lines and arcs and quadrants of circles: a second "
+        "click at the same place takes what lies beneath. A dimension is placed by its last click: an angle "
+        "is that of the sector where its text stands, a diameter goes across a line declared a centreline; a "
+        "circle's far side is meant when it was picked there; what else it could mean stands beside its value. A "
+        "dimension picked together with another thing can be measured from that instead. Home fits.</p>"
     )
     parts.append(
         "<h3>Expressions</h3><p>Every numeric cell takes 12.5 or 12,5, fractions 1 3/8, units 1/4in + 3mm, "

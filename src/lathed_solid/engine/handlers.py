@@ -18,7 +18,9 @@ from lathed_solid.engine.summary import summary
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Hand, Thing
 from lathed_solid.part import Document, SketchStep, scope
+from lathed_solid.part.steps import Frame
 from lathed_solid.sketch.laid_edge import Edge
+from lathed_solid.sketch.model import Sketch
 from lathed_solid.standards import StandardError
 
 Handler = Callable[[Engine, Any, Progress], Any]
@@ -35,7 +37,10 @@ def build(engine: Engine, request: ask.Build, progress: Progress) -> ask.BuildRe
     told = ask.BuildReply(
         steps=built.steps, summary=summary(engine, document, built), report=prove(engine, document, built)
     )  # fmt: skip
-    if built.body is None or not request.shape:
+    if not request.shape:
+        return told
+    told = told.model_copy(update={"outlines": _outlines(document, built)})
+    if built.body is None:
         return told
     mesh(built.body.shape)
     return told.model_copy(
@@ -43,26 +48,35 @@ def build(engine: Engine, request: ask.Build, progress: Progress) -> ask.BuildRe
             "labels": built.body.labels,
             "edge_labels": edge_labels(built.body),
             "marks": tuple(m for f, m in built.parts.marks.items() if built.body.find(f)),
-            "outlines": _outlines(document, built),
             "shape": to_bytes(built.body.shape),
         }
     )
 
 
 def _outlines(document: Document, built: Built) -> dict[int, tuple[Edge, ...]]:
-    """For each sketch, the body beneath it laid into its plane; a sketch whose face is gone has none."""
+    """For each sketch, what lies beneath it in its plane: the body, datums, sketches before it.
+
+    A sketch whose face is gone has none.
+    """
+    from lathed_solid.kernel import laid
     from lathed_solid.kernel.builders.planar import frame_of
     from lathed_solid.kernel.outline import outline
     from lathed_solid.part.steps.planes import resolve_plane
 
     out: dict[int, tuple[Edge, ...]] = {}
+    evaluate = scope(document)
+    before: list[tuple[int, Sketch, Frame]] = []
     for number, parts in built.before.items():
         step = document.step(number)
-        if parts.whole is None or not isinstance(step, SketchStep):
+        if not isinstance(step, SketchStep):
             continue
         try:
-            plane = resolve_plane(step.plane, scope(document))
-            out[number] = tuple(outline(parts.whole, frame_of(plane, parts), cut=plane.frame is not None))
+            plane = resolve_plane(step.plane, evaluate)
+            frame = frame_of(plane, parts)
+            body = outline(parts.whole, frame, cut=plane.frame is not None) if parts.whole is not None else []
+            others = [e for n, figure, own in before for e in laid.curves(n, figure, own, frame)]
+            out[number] = (*body, *laid.datums(parts, frame), *others[: laid.MOST])
+            before.append((number, evaluate.sketch(number).sketch, frame))
         except LathedError:
             continue
     return out

@@ -10,18 +10,20 @@ from __future__ import annotations
 
 import cmath
 import itertools
+import math
 from collections.abc import Callable, Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 import numpy as np
 
-from lathed_solid.quantity.tolerances import RELATIVE_READ, ROUNDING
+from lathed_solid.quantity.tolerances import LINEAR, RELATIVE_READ, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import ConstraintKind
 from lathed_solid.sketch.equations import Layout
 from lathed_solid.sketch.errors import SketchError
+from lathed_solid.sketch.holds import held_on_to
 from lathed_solid.sketch.measure import measured_all
-from lathed_solid.sketch.model import Constraint, Line, Sketch
+from lathed_solid.sketch.model import Constraint, Line, Point, Sketch
 from lathed_solid.sketch.orient import oriented
 from lathed_solid.sketch.stops import movements, stop
 
@@ -48,7 +50,11 @@ _ACCEPTS = {"radius": ("radius",), "diameter": ("diameter",), "across_axis": ("d
 def propose(
     sketch: Sketch, values: Mapping[str, float], offers: Iterable[FreeCallout], as_text: AsText
 ) -> tuple[Constraint, ...]:
-    """Dimensions (and a fixed point, where nothing is fixed) that stop every movement of the solved ``sketch``."""
+    """Dimensions that stop every movement of the solved ``sketch``, from the origin where nothing is fixed.
+
+    They are of the ``grounded`` sketch, as ``completed`` takes them.
+    """
+    sketch = grounded(sketch)
     layout = Layout(sketch)
     loose, basis = movements(sketch, values)
     draft, unused = SketchBuilder(sketch), list(offers)
@@ -87,17 +93,40 @@ def completed(sketch: Sketch, proposed: Sequence[Constraint]) -> Sketch:
     """The sketch with the proposed constraints. Raises SketchError when there are none."""
     if not proposed:
         raise SketchError("there is nothing to propose", hint="the sketch is held, or its loose parts have no size")
-    return Sketch(entities=sketch.entities, constraints=(*sketch.constraints, *proposed))
+    return Sketch(entities=grounded(sketch).entities, constraints=(*sketch.constraints, *proposed))
+
+
+def grounded(sketch: Sketch) -> Sketch:
+    """The sketch with the origin in it to measure from, where nothing else is fixed and no point stands there."""
+    if _is_fixed(sketch) or not sketch.points or _nearest(sketch.points)[0] <= LINEAR:
+        return sketch
+    return held_on_to(sketch, ["origin"], ())[0]
+
+
+def _is_fixed(sketch: Sketch) -> bool:
+    return any(c.kind == "fixed" for c in sketch.constraints) or any(e.source for e in sketch.entities)
+
+
+def _only_origin(sketch: Sketch) -> bool:
+    """Whether nothing but the origin is fixed, which leaves a turn."""
+    fixed = [e for e in sketch.entities if e.source] + [c for c in sketch.constraints if c.kind == "fixed"]
+    return len(fixed) == 1 and fixed[0].kind == "point"
+
+
+def _nearest(points: Iterable[Point]) -> tuple[float, str]:
+    """The point nearest to the origin, and how far it is, mm."""
+    return min((math.hypot(p.x, p.y), p.id) for p in points)
 
 
 def _anchors(sketch: Sketch, loose: frozenset[str]) -> Iterator[Constraint]:
-    """Where nothing is fixed: the point nearest to the origin, and one line's direction."""
-    if any(c.kind == "fixed" for c in sketch.constraints) or any(e.source for e in sketch.entities):
+    """Where nothing is fixed: the point at the origin; and one line's direction."""
+    if any(c.kind == "fixed" for c in sketch.constraints) or any(
+        e.source for e in sketch.entities if e.kind != "point"
+    ):
         return
     points = [p for p in sketch.points if p.id in loose]
-    if points:
-        first = min(points, key=lambda p: p.x**2 + p.y**2)
-        yield Constraint(id="k0", kind="fixed", of=(first.id,))
+    if points and not _is_fixed(sketch):
+        yield Constraint(id="k0", kind="fixed", of=(_nearest(points)[1],))
     for c in sketch.curves:
         if isinstance(c, Line) and c.id in loose:
             (x0, y0), (x1, y1) = sketch.at(c.start), sketch.at(c.end)

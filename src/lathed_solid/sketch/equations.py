@@ -15,7 +15,7 @@ from functools import cached_property
 
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.sketch.model import Arc, Circle, Constraint, Ellipse, Line, Point, Sketch
-from lathed_solid.sketch.orient import joined, pair_of, radius_of, shared_end
+from lathed_solid.sketch.orient import joined, pair_of, radius_of, shared_end, touching_end
 
 #: owner of the rows that hold an arc's ends on its circle, and of outside geometry
 INTRINSIC = "."
@@ -200,9 +200,15 @@ def _tangent(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equat
         if end is not None:
             square = (*at.line(a), *at.centre(b), *at.xy(end[1]))
             return [Equation("angle", square, (side * math.pi / 2,), (0.0,), c.id)]
+        if (p := touching_end(at.sketch, a, b)) is not None:  # regular there, where a distance is only just met
+            square = (*at.line(a), *at.centre(b), *at.xy(p))
+            return [Equation("angle", square, (-side * math.pi / 2,), (0.0,), c.id)]
         return [_off(c.id, at, a, at.centre(b), (at.radius[b], side))]
     if end is not None:
         in_line = (*at.centre(a), *at.xy(end[0]), *at.centre(b), *at.xy(end[1]))
+        return [Equation("angle", in_line, (0.0 if side > 0 else math.pi,), (0.0,), c.id)]
+    if (p := touching_end(at.sketch, a, b)) is not None:
+        in_line = (*at.centre(a), *at.xy(p), *at.centre(b), *at.xy(p))
         return [Equation("angle", in_line, (0.0 if side > 0 else math.pi,), (0.0,), c.id)]
     larger = 1.0 if radius_of(at.sketch, a) >= radius_of(at.sketch, b) else -1.0
     first, other = (1.0, 1.0) if side < 0 else (larger, -larger)

@@ -27,6 +27,8 @@ from lathed_solid.sketch.outside import of_axis
 NEARLY = math.radians(2.5)
 #: a curve that runs this near to the direction of the one that it ends on is tangent to it, rad
 SMOOTHLY = math.radians(6)
+#: an arc or a line that ends on a round one, not in its end: where it touches is still open, and seldom clicked well
+SMOOTHLY_ON = math.radians(15)
 #: of curves that lie under one place, so many are tried for a crossing
 CROSSING_OF = 6
 
@@ -161,10 +163,10 @@ def smooth_ends(draft: SketchBuilder, made: Iterable[str]) -> list[str]:
             continue
         s = shape(figure, name)
         for k, p in enumerate(e.points[-2:]):
-            others = [o for o, _ in ends[leader[p]] if o != name]
-            others += [c.of[1] for c in on if leader[c.of[0]] == leader[p] and c.of[1] != name]
-            for other in dict.fromkeys(others):
-                if _smoothly(figure, s, k, other) and not _said(draft, name, other):
+            others = {o: SMOOTHLY for o, _ in ends[leader[p]] if o != name}
+            others |= {c.of[1]: SMOOTHLY_ON for c in on if leader[c.of[0]] == leader[p] and c.of[1] != name}
+            for other, within in others.items():
+                if _smoothly(figure, s, k, other, within) and not _said(draft, name, other):
                     pair = (name, other) if isinstance(e, Line) else (other, name)
                     if isinstance(draft.entities[pair[0]], Arc | Circle) and isinstance(draft.entities[pair[1]], Line):
                         pair = pair[::-1]
@@ -172,7 +174,7 @@ def smooth_ends(draft: SketchBuilder, made: Iterable[str]) -> list[str]:
     return out
 
 
-def _smoothly(figure: Sketch, s: Shape, k: int, other: str) -> bool:
+def _smoothly(figure: Sketch, s: Shape, k: int, other: str, within: float) -> bool:
     o = figure.by_id[other]
     if not isinstance(o, Line | Arc | Circle):
         return False
@@ -185,7 +187,7 @@ def _smoothly(figure: Sketch, s: Shape, k: int, other: str) -> bool:
     if isinstance(t, Round) and abs(here - t.centre) < NOTHING:
         return False
     u, v = s.along(k), t.along(t.find(here))
-    return abs((u.conjugate() * v).imag) < math.sin(SMOOTHLY) * abs(u) * abs(v)
+    return abs((u.conjugate() * v).imag) < math.sin(within) * abs(u) * abs(v)
 
 
 def _said(draft: SketchBuilder, a: str, b: str) -> bool:

@@ -107,7 +107,7 @@ def outlines(sketch: Sketch, text: Text) -> list[Shape]:
         d = complex(*sketch.at(line.end)) - complex(*sketch.at(line.start))
         turn = d / abs(d) if abs(d) > ROUNDING else turn
     out: list[Shape] = []
-    pen = 0.0
+    pen = -sum(_glyph(char)[1] for char in text.text) / 2 if text.centred else 0.0
     for char in text.text:
         poles, advance = _glyph(char)
         for p in poles:

@@ -103,13 +103,14 @@ class Spline(_Entity):
 
 
 class Text(_Entity):
-    """Lettering whose baseline begins at a point and runs along x, or along a line."""
+    """Lettering whose baseline begins at a point, or has it as its middle, and runs along x, or along a line."""
 
     kind: Literal["text"] = "text"
     at: Id
     text: str = Field(min_length=1, max_length=200)
     height: Length
     along: Id | None = None
+    centred: bool = False
 
     @property
     def points(self) -> tuple[str, ...]:

@@ -37,6 +37,16 @@ def shared_end(sketch: Sketch, a: str, b: str, shared: Mapping[str, str] | None 
     return None
 
 
+def touching_end(sketch: Sketch, a: str, b: str) -> str | None:
+    """The end of one of two curves that is said to lie on the other, if there is one."""
+    for c in sketch.constraints:
+        if c.kind == "on" and not c.reference:
+            for curve, other in ((a, b), (b, a)):
+                if c.of[1] == other and c.of[0] in _ends(sketch.by_id[curve]):
+                    return c.of[0]
+    return None
+
+
 def _ends(e: object) -> tuple[str, ...]:
     return (e.start, e.end) if isinstance(e, Line | Arc) else ()
 

@@ -26,6 +26,8 @@ from lathed_solid.desk.sketch.prompts import QtSketchPrompts
 from lathed_solid.desk.sketch.strip import Strip
 from lathed_solid.desk.sketch.underlay import read_picture
 from lathed_solid.part import Document, FacePlane, SketchStep
+from lathed_solid.sketch.constraints import DIMENSIONS
+from lathed_solid.sketch.edits import has_other_side
 from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.sketch.model import Constraint
 from lathed_solid.store import stored
@@ -33,12 +35,15 @@ from lathed_solid.workbench.sketch import findings, more, plane, underlay
 from lathed_solid.workbench.sketch.board import DrawingBoard
 from lathed_solid.workbench.sketch.commands import SketchCommands
 from lathed_solid.workbench.sketch.drawing import Draw
+from lathed_solid.workbench.sketch.keys import OF_WORD, pressed
+from lathed_solid.workbench.sketch.mode import ANGLE
 from lathed_solid.workbench.sketch.relations import offered
 from lathed_solid.workbench.sketch.tools import BY_ID, TOOLS, Tool
 from lathed_solid.workbench.sketch.view_model import SketchState
 
-#: name, title, key, what it does
-Word = tuple[str, str, str, Callable[[], object]]
+_NAMED: dict[int, str] = {Qt.Key.Key_Delete.value: "Delete", Qt.Key.Key_Backspace.value: "Backspace"}
+#: name, title, what it does
+Word = tuple[str, str, Callable[[], object]]
 
 
 class SketchEditor(QWidget):
@@ -112,10 +117,10 @@ class SketchEditor(QWidget):
             w.setFixedHeight(24)
             w.setFocusPolicy(Qt.FocusPolicy.TabFocus)
             row.addWidget(w)
-        self._add_word(row, "take", "edges", "", lambda: self.commands.set_mode("take"))
+        self._add_word(row, "take", "edges", lambda: self.commands.set_mode("take"))
         self.tool_buttons["take"].setToolTip("Take edges of the body beneath as construction")
-        self._add_word(row, "check", "check", "K", self.commands.check)
-        self._add_word(row, "regions", "build on…", "B", lambda: self.commands.set_mode("regions"))
+        self._add_word(row, "check", "check", self.commands.check)
+        self._add_word(row, "regions", "build on…", lambda: self.commands.set_mode("regions"))
         row.addStretch(1)
         row.addWidget(self.headline)
         return row
@@ -129,8 +134,8 @@ class SketchEditor(QWidget):
         row.addStretch(1)
         return row
 
-    def _add_word(self, row: QHBoxLayout, name: str, title: str, key: str, run: Callable[[], object]) -> None:
-        button = QPushButton(title)
+    def _add_word(self, row: QHBoxLayout, name: str, title: str, run: Callable[[], object]) -> None:
+        button, key = QPushButton(title), OF_WORD.get(name, "")
         button.setFont(theme.narrow(12))
         button.setFixedHeight(24)
         button.setToolTip(f"{title} ({key})" if key else title)
@@ -142,22 +147,22 @@ class SketchEditor(QWidget):
         row.addWidget(button)
 
     def _tool_word(self, tool: Tool) -> Word:
-        return tool.id, tool.title, tool.key, lambda: self.commands.start_tool(tool.id)
+        return tool.id, tool.title, lambda: self.commands.start_tool(tool.id)
 
     def _work(self) -> list[Word]:
         return [
-            ("dimension", "dimension", "D", lambda: self.commands.set_mode("dimension")),
-            ("trim", "trim", "W", lambda: self.commands.set_mode("trim")),
-            ("corner", "corner", "", self.commands.corner),
-            ("round", "round…", "", self.commands.round),
-            ("bevel", "bevel…", "", self.commands.bevel),
-            ("offset", "offset…", "", self.commands.offset),
-            ("mirror", "mirror", "", self.commands.mirror),
-            ("ring", "ring…", "", self.commands.ring),
-            ("close", "close gaps…", "", self.commands.close_gaps),
-            ("complete", "complete", "", self.commands.complete),
-            ("others", "other shapes", "", self.commands.others),
-            ("more", "more…", "", self._open_more),
+            ("dimension", "dimension", lambda: self.commands.set_mode("dimension")),
+            ("trim", "trim", lambda: self.commands.set_mode("trim")),
+            ("corner", "corner", self.commands.corner),
+            ("round", "round…", self.commands.round),
+            ("bevel", "bevel…", self.commands.bevel),
+            ("offset", "offset…", self.commands.offset),
+            ("mirror", "mirror", self.commands.mirror),
+            ("ring", "ring…", self.commands.ring),
+            ("close", "close gaps…", self.commands.close_gaps),
+            ("complete", "complete", self.commands.complete),
+            ("others", "other shapes", self.commands.others),
+            ("more", "more…", self._open_more),
         ]
 
     def _fill_more(self) -> None:
@@ -184,16 +189,18 @@ class SketchEditor(QWidget):
         commands.told.connect(self.told.emit)
         commands.said.connect(self._say)
         commands.in_hand_changed.connect(self._show_hand)
-        commands.dimension_begun.connect(self._show_new_dimension)
+        commands.dimensions.begun.connect(self._show_new_dimension)
         strip.sizes_changed.connect(commands.take_sizes)
         strip.entered.connect(self._enter_sizes)
         strip.relation_wanted.connect(commands.relate)
         strip.removed.connect(commands.remove_chosen)
         strip.construction_toggled.connect(commands.toggle_construction)
         strip.centreline_toggled.connect(commands.toggle_centreline)
-        strip.meaning_wanted.connect(commands.begin_dimension)
+        strip.meaning_wanted.connect(commands.dimensions.begin)
         strip.value_given.connect(self._give_value)
-        strip.reference_toggled.connect(commands.toggle_reference)
+        strip.reference_toggled.connect(commands.dimensions.toggle_reference)
+        strip.other_side_wanted.connect(commands.dimensions.to_other_side)
+        strip.footing_wanted.connect(commands.dimensions.refoot)
         strip.build_wanted.connect(commands.build_on)
         strip.left.connect(lambda: self.canvas.setFocus())
 
@@ -211,9 +218,13 @@ class SketchEditor(QWidget):
         self.strip.focus_value()
 
     def _begin_typing(self, text: str) -> None:
-        """A character typed over the drawing goes to the size that the next place leaves open."""
+        """A character typed over the drawing goes to the size that the next place leaves open, or the value asked for."""
         draw = self.board.interaction
-        if isinstance(draw, Draw):
+        if not isinstance(draw, Draw):
+            self.strip.type_value(text)
+        elif text in ANGLE:
+            self.strip.begin_typing("angle", "")
+        else:
             self.strip.begin_typing(draw.tool.next_size(len(draw.snaps)), text)
 
     def _enter_sizes(self) -> None:
@@ -222,11 +233,11 @@ class SketchEditor(QWidget):
             self.strip.clear_sizes()
 
     def _show_new_dimension(self, c: Constraint, text: str) -> None:
-        commands = self.commands
-        self.strip.show_dimension(c, text, commands.scope, new=True, meanings=commands.other_meanings())
+        meanings = self.commands.dimensions.other_meanings()
+        self.strip.show_dimension(c, text, self.commands.scope, new=True, meanings=meanings)
 
     def _give_value(self, text: str) -> None:
-        self.commands.give_value(text)
+        self.commands.dimensions.give_value(text)
         self.canvas.setFocus()
 
     # showing -------------------------------------------------------------------------------------
@@ -296,12 +307,15 @@ class SketchEditor(QWidget):
             strip.show_sizes(board.interaction.tool, self.commands.scope)
         elif board.mode == "regions":
             strip.show_regions(len(board.regions), len(state.regions))
-        elif self.commands.pending is not None:
+        elif self.commands.dimensions.pending is not None:
             return
-        elif len(board.chosen) == 1 and (k := state.sketch.constraint(board.chosen[0])) is not None:
-            strip.show_dimension(k, state.dimension_text(k), self.commands.scope)
+        elif (k := self.commands.dimensions.chosen) is not None and k.kind in DIMENSIONS:
+            footings = self.commands.dimensions.footings()
+            strip.show_dimension(k, state.dimension_text(k), self.commands.scope, footings=footings)
         elif board.chosen:
-            strip.show_chosen(board.chosen, offered(state.sketch, board.chosen), state.relations_on(board.chosen))
+            figure, names = board.holding()
+            turns = k is not None and len(board.chosen) == 1 and has_other_side(k)
+            strip.show_chosen(board.chosen, offered(figure.sketch, names), state.relations_on(names), turns=turns)
         else:
             strip.show_nothing(len(state.sketch.entities), len(state.sketch.constraints))
 
@@ -350,15 +364,6 @@ class SketchEditor(QWidget):
         typing = isinstance(self.focusWidget(), QLineEdit)
         shift = "Shift+" if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else ""
         name = f"{shift}{chr(event.key())}" if 64 < event.key() < 91 else ""
-        tool = next((t.id for t in TOOLS if name and t.key == name), None)
-        work = {"D": "dimension", "W": "trim", "K": "check", "B": "regions"}.get(name)
-        if typing or event.modifiers() & Qt.KeyboardModifier.ControlModifier:
-            super().keyPressEvent(event)
-        elif event.key() in (Qt.Key.Key_Delete, Qt.Key.Key_Backspace):
-            self.commands.remove_chosen()
-        elif tool is not None:
-            self.commands.start_tool(tool)
-        elif work is not None:
-            self.tool_buttons[work].click()
-        else:
+        name = _NAMED.get(event.key(), name or event.text())
+        if typing or event.modifiers() & Qt.KeyboardModifier.ControlModifier or not pressed(self.commands, name):
             super().keyPressEvent(event)

@@ -13,13 +13,15 @@ from lathed_solid.desk.fields import ExpressionField
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Scope
 from lathed_solid.sketch.constraints import KINDS
+from lathed_solid.sketch.edits import has_other_side
 from lathed_solid.sketch.model import Constraint
 from lathed_solid.workbench.sketch.dimensioning import meaning_words
+from lathed_solid.workbench.sketch.keys import DIGITS
 from lathed_solid.workbench.sketch.relations import OfferedRelation
 from lathed_solid.workbench.sketch.tools import Tool
 
 ScopeOf = Callable[[], Scope]
-
+OTHER_SIDE = "Measured on the other side, or touching there (I)"
 
 #: whatever is in hand, pixels: the drawing above it stays where it is
 HEIGHT = 60
@@ -39,6 +41,8 @@ class Strip(QWidget):
     reference_toggled = pyqtSignal(bool)
     build_wanted = pyqtSignal(str)
     left = pyqtSignal()
+    other_side_wanted = pyqtSignal()
+    footing_wanted = pyqtSignal(str, str)
 
     def __init__(self) -> None:
         super().__init__()
@@ -58,6 +62,7 @@ class Strip(QWidget):
         self.fields: dict[str, ExpressionField] = {}
         self.value: ExpressionField | None = None
         self.hint = ""
+        self.offers: tuple[OfferedRelation, ...] = ()
         self._scope: ScopeOf | None = None
         self._key: object = None
 
@@ -68,7 +73,7 @@ class Strip(QWidget):
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
-        self.fields, self.value = {}, None
+        self.fields, self.value, self.offers = {}, None, ()
 
     def _label(self, text: str) -> None:
         label = QLabel(text)
@@ -146,13 +151,26 @@ class Strip(QWidget):
             field.line.setFocus()
             field.line.setText(text)
 
-    def show_chosen(self, names: tuple[str, ...], relations: list[OfferedRelation], on: list[tuple[str, str]]) -> None:
-        """Relations that can be put on the pick, and those it has."""
+    def show_chosen(
+        self,
+        names: tuple[str, ...],
+        relations: list[OfferedRelation],
+        on: list[tuple[str, str]],
+        *,
+        turns: bool = False,
+    ) -> None:
+        """Relations that can be put on the pick, the n-th by the digit n, and those it has; ``turns``: what is picked
+        is a relation with another side.
+        """
         self._key = None
         self._clear()
         self._label(", ".join(names[:4]) + (f" and {len(names) - 4} more" if len(names) > 4 else ""))
-        for offer in relations:
-            self._button(offer.words, lambda o=offer: self.relation_wanted.emit(o))  # type: ignore[misc]
+        self.offers = tuple(relations)
+        for n, offer in enumerate(relations, 1):
+            tip = f"Key {n}" if n <= DIGITS else ""
+            self._button(offer.words, lambda o=offer: self.relation_wanted.emit(o), tip)  # type: ignore[misc]
+        if turns:
+            self._button("other side", self.other_side_wanted.emit, OTHER_SIDE)
         self._button("construction", self.construction_toggled.emit, "Drawn to measure by, bounds nothing")
         self._button("centreline", self.centreline_toggled.emit, "Turned about: diameters go across it")
         self._button("remove", self.removed.emit, "Delete")
@@ -161,9 +179,16 @@ class Strip(QWidget):
         self.second.setToolTip("\n".join(text for _, text in on))
 
     def show_dimension(
-        self, c: Constraint, text: str, scope: ScopeOf, *, new: bool = False, meanings: Sequence[Constraint] = ()
+        self,
+        c: Constraint,
+        text: str,
+        scope: ScopeOf,
+        *,
+        new: bool = False,
+        meanings: Sequence[Constraint] = (),
+        footings: Sequence[tuple[str, str]] = (),
     ) -> None:
-        """A dimension's expression; of a new one, what else it could mean."""
+        """A dimension's expression; of a new one, what else it could mean; of another, where else it could stand."""
         self._key = None
         self._clear()
         self._label(KINDS[c.kind].words)
@@ -178,7 +203,11 @@ class Strip(QWidget):
         self.value = field
         self.row.addWidget(field, 1)
         for other in meanings:
-            self._button(meaning_words(other), lambda o=other: self.meaning_wanted.emit(o))  # type: ignore[misc]
+            self._button(meaning_words(other, c), lambda o=other: self.meaning_wanted.emit(o))  # type: ignore[misc]
+        for old, at in footings:
+            self._button(f"from {at}, not {old}", lambda o=old, n=at: self.footing_wanted.emit(o, n))  # type: ignore[misc]
+        if not new and has_other_side(c):
+            self._button("other side", self.other_side_wanted.emit, OTHER_SIDE)
         if not new:
             box = QCheckBox("reference")
             box.setChecked(c.reference)
@@ -194,6 +223,12 @@ class Strip(QWidget):
         if self.value is not None:
             self.value.line.setFocus()
             self.value.line.selectAll()
+
+    def type_value(self, text: str) -> None:
+        """A character typed over the drawing begins the dimension's value anew."""
+        if self.value is not None:
+            self.value.line.setFocus()
+            self.value.line.setText(text)
 
     def show_regions(self, picked: int, all_: int) -> None:
         """What to build on the picked regions."""

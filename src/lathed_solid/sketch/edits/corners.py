@@ -24,8 +24,9 @@ from lathed_solid.sketch.orient import joined, shared_end
 
 @dataclass(frozen=True, slots=True)
 class _Arm:
-    """A line or an arc away from a corner at ``z``: its end there, ``u`` its direction, ``hand`` 1 where an arc's centre
-    lies to the left of that.
+    """A line or an arc away from a corner at ``z``: its end there, and its direction ``u``.
+
+    ``hand``: 1 where an arc's centre lies to the left of that, else -1.
     """
 
     curve: Straight | Round

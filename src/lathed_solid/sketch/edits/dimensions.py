@@ -20,7 +20,7 @@ def has_other_side(c: Constraint) -> bool:
 
 
 def other_side(sketch: Sketch, values: Values, name: str) -> Sketch:
-    """The figure with what ``name`` says on the other hand: left of the line, the other way round, touching from within.
+    """The figure with what ``name`` says on the other hand: left of a line, touching from within.
 
     Everything else is kept. Raises SketchError when it has no sides, or no figure has it there.
     """

@@ -12,20 +12,18 @@ from typing import Any, Protocol
 
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Scope, SketchStep, scope
-from lathed_solid.quantity.formatting import angle, length
 from lathed_solid.sketch import edits
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.check import findings as check
-from lathed_solid.sketch.constraints import KINDS
 from lathed_solid.sketch.edits.settle import Values
-from lathed_solid.sketch.model import Constraint, Line, Sketch
+from lathed_solid.sketch.model import Line, Sketch
 from lathed_solid.sketch.outside import take
 from lathed_solid.sketch.watch import turned_over
 from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.signal import Signal
 from lathed_solid.workbench.sketch import findings
 from lathed_solid.workbench.sketch.board import DrawingBoard
-from lathed_solid.workbench.sketch.dimensioning import other_meanings
+from lathed_solid.workbench.sketch.dimensions import Dimensions, declare_centreline
 from lathed_solid.workbench.sketch.drawing import Draw
 from lathed_solid.workbench.sketch.interactions import begin
 from lathed_solid.workbench.sketch.relations import OfferedRelation
@@ -49,30 +47,26 @@ class SketchPrompts(Protocol):
 
 
 class SketchCommands:
-    """Signals: a new value of the step; a step wanted on regions; rows to be said; a dimension begun; words."""
+    """Signals: a new value of the step; a step wanted on regions; rows to be said; words."""
 
     def __init__(self, board: DrawingBoard, ask: SketchPrompts) -> None:
         self.board, self.ask = board, ask
         self.changed: Signal[str, SketchStep] = Signal()
         self.step_wanted: Signal[str, dict[str, Any]] = Signal()
         self.said: Signal[list[findings.Remark]] = Signal()
-        self.dimension_begun: Signal[Constraint, str] = Signal()
         self.in_hand_changed: Signal[()] = Signal()
         self.told: Signal[str, bool] = Signal()
         board.told.connect(self.told.emit)
         board.drawn.connect(self.commit)
-        board.cut_at.connect(lambda name, at: self.edit(f"trim {name}", lambda s, v: edits.trim(s, v, name, at)))
+        board.cut_at.connect(lambda name, at: self.mend(f"trim {name}", lambda s, v: edits.trim(s, v, name, at)))
         board.edge_clicked.connect(self.take_edge)
         board.region_clicked.connect(self.toggle_region)
-        board.placed.connect(self.begin_dimension)
+        self.dimensions = Dimensions(board, self.edit)
+        self.dimensions.told.connect(self.told.emit)
+        board.placed.connect(self.dimensions.begin)
         board.let_go.connect(lambda: self.set_mode("pick"))
 
     # the board ---------------------------------------------------------------------------------
-    @property
-    def pending(self) -> Constraint | None:
-        """A dimension that stands and waits for its value."""
-        return self.board.pending
-
     @property
     def scope(self) -> Callable[[], Scope]:
         """Values of expressions, by the document as it is when asked."""
@@ -137,6 +131,17 @@ class SketchCommands:
         self._watch(before)
         return True
 
+    def mend(self, label: str, change: Callable[[Sketch, Values], Sketch]) -> bool:
+        """An edit of the figure that may make untrue what was said of it; what is lost is told."""
+        before = self.board.state.sketch
+        if not self.edit(label, change):
+            return False
+        lost = findings.lost_rows(before, self.board.state)
+        if lost:
+            self.told.emit(f"{lost[0].text}: Ctrl+Z takes it back", True)
+            self.said.emit([*lost, *findings.rows(self.board.state, self.board.outline)])
+        return True
+
     def _watch(self, before: Sketch) -> None:
         """Tell what the edit turned over, with the way back."""
         state = self.board.state
@@ -159,8 +164,8 @@ class SketchCommands:
     def relate(self, offer: OfferedRelation) -> None:
         """Put a relation on what it is offered for, all at once."""
 
-        def change(sketch: Sketch, _v: Values) -> Sketch:
-            draft = SketchBuilder(sketch)
+        def change(_s: Sketch, _v: Values) -> Sketch:
+            draft = SketchBuilder(self.board.holding()[0].sketch)
             for of in offer.groups:
                 draft.add(offer.kind, *of)
             return draft.done()
@@ -192,7 +197,7 @@ class SketchCommands:
         def change(sketch: Sketch, _v: Values) -> Sketch:
             draft = SketchBuilder(sketch)
             for line in lines:
-                _declare(draft, line.id, on=on)
+                declare_centreline(draft, line.id, on=on)
             return draft.done()
 
         self.edit("centreline", change)
@@ -223,46 +228,6 @@ class SketchCommands:
             values["axis"] = lines[0].id
         self.step_wanted.emit(kind, values)
 
-    # dimensions --------------------------------------------------------------------------------
-    def begin_dimension(self, c: Constraint) -> None:
-        """A dimension stands: its value is asked for, starting with what it measures."""
-        from lathed_solid.sketch.measure import measured
-
-        value, unit = measured(self.board.state.sketch, c), self.board.state.document.unit
-        text = angle(value) if KINDS[c.kind].dimension == "angle" else length(abs(value), unit)
-        self.board.pending = c.model_copy(update={"value": text})
-        self.board.changed.emit()
-        self.dimension_begun.emit(self.board.pending, text)
-
-    def other_meanings(self) -> list[Constraint]:
-        """What else the dimension that waits for its value could mean."""
-        return other_meanings(self.board.state.sketch, self.pending) if self.pending is not None else []
-
-    def give_value(self, text: str) -> None:
-        """The value of the dimension that waits for one, else of the chosen one."""
-        pending, self.board.pending = self.pending, None
-        if pending is not None:
-
-            def add(sketch: Sketch, _v: Values) -> Sketch:
-                draft = SketchBuilder(sketch)
-                kept: dict[str, Any] = {k: getattr(pending, k) for k in ("side", "label", "supplement")}
-                draft.add(pending.kind, *pending.of, value=text, **kept)
-                if pending.kind == "across_axis":
-                    _declare(draft, pending.of[0])
-                return draft.done()
-
-            self.edit(f"dimension {text}", add)
-            self.board.choose(())
-        elif len(self.board.chosen) == 1:
-            name = self.board.chosen[0]
-            self.edit(f"dimension {text}", lambda s, _v: edits.set_value(s, name, text))
-
-    def toggle_reference(self, on: bool) -> None:
-        """The chosen dimension drives, or only tells."""
-        k = self.board.state.sketch.constraint(self.board.chosen[0]) if len(self.board.chosen) == 1 else None
-        if k is not None:
-            self.edit("reference", lambda s, _v: edits.set_value(s, k.id, k.value, reference=on))
-
     # work on what is chosen --------------------------------------------------------------------
     def ask_sizes(self, title: str, *sizes: AskedSize) -> GivenSizes | None:
         """Sizes as expressions of the document; None when given up."""
@@ -286,7 +251,7 @@ class SketchCommands:
             self.told.emit("corner: pick two lines first (Shift adds)", True)
             return
         a, b = self.board.chosen
-        self.edit("corner", lambda s, v: edits.corner(s, v, a, b))
+        self.mend("corner", lambda s, v: edits.corner(s, v, a, b))
 
     def _corners(self, what: str) -> list[tuple[str, str]]:
         found = edits.corners_of(self.board.state.sketch, self.board.chosen)
@@ -297,7 +262,7 @@ class SketchCommands:
     def round(self) -> None:
         """Rounds between lines and arcs, as many as are picked."""
         if (pairs := self._corners("round")) and (size := self._ask("Round a corner", "radius", "5")):
-            self.edit(f"round R{size[0]}", lambda s, v: edits.fillets(s, v, pairs, size[1], size[0]))
+            self.mend(f"round R{size[0]}", lambda s, v: edits.fillets(s, v, pairs, size[1], size[0]))
 
     def bevel(self) -> None:
         """Bevels between lines and arcs, as many as are picked."""
@@ -309,7 +274,7 @@ class SketchCommands:
                     sketch = edits.chamfer(sketch, values, a, b, legs, texts)
                 return sketch
 
-            self.edit(f"bevel {size[0]}", cut)
+            self.mend(f"bevel {size[0]}", cut)
 
     def offset(self) -> None:
         """Curves beside the chosen ones."""
@@ -386,9 +351,3 @@ class SketchCommands:
             self.told.emit("a sketch that fights has no other shapes to offer", True)
             return
         self.said.emit(findings.alternative_rows(alternatives(state.sketch, state.values)))
-
-
-def _declare(draft: SketchBuilder, line: str, *, on: bool = True) -> None:
-    """A line becomes a centreline, which bounds nothing; or stays construction alone."""
-    update = {"centreline": True, "construction": True} if on else {"centreline": False}
-    draft.entities[line] = draft.entities[line].model_copy(update=update)

@@ -19,6 +19,8 @@ from lathed_solid.sketch.plane import components, crossing
 from lathed_solid.workbench.sketch.places import anchor, spot
 from lathed_solid.workbench.sketch.view_model import SketchState
 
+#: dimensions that stand on one hand of something
+_HANDED = frozenset({"distance", "across_x", "across_y", "across_axis", "near", "far"})
 _ROUND = ("circle", "arc")
 #: what a dimension of the same things could mean instead
 _OTHERS: dict[str, tuple[ConstraintKind, ...]] = {
@@ -150,13 +152,27 @@ def other_meanings(sketch: Sketch, c: Constraint) -> list[Constraint]:
         found = [_made(sketch, "angle", c.of, at, supplement=not c.supplement)]
     else:
         found = [_made(sketch, kind, c.of, at) for kind in _OTHERS.get(c.kind, ())]
+        if c.kind in ("near", "far"):
+            found.append(_made(sketch, "distance", tuple(_middle(sketch, n) for n in c.of), at))
+        if c.side and c.kind in _HANDED:
+            found.append(c.model_copy(update={"side": -c.side}))
     return [k for k in found if k is not None]
 
 
-def meaning_words(c: Constraint) -> str:
-    """A dimension's meaning, for a button."""
+def _middle(sketch: Sketch, name: str) -> str:
+    """The centre of a round one; another thing itself."""
+    e = sketch.by_id[name]
+    return e.points[0] if e.kind in _ROUND else name
+
+
+def meaning_words(c: Constraint, of: Constraint | None = None) -> str:
+    """A dimension's meaning, for a button, beside what it means now."""
     if c.kind == "angle":
         return "the angle beside it"
+    if of is not None and of.kind == c.kind:
+        return "on the other side"
+    if of is not None and of.kind in ("near", "far") and c.kind == "distance":
+        return "to the centre"
     words = {
         "distance": "straight", "across_x": "in x", "across_y": "in y", "across_axis": "diameter about it",
         "near": "to the near side", "far": "over the far side", "radius": "radius", "diameter": "diameter",

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 from lathed_solid.errors import LathedError
 from lathed_solid.sketch.builder import SketchBuilder
-from lathed_solid.sketch.holds import drop_unused
+from lathed_solid.sketch.holds import drop_unused, parted
 from lathed_solid.sketch.infer import Snap, smooth_ends, tied
-from lathed_solid.sketch.model import Sketch
+from lathed_solid.sketch.model import Line, Sketch
 from lathed_solid.sketch.stops import spare
 from lathed_solid.workbench.sketch.board import DrawingBoard
-from lathed_solid.workbench.sketch.mode import Mode
+from lathed_solid.workbench.sketch.mode import ANGLE, Mode, begins_value
 from lathed_solid.workbench.sketch.tools import Drawing, Tool
 
 #: said of a new curve by itself; what its ends are tied to is said by the place under the pointer
@@ -110,7 +110,7 @@ class Draw(Mode):
         points = self.tool.build(draft, self._drawing(snaps))
         made = [n for n in draft.entities if n not in before]
         for s, point in zip(snaps, points, strict=False):
-            if s.kind and point is not None and (s.kind != "fixed" or infer):
+            if s.kind and point is not None and (infer or s.entity in draft.entities):
                 tied(draft, point, s, self.board.outline)
         if infer:
             smooth_ends(draft, made)
@@ -153,7 +153,14 @@ class Draw(Mode):
 
     def _drawing(self, snaps: list[Snap]) -> Drawing:
         s = self.board.settings
-        return Drawing([p.place for p in snaps], dict(s.texts), dict(s.values), s.infer, s.sides, s.text, s.along)
+        along, centred = s.along, False
+        if self.tool.id == "text" and snaps[0].kind == "midpoint":
+            # begun at the middle of a line, lettering stands centred on it
+            line = parted(snaps[0].entity)[1]
+            if isinstance(self.board.state.sketch.by_id.get(line), Line):
+                along, centred = line, True
+        places = [p.place for p in snaps]
+        return Drawing(places, dict(s.texts), dict(s.values), s.infer, s.sides, s.text, along, centred)
 
     def cancel(self) -> bool:
         some, self.snaps, self.trail = bool(self.snaps), [], []
@@ -167,11 +174,14 @@ class Draw(Mode):
         return True
 
     def typed(self, text: str) -> bool:
-        """N infers nothing; a digit begins a size."""
+        """N infers nothing; a digit begins a size, < an angle."""
         if text.lower() == "n":
             self.board.settings.infer = not self.board.settings.infer
             return True
-        if self.snaps and text and (text.isdigit() or text in "#.,("):
+        if self.snaps and text in ANGLE and any(kind == "angle" for _, kind in self.tool.fields):
+            self.board.value_typed.emit(text)
+            return True
+        if self.snaps and begins_value(text):
             self.board.value_typed.emit(text)
             return True
         return False

@@ -80,6 +80,18 @@ def turned_rows(found: tuple[TurnedOver, ...], before: Sketch) -> list[Remark]:
     return [back, *(Remark(t.words, t.entities) for t in found)]
 
 
+def lost_rows(before: Sketch, state: SketchState) -> list[Remark]:
+    """What was said of the figure before and is no longer: relations let go, dimensions that only tell now."""
+    now, left = {c.id: c for c in state.sketch.constraints}, set(state.sketch.by_id)
+    out = []
+    for c in before.constraints:
+        if c.id not in now and c.kind != "coincident" and left.issuperset(c.of):
+            out.append(Remark(f"{KINDS[c.kind].words} ({', '.join(c.of)}) no longer holds and was let go", c.of))
+        elif c.id in now and now[c.id].reference and not c.reference:
+            out.append(Remark(f"the dimension {c.value} no longer holds and is a reference now", now[c.id].of))
+    return out
+
+
 def _outside_rows(sketch: Sketch, outline: tuple[Edge, ...]) -> list[Remark]:
     """Outside geometry that no longer lies on the body's edges."""
     if not outline:

@@ -5,7 +5,7 @@
 | pick      | picks; Shift adds; double: a chain, a value | moves what is loose; a window |                |
 | draw      | the tool's next place                       |                               | ends the chain |
 | regions   | takes a region, or leaves it out            |                               |                |
-| dimension | picks, then places                          |                               |                |
+| dimension | picks, then places; so does a typed digit   |                               |                |
 | trim      | takes a piece away                          |                               |                |
 | take      | takes an edge of the body                   |                               |                |
 
@@ -21,7 +21,7 @@ from lathed_solid.sketch.solve import Drag, moved
 from lathed_solid.workbench.sketch.board import RIGHT_THERE, STILL, DrawingBoard, Interaction
 from lathed_solid.workbench.sketch.dimensioning import dimension_for
 from lathed_solid.workbench.sketch.drawing import Draw
-from lathed_solid.workbench.sketch.mode import Mode
+from lathed_solid.workbench.sketch.mode import Mode, begins_value
 from lathed_solid.workbench.sketch.tools import Tool
 
 
@@ -240,13 +240,8 @@ class PlaceDimension(Mode):
         if again and name is not None and not add:
             board.choose((name,))
             return
-        if chosen and (not is_entity or len(chosen) >= 2):
-            state, names = board.holding()
-            c = dimension_for(state, names, board.paper.place(at), [board.pressed_at(n) for n in chosen])
-            if c is not None:
-                board.placed.emit(c)
-                return
-            board.told.emit("nothing can be dimensioned between these", True)
+        if chosen and (not is_entity or len(chosen) >= 2) and self._place(at):
+            return
         if name is None:
             board.choose(())
         elif add or len(chosen) < 2:
@@ -254,6 +249,26 @@ class PlaceDimension(Mode):
             board.choose(rest if name in chosen and add else (*rest, name))
         else:
             board.choose((name,))
+
+    def _place(self, at: complex) -> bool:
+        """The dimension of what is picked, its text at a pixel; False, told, when there is none between them."""
+        board = self.board
+        state, names = board.holding()
+        c = dimension_for(state, names, board.paper.place(at), [board.pressed_at(n) for n in board.chosen])
+        if c is None:
+            board.told.emit("nothing can be dimensioned between these", True)
+            return False
+        board.placed.emit(c)
+        return True
+
+    def typed(self, text: str) -> bool:
+        """A digit places the dimension of what is picked where the pointer is, and begins its value."""
+        board = self.board
+        if not begins_value(text) or not board.chosen or board.cursor is None:
+            return False
+        if self._place(board.cursor):
+            board.value_typed.emit(text)
+        return True
 
 
 _MODES: dict[str, type[Mode]] = {m.mode: m for m in (Pick, PickRegions, TakeEdges, Trim, PlaceDimension)}

@@ -4,6 +4,14 @@ from __future__ import annotations
 
 from lathed_solid.workbench.sketch.board import STILL, DrawingBoard
 
+#: what opens the field of an angle
+ANGLE = ("<", "∠")
+
+
+def begins_value(text: str) -> bool:
+    """Whether a character over the drawing begins a number, a callout or a sum."""
+    return bool(text) and (text.isdigit() or text in "#.,(")
+
 
 class Mode:
     """The pointer lights up what lies under it, a press that stays still is a click."""

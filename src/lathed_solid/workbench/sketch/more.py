@@ -23,13 +23,13 @@ def _extend(c: SketchCommands) -> None:
     if len(names := c.chosen("extend", 2)) == 2:
         name, to = names
         near = c.board.pressed_at(name)
-        c.edit(f"extend {name}", lambda s, v: edits.extend(s, v, name, near, to))
+        c.mend(f"extend {name}", lambda s, v: edits.extend(s, v, name, near, to))
 
 
 def _break(c: SketchCommands) -> None:
     if names := c.chosen("break"):
         at = c.board.pressed_at(names[0])
-        c.edit(f"break {names[0]}", lambda s, v: edits.break_at(s, v, names[0], at))
+        c.mend(f"break {names[0]}", lambda s, v: edits.break_at(s, v, names[0], at))
 
 
 def _merge(c: SketchCommands) -> None:
@@ -59,21 +59,21 @@ def _grid(c: SketchCommands) -> None:
 def _move(c: SketchCommands) -> None:
     if (names := c.chosen("move")) and (given := c.ask_sizes("Move", AskedSize("in x", "10"), AskedSize("in y", "0"))):
         by = complex(*given.values.values())
-        c.edit("move", lambda s, v: edits.move(s, v, names, by))
+        c.mend("move", lambda s, v: edits.move(s, v, names, by))
 
 
 def _rotate(c: SketchCommands) -> None:
     sizes = (AskedSize("angle", "90 deg", "angle"), AskedSize("about x", "0"), AskedSize("about y", "0"))
     if (names := c.chosen("rotate")) and (given := c.ask_sizes("Rotate", *sizes)):
         angle, x, y = given.values.values()
-        c.edit("rotate", lambda s, v: edits.rotate(s, v, names, complex(x, y), angle))
+        c.mend("rotate", lambda s, v: edits.rotate(s, v, names, complex(x, y), angle))
 
 
 def _scale(c: SketchCommands) -> None:
     sizes = (AskedSize("factor", "2", "number"), AskedSize("about x", "0"), AskedSize("about y", "0"))
     if (names := c.chosen("scale")) and (given := c.ask_sizes("Scale", *sizes)):
         factor, x, y = given.values.values()
-        c.edit("scale", lambda s, v: edits.scale(s, v, names, complex(x, y), factor))
+        c.mend("scale", lambda s, v: edits.scale(s, v, names, complex(x, y), factor))
 
 
 #: tools that stand here, and not among the words above the drawing

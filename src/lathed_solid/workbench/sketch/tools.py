@@ -31,8 +31,9 @@ class Drawing:
     infer: bool = True
     sides: int = 6
     text: str = ""
-    #: a line that lettering runs along
+    #: a line that lettering runs along, and whether the place is its middle
     along: str = ""
+    centred: bool = False
 
 
 Points = list[str | None]
@@ -259,7 +260,8 @@ def _text(draft: SketchBuilder, drawing: Drawing) -> Points:
     from lathed_solid.sketch.lettering import check_text
 
     at = draft.point(*xy(drawing.places[0]))
-    draft.text(at, check_text(drawing.text), drawing.values.get("height", 5.0), along=drawing.along or None)
+    height, along = drawing.values.get("height", 5.0), drawing.along or None
+    draft.text(at, check_text(drawing.text), height, along=along, centred=drawing.centred)
     return [at]
 
 
@@ -280,13 +282,13 @@ TOOLS: tuple[Tool, ...] = (
     Tool("ellipse", "ellipse", "E", ("the centre", "an end of the long axis", "its edge"), _ellipse),
     Tool("spline", "spline", "S", ("first point", "next point; Enter ends it"), _spline),
     Tool("point", "point", "P", ("where",), _point),
-    Tool("tilted-rectangle", "rectangle on a side", "", ("one end of the side", "its other end", "how high"),
+    Tool("tilted-rectangle", "rectangle on a side", "Shift+L", ("one end of the side", "its other end", "how high"),
          _tilted_rectangle, (("width", "length"), ("height", "length"))),
-    Tool("arc-slot", "slot along an arc", "", ("the centre of the arc", "where the slot starts",
+    Tool("arc-slot", "slot along an arc", "Shift+O", ("the centre of the arc", "where the slot starts",
          "where it ends, counter-clockwise", "its edge"), _arc_slot, (("width", "length"),)),
-    Tool("tangent-arc", "smooth arc", "", ("an end of a line or an arc", "where the arc ends"), _tangent_arc,
+    Tool("tangent-arc", "smooth arc", "T", ("an end of a line or an arc", "where the arc ends"), _tangent_arc,
          (("radius", "length"),)),
-    Tool("text", "text…", "", ("where the baseline begins",), _text, (("height", "length"),)),
+    Tool("text", "text…", "Shift+T", ("where the baseline begins",), _text, (("height", "length"),)),
 )  # fmt: skip
 
 BY_ID = {t.id: t for t in TOOLS}
