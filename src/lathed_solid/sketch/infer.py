@@ -27,8 +27,8 @@ from lathed_solid.sketch.outside import of_axis
 NEARLY = math.radians(2.5)
 #: a curve that runs this near to the direction of the one that it ends on is tangent to it, rad
 SMOOTHLY = math.radians(6)
-#: an arc or a line that ends on a round one, not in its end: where it touches is still open, and seldom clicked well
-SMOOTHLY_ON = math.radians(15)
+#: the same for what ends on a round one, not in its end: where it touches is still open, and seldom clicked well
+SMOOTHLY_ON = math.radians(20)
 #: of curves that lie under one place, so many are tried for a crossing
 CROSSING_OF = 6
 

@@ -218,7 +218,7 @@ class SketchEditor(QWidget):
         self.strip.focus_value()
 
     def _begin_typing(self, text: str) -> None:
-        """A character typed over the drawing goes to the size that the next place leaves open, or the value asked for."""
+        """A character typed over the drawing goes to the size that the next place leaves open, or to the value."""
         draw = self.board.interaction
         if not isinstance(draw, Draw):
             self.strip.type_value(text)

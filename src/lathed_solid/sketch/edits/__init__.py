@@ -5,9 +5,10 @@ only among what the edit touched.
 """
 
 from lathed_solid.sketch.edits.copies import circular, grid, mirror, offset, row
-from lathed_solid.sketch.edits.corners import chamfer, corners_of, fillet, fillets
+from lathed_solid.sketch.edits.corners import chamfer, corners_of, corners_round, fillet, fillets
 from lathed_solid.sketch.edits.cut import break_at, corner, extend, trim
 from lathed_solid.sketch.edits.dimensions import footings, has_other_side, other_side, refoot
+from lathed_solid.sketch.edits.inset import inset
 from lathed_solid.sketch.edits.place import close_gaps, merge_points, move, remove, rotate, scale, set_value
 
 __all__ = [
@@ -17,12 +18,14 @@ __all__ = [
     "close_gaps",
     "corner",
     "corners_of",
+    "corners_round",
     "extend",
     "fillet",
     "fillets",
     "footings",
     "grid",
     "has_other_side",
+    "inset",
     "merge_points",
     "mirror",
     "move",

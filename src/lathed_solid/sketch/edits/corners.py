@@ -13,13 +13,14 @@ import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from lathed_solid.quantity.tolerances import NOTHING, ROUNDING
+from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values, new_point, place, settle
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import Round, Straight, meetings, shape
 from lathed_solid.sketch.model import Arc, Entity, Line, Sketch, Spline
 from lathed_solid.sketch.orient import joined, shared_end
+from lathed_solid.sketch.regions import Region
 
 
 @dataclass(frozen=True, slots=True)
@@ -81,6 +82,20 @@ def corners_of(sketch: Sketch, picked: Iterable[str]) -> list[tuple[str, str]]:
             if len(there) == 2:
                 pairs.append((there[0], there[1]))
     return list(dict.fromkeys(pairs))
+
+
+def corners_round(sketch: Sketch, region: Region) -> list[tuple[str, str]]:
+    """The corners of a region's outlines where two lines or arcs end in one point."""
+    shared = joined(sketch)
+    found = []
+    for loop in (region.outer, *region.holes):
+        for one, two in zip(loop, (*loop[1:], loop[0]), strict=True):
+            pair = (one.curve.id, two.curve.id)
+            u, v = one.curve.along(one.t1), two.curve.along(two.t0)
+            sharp = abs((u.conjugate() * v).imag) > RELATIVE_READ * abs(u) * abs(v)
+            if sharp and pair[0] != pair[1] and shared_end(sketch, *pair, shared) is not None:
+                found.append(pair)
+    return list(dict.fromkeys(found))
 
 
 def fillet(

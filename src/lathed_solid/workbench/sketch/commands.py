@@ -18,6 +18,7 @@ from lathed_solid.sketch.check import findings as check
 from lathed_solid.sketch.edits.settle import Values
 from lathed_solid.sketch.model import Line, Sketch
 from lathed_solid.sketch.outside import take
+from lathed_solid.sketch.regions import Region
 from lathed_solid.sketch.watch import turned_over
 from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.signal import Signal
@@ -254,10 +255,21 @@ class SketchCommands:
         self.mend("corner", lambda s, v: edits.corner(s, v, a, b))
 
     def _corners(self, what: str) -> list[tuple[str, str]]:
-        found = edits.corners_of(self.board.state.sketch, self.board.chosen)
+        sketch, region = self.board.state.sketch, self._pointed_region()
+        found = edits.corners_of(sketch, self.board.chosen)
+        if region is not None:
+            found = edits.corners_round(sketch, region)
         if not found:
-            self.told.emit(f"{what}: pick corner points, or lines and arcs that end in one point (Shift adds)", True)
+            words = "pick corner points, or lines and arcs that end in one point (Shift adds), or point into a region"
+            self.told.emit(f"{what}: {words}", True)
         return found
+
+    def _pointed_region(self) -> Region | None:
+        """The region under the pointer, when nothing is picked."""
+        board = self.board
+        if board.chosen or board.cursor is None:
+            return None
+        return board.state.region_at(board.paper.place(board.cursor))
 
     def round(self) -> None:
         """Rounds between lines and arcs, as many as are picked."""
@@ -277,10 +289,15 @@ class SketchCommands:
             self.mend(f"bevel {size[0]}", cut)
 
     def offset(self) -> None:
-        """Curves beside the chosen ones."""
-        names = self.board.chosen
-        if not names:
-            self.told.emit("offset: pick the curves first (a double click takes a whole chain)", True)
+        """Curves beside the chosen ones; with nothing chosen, within the region under the pointer."""
+        names, region = self.board.chosen, self._pointed_region()
+        if region is not None:
+            if size := self._ask("Offset the region's outline", "distance inwards (negative: outwards)", "3"):
+                text, value = size
+            self.edit(f"offset {text}", lambda s, v: edits.inset(s, v, region, value, text))
+        elif not names:
+            words = "pick the curves first (a double click takes a whole chain), or press Y over a region"
+            self.told.emit(f"offset: {words}", True)
         elif size := self._ask("Offset", "distance to the left (negative: right)", "3"):
             text = size[0].removeprefix("-") if size[1] < 0 else size[0]
             self.edit(f"offset {size[0]}", lambda s, v: edits.offset(s, v, names, size[1], text))

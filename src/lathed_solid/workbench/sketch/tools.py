@@ -135,11 +135,27 @@ def _circle(draft: SketchBuilder, drawing: Drawing) -> Points:
 
 def _arc(draft: SketchBuilder, drawing: Drawing) -> Points:
     a, b, through = drawing.places
+    if "radius" in drawing.values:
+        through = _bulge(a, b, through, drawing.values["radius"])
     arc = shapes.three_point_arc(draft, xy(a), xy(through), xy(b))
     _dimension(draft, drawing, "radius", "radius", arc)
     ends = draft.entities[arc].points[1:]
     first = min(ends, key=lambda p: abs(complex(draft.entities[p].x, draft.entities[p].y) - a))  # type: ignore[union-attr]
     return [first, next(p for p in ends if p != first), None]
+
+
+def _bulge(a: complex, b: complex, toward: complex, radius: float) -> complex:
+    """The middle of the arc of this radius from a to b, on the side of a place; the long way round where that lies
+    beyond the half circle.
+    """
+    half = abs(b - a) / 2
+    if half < ROUNDING or radius < half:
+        return toward
+    n, middle = 1j * (b - a) / abs(b - a), (a + b) / 2
+    height = (n.conjugate() * (toward - middle)).real
+    rise = math.sqrt(max(radius**2 - half**2, 0.0))
+    sagitta = radius + rise if abs(height) > radius else radius - rise
+    return middle + n * math.copysign(max(sagitta, ROUNDING), height)
 
 
 def _centre_arc(draft: SketchBuilder, drawing: Drawing) -> Points:
