@@ -64,7 +64,7 @@ def loose(w: Any) -> None:
     editor = w.panes.shape_page.sketch
     width = next(c.id for c in editor.state.sketch.constraints if c.value == "#1")
     editor.commands.edit("without the width", lambda s, _v: edits.remove(s, [width]))
-    editor.said.setCurrentRow(0)
+    editor.side.said.setCurrentRow(0)
     editor.canvas._phase = 1.2
 
 
@@ -80,7 +80,7 @@ def fight(w: Any) -> None:
     w.bench.choose_step(30)
     w.panes.drawer.set_open(False)
     w.panes.shape_page.sketch.commands.edit("a dimension too many", change)
-    w.panes.shape_page.sketch.said.setCurrentRow(1)
+    w.panes.shape_page.sketch.side.said.setCurrentRow(1)
 
 
 def half_section() -> Any:

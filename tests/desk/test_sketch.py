@@ -66,7 +66,7 @@ class Pane:
 
     @property
     def said(self) -> list[str]:
-        return [self.editor.said.item(i).text() for i in range(self.editor.said.count())]
+        return [self.editor.side.said.item(i).text() for i in range(self.editor.side.said.count())]
 
 
 @pytest.fixture
@@ -94,7 +94,7 @@ def _actions():
 
 
 def test_a_bracket_from_nothing(pane: Pane) -> None:
-    assert isinstance(pane.editor.state.step, SketchStep) and "nothing drawn yet" in pane.editor.headline.text()
+    assert isinstance(pane.editor.state.step, SketchStep) and "nothing drawn yet" in pane.editor.side.headline.text()
     pane.key(Qt.Key.Key_R)
     pane.click(0, 0)
     pane.key(Qt.Key.Key_4)
@@ -164,7 +164,7 @@ def test_dragging_moves_what_is_loose_and_says_what_is_held(pane: Pane) -> None:
     d.add("fixed", d.entities[sides[0]].points[0])
     d.add("distance", sides[0], value="40")
     _load(pane, d)
-    assert pane.editor.headline.text() == "loose: 1 free movement"
+    assert pane.editor.side.headline.text() == "loose: 1 free movement"
     pane.drag((5, 10), (5, 25))
     top = pane.sketch.at(d.entities[sides[2]].start)
     assert top[1] == pytest.approx(25, abs=1) and top[0] == pytest.approx(20)
@@ -188,21 +188,21 @@ def test_a_fight_is_shown_with_its_ways_out_and_one_is_taken(pane: Pane) -> None
     d.add("distance", sides[0], value="40")
     d.add("across_x", sides[0], value="41.5")
     _load(pane, d)
-    assert pane.editor.headline.text() == "fighting: 1 contradiction"
+    assert pane.editor.side.headline.text() == "fighting: 1 contradiction"
     assert "41.5 and 40 fix the same gap and disagree by 1.5" in pane.said[0]
     assert not pane.window.session.reply.steps[0].ok
     row = pane.said.index("make 41.5 → 40 mm")
-    pane.editor.said.setCurrentRow(row)
+    pane.editor.side.said.setCurrentRow(row)
     assert pane.board.ghost is not None
     pane.drag((20, 0), (20, 9))
     assert "end the fight first" in pane.bench.said
-    pane.editor.said.itemActivated.emit(pane.editor.said.item(row))
+    pane.editor.side.said.itemActivated.emit(pane.editor.side.said.item(row))
     pane.bench.settle()
-    assert pane.editor.headline.text().startswith("loose")
+    assert pane.editor.side.headline.text().startswith("loose")
     assert any("says again" in text for text in pane.said)
     pane.window.session.undo()
     pane.bench.settle()
-    assert pane.editor.headline.text().startswith("fighting")
+    assert pane.editor.side.headline.text().startswith("fighting")
 
 
 def test_a_loose_sketch_is_completed_from_the_sheet(pane: Pane) -> None:
@@ -212,11 +212,11 @@ def test_a_loose_sketch_is_completed_from_the_sheet(pane: Pane) -> None:
     ls.shapes.rectangle(d, (0, 0), (60, 25))
     d.circle(d.point(20, 12), 6.2)
     _load(pane, d)
-    pane.editor.tool_buttons["complete"].click()
+    pane.editor.side.tool_buttons["complete"].click()
     assert any("#1 (61)" in text for text in pane.said) and any("#2 (Ø12)" in text for text in pane.said)
-    pane.editor.said.itemActivated.emit(pane.editor.said.item(0))
+    pane.editor.side.said.itemActivated.emit(pane.editor.side.said.item(0))
     pane.bench.settle()
-    assert pane.editor.headline.text() == "held"
+    assert pane.editor.side.headline.text() == "held"
     assert max(p.x for p in pane.sketch.points) == pytest.approx(61)
 
 
@@ -228,11 +228,11 @@ def test_other_shapes_are_pictured_and_one_is_taken(pane: Pane) -> None:
     for line, size in zip(sides[1:], ("25", "22"), strict=True):
         d.add("distance", line, value=size)
     _load(pane, d)
-    assert pane.editor.headline.text() == "held"
+    assert pane.editor.side.headline.text() == "held"
     apex = pane.sketch.at(d.entities[sides[1]].end)
-    pane.editor.tool_buttons["others"].click()
-    assert len(pane.said) == 2 and not pane.editor.said.item(1).icon().isNull()
-    pane.editor.said.itemActivated.emit(pane.editor.said.item(1))
+    pane.editor.side.tool_buttons["others"].click()
+    assert len(pane.said) == 2 and not pane.editor.side.said.item(1).icon().isNull()
+    pane.editor.side.said.itemActivated.emit(pane.editor.side.said.item(1))
     pane.bench.settle()
     assert pane.sketch.at(d.entities[sides[1]].end) == pytest.approx((apex[0], -apex[1]))
 
@@ -282,9 +282,9 @@ def test_every_tool_draws_and_every_work_needs_its_pick(
     pane.editor.commands.set_mode("pick")
     pane.board.choose(())
     for name in ("corner", "round", "bevel", "offset", "mirror", "ring"):
-        pane.editor.tool_buttons[name].click()
+        pane.editor.side.tool_buttons[name].click()
         assert "pick" in pane.bench.said, name
-    pane.editor.tool_buttons["check"].click()
+    pane.editor.side.tool_buttons["check"].click()
     assert any("cross" in text or "open end" in text for text in pane.said)
     before = pane.sketch
     pane.canvas.wheelEvent(_Wheel(pane.canvas))  # type: ignore[arg-type]
@@ -314,11 +314,11 @@ def test_rounding_and_revolving(pane: Pane, sizes: dict[str, str]) -> None:
     d.add("across_axis", axis, sides[2], value="30")
     d.add("across_x", d.entities[axis].points[0], d.entities[sides[0]].points[0], value="10")
     _load(pane, d)
-    assert pane.editor.headline.text() == "held"
+    assert pane.editor.side.headline.text() == "held"
     pane.board.choose((sides[1], sides[2]))
-    pane.editor.tool_buttons["round"].click()
+    pane.editor.side.tool_buttons["round"].click()
     pane.bench.settle()
-    assert pane.editor.headline.text() == "held" and any(c.kind == "arc" for c in pane.sketch.curves)
+    assert pane.editor.side.headline.text() == "held" and any(c.kind == "arc" for c in pane.sketch.curves)
     pane.editor.commands.set_mode("regions")
     pane.click(15, 10)
     assert len(pane.board.regions) == 1
@@ -343,9 +343,9 @@ def test_the_pedestal_is_shown_held_and_a_plane_can_be_turned(bench: Bench) -> N
     bench.show(DEMOS["pedestal"]())
     bench.window.bench.choose_step(30)
     p = Pane(bench)
-    assert p.editor.headline.text() == "held" and p.editor.plane.currentText() == "XZ"
+    assert p.editor.side.headline.text() == "held" and p.editor.side.plane.currentText() == "XZ"
     before = bench.session.reply.summary["centre_mm"]
-    p.editor.turn.click()
+    p.editor.side.turn.click()
     bench.settle()
     assert bench.session.document.step(30).plane.turn == "90 deg"
     assert bench.session.reply.summary["centre_mm"] != before
@@ -375,7 +375,7 @@ def test_edges_of_the_body_are_shown_beneath_and_taken(bench: Bench) -> None:
     bench.settle()
     bench.window.bench.choose_step(30)
     row = next(i for i, text in enumerate(p.said) if "have moved: follow them" in text)
-    p.editor.said.itemActivated.emit(p.editor.said.item(row))
+    p.editor.side.said.itemActivated.emit(p.editor.side.said.item(row))
     bench.settle()
     assert p.sketch.at(p.sketch.curves[0].start)[1] == pytest.approx(5)
     assert not any("have moved" in text for text in p.said)
@@ -405,7 +405,7 @@ def sizes(monkeypatch: pytest.MonkeyPatch) -> dict[str, str]:
 
 def more(pane: Pane, word: str) -> None:
     """An entry behind the word more."""
-    action = next(a for a in pane.editor.more.actions() if a.text().partition("\t")[0] == word)
+    action = next(a for a in pane.editor.side.more.actions() if a.text().partition("\t")[0] == word)
     action.trigger()
     pane.bench.settle()
 
@@ -521,10 +521,10 @@ def test_hands_never_leave_the_drawing(pane: Pane) -> None:
 
 def test_the_ledger_folds_while_a_sketch_is_drawn(pane: Pane) -> None:
     drawer = pane.window.panes.drawer
-    assert pane.editor.isVisible() and not drawer.is_open and pane.editor.said.isVisible()
+    assert pane.editor.isVisible() and not drawer.is_open and pane.editor.side.said.isVisible()
     room = pane.canvas.height()
     pane.window.bench.show_desk("prove")
-    assert drawer.is_open and not pane.editor.said.isVisible()
+    assert drawer.is_open and not pane.editor.side.said.isVisible()
     pane.window.bench.show_desk("shape")
     QApplication.processEvents()
     assert not drawer.is_open and abs(pane.canvas.height() - room) <= 1

@@ -26,6 +26,8 @@ from lathed_solid.part import Document
 log = logging.getLogger(__name__)
 
 SPARE_DELAY_MS = 3000
+#: with this in the environment, the window tells what it shows (``telling``)
+SWITCH = "LATHED_SOLID_TELL"
 
 
 class NoDisplay(LathedError, RuntimeError):
@@ -94,6 +96,11 @@ def run(path: Path | None, document: Document | None = None) -> int:
     window = MainWindow(session)
     _catch(window)
     window.show()
+    if SWITCH in os.environ:
+        from lathed_solid.desk.telling import Telling
+
+        telling = Telling(window, os.environ[SWITCH])  # lives as long as the window
+        log.info("telling on %s", telling.path)
     if why:
         window.bench.tell(f"{why}; the document can be edited and saved", True)
     QTimer.singleShot(0, lambda: begin(session, path, document))

@@ -26,6 +26,10 @@ if TYPE_CHECKING:
     from lathed_solid.desk.sketch.editor import SketchEditor
 
 
+#: what stands beside a drawing is so wide, pixels
+SIDE = 262
+
+
 class Panes(QWidget):
     """The central widget. It knows where its panes stand and nothing of a session."""
 
@@ -42,7 +46,9 @@ class Panes(QWidget):
         self.drawer = LedgerDrawer()
         self.drawer.toggled.connect(self._fit_drawer)
         self._drawer_height = 175
-        self._folded = False
+        self._folded = self._sketching = False
+        #: of page and solid before a sketch took the room
+        self._widths: list[int] = []
         self.shape_page.sketch_made.connect(self._take_sketch)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
@@ -61,7 +67,7 @@ class Panes(QWidget):
         self.pages = QStackedWidget()
         for page in (self.read_page, self.shape_page, self.prove_page):
             self.pages.addWidget(page)
-        panes = QSplitter(Qt.Orientation.Horizontal)
+        self.panes = panes = QSplitter(Qt.Orientation.Horizontal)
         panes.setHandleWidth(1)
         panes.addWidget(self.pages)
         self.beside = QSplitter(Qt.Orientation.Vertical)
@@ -120,7 +126,7 @@ class Panes(QWidget):
         shown = self.pages.currentWidget()
         # as narrow as this page may be: one that is not seen must not hold the pane open
         self.pages.setMinimumWidth(shown.minimumSizeHint().width() if shown is not None and desk != "shape" else 0)
-        self.drawer.setVisible(desk == "shape")
+        self._show_drawer()
         self.view_bar.balloons.setVisible(desk == "prove")
         self.view_bar.adjustSize()
 
@@ -136,6 +142,7 @@ class Panes(QWidget):
 
     def _fit_drawer(self, is_open: bool) -> None:
         """A closed ledger gives its room to the panes, an open one takes it back."""
+        self._show_drawer()
         above, below = self.column.sizes()
         if not is_open:
             self._drawer_height = max(below, 120)
@@ -144,18 +151,36 @@ class Panes(QWidget):
 
     def _take_sketch(self, editor: SketchEditor) -> None:
         """What there is to say of a sketch stands beside the drawing: it never moves the paper under the pointer."""
-        self.beside.addWidget(editor.said)
-        self.beside.setSizes([420, 220])
+        self.beside.addWidget(editor.side)
+        self.beside.setStretchFactor(1, 1)
         editor.in_view.connect(self._make_room)
 
     def _make_room(self, sketching: bool) -> None:
-        """The ledger folds itself while a sketch is drawn, and opens again after it."""
-        if sketching and self.drawer.is_open:
-            self.drawer.set_open(False)
-            self._folded = True
-        elif not sketching and self._folded:
-            self._folded = False
-            self.drawer.set_open(True)
+        """While a sketch is drawn it gets the room: the ledger folds itself away, the route to its numbers, the solid
+        into the corner; all open again after it.
+        """
+        self._sketching = sketching
+        self.route.fold(sketching)
+        self.view_net.setVisible(not sketching)
+        if sketching:
+            self._widths = self.panes.sizes()
+            if self.drawer.is_open:
+                self.drawer.set_open(False)
+                self._folded = True
+            self._show_drawer()
+            self.panes.setSizes([sum(self._widths), SIDE])
+            self.beside.setSizes([SIDE, 3 * SIDE])
+        else:
+            self._show_drawer()
+            if self._folded:
+                self._folded = False
+                self.drawer.set_open(True)
+            self.panes.setSizes(self._widths or [572, 388])
+
+    def _show_drawer(self) -> None:
+        """The ledger belongs to the Shape desk; while a sketch is drawn, only when it was opened."""
+        shaping = self.pages.currentWidget() is self.shape_page
+        self.drawer.setVisible(shaping and (self.drawer.is_open or not self._sketching))
 
     def close_all(self) -> None:
         """End what the panes have running."""

@@ -24,6 +24,8 @@ from lathed_solid.desk.row_table import paint_balloon
 from lathed_solid.workbench.tables.route_rows import RouteRow
 
 ROW = Qt.ItemDataRole.UserRole
+#: width, and width while something else needs the room, pixels
+OPEN, FOLDED = 256, 46
 
 
 class RouteCard(QWidget):
@@ -39,7 +41,7 @@ class RouteCard(QWidget):
         super().__init__()
         self.setObjectName("route")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        self.setFixedWidth(256)
+        self.setFixedWidth(OPEN)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(1, 0, 0, 0)
         layout.setSpacing(0)
@@ -60,6 +62,7 @@ class RouteCard(QWidget):
         self.empty.setObjectName("quiet")
         self.empty.setContentsMargins(12, 12, 12, 12)
         self.empty.setAlignment(Qt.AlignmentFlag.AlignTop)
+        self.title = title
         head = QHBoxLayout()
         head.setContentsMargins(0, 0, 8, 0)
         head.addWidget(title, 1)
@@ -74,6 +77,13 @@ class RouteCard(QWidget):
         layout.addWidget(self.list, 1)
         layout.addWidget(self.empty, 1)
         self._quiet = False
+
+    def fold(self, on: bool) -> None:
+        """To the numbers of the steps alone, or open again."""
+        self.setFixedWidth(FOLDED if on else OPEN)
+        self.title.setVisible(not on)
+        self.add.setText("▾" if on else "add a step ▾")
+        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 
     def set_rows(self, rows: list[RouteRow], current: int | None) -> None:
         """Show these steps, ``current`` chosen."""
@@ -164,6 +174,12 @@ class _RouteDelegate(QStyledItemDelegate):
         title = theme.font(13, theme.QFont.Weight.DemiBold)
         title.setStrikeOut(row.state == "suspended")
         painter.setFont(title)
+        if area.width() <= FOLDED:
+            self._state(painter, row.state, area.translated(-8, 24))
+            painter.setPen(QColor(r.line))
+            painter.drawLine(area.bottomLeft(), area.bottomRight())
+            painter.restore()
+            return
         words = painter.fontMetrics().elidedText(row.title, Qt.TextElideMode.ElideRight, int(area.width()) - 84)
         painter.drawText(area.adjusted(48, 8, -28, 0), Qt.AlignmentFlag.AlignTop, words)
         painter.setPen(QColor(r.quiet))

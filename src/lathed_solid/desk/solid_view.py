@@ -65,7 +65,7 @@ class SolidView(QOpenGLWidget):
         self.setFormat(_format(samples=SAMPLES))
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setMinimumSize(280, 200)
+        self.setMinimumSize(250, 160)
         self.setAccessibleName("Solid")
         self.scene: Any = None
         self.frames = 0

@@ -47,6 +47,15 @@ def centre_rectangle(draft: SketchBuilder, centre: At | str, corner: At) -> list
     return sides
 
 
+def based_rectangle(draft: SketchBuilder, middle: At, corner: At) -> list[str]:
+    """A rectangle whose first side is kept about its middle; the sides, then the point at the middle."""
+    x, y = corner
+    sides = rectangle(draft, (2 * middle[0] - x, middle[1]), (x, y))
+    point = draft.point(*middle)
+    draft.add("midpoint", point, sides[0])
+    return [*sides, point]
+
+
 def tilted_rectangle(draft: SketchBuilder, a: At, b: At, through: At) -> list[str]:
     """A rectangle on the side a-b, as high as ``through`` stands off it."""
     _apart(a, b, "rectangle")

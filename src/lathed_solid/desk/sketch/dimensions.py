@@ -12,7 +12,7 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.sketch.paint import polyline
 from lathed_solid.desk.sketch.view import PaperFrame
 from lathed_solid.quantity.tolerances import NOTHING, ROUNDING
-from lathed_solid.sketch.geometry import Round, Straight
+from lathed_solid.sketch.geometry import Round, Shape, Straight
 from lathed_solid.sketch.model import Constraint, Line
 from lathed_solid.sketch.plane import components, crossing
 from lathed_solid.workbench.sketch.places import anchor, spot
@@ -174,12 +174,33 @@ def _linear(state: SketchState, c: Constraint) -> tuple[complex, complex, comple
                 b = complex(*sketch.at(other.start))
             u = s.along(0.5) / abs(s.along(0.5))
             a = s.at(0) + u * ((b - s.at(0)) * u.conjugate()).real
+    if c.kind == "offset" and isinstance(state.shape(c.of[0]), Round):
+        return _between_rims(state, c)
+    if c.kind in ("near", "far") and abs(b - a) > NOTHING:
+        u = (b - a) / abs(b - a) * (1 if c.kind == "near" else -1)
+        rims = [s.radius if isinstance(s, Round) else 0.0 for s in (_round(state, n) for n in c.of)]
+        a, b = a + u * rims[0], b - u * rims[1]
     if c.kind == "across_x":
         return a, b, 1 + 0j
     if c.kind == "across_y":
         return a, b, 1j
     d = b - a
     return a, b, d / abs(d) if abs(d) > NOTHING else 1 + 0j
+
+
+def _round(state: SketchState, name: str) -> Shape | None:
+    """A circle or an arc as a curve; None for other things."""
+    return state.shape(name) if state.sketch.by_id[name].kind in ("circle", "arc") else None
+
+
+def _between_rims(state: SketchState, c: Constraint) -> tuple[complex, complex, complex]:
+    """Across the gap between two concentric curves, at the middle of the second."""
+    first, second = (state.shape(n) for n in c.of)
+    assert isinstance(first, Round) and isinstance(second, Round)
+    b = second.at(0.5 if not second.closed else 0.125)
+    way = (b - second.centre) / second.radius
+    a = first.centre + way * first.radius
+    return a, b, (b - a) / max(abs(b - a), NOTHING)
 
 
 def _paint_angle(

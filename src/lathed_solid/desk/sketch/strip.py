@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.fields import ExpressionField
@@ -24,7 +24,7 @@ ScopeOf = Callable[[], Scope]
 OTHER_SIDE = "Measured on the other side, or touching there (I)"
 
 #: whatever is in hand, pixels: the drawing above it stays where it is
-HEIGHT = 60
+HEIGHT = 40
 
 
 class Strip(QWidget):
@@ -48,9 +48,11 @@ class Strip(QWidget):
         super().__init__()
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         self.setFixedHeight(HEIGHT)
-        outer = QVBoxLayout(self)
+        outer = QHBoxLayout(self)
         outer.setContentsMargins(12, 4, 12, 4)
-        outer.setSpacing(2)
+        outer.setSpacing(10)
+        # what does not fit is cut off: the window is never made wider by it
+        outer.setSizeConstraint(QHBoxLayout.SizeConstraint.SetNoConstraint)
         self.row = QHBoxLayout()
         self.row.setSpacing(4)
         outer.addLayout(self.row)
@@ -58,7 +60,8 @@ class Strip(QWidget):
         self.second.setObjectName("quiet")
         self.second.setFont(theme.narrow(12))
         self.second.setSizePolicy(QSizePolicy.Policy.Ignored, QSizePolicy.Policy.Fixed)
-        outer.addWidget(self.second)
+        self.second.setAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
+        outer.addWidget(self.second, 1)
         self.fields: dict[str, ExpressionField] = {}
         self.value: ExpressionField | None = None
         self.hint = ""
@@ -118,7 +121,6 @@ class Strip(QWidget):
             field.line.returnPressed.connect(self._enter)
             self.fields[label] = field
             self.row.addWidget(field)
-        self.row.addStretch(1)
         self.set_hint(self.hint)
 
     def _sizes(self) -> None:
@@ -174,7 +176,6 @@ class Strip(QWidget):
         self._button("construction", self.construction_toggled.emit, "Drawn to measure by, bounds nothing")
         self._button("centreline", self.centreline_toggled.emit, "Turned about: diameters go across it")
         self._button("remove", self.removed.emit, "Delete")
-        self.row.addStretch(1)
         self.second.setText("  ·  ".join(text for _, text in on))
         self.second.setToolTip("\n".join(text for _, text in on))
 
@@ -194,7 +195,6 @@ class Strip(QWidget):
         self._label(KINDS[c.kind].words)
         if not KINDS[c.kind].dimension:
             self._button("remove", self.removed.emit, "Delete")
-            self.row.addStretch(1)
             return
         field = ExpressionField(KINDS[c.kind].dimension, name="value")  # type: ignore[arg-type]
         field.set_scope(scope)
@@ -243,7 +243,6 @@ class Strip(QWidget):
                 ("revolve-cut", "turn away"),
             ):
                 self._button(words, lambda k=kind: self.build_wanted.emit(k))  # type: ignore[misc]
-        self.row.addStretch(1)
         self.second.setText(self.hint)
 
     def show_nothing(self, entities: int, constraints: int) -> None:
@@ -251,7 +250,6 @@ class Strip(QWidget):
         self._key = None
         self._clear()
         self._label(f"{entities} entities, {constraints} constraints" if entities else "")
-        self.row.addStretch(1)
         self.second.setText("click picks, Shift adds, a double click takes a chain; Home fits" if entities else "")
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:

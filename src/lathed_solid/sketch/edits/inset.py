@@ -13,7 +13,7 @@ from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import Round, Straight, meetings
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.plane import xy
-from lathed_solid.sketch.regions import Piece, Region
+from lathed_solid.sketch.regions import Loop, Piece, Region, contains
 
 
 def inset(sketch: Sketch, values: Values, region: Region, distance: float, expression: str) -> Sketch:
@@ -33,7 +33,7 @@ def inset(sketch: Sketch, values: Values, region: Region, distance: float, expre
         made = draft.circle(new_point(draft, s.centre), s.radius)
         draft.add("offset", loop[0].curve.id, made, value=text)
         return settle(draft, values, [made])
-    joints = [_joint(loop[i - 1], moved[i - 1], loop[i], moved[i]) for i in range(len(loop))]
+    joints = [_joint(loop[i - 1], moved[i - 1], loop[i], moved[i], loop, distance) for i in range(len(loop))]
     names = []
     for i, (piece, s) in enumerate(zip(loop, moved, strict=True)):
         start, end = joints[i], joints[(i + 1) % len(loop)]
@@ -69,7 +69,9 @@ def _beside(piece: Piece, distance: float) -> Straight | Round:
     return Round(s.id, s.centre, s.radius - way, s.start, s.turn)
 
 
-def _joint(one: Piece, first: Straight | Round, two: Piece, second: Straight | Round) -> complex:
+def _joint(
+    one: Piece, first: Straight | Round, two: Piece, second: Straight | Round, loop: Loop, distance: float
+) -> complex:
     corner = two.start
     if _smooth(one, two):
         return _foot(second, corner)
@@ -78,7 +80,8 @@ def _joint(one: Piece, first: Straight | Round, two: Piece, second: Straight | R
         raise SketchError(
             f"beside {one.curve.id} and {two.curve.id} the offset curves do not meet", hint="a smaller distance"
         )
-    return min(found, key=lambda z: abs(z - corner))
+    # in a cusp both meetings are as near: the one on the side that is offset to is meant
+    return min(found, key=lambda z: (contains(loop, z) != (distance > 0), abs(z - corner)))
 
 
 def _foot(s: Straight | Round, z: complex) -> complex:

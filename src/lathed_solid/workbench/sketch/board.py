@@ -85,6 +85,8 @@ class DrawingBoard:
         self.dragged: np.ndarray | None = None
         self.moving: frozenset[str] = frozenset()
         self.cursor: complex | None = None
+        #: where the pointer was last, also when something stands over the drawing now
+        self.last: complex | None = None
         self.hover: str | None = None
         #: where the texts of dimensions stand, (left, top, right, bottom) in pixels, as they were painted last
         self.boxes: dict[str, tuple[float, float, float, float]] = {}
@@ -268,7 +270,7 @@ class DrawingBoard:
 
     def move(self, at: complex) -> None:
         """The pointer moves, with the left button or without."""
-        self.cursor = at
+        self.cursor = self.last = at
         if self.interaction is not None:
             self.interaction.move(at, self._held is not None)
         self.changed.emit()

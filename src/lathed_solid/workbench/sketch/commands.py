@@ -267,9 +267,9 @@ class SketchCommands:
     def _pointed_region(self) -> Region | None:
         """The region under the pointer, when nothing is picked."""
         board = self.board
-        if board.chosen or board.cursor is None:
+        if board.chosen or board.last is None:
             return None
-        return board.state.region_at(board.paper.place(board.cursor))
+        return board.state.region_at(board.paper.place(board.last))
 
     def round(self) -> None:
         """Rounds between lines and arcs, as many as are picked."""

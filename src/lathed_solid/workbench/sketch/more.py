@@ -77,9 +77,10 @@ def _scale(c: SketchCommands) -> None:
 
 
 #: tools that stand here, and not among the words above the drawing
-TOOL_IDS = ("tilted-rectangle", "arc-slot", "tangent-arc")
+TOOL_IDS = ("based-rectangle", "tilted-rectangle", "arc-slot", "tangent-arc")
 
 SHAPES: tuple[Entry, ...] = (
+    ("rectangle on its middle", "", _tool("based-rectangle")),
     ("rectangle on a side", "", _tool("tilted-rectangle")),
     ("slot along an arc", "", _tool("arc-slot")),
     ("smooth arc from an end", "", _tool("tangent-arc")),

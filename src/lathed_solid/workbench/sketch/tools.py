@@ -122,6 +122,19 @@ def _centre_rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
     return [middle, None]
 
 
+def _based_rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
+    a, b = drawing.places
+    d = b - a
+    half = math.copysign(drawing.values.get("width", 2 * abs(d.real)) / 2, d.real)
+    height = math.copysign(drawing.values.get("height", abs(d.imag)), d.imag)
+    if min(abs(half), abs(height)) < ROUNDING:
+        raise SketchError("the rectangle has no width or height yet")
+    *sides, middle = shapes.based_rectangle(draft, xy(a), xy(a + complex(half, height)))
+    _dimension(draft, drawing, "width", "distance", sides[0])
+    _dimension(draft, drawing, "height", "distance", sides[1])
+    return [middle, None]
+
+
 def _circle(draft: SketchBuilder, drawing: Drawing) -> Points:
     centre, rim = drawing.places
     radius = drawing.values.get("⌀", 2 * abs(rim - centre)) / 2
@@ -288,6 +301,8 @@ TOOLS: tuple[Tool, ...] = (
          (("width", "length"), ("height", "length"))),
     Tool("centre-rectangle", "centred rectangle", "Shift+R", ("the centre", "a corner"), _centre_rectangle,
          (("width", "length"), ("height", "length"))),
+    Tool("based-rectangle", "rectangle on its middle", "H", ("the middle of a level side", "a corner across"),
+         _based_rectangle, (("width", "length"), ("height", "length"))),
     Tool("circle", "circle", "C", ("the centre", "a place on the rim"), _circle, (("⌀", "length"),)),
     Tool("arc", "arc", "A", ("one end", "the other end", "a place it passes"), _arc, (("radius", "length"),)),
     Tool("centre-arc", "arc about", "Shift+A", ("the centre", "the start", "where it ends, counter-clockwise"),

@@ -1,0 +1,245 @@
+"""Replays: files that a person can read, each line one thing done or seen.
+
+    press L                  a key, or keys: Ctrl+K, Shift+R
+    unit in                  the part is in inches, and so are places and areas
+    at 0 0                   a click at a place of the open sketch; then shift, double
+    drag 0 0  10 5           from one place of the sketch to another
+    point 12 4               the pointer there, without a click
+    type 28                  characters into what has the keyboard
+    enter 28                 the same, and Enter
+    choose cut               a click on what says so: a button, a word
+    held                     the open sketch is held
+    areas 12.5; 8*pi         its regions, in any order, by closed forms with ; between them, each to 1e-9
+    dimensions 4             so many dimensions drive it
+    see tangent 2            so many relations of a kind are in it
+    look NAME                a picture of the screen into the folder of LOOK_AT, when that is set
+    # ...                    a remark
+
+Run: ``python -m driving.replay FILE...`` from ``tools/``, or all of ``tools/replays`` without a name.
+"""
+
+from __future__ import annotations
+
+import ast
+import math
+import operator
+import os
+import sys
+import tempfile
+from collections.abc import Callable
+from dataclasses import dataclass
+from pathlib import Path
+
+from driving.hand import Hand, WindowLost
+from lathed_solid.files import write_document
+from lathed_solid.part import templates
+from lathed_solid.quantity import LengthUnit
+
+REPLAYS = Path(__file__).parent.parent / "replays"
+#: areas agree with their closed forms to this share
+AREA = 1e-9
+
+
+class ReplayError(AssertionError):
+    """A line of a replay that cannot be done, or something seen that is otherwise."""
+
+
+@dataclass(frozen=True)
+class Played:
+    """What a replay took: entries by kind, driving dimensions, the longest the window kept an answer waiting, s."""
+
+    name: str
+    entries: dict[str, int]
+    dimensions: int
+    slowest: float
+
+    @property
+    def total(self) -> int:
+        """All entries."""
+        return sum(self.entries.values())
+
+    @property
+    def each(self) -> float:
+        """Entries a dimension."""
+        return self.total / max(self.dimensions, 1)
+
+
+def play(path: Path, *, size: tuple[int, int] = (1280, 800)) -> Played:
+    """Do everything in a replay on a new, empty part. Raises ReplayError naming the line."""
+    lines = [line.split("#")[0].strip() for line in path.read_text("utf-8").splitlines()]
+    unit: LengthUnit = "in" if "unit in" in lines else "mm"
+    with tempfile.TemporaryDirectory(prefix="replay-") as folder:
+        part = Path(folder) / "part.lathed"
+        write_document(part, templates.empty(path.stem, unit))
+        return _played(path, lines, part, size, 25.4 if unit == "in" else 1.0)
+
+
+def _played(path: Path, lines: list[str], part: Path, size: tuple[int, int], scale: float) -> Played:
+    dimensions = 0
+    with Hand("open", str(part), size=size) as hand:
+        hand.scale = scale
+        for number, line in enumerate(lines, 1):
+            word, *rest = line.split(None, 1) if line else ("",)
+            if not word or word == "unit":
+                continue
+            if word not in _WORDS:
+                raise ReplayError(f"{path.name}:{number}: nothing is done by {word!r}")
+            try:
+                _WORDS[word](hand, rest[0] if rest else "")
+            except WindowLost as exc:
+                raise ReplayError(f"{path.name}:{number}: {line}: {exc}") from exc
+            except (ReplayError, ValueError) as exc:
+                status = hand.ask("status")["words"]
+                _look(hand, f"{path.stem}-failed")
+                raise ReplayError(f"{path.name}:{number}: {line}: {exc} (the window says: {status})") from exc
+            if word == "dimensions":
+                dimensions += int(rest[0])
+        return Played(path.stem, dict(hand.entries), dimensions, hand.slowest)
+
+
+# words ---------------------------------------------------------------------------------------------
+_OPERATIONS: dict[type, Callable[..., float]] = {
+    ast.Add: operator.add, ast.Sub: operator.sub, ast.Mult: operator.mul, ast.Div: operator.truediv,
+    ast.Pow: operator.pow, ast.USub: operator.neg,
+}  # fmt: skip
+_NAMES = {n: getattr(math, n) for n in (
+    "pi", "sqrt", "sin", "cos", "tan", "atan", "acos", "asin", "atan2", "radians", "hypot",
+)}  # fmt: skip
+
+
+def value(text: str) -> float:
+    """A closed form in numbers, + - * / **, and the usual functions. Raises ValueError for anything else."""
+
+    def of(node: ast.AST) -> float:
+        if isinstance(node, ast.Expression):
+            return of(node.body)
+        if isinstance(node, ast.Constant) and isinstance(node.value, int | float):
+            return float(node.value)
+        if isinstance(node, ast.BinOp):
+            return _OPERATIONS[type(node.op)](of(node.left), of(node.right))
+        if isinstance(node, ast.UnaryOp):
+            return _OPERATIONS[type(node.op)](of(node.operand))
+        if isinstance(node, ast.Name) and isinstance(_NAMES.get(node.id), float):
+            return float(_NAMES[node.id])  # type: ignore[arg-type]
+        if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and callable(_NAMES.get(node.func.id)):
+            return float(_NAMES[node.func.id](*(of(a) for a in node.args)))  # type: ignore[operator]
+        raise ValueError(f"{text!r} is no closed form")
+
+    try:
+        return of(ast.parse(text, mode="eval"))
+    except (SyntaxError, KeyError) as exc:
+        raise ValueError(f"{text!r} is no closed form") from exc
+
+
+def _places(rest: str) -> tuple[list[float], list[str]]:
+    numbers, words = [], []
+    for part in rest.split():
+        try:
+            numbers.append(value(part))
+        except ValueError:
+            words.append(part)
+    return numbers, words
+
+
+def _on_screen(hand: Hand, x: float, y: float) -> tuple[int, int]:
+    at = hand.ask("place", x=x * hand.scale, y=y * hand.scale)
+    return at[0], at[1]
+
+
+def _at(hand: Hand, rest: str) -> None:
+    (x, y), words = _places(rest)
+    hand.click(*_on_screen(hand, x, y), shift="shift" in words, times=2 if "double" in words else 1)
+
+
+def _drag(hand: Hand, rest: str) -> None:
+    (a, b, c, d), _ = _places(rest)
+    hand.drag(_on_screen(hand, a, b), _on_screen(hand, c, d))
+
+
+def _point(hand: Hand, rest: str) -> None:
+    (x, y), _ = _places(rest)
+    hand.point(*_on_screen(hand, x, y))
+
+
+def _press(hand: Hand, rest: str) -> None:
+    for keys in rest.split():
+        hand.press(keys)
+
+
+def _enter(hand: Hand, rest: str) -> None:
+    hand.type(rest)
+    hand.press("Enter")
+
+
+def _choose(hand: Hand, rest: str) -> None:
+    said = [w for w in hand.ask("widgets") if w["text"] == rest and w["enabled"]]
+    if not said:
+        raise ReplayError(f"nothing that can be clicked says {rest!r}")
+    hand.click(*said[0]["at"])
+
+
+def _held(hand: Hand, _rest: str) -> None:
+    headline = hand.ask("sketch")["headline"]
+    if headline != "held":
+        raise ReplayError(f"the sketch is not held: {headline}")
+
+
+def _areas(hand: Hand, rest: str) -> None:
+    wanted = sorted(value(part) for part in rest.split(";"))
+    found = sorted(a / hand.scale**2 for a in hand.ask("sketch")["areas"])
+    wrong = len(wanted) != len(found) or any(
+        not math.isclose(a, b, rel_tol=AREA) for a, b in zip(wanted, found, strict=True)
+    )
+    if wrong:
+        raise ReplayError(f"the regions are {found}, not {wanted}")
+
+
+def _dimensions(hand: Hand, rest: str) -> None:
+    found = hand.ask("sketch")["dimensions"]
+    if found < int(rest):
+        raise ReplayError(f"{found} dimensions drive the sketch")
+
+
+def _see(hand: Hand, rest: str) -> None:
+    kind, count = rest.split()
+    found = sum(c["kind"] == kind for c in hand.ask("sketch")["constraints"])
+    if found != int(count):
+        raise ReplayError(f"{found} relations {kind}")
+
+
+def _look(hand: Hand, rest: str) -> None:
+    folder = os.environ.get("LOOK_AT", "")
+    if folder:
+        hand.look(Path(folder) / f"{rest}.png")
+
+
+_WORDS: dict[str, Callable[[Hand, str], None]] = {
+    "at": _at, "drag": _drag, "point": _point, "press": _press, "type": lambda h, r: h.type(r), "enter": _enter,
+    "choose": _choose, "held": _held, "areas": _areas, "dimensions": _dimensions, "see": _see, "look": _look,
+}  # fmt: skip
+
+
+def main(names: list[str]) -> int:
+    """Play replays and print what each took; 1 when one failed."""
+    failed = 0
+    done = []
+    for path in [Path(n) for n in names] or sorted(REPLAYS.glob("*.txt")):
+        try:
+            played = play(path)
+        except ReplayError as exc:
+            print(f"{path.stem}: {exc}")
+            failed = 1
+            continue
+        done.append(played)
+        kinds = ", ".join(f"{n} {kind}" for kind, n in sorted(played.entries.items()))
+        count = f"{played.total} entries ({kinds}) for {played.dimensions} dimensions"
+        print(f"{played.name}: {count}: {played.each:.2f} each")
+    if len(done) > 1:
+        total, dimensions = sum(p.total for p in done), sum(p.dimensions for p in done)
+        print(f"all: {total} entries for {dimensions} dimensions: {total / dimensions:.2f} each; "
+              f"longest wait {max(p.slowest for p in done) * 1000:.0f} ms")  # fmt: skip
+    return failed
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
