@@ -1,7 +1,7 @@
 """A hand on the real window: its own X server, the application on it, mouse and keys by the XTEST extension.
 
-Every entry is counted: clicks, drags, fields (what is typed into one place, with the Enter or Tab that ends it), and
-keys outside fields. Moving the pointer is none.
+Every entry is counted: clicks, drags, turns of the wheel, fields (what is typed into one place, with the Enter or Tab
+that ends it), and keys outside fields. Moving the pointer is none.
 """
 
 from __future__ import annotations
@@ -29,6 +29,8 @@ BUTTONS = {"left": 1, "middle": 2, "right": 3}
 #: the X server is asked for a number from here on
 FIRST_DISPLAY = 120
 PAUSE = 0.03
+#: a person looks at a window that has come up before doing anything, s
+READING = 1.5
 PATIENCE = 60.0
 KEYS = {"Enter": "Return", "Esc": "Escape", "Del": "Delete", "Ctrl": "Control_L", "Shift": "Shift_L", "Alt": "Alt_L"}
 #: characters that the keyboard has by other names
@@ -80,6 +82,8 @@ class Hand:
         self._ends.callback(self.display.close)
         self._until(self._answers)
         self.settle()
+        time.sleep(READING)
+        self.slowest = 0.0  # coming up does not count
 
     def _serve(self) -> int:
         """An X server of its own; its number."""
@@ -182,6 +186,15 @@ class Hand:
                     xtest.fake_input(self.display, kind, BUTTONS[button])
         self.entries["clicks"] += times
         self._in_field = False
+        self.settle()
+
+    def wheel(self, x: int, y: int, notches: int) -> None:
+        """The wheel turned at a place, away from the hand (in) or toward it (out, negative)."""
+        self.point(x, y)
+        for _ in range(abs(notches)):
+            for kind in (X.ButtonPress, X.ButtonRelease):
+                xtest.fake_input(self.display, kind, 4 if notches > 0 else 5)
+        self.entries["wheels"] += 1
         self.settle()
 
     def drag(self, a: tuple[int, int], b: tuple[int, int]) -> None:

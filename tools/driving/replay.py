@@ -4,12 +4,13 @@
     unit in                  the part is in inches, and so are places and areas
     at 0 0                   a click at a place of the open sketch; then shift, double
     drag 0 0  10 5           from one place of the sketch to another
+    wheel 0 0 -3             the wheel at a place, so many notches; toward the hand shows more
     point 12 4               the pointer there, without a click
     type 28                  characters into what has the keyboard
     enter 28                 the same, and Enter
     choose cut               a click on what says so: a button, a word
     held                     the open sketch is held
-    areas 12.5; 8*pi         its regions, in any order, by closed forms with ; between them, each to 1e-9
+    areas of NAME            its regions are those of closed_forms.NAME, in any order, each to 1e-9
     dimensions 4             so many dimensions drive it
     see tangent 2            so many relations of a kind are in it
     look NAME                a picture of the screen into the folder of LOOK_AT, when that is set
@@ -20,9 +21,7 @@ Run: ``python -m driving.replay FILE...`` from ``tools/``, or all of ``tools/rep
 
 from __future__ import annotations
 
-import ast
 import math
-import operator
 import os
 import sys
 import tempfile
@@ -30,6 +29,7 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from pathlib import Path
 
+from driving import closed_forms
 from driving.hand import Hand, WindowLost
 from lathed_solid.files import write_document
 from lathed_solid.part import templates
@@ -98,44 +98,11 @@ def _played(path: Path, lines: list[str], part: Path, size: tuple[int, int], sca
 
 
 # words ---------------------------------------------------------------------------------------------
-_OPERATIONS: dict[type, Callable[..., float]] = {
-    ast.Add: operator.add, ast.Sub: operator.sub, ast.Mult: operator.mul, ast.Div: operator.truediv,
-    ast.Pow: operator.pow, ast.USub: operator.neg,
-}  # fmt: skip
-_NAMES = {n: getattr(math, n) for n in (
-    "pi", "sqrt", "sin", "cos", "tan", "atan", "acos", "asin", "atan2", "radians", "hypot",
-)}  # fmt: skip
-
-
-def value(text: str) -> float:
-    """A closed form in numbers, + - * / **, and the usual functions. Raises ValueError for anything else."""
-
-    def of(node: ast.AST) -> float:
-        if isinstance(node, ast.Expression):
-            return of(node.body)
-        if isinstance(node, ast.Constant) and isinstance(node.value, int | float):
-            return float(node.value)
-        if isinstance(node, ast.BinOp):
-            return _OPERATIONS[type(node.op)](of(node.left), of(node.right))
-        if isinstance(node, ast.UnaryOp):
-            return _OPERATIONS[type(node.op)](of(node.operand))
-        if isinstance(node, ast.Name) and isinstance(_NAMES.get(node.id), float):
-            return float(_NAMES[node.id])  # type: ignore[arg-type]
-        if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and callable(_NAMES.get(node.func.id)):
-            return float(_NAMES[node.func.id](*(of(a) for a in node.args)))  # type: ignore[operator]
-        raise ValueError(f"{text!r} is no closed form")
-
-    try:
-        return of(ast.parse(text, mode="eval"))
-    except (SyntaxError, KeyError) as exc:
-        raise ValueError(f"{text!r} is no closed form") from exc
-
-
 def _places(rest: str) -> tuple[list[float], list[str]]:
     numbers, words = [], []
     for part in rest.split():
         try:
-            numbers.append(value(part))
+            numbers.append(float(part))
         except ValueError:
             words.append(part)
     return numbers, words
@@ -154,6 +121,11 @@ def _at(hand: Hand, rest: str) -> None:
 def _drag(hand: Hand, rest: str) -> None:
     (a, b, c, d), _ = _places(rest)
     hand.drag(_on_screen(hand, a, b), _on_screen(hand, c, d))
+
+
+def _wheel(hand: Hand, rest: str) -> None:
+    (x, y, notches), _ = _places(rest)
+    hand.wheel(*_on_screen(hand, x, y), round(notches))
 
 
 def _point(hand: Hand, rest: str) -> None:
@@ -185,7 +157,7 @@ def _held(hand: Hand, _rest: str) -> None:
 
 
 def _areas(hand: Hand, rest: str) -> None:
-    wanted = sorted(value(part) for part in rest.split(";"))
+    wanted = sorted(getattr(closed_forms, rest.removeprefix("of "))())
     found = sorted(a / hand.scale**2 for a in hand.ask("sketch")["areas"])
     wrong = len(wanted) != len(found) or any(
         not math.isclose(a, b, rel_tol=AREA) for a, b in zip(wanted, found, strict=True)
@@ -214,7 +186,8 @@ def _look(hand: Hand, rest: str) -> None:
 
 
 _WORDS: dict[str, Callable[[Hand, str], None]] = {
-    "at": _at, "drag": _drag, "point": _point, "press": _press, "type": lambda h, r: h.type(r), "enter": _enter,
+    "at": _at, "drag": _drag, "point": _point, "wheel": _wheel, "press": _press, "type": lambda h, r: h.type(r),
+    "enter": _enter,
     "choose": _choose, "held": _held, "areas": _areas, "dimensions": _dimensions, "see": _see, "look": _look,
 }  # fmt: skip
 
@@ -233,7 +206,7 @@ def main(names: list[str]) -> int:
         done.append(played)
         kinds = ", ".join(f"{n} {kind}" for kind, n in sorted(played.entries.items()))
         count = f"{played.total} entries ({kinds}) for {played.dimensions} dimensions"
-        print(f"{played.name}: {count}: {played.each:.2f} each")
+        print(f"{played.name}: {count}: {played.each:.2f} each; longest wait {played.slowest * 1000:.0f} ms")
     if len(done) > 1:
         total, dimensions = sum(p.total for p in done), sum(p.dimensions for p in done)
         print(f"all: {total} entries for {dimensions} dimensions: {total / dimensions:.2f} each; "

@@ -10,6 +10,7 @@ and holds up the window.
 from __future__ import annotations
 
 import gc
+import importlib
 import logging
 import os
 import sys
@@ -26,6 +27,7 @@ from lathed_solid.part import Document
 log = logging.getLogger(__name__)
 
 SPARE_DELAY_MS = 3000
+READ_AHEAD_MS = 800
 #: with this in the environment, the window tells what it shows (``telling``)
 SWITCH = "LATHED_SOLID_TELL"
 
@@ -105,11 +107,17 @@ def run(path: Path | None, document: Document | None = None) -> int:
         window.bench.tell(f"{why}; the document can be edited and saved", True)
     QTimer.singleShot(0, lambda: begin(session, path, document))
     window.panes.solid.settled.connect(settle)
-    # the spare worker starts once the window has settled
+    # the spare worker starts once the window has settled, and what the first sketch needs is read beside it
     QTimer.singleShot(SPARE_DELAY_MS, session.builds.warm_spare)
+    QTimer.singleShot(READ_AHEAD_MS, lambda: window.background.run(_read_ahead, lambda _: None, log.warning))
     code = app.exec()
     session.close()
     return int(code)
+
+
+def _read_ahead() -> None:
+    """Modules that the first sketch needs: half a second that the hand would wait for."""
+    importlib.import_module("lathed_solid.desk.sketch.editor")
 
 
 def settle() -> None:

@@ -33,6 +33,7 @@ class Telling:
 
     def __init__(self, window: MainWindow, path: str) -> None:
         self._window, self.path = window, path
+        self._open: set[QLocalSocket] = set()
         self.server = QLocalServer(window)
         self.server.setSocketOptions(QLocalServer.SocketOption.UserAccessOption)
         self.server.newConnection.connect(self._greet)
@@ -42,7 +43,13 @@ class Telling:
     def _greet(self) -> None:
         socket = self.server.nextPendingConnection()
         if socket is not None:
+            self._open.add(socket)
             socket.readyRead.connect(lambda: self._hear(socket))
+            socket.disconnected.connect(lambda: self._forget(socket))
+
+    def _forget(self, socket: QLocalSocket) -> None:
+        self._open.discard(socket)
+        socket.deleteLater()
 
     def _hear(self, socket: QLocalSocket) -> None:
         if socket.bytesAvailable() > LONGEST:
@@ -50,6 +57,7 @@ class Telling:
         elif socket.canReadLine():
             answer = self.answer(bytes(socket.readLine(LONGEST)))
             socket.write(json.dumps(answer, ensure_ascii=False).encode() + b"\n")
+            socket.flush()
             socket.disconnectFromServer()
 
     def answer(self, question: bytes) -> Any:

@@ -13,9 +13,9 @@ from abc import ABC, abstractmethod
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
+from typing import Any
 
 import numpy as np
-from scipy.interpolate import CubicSpline
 
 from lathed_solid.quantity.tolerances import NOTHING, RELATIVE, ROUNDING
 from lathed_solid.sketch.measure import turn_of
@@ -180,10 +180,12 @@ class Smooth(Shape):
     through: tuple[complex, ...]
 
     @cached_property
-    def curve(self) -> CubicSpline:
+    def curve(self) -> Any:
         """t -> (x, y)."""
         z = np.array(self.through)
         t = np.concatenate([[0.0], np.cumsum(np.maximum(np.abs(np.diff(z)), ROUNDING))])
+        from scipy.interpolate import CubicSpline  # here: few sketches have one, and it is slow to import
+
         return CubicSpline(t / t[-1], np.column_stack([z.real, z.imag]), bc_type="natural")
 
     @cached_property

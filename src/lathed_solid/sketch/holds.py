@@ -19,7 +19,7 @@ from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import Round, Shape, Straight, shape
 from lathed_solid.sketch.laid_edge import Edge
-from lathed_solid.sketch.model import Sketch
+from lathed_solid.sketch.model import Point, Sketch
 from lathed_solid.sketch.outside import AXES, FRAME, lay, standing_for
 
 OF = " of "
@@ -129,10 +129,19 @@ def held_on_to(sketch: Sketch, names: Iterable[str], edges: Iterable[Edge]) -> t
 def _thing(draft: SketchBuilder, name: str, edges: Iterable[Edge]) -> str:
     if name in draft.entities:
         return name
+    if name == "origin" and (fixed := _fixed_at_origin(draft)) is not None:
+        return fixed
     edge = next((e for e in (*FRAME, *edges) if e.name == name), None)
     if edge is None:
         raise SketchError(f"there is no {name} to hold on to", received=name)
     return standing_for(draft.entities.values(), edge) or lay(draft, edge)
+
+
+def _fixed_at_origin(draft: SketchBuilder) -> str | None:
+    """A point of the figure that is held at the origin."""
+    fixed = {c.of[0] for c in draft.constraints.values() if c.kind == "fixed" and not c.reference}
+    points = (e for e in draft.entities.values() if isinstance(e, Point) and e.id in fixed)
+    return next((p.id for p in points if math.hypot(p.x, p.y) < ROUNDING), None)
 
 
 def _places(draft: SketchBuilder, thing: str) -> Iterator[tuple[str, complex]]:

@@ -37,13 +37,14 @@ CROSSING_OF = 6
 class Snap:
     """A clicked place (mm), what it is tied to (``kind`` and the name of what), and at a crossing the second curve.
 
-    Kinds: coincident, midpoint, quadrant, on, crossing; fixed at the origin.
+    Kinds: coincident, midpoint, quadrant, on, crossing; fixed at the origin; ordinates from it, with their ``texts``.
     """
 
     place: complex
     kind: str = ""
     entity: str = ""
     second: str = ""
+    texts: tuple[str, str] = ("", "")
 
     @property
     def words(self) -> str:
@@ -135,12 +136,30 @@ def tied(draft: SketchBuilder, point: str, s: Snap, edges: Iterable[Edge] = ()) 
         at = {"x": s.place.real, "y": s.place.imag}
         draft.entities[point] = draft.entities[point].model_copy(update=at)
         return [draft.add("fixed", point, inferred=True)]
+    if s.kind == "ordinates":
+        return _by_ordinates(draft, point, s)
     if s.kind in ("midpoint", "quadrant"):
         what, thing = parted(s.entity)
         return tie(draft, point, what, hold(draft, thing, edges), inferred=True)
     if s.kind == "crossing":
         return [draft.add("on", point, hold(draft, n, edges), inferred=True) for n in (s.entity, s.second)]
     return [draft.add(s.kind, point, hold(draft, s.entity, edges), inferred=True)]  # type: ignore[arg-type]
+
+
+def _by_ordinates(draft: SketchBuilder, point: str, s: Snap) -> list[str]:
+    """Dimensions from the origin; level with it or upright over it where an ordinate is zero. Nothing is inferred."""
+    at = {"x": s.place.real, "y": s.place.imag}
+    draft.entities[point] = draft.entities[point].model_copy(update=at)
+    if s.texts == ("0", "0"):
+        return [draft.add("fixed", point)]
+    origin = hold(draft, "origin")
+    out = []
+    for text, kind, level in zip(s.texts, ("across_x", "across_y"), ("vertical", "horizontal"), strict=True):
+        if text == "0":
+            out.append(draft.add(level, origin, point))  # type: ignore[arg-type]
+        elif text:
+            out.append(draft.add(kind, origin, point, value=text))  # type: ignore[arg-type]
+    return out
 
 
 def smooth_ends(draft: SketchBuilder, made: Iterable[str]) -> list[str]:

@@ -25,6 +25,7 @@ from lathed_solid.workbench.sketch.commands import SketchCommands
 from lathed_solid.workbench.sketch.drawing import Draw
 from lathed_solid.workbench.sketch.keys import pressed
 from lathed_solid.workbench.sketch.mode import ANGLE
+from lathed_solid.workbench.sketch.ordinates import MARK
 from lathed_solid.workbench.sketch.relations import offered
 from lathed_solid.workbench.sketch.view_model import SketchState
 
@@ -75,6 +76,7 @@ class SketchEditor(QWidget):
         commands.dimensions.begun.connect(self._show_new_dimension)
         strip.sizes_changed.connect(commands.take_sizes)
         strip.entered.connect(self._enter_sizes)
+        strip.place_given.connect(self._place)
         strip.relation_wanted.connect(commands.relate)
         strip.removed.connect(commands.remove_chosen)
         strip.construction_toggled.connect(commands.toggle_construction)
@@ -104,10 +106,17 @@ class SketchEditor(QWidget):
         draw = self.board.interaction
         if not isinstance(draw, Draw):
             self.strip.type_value(text)
+        elif not draw.snaps or text in ("-", MARK):
+            self.strip.begin_place(text)
         elif text in ANGLE:
             self.strip.begin_typing("angle", "")
         else:
             self.strip.begin_typing(draw.tool.next_size(len(draw.snaps)), text)
+
+    def _place(self, text: str) -> None:
+        if self.commands.place_by_numbers(text):
+            self.strip.clear_sizes()
+            self.canvas.setFocus()
 
     def _enter_sizes(self) -> None:
         self.commands.finish_here()

@@ -6,7 +6,7 @@ from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.fields import ExpressionField
@@ -17,6 +17,7 @@ from lathed_solid.sketch.edits import has_other_side
 from lathed_solid.sketch.model import Constraint
 from lathed_solid.workbench.sketch.dimensioning import meaning_words
 from lathed_solid.workbench.sketch.keys import DIGITS
+from lathed_solid.workbench.sketch.ordinates import is_place
 from lathed_solid.workbench.sketch.relations import OfferedRelation
 from lathed_solid.workbench.sketch.tools import Tool
 
@@ -43,6 +44,7 @@ class Strip(QWidget):
     left = pyqtSignal()
     other_side_wanted = pyqtSignal()
     footing_wanted = pyqtSignal(str, str)
+    place_given = pyqtSignal(str)
 
     def __init__(self) -> None:
         super().__init__()
@@ -64,6 +66,7 @@ class Strip(QWidget):
         outer.addWidget(self.second, 1)
         self.fields: dict[str, ExpressionField] = {}
         self.value: ExpressionField | None = None
+        self.place: QLineEdit | None = None
         self.hint = ""
         self.offers: tuple[OfferedRelation, ...] = ()
         self._scope: ScopeOf | None = None
@@ -76,7 +79,7 @@ class Strip(QWidget):
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
-        self.fields, self.value, self.offers = {}, None, ()
+        self.fields, self.value, self.offers, self.place = {}, None, (), None
 
     def _label(self, text: str) -> None:
         label = QLabel(text)
@@ -99,14 +102,15 @@ class Strip(QWidget):
         """What the next click does."""
         self.hint = words
         if self.fields or words:
-            self.second.setText(words + (" · N: infer nothing · Tab: to the sizes" if self.fields else ""))
+            self.second.setText(words + (" · N infers nothing" if self.fields else ""))
 
     # contents ------------------------------------------------------------------------------------
     def show_sizes(self, tool: Tool, scope: ScopeOf) -> None:
         """Fields for the sizes of a tool."""
-        if self._key == tool.id and self.fields:
+        if self._key == tool.id and self.place is not None:
             for field in self.fields.values():
                 field.set_text("")
+            self.place.clear()
             return
         self._key = tool.id
         self._clear()
@@ -117,11 +121,38 @@ class Strip(QWidget):
             field = ExpressionField(kind, empty="free", name=label)  # type: ignore[arg-type]
             field.set_scope(scope)
             field.setMaximumWidth(170)
-            field.line.textChanged.connect(lambda _t: self._sizes())
+            field.line.textChanged.connect(lambda _t, f=field: self._typed_in(f))
             field.line.returnPressed.connect(self._enter)
             self.fields[label] = field
             self.row.addWidget(field)
+        self._label("at")
+        self.place = QLineEdit()
+        self.place.setPlaceholderText("x ; y")
+        self.place.setAccessibleName("place by numbers")
+        self.place.setToolTip("Ordinates from the origin, 27;14.5: each becomes a dimension; 27; or ;14.5 gives one")
+        self.place.setMaxLength(400)
+        self.place.setMaximumWidth(120)
+        self.place.returnPressed.connect(self._enter_place)
+        self.row.addWidget(self.place)
         self.set_hint(self.hint)
+
+    def _enter_place(self) -> None:
+        if self.place is not None:
+            self.place_given.emit(self.place.text())
+
+    def begin_place(self, text: str) -> None:
+        """A character typed over the drawing goes into the place by numbers."""
+        if self.place is not None:
+            self.place.setFocus()
+            self.place.setText(text)
+
+    def _typed_in(self, field: ExpressionField) -> None:
+        """A size, unless it turns out to be a place."""
+        text = field.text()
+        if is_place(text) and self.place is not None:
+            field.set_text("")
+            self.begin_place(text)
+        self._sizes()
 
     def _sizes(self) -> None:
         texts: dict[str, str] = {}
@@ -144,6 +175,8 @@ class Strip(QWidget):
         """No size is typed."""
         for field in self.fields.values():
             field.set_text("")
+        if self.place is not None:
+            self.place.clear()
         self._sizes()
 
     def begin_typing(self, label: str, text: str) -> None:

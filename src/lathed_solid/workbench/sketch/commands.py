@@ -27,6 +27,7 @@ from lathed_solid.workbench.sketch.board import DrawingBoard
 from lathed_solid.workbench.sketch.dimensions import Dimensions, declare_centreline
 from lathed_solid.workbench.sketch.drawing import Draw
 from lathed_solid.workbench.sketch.interactions import begin
+from lathed_solid.workbench.sketch.ordinates import read_place
 from lathed_solid.workbench.sketch.relations import OfferedRelation
 from lathed_solid.workbench.sketch.tools import BY_ID
 
@@ -100,6 +101,19 @@ class SketchCommands:
         """Sizes typed while drawing."""
         self.board.settings.texts, self.board.settings.values = texts, values
         self.board.changed.emit()
+
+    def place_by_numbers(self, text: str) -> bool:
+        """The next place of the tool in hand by its ordinates; False, told, when they are none."""
+        draw = self.board.interaction
+        if not isinstance(draw, Draw):
+            return False
+        try:
+            draw.take(read_place(text, self.scope, draw.here))
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return False
+        self.board.changed.emit()
+        return True
 
     def finish_here(self) -> None:
         """Enter in a size field: what is missing is where the pointer is."""
@@ -256,13 +270,18 @@ class SketchCommands:
 
     def _corners(self, what: str) -> list[tuple[str, str]]:
         sketch, region = self.board.state.sketch, self._pointed_region()
-        found = edits.corners_of(sketch, self.board.chosen)
-        if region is not None:
+        found = edits.corners_of(sketch, self.board.chosen or self._pointed())
+        if region is not None and not found:
             found = edits.corners_round(sketch, region)
         if not found:
             words = "pick corner points, or lines and arcs that end in one point (Shift adds), or point into a region"
             self.told.emit(f"{what}: {words}", True)
         return found
+
+    def _pointed(self) -> tuple[str, ...]:
+        """The thing under the pointer."""
+        last = self.board.last
+        return tuple(self.board.all_under(last)[:1]) if last is not None else ()
 
     def _pointed_region(self) -> Region | None:
         """The region under the pointer, when nothing is picked."""

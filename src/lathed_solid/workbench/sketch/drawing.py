@@ -8,8 +8,9 @@ from lathed_solid.sketch.holds import drop_unused, parted
 from lathed_solid.sketch.infer import Snap, smooth_ends, tied
 from lathed_solid.sketch.model import Line, Sketch
 from lathed_solid.sketch.stops import spare
-from lathed_solid.workbench.sketch.board import DrawingBoard
+from lathed_solid.workbench.sketch.board import REACH, DrawingBoard
 from lathed_solid.workbench.sketch.mode import ANGLE, Mode, begins_value
+from lathed_solid.workbench.sketch.ordinates import MARK
 from lathed_solid.workbench.sketch.tools import Drawing, Tool
 
 #: said of a new curve by itself; what its ends are tied to is said by the place under the pointer
@@ -49,6 +50,13 @@ class Draw(Mode):
     def press(self, at: complex) -> None:
         self.take(self.board.snap(at))
 
+    def double(self, at: complex) -> None:
+        """Two places in quick succession; a curve through points ends with it."""
+        if self.tool.id == "spline":
+            self.finish()
+        else:
+            self.press(at)
+
     def release(self, at: complex, add: bool) -> None:
         """A place is taken when the button goes down."""
 
@@ -60,6 +68,18 @@ class Draw(Mode):
         if self.tool.id != "spline" and len(self.snaps) >= self.tool.clicks:
             self.finish()
         self.board.hinted.emit(self.hint)
+
+    @property
+    def here(self) -> complex:
+        """Where the pointer is, mm, level with the last place or upright over it when it nearly is; else the last."""
+        board, last = self.board, self.snaps[-1].place if self.snaps else None
+        if board.last is None:
+            return last or 0j
+        at = board.paper.place(board.last)
+        if last is None:
+            return at
+        near, off = board.paper.mm(REACH), at - last
+        return complex(last.real if abs(off.real) < near else at.real, last.imag if abs(off.imag) < near else at.imag)
 
     def finish_here(self) -> None:
         """Enter in a size field: the next place is where the pointer is, and so are all that are missing once every
@@ -110,7 +130,8 @@ class Draw(Mode):
         points = self.tool.build(draft, self._drawing(snaps))
         made = [n for n in draft.entities if n not in before]
         for s, point in zip(snaps, points, strict=False):
-            if s.kind and point is not None and (infer or s.entity in draft.entities):
+            said = s.kind == "ordinates" or s.entity in draft.entities
+            if s.kind and point is not None and (infer or said):
                 tied(draft, point, s, self.board.outline)
         if infer:
             smooth_ends(draft, made)
@@ -174,14 +195,14 @@ class Draw(Mode):
         return True
 
     def typed(self, text: str) -> bool:
-        """N infers nothing; a digit begins a size, < an angle."""
+        """N infers nothing; a digit begins the place by numbers, and then a size; < begins an angle."""
         if text.lower() == "n":
             self.board.settings.infer = not self.board.settings.infer
             return True
         if self.snaps and text in ANGLE and any(kind == "angle" for _, kind in self.tool.fields):
             self.board.value_typed.emit(text)
             return True
-        if self.snaps and begins_value(text):
+        if begins_value(text) or text in ("-", MARK):
             self.board.value_typed.emit(text)
             return True
         return False

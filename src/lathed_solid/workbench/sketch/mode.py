@@ -58,7 +58,9 @@ class Mode:
         """A click on what was found there, or on paper."""
 
     def double(self, at: complex) -> None:
-        """A double click."""
+        """A double click: its second half is a click like the first, where nothing else is meant."""
+        self.press(at)
+        self.release(at, add=False)
 
     def cancel(self) -> bool:
         """Whether there was something half done."""

@@ -88,9 +88,10 @@ def _line(draft: SketchBuilder, drawing: Drawing) -> Points:
     _dimension(draft, drawing, "length", "distance", line)
     e = draft.entities[line]
     if drawing.texts.get("angle"):
-        base = draft.segment(xy(start), xy(start + length / 2), construction=True)
+        base = draft.segment(xy(start), xy(start + length), construction=True)
         draft.add("coincident", draft.entities[base].points[0], e.points[0])
         draft.add("horizontal", base)
+        draft.add("equal", base, line)
         draft.add("angle", base, line, value=drawing.texts["angle"])
     return list(e.points)
 
@@ -173,6 +174,9 @@ def _bulge(a: complex, b: complex, toward: complex, radius: float) -> complex:
 
 def _centre_arc(draft: SketchBuilder, drawing: Drawing) -> Points:
     centre, start, toward = drawing.places
+    ways = ["", ""]
+    if drawing.infer:
+        (start, ways[0]), (toward, ways[1]) = level(centre, start), level(centre, toward)
     radius = drawing.values.get("radius", abs(start - centre))
     if radius < ROUNDING or abs(toward - centre) < ROUNDING or abs(start - centre) < ROUNDING:
         raise SketchError("the arc has no size yet")
@@ -181,6 +185,9 @@ def _centre_arc(draft: SketchBuilder, drawing: Drawing) -> Points:
     ends = [draft.point(*xy(first)), draft.point(*xy(last))]
     middle = draft.point(*xy(centre))
     arc = draft.arc(middle, *ends)
+    for end, way in zip(ends, ways, strict=True):
+        if way:
+            draft.add(way, middle, end, inferred=True)  # type: ignore[arg-type]
     _dimension(draft, drawing, "radius", "radius", arc)
     return [middle, ends[0], ends[1]]
 
@@ -189,12 +196,15 @@ def _slot(draft: SketchBuilder, drawing: Drawing) -> Points:
     a, b, edge = drawing.places
     if abs(b - a) < ROUNDING:
         raise SketchError("the slot has no length yet")
+    b, way = level(a, b) if drawing.infer else (b, "")
     b = a + (b - a) / abs(b - a) * drawing.values.get("centres", abs(b - a))
     off = abs(((b - a).conjugate() * (edge - a)).imag) / abs(b - a)
     radius = drawing.values.get("width", 2 * off) / 2
     if radius < ROUNDING:
         raise SketchError("the slot has no width yet")
     made = shapes.slot(draft, xy(a), xy(b), radius)
+    if way:
+        draft.add(way, made[-1], inferred=True)  # type: ignore[arg-type]
     _dimension(draft, drawing, "centres", "distance", made[-1])
     if drawing.texts.get("width"):
         draft.add("radius", made[1], value=f"({drawing.texts['width']}) / 2")
