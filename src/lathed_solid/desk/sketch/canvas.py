@@ -11,7 +11,7 @@ from typing import Any
 
 import numpy as np
 from PyQt6.QtCore import QPointF, QRectF, Qt, QTimer
-from PyQt6.QtGui import QColor, QKeyEvent, QMouseEvent, QPainter, QPen, QPixmap, QPolygonF, QWheelEvent
+from PyQt6.QtGui import QColor, QCursor, QKeyEvent, QMouseEvent, QPainter, QPen, QPixmap, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
@@ -165,6 +165,12 @@ class Canvas(QWidget):
 
     def leaveEvent(self, event: Any) -> None:
         self.board.leave()
+
+    def find_pointer(self) -> None:
+        """Tell the board where the pointer is: after a dialog it may stand over the drawing without having moved."""
+        at = self.mapFromGlobal(QCursor.pos())
+        if self.board.cursor is None and self.rect().contains(at):
+            self.board.cursor = complex(at.x(), at.y())
 
     def wheelEvent(self, event: QWheelEvent | None) -> None:
         assert event is not None

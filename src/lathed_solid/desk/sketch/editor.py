@@ -213,6 +213,7 @@ class SketchEditor(QWidget):
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None
+        self.canvas.find_pointer()
         typing = isinstance(self.focusWidget(), QLineEdit)
         shift = "Shift+" if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else ""
         name = f"{shift}{chr(event.key())}" if 64 < event.key() < 91 else ""

@@ -99,10 +99,15 @@ class Side(QWidget):
         button.setToolTip(_TIPS.get(name, title) + (f" ({key})" if key else ""))
         button.setCheckable(name in BY_ID or name in _MODES)
         button.setStyleSheet("padding: 0 6px;")
-        button.clicked.connect(lambda _=False: run())
+        button.clicked.connect(lambda _=False: self._begin(run))
         button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.tool_buttons[name] = button
         return button
+
+    def _begin(self, run: Callable[[], object]) -> None:
+        """The pointer is on a word, and nowhere on the drawing."""
+        self.board.leave()
+        run()
 
     def _tool_word(self, name: str) -> Word:
         return name, BY_ID[name].title, lambda: self.commands.start_tool(name)

@@ -280,15 +280,15 @@ class SketchCommands:
 
     def _pointed(self) -> tuple[str, ...]:
         """The thing under the pointer."""
-        last = self.board.last
-        return tuple(self.board.all_under(last)[:1]) if last is not None else ()
+        at = self.board.cursor
+        return tuple(self.board.all_under(at)[:1]) if at is not None else ()
 
     def _pointed_region(self) -> Region | None:
         """The region under the pointer, when nothing is picked."""
         board = self.board
-        if board.chosen or board.last is None:
+        if board.chosen or board.cursor is None:
             return None
-        return board.state.region_at(board.paper.place(board.last))
+        return board.state.region_at(board.paper.place(board.cursor))
 
     def round(self) -> None:
         """Rounds between lines and arcs, as many as are picked."""
