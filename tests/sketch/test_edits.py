@@ -13,9 +13,9 @@ from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.check import findings
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.examine import examine
-from lathed_solid.sketch.model import Sketch
+from lathed_solid.sketch.model import Arc, Line, Sketch
 from lathed_solid.sketch.regions import regions
-from lathed_solid.sketch.solve import moved, solve
+from lathed_solid.sketch.solve import moved, solve, solved
 
 
 def still(sketch: Sketch, values: dict[str, float]):
@@ -356,3 +356,78 @@ def test_trimming_where_a_line_touches_a_circle_keeps_them_tangent_and_held() ->
         if p.id != centre
     )
     assert ends[:4] == [0, 0, 0, 0] and ends[-2:] == [25, 25]
+
+
+# corners of lines and arcs -------------------------------------------------------------------------
+def _lens_and_line() -> tuple[Sketch, dict[str, float]]:
+    """A half disc of radius 20 on a base line, all held: two corners of a line and an arc."""
+    k = SketchBuilder()
+    centre, left, right = k.point(0, 0), k.point(-20, 0), k.point(20, 0)
+    k.line(left, right)
+    arc = k.arc(centre, right, left)
+    k.add("fixed", centre)
+    k.add("horizontal", centre, left)
+    k.add("horizontal", centre, right)
+    r = k.add("radius", arc, value="20")
+    return k.done(), {r: 20.0}
+
+
+@pytest.mark.parametrize("radius", [1.0, 4.0, 7.5])
+def test_the_corner_of_a_line_and_an_arc_is_rounded(radius: float) -> None:
+    sketch, values = _lens_and_line()
+    pairs = edits.corners_of(sketch, [c.id for c in sketch.curves])
+    one = edits.corners_of(sketch, [next(p.id for p in sketch.points if p.x == 20)])
+    assert len(pairs) == 2 and len(one) == 1, "the two curves close up: two corners, of which a point tells one"
+    a, b, end = one[0]
+    after = edits.fillet(sketch, values, a, b, radius, str(radius), at=end)
+    figure = solved(after, values | {after.constraints[-1].id: radius})
+    arc = next(c for c in reversed(figure.curves) if isinstance(c, Arc))
+    centre = complex(*figure.at(arc.centre))
+    # rolls inside the disc and on the line: centre at height r and at 20 - r from the middle
+    x = math.sqrt((20 - radius) ** 2 - radius**2)
+    assert centre == pytest.approx(complex(x, radius), abs=1e-8)
+    with pytest.raises(SketchError, match="does not fit"):
+        edits.fillet(sketch, values, a, b, 30.0, "30", at=end)
+
+
+def test_the_corner_of_two_arcs_is_bevelled_with_its_chords() -> None:
+    k = SketchBuilder()
+    p, q, m, n = k.point(0, 15), k.point(0, -15), k.point(-20, 0), k.point(20, 0)
+    k.arc(m, q, p)
+    k.arc(n, p, q)
+    sketch = k.done()
+    after = edits.chamfer(sketch, {}, "a1", "a2", (4.0, 4.0), ("4", "4"))
+    cut = next(c for c in after.curves if isinstance(c, Line))
+    ends = [complex(*after.at(e)) for e in cut.points]
+    assert [abs(e - 15j) for e in ends] == pytest.approx([4, 4]) or [abs(e + 15j) for e in ends] == pytest.approx(
+        [4, 4]
+    )
+    assert all(abs(abs(e - c) - 25) < 1e-9 for e, c in zip(ends, (-20, 20), strict=True))
+
+
+def test_lines_stay_equal_up_to_their_sharp_corners() -> None:
+    k = SketchBuilder()
+    sides = shapes.rectangle(k, (0, 0), (40, 40))
+    k.add("equal", sides[0], sides[1])
+    k.add("fixed", k.entities[sides[0]].points[0])
+    size = k.add("distance", sides[0], value="40")
+    sketch = k.done()
+    after = edits.fillet(sketch, {size: 40.0}, sides[0], sides[1], 6.0, "6")
+    radius = after.constraints[-1].id
+    grown = solved(after, {size: 50.0, radius: 6.0})
+    box = [complex(*grown.at(p.id)) for p in grown.points]
+    assert max(z.real for z in box) == pytest.approx(50) and max(z.imag for z in box) == pytest.approx(50)
+
+
+def test_a_corner_keeps_what_is_said_of_lines_that_can_follow() -> None:
+    k = SketchBuilder()
+    a, b = k.segment((0, 0), (30, 0)), k.segment((40, 5), (40, 30))
+    k.add("fixed", k.entities[a].points[0])
+    k.add("horizontal", a)
+    k.add("vertical", b)
+    size = k.add("distance", a, value="30")
+    sketch = k.done()
+    after = edits.corner(sketch, {size: 30.0}, a, b)
+    kept = after.constraint(size)
+    assert kept is not None and not kept.reference, "the upright line comes to the dimensioned one"
+    assert complex(*after.at(after.by_id[b].points[0])) == pytest.approx(30 + 0j)

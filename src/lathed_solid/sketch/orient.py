@@ -27,14 +27,15 @@ def joined(sketch: Sketch) -> dict[str, str]:
 
 
 def shared_end(sketch: Sketch, a: str, b: str, shared: Mapping[str, str] | None = None) -> tuple[str, str] | None:
-    """The end of ``a`` and the end of ``b`` that are one point, if there is such a pair."""
+    """The end of ``a`` and the end of ``b`` that are one point, if there is such a pair; the first of two."""
+    return next(iter(shared_ends(sketch, a, b, shared)), None)
+
+
+def shared_ends(sketch: Sketch, a: str, b: str, shared: Mapping[str, str] | None = None) -> list[tuple[str, str]]:
+    """Every end of ``a`` and end of ``b`` that are one point: two pairs where the curves close up."""
     together = shared if shared is not None else joined(sketch)
     first, second = sketch.by_id[a], sketch.by_id[b]
-    for p in _ends(first):
-        for q in _ends(second):
-            if together[p] == together[q]:
-                return p, q
-    return None
+    return [(p, q) for p in _ends(first) for q in _ends(second) if together[p] == together[q]]
 
 
 def touching_end(sketch: Sketch, a: str, b: str) -> str | None:

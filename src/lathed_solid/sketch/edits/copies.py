@@ -12,7 +12,7 @@ from lathed_solid.sketch.edits.settle import Values, place, settle
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import Round, Shape, Straight, meetings, shape
 from lathed_solid.sketch.model import Arc, Circle, Ellipse, Line, Sketch
-from lathed_solid.sketch.orient import joined, shared_end
+from lathed_solid.sketch.orient import joined, shared_end, shared_ends
 from lathed_solid.sketch.plane import mirrored, xy
 
 COPIES_MOST = 500
@@ -196,14 +196,12 @@ def offset(sketch: Sketch, values: Values, names: Iterable[str], distance: float
     joints: list[tuple[str, int, str, int]] = []
     for i, a in enumerate(names):
         for b in names[i + 1 :]:
-            joint = shared_end(sketch, a, b, shared)
-            if joint is None or shifted[a].closed or shifted[b].closed:
-                continue
-            ka, kb = (int(p == draft.entities[n].points[-1]) for n, p in zip((a, b), joint, strict=True))
-            found = [z for _, _, z in meetings(shifted[a], shifted[b], ROUNDING, extended=True)] or [ends[a][ka]]
-            z = min(found, key=lambda z, a=a, ka=ka: abs(z - ends[a][ka]))  # type: ignore[misc]
-            ends[a][ka] = ends[b][kb] = z
-            joints.append((a, ka, b, kb))
+            for joint in shared_ends(sketch, a, b, shared):
+                ka, kb = (int(p == draft.entities[n].points[-1]) for n, p in zip((a, b), joint, strict=True))
+                found = [z for _, _, z in meetings(shifted[a], shifted[b], ROUNDING, extended=True)] or [ends[a][ka]]
+                z = min(found, key=lambda z, a=a, ka=ka: abs(z - ends[a][ka]))  # type: ignore[misc]
+                ends[a][ka] = ends[b][kb] = z
+                joints.append((a, ka, b, kb))
     made: dict[str, str] = {}
     for n in names:
         e, s = draft.entities[n], shifted[n]

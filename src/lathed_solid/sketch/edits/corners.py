@@ -13,13 +13,13 @@ import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ, ROUNDING
+from lathed_solid.quantity.tolerances import LINEAR, NOTHING, RELATIVE_READ, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values, new_point, place, settle
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import Round, Straight, meetings, shape
 from lathed_solid.sketch.model import Arc, Entity, Line, Sketch, Spline
-from lathed_solid.sketch.orient import joined, shared_end
+from lathed_solid.sketch.orient import joined, shared_ends
 from lathed_solid.sketch.regions import Region
 
 
@@ -70,21 +70,27 @@ class _Arm:
 Arms = tuple[_Arm, _Arm]
 
 
-def corners_of(sketch: Sketch, picked: Iterable[str]) -> list[tuple[str, str]]:
+#: two curves, and the end of the first that is their corner
+Corner = tuple[str, str, str]
+
+
+def corners_of(sketch: Sketch, picked: Iterable[str]) -> list[Corner]:
     """The corners that are meant by a pick: where two picked curves end in one point, and at each picked point."""
     shared = joined(sketch)
     curves = [c.id for c in sketch.curves if isinstance(c, Line | Arc) and not c.construction]
     names = [n for n in picked if n in sketch.by_id]
-    pairs = [p for p in itertools.combinations([n for n in names if n in curves], 2) if shared_end(sketch, *p, shared)]
+    found: list[Corner] = []
+    for a, b in itertools.combinations([n for n in names if n in curves], 2):
+        found += [(a, b, end) for end, _ in shared_ends(sketch, a, b, shared)]
     for n in names:
         if n in shared:
-            there = [c for c in curves if shared[n] in {shared[p] for p in sketch.by_id[c].points[-2:]}]
+            there = [(c, p) for c in curves for p in sketch.by_id[c].points[-2:] if shared[p] == shared[n]]
             if len(there) == 2:
-                pairs.append((there[0], there[1]))
-    return list(dict.fromkeys(pairs))
+                found.append((there[0][0], there[1][0], there[0][1]))
+    return list(dict.fromkeys(found))
 
 
-def corners_round(sketch: Sketch, region: Region) -> list[tuple[str, str]]:
+def corners_round(sketch: Sketch, region: Region) -> list[Corner]:
     """The corners of a region's outlines where two lines or arcs end in one point."""
     shared = joined(sketch)
     found = []
@@ -93,22 +99,24 @@ def corners_round(sketch: Sketch, region: Region) -> list[tuple[str, str]]:
             pair = (one.curve.id, two.curve.id)
             u, v = one.curve.along(one.t1), two.curve.along(two.t0)
             sharp = abs((u.conjugate() * v).imag) > RELATIVE_READ * abs(u) * abs(v)
-            if sharp and pair[0] != pair[1] and shared_end(sketch, *pair, shared) is not None:
-                found.append(pair)
+            for end, _ in shared_ends(sketch, *pair, shared) if sharp and pair[0] != pair[1] else ():
+                if abs(complex(*sketch.at(end)) - two.start) < LINEAR:
+                    found.append((*pair, end))
     return list(dict.fromkeys(found))
 
 
 def fillet(
-    sketch: Sketch, values: Values, a: str, b: str, radius: float, expression: str, *, like: str | None = None
-) -> Sketch:
-    """Round the corner of two lines or arcs with an arc of ``radius`` mm.
+    sketch: Sketch, values: Values, a: str, b: str, radius: float, expression: str, *,
+    at: str = "", like: str | None = None,
+) -> Sketch:  # fmt: skip
+    """Round the corner of two lines or arcs with an arc of ``radius`` mm; of two corners that at the end ``at``.
 
     Dimensioned by ``expression``, or equal to the arc ``like``. Raises SketchError where there is no such corner, or no
     room for the arc.
     """
     if not radius > 0:
         raise SketchError("the radius must be above zero", received=f"{radius:g}")
-    draft, arms = _sharp(sketch, a, b)
+    draft, arms = _sharp(sketch, a, b, at)
     centre, (first, second) = _rolled(arms, radius)
     ccw = ((first - centre).conjugate() * (second - centre)).imag > 0
     start, end = (first, second) if ccw else (second, first)
@@ -126,25 +134,27 @@ def fillet(
     return settle(draft, values, [a, b])
 
 
-def fillets(sketch: Sketch, values: Values, pairs: Sequence[tuple[str, str]], radius: float, expression: str) -> Sketch:
+def fillets(sketch: Sketch, values: Values, corners: Sequence[Corner], radius: float, expression: str) -> Sketch:
     """Round several corners alike: the first is dimensioned, the others are equal to it. Raises as ``fillet``."""
     like = None
-    for a, b in pairs:
-        sketch = fillet(sketch, values, a, b, radius, expression, like=like)
+    for a, b, end in corners:
+        sketch = fillet(sketch, values, a, b, radius, expression, at=end, like=like)
         like = like or next(c.id for c in reversed(sketch.curves) if isinstance(c, Arc))
     return sketch
 
 
 def chamfer(
-    sketch: Sketch, values: Values, a: str, b: str, legs: tuple[float, float], expressions: tuple[str, str]
-) -> Sketch:
-    """Cut the corner of two lines or arcs off by ``legs`` mm along each, dimensioned by ``expressions``.
+    sketch: Sketch, values: Values, a: str, b: str, legs: tuple[float, float], expressions: tuple[str, str],
+    at: str = "",
+) -> Sketch:  # fmt: skip
+    """Cut the corner of two lines or arcs (of two corners that at the end ``at``) off by ``legs`` mm along each.
 
-    On a line the leg is measured from the sharp corner along it; on an arc, straight to where the bevel ends.
+    Dimensioned by ``expressions``. On a line the leg is measured from the sharp corner along it; on an arc, straight to
+    where the bevel ends.
     """
     if not min(legs) > 0:
         raise SketchError("the chamfer must be above zero", received=f"{min(legs):g}")
-    draft, arms = _sharp(sketch, a, b)
+    draft, arms = _sharp(sketch, a, b, at)
     places = []
     for leg, arm in zip(legs, arms, strict=True):
         s = arm.curve
@@ -160,12 +170,13 @@ def chamfer(
     return settle(draft, values, [a, b])
 
 
-def _sharp(sketch: Sketch, a: str, b: str) -> tuple[SketchBuilder, Arms]:
+def _sharp(sketch: Sketch, a: str, b: str, at: str) -> tuple[SketchBuilder, Arms]:
     """Draft, and the two curves away from their corner."""
     draft = SketchBuilder(sketch)
     if a == b or not all(isinstance(draft.entities.get(n), Line | Arc) for n in (a, b)):
         raise SketchError("a corner for this edit is where two lines or arcs end", received=f"{a}, {b}")
-    ends = shared_end(sketch, a, b)
+    both = shared_ends(sketch, a, b)
+    ends = next((pair for pair in both if pair[0] == at), next(iter(both), None))
     if ends is None:
         raise SketchError(f"{a} and {b} do not end in one point", hint="make a corner of them first")
     z = place(draft, ends[0])

@@ -268,7 +268,7 @@ class SketchCommands:
         a, b = self.board.chosen
         self.mend("corner", lambda s, v: edits.corner(s, v, a, b))
 
-    def _corners(self, what: str) -> list[tuple[str, str]]:
+    def _corners(self, what: str) -> list[tuple[str, str, str]]:
         sketch, region = self.board.state.sketch, self._pointed_region()
         found = edits.corners_of(sketch, self.board.chosen or self._pointed())
         if region is not None and not found:
@@ -301,8 +301,8 @@ class SketchCommands:
             legs, texts = (size[1], size[1]), (size[0], size[0])
 
             def cut(sketch: Sketch, values: Values) -> Sketch:
-                for a, b in pairs:
-                    sketch = edits.chamfer(sketch, values, a, b, legs, texts)
+                for a, b, end in pairs:
+                    sketch = edits.chamfer(sketch, values, a, b, legs, texts, end)
                 return sketch
 
             self.mend(f"bevel {size[0]}", cut)

@@ -42,9 +42,10 @@ def offered(sketch: Sketch, picked: tuple[str, ...]) -> list[OfferedRelation]:
     if not names:
         return []
     kinds = {n: sketch.by_id[n].kind for n in names}
+    own = tuple(n for n in names if not sketch.by_id[n].source)  # edges are as they are
     out = []
     for kind in RELATIONS:
-        groups = _together(kind, names, kinds) or _each(kind, names, kinds) or _about_hub(kind, names, kinds)
+        groups = _together(kind, names, kinds) or _each(kind, own, kinds) or _about_hub(kind, names, kinds)
         if groups:
             out.append(OfferedRelation(kind, groups))
     return out
@@ -62,7 +63,7 @@ def _together(kind: str, names: tuple[str, ...], kinds: Mapping[str, str]) -> tu
 
 
 def _each(kind: str, names: tuple[str, ...], kinds: Mapping[str, str]) -> tuple[tuple[str, ...], ...]:
-    return tuple((n,) for n in names) if all(_fit(kind, (n,), kinds) for n in names) else ()
+    return tuple((n,) for n in names) if names and all(_fit(kind, (n,), kinds) for n in names) else ()
 
 
 def _about_hub(kind: str, names: tuple[str, ...], kinds: Mapping[str, str]) -> tuple[tuple[str, ...], ...]:
