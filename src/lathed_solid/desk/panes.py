@@ -186,5 +186,6 @@ class Panes(QWidget):
         """End what the panes have running."""
         self.read_page.log.listener.stop()
         self.prove_page.stop_asking()
+        self.shape_page.close_all()
         self.read_page.sheets.close_all()
         self.solid.shut_down()

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Literal
 
 from lathed_solid.errors import LathedError
@@ -20,6 +20,7 @@ State = Literal["held", "loose", "fighting", "stuck"]
 Evaluate = Callable[[str, str], float]
 
 NOTHING = Freedoms(0, (), frozenset())
+LOOKING = "these dimensions and relations cannot all hold; looking for those that contradict each other"
 
 
 @dataclass(frozen=True)
@@ -34,6 +35,8 @@ class Examination:
     redundancies: tuple[Redundancy, ...]
     fights: tuple[Fight, ...]
     messages: tuple[str, ...]
+    #: there is no solution, and which constraints contradict each other is still to be looked for
+    unfinished: bool = False
 
     @property
     def fighting(self) -> frozenset[str]:
@@ -67,21 +70,18 @@ def examine(
     label: Label | None = None,
     show: Show = in_mm,
     thorough: bool = True,
+    fights_too: bool = True,
 ) -> Examination:
     """Solve and diagnose; what is said twice only when ``thorough``.
 
-    Raises SketchError for an impossible value (a negative radius, not a number).
+    Which constraints contradict each other takes many trial solves: without ``fights_too`` a figure that has no
+    solution is left ``unfinished``, for ``finished`` to look into. Raises SketchError for an impossible value (a
+    negative radius, not a number).
     """
     solution = solve(sketch, values)
     if not solution.ok:
-        found = fights(sketch, values, solution)
-        if found:
-            texts = tuple(words(sketch, f, values, label, show) for f in found)
-            return Examination(sketch, "fighting", values, solution, NOTHING, (), found, texts)
-        worst = sketch.constraint(solution.worst)
-        at = f" at {(label or plain)(worst)}" if worst is not None else ""
-        reason = f"no shape was found from here: {solution.reason}{at}"
-        return Examination(sketch, "stuck", values, solution, NOTHING, (), (), (reason,))
+        quick = Examination(sketch, "fighting", values, solution, NOTHING, (), (), (LOOKING,), unfinished=True)
+        return finished(quick, label, show) if fights_too else quick
     if not sane(solution):
         raise SketchError("the solved figure is larger than 1 km", hint="smaller values")
     solved = moved(sketch, solution.x)
@@ -99,6 +99,20 @@ def examine(
         (),
         _messages(sketch, free, again, label),
     )
+
+
+def finished(seen: Examination, label: Label | None = None, show: Show = in_mm) -> Examination:
+    """An unfinished examination with its fights and the ways out of them, or why no shape was found."""
+    sketch, solution = seen.sketch, seen.solution
+    assert solution is not None
+    found = fights(sketch, seen.values, solution)
+    if found:
+        texts = tuple(words(sketch, f, seen.values, label, show) for f in found)
+        return replace(seen, fights=found, messages=texts, unfinished=False)
+    worst = sketch.constraint(solution.worst)
+    at = f" at {(label or plain)(worst)}" if worst is not None else ""
+    reason = f"no shape was found from here: {solution.reason}{at}"
+    return replace(seen, state="stuck", messages=(reason,), unfinished=False)
 
 
 def _without(sketch: Sketch, again: Redundancy) -> Sketch:

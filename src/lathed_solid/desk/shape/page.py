@@ -129,6 +129,11 @@ class ShapePage(QWidget):
             self.nothing.setText(words)
             self.stack.setCurrentWidget(self.nothing)
 
+    def close_all(self) -> None:
+        """End what runs beside."""
+        if self._sketch is not None:
+            self._sketch.background.close()
+
     def take_focus(self) -> None:
         """The keyboard for the editor that is shown."""
         editor = self.stack.currentWidget()

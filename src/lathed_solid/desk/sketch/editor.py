@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
+from lathed_solid.desk.background import Background
 from lathed_solid.desk.sketch.canvas import Canvas
 from lathed_solid.desk.sketch.prompts import QtSketchPrompts
 from lathed_solid.desk.sketch.side import Side
@@ -16,6 +17,7 @@ from lathed_solid.desk.sketch.underlay import read_picture
 from lathed_solid.part import Document, SketchStep
 from lathed_solid.sketch.constraints import DIMENSIONS
 from lathed_solid.sketch.edits import has_other_side
+from lathed_solid.sketch.examine import Examination
 from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.sketch.model import Constraint
 from lathed_solid.store import stored
@@ -44,7 +46,9 @@ class SketchEditor(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.state = SketchState()
+        self.state = SketchState(hasty=True)
+        self.background = Background(self)
+        self._looking = 0
         self.board = DrawingBoard(self.state)
         self.commands = SketchCommands(self.board, QtSketchPrompts(self))
         self.picked = ""
@@ -143,10 +147,24 @@ class SketchEditor(QWidget):
             self.board.regions = ()
             self.commands.set_mode("pick")
             self.board.fit()
+        self._look_for_fights()
         self._show_underlay()
         self._take_outline()
         self.commands.say()
         self._show_strip()
+
+    def _look_for_fights(self) -> None:
+        """Contradictions take many trial solves: they are looked for beside, and said when they are found."""
+        self.background.drop(self._looking)
+        work = self.state.look_for_fights()
+        if work is not None:
+            self._looking = self.background.run(work, self._take_fights, lambda why: self.told.emit(why, True))
+
+    def _take_fights(self, found: Examination) -> None:
+        if self.state.take_fights(found):
+            self.side.headline.setText(self.state.headline)
+            self.commands.say()
+            self.canvas.update()
 
     def set_outlines(self, outlines: Mapping[int, tuple[Edge, ...]]) -> None:
         """The body beneath each sketch, by step number, as the last build had it."""

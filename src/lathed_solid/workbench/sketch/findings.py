@@ -41,6 +41,10 @@ def rows(state: SketchState, outline: tuple[Edge, ...] = ()) -> list[Remark]:
     if seen is None:
         return [Remark(state.problem)] if state.problem else []
     out = _outside_rows(state.sketch, outline)
+    words = "by the values of its callouts: Ctrl+Z takes them back"
+    out += [Remark(f"{t.words}, {words}", t.entities, head=True) for t in state.turned]
+    if seen.unfinished:
+        return [*out, *(Remark(m, head=True) for m in seen.messages)]
     for fight, words in zip(seen.fights, seen.messages, strict=False):
         out.append(Remark(words, _entities(state, fight.constraints), head=True))
         # what was made last comes first, and numbers before relations

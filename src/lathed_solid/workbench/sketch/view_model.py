@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import dataclasses
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
 import numpy as np
@@ -15,7 +15,7 @@ from lathed_solid.quantity.formatting import angle, length
 from lathed_solid.sketch.complete import FreeCallout
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.examine import Examination, dimension_values, examine
+from lathed_solid.sketch.examine import Examination, dimension_values, examine, finished
 from lathed_solid.sketch.geometry import Shape, shape
 from lathed_solid.sketch.measure import measured
 from lathed_solid.sketch.model import Constraint, Sketch
@@ -23,6 +23,7 @@ from lathed_solid.sketch.orient import joined, shared_end
 from lathed_solid.sketch.outside import of_axis
 from lathed_solid.sketch.regions import Region, regions
 from lathed_solid.sketch.solve import solved, vanished
+from lathed_solid.sketch.watch import TurnedOver, turned_over
 from lathed_solid.workbench.sketch.places import anchor
 from lathed_solid.workbench.sketch.relations import standing
 
@@ -38,6 +39,10 @@ class SketchState:
     step: SketchStep | None = None
     seen: Examination | None = None
     problem: str = ""
+    #: contradictions are left for ``look_for_fights``, so that the window does not wait for them
+    hasty: bool = False
+    #: what the values turned over of the figure as it is stored: after a change of the callouts
+    turned: tuple[TurnedOver, ...] = ()
     _last: tuple[Sketch, tuple[tuple[str, float], ...]] | None = None
     _shapes: dict[str, Shape] = field(default_factory=dict)
     _regions: tuple[Region, ...] | None = None
@@ -56,11 +61,14 @@ class SketchState:
                     label=self.label,
                     show=self.show,
                     thorough=len(step.sketch.constraints) <= THOROUGH_UP_TO,
+                    fights_too=not self.hasty,
                 )
                 self._last = key
+                self.turned = turned_over(step.sketch, self.seen.sketch) if self.seen.ok else ()
         except LathedError as exc:
             self.problem = exc.message
             self.seen = self._last = None
+            self.turned = ()
         self._shapes, self._regions, self._letters = {}, None, None
 
     @property
@@ -69,6 +77,21 @@ class SketchState:
         if self.seen is not None:
             return self.seen.sketch
         return self.step.sketch if self.step is not None else Sketch()
+
+    def look_for_fights(self) -> Callable[[], Examination] | None:
+        """What looks for this figure's contradictions, to be run beside; None when there is nothing to look for."""
+        seen = self.seen
+        if seen is None or not seen.unfinished:
+            return None
+        label, show = self.label, self.show
+        return lambda: finished(seen, label, show)
+
+    def take_fights(self, found: Examination) -> bool:
+        """Take over what was found beside; False when the figure is another one by now."""
+        if self.seen is None or not self.seen.unfinished or self.seen.solution is not found.solution:
+            return False
+        self.seen = found
+        return True
 
     def showing(self, sketch: Sketch) -> SketchState:
         """The same step with another figure, as it is drawn."""
@@ -117,9 +140,11 @@ class SketchState:
             return "nothing drawn yet"
         if self.seen.state == "loose":
             return self.seen.messages[0]
-        if self.seen.state == "fighting":
+        if self.seen.state == "fighting" and not self.seen.unfinished:
             n = len(self.seen.fights)
             return f"fighting: {n} contradiction{'s' if n > 1 else ''}"
+        if self.seen.unfinished:
+            return "fighting"
         return {"held": "held", "stuck": "no shape found"}[self.seen.state]
 
     def show(self, value: float, angular: bool) -> str:
