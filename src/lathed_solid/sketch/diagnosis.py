@@ -73,7 +73,9 @@ def freedoms(sketch: Sketch, values: Mapping[str, float], x: Array, *, most: int
     if system.n == 0:
         return Freedoms(0, (), frozenset())
     j = _sparse_scaled(system, y)
-    clusters = [Cluster(columns, null_space(_rows(j, columns))) for columns in _parted(j.T @ j)]
+    blocks = _blocks(j)
+    part_of = {int(columns[0]): part for columns, part in blocks}
+    clusters = [Cluster(columns, null_space(part)) for columns, part in blocks]
     firm = going_on(system, y, j, clusters)
     count = sum(c.null.shape[1] for c in firm)
     movements: list[Array] = []
@@ -82,7 +84,8 @@ def freedoms(sketch: Sketch, values: Mapping[str, float], x: Array, *, most: int
         columns, null = cluster.columns, cluster.null
         loose[columns] |= (np.abs(null) > STILL).any(axis=1)
         if len(movements) < most and null.shape[1]:
-            null = _rigid_first(system, y, columns, _rows(j, columns), null)
+            whole = part_of[int(columns[0])] if any(cluster is c for c in clusters) else _rows(j, columns)
+            null = _rigid_first(system, y, columns, whole, null)
         for k in range(min(null.shape[1], most - len(movements))):
             step = np.zeros(system.n)
             step[columns] = null[:, k]
@@ -90,6 +93,25 @@ def freedoms(sketch: Sketch, values: Mapping[str, float], x: Array, *, most: int
     moving = [_movement(system, step) for step in movements]
     free = _moving_entities(system.layout, _spread(system, loose.astype(float)))
     return Freedoms(count, tuple(moving), frozenset(free), firm is not clusters)
+
+
+def _blocks(j: sp.csr_matrix) -> list[tuple[Array, Array]]:
+    """The clusters of unknowns that hang together by the rows, each in order, and the rows on it, dense (m, n)."""
+    columns = _parted(j.T @ j)
+    label, at = np.zeros(j.shape[1], np.intp), np.zeros(j.shape[1], np.intp)
+    for i, c in enumerate(columns):
+        label[c], at[c] = i, np.arange(len(c))
+    row = np.repeat(np.arange(j.shape[0]), np.diff(j.indptr))
+    by_block = np.argsort(label[j.indices], kind="stable")
+    cuts = np.searchsorted(label[j.indices][by_block], np.arange(len(columns) + 1))
+    out = []
+    for i, c in enumerate(columns):
+        mine = by_block[cuts[i] : cuts[i + 1]]
+        rows_of, place = np.unique(row[mine], return_inverse=True)
+        part = np.zeros((len(rows_of), len(c)))
+        part[place, at[j.indices[mine]]] = j.data[mine]
+        out.append((c, part))
+    return out
 
 
 def _rows(j: sp.csr_matrix, columns: Array) -> Array:

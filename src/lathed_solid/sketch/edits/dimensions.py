@@ -4,11 +4,10 @@ from __future__ import annotations
 
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS, accepts
-from lathed_solid.sketch.edits.settle import Values
+from lathed_solid.sketch.edits.settle import Values, whole
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Constraint, Sketch
 from lathed_solid.sketch.orient import oriented
-from lathed_solid.sketch.solve import solved
 
 #: kinds whose side says on which hand of the one thing the other lies, or which way round it is turned
 _TURNED = frozenset({"parallel", "collinear", "perpendicular"})
@@ -29,7 +28,7 @@ def other_side(sketch: Sketch, values: Values, name: str) -> Sketch:
         raise SketchError(f"{name} has no other side", hint="a distance from a line, an angle, a tangency has one")
     draft = SketchBuilder(sketch)
     draft.constraints[name] = c.model_copy(update={"side": -c.side})
-    found = solved(draft.done(), values)
+    found = whole(draft, values)
     if found is None:
         raise SketchError(
             f"no figure has {KINDS[c.kind].words} {name} on the other side", rule="everything else is kept",

@@ -8,11 +8,10 @@ from collections.abc import Callable, Iterable
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import DIMENSIONS
-from lathed_solid.sketch.edits.settle import Values, place, put, settle, together
+from lathed_solid.sketch.edits.settle import Values, place, put, settle, together, whole
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.geometry import REACH, drawn, size_of
 from lathed_solid.sketch.model import Arc, Circle, Ellipse, Line, Sketch, Spline
-from lathed_solid.sketch.solve import solved
 
 
 def _points_of(draft: SketchBuilder, names: Iterable[str]) -> set[str]:
@@ -70,7 +69,7 @@ def merge_points(sketch: Sketch, values: Values, p: str, q: str) -> Sketch:
     for other in together(draft, goes):
         put(draft, other, z)
     draft.add("coincident", p, q)
-    made = _solved(draft, values)
+    made = whole(draft, values)
     if made is None:
         raise SketchError(f"{p} and {q} cannot be one point", rule=KEPT, hint=LOOSEN)
     return made
@@ -79,20 +78,6 @@ def merge_points(sketch: Sketch, values: Values, p: str, q: str) -> Sketch:
 #: why ends are not tied
 KEPT = "every relation and dimension of them is kept"
 LOOSEN = "drop what keeps them apart, or make it a reference"
-
-
-def _solved(draft: SketchBuilder, values: Values) -> Sketch | None:
-    """The draft with everything said of it kept; None when that cannot be.
-
-    Raises SketchError when a dimension has no value: there is no figure to keep.
-    """
-    sketch = draft.done()
-    unsaid = next(
-        (c for c in sketch.constraints if c.kind in DIMENSIONS and not c.reference and c.id not in values), None
-    )
-    if unsaid is not None:
-        raise SketchError("the sketch has no figure yet", where=unsaid.id, hint="mend its dimensions first")
-    return solved(sketch, values)
 
 
 def close_gaps(sketch: Sketch, values: Values, tolerance: float) -> tuple[Sketch, int]:
@@ -123,7 +108,7 @@ def close_gaps(sketch: Sketch, values: Values, tolerance: float) -> tuple[Sketch
         ties.append((p, q))
     if not ties:
         raise SketchError("no two loose ends are that near", received=f"{tolerance:g} mm", hint="a larger tolerance")
-    closed = _solved(draft, values)
+    closed = whole(draft, values)
     if closed is not None:
         return closed, len(ties)
     return _one_by_one(sketch, values, ties)
@@ -135,7 +120,7 @@ def _one_by_one(sketch: Sketch, values: Values, ties: list[tuple[str, str]]) -> 
     for p, q in ties:
         draft = SketchBuilder(sketch)
         draft.add("coincident", p, q)
-        closed = _solved(draft, values)
+        closed = whole(draft, values)
         if closed is not None:
             sketch, made = closed, made + 1
     if not made:

@@ -87,13 +87,27 @@ def settle(draft: SketchBuilder, values: Values, touched: Iterable[str]) -> Sket
     return Sketch(entities=sketch.entities, constraints=tuple(c for c in kept if c is not None))
 
 
+def whole(draft: SketchBuilder, values: Values) -> Sketch | None:
+    """The draft with everything said of it kept; None when that cannot be.
+
+    Raises SketchError when a dimension has no value: there is no figure to keep.
+    """
+    sketch = draft.done()
+    unsaid = next(
+        (c for c in sketch.constraints if c.kind in DIMENSIONS and not c.reference and c.id not in values), None
+    )
+    if unsaid is not None:
+        raise SketchError("the sketch has no figure yet", where=unsaid.id, hint="mend its dimensions first")
+    return solved(sketch, values)
+
+
 def kept(draft: SketchBuilder, values: Values, touched: Iterable[str]) -> Sketch:
     """The finished sketch with everything said of it kept, where a figure has it all; else as ``settle`` makes it."""
     sketch = draft.done()
     if all(c.id in values for c in sketch.constraints if c.kind in DIMENSIONS and not c.reference):
-        whole = solved(sketch, values)
-        if whole is not None and not turned_over(sketch, whole):
-            return whole
+        figure = solved(sketch, values)
+        if figure is not None and not turned_over(sketch, figure):
+            return figure
     return settle(draft, values, touched)
 
 

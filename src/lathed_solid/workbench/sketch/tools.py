@@ -149,6 +149,8 @@ def _circle(draft: SketchBuilder, drawing: Drawing) -> Points:
 
 def _arc(draft: SketchBuilder, drawing: Drawing) -> Points:
     a, b, through = drawing.places
+    if abs(b - a) < ROUNDING:
+        raise SketchError("both ends of the arc are one place")
     if "radius" in drawing.values:
         through = _bulge(a, b, through, drawing.values["radius"])
     arc = shapes.three_point_arc(draft, xy(a), xy(through), xy(b))
