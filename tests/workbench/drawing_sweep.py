@@ -15,7 +15,8 @@ import math
 import random
 import sys
 import time
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
+from typing import Any
 
 from lathed_solid.part import Document, SketchStep
 from lathed_solid.sketch.examine import examine
@@ -31,6 +32,11 @@ from .sketching import Desk
 TOOLS = ("line", "line", "line", "rectangle", "circle", "arc", "slot", "polygon", "centre-arc")
 
 
+WORK = ("relate", "corner", "round", "bevel", "offset", "close_gaps", "remove_chosen", "toggle_construction",
+        "place_by_numbers", "finish_here")  # fmt: skip
+SIZING = ("begin", "give_value", "to_other_side", "refoot")
+
+
 class Hand:
     """A hand that does something sensible and something careless in turn."""
 
@@ -38,8 +44,24 @@ class Hand:
         self.rnd, self.desk = random.Random(seed), Desk()
         self.desk.state.hasty = True  # as in the window: contradictions are looked for beside it
         self.wrong: list[str] = []
+        #: how long each event worked in the window, s, and what it was
+        self.took: list[tuple[float, str]] = []
+        d = self.desk
+        for thing, names in ((d, ("click",)), (d.commands, WORK), (d.commands.dimensions, SIZING)):
+            for name in names:
+                setattr(thing, name, self._timed(name, getattr(thing, name)))
         self.before: list[Document] = [self.desk.state.document]
         self.desk.commands.changed.connect(lambda _l, _s: self.before.append(self.desk.state.document))
+
+    def _timed(self, name: str, event: Callable[..., Any]) -> Callable[..., Any]:
+        def timed(*args: Any, **more: Any) -> Any:
+            began = time.thread_time()
+            try:
+                return event(*args, **more)
+            finally:
+                self.took.append((time.thread_time() - began, name))
+
+        return timed
 
     def place(self) -> tuple[float, float]:
         """Anywhere, on a point, at the origin, or on a curve."""
@@ -202,6 +224,8 @@ def senses(sketch: Sketch) -> Senses:
     for c in sketch.curves:
         if c.kind == "arc":
             m, s, e = (complex(*sketch.at(p)) for p in c.points)
+            if abs(e - s) < 1e-3 * abs(s - m):
+                continue  # nothing, or a whole turn: which of them is no sense of the figure
             out[(c.id,)] = cmath.phase((e - m) / (s - m)) % (2 * math.pi) / math.pi - 1
     return out
 
@@ -233,6 +257,8 @@ def _measured(sketch: Sketch, c: Constraint) -> float | None:
     by, side = sketch.by_id, c.side or 1
     if c.kind == "angle":
         (a, b), (p, q) = _line(sketch, c.of[0]), _line(sketch, c.of[1])
+        if min(abs(b - a), abs(q - p)) < 1e-9:
+            return None
         turn = cmath.phase(((q - p) * (-1 if c.supplement else 1)) / (b - a)) * side * c.sign
         return turn if abs(turn - math.pi) < 1 else turn % (2 * math.pi)
     if c.kind in ("across_x", "across_y") or (c.kind == "distance" and by[c.of[0]].kind == "point"):
@@ -245,12 +271,14 @@ def _measured(sketch: Sketch, c: Constraint) -> float | None:
         )
     if c.kind == "distance" and len(c.of) == 2 and by[c.of[1]].kind == "point":
         a, b = _line(sketch, c.of[0])
+        if abs(b - a) < 1e-9:
+            return None
         return ((b - a).conjugate() * (complex(*sketch.at(c.of[1])) - a)).imag / abs(b - a) * side * c.sign
     return None
 
 
 def check(seed: int, moves: int = 14, slow: list[tuple[float, str, int]] | None = None) -> list[str]:
-    """What broke its promise for one seed; into ``slow`` goes how long each act took, s."""
+    """What broke its promise for one seed; into ``slow`` goes how long each event took, s."""
     hand = Hand(seed)
     doing = [
         hand.draw, hand.draw, hand.dimension, hand.dimension, hand.change_value, hand.change_value, hand.relate,
@@ -259,13 +287,10 @@ def check(seed: int, moves: int = 14, slow: list[tuple[float, str, int]] | None 
     wrong: list[str] = []
     for k in range(moves):
         act = hand.rnd.choice(doing) if k else hand.draw
-        began = time.perf_counter()
         try:
             act()
         except (ArithmeticError, AssertionError, AttributeError, LookupError, TypeError, ValueError) as exc:
             return [f"move {k} {act.__name__}: {type(exc).__name__}: {exc}"]
-        if slow is not None:
-            slow.append((time.perf_counter() - began, act.__name__, seed))
         wrong += [f"move {k}: {w}" for w in hand.wrong]
         hand.wrong = []
         state = hand.desk.state
@@ -275,6 +300,8 @@ def check(seed: int, moves: int = 14, slow: list[tuple[float, str, int]] | None 
         fresh = examine(again, state.values)
         if fresh.state != state.seen.state:
             wrong.append(f"move {k} {act.__name__}: {state.seen.state}, afresh {fresh.state}")
+    if slow is not None:
+        slow += [(t, name, seed) for t, name in hand.took]
     return wrong
 
 
@@ -290,4 +317,6 @@ if __name__ == "__main__":
     took.sort(reverse=True)
     longest = ", ".join(f"{t:.2f} s {act} ({seed})" for t, act, seed in took[:5])
     over = sum(t > 0.2 for t, _, _ in took)
-    print(f"{count} drawings from seed {first}: {failures} failures; {over} of {len(took)} acts over 0.2 s, {longest}")
+    print(
+        f"{count} drawings from seed {first}: {failures} failures; {over} of {len(took)} events over 0.2 s, {longest}"
+    )
