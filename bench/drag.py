@@ -38,8 +38,8 @@ def frames(constraints: int) -> None:
     state.load(edits.put_step(Document(), step), step)
     board = DrawingBoard(state)
     canvas = Canvas(board)
-    canvas.resize(680, 440)
-    board.resize(680, 440)
+    canvas.resize(918, 681)
+    board.resize(918, 681)
     picture = QPixmap(canvas.size())
     assert state.seen is not None
     drag = Drag(state.sketch, state.values, (state.sketch.points[-1].id,))

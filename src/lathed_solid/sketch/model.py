@@ -34,6 +34,14 @@ class Point(_Entity):
     x: Coordinate
     y: Coordinate
 
+    def at(self, x: float, y: float) -> Point:
+        """The same point elsewhere, unvalidated: made by hand, for every point in every frame of a drag."""
+        made = object.__new__(Point)
+        object.__setattr__(made, "__dict__", {**self.__dict__, "x": x, "y": y})
+        for name in ("__pydantic_fields_set__", "__pydantic_extra__", "__pydantic_private__"):
+            object.__setattr__(made, name, getattr(self, name))
+        return made
+
     @property
     def points(self) -> tuple[str, ...]:
         return (self.id,)
@@ -187,6 +195,16 @@ class Sketch(Record):
     def curves(self) -> tuple[Curve, ...]:
         """All curves in order; lettering is none."""
         return tuple(e for e in self.entities if isinstance(e, Line | Circle | Arc | Ellipse | Spline))
+
+    @cached_property
+    def ends_on(self) -> dict[tuple[str, str], str]:
+        """Ends of lines and arcs that are said to lie on another curve: (curve, other) -> the end."""
+        on = {c.of[0]: c.of[1] for c in self.constraints if c.kind == "on" and not c.reference}
+        if not on:
+            return {}
+        return {
+            (e.id, on[p]): p for e in self.entities if isinstance(e, Line | Arc) for p in (e.start, e.end) if p in on
+        }
 
     def constraint(self, name: str) -> Constraint | None:
         """By its name; None for none."""

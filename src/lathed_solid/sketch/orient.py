@@ -40,12 +40,7 @@ def shared_ends(sketch: Sketch, a: str, b: str, shared: Mapping[str, str] | None
 
 def touching_end(sketch: Sketch, a: str, b: str) -> str | None:
     """The end of one of two curves that is said to lie on the other, if there is one."""
-    for c in sketch.constraints:
-        if c.kind == "on" and not c.reference:
-            for curve, other in ((a, b), (b, a)):
-                if c.of[1] == other and c.of[0] in _ends(sketch.by_id[curve]):
-                    return c.of[0]
-    return None
+    return sketch.ends_on.get((a, b)) or sketch.ends_on.get((b, a))
 
 
 def _ends(e: object) -> tuple[str, ...]:

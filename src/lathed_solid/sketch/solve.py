@@ -212,14 +212,12 @@ def unknowns(sketch: Sketch) -> Array:
 
 def moved(sketch: Sketch, x: Array) -> Sketch:
     """The sketch with positions and radii taken from ``x`` (N,)."""
-    layout = Layout(sketch)
+    layout, places = Layout(sketch), x.tolist()
     out: list[Entity] = []
     for e in sketch.entities:
         if isinstance(e, Point):
             i = layout.point[e.id]
-            # constructed, not copied: this runs for every point in every frame of a drag
-            place = {"x": float(x[i]), "y": float(x[i + 1]), "id": e.id}
-            out.append(Point.model_construct(None, **place, construction=e.construction, source=e.source))  # type: ignore[arg-type]
+            out.append(e if e.x == places[i] and e.y == places[i + 1] else e.at(places[i], places[i + 1]))
         elif isinstance(e, Circle):
             out.append(e.model_copy(update={"radius": abs(float(x[layout.radius[e.id]]))}))
         elif isinstance(e, Ellipse):

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import cmath
 import math
+from functools import cached_property
 
 from PyQt6.QtCore import QPointF, QRectF, Qt
 from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
@@ -25,10 +26,16 @@ class Outside:
     ROW = 24.0
 
     def __init__(self, state: SketchState, frame: PaperFrame) -> None:
-        curves = [c for c in state.sketch.curves if not c.construction] or list(state.sketch.curves)
-        points = [q for c in curves for q in polyline(state.shape(c.id), frame)]
-        self.box = QPolygonF(points).boundingRect() if points else QRectF()
+        self._state, self._frame = state, frame
         self.used: dict[str, int] = {}
+
+    @cached_property
+    def box(self) -> QRectF:
+        """The outline in pixels; not worked out where every dimension has its place."""
+        state = self._state
+        curves = [c for c in state.sketch.curves if not c.construction] or list(state.sketch.curves)
+        points = [q for c in curves for q in polyline(state.shape(c.id), self._frame)]
+        return QPolygonF(points).boundingRect() if points else QRectF()
 
     def place(self, a: QPointF, b: QPointF, u: complex) -> QPointF:
         """A place for the text of a dimension between two pixels, running along ``u``."""
