@@ -213,6 +213,7 @@ def test_a_loose_sketch_is_completed_from_the_sheet(pane: Pane) -> None:
     d.circle(d.point(20, 12), 6.2)
     _load(pane, d)
     pane.editor.side.tool_buttons["complete"].click()
+    pane.bench.until(lambda: not any("looking for" in text for text in pane.said))
     assert any("#1 (61)" in text for text in pane.said) and any("#2 (Ø12)" in text for text in pane.said)
     pane.editor.side.said.itemActivated.emit(pane.editor.side.said.item(0))
     pane.bench.settle()
@@ -231,6 +232,7 @@ def test_other_shapes_are_pictured_and_one_is_taken(pane: Pane) -> None:
     assert pane.editor.side.headline.text() == "held"
     apex = pane.sketch.at(d.entities[sides[1]].end)
     pane.editor.side.tool_buttons["others"].click()
+    pane.bench.until(lambda: not any("looking for" in text for text in pane.said))
     assert len(pane.said) == 2 and not pane.editor.side.said.item(1).icon().isNull()
     pane.editor.side.said.itemActivated.emit(pane.editor.side.said.item(1))
     pane.bench.settle()

@@ -224,7 +224,7 @@ def senses(sketch: Sketch) -> Senses:
     for c in sketch.curves:
         if c.kind == "arc":
             m, s, e = (complex(*sketch.at(p)) for p in c.points)
-            if abs(e - s) < 1e-3 * abs(s - m):
+            if abs(e - s) < 1e-3 * abs(s - m) or abs(s - m) < 1e-9:
                 continue  # nothing, or a whole turn: which of them is no sense of the figure
             out[(c.id,)] = cmath.phase((e - m) / (s - m)) % (2 * math.pi) / math.pi - 1
     return out

@@ -55,7 +55,7 @@ class Desk:
         self.wanted: list[tuple[str, Any]] = []
         self.commands.changed.connect(self._take)
         self.commands.told.connect(lambda words, bad: self.said.append((words, bad)))
-        self.commands.said.connect(self._say)
+        self.commands.remarks.said.connect(self._say)
         self.commands.step_wanted.connect(lambda kind, values: self.wanted.append((kind, values)))
         document = document or ls.new_part("sketch")
         step = SketchStep(number=10, sketch=sketch or Sketch())

@@ -393,7 +393,7 @@ def test_a_figure_that_turns_over_is_told_with_the_way_back() -> None:
     assert "Ctrl+Z" in d.words and d.said[-1][1]
     back = d.rows[0]
     assert back.apply is not None and len(d.rows) > 1
-    d.commands.apply(back)
+    d.commands.remarks.apply(back)
     assert d.state.values[step.id] == 20
 
 

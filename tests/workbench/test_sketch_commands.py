@@ -106,7 +106,7 @@ def test_work_says_what_it_wants_picked(name: str) -> None:
 def test_gaps_are_closed_and_flaws_said() -> None:
     d = Desk()
     d.draw(lambda k: (k.segment((0, 0), (30, 0)), k.segment((30.05, 0), (30.05, 20))))
-    d.commands.check()
+    d.commands.remarks.check()
     assert any("gap" in r.text or "open end" in r.text for r in d.rows)
     d.commands.close_gaps()
     assert [c.kind for c in d.sketch.constraints] == ["coincident"] and len(ends(d)) == 3
@@ -133,15 +133,15 @@ def test_relations_construction_and_removal() -> None:
 def test_a_loose_sketch_is_completed_and_other_shapes_are_told() -> None:
     d = Desk()
     d.draw(lambda k: shapes.rectangle(k, (0, 0), (40, 20)))
-    d.commands.complete()
+    d.commands.remarks.complete()
     offered = next(r for r in d.rows if r.apply is not None)
-    d.commands.apply(offered)
+    d.commands.remarks.apply(offered)
     assert d.state.seen is not None and d.state.seen.state == "held"
-    d.commands.complete()
+    d.commands.remarks.complete()
     assert d.words == "only a loose sketch can be completed"
-    d.commands.others()
+    d.commands.remarks.others()
     assert d.rows
-    d.commands.say()
+    d.commands.remarks.say()
     assert isinstance(d.rows, list)
 
 

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
+from typing import Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
@@ -62,6 +63,7 @@ class SketchEditor(QWidget):
         outer.addWidget(self.canvas, 1)
         self.strip = Strip()
         outer.addWidget(self.strip)
+        self.commands.remarks.beside = self._work_beside
         #: it stands beside the drawing, where the window puts it
         self.side = Side(self.commands)
         self.side.hide()
@@ -150,8 +152,11 @@ class SketchEditor(QWidget):
         self._look_for_fights()
         self._show_underlay()
         self._take_outline()
-        self.commands.say()
+        self.commands.remarks.say()
         self._show_strip()
+
+    def _work_beside(self, work: Callable[[], Any], done: Callable[[Any], None]) -> None:
+        self.background.run(work, done, lambda why: self.told.emit(why, True))
 
     def _look_for_fights(self) -> None:
         """Contradictions take many trial solves: they are looked for beside, and said when they are found."""
@@ -163,14 +168,14 @@ class SketchEditor(QWidget):
     def _take_fights(self, found: Examination) -> None:
         if self.state.take_fights(found):
             self.side.headline.setText(self.state.headline)
-            self.commands.say()
+            self.commands.remarks.say()
             self.canvas.update()
 
     def set_outlines(self, outlines: Mapping[int, tuple[Edge, ...]]) -> None:
         """The body beneath each sketch, by step number, as the last build had it."""
         self._outlines = outlines
         if self._take_outline():  # else what stands in the list, say the check's findings, stays
-            self.commands.say()
+            self.commands.remarks.say()
 
     def _take_outline(self) -> bool:
         """Lay the body beneath this sketch under the drawing; whether it is another one than before."""

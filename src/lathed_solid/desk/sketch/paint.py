@@ -14,7 +14,7 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPixmap, QPolygonF
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.sketch.view import PaperFrame, z_of
-from lathed_solid.quantity.tolerances import ROUNDING
+from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ, ROUNDING
 from lathed_solid.sketch.geometry import Round, Shape, Straight
 from lathed_solid.sketch.holds import edge_shape
 from lathed_solid.sketch.laid_edge import Edge
@@ -310,29 +310,47 @@ def paint_ghost(painter: QPainter, sketch: Sketch, x: np.ndarray, frame: PaperFr
             painter.drawPolyline(QPolygonF(polyline(shape(other, c.id), frame)))
 
 
+#: of the pictures of other shapes, pixels
+THUMBNAIL = (84, 58)
+
+
 def thumbnail(sketch: Sketch, x: np.ndarray) -> QPixmap:
-    """A small picture of the figure at other positions (N,)."""
+    """A small picture of the figure at other positions (N,): what differs strong, the present figure faint beneath."""
     from lathed_solid.sketch.geometry import shape
     from lathed_solid.sketch.solve import moved
 
-    picture = QPixmap(112, 76)
+    r = theme.roles()
+    picture = QPixmap(2 * THUMBNAIL[0], 2 * THUMBNAIL[1])
     picture.setDevicePixelRatio(2.0)
-    picture.fill(QColor(theme.roles().card))
+    picture.fill(QColor(r.card))
     other = moved(sketch, x)
-    shapes = [shape(other, c.id) for c in other.curves if not c.construction]
-    if shapes:
+    names = [c.id for c in other.curves if not c.construction]
+    now, then = ([shape(s, n) for n in names] for s in (sketch, other))
+    if names:
         frame = PaperFrame()
-        boxes = np.array([s.box for s in shapes])
+        boxes = np.array([s.box for s in (*now, *then)])
         low, high = complex(*boxes[:, :2].min(axis=0)), complex(*boxes[:, 2:].max(axis=0))
-        frame.paper.size = (56, 38)
-        frame.paper.fit(low, high, margin=4)
+        frame.paper.size = THUMBNAIL
+        frame.paper.fit(low, high, margin=5)
+        same = RELATIVE_READ * max(abs(high - low), NOTHING)
+        changed = [
+            max(abs(a.at(t) - b.at(t)) for t in (0.0, 0.3, 0.6, 1.0)) > same for a, b in zip(now, then, strict=True)
+        ]
         painter = QPainter(picture)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        painter.setPen(QPen(QColor(theme.roles().ink), 1.2))
-        for s in shapes:
+        faint = (s for s, differs in zip(now, changed, strict=True) if differs)
+        strokes = [(s, r.hatch, 1.0) for s in faint]
+        strokes += [(s, r.brass_ink if d else r.ink, 1.8 if d else 1.0) for s, d in zip(then, changed, strict=True)]
+        for s, colour, width in strokes:
+            painter.setPen(QPen(QColor(colour), width))
             painter.drawPolyline(QPolygonF(polyline(s, frame)))
         painter.end()
     return picture
+
+
+def _apart(a: Shape, b: Shape) -> float:
+    """How far two curves lie apart, place by place, mm."""
+    return max(abs(a.at(t) - b.at(t)) for t in (0.0, 0.3, 0.6, 1.0))
 
 
 def paint_arrows(painter: QPainter, sketch: Sketch, step: np.ndarray, frame: PaperFrame) -> None:

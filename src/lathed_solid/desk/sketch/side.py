@@ -20,7 +20,7 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.flow import Flow
-from lathed_solid.desk.sketch.paint import thumbnail
+from lathed_solid.desk.sketch.paint import THUMBNAIL, thumbnail
 from lathed_solid.part import FacePlane, SketchStep
 from lathed_solid.workbench.sketch import findings, more, plane
 from lathed_solid.workbench.sketch.commands import SketchCommands
@@ -56,7 +56,7 @@ class Side(QWidget):
         self.more = QMenu(self)
         self._fill_more()
         outer.addWidget(self._list(), 1)
-        commands.said.connect(self._say)
+        commands.remarks.said.connect(self._say)
 
     def _caption(self) -> QVBoxLayout:
         row = QHBoxLayout()
@@ -118,7 +118,7 @@ class Side(QWidget):
             ("turn", "turn", lambda: plane.turn_plane(c)),
             ("flip", "flip", lambda: plane.flip_plane(c)),
             ("take", "edges", lambda: c.set_mode("take")),
-            ("check", "check", c.check),
+            ("check", "check", c.remarks.check),
             ("regions", "build on…", lambda: c.set_mode("regions")),
         ]
 
@@ -134,8 +134,8 @@ class Side(QWidget):
             ("mirror", "mirror", c.mirror),
             ("ring", "ring…", c.ring),
             ("close", "close gaps…", c.close_gaps),
-            ("complete", "complete", c.complete),
-            ("others", "other shapes", c.others),
+            ("complete", "complete", c.remarks.complete),
+            ("others", "other shapes", c.remarks.others),
             ("more", "more…", self._open_more),
         ]
 
@@ -156,10 +156,10 @@ class Side(QWidget):
         self.said = QListWidget()
         self.said.setAccessibleName("What there is to say about the sketch")
         self.said.setMouseTracking(True)
-        self.said.setIconSize(QSize(56, 38))
+        self.said.setIconSize(QSize(*THUMBNAIL))
         self.said.itemEntered.connect(self._point_at)
         self.said.currentItemChanged.connect(lambda item, _old: self._point_at(item))
-        self.said.itemActivated.connect(lambda item: self.commands.apply(item.data(Qt.ItemDataRole.UserRole)))
+        self.said.itemActivated.connect(lambda item: self.commands.remarks.apply(item.data(Qt.ItemDataRole.UserRole)))
         self.said.setWordWrap(True)
         self.said.setResizeMode(QListWidget.ResizeMode.Adjust)
         self.said.setTextElideMode(Qt.TextElideMode.ElideNone)

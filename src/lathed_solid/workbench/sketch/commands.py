@@ -14,7 +14,6 @@ from lathed_solid.errors import LathedError
 from lathed_solid.part import Scope, SketchStep, scope
 from lathed_solid.sketch import edits
 from lathed_solid.sketch.builder import SketchBuilder
-from lathed_solid.sketch.check import findings as check
 from lathed_solid.sketch.edits.settle import Values
 from lathed_solid.sketch.model import Line, Sketch
 from lathed_solid.sketch.outside import take
@@ -29,6 +28,7 @@ from lathed_solid.workbench.sketch.drawing import Draw
 from lathed_solid.workbench.sketch.interactions import begin
 from lathed_solid.workbench.sketch.ordinates import read_place
 from lathed_solid.workbench.sketch.relations import OfferedRelation
+from lathed_solid.workbench.sketch.remarks import Remarks
 from lathed_solid.workbench.sketch.tools import BY_ID
 
 
@@ -49,13 +49,12 @@ class SketchPrompts(Protocol):
 
 
 class SketchCommands:
-    """Signals: a new value of the step; a step wanted on regions; rows to be said; words."""
+    """Signals: a new value of the step; a step wanted on regions; words."""
 
     def __init__(self, board: DrawingBoard, ask: SketchPrompts) -> None:
         self.board, self.ask = board, ask
         self.changed: Signal[str, SketchStep] = Signal()
         self.step_wanted: Signal[str, dict[str, Any]] = Signal()
-        self.said: Signal[list[findings.Remark]] = Signal()
         self.in_hand_changed: Signal[()] = Signal()
         self.told: Signal[str, bool] = Signal()
         board.told.connect(self.told.emit)
@@ -63,6 +62,8 @@ class SketchCommands:
         board.cut_at.connect(lambda name, at: self.mend(f"trim {name}", lambda s, v: edits.trim(s, v, name, at)))
         board.edge_clicked.connect(self.take_edge)
         board.region_clicked.connect(self.toggle_region)
+        self.remarks = Remarks(board, self.edit)
+        self.remarks.told.connect(self.told.emit)
         self.dimensions = Dimensions(board, self.edit)
         self.dimensions.told.connect(self.told.emit)
         board.placed.connect(self.dimensions.begin)
@@ -154,7 +155,7 @@ class SketchCommands:
         lost = findings.lost_rows(before, self.board.state)
         if lost:
             self.told.emit(f"{lost[0].text}: Ctrl+Z takes it back", True)
-            self.said.emit([*lost, *findings.rows(self.board.state, self.board.outline)])
+            self.remarks.say(lost)
         return True
 
     def _watch(self, before: Sketch) -> None:
@@ -163,7 +164,7 @@ class SketchCommands:
         found = turned_over(before, state.sketch) if state.seen is not None and state.seen.ok else ()
         if found:
             self.told.emit(f"{found[0].words}: Ctrl+Z takes it back", True)
-            self.said.emit([*findings.turned_rows(found, before), *findings.rows(state, self.board.outline)])
+            self.remarks.say(findings.turned_rows(found, before))
 
     def take_edge(self, name: str) -> None:
         """An edge of the body as construction."""
@@ -351,39 +352,3 @@ class SketchCommands:
 
             if self.edit(f"close gaps up to {size[0]}", close):
                 self.told.emit(f"{closed[0]} gap{'s' if closed[0] > 1 else ''} closed", False)
-
-    # what there is to say ----------------------------------------------------------------------
-    def apply(self, row: findings.Remark) -> None:
-        """Do what a row offers."""
-        if row.apply is not None:
-            offered = row.apply
-            self.edit(row.label, lambda _s, _v: offered())
-
-    def say(self) -> None:
-        """What there is to say of the sketch as it is."""
-        self.said.emit(findings.rows(self.board.state, self.board.outline))
-
-    def check(self) -> None:
-        """Gaps, overlaps, loose ends."""
-        self.said.emit(findings.check_rows(check(self.board.state.sketch)))
-
-    def complete(self) -> None:
-        """Propose the dimensions that make the figure held; each is shown, one row takes them all."""
-        from lathed_solid.sketch.complete import completed, propose
-
-        state = self.board.state
-        if state.seen is None or state.seen.state != "loose":
-            self.told.emit("only a loose sketch can be completed", True)
-            return
-        proposed = propose(state.sketch, state.values, state.offers(), state.show)
-        self.said.emit(findings.proposal_rows(state, proposed, lambda: completed(state.sketch, proposed)))
-
-    def others(self) -> None:
-        """Other shapes of the same dimensions."""
-        from lathed_solid.sketch.alternatives import alternatives
-
-        state = self.board.state
-        if state.seen is None or not state.seen.ok:
-            self.told.emit("a sketch that fights has no other shapes to offer", True)
-            return
-        self.said.emit(findings.alternative_rows(alternatives(state.sketch, state.values)))
