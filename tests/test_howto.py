@@ -32,8 +32,8 @@ def test_every_path_that_a_page_names_is_there(page: Path) -> None:
     assert missing == []
 
 
-def test_the_five_pages() -> None:
-    assert [p.stem for p in PAGES] == ["note", "probe", "request", "step", "table"]
+def test_the_six_pages() -> None:
+    assert [p.stem for p in PAGES] == ["drive", "note", "probe", "request", "step", "table"]
 
 
 @pytest.mark.parametrize("kind", sorted(CATALOGUE))

@@ -161,7 +161,8 @@ class Panes(QWidget):
         """
         self._sketching = sketching
         self.route.fold(sketching)
-        self.view_net.setVisible(not sketching)
+        for overlay in (self.view_net, self.view_bar):
+            overlay.setVisible(not sketching)
         if sketching:
             self._widths = self.panes.sizes()
             if self.drawer.is_open:

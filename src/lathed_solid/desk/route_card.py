@@ -84,6 +84,7 @@ class RouteCard(QWidget):
         self.title.setVisible(not on)
         self.add.setText("▾" if on else "add a step ▾")
         self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
+        self.list.scheduleDelayedItemsLayout()
 
     def set_rows(self, rows: list[RouteRow], current: int | None) -> None:
         """Show these steps, ``current`` chosen."""
@@ -153,6 +154,8 @@ class _RouteDelegate(QStyledItemDelegate):
     def sizeHint(self, option: Any, index: QModelIndex) -> QSize:
         row: RouteRow = index.data(ROW)
         lines = -(-len(row.balloons) // 7)
+        if option.widget is not None and option.widget.width() <= FOLDED:
+            return QSize(FOLDED, 48)
         return QSize(240, 48 + 20 * lines + (18 if row.message else 0))
 
     def paint(self, painter: QPainter | None, option: Any, index: QModelIndex) -> None:
