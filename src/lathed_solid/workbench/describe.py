@@ -75,7 +75,7 @@ def _hole(document: Document, step: HoleStep) -> str:
 
 
 def _extrude(document: Document, step: ExtrudeStep) -> str:
-    way = {"front": "", "back": " · back", "both": " · to both sides"}[step.side]
+    way = {"back": " · back", "both": " · to both sides", "into": " · into the material"}.get(step.side, "")
     if step.until:
         return f"{len(step.regions) or 'all'} regions{way}"
     if step.distance is None:

@@ -44,6 +44,8 @@ def extruded(parts: Parts, step: ResolvedExtrude, prefix: str, motion: gp_Trsf |
     if step.mode in ("cut", "common") and not parts.bodies:
         raise BuildError("there is no body to cut from", hint="add material first")
     frame = frame_of(step.picked.plane, parts, motion)
+    if step.way == 0:
+        step = _into(parts, step, Placed(frame))
     shift = 0.0
     if step.from_face:
         shift = _along(frame, plane_of(parts, step.from_face), "start")
@@ -58,6 +60,24 @@ def extruded(parts: Parts, step: ResolvedExtrude, prefix: str, motion: gp_Trsf |
     if step.outside:
         tools = [_around(tools, placed, start, end, reach, prefix)]
     return Material(step.mode, tools, step.on)
+
+
+def _into(parts: Parts, step: ResolvedExtrude, placed: Placed) -> ResolvedExtrude:
+    """The step to the side where more material lies before its regions; to the back, where a face's material is, when
+    there is as much on both. Through all goes both ways.
+    """
+    if step.through or parts.whole is None:
+        return replace(step, way=-1 if step.through else 1)
+    reach = _reach(parts, placed.frame) if step.until else step.end
+    found = {}
+    for way in (-1, 1):
+        low, high = sorted((0.0, way * reach))
+        plain = replace(step, way=way, taper=0.0, wall=0.0)
+        tools = [_prism(r, placed, low, high, "", plain) for r in step.picked.regions]
+        found[way] = sum(volume(operate(BRepAlgoAPI_Common(), tool, [parts.whole])[0]) for tool in tools)
+    if found[1] > found[-1] * (1 + RELATIVE_READ):
+        return replace(step, way=1)
+    return replace(step, way=-1, start=-step.end, end=-step.start)
 
 
 def _reach(parts: Parts, frame: Frame) -> float:

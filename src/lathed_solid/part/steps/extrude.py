@@ -23,11 +23,10 @@ BodyNumbers = tuple[int, ...]
 class ResolvedExtrude:
     """From ``start`` to ``end`` mm along the plane's normal.
 
-    ``through`` goes on to the far side of the body; ``until`` to the next face (``next``) or to a face or plane by
-    name,
-    ``offset`` mm past it, in the direction ``way``. ``from_face`` starts there instead of the sketch's plane.
-    ``taper`` in
-    rad narrows away from the start; ``wall`` in mm leaves the region's rim only, inwards.
+    ``through`` goes on to the far side of the body; ``until`` to the next face (``next``) or to a face or plane by name,
+    ``offset`` mm past it, in the direction ``way``; 0 is for the kernel to find: to where more material lies.
+    ``from_face`` starts there instead of the sketch's plane. ``taper`` in rad narrows away from the start; ``wall`` in mm
+    leaves the region's rim only, inwards.
     """
 
     picked: Picked
@@ -46,7 +45,8 @@ class ResolvedExtrude:
 
 
 class ExtrudeStep(StepBase):
-    """``side``: along the sketch's normal, against it, or half to each side; ``second`` is a length to the other side.
+    """``side``: along the sketch's normal, against it, half to each side, or into the material, to whichever side more of it
+    lies; ``second`` is a length to the other side.
 
     ``distance`` None is through all. ``until``: empty, ``next``, or the name of a face or datum plane.
     """
@@ -59,7 +59,7 @@ class ExtrudeStep(StepBase):
     regions: tuple[RegionName, ...] = Field(default=(), max_length=500)
     mode: Mode = "add"
     distance: Cell | None = "10"
-    side: Literal["front", "back", "both"] = "front"
+    side: Literal["front", "back", "both", "into"] = "front"
     second: Cell | None = None
     until: str = Field(default="", max_length=400)
     until_offset: Cell = "0"
@@ -97,7 +97,7 @@ class ExtrudeStep(StepBase):
         """All figures. Raises StepError, SketchError, PickError."""
         read = Reader(evaluate)
         chosen, _ = picked(evaluate, self.sketch, self.regions)
-        way = -1 if self.side == "back" else 1
+        way = {"back": -1, "into": 0}.get(self.side, 1)
         shift = read.any("start", self.start)
         through = self.distance is None and not self.until
         if through and self.mode in ("add", "new"):
@@ -105,7 +105,7 @@ class ExtrudeStep(StepBase):
         if self.outside and self.mode != "cut":
             raise StepError("only a cut works outside the regions", where="outside")
         if through:
-            start, end = {"front": (0.0, 1.0), "back": (-1.0, 0.0), "both": (-1.0, 1.0)}[self.side]
+            start, end = {"front": (0.0, 1.0), "back": (-1.0, 0.0)}.get(self.side, (-1.0, 1.0))
         else:
             start, end = self._ends(read) if not self.until else (0.0, 0.0)
             start, end = start + shift, end + shift
@@ -130,4 +130,5 @@ class ExtrudeStep(StepBase):
         if second is not None:
             return (-second, distance) if self.side != "back" else (-distance, second)
         half = distance / 2
-        return {"front": (0.0, distance), "back": (-distance, 0.0), "both": (-half, half)}[self.side]
+        ends = {"back": (-distance, 0.0), "both": (-half, half)}
+        return ends.get(self.side, (0.0, distance))

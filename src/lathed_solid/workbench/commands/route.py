@@ -73,7 +73,7 @@ class RouteCommands:
             if kind.startswith("revolve"):
                 more: dict[str, Any] = {"mode": "cut" if kind.endswith("cut") else "add"}
             elif kind == "cut":
-                more = {"mode": "cut", "distance": None, "side": "both"}
+                more = {"mode": "cut", "distance": None, "side": "into"}
             else:
                 more = {"distance": small(d, "10", "0.5")}
             return KINDS["revolve" if kind.startswith("revolve") else "extrude"](number=number, **more, **values)

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from lathed_solid.workbench.step_forms.begin import Make, last_sketch, small
 from lathed_solid.workbench.step_forms.form_row import FormRow
 
@@ -23,7 +25,7 @@ ROWS = (
     FormRow("distance", "distance", empty="through all", optional=True, when=lambda s: not s.until),
     FormRow("second", "to the other side", empty="nothing", optional=True,
         when=lambda s: not s.until and s.distance is not None and s.side != "both"),
-    SIDE,
+    replace(SIDE, choices=(*SIDE.choices, ("into", "into the material"))),
     FormRow("until", "or to", "name", empty="next, a face, a plane", picks=("face", "plane")),
     FormRow("until_offset", "past it", empty="0", when=lambda s: bool(s.until) and s.until != "next"),
     FormRow("start", "starts off the plane", empty="0"),
@@ -37,5 +39,5 @@ ROWS = (
 #: how one is begun, for each entry of the catalogue
 BEGIN: tuple[Make, ...] = (
     lambda d, _p: {"sketch": last_sketch(d), "mode": "add", "distance": small(d, "10", "0.5")},
-    lambda d, _p: {"sketch": last_sketch(d), "mode": "cut", "distance": None, "side": "both"},
+    lambda d, _p: {"sketch": last_sketch(d), "mode": "cut", "distance": None, "side": "into"},
 )
