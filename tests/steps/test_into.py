@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from lathed_solid import scripting as ls
-from lathed_solid.part import Document, DatumPlane, edits
+from lathed_solid.part import DatumPlane, Document, edits
 from lathed_solid.part.steps import KINDS
 from lathed_solid.workbench.step_forms.extrude import BEGIN
 

@@ -220,6 +220,11 @@ def place_after(document: Document, after: int | None) -> tuple[Document, int]:
     return document, document.steps[row].number + 5
 
 
+def renumbering(before: Document, after: Document) -> dict[int, int]:
+    """How the steps of one document are numbered in another that holds them in the same order."""
+    return {b.number: a.number for b, a in zip(before.steps, after.steps, strict=True)}
+
+
 def duplicate_step(document: Document, number: int) -> Document:
     """The same step once more, right after itself."""
     step = document.step(number)

@@ -19,7 +19,7 @@ from lathed_solid.ledger.callouts import callouts_from_meaning
 from lathed_solid.notation import Clause, Meaning, read_note
 from lathed_solid.part import steps
 from lathed_solid.part.document import Document, DocumentError
-from lathed_solid.part.edits import changed, next_balloon, next_number, put_note, put_step
+from lathed_solid.part.edits import changed, next_balloon, place_after, put_note, put_step, renumbering
 from lathed_solid.part.note_picks import Picks
 from lathed_solid.part.steps import EdgePick, HoleStep, OnCircle, Radial, StepBase, Table
 from lathed_solid.quantity.formatting import length
@@ -59,13 +59,15 @@ def add_note_with_step(document: Document, text: str, picks: Picks) -> Document:
     return add_meaning_with_step(document, read_note(text, document.unit), picks)
 
 
-def add_meaning_with_step(document: Document, meaning: Meaning, picks: Picks) -> Document:
-    """The same, of a note that was read already."""
+def add_meaning_with_step(document: Document, meaning: Meaning, picks: Picks, after: int | None = None) -> Document:
+    """The same, of a note that was read already; the step comes after step ``after`` (None: at the end)."""
     if not step_words(meaning, picks):
         raise DocumentError("the note makes no step with what is picked", received=meaning.note)
     (c,) = meaning.clauses
     callouts = callouts_from_meaning(meaning, next_balloon(document))
-    step = _step(document, c, {k.role: k for k in callouts}, picks)
+    roomy, number = place_after(document, after)
+    document, picks = roomy, picks.renumbered(renumbering(document, roomy))
+    step = _step(document, number, c, {k.role: k for k in callouts}, picks)
     return put_step(put_note(document, _measured(callouts, step)), step)
 
 
@@ -90,8 +92,7 @@ def hole_from_note(
     )  # fmt: skip
 
 
-def _step(document: Document, c: Clause, named: dict[Role, Callout], picks: Picks) -> StepBase:
-    number = next_number(document)
+def _step(document: Document, number: int, c: Clause, named: dict[Role, Callout], picks: Picks) -> StepBase:
     first = next(iter(named.values())).name
     if c.kind == "general" and c.rule is not None:
         pick = EdgePick(rule=RULES.get(c.rule.what, "all others"))

@@ -2,7 +2,10 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from lathed_solid.part.names import renamed
 
 
 @dataclass(frozen=True, slots=True)
@@ -17,3 +20,12 @@ class Picks:
     radial_at: float | None = None
     datum: str = "10/face.left"
     edges: tuple[str, ...] = ()
+
+    def renumbered(self, renumber: Mapping[int, int]) -> Picks:
+        """The same picks after steps got new numbers."""
+        return replace(
+            self,
+            face=renamed(self.face, renumber),
+            datum=renamed(self.datum, renumber),
+            edges=tuple(renamed(e, renumber) for e in self.edges),
+        )

@@ -62,15 +62,18 @@ class NotePlan:
             where = " — pick a face for the step, or ⏎ for the callouts" if hole else " ⏎"
         return Understanding(plain_meaning(self.meaning) + where)
 
-    def applied(self, document: Document) -> Document:
-        """The document with the note's callouts, and its step. Raises LathedError for what cannot be taken."""
+    def applied(self, document: Document, after: int | None = None) -> Document:
+        """The document with the note's callouts, and its step after step ``after`` (None: at the end).
+
+        Raises LathedError for what cannot be taken.
+        """
         from lathed_solid.ledger.callouts import callouts_from_meaning
         from lathed_solid.part.from_note import add_meaning_with_step
 
         if self.meaning is None:
             raise edits.DocumentError(self.problem)
         if self.makes:
-            return add_meaning_with_step(document, self.meaning, self.picks)
+            return add_meaning_with_step(document, self.meaning, self.picks, after)
         return edits.put_note(document, callouts_from_meaning(self.meaning, edits.next_balloon(document)))
 
 

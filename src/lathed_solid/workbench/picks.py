@@ -5,10 +5,13 @@ from __future__ import annotations
 import itertools
 from collections.abc import Sequence
 
+from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Picked, Thing
-from lathed_solid.part import Document
+from lathed_solid.part import Document, SketchStep, StepBase, TurnedStep, scope
 from lathed_solid.part.names import split
 from lathed_solid.part.note_picks import Picks
+from lathed_solid.part.steps import ExtrudeStep
+from lathed_solid.part.steps.planes import resolve_plane
 
 #: as many holes can be placed by clicks
 MAX_PICKS = 100
@@ -35,13 +38,32 @@ def note_picks(document: Document, picks: Sequence[Picked]) -> Picks:
         return Picks(edges=tuple(dict.fromkeys(p.names[0] for p in run)))
     face = split(last.names[0], "+")[0]
     places = tuple(p.place for p in run if split(p.names[0], "+")[0] == face and p.place is not None)
-    # the left face of a turned part stands at X = 0
-    at = round(last.point[0], 1) if last.surface == "cylinder" else None
     head = face.partition("/")[0]
     step = document.step(int(head)) if head.isdigit() else None
+    at, datum = _along(document, step, last) if last.surface == "cylinder" else (None, "")
     # one hole in the end of a turned part is meant on its axis
     alone = step is not None and step.kind == "turned" and len(places) < 2
-    return Picks(face, last.surface != "plane", () if alone else places, at)
+    return Picks(face, last.surface != "plane", () if alone else places, at, datum or Picks().datum)
+
+
+def _along(document: Document, step: StepBase | None, picked: Picked) -> tuple[float | None, str]:
+    """How far along a cylinder a pick lies, mm to a tenth, and the face that this is measured from; None: unknown."""
+    if isinstance(step, TurnedStep):
+        # the left face of a turned part stands at X = 0
+        return round(picked.point[0], 1), f"{step.number}/face.left"
+    if not isinstance(step, ExtrudeStep):
+        return None, ""
+    sketch = document.step(step.sketch)
+    try:
+        plane = resolve_plane(sketch.plane, scope(document)) if isinstance(sketch, SketchStep) else None
+        ends = step.resolve(scope(document))
+    except LathedError:
+        return None, ""
+    if plane is None or plane.frame is None or step.until or step.from_face:
+        return None, ""
+    away = (p - o for p, o in zip(picked.point, plane.frame.origin, strict=True))
+    level = sum(a * n for a, n in zip(away, plane.frame.normal, strict=True))
+    return round(abs(level - ends.start), 1), f"{step.number}/start"
 
 
 def things_of(picks: Sequence[Picked]) -> tuple[Thing, ...]:

@@ -23,10 +23,10 @@ BodyNumbers = tuple[int, ...]
 class ResolvedExtrude:
     """From ``start`` to ``end`` mm along the plane's normal.
 
-    ``through`` goes on to the far side of the body; ``until`` to the next face (``next``) or to a face or plane by name,
-    ``offset`` mm past it, in the direction ``way``; 0 is for the kernel to find: to where more material lies.
-    ``from_face`` starts there instead of the sketch's plane. ``taper`` in rad narrows away from the start; ``wall`` in mm
-    leaves the region's rim only, inwards.
+    ``through`` goes on to the far side of the body; ``until`` to the next face (``next``) or to a face or plane by
+    name, ``offset`` mm past it, in the direction ``way``; 0 is for the kernel to find: to where more material lies.
+    ``from_face`` starts there instead of the sketch's plane. ``taper`` in rad narrows away from the start; ``wall``
+    in mm leaves the region's rim only, inwards.
     """
 
     picked: Picked

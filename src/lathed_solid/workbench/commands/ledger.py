@@ -38,12 +38,19 @@ class LedgerCommands:
             self.session.end_preview()
 
     def take(self, text: str, place: SheetPlace | None = None, span: Span | None = None) -> bool:
-        """A note into the ledger, with its step when something fitting is picked; False when it is refused."""
-        plan = self.plan(text)
-        if not self.session.edit(text, lambda d: placed(d, plan.applied(d), place, span)):
+        """A note into the ledger, with its step, where work stands, when something fitting is picked.
+
+        False when it is refused.
+        """
+        plan, stand = self.plan(text), self.session.stand
+        row = [s.number for s in self.session.standing.steps].index(stand) + 1 if stand is not None else -1
+        if not self.session.edit(text, lambda d: placed(d, plan.applied(d, stand), place, span)):
             return False
         if plan.makes:
-            self.bench.choose_step(self.bench.document.steps[-1].number)
+            made = self.bench.document.steps[row].number
+            if stand is not None:
+                self.session.stand_at(made)
+            self.bench.choose_step(made)
         self.bench.choose_balloon(self.bench.document.callouts[-1].balloon)
         return True
 
