@@ -137,3 +137,11 @@ def test_stale_tables_are_not_used(tmp_path: Path) -> None:
     grammar.write_text('start: "a"+', "utf-8")
     tables_path(grammar).write_text(json.dumps({"made_from": "other", "data": {}, "memo": {}}), "utf-8")
     assert parser(grammar).parse("aaa").data == "start"
+
+
+def test_areas_and_volumes_are_said_in_the_sheet_s_unit() -> None:
+    from lathed_solid.quantity.formatting import area, volume
+
+    assert volume(387_893.4, "mm", 0) == "387 893 mm³"
+    assert volume(25.4**3, "in") == "1.000000 in³" and area(25.4**2, "in") == "1.00000 in²"
+    assert area(1234.567) == "1 234.57 mm²" and volume(-12.34, "mm", 1) == "-12.3 mm³"

@@ -555,7 +555,7 @@ def test_sizes_by_hand_of_what_is_picked_are_kept_as_checks(bench: Bench) -> Non
     w.panes.view_bar.section.setChecked(True)
     pane.mesh.click()
     bench.until(lambda: "by a mesh" in pane.more.text())
-    assert "section: " in pane.more.text() and "exact boundary 150826.46" in pane.more.text()
+    assert "section: " in pane.more.text() and "exact boundary 150 826.46" in pane.more.text()
     # cut along the axis in the middle: 198 long, 72 wide, as dimensions on the section
     assert sorted(m.text for m in w.panes.solid._overlay.measures) == ["198.000", "72.000"]
     bench.repaint()

@@ -18,9 +18,11 @@ if TYPE_CHECKING:
 
 
 def print_build(document: Document, s: Summary) -> None:
-    """A build's steps, volume (mm³), area (mm²), mass (g) and centre (mm)."""
+    """A build's steps, volume and area in the sheet's unit, mass (g) and centre (mm)."""
     from rich.console import Console
     from rich.table import Table
+
+    from lathed_solid.quantity.formatting import area, volume
 
     console = Console()
     table = Table("step", "kind", "state", "ms", "message", title=document.name)
@@ -29,7 +31,8 @@ def print_build(document: Document, s: Summary) -> None:
         table.add_row(str(step["number"]), step["kind"], state, f"{step['ms']:.0f}", step["message"])
     console.print(table)
     if s["solids"]:
-        console.print(f"volume {s['volume_mm3']:.3f} mm³   area {s['area_mm2']:.3f} mm²", highlight=False)
+        figures = f"volume {volume(s['volume_mm3'], document.unit, 3)}   area {area(s['area_mm2'], document.unit, 3)}"
+        console.print(figures, highlight=False)
         mass = "-" if s["mass_g"] is None else f"{s['mass_g']:.2f} g"
         centre = ", ".join(f"{x:.3f}" for x in s["centre_mm"])
         console.print(f"mass {mass} ({document.material})   centre {centre} mm", highlight=False)

@@ -10,7 +10,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 from lathed_solid.desk import theme
 from lathed_solid.engine.protocol import BuildReply, Progress
 from lathed_solid.part import Document
-from lathed_solid.quantity.formatting import length
+from lathed_solid.quantity.formatting import length, volume
 from lathed_solid.workbench.describe import grams
 
 MESSAGE_MS = 12_000
@@ -72,7 +72,7 @@ class StatusLine(QWidget):
         parts = [f"{len(document.callouts)} callouts" + (f" · {verdicts}" if verdicts else "")]
         s = reply.summary
         if s["solids"]:
-            parts.append(f"volume {s['volume_mm3']:,.0f} mm³".replace(",", " "))
+            parts.append(f"volume {volume(s['volume_mm3'], document.unit, 0)}")
             parts.append(self._mass(reply))
             low, high = s["box_mm"]
             size = " × ".join(length(b - a, document.unit, 2) for a, b in zip(low, high, strict=True))

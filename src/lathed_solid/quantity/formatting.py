@@ -31,6 +31,23 @@ def fixed(mm: float, unit: LengthUnit = "mm", places: int | None = None) -> str:
     return text if float(text) != 0 else text.lstrip("-")
 
 
+def _power(value: float, unit: LengthUnit, power: int, places: int) -> str:
+    """With spaces between thousands; an inch holds 25.4 mm, so two more decimals for each power say as much."""
+    more = 0 if unit == "mm" else power + 1
+    text = f"{value / unit_factor(unit) ** power:,.{places + more}f}".replace(",", " ")
+    return f"{text} {unit}{'²³'[power - 2]}"
+
+
+def area(mm2: float, unit: LengthUnit = "mm", places: int = 2) -> str:
+    """An area in the sheet's unit, with it: ``1 234.56 mm²``, ``1.91357 in²``."""
+    return _power(mm2, unit, 2, places)
+
+
+def volume(mm3: float, unit: LengthUnit = "mm", places: int = 2) -> str:
+    """A volume in the sheet's unit, with it: ``387 893 mm³``, ``23.6706 in³``."""
+    return _power(mm3, unit, 3, places)
+
+
 def angle(radians: float, places: int = 2) -> str:
     """An angle in decimal degrees with the sign: ``30°``, ``12.5°``."""
     return trim(math.degrees(radians), places) + "°"

@@ -18,7 +18,8 @@ from lathed_solid.ledger import Callout, CalloutKind, Probe
 from lathed_solid.part import Document
 from lathed_solid.part.edits import next_balloon, put_callout
 from lathed_solid.quantity import LengthUnit
-from lathed_solid.quantity.formatting import angle, fixed, length
+from lathed_solid.quantity.formatting import angle, area, fixed, length, volume
+from lathed_solid.quantity.units import unit_factor
 
 #: callout kinds of what is kept, by the probe
 KINDS: dict[str, CalloutKind] = {
@@ -100,7 +101,7 @@ class HandPane(QWidget):
             return angle(h.value, 3)
         if h.unit == "g mm2":
             return f"{h.value:.5g} g mm²"
-        return f"{h.value:.2f} mm²" if h.unit == "mm2" else f"{fixed(h.value, self.unit)} {self.unit}"
+        return area(h.value, self.unit) if h.unit == "mm2" else f"{fixed(h.value, self.unit)} {self.unit}"
 
     def set_document(self, document: Document) -> None:
         """The document whose callouts can be proven, and its unit."""
@@ -117,14 +118,15 @@ class HandPane(QWidget):
         words = []
         if found.section is not None:
             s = found.section
-            centre = " / ".join(f"{x:.3f}" for x in s.centre)
-            least, most = s.principal
+            centre = " / ".join(fixed(x, self.unit) for x in s.centre)
+            least, most = (m / unit_factor(self.unit) ** 4 for m in s.principal)
             words.append(
-                f"section: {s.area:.2f} mm², centroid {centre} mm, second moments {least:.4g} and {most:.4g} mm⁴"
+                f"section: {area(s.area, self.unit)}, centroid {centre} {self.unit}, "
+                f"second moments {least:.4g} and {most:.4g} {self.unit}⁴"
             )
         if found.mesh is not None:
-            volume, error = found.mesh
-            words.append(f"volume by a mesh {volume:.1f} ± {error:.1f} mm³; by the exact boundary {exact:.2f} mm³")
+            by_mesh, error = (volume(v, self.unit, 1) for v in found.mesh)
+            words.append(f"volume by a mesh {by_mesh} ± {error}; by the exact boundary {volume(exact, self.unit)}")
         self.more.setText("\n".join(words))
 
     def _keep(self) -> None:

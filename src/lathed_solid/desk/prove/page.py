@@ -32,6 +32,7 @@ from lathed_solid.part import Document
 from lathed_solid.part.names import split
 from lathed_solid.proof import MassVerdict
 from lathed_solid.proof.expected import FINEST
+from lathed_solid.quantity.formatting import area, fixed, volume
 from lathed_solid.workbench.describe import grams
 from lathed_solid.workbench.tables.verdict_rows import Line, alarming, columns, duties_of, unfolded
 
@@ -178,8 +179,10 @@ class ProvePage(QWidget):
             off = reply.summary["volume_mm3"] - document.stated_volume.mm3
             band = max(document.stated_volume.tolerance, FINEST * document.stated_volume.mm3)
             sign, word = ("○", "in") if abs(off) <= band else ("■", "out")
-            self.figures["stated mass"].setText(f"volume {document.stated_volume.mm3:,.1f} mm³".replace(",", " "))
-            self.figures["difference"].setText(f"{off:+.1f} mm³   {sign} {word} ± {band:.1f} mm³")
+            stated, differs = (volume(v, document.unit, 1) for v in (document.stated_volume.mm3, off))
+            plus = "+" if off > 0 else ""
+            self.figures["stated mass"].setText(f"volume {stated}")
+            self.figures["difference"].setText(f"{plus}{differs}   {sign} {word} ± {volume(band, document.unit, 1)}")
         bare = self.coverage.found.count if self.coverage.found is not None else 0
         self.tabs[3].setText(f"coverage {bare}" if bare else "coverage")
 
@@ -273,10 +276,10 @@ class ProvePage(QWidget):
                 value.setText("–")
             return
         s = reply.summary
-        self.figures["volume"].setText(f"{s['volume_mm3']:,.2f} mm³".replace(",", " "))
-        self.figures["area"].setText(f"{s['area_mm2']:,.2f} mm²".replace(",", " "))
-        centre = " / ".join(f"{round(x, 3) + 0.0:.3f}" for x in s["centre_mm"])
-        self.figures["centre"].setText(f"{centre} mm")
+        unit = s["unit"]
+        self.figures["volume"].setText(volume(s["volume_mm3"], unit))
+        self.figures["area"].setText(area(s["area_mm2"], unit))
+        self.figures["centre"].setText(" / ".join(fixed(x, unit) for x in s["centre_mm"]) + f" {unit}")
         principal = " / ".join(f"{v:.4g}" for v in s.get("principal_g_mm2", ()))
         self.figures["centre"].setToolTip(f"principal moments about it: {principal} g mm²" if principal else "")
         self._show_verdict(reply.report.mass)

@@ -45,9 +45,9 @@ class ResolvedExtrude:
 
 
 class ExtrudeStep(StepBase):
-    """``side``: along the sketch's normal, against it, half to each side, or into the material, to whichever side more of it
-    lies; ``second`` is a length to the other side.
+    """``side``: along the sketch's normal, against it, half to each side, or into the material: where more of it lies.
 
+    ``second`` is a length to the other side.
     ``distance`` None is through all. ``until``: empty, ``next``, or the name of a face or datum plane.
     """
 

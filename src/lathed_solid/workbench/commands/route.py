@@ -35,7 +35,9 @@ class RouteCommands:
 
     def add_turned(self) -> None:
         """A first turned table: two stations to change."""
-        stations = (Station(key="A", diameter="30", length="40"), Station(key="B", diameter="20", length="25"))
+        metric = self.bench.document.unit == "mm"
+        a, b = (("30", "40"), ("20", "25")) if metric else (("1.25", "1.5"), ("0.75", "1"))
+        stations = (Station(key="A", diameter=a[0], length=a[1]), Station(key="B", diameter=b[0], length=b[1]))
         self._add("add a turned table", lambda _d, n: TurnedStep(number=n, table=TurnedTable(stations=stations)))
 
     def add_hole(self) -> None:

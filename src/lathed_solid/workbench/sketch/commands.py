@@ -253,6 +253,10 @@ class SketchCommands:
         given = self.ask_sizes(title, AskedSize(label, start))
         return None if given is None else (given.texts[label], given.values[label])
 
+    def small(self, mm: str, inch: str) -> str:
+        """A size to begin with, by the unit of the sheet."""
+        return mm if self.board.state.document.unit == "mm" else inch
+
     def chosen(self, what: str, least: int = 1) -> tuple[str, ...]:
         """What is chosen, when it is enough; else it is told, and nothing."""
         if len(self.board.chosen) >= least:
@@ -293,12 +297,14 @@ class SketchCommands:
 
     def round(self) -> None:
         """Rounds between lines and arcs, as many as are picked."""
-        if (pairs := self._corners("round")) and (size := self._ask("Round a corner", "radius", "5")):
+        if (pairs := self._corners("round")) and (
+            size := self._ask("Round a corner", "radius", self.small("5", "0.2"))
+        ):
             self.mend(f"round R{size[0]}", lambda s, v: edits.fillets(s, v, pairs, size[1], size[0]))
 
     def bevel(self) -> None:
         """Bevels between lines and arcs, as many as are picked."""
-        if (pairs := self._corners("bevel")) and (size := self._ask("Bevel a corner", "legs", "2")):
+        if (pairs := self._corners("bevel")) and (size := self._ask("Bevel a corner", "legs", self.small("2", "0.06"))):
             legs, texts = (size[1], size[1]), (size[0], size[0])
 
             def cut(sketch: Sketch, values: Values) -> Sketch:
@@ -312,13 +318,15 @@ class SketchCommands:
         """Curves beside the chosen ones; with nothing chosen, within the region under the pointer."""
         names, region = self.board.chosen, self._pointed_region()
         if region is not None:
-            if size := self._ask("Offset the region's outline", "distance inwards (negative: outwards)", "3"):
+            if size := self._ask(
+                "Offset the region's outline", "distance inwards (negative: outwards)", self.small("3", "0.125")
+            ):
                 text, value = size
             self.edit(f"offset {text}", lambda s, v: edits.inset(s, v, region, value, text))
         elif not names:
             words = "pick the curves first (a double click takes a whole chain), or press Y over a region"
             self.told.emit(f"offset: {words}", True)
-        elif size := self._ask("Offset", "distance to the left (negative: right)", "3"):
+        elif size := self._ask("Offset", "distance to the left (negative: right)", self.small("3", "0.125")):
             text = size[0].removeprefix("-") if size[1] < 0 else size[0]
             self.edit(f"offset {size[0]}", lambda s, v: edits.offset(s, v, names, size[1], text))
 
@@ -342,7 +350,7 @@ class SketchCommands:
 
     def close_gaps(self) -> None:
         """Ends that nearly meet become one."""
-        if size := self._ask("Close gaps", "largest gap to close", "0.1"):
+        if size := self._ask("Close gaps", "largest gap to close", self.small("0.1", "0.005")):
             closed: list[int] = []
 
             def close(sketch: Sketch, values: Values) -> Sketch:

@@ -42,8 +42,8 @@ def _grid(c: SketchCommands) -> None:
     if not names:
         return
     given = c.ask_sizes(
-        "Copies in rows", AskedSize("step in x", "20"), AskedSize("how many in x", "3", "number"),
-        AskedSize("step in y", "20"), AskedSize("how many in y", "1", "number"),
+        "Copies in rows", AskedSize("step in x", c.small("20", "1")), AskedSize("how many in x", "3", "number"),
+        AskedSize("step in y", c.small("20", "1")), AskedSize("how many in y", "1", "number"),
     )  # fmt: skip
     if given is None:
         return
@@ -57,7 +57,9 @@ def _grid(c: SketchCommands) -> None:
 
 
 def _move(c: SketchCommands) -> None:
-    if (names := c.chosen("move")) and (given := c.ask_sizes("Move", AskedSize("in x", "10"), AskedSize("in y", "0"))):
+    if (names := c.chosen("move")) and (
+        given := c.ask_sizes("Move", AskedSize("in x", c.small("10", "0.5")), AskedSize("in y", "0"))
+    ):
         by = complex(*given.values.values())
         c.mend("move", lambda s, v: edits.move(s, v, names, by))
 

@@ -39,7 +39,7 @@ def take(c: SketchCommands, path: Path) -> None:
     if not _sound(data):
         c.told.emit(f"{path.name} is damaged, or absurdly large", True)
         return
-    given = c.ask_sizes("Picture beneath", AskedSize(WIDTH, "200"))
+    given = c.ask_sizes("Picture beneath", AskedSize(WIDTH, c.small("200", "8")))
     if given is not None:
         _commit(c, "picture beneath", Underlay(picture=name, width=given.texts[WIDTH]))
 
@@ -80,7 +80,7 @@ def scale_by_points(c: SketchCommands) -> None:
     if apart < LINEAR:
         c.told.emit("pick two points first, set on two places of the picture (P draws a point)", True)
         return
-    given, lies = c.ask_sizes("Picture to scale", AskedSize(APART, "100")), laid(c)
+    given, lies = c.ask_sizes("Picture to scale", AskedSize(APART, c.small("100", "4"))), laid(c)
     if given is None or lies is None:
         return
     factor = given.values[APART] / apart
