@@ -16,9 +16,9 @@ from lathed_solid.sketch.diagnosis import freedoms, redundancies
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.examine import examine
 from lathed_solid.sketch.measure import measured
-from lathed_solid.sketch.solve import Drag, moved, solve
+from lathed_solid.sketch.solve import Drag, moved, solve, solve_system, unknowns
 from lathed_solid.sketch.system import System
-from sketch.figures import chain, grid, tangent_row
+from sketch.figures import chain, chain_of, grid, tangent_row
 from sketch.sweep import check, svd_freedoms
 
 
@@ -313,3 +313,28 @@ def test_an_ellipse_whose_axis_has_no_length_is_examined() -> None:
     e = d.ellipse(d.point(0, 0), d.point(9, 2), 3.0)
     d.add("coincident", *d.entities[e].points)
     assert examine(d.done(), {}).state in ("loose", "held", "stuck", "fighting")
+
+
+def test_a_known_structure_is_taken_over_and_positions_and_values_are_not() -> None:
+    """Two sketches of one structure at different places and values: each solves as if it were the first."""
+    rng = np.random.default_rng(5)
+    for figure in (chain_of(40), grid(4, 4), tangent_row(6)):
+        sketch = figure.draft.done()
+        for _ in range(6):
+            start = moved(sketch, unknowns(sketch) + rng.normal(0, 1e-3, len(unknowns(sketch))))
+            values = {k: v * rng.uniform(0.98, 1.02) if v > 1 else v for k, v in figure.values.items()}
+            fresh, known = System(start, without=["-"]), System(start)
+            one, two = solve_system(fresh, values), solve_system(known, values)
+            assert known.n == fresh.n and known.clashes == fresh.clashes and (known.held == fresh.held).all()
+            assert one.ok == two.ok and np.array_equal(one.x, two.x)
+
+
+def test_fixings_that_clash_are_found_in_every_sketch_of_a_structure() -> None:
+    k = SketchBuilder()
+    p, q = k.point(0, 0), k.point(0, 0)
+    k.add("fixed", p)
+    k.add("fixed", q)
+    k.add("coincident", p, q)
+    together = k.done()
+    apart = moved(together, np.array([0.0, 0.0, 3.0, 0.0, 0.0]))
+    assert not System(together).clashes and System(apart).clashes and not System(together).clashes

@@ -7,6 +7,8 @@ from typing import NotRequired
 
 from typing_extensions import TypedDict
 
+from lathed_solid.quantity import LengthUnit
+
 
 @dataclass(frozen=True, slots=True)
 class StepResult:
@@ -56,7 +58,7 @@ class Summary(MassFigures):
     """The stable shape of ``build --json``; what a part without a solid lacks is left out."""
 
     ok: bool
-    unit: str
+    unit: LengthUnit
     steps: list[StepFigures]
     material_message: NotRequired[str]
     volume_mm3: float

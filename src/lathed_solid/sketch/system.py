@@ -15,7 +15,7 @@ Levels: 0 substitutes nothing, 1 coincidences, 2 also horizontal, vertical, conc
 from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 import scipy.sparse as sp
@@ -25,9 +25,10 @@ from scipy.sparse import csgraph
 from scipy.sparse.linalg import splu
 
 from lathed_solid.quantity.tolerances import RELATIVE, RELATIVE_READ
-from lathed_solid.sketch.equations import Equation, Layout, rows
+from lathed_solid.sketch.equations import INTRINSIC, Equation, Layout, rows
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.sketch.residuals import KINDS, Array
+from lathed_solid.sketch.structure import Recent, structure_key
 
 Indices = NDArray[np.intp]
 DENSE_BELOW = 40
@@ -46,6 +47,13 @@ class _Group:
     value_of: Indices  # (m,) index into the values, 0 is none
     weight: Array  # (m,)
     entries: slice  # of this group in the derivative data
+
+
+#: of a structure, and shared by all systems that have it: nothing changes them
+_SHARED = ("_level", "_joints", "_fixings", "_fixed", "n", "index", "_shares", "owners", "m", "_entries", "value_names",
+           "_gather", "_rows", "_cols", "kept", "entry_row", "entry_col")  # fmt: skip
+_PREPARED = ("_solver", "_store", "_place", "_border", "_width", "_order", "_sparse_rows", "_sparse_start", "_one",
+             "_two", "_position", "_diagonal")  # fmt: skip
 
 
 def _summed(at: Array, what: Array, size: int) -> Array:
@@ -70,8 +78,15 @@ class System:
         self.sketch = sketch
         self.layout = layout or Layout(sketch)
         self.x0: Array = np.array(self.layout.start, float)
-        all_rows = made if made is not None else rows(sketch, self.layout)
+        self._twin: System | None = None
+        self.groups: list[_Group] = []
         skip = frozenset(without)
+        whole = level == 2 and not skip and made is None
+        key = structure_key(sketch) if whole else None
+        if whole and (twin := _RECENT.get(key)) is not None:
+            self._like(twin)
+            return
+        all_rows = made if made is not None else rows(sketch, self.layout)
         if skip:
             all_rows = [r for r in all_rows if r.owner not in skip]
         self.size = self.layout.size
@@ -79,6 +94,18 @@ class System:
         self._joints = {c.id for c in sketch.constraints if c.kind == "coincident"}
         self._merge(all_rows)
         self._group(all_rows)
+        self._solver = ""
+        if whole:
+            _RECENT.put(key, self)
+
+    def _like(self, twin: System) -> None:
+        """All but positions and values from a system of the same structure."""
+        self.size, self._twin = self.layout.size, twin
+        for name in _SHARED:
+            setattr(self, name, getattr(twin, name))
+        # what changes while solving is this system's own
+        self.groups = [replace(g, p=g.constant.copy(), weight=np.ones(g.at.shape[1])) for g in twin.groups]
+        self._hold()
         self._solver = ""
 
     # substitution ------------------------------------------------------------------------------
@@ -95,23 +122,31 @@ class System:
             roots, label = csgraph.connected_components(graph, directed=False)
         else:
             roots, label = count, np.arange(count)
-        held: dict[int, float] = {int(label[self.layout.zero]): 0.0}
-        self.clashes: list[str] = []  # owners of second, different fixings of one unknown
-        for r in all_rows:
-            if r.kind == "at" and self._substituted(r):
-                known = held.setdefault(int(label[r.unknowns[0]]), r.constant[0])
-                if abs(known - r.constant[0]) > RELATIVE * self.size:
-                    self.clashes.append(r.owner)
+        #: merged unknowns that are fixed, each with the unknown whose position it keeps and who says so
+        self._fixings = [(int(label[self.layout.zero]), self.layout.zero, INTRINSIC)] + [
+            (int(label[r.unknowns[0]]), r.unknowns[0], r.owner) for r in all_rows
+            if r.kind == "at" and self._substituted(r)
+        ]  # fmt: skip
         free = np.ones(roots, bool)
-        fixed = np.array(sorted(held), np.intp)
+        fixed = np.array(sorted({root for root, _, _ in self._fixings}), np.intp)
         free[fixed] = False
         self.n = int(free.sum())
         order = np.empty(roots, np.intp)
         order[free] = np.arange(self.n)
         order[fixed] = self.n + np.arange(len(fixed))
         self.index: Indices = order[label]
-        self.held: Array = np.array([held[int(i)] for i in fixed])
+        self._fixed = fixed.tolist()
+        self._hold()
         self._shares: Array = np.bincount(self.index, minlength=roots).astype(float)
+
+    def _hold(self) -> None:
+        """Where what is fixed is held, and who fixes something twice at different places."""
+        start, known = self.x0.tolist(), dict[int, float]()
+        self.clashes: list[str] = []
+        for root, unknown, owner in self._fixings:
+            if abs(known.setdefault(root, start[unknown]) - start[unknown]) > RELATIVE * self.size:
+                self.clashes.append(owner)
+        self.held: Array = np.array([known[root] for root in self._fixed])
 
     def reduce(self, x: Array) -> Array:
         """Reduced unknowns (n,) from all (N,): merged ones are averaged."""
@@ -131,7 +166,7 @@ class System:
                 kind, p = ("shift", (0.0,)) if r.kind == "same" else ("value", r.constant)
                 by_kind.setdefault(kind, []).append(Equation(kind, r.unknowns, p, (0.0,), r.owner))
         names: dict[str, int] = {}
-        self.groups: list[_Group] = []
+        self.groups = []
         self.owners: list[str] = []
         row = entry = 0
         for kind, members in by_kind.items():
@@ -220,6 +255,13 @@ class System:
         """Index lists for the normal matrix; once for a system."""
         if self._solver:
             return
+        twin = self._twin
+        if twin is not None:
+            twin.prepare()
+            for name in _PREPARED:
+                if hasattr(twin, name):
+                    setattr(self, name, getattr(twin, name))
+            return
         number = np.full(self._entries, -1, np.intp)
         number[self.kept] = np.arange(len(self.entry_col))
         first, second = [], []
@@ -236,12 +278,12 @@ class System:
         i, j = self.entry_col[one], self.entry_col[two]
         n = self.n
         if n <= DENSE_BELOW:
-            self._solver, self._store = "dense", n * n
+            solver, self._store = "dense", n * n
             position, diagonal = i * n + j, np.arange(n) * (n + 1)
         else:
             graph = sp.coo_matrix((np.ones(len(i), np.int8), (i, j)), shape=(n, n)).tocsr()
             if self._plan_band(graph):
-                self._solver = "banded"
+                solver = "banded"
                 place, inner, w = self._place, self.n - self._border, self._width + 1
                 a, b = place[i], place[j]
                 used = (a >= b) | (a >= inner)
@@ -252,13 +294,14 @@ class System:
                 at = np.where(every < inner, every * w, w * inner + (every - inner) * n + every)
                 diagonal, self._store = at[place], w * inner + self._border * n
             else:
-                self._solver = "sparse"
+                solver = "sparse"
                 key, position = np.unique(np.concatenate([j * n + i, np.arange(n) * (n + 1)]), return_inverse=True)
                 self._store = len(key)
                 diagonal, position = position[len(i) :], position[: len(i)]
                 self._sparse_rows = (key % n).astype(np.int32)
                 self._sparse_start = np.searchsorted(key // n, np.arange(n + 1)).astype(np.int32)
         self._one, self._two, self._position, self._diagonal = one, two, position, diagonal
+        self._solver = solver  # last: another thread may ask for the same system
 
     def _plan_band(self, graph: sp.csr_matrix) -> bool:
         """Choose border and order; False when the band stays too wide to pay."""
@@ -329,3 +372,7 @@ class System:
         out[self._order[:inner]] = x[:, 0] - x[:, 1:] @ t
         out[self._order[inner:]] = t
         return out
+
+
+#: a figure, its variants while one edits, and those of other sketches
+_RECENT: Recent[System] = Recent(16)
