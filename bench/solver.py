@@ -101,7 +101,8 @@ def compare(name: str, figure: Figure, sigma: float = 0.05) -> float:
     first = best(lambda: System(sketch, without=["-"]).prepare(), 3)  # leaves nothing out, and takes nothing over
     again = best(lambda: System(sketch).prepare(), 5)
     print(f"{name}: {len(sketch.constraints)} constraints, {ours.n} unknowns, {ours._solver}: {mine:.2f} ms, "
-          f"{solution.steps} steps; building {first / mine:.1f} of it, of a known structure {again / mine:.1f}")  # fmt: skip
+          f"{solution.steps} steps; building {first / mine:.1f} of it, "
+          f"of a known structure {again / mine:.1f}")  # fmt: skip
     print("   " + "; ".join(line), flush=True)
     return mine
 
