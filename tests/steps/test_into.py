@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
+import math
+
 import pytest
 
 from lathed_solid import scripting as ls
-from lathed_solid.part import DatumPlane, Document, edits
+from lathed_solid.part import DatumPlane, Document, FacePlane, edits
 from lathed_solid.part.steps import KINDS
+from lathed_solid.workbench.sketch.plane import planes_for
 from lathed_solid.workbench.step_forms.extrude import BEGIN
 
 BLOCK = 60.0 * 40.0 * 20.0
@@ -57,3 +60,79 @@ def test_what_is_kept_in_common_lies_in_the_material() -> None:
     kept = ls.build(_cut(_block("20/end"), mode="common", distance="8"))
     assert kept.volume == pytest.approx(800, rel=1e-12)
     assert kept.centre[2] == pytest.approx(16, rel=1e-9)
+
+
+# ends at round faces, and the next that is met --------------------------------------------------------
+def _tube(outer: float = 30.0, inner: float = 20.0) -> Document:
+    """A tube about the z axis, 80 long."""
+    d = ls.Draft()
+    for r in (outer, inner):
+        d.circle(d.point(0, 0), r)
+    return ls.extrude(ls.sketch(ls.new_part("tube"), d), 10, "80")
+
+
+def _square(part: Document, plane: DatumPlane, at: tuple[float, float], size: float = 5.0) -> Document:
+    d = ls.Draft()
+    ls.shapes.rectangle(d, (at[0] - size, at[1] - size), (at[0] + size, at[1] + size))
+    return edits.put_step(part, KINDS["sketch"](number=30, plane=plane, sketch=d.done()))
+
+
+def _strip(radius: float, half: float) -> float:
+    """Integral of sqrt(r^2 - x^2) over -half..half."""
+    return half * math.sqrt(radius**2 - half**2) + radius**2 * math.asin(half / radius)
+
+
+def _step(part: Document, **values: object) -> Document:
+    return edits.put_step(part, KINDS["extrude"](number=40, sketch=30, **values))
+
+
+def test_a_cut_to_next_from_the_middle_of_a_tube_goes_through_one_wall() -> None:
+    part = _square(_tube(), DatumPlane(plane="XZ"), (0.0, 40.0))
+    whole = ls.build(_tube()).volume
+    wall = 10 * (_strip(30, 5) - _strip(20, 5))
+    for side in ("front", "back"):
+        cut = ls.build(_step(part, mode="cut", distance=None, until="next", side=side))
+        assert whole - cut.volume == pytest.approx(wall, rel=1e-6)
+        assert (cut.centre[1] > 0) == (side == "front"), "XZ looks along -y: its front is there"
+
+
+def test_material_goes_up_to_a_round_face_from_without_and_from_within() -> None:
+    whole = ls.build(_tube()).volume
+    before = DatumPlane(plane="XZ", offset="-50")
+    boss = ls.build(_step(_square(_tube(), before, (0.0, 40.0)), until="20/c1", distance=None, side="front"))
+    assert boss.volume - whole == pytest.approx(10 * (10 * 50 - _strip(30, 5)), rel=1e-6)
+    rib = ls.build(_step(_square(_tube(), DatumPlane(plane="XZ"), (0.0, 40.0)), until="20/c2", distance=None))
+    assert rib.volume - whole == pytest.approx(10 * _strip(20, 5), rel=1e-6)
+    deeper = _step(_square(_tube(), DatumPlane(plane="XZ"), (0.0, 40.0)), until="20/c2", until_offset="4", mode="cut",
+                   distance=None)  # fmt: skip
+    assert whole - ls.build(deeper).volume == pytest.approx(10 * (_strip(24, 5) - _strip(20, 5)), rel=1e-6)
+
+
+@pytest.mark.parametrize(
+    ("at", "values", "words"),
+    [
+        ((100.0, 40.0), {}, "does not reach that face"),
+        ((0.0, 40.0), {"until_offset": "-60"}, "passed by more than its radius"),
+        ((0.0, 40.0), {"until": "20/c9"}, "the face 20/c9 is gone"),
+    ],
+)
+def test_a_round_face_that_is_not_met_is_refused_in_words(at: tuple[float, float], values: dict, words: str) -> None:
+    part = _square(_tube(), DatumPlane(plane="XZ"), at)
+    built = ls.build(_step(part, **{"until": "20/c1", "distance": None, **values}))
+    (message,) = [s.message for s in built.built.steps if not s.ok]
+    assert words in message
+
+
+def test_a_datum_plane_is_meant_by_its_step_alone_and_carries_a_sketch() -> None:
+    base = ls.Draft()
+    ls.shapes.rectangle(base, (-30, -20), (30, 20))
+    part = ls.extrude(ls.sketch(ls.new_part("block"), base), 10, "20")
+    part = edits.put_step(part, KINDS["plane"](number=30, way="offset", names=("XY",), distance="35"))
+    d = ls.Draft()
+    ls.shapes.rectangle(d, (-5, -5), (5, 5))
+    part = edits.put_step(part, KINDS["sketch"](number=40, plane=FacePlane(face="20/end"), sketch=d.done()))
+    for name in ("30", "30/plane"):
+        grown = edits.put_step(part, KINDS["extrude"](number=50, sketch=40, until=name, distance=None))
+        assert ls.build(grown).volume == pytest.approx(60 * 40 * 20 + 100 * 15, rel=1e-12)
+    step = part.steps[-1]
+    assert planes_for(part, step) == ["XY", "XZ", "YZ", "30/plane", "20/end"]  # type: ignore[arg-type]

@@ -174,7 +174,7 @@ class Side(QWidget):
         on = step.plane.face if isinstance(step.plane, FacePlane) else step.plane.plane
         self.plane.blockSignals(True)
         self.plane.clear()
-        self.plane.addItems(dict.fromkeys(n for n in (*plane.PLANES, on, picked) if n))
+        self.plane.addItems(plane.planes_for(state.document, step, picked))
         self.plane.setCurrentText(on)
         self.plane.blockSignals(False)
         self.headline.setText(state.headline)

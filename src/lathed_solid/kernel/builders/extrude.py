@@ -17,13 +17,14 @@ from lathed_solid.kernel.builders.draft_faces import leaned
 from lathed_solid.kernel.builders.material import Material
 from lathed_solid.kernel.builders.offset_walls import walled
 from lathed_solid.kernel.builders.planar import Placed, PlanarFace, frame_of, planar_face, shifted
-from lathed_solid.kernel.builders.references import plane_of
-from lathed_solid.kernel.builders.solids import in_front, prism
+from lathed_solid.kernel.builders.references import datum, named_surface, plane_of
+from lathed_solid.kernel.builders.solids import in_front, prism, round_bar
 from lathed_solid.kernel.checks import check_exact
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Datum, Parts
 from lathed_solid.kernel.properties import volume
+from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.kernel.topology import SOLID, box, sub_shapes
 from lathed_solid.part.steps import Frame, ResolvedExtrude
 from lathed_solid.part.steps.regions import RegionFigure
@@ -133,11 +134,18 @@ def _until(
                for k, v in names.items()}  # fmt: skip
         pieces = sub_shapes(shape, SOLID)
         sheet = planar_face(region, placed).shape.Moved(shifted(placed, start))
-        near = [s for s in pieces if BRepExtrema_DistShapeShape(s, sheet).Value() < LINEAR]
-        piece = near[0] if near else None
+        away = sorted((BRepExtrema_DistShapeShape(s, sheet).Value(), i) for i, s in enumerate(pieces))
+        # added material begins at the sketch; a cut from the open goes through the first that it meets
+        met = away and (away[0][0] < LINEAR or step.mode in ("cut", "common"))
+        piece = pieces[away[0][1]] if met else None
         if piece is None or (len(pieces) == 1 and operation.__class__ is BRepAlgoAPI_Cut and _beyond(piece, tall)):
             raise BuildError("there is no next face in that direction", hint="the other side, or a distance")
         return Body(piece, own)
+    if datum(parts, step.until, "plane") is None:
+        surface = named_surface(parts, step.until, "plane", "cylinder", "sphere")
+        if surface.kind != "plane":
+            tall = _prism(region, placed, *long, prefix, step)
+            return _to_round(tall, surface, region, placed, start, step, f"{prefix}end")
     plane = plane_of(parts, step.until)
     n = placed.frame.normal
     facing = sum(a * b for a, b in zip(n, plane.direction, strict=True))
@@ -150,6 +158,30 @@ def _until(
         raise BuildError(f"{step.until} runs along the extrusion, which never meets it", hint="pick another face")
     tall = _prism(region, placed, *long, prefix, step)
     return _cut_off(tall, plane, step.offset, step.way * math.copysign(1.0, facing), reach, f"{prefix}end")
+
+
+def _to_round(
+    tall: Body, surface: Surface, region: RegionFigure, placed: Placed, start: float, step: ResolvedExtrude, name: str
+) -> Body:
+    """The prism from its start to a round face, from without or from within; the offset is along the radius."""
+    middle = placed.exact((region.moment_x / region.area, region.moment_y / region.area))
+    foot = middle.Translated(gp_Vec(placed.normal).Multiplied(start))
+    off = gp_Vec(gp_Pnt(*surface.origin), foot)
+    if surface.kind == "cylinder":
+        along = gp_Vec(*surface.direction)
+        off = off.Subtracted(along.Multiplied(off.Dot(along)))
+    within = off.Magnitude() < surface.radius
+    radius = surface.radius + step.offset * (1 if within else -1)
+    if radius <= LINEAR:
+        raise BuildError(f"{step.until} is passed by more than its radius", hint="a smaller offset")
+    low, high = box(tall.shape)
+    bar = round_bar(surface, radius, 2 * math.dist(low, high) + off.Magnitude() + radius, name)
+    shape, names = operate(BRepAlgoAPI_Common() if within else BRepAlgoAPI_Cut(), tall, [bar])
+    sheet = planar_face(region, placed).shape.Moved(shifted(placed, start))
+    near = [s for s in sub_shapes(shape, SOLID) if BRepExtrema_DistShapeShape(s, sheet).Value() < LINEAR]
+    if not near or _beyond(near[0], tall):
+        raise BuildError("the extrusion does not reach that face", hint="the other side, or another face")
+    return Body(near[0], names)
 
 
 def _beyond(piece: Any, whole: Body) -> bool:

@@ -1,10 +1,8 @@
 """What steps refer to by name: flat faces and planes, axes, points.
 
-A plane is a flat face, a datum plane (``40/plane``) or one of XY, XZ, YZ through the part's origin. An axis is the
-axis of a
-round face, a straight or round edge, a datum axis (``50/axis``) or X, Y, Z. A point is a corner (``A|B|C|~corner``),
-a datum
-point, the centre of a round edge, or O.
+A plane is a flat face, a datum plane (``40/plane``, or its step alone, ``40``) or one of XY, XZ, YZ through the part's
+origin. An axis is the axis of a round face, a straight or round edge, a datum axis (``50/axis``) or X, Y, Z. A point is
+a corner (``A|B|C|~corner``), a datum point, the centre of a round edge, or O.
 """
 
 from __future__ import annotations
@@ -47,7 +45,7 @@ def named_surface(parts: Parts, name: str, *kinds: str) -> Surface:
 
 def datum(parts: Parts, name: str, kind: str) -> Datum | None:
     """A datum or base element of that name; None when it is no such name. Raises BuildError for another kind."""
-    found = parts.datums.get(name) or BASE.get(name)
+    found = parts.datums.get(name) or BASE.get(name) or parts.datums.get(f"{name}/{kind}")
     if found is not None and found.kind != kind:
         raise BuildError(f"{name} is a {found.kind}, a {kind} is needed", hint="pick another")
     return found

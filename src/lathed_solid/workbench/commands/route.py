@@ -10,7 +10,7 @@ from pydantic import ValidationError
 
 from lathed_solid.errors import LathedError
 from lathed_solid.part import DatumPlane, Document, DocumentError, FacePlane, HoleStep, SketchStep, TurnedStep, edits
-from lathed_solid.part.steps import KINDS
+from lathed_solid.part.steps import KINDS, PlaneStep
 from lathed_solid.turned import Station, TurnedTable
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.prompts import Prompts, View
@@ -49,8 +49,10 @@ class RouteCommands:
         )
 
     def add_sketch(self) -> None:
-        """A sketch on the picked face when it is flat, else on the XY plane."""
-        face = self.bench.served.get("plane", "")
+        """A sketch on the picked face when it is flat, on the datum plane that is chosen, else on the XY plane."""
+        chosen = self.bench.chosen_step
+        made = f"{chosen.number}/plane" if isinstance(chosen, PlaneStep) else ""
+        face = self.bench.served.get("plane", "") or made
         plane = FacePlane(face=face) if face else DatumPlane()
         self._add("add a sketch", lambda _d, n: SketchStep(number=n, plane=plane))
 

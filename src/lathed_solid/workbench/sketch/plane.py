@@ -2,15 +2,25 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from typing import Any
 
 from lathed_solid.errors import LathedError
-from lathed_solid.part import DatumPlane, FacePlane, SketchStep
+from lathed_solid.part import DatumPlane, Document, FacePlane, SketchStep
 from lathed_solid.part.edits import changed
+from lathed_solid.part.steps import PlaneStep
 from lathed_solid.workbench.sketch.commands import SketchCommands
 
 PLANES = ("XY", "XZ", "YZ")
+
+
+def planes_for(document: Document, step: SketchStep, picked: str = "") -> list[str]:
+    """The planes that a sketch can lie on, by name: base planes, datum planes before it, its own and the picked one."""
+    before = list(itertools.takewhile(lambda s: s.number != step.number, document.steps))
+    made = [f"{s.number}/plane" for s in before if isinstance(s, PlaneStep)]
+    on = step.plane.face if isinstance(step.plane, FacePlane) else step.plane.plane
+    return list(dict.fromkeys(n for n in (*PLANES, *made, on, picked) if n))
 
 
 def set_plane(c: SketchCommands, name: str) -> None:
