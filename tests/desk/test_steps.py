@@ -13,7 +13,7 @@ from steps.parts import block, circle
 from lathed_solid import scripting as ls
 from lathed_solid.desk.compare import CompareDialog
 from lathed_solid.desk.steps.form import StepForm
-from lathed_solid.part import ChamferStep, EdgePick, FilletStep, PatternStep
+from lathed_solid.part import ChamferStep, EdgePick, FilletStep, PatternStep, edits
 from lathed_solid.part.steps import KINDS
 from lathed_solid.part.steps.catalogue import CATALOGUE, StepKind
 from lathed_solid.workbench.actions import ACTIONS, run_action
@@ -195,3 +195,34 @@ def test_comparing_with_an_earlier_moment(bench: Bench) -> None:
     assert lit[-1][0] == "30/(20/l1|20/l2)"
     dialog.reject()
     QApplication.processEvents()
+
+
+def test_a_pick_fills_the_field_that_waits_for_it_and_the_form_stays(bench: Bench) -> None:
+    from lathed_solid.kernel.figures import Picked
+
+    base = ls.Draft()
+    ls.shapes.rectangle(base, (0, 0), (60, 40))
+    part = ls.extrude(ls.sketch(ls.new_part("block"), base), 10, "20")
+    square = ls.Draft()
+    ls.shapes.rectangle(square, (10, 10), (20, 20))
+    part = edits.put_step(part, KINDS["sketch"](number=30, sketch=square.done()))
+    part = edits.put_step(part, KINDS["extrude"](number=40, sketch=30, mode="cut", distance="5"))
+    bench.show(part)
+    w = bench.window
+    w.bench.choose_step(40)
+    form = w.panes.shape_page.form("extrude")
+    w.bench.pick(Picked("face", ("20/end",), (5.0, 5.0, 20.0), surface="plane", place=(5.0, 5.0)))
+    assert w.bench.step == 40 and form.step.until == "", "nothing waits for a pick yet"
+    form.fields["until"].setFocus()
+    bench.until(lambda: form.fields["until"].hasFocus())
+    w.bench.pick(Picked("face", ("20/end",), (5.0, 5.0, 20.0), surface="plane", place=(5.0, 5.0)))
+    bench.settle()
+    assert w.bench.step == 40 and w.bench.chosen_step.until == "20/end"
+    form.fields["start"].line.setFocus()
+    w.bench.pick(Picked("face", ("20/start",), (5.0, 5.0, 0.0), surface="plane", place=(5.0, 5.0)))
+    bench.settle()
+    assert w.bench.chosen_step.until == "20/end", "a size takes no face"
+    w.panes.route.list.setFocus()
+    QTest.keyClick(w.panes.route.list, Qt.Key.Key_Delete)
+    bench.settle()
+    assert [s.number for s in bench.session.document.steps] == [10, 20, 30]

@@ -329,8 +329,12 @@ def test_picks_are_measured_by_hand_where_that_is_in_view(rig: Rig) -> None:
     assert rig.bench.picks == () and rig.bench.served == {} and not rig.session.builds.busy
 
 
-def test_a_picked_face_chooses_its_step_and_says_what_it_can_serve_as(rig: Rig) -> None:
+def test_a_picked_face_says_what_it_can_serve_as_and_a_double_click_opens_its_step(rig: Rig) -> None:
+    rig.bench.choose_step(30)
     rig.bench.pick(face("20/h1.wall", "cylinder"))
+    assert rig.bench.step == 30, "picking never turns to another step"
+    rig.bench.open_maker(rig.bench.picks[-1])
+    rig.bench.open_maker(None)
     assert rig.bench.step == 20 and rig.bench.served == {"face": "20/h1.wall", "axis": "20/h1.wall"}
     rig.bench.pick(Picked("edge", ("10/sA|10/face.left",), (0.0, 0.0, 20.0)))
     assert rig.bench.served == dict.fromkeys(("edge", "axis", "point"), "10/sA|10/face.left")

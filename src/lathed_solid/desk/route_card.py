@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QPainter, QPen
+from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen
 from PyQt6.QtWidgets import (
     QAbstractItemView,
     QHBoxLayout,
@@ -36,6 +36,7 @@ class RouteCard(QWidget):
     moved = pyqtSignal(int, int)
     menu_asked = pyqtSignal(object)
     add_asked = pyqtSignal(object)
+    removal_asked = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -54,6 +55,7 @@ class RouteCard(QWidget):
         self.list.currentItemChanged.connect(self._choose)
         self.list.itemActivated.connect(lambda item: self.edit_asked.emit(item.data(ROW).number))
         self.list.dropped.connect(self.moved)
+        self.list.deleted.connect(self.removal_asked)
         self.list.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
         self.list.customContextMenuRequested.connect(
             lambda p: self.menu_asked.emit(self.list.viewport().mapToGlobal(p))  # type: ignore[union-attr]
@@ -132,6 +134,7 @@ class RouteCard(QWidget):
 
 class _RouteList(QListWidget):
     dropped = pyqtSignal(int, int)
+    deleted = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -139,6 +142,13 @@ class _RouteList(QListWidget):
         self.setFrameShape(QListWidget.Shape.NoFrame)
         self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        assert event is not None
+        if event.key() == Qt.Key.Key_Delete:
+            self.deleted.emit()
+        else:
+            super().keyPressEvent(event)
 
     def dropEvent(self, event: Any) -> None:
         """Ask for the move; the rows follow when the document says so."""

@@ -54,6 +54,8 @@ class SolidView(QOpenGLWidget):
     """Shows one solid; knows names of faces, not steps or callouts."""
 
     picked = pyqtSignal(object)  # Picked or None
+    #: a double click on a face: what made it
+    opened = pyqtSignal(object)
     hovered = pyqtSignal(object)  # Picked or None
     failed = pyqtSignal(str)
     resized = pyqtSignal()
@@ -322,6 +324,11 @@ class SolidView(QOpenGLWidget):
         if self._press and not self._moved and event.button() == Qt.MouseButton.LeftButton:
             self.picked.emit(self._act("select", *self._device(event.position())))
         self._press = None
+
+    def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:
+        assert event is not None
+        if event.button() == Qt.MouseButton.LeftButton:
+            self.opened.emit(self._act("detect", *self._device(event.position())))
 
     def leaveEvent(self, event: Any) -> None:
         self._act("leave")

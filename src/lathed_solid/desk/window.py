@@ -70,6 +70,8 @@ class MainWindow(QMainWindow):
         panes.drawer.note_edited.connect(commands.ledger.edit_note)
         panes.view_net.chosen.connect(panes.solid.look)
         panes.solid.picked.connect(self.bench.pick)
+        panes.solid.opened.connect(self.bench.open_maker)
+        panes.route.removal_asked.connect(commands.route.drop)
         panes.solid.failed.connect(lambda words: self.bench.tell(f"no 3D view: {words}", True))
 
     def _connect_pages(self) -> None:

@@ -77,13 +77,18 @@ class Workbench:
             self.step = document.steps[0].number if document.steps else None
 
     def pick(self, picked: Picked | None) -> None:
-        """Something was clicked in the solid; None lets all picks go. A face chooses the step that made it."""
+        """Something was clicked in the solid; None lets all picks go. The step that is worked on stays."""
         self.picks = () if picked is None else (*self.picks, picked)[-MAX_PICKS:]
         self.served = served_by(picked)
         self.picked.emit(picked)
         if picked is None:
             return
         self.tell(f"picked {picked.kind}: {' and '.join(picked.names) or 'no name'}")
+
+    def open_maker(self, picked: Picked | None) -> None:
+        """Turn to the step that made a face: a double click on it."""
+        if picked is None:
+            return
         head = picked.names[0].partition("/")[0] if picked.names else ""
         if picked.kind == "face" and head.isdigit() and self.document.step(int(head)) is not None:
             self.choose_step(int(head))

@@ -105,6 +105,9 @@ class ShapePage(QWidget):
         """What is picked in the solid, by what it can serve as."""
         self.picked.clear()
         self.picked.update(picked)
+        form = self.stack.currentWidget()
+        if form in self._forms.values():
+            form.take_pick()  # type: ignore[union-attr]
         if self._sketch is not None:
             self._sketch.take_picked(picked.get("plane", ""))
 

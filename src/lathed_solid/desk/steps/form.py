@@ -61,6 +61,8 @@ class StepForm(QWidget):
         self.document = Document()
         #: what is picked in the solid: face, plane, edge, axis, point -> name
         self.picked: dict[str, str] = {}
+        #: the row whose field was entered last, when a pick can fill it
+        self._waiting: FormRow | None = None
         self.fields: dict[str, Any] = {}
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
@@ -141,8 +143,10 @@ class StepForm(QWidget):
         line.setPlaceholderText(row.empty)
         line.editingFinished.connect(lambda: self._typed(row, line.text().strip()))
         self.fields[row.path] = line
+        line.installEventFilter(self)
         if not row.picks:
             return line
+        line.setToolTip(f"Click the {' or '.join(row.picks)} in the solid, or type its name")
         holder = QWidget()
         inner = QHBoxLayout(holder)
         inner.setContentsMargins(0, 0, 0, 0)
@@ -157,6 +161,8 @@ class StepForm(QWidget):
     # showing -------------------------------------------------------------------------------------
     def show_step(self, document: Document, step: StepBase) -> None:
         """Show ``step`` of ``document``."""
+        if self.step is None or step.number != self.step.number:
+            self._waiting = None
         self.document, self.step = document, step
         # capitals as in the other captions, but names of faces stay as they are
         words = (w if "/" in w else w.upper() for w in step.title().split())
@@ -233,7 +239,9 @@ class StepForm(QWidget):
         self._timer.start()
 
     def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
-        """Esc in a field gives up what was typed there, and its preview."""
+        """Esc in a field gives up what was typed there, and its preview; entering one says what a pick is for."""
+        if event is not None and event.type() == QEvent.Type.FocusIn:
+            self._enter(watched)
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
             self._timer.stop()
             if self.step is not None:
@@ -294,6 +302,16 @@ class StepForm(QWidget):
 
     def _take_picked(self, row: FormRow) -> None:
         self._take_from(row, lambda: with_picked(row, self.step, self.picked))
+
+    def take_pick(self) -> None:
+        """Something was picked in the solid: the field that waits for it takes it, the form stays."""
+        row = self._waiting
+        if row is not None and any(self.picked.get(p) for p in row.picks):
+            self._take_picked(row)
+
+    def _enter(self, field: QObject | None) -> None:
+        """Another field has the keyboard: whether a pick can fill it."""
+        self._waiting = next((r for r in self.rows if r.picks and self.fields.get(r.path) is field), None)
 
     def _take_from(self, row: FormRow, value: Callable[[], Any]) -> None:
         """Take a value; why there is none is told, and the field shows what stands."""
