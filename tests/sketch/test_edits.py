@@ -431,3 +431,11 @@ def test_a_corner_keeps_what_is_said_of_lines_that_can_follow() -> None:
     kept = after.constraint(size)
     assert kept is not None and not kept.reference, "the upright line comes to the dimensioned one"
     assert complex(*after.at(after.by_id[b].points[0])) == pytest.approx(30 + 0j)
+
+
+def test_an_arc_that_closes_on_itself_is_not_trimmed() -> None:
+    k = SketchBuilder()
+    arc = k.arc(k.point(0, 0), k.point(10, 0), k.point(10, 0))
+    k.segment((-20, 3), (20, 3))
+    with pytest.raises(SketchError, match="ends are one place"):
+        edits.trim(k.done(), {}, arc, 10j)

@@ -38,6 +38,8 @@ def trim(sketch: Sketch, values: Values, name: str, at: complex) -> Sketch:
     slack = ROUNDING
     cuts = _cuts(sketch, name, curve)
     draft = SketchBuilder(sketch)
+    if curve.closed and not isinstance(sketch.by_id[name], Circle):
+        raise SketchError("an arc whose ends are one place cannot be trimmed", where=name, hint="draw a circle instead")
     if curve.closed:
         if len({round(c[0], 9) for c in cuts}) < 2:
             draft.remove(name)
