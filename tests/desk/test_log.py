@@ -4,9 +4,11 @@ from __future__ import annotations
 
 from PyQt6.QtCore import Qt
 from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QAbstractItemView, QApplication, QDialog, QLineEdit
 
 from lathed_solid import scripting as ls
 from lathed_solid.devices import DeviceReading
+from lathed_solid.quantity.formatting import length
 
 from .conftest import Bench
 
@@ -121,3 +123,19 @@ def test_the_log_leads_to_the_next_size_and_shows_how_to_hold_the_jaws(bench: Be
     page.fractions.setCurrentIndex(1)
     assert page.model.index(row, column).data() == "45/64 + 0.124"
     page.fractions.setCurrentIndex(0)
+
+
+def test_f2_edits_the_cell_of_the_log(bench: Bench) -> None:
+    bench.window.bench.show_desk("read")
+    page = bench.window.panes.read_page.log
+    view = page.view
+    row = next(i for i, r in enumerate(page.model.rows) if r.reading is not None)
+    heads = [str(view.model().headerData(c, Qt.Orientation.Horizontal)) for c in range(view.model().columnCount())]
+    view.setFocus()
+    view.setCurrentIndex(view.model().index(row, heads.index("repeats")))
+    QTest.keyClick(view, Qt.Key.Key_F2)
+    assert view.state() == QAbstractItemView.State.EditingState
+    (line,) = view.findChildren(QLineEdit)
+    assert line.text() == "; ".join(length(x) for x in page.model.rows[row].reading.repeats)
+    QTest.keyClick(line, Qt.Key.Key_Escape)
+    assert not [d for d in QApplication.topLevelWidgets() if isinstance(d, QDialog) and d.isVisible()]

@@ -265,6 +265,6 @@ def help_html() -> str:
         "<h3>Notes</h3><p>⌀25 h6 · 52 ±0.1 · R1 · 1.5x45° · 4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8 ON ⌀52 BC · ⌀8 ↧22 · "
         "(198). With a face, places on it, or edges picked, a note becomes its callouts and the step "
         "in one go: holes at the picked places, tapped holes, threads, rounded and bevelled edges; a general note "
-        "(BREAK EDGES 0.2 MAX) becomes a rule. F2 looks up threads, fits, drills and keys.</p>"
+        "(BREAK EDGES 0.2 MAX) becomes a rule. F3 looks up threads, fits, drills and keys; F2 edits a cell.</p>"
     )
     return "".join(parts)

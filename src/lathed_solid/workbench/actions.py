@@ -56,7 +56,7 @@ _BASE: tuple[Action, ...] = (
     Action("note", "To the note line", "/", "Edit", lambda c: c.view.focus("note line")),
     Action("properties", "Part properties…", "Ctrl+I", "Edit", lambda c: c.files.properties(),
            tip="name, unit, material, general tolerance, stated mass"),
-    Action("look-up", "Look up a standard…", "F2", "Edit", lambda c: c.view.show_panel("look up"),
+    Action("look-up", "Look up a standard…", "F3", "Edit", lambda c: c.view.show_panel("look up"),
            tip="threads with limits, fits, drills, screws, keys, general tolerances, materials"),
     Action("parameters", "Parameters…", "Ctrl+P", "Edit", lambda c: c.files.parameters()),
     Action("add-turned", "Add a turned table", "Ctrl+T", "Route", lambda c: c.route.add_turned(),
