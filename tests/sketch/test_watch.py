@@ -65,3 +65,15 @@ def test_a_distance_typed_too_large_for_its_neighbour_is_told() -> None:
     assert turned_over(sketch, fits) == ()
     beyond = moved(sketch, solve(sketch, {wide: 40, step: 55}).x)
     assert any("cross" in t.words or "turned over" in t.words for t in turned_over(sketch, beyond))
+
+
+def test_ends_that_are_fixed_in_one_place_make_a_corner_too() -> None:
+    k = SketchBuilder()
+    one = k.segment((0, 0), (30, 2))
+    two = k.segment((0, 0), (20, 20))
+    for line in (one, two):
+        k.add("fixed", k.entities[line].points[0])
+    before = k.done()
+    k.entities[k.entities[two].points[1]] = k.entities[k.entities[two].points[1]].model_copy(update={"y": -20.0})
+    (told,) = turned_over(before, k.done())
+    assert told.words == f"the corner of {one} and {two} turned over"

@@ -129,7 +129,7 @@ def held_on_to(sketch: Sketch, names: Iterable[str], edges: Iterable[Edge]) -> t
 def _thing(draft: SketchBuilder, name: str, edges: Iterable[Edge]) -> str:
     if name in draft.entities:
         return name
-    if name == "origin" and (fixed := _fixed_at_origin(draft)) is not None:
+    if name == "origin" and (fixed := fixed_at_origin(draft)) is not None:
         return fixed
     edge = next((e for e in (*FRAME, *edges) if e.name == name), None)
     if edge is None:
@@ -137,7 +137,7 @@ def _thing(draft: SketchBuilder, name: str, edges: Iterable[Edge]) -> str:
     return standing_for(draft.entities.values(), edge) or lay(draft, edge)
 
 
-def _fixed_at_origin(draft: SketchBuilder) -> str | None:
+def fixed_at_origin(draft: SketchBuilder) -> str | None:
     """A point of the figure that is held at the origin."""
     fixed = {c.of[0] for c in draft.constraints.values() if c.kind == "fixed" and not c.reference}
     points = (e for e in draft.entities.values() if isinstance(e, Point) and e.id in fixed)

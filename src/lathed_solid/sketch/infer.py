@@ -17,7 +17,7 @@ from dataclasses import dataclass
 from lathed_solid.quantity.tolerances import NOTHING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.geometry import Round, Shape, Straight, meetings, shape
-from lathed_solid.sketch.holds import QUADRANTS, hold, parted, tie
+from lathed_solid.sketch.holds import QUADRANTS, fixed_at_origin, hold, parted, tie
 from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.sketch.model import Arc, Circle, Line, Sketch
 from lathed_solid.sketch.orient import joined
@@ -151,7 +151,8 @@ def _by_ordinates(draft: SketchBuilder, point: str, s: Snap) -> list[str]:
     at = {"x": s.place.real, "y": s.place.imag}
     draft.entities[point] = draft.entities[point].model_copy(update=at)
     if s.texts == ("0", "0"):
-        return [draft.add("fixed", point)]
+        there = fixed_at_origin(draft)
+        return [draft.add("fixed", point) if there is None else draft.add("coincident", there, point)]
     origin = hold(draft, "origin")
     out = []
     for text, kind, level in zip(s.texts, ("across_x", "across_y"), ("vertical", "horizontal"), strict=True):

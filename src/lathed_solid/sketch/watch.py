@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Iterator
+from collections.abc import Hashable, Iterator
 from dataclasses import dataclass
 
 from lathed_solid.quantity.tolerances import ANGULAR
@@ -17,6 +17,8 @@ from lathed_solid.sketch.measure import turn_of
 from lathed_solid.sketch.model import Arc, Line, Point, Sketch
 from lathed_solid.sketch.orient import joined
 
+#: decimals of mm to which two places are one
+PLACES = 6
 #: in larger figures crossings are not looked for after each edit
 CURVES_MOST = 200
 
@@ -59,16 +61,20 @@ def _both(before: Sketch, after: Sketch) -> Iterator[tuple[Point, Point]]:
 
 
 def _corners(sketch: Sketch) -> dict[tuple[str, str], float]:
-    """The sine of the corner between every two drawn lines that share an end, by their names in order."""
+    """The sine of the corner between every two drawn lines that end in one place, by their names in order.
+
+    Ends that are one by coincidence, and ends that merely lie on one another, as two that are fixed there.
+    """
     leader = joined(sketch)
-    at: dict[str, list[tuple[str, complex]]] = {}
+    at: dict[Hashable, list[tuple[str, complex]]] = {}
     for e in sketch.curves:
         if isinstance(e, Line) and not e.construction:
             a, b = complex(*sketch.at(e.start)), complex(*sketch.at(e.end))
             if a != b:
                 way = (b - a) / abs(b - a)
-                at.setdefault(leader[e.start], []).append((e.id, way))
-                at.setdefault(leader[e.end], []).append((e.id, -way))
+                for end, z, out in ((e.start, a, way), (e.end, b, -way)):
+                    for place in (leader[end], (round(z.real, PLACES), round(z.imag, PLACES))):
+                        at.setdefault(place, []).append((e.id, out))
     return {
         (m, n): (u.conjugate() * v).imag
         for lines in at.values()
