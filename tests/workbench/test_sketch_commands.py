@@ -61,6 +61,21 @@ def test_a_round_and_a_bevel_between_two_lines() -> None:
     assert gone.sketch == before
 
 
+def test_the_outline_of_the_region_under_the_pointer_is_offset_and_giving_up_does_nothing() -> None:
+    d = Desk()
+    d.draw(lambda k: shapes.rectangle(k, (0, 0), (40, 30)))
+    d.board.choose(())
+    d.board.move(d.board.paper.pixel(20 + 15j))
+    before = d.sketch
+    d.ask.gives_up = True
+    d.commands.offset()
+    assert d.sketch == before
+    d.ask.gives_up = False
+    d.ask.given["distance inwards (negative: outwards)"] = "4"
+    d.commands.offset()
+    assert {(4, 4), (36, 4), (36, 26), (4, 26)} <= ends(d)
+
+
 def test_offset_goes_to_the_left_and_a_negative_one_to_the_right() -> None:
     for text, y in (("3", 3.0), ("-3", -3.0)):
         d = Desk()

@@ -322,7 +322,7 @@ class SketchCommands:
                 "Offset the region's outline", "distance inwards (negative: outwards)", self.small("3", "0.125")
             ):
                 text, value = size
-            self.edit(f"offset {text}", lambda s, v: edits.inset(s, v, region, value, text))
+                self.edit(f"offset {text}", lambda s, v: edits.inset(s, v, region, value, text))
         elif not names:
             words = "pick the curves first (a double click takes a whole chain), or press Y over a region"
             self.told.emit(f"offset: {words}", True)
