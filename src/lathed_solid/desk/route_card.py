@@ -85,7 +85,6 @@ class RouteCard(QWidget):
         self.setFixedWidth(FOLDED if on else OPEN)
         self.title.setVisible(not on)
         self.add.setText("▾" if on else "add a step ▾")
-        self.list.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.list.scheduleDelayedItemsLayout()
 
     def set_rows(self, rows: list[RouteRow], current: int | None) -> None:
@@ -142,6 +141,7 @@ class _RouteList(QListWidget):
         self.setFrameShape(QListWidget.Shape.NoFrame)
         self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
+        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

@@ -17,7 +17,6 @@ from PyQt6.QtNetwork import QLocalServer, QLocalSocket
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QWidget
 
 from lathed_solid.errors import LathedError
-from lathed_solid.sketch.constraints import DIMENSIONS
 
 if TYPE_CHECKING:
     from lathed_solid.desk.window import MainWindow
@@ -105,11 +104,10 @@ def _sketch(w: MainWindow) -> dict[str, Any]:
     """The open sketch: its state in words, driving dimensions, areas of its regions (mm2), what is chosen, the mode."""
     editor = w.panes.shape_page.sketch
     state, said = editor.state, editor.side.said
-    driving = [c for c in state.sketch.constraints if c.kind in DIMENSIONS and not c.reference]
     return {
         "visible": editor.isVisible(),
         "headline": state.headline,
-        "dimensions": len(driving),
+        "dimensions": len(state.sketch.driving),
         "areas": [r.area for r in state.regions],
         "chosen": list(editor.board.chosen),
         "mode": editor.board.mode,

@@ -10,7 +10,8 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from lathed_solid.quantity.tolerances import LINEAR
-from lathed_solid.sketch.geometry import REACH, Shape, drawn, meetings, near_pairs, size_of
+from lathed_solid.sketch.geometry import REACH, Shape, drawn, size_of
+from lathed_solid.sketch.meetings import meetings, near_pairs
 from lathed_solid.sketch.model import Sketch
 
 FindingKind = Literal["open end", "crossing", "overlap", "double", "no length"]

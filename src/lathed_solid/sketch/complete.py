@@ -107,12 +107,6 @@ def _is_fixed(sketch: Sketch) -> bool:
     return any(c.kind == "fixed" for c in sketch.constraints) or any(e.source for e in sketch.entities)
 
 
-def _only_origin(sketch: Sketch) -> bool:
-    """Whether nothing but the origin is fixed, which leaves a turn."""
-    fixed = [e for e in sketch.entities if e.source] + [c for c in sketch.constraints if c.kind == "fixed"]
-    return len(fixed) == 1 and fixed[0].kind == "point"
-
-
 def _nearest(points: Iterable[Point]) -> tuple[float, str]:
     """The point nearest to the origin, and how far it is, mm."""
     return min((math.hypot(p.x, p.y), p.id) for p in points)
@@ -120,12 +114,12 @@ def _nearest(points: Iterable[Point]) -> tuple[float, str]:
 
 def _anchors(sketch: Sketch, loose: frozenset[str]) -> Iterator[Constraint]:
     """Where nothing is fixed: the point at the origin; and one line's direction."""
-    if any(c.kind == "fixed" for c in sketch.constraints) or any(
-        e.source for e in sketch.entities if e.kind != "point"
-    ):
+    fixed = _is_fixed(sketch)
+    # edges' points alone leave a turn
+    if fixed and (any(c.kind == "fixed" for c in sketch.constraints) or any(c.source for c in sketch.curves)):
         return
     points = [p for p in sketch.points if p.id in loose]
-    if points and not _is_fixed(sketch):
+    if points and not fixed:
         yield Constraint(id="k0", kind="fixed", of=(_nearest(points)[1],))
     for c in sketch.curves:
         if isinstance(c, Line) and c.id in loose:

@@ -74,8 +74,8 @@ def freedoms(sketch: Sketch, values: Mapping[str, float], x: Array, *, most: int
         return Freedoms(0, (), frozenset())
     j = _sparse_scaled(system, y)
     blocks = _blocks(j)
-    part_of = {int(columns[0]): part for columns, part in blocks}
     clusters = [Cluster(columns, null_space(part)) for columns, part in blocks]
+    rows_on = {id(cluster): part for cluster, (_, part) in zip(clusters, blocks, strict=True)}
     firm = going_on(system, y, j, clusters)
     count = sum(c.null.shape[1] for c in firm)
     movements: list[Array] = []
@@ -84,8 +84,8 @@ def freedoms(sketch: Sketch, values: Mapping[str, float], x: Array, *, most: int
         columns, null = cluster.columns, cluster.null
         loose[columns] |= (np.abs(null) > STILL).any(axis=1)
         if len(movements) < most and null.shape[1]:
-            whole = part_of[int(columns[0])] if any(cluster is c for c in clusters) else _rows(j, columns)
-            null = _rigid_first(system, y, columns, whole, null)
+            part = rows_on[id(cluster)] if id(cluster) in rows_on else _rows(j, columns)
+            null = _rigid_first(system, y, columns, part, null)
         for k in range(min(null.shape[1], most - len(movements))):
             step = np.zeros(system.n)
             step[columns] = null[:, k]

@@ -191,24 +191,22 @@ def _collinear(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equ
 def _tangent(c: Constraint, at: Layout, shared: Mapping[str, str]) -> list[Equation]:
     a, b = c.of
     end = shared_end(at.sketch, a, b, shared)
+    on = touching_end(at.sketch, a, b) if end is None else None
+    # where an end touches, the angle there is regular; a distance would only just be met
+    ends = (on, on) if on is not None else end
     side = 1.0 if c.side >= 0 else -1.0
     second = at.sketch.by_id[b]
     if at.sketch.by_id[a].kind == "line":
         if isinstance(second, Ellipse):
             unknowns = (*at.line(a), *at.xy(second.centre), *at.xy(second.major), at.radius[b])
             return [Equation("tangent_ellipse", unknowns, (side,), (0.0,), c.id)]
-        if end is not None:
-            square = (*at.line(a), *at.centre(b), *at.xy(end[1]))
-            return [Equation("angle", square, (side * math.pi / 2,), (0.0,), c.id)]
-        if (p := touching_end(at.sketch, a, b)) is not None:  # regular there, where a distance is only just met
-            square = (*at.line(a), *at.centre(b), *at.xy(p))
-            return [Equation("angle", square, (-side * math.pi / 2,), (0.0,), c.id)]
+        if ends is not None:
+            square = (*at.line(a), *at.centre(b), *at.xy(ends[1]))
+            turn = side if end is not None else -side
+            return [Equation("angle", square, (turn * math.pi / 2,), (0.0,), c.id)]
         return [_off(c.id, at, a, at.centre(b), (at.radius[b], side))]
-    if end is not None:
-        in_line = (*at.centre(a), *at.xy(end[0]), *at.centre(b), *at.xy(end[1]))
-        return [Equation("angle", in_line, (0.0 if side > 0 else math.pi,), (0.0,), c.id)]
-    if (p := touching_end(at.sketch, a, b)) is not None:
-        in_line = (*at.centre(a), *at.xy(p), *at.centre(b), *at.xy(p))
+    if ends is not None:
+        in_line = (*at.centre(a), *at.xy(ends[0]), *at.centre(b), *at.xy(ends[1]))
         return [Equation("angle", in_line, (0.0 if side > 0 else math.pi,), (0.0,), c.id)]
     larger = 1.0 if radius_of(at.sketch, a) >= radius_of(at.sketch, b) else -1.0
     first, other = (1.0, 1.0) if side < 0 else (larger, -larger)

@@ -8,7 +8,7 @@ from typing import Literal
 
 from lathed_solid.errors import LathedError
 from lathed_solid.sketch.conflicts import Fight, Label, Show, fights, in_mm, plain, words
-from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
+from lathed_solid.sketch.constraints import KINDS
 from lathed_solid.sketch.diagnosis import Freedoms, Redundancy, freedoms, redundancies
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Sketch
@@ -52,14 +52,12 @@ class Examination:
 def dimension_values(sketch: Sketch, evaluate: Evaluate) -> dict[str, float]:
     """Values (mm, rad) of the driving dimensions. Raises SketchError naming the dimension."""
     out = {}
-    for c in sketch.constraints:
-        if c.kind in DIMENSIONS and not c.reference:
-            try:
-                out[c.id] = evaluate(c.value, KINDS[c.kind].dimension)
-            except LathedError as exc:
-                raise SketchError(
-                    exc.what, where=f"{KINDS[c.kind].words} {c.id}", received=c.value, hint=exc.hint
-                ) from None
+    for c in sketch.driving:
+        try:
+            out[c.id] = evaluate(c.value, KINDS[c.kind].dimension)
+        except LathedError as exc:
+            where = f"{KINDS[c.kind].words} {c.id}"
+            raise SketchError(exc.what, where=where, received=c.value, hint=exc.hint) from None
     return out
 
 

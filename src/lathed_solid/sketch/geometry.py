@@ -1,7 +1,6 @@
-"""Curves of a sketch as geometry: position, direction and curvature at a parameter, meetings of two curves.
+"""Curves of a sketch as geometry: position, direction and curvature at a parameter, the place nearest to another.
 
-Positions are complex numbers x + iy in mm; every curve runs over t in [0, 1]. Lines, circles and arcs meet in closed
-form; ellipses and splines are bracketed on a chord polygon and refined by Newton's method.
+Positions are complex numbers x + iy in mm; every curve runs over t in [0, 1].
 """
 
 from __future__ import annotations
@@ -10,17 +9,15 @@ import cmath
 import itertools
 import math
 from abc import ABC, abstractmethod
-from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import cached_property
 from typing import Any
 
 import numpy as np
 
-from lathed_solid.quantity.tolerances import NOTHING, RELATIVE, ROUNDING
+from lathed_solid.quantity.tolerances import NOTHING, ROUNDING
 from lathed_solid.sketch.measure import turn_of
 from lathed_solid.sketch.model import Arc, Circle, Ellipse, Line, Sketch, Spline
-from lathed_solid.sketch.plane import crossing
 
 CHORDS = 64
 REACH = 1e-7  # of the extent of all curves: ends nearer than this are one
@@ -58,6 +55,14 @@ class Shape(ABC):
             if abs(step) < 1e-14:
                 break
         return t
+
+    def near(self, z: complex, reach: float) -> complex | None:
+        """The place nearest to ``z`` when it lies within ``reach`` mm."""
+        x0, y0, x1, y1 = self.box
+        if not (x0 - reach <= z.real <= x1 + reach and y0 - reach <= z.imag <= y1 + reach):
+            return None
+        found = self.at(self.find(z))
+        return found if abs(found - z) <= reach else None
 
     @cached_property
     def chords(self) -> np.ndarray:
@@ -109,9 +114,17 @@ class Straight(Shape):
     def bend(self, t: float) -> float:
         return 0.0
 
-    def find(self, z: complex) -> float:
+    def parameter(self, z: complex) -> float:
+        """Of the foot of ``z`` on the whole line, beyond [0, 1] where it runs on."""
         d = self.b - self.a
-        return min(1.0, max(0.0, (d.conjugate() * (z - self.a)).real / max(abs(d) ** 2, 1e-300)))
+        return (d.conjugate() * (z - self.a)).real / max(abs(d) ** 2, 1e-300)
+
+    def find(self, z: complex) -> float:
+        return min(1.0, max(0.0, self.parameter(z)))
+
+    def foot(self, z: complex) -> complex:
+        """The place of the whole line nearest to ``z``."""
+        return self.at(self.parameter(z))
 
     def area(self, t0: float, t1: float) -> float:
         return (self.at(t0).conjugate() * self.at(t1)).imag / 2
@@ -138,6 +151,10 @@ class Round(Shape):
 
     def bend(self, t: float) -> float:
         return 1 / self.radius
+
+    def foot(self, z: complex) -> complex:
+        """The place of the whole circle nearest to ``z``, which is not its centre."""
+        return self.centre + (z - self.centre) / max(abs(z - self.centre), NOTHING) * self.radius
 
     def find(self, z: complex) -> float:
         t = ((cmath.phase(z - self.centre) - self.start) % (2 * math.pi)) / self.turn
@@ -182,10 +199,10 @@ class Smooth(Shape):
     @cached_property
     def curve(self) -> Any:
         """t -> (x, y)."""
-        z = np.array(self.through)
-        t = np.concatenate([[0.0], np.cumsum(np.maximum(np.abs(np.diff(z)), ROUNDING))])
         from scipy.interpolate import CubicSpline  # here: few sketches have one, and it is slow to import
 
+        z = np.array(self.through)
+        t = np.concatenate([[0.0], np.cumsum(np.maximum(np.abs(np.diff(z)), ROUNDING))])
         return CubicSpline(t / t[-1], np.column_stack([z.real, z.imag]), bc_type="natural")
 
     @cached_property
@@ -238,118 +255,3 @@ def size_of(shapes: list[Shape]) -> float:
         return ROUNDING
     box = np.array([s.box for s in shapes])
     return float(max(np.ptp(box[:, [0, 2]]), np.ptp(box[:, [1, 3]]), ROUNDING))
-
-
-def near_pairs(shapes: list[Shape], reach: float) -> list[tuple[Shape, Shape]]:
-    """Pairs of shapes whose boxes come within twice ``reach`` mm of each other, in their order."""
-    if not shapes:
-        return []
-    box = np.array([s.box for s in shapes])
-    low, high = box[:, :2] - reach, box[:, 2:] + reach
-    over = (low[:, None] <= high[None]).all(axis=2) & (low[None] <= high[:, None]).all(axis=2)
-    return [(shapes[i], shapes[j]) for i, j in zip(*np.nonzero(np.triu(over, 1)), strict=True)]
-
-
-def meetings(a: Shape, b: Shape, reach: float, *, extended: bool = False) -> list[tuple[float, float, complex]]:
-    """Where two curves meet: (t on a, t on b, place). ``reach``: how near counts as meeting, mm.
-
-    With ``extended``, lines run on past their ends (t outside [0, 1]) and arcs are whole circles.
-    """
-    if isinstance(a, Straight) and isinstance(b, Straight):
-        found = _two_lines(a, b, reach)
-    elif isinstance(a, Straight) and isinstance(b, Round):
-        found = _line_round(a, b, reach)
-    elif isinstance(a, Round) and isinstance(b, Straight):
-        found = _line_round(b, a, reach)
-    elif isinstance(a, Round) and isinstance(b, Round):
-        found = _two_rounds(a, b, reach)
-    else:
-        return list(_numeric(a, b, reach))
-    out = []
-    for place in found:
-        t, u = _parameter(a, place), _parameter(b, place)
-        if extended or (_within(a, t, reach) and _within(b, u, reach)):
-            t, u = (t, u) if extended else (min(1.0, max(0.0, t)), min(1.0, max(0.0, u)))
-            out.append((t, u, place))
-    return out
-
-
-def _parameter(s: Shape, z: complex) -> float:
-    """t of a place on a curve, beyond [0, 1] for the run-on of a line."""
-    if isinstance(s, Straight):
-        d = s.b - s.a
-        return (d.conjugate() * (z - s.a)).real / max(abs(d) ** 2, 1e-300)
-    assert isinstance(s, Round)
-    t = ((cmath.phase(z - s.centre) - s.start) % (2 * math.pi)) / s.turn
-    past = 2 * math.pi / s.turn
-    return t - past if t - 1 > past - t else t  # just before the start counts as a little below 0
-
-
-def _within(s: Shape, t: float, reach: float) -> bool:
-    slack = reach / max(abs(s.along(0.0)), NOTHING)
-    return s.closed or -slack <= t <= 1 + slack
-
-
-def _two_lines(a: Straight, b: Straight, reach: float) -> list[complex]:
-    u, v = a.b - a.a, b.b - b.a
-    cross = (u.conjugate() * v).imag
-    if abs(cross) <= NOTHING * max(abs(u) * abs(v), 1e-300):
-        return []
-    return [crossing(a.a, u, b.a, v)]
-
-
-def _line_round(a: Straight, b: Round, reach: float) -> list[complex]:
-    length = abs(a.b - a.a)
-    if length < NOTHING:
-        return []
-    u = (a.b - a.a) / length
-    w = (b.centre - a.a) * u.conjugate()
-    off = abs(w.imag)
-    if off > b.radius + reach:
-        return []
-    foot = a.a + u * w.real
-    if off >= b.radius - reach * reach / (2 * b.radius) or b.radius - off < RELATIVE * b.radius:
-        return [foot]  # touching
-    half = math.sqrt(b.radius**2 - off**2)
-    return [foot - u * half, foot + u * half]
-
-
-def _two_rounds(a: Round, b: Round, reach: float) -> list[complex]:
-    d = abs(b.centre - a.centre)
-    if d < NOTHING:
-        return []
-    u = (b.centre - a.centre) / d
-    if d > a.radius + b.radius + reach or d < abs(a.radius - b.radius) - reach:
-        return []
-    x = (d * d + a.radius**2 - b.radius**2) / (2 * d)
-    square = a.radius**2 - x * x
-    touching = min(abs(d - a.radius - b.radius), abs(d - abs(a.radius - b.radius))) < RELATIVE * max(a.radius, b.radius)
-    if square <= 0 or touching:
-        return [a.centre + u * math.copysign(a.radius, x)]
-    h = math.sqrt(square)
-    return [a.centre + u * complex(x, h), a.centre + u * complex(x, -h)]
-
-
-def _numeric(a: Shape, b: Shape, reach: float) -> Iterator[tuple[float, float, complex]]:
-    p, q = a.chords, b.chords
-    u, v = np.diff(p)[:, None], np.diff(q)[None, :]
-    w = q[None, :-1] - p[:-1, None]
-    cross = (u.conj() * v).imag
-    with np.errstate(divide="ignore", invalid="ignore"):
-        s, t = (w.conj() * v).imag / cross, (w.conj() * u).imag / cross
-    near = (s > -0.3) & (s < 1.3) & (t > -0.3) & (t < 1.3)
-    seen: list[complex] = []
-    for i, j in zip(*np.nonzero(near), strict=True):
-        x, y = (i + min(1.0, max(0.0, s[i, j]))) / CHORDS, (j + min(1.0, max(0.0, t[i, j]))) / CHORDS
-        for _ in range(20):
-            off = b.at(y) - a.at(x)
-            da, db = a.along(x), b.along(y)
-            det = (da.conjugate() * db).imag
-            if abs(det) <= 1e-14 * abs(da) * abs(db):
-                break
-            x = min(1.0, max(0.0, x + (off.conjugate() * db).imag / det))
-            y = min(1.0, max(0.0, y + (off.conjugate() * da).imag / det))
-        place = a.at(x)
-        if abs(b.at(y) - place) <= reach and all(abs(place - o) > 10 * reach for o in seen):
-            seen.append(place)
-            yield x, y, place

@@ -95,18 +95,17 @@ def hold(draft: SketchBuilder, name: str, edges: Iterable[Edge] = ()) -> str:
     return point
 
 
-def tie(draft: SketchBuilder, point: str, what: str, thing: str, *, inferred: bool = False) -> list[str]:
-    """A point at a place of a thing: the constraints put on it."""
+def tie(draft: SketchBuilder, point: str, what: str, thing: str, *, inferred: bool = False) -> None:
+    """Constraints that put a point at a place of a thing."""
     if what == "middle":
-        return [draft.add("midpoint", point, thing, inferred=inferred)]
+        draft.add("midpoint", point, thing, inferred=inferred)
+        return
     if what not in QUADRANTS:
         raise SketchError(f"nothing is tied to the {what} of {thing}", received=what)
     centre = draft.entities[thing].points[0]
     level = "vertical" if QUADRANTS[what].imag else "horizontal"
-    return [
-        draft.add("on", point, thing, inferred=inferred),
-        draft.add(level, centre, point, inferred=inferred),  # type: ignore[arg-type]
-    ]
+    draft.add("on", point, thing, inferred=inferred)
+    draft.add(level, centre, point, inferred=inferred)  # type: ignore[arg-type]
 
 
 def drop_unused(draft: SketchBuilder, after: Set[str]) -> None:

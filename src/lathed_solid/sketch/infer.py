@@ -16,12 +16,14 @@ from dataclasses import dataclass
 
 from lathed_solid.quantity.tolerances import NOTHING
 from lathed_solid.sketch.builder import SketchBuilder
-from lathed_solid.sketch.geometry import Round, Shape, Straight, meetings, shape
+from lathed_solid.sketch.geometry import Round, Shape, Straight, shape
 from lathed_solid.sketch.holds import QUADRANTS, fixed_at_origin, hold, parted, tie
 from lathed_solid.sketch.laid_edge import Edge
+from lathed_solid.sketch.meetings import meetings
 from lathed_solid.sketch.model import Arc, Circle, Line, Sketch
-from lathed_solid.sketch.orient import joined
+from lathed_solid.sketch.orient import joined, line_first
 from lathed_solid.sketch.outside import of_axis
+from lathed_solid.sketch.plane import parallel
 
 #: a line this near to an axis direction is taken to be along it, rad
 NEARLY = math.radians(2.5)
@@ -105,13 +107,10 @@ def _near(
     """Curves that something can lie on, within reach of a place: distance, curve, nearest place; near ones first."""
     out = []
     for name, s in shapes.items():
-        x0, y0, x1, y1 = s.box
-        if not (x0 - reach <= at.real <= x1 + reach and y0 - reach <= at.imag <= y1 + reach):
-            continue
         if sketch is not None and sketch.by_id[name].kind == "spline":
             continue
-        z = s.at(s.find(at))
-        if abs(z - at) <= reach:
+        z = s.near(at, reach)
+        if z is not None:
             out.append((abs(z - at), s, z))
     return sorted(out, key=lambda f: f[0])
 
@@ -127,44 +126,47 @@ def _crossing(curves: Sequence[tuple[float, Shape, complex]], at: complex, reach
     return min(found, key=lambda f: f[0])[1] if found else None
 
 
-def tied(draft: SketchBuilder, point: str, s: Snap, edges: Iterable[Edge] = ()) -> list[str]:
-    """A made point tied to what its click fell on; the constraints put on it, as inferred.
+def tied(draft: SketchBuilder, point: str, s: Snap, edges: Iterable[Edge] = ()) -> None:
+    """Tie a made point to what its click fell on, as inferred.
 
     Raises SketchError when what it fell on cannot be held on to.
     """
-    if s.kind == "fixed":
+    if s.kind in ("fixed", "ordinates"):
         at = {"x": s.place.real, "y": s.place.imag}
         draft.entities[point] = draft.entities[point].model_copy(update=at)
-        return [draft.add("fixed", point, inferred=True)]
-    if s.kind == "ordinates":
-        return _by_ordinates(draft, point, s)
-    if s.kind in ("midpoint", "quadrant"):
+    if s.kind == "fixed":
+        draft.add("fixed", point, inferred=True)
+    elif s.kind == "ordinates":
+        _by_ordinates(draft, point, s.texts)
+    elif s.kind in ("midpoint", "quadrant"):
         what, thing = parted(s.entity)
-        return tie(draft, point, what, hold(draft, thing, edges), inferred=True)
-    if s.kind == "crossing":
-        return [draft.add("on", point, hold(draft, n, edges), inferred=True) for n in (s.entity, s.second)]
-    return [draft.add(s.kind, point, hold(draft, s.entity, edges), inferred=True)]  # type: ignore[arg-type]
+        tie(draft, point, what, hold(draft, thing, edges), inferred=True)
+    elif s.kind == "crossing":
+        for name in (s.entity, s.second):
+            draft.add("on", point, hold(draft, name, edges), inferred=True)
+    else:
+        draft.add(s.kind, point, hold(draft, s.entity, edges), inferred=True)  # type: ignore[arg-type]
 
 
-def _by_ordinates(draft: SketchBuilder, point: str, s: Snap) -> list[str]:
+def _by_ordinates(draft: SketchBuilder, point: str, texts: tuple[str, str]) -> None:
     """Dimensions from the origin; level with it or upright over it where an ordinate is zero. Nothing is inferred."""
-    at = {"x": s.place.real, "y": s.place.imag}
-    draft.entities[point] = draft.entities[point].model_copy(update=at)
-    if s.texts == ("0", "0"):
+    if texts == ("0", "0"):
         there = fixed_at_origin(draft)
-        return [draft.add("fixed", point) if there is None else draft.add("coincident", there, point)]
+        if there is None:
+            draft.add("fixed", point)
+        else:
+            draft.add("coincident", there, point)
+        return
     origin = hold(draft, "origin")
-    out = []
-    for text, kind, level in zip(s.texts, ("across_x", "across_y"), ("vertical", "horizontal"), strict=True):
+    for text, kind, level in zip(texts, ("across_x", "across_y"), ("vertical", "horizontal"), strict=True):
         if text == "0":
-            out.append(draft.add(level, origin, point))  # type: ignore[arg-type]
+            draft.add(level, origin, point)  # type: ignore[arg-type]
         elif text:
-            out.append(draft.add(kind, origin, point, value=text))  # type: ignore[arg-type]
-    return out
+            draft.add(kind, origin, point, value=text)  # type: ignore[arg-type]
 
 
-def smooth_ends(draft: SketchBuilder, made: Iterable[str]) -> list[str]:
-    """Tangencies, as inferred, of the ``made`` lines and arcs with the curves that they nearly run into.
+def smooth_ends(draft: SketchBuilder, made: Iterable[str]) -> None:
+    """Put tangencies, as inferred, on the ``made`` lines and arcs and the curves that they nearly run into.
 
     An end that is one point with the end of another curve, or lies on another curve, counts; one of the two is round.
     """
@@ -176,7 +178,6 @@ def smooth_ends(draft: SketchBuilder, made: Iterable[str]) -> list[str]:
             for k, p in enumerate(e.points[-2:]):
                 ends.setdefault(leader[p], []).append((e.id, k))
     on = [c for c in draft.constraints.values() if c.kind == "on" and not c.reference]
-    out: list[str] = []
     for name in made:
         e = draft.entities[name]
         if not isinstance(e, Line | Arc) or e.construction:
@@ -187,11 +188,8 @@ def smooth_ends(draft: SketchBuilder, made: Iterable[str]) -> list[str]:
             others |= {c.of[1]: SMOOTHLY_ON for c in on if leader[c.of[0]] == leader[p] and c.of[1] != name}
             for other, within in others.items():
                 if _smoothly(figure, s, k, other, within) and not _said(draft, name, other):
-                    pair = (name, other) if isinstance(e, Line) else (other, name)
-                    if isinstance(draft.entities[pair[0]], Arc | Circle) and isinstance(draft.entities[pair[1]], Line):
-                        pair = pair[::-1]
-                    out.append(draft.add("tangent", *pair, inferred=True))
-    return out
+                    pair = line_first(draft.entities[other], e)
+                    draft.add("tangent", *pair, inferred=True)
 
 
 def _smoothly(figure: Sketch, s: Shape, k: int, other: str, within: float) -> bool:
@@ -207,7 +205,7 @@ def _smoothly(figure: Sketch, s: Shape, k: int, other: str, within: float) -> bo
     if isinstance(t, Round) and abs(here - t.centre) < NOTHING:
         return False
     u, v = s.along(k), t.along(t.find(here))
-    return abs((u.conjugate() * v).imag) < math.sin(within) * abs(u) * abs(v)
+    return parallel(u, v, math.sin(within))
 
 
 def _said(draft: SketchBuilder, a: str, b: str) -> bool:

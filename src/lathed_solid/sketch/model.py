@@ -13,7 +13,7 @@ from typing import Annotated, Literal
 from pydantic import Field, model_validator
 
 from lathed_solid.record import Record
-from lathed_solid.sketch.constraints import ConstraintKind, check_operands
+from lathed_solid.sketch.constraints import DIMENSIONS, ConstraintKind, check_operands
 
 Id = Annotated[str, Field(pattern=r"^[a-z]{1,2}[0-9]{1,6}$")]
 Coordinate = Annotated[float, Field(ge=-1e6, le=1e6, allow_inf_nan=False)]
@@ -195,6 +195,11 @@ class Sketch(Record):
     def curves(self) -> tuple[Curve, ...]:
         """All curves in order; lettering is none."""
         return tuple(e for e in self.entities if isinstance(e, Line | Circle | Arc | Ellipse | Spline))
+
+    @cached_property
+    def driving(self) -> tuple[Constraint, ...]:
+        """Dimensions that say how large the figure is, in order; references only tell it."""
+        return tuple(c for c in self.constraints if c.kind in DIMENSIONS and not c.reference)
 
     @cached_property
     def ends_on(self) -> dict[tuple[str, str], str]:

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Point, Sketch
+from lathed_solid.sketch.model import Arc, Circle, Constraint, Entity, Line, Point, Sketch
 from lathed_solid.sketch.plane import mirrored
 
 
@@ -45,6 +45,11 @@ def touching_end(sketch: Sketch, a: str, b: str) -> str | None:
 
 def _ends(e: object) -> tuple[str, ...]:
     return (e.start, e.end) if isinstance(e, Line | Arc) else ()
+
+
+def line_first(a: Entity, b: Entity) -> tuple[str, str]:
+    """Two curves as a tangency names them: a line before a round one."""
+    return (b.id, a.id) if isinstance(b, Line) else (a.id, b.id)
 
 
 def oriented(sketch: Sketch, c: Constraint) -> Constraint:

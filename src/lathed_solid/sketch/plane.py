@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from lathed_solid.quantity.tolerances import RELATIVE_READ
+
 
 def mirrored(z: complex, a: complex, b: complex) -> complex:
     """The mirror image of ``z`` in the line through ``a`` and ``b``, which must differ."""
@@ -11,6 +13,11 @@ def mirrored(z: complex, a: complex, b: complex) -> complex:
 def xy(z: complex) -> tuple[float, float]:
     """The coordinates of a place."""
     return z.real, z.imag
+
+
+def parallel(u: complex, v: complex, within: float = RELATIVE_READ) -> bool:
+    """Whether two directions, of any length, run along one line, to within an angle of this sine."""
+    return abs((u.conjugate() * v).imag) <= within * abs(u) * abs(v)
 
 
 def components(w: complex, u: complex, v: complex) -> tuple[float, float]:

@@ -27,11 +27,10 @@ from lathed_solid.sketch.geometry import (
     Shape,
     Straight,
     drawn,
-    meetings,
-    near_pairs,
     size_of,
 )
 from lathed_solid.sketch.lettering import outlines
+from lathed_solid.sketch.meetings import meetings, near_pairs
 from lathed_solid.sketch.model import Sketch, Text
 
 #: directions of test rays, none of them along a drawing's own

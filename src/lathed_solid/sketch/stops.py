@@ -12,7 +12,6 @@ import numpy as np
 
 from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ
 from lathed_solid.sketch.builder import SketchBuilder
-from lathed_solid.sketch.constraints import DIMENSIONS
 from lathed_solid.sketch.diagnosis import Freedoms, freedoms
 from lathed_solid.sketch.equations import Layout, lower
 from lathed_solid.sketch.measure import measured_all
@@ -60,7 +59,7 @@ def spare(sketch: Sketch, values: Mapping[str, float], names: Iterable[str]) -> 
     draft = SketchBuilder(sketch)
     tried = [draft.constraints.pop(n) for n in asked]
     base = draft.figure()
-    unsaid = [c for c in base.constraints if c.kind in DIMENSIONS and not c.reference and c.id not in values]
+    unsaid = [c for c in base.driving if c.id not in values]
     if unsaid:  # sizes typed just now: as large as they are drawn
         drawn = measured_all(base, unsaid)
         values = {**values, **{c.id: size * c.sign for c, size in zip(unsaid, drawn, strict=True)}}

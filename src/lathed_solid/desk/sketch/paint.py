@@ -333,9 +333,7 @@ def thumbnail(sketch: Sketch, x: np.ndarray) -> QPixmap:
         frame.paper.size = THUMBNAIL
         frame.paper.fit(low, high, margin=5)
         same = RELATIVE_READ * max(abs(high - low), NOTHING)
-        changed = [
-            max(abs(a.at(t) - b.at(t)) for t in (0.0, 0.3, 0.6, 1.0)) > same for a, b in zip(now, then, strict=True)
-        ]
+        changed = [_apart(a, b) > same for a, b in zip(now, then, strict=True)]
         painter = QPainter(picture)
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         faint = (s for s, differs in zip(now, changed, strict=True) if differs)

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
-from PyQt6.QtCore import QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QIcon, QKeyEvent
+from PyQt6.QtCore import QSize, Qt
+from PyQt6.QtGui import QIcon
 from PyQt6.QtWidgets import (
     QComboBox,
     QHBoxLayout,
@@ -15,13 +15,13 @@ from PyQt6.QtWidgets import (
     QMenu,
     QPushButton,
     QVBoxLayout,
-    QWidget,
 )
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.flow import Flow
+from lathed_solid.desk.sketch.beside import Beside
 from lathed_solid.desk.sketch.paint import THUMBNAIL, thumbnail
-from lathed_solid.part import FacePlane, SketchStep
+from lathed_solid.part import SketchStep
 from lathed_solid.workbench.sketch import findings, more, plane
 from lathed_solid.workbench.sketch.commands import SketchCommands
 from lathed_solid.workbench.sketch.keys import OF_WORD
@@ -35,10 +35,8 @@ _MODES = ("dimension", "trim", "regions", "take")
 MARGIN = 10
 
 
-class Side(QWidget):
+class Side(Beside):
     """The words begin work on the board; what is said is pointed at, and done by Enter or a double click."""
-
-    left = pyqtSignal()
 
     def __init__(self, commands: SketchCommands) -> None:
         super().__init__()
@@ -171,11 +169,10 @@ class Side(QWidget):
     def show_step(self, state: SketchState, step: SketchStep, picked: str) -> None:
         """What is worked on, and how it stands."""
         self.title.setText(f"SKETCH — step {step.number} on")
-        on = step.plane.face if isinstance(step.plane, FacePlane) else step.plane.plane
         self.plane.blockSignals(True)
         self.plane.clear()
         self.plane.addItems(plane.planes_for(state.document, step, picked))
-        self.plane.setCurrentText(on)
+        self.plane.setCurrentText(plane.plane_name(step))
         self.plane.blockSignals(False)
         self.headline.setText(state.headline)
 
@@ -213,13 +210,6 @@ class Side(QWidget):
         if row is not None:
             self.board.chosen = tuple(row.entities)
         self.board.changed.emit()
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        if event.key() == Qt.Key.Key_Escape:
-            self.left.emit()
-        else:
-            super().keyPressEvent(event)
 
 
 _TIPS = {

@@ -5,11 +5,11 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtGui import QKeyEvent
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSizePolicy
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.fields import ExpressionField
+from lathed_solid.desk.sketch.beside import Beside
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Scope
 from lathed_solid.sketch.constraints import KINDS
@@ -28,7 +28,7 @@ OTHER_SIDE = "Measured on the other side, or touching there (I)"
 HEIGHT = 40
 
 
-class Strip(QWidget):
+class Strip(Beside):
     """One line of what is in hand; it changes with the mode and the pick."""
 
     sizes_changed = pyqtSignal(dict, dict)
@@ -41,7 +41,6 @@ class Strip(QWidget):
     value_given = pyqtSignal(str)
     reference_toggled = pyqtSignal(bool)
     build_wanted = pyqtSignal(str)
-    left = pyqtSignal()
     other_side_wanted = pyqtSignal()
     footing_wanted = pyqtSignal(str, str)
     place_given = pyqtSignal(str)
@@ -68,7 +67,6 @@ class Strip(QWidget):
         self.value: ExpressionField | None = None
         self.place: QLineEdit | None = None
         self.hint = ""
-        self.offers: tuple[OfferedRelation, ...] = ()
         self._scope: ScopeOf | None = None
         self._key: object = None
 
@@ -79,7 +77,7 @@ class Strip(QWidget):
             if widget is not None:
                 widget.hide()
                 widget.deleteLater()
-        self.fields, self.value, self.offers, self.place = {}, None, (), None
+        self.fields, self.value, self.place = {}, None, None
 
     def _label(self, text: str) -> None:
         label = QLabel(text)
@@ -200,7 +198,6 @@ class Strip(QWidget):
         self._key = None
         self._clear()
         self._label(", ".join(names[:4]) + (f" and {len(names) - 4} more" if len(names) > 4 else ""))
-        self.offers = tuple(relations)
         for n, offer in enumerate(relations, 1):
             tip = f"Key {n}" if n <= DIGITS else ""
             self._button(offer.words, lambda o=offer: self.relation_wanted.emit(o), tip)  # type: ignore[misc]
@@ -284,10 +281,3 @@ class Strip(QWidget):
         self._clear()
         self._label(f"{entities} entities, {constraints} constraints" if entities else "")
         self.second.setText("click picks, Shift adds, a double click takes a chain; Home fits" if entities else "")
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        if event.key() == Qt.Key.Key_Escape:
-            self.left.emit()
-        else:
-            super().keyPressEvent(event)

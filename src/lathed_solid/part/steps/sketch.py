@@ -15,7 +15,7 @@ from lathed_solid.part.steps.resolved import ResolvedSketch
 from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.record import Record
-from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
+from lathed_solid.sketch.constraints import KINDS
 from lathed_solid.sketch.errors import SketchError
 from lathed_solid.sketch.model import Coordinate, Sketch
 
@@ -46,7 +46,7 @@ class SketchStep(StepBase):
         return f"Sketch on the {where}"
 
     def fields(self) -> tuple[FieldOf, ...]:
-        dims = [c for c in self.sketch.constraints if c.kind in DIMENSIONS and not c.reference]
+        dims = self.sketch.driving
         named = [FieldOf(f"{KINDS[c.kind].words} {c.id}", c.value, KINDS[c.kind].dimension, None) for c in dims]  # type: ignore[arg-type]
         return (*plane_fields(self.plane), *named)
 

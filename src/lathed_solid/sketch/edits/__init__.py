@@ -4,11 +4,11 @@ Dimensions stay meaningful: what an edit makes untrue becomes a reference (a dim
 only among what the edit touched.
 """
 
-from lathed_solid.sketch.edits.copies import circular, grid, mirror, offset, row
+from lathed_solid.sketch.edits.copies import circular, grid, mirror, row
 from lathed_solid.sketch.edits.corners import chamfer, corners_of, corners_round, fillet, fillets
 from lathed_solid.sketch.edits.cut import break_at, corner, extend, trim
 from lathed_solid.sketch.edits.dimensions import footings, has_other_side, other_side, refoot
-from lathed_solid.sketch.edits.inset import inset
+from lathed_solid.sketch.edits.offsets import inset, offset
 from lathed_solid.sketch.edits.place import close_gaps, merge_points, move, remove, rotate, scale, set_value
 
 __all__ = [

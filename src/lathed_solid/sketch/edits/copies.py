@@ -1,19 +1,17 @@
-"""Mirror (linked by symmetry), offset (linked), row, grid and circular copies."""
+"""Mirror (linked by symmetry), row, grid and circular copies."""
 
 from __future__ import annotations
 
 import cmath
 import math
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Iterable
 
-from lathed_solid.quantity.tolerances import RELATIVE_READ, ROUNDING
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values, place, settle
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.geometry import Round, Shape, Straight, meetings, shape
-from lathed_solid.sketch.model import Arc, Circle, Ellipse, Line, Sketch
-from lathed_solid.sketch.orient import joined, shared_end, shared_ends
-from lathed_solid.sketch.plane import mirrored, xy
+from lathed_solid.sketch.model import Arc, Circle, Line, Sketch
+from lathed_solid.sketch.plane import mirrored
 
 COPIES_MOST = 500
 #: relations that a turned copy does not keep
@@ -168,92 +166,3 @@ def _sized(draft: SketchBuilder, name: str) -> bool:
 def _check_count(count: int) -> None:
     if not 2 <= count <= COPIES_MOST:
         raise SketchError(f"the number of copies must be 2 to {COPIES_MOST}", received=count)
-
-
-def offset(sketch: Sketch, values: Values, names: Iterable[str], distance: float, expression: str) -> Sketch:
-    """A linked offset of a chain of lines and arcs (or circles), to the left of the first for positive ``distance``."""
-    draft = SketchBuilder(sketch)
-    names = list(names)
-    if not names or distance == 0:
-        raise SketchError("an offset needs curves and a distance", received=f"{distance:g}")
-    shifted: dict[str, Shape] = {}
-    shared = joined(sketch)
-    forward = _directions(sketch, shared, names)
-    for n in names:
-        s = shape(sketch, n)
-        way = distance if forward[n] else -distance
-        if isinstance(s, Straight):
-            shift = 1j * (s.b - s.a) / abs(s.b - s.a) * way
-            shifted[n] = Straight(n, s.a + shift, s.b + shift)
-        elif isinstance(s, Round):
-            radius = s.radius - way  # left of a counter-clockwise arc is its inside
-            if radius <= 0:
-                raise SketchError("the offset is larger than a radius", where=n, rule=f"the radius is {s.radius:g} mm")
-            shifted[n] = Round(n, s.centre, radius, s.start, s.turn)
-        else:
-            raise SketchError("lines, circles and arcs can be offset", where=n)
-    ends = {n: [shifted[n].at(0), shifted[n].at(1)] for n in names}
-    joints: list[tuple[str, int, str, int]] = []
-    for i, a in enumerate(names):
-        for b in names[i + 1 :]:
-            for joint in shared_ends(sketch, a, b, shared):
-                ka, kb = (int(p == draft.entities[n].points[-1]) for n, p in zip((a, b), joint, strict=True))
-                found = [z for _, _, z in meetings(shifted[a], shifted[b], ROUNDING, extended=True)] or [ends[a][ka]]
-                z = min(found, key=lambda z, a=a, ka=ka: abs(z - ends[a][ka]))  # type: ignore[misc]
-                ends[a][ka] = ends[b][kb] = z
-                joints.append((a, ka, b, kb))
-    made: dict[str, str] = {}
-    for n in names:
-        e, s = draft.entities[n], shifted[n]
-        if isinstance(e, Line):
-            made[n] = draft.segment(xy(ends[n][0]), xy(ends[n][1]), construction=e.construction)
-        elif isinstance(s, Round) and isinstance(e, Circle):
-            made[n] = draft.circle(draft.point(*xy(s.centre)), s.radius, construction=e.construction)
-        else:
-            assert isinstance(s, Round) and not isinstance(e, Ellipse)
-            points = [draft.point(*xy(z)) for z in (s.centre, *ends[n])]
-            made[n] = draft.arc(*points, construction=e.construction)
-    smooth: set[tuple[str, int]] = set()
-    for a, ka, b, kb in joints:
-        p, q = draft.entities[made[a]].points[-2:][ka], draft.entities[made[b]].points[-2:][kb]
-        draft.add("coincident", p, q)
-        if _smooth(shape(sketch, a), ka, shape(sketch, b), kb):
-            first, second = (a, b) if isinstance(draft.entities[a], Line) else (b, a)
-            draft.add("tangent", made[first], made[second])
-            smooth |= {(a, ka), (b, kb)}
-    for n in names:
-        sharp = [k for k in (0, 1) if (n, k) not in smooth]
-        if not isinstance(draft.entities[n], Line) or len(sharp) == 2:
-            draft.add("offset", n, made[n], value=expression)
-        else:  # where the copy runs on smoothly, the tangency holds its distance already
-            for k in sharp:
-                draft.add("distance", n, draft.entities[made[n]].points[k], value=expression)
-    return settle(draft, values, made.values())
-
-
-def _smooth(a: Shape, ka: int, b: Shape, kb: int) -> bool:
-    """Whether two curves run on into each other at these ends, one of them round."""
-    if isinstance(a, Straight) and isinstance(b, Straight):
-        return False
-    u, v = a.along(ka), b.along(kb)
-    return abs((u.conjugate() * v).imag) < RELATIVE_READ * abs(u) * abs(v)
-
-
-def _directions(sketch: Sketch, shared: Mapping[str, str], names: list[str]) -> dict[str, bool]:
-    """Whether each curve runs with the chain, which runs as its first curve does."""
-    out = {names[0]: True}
-    todo = [names[0]]
-    while todo:
-        a = todo.pop()
-        for b in names:
-            if b in out:
-                continue
-            joint = shared_end(sketch, a, b, shared)
-            if joint is not None:
-                leaves = joint[0] == sketch.by_id[a].points[-1]
-                enters = joint[1] == sketch.by_id[b].points[-2]
-                out[b] = out[a] if leaves == enters else not out[a]
-                todo.append(b)
-    for n in names:
-        out.setdefault(n, True)
-    return out

@@ -13,13 +13,15 @@ import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from lathed_solid.quantity.tolerances import LINEAR, NOTHING, RELATIVE_READ, ROUNDING
+from lathed_solid.quantity.tolerances import LINEAR, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values, new_point, place, settle
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.geometry import Round, Straight, meetings, shape
+from lathed_solid.sketch.geometry import Round, Straight, shape
+from lathed_solid.sketch.meetings import meetings
 from lathed_solid.sketch.model import Arc, Entity, Line, Sketch, Spline
 from lathed_solid.sketch.orient import joined, shared_ends
+from lathed_solid.sketch.plane import parallel
 from lathed_solid.sketch.regions import Region
 
 
@@ -46,10 +48,7 @@ class _Arm:
 
     def foot(self, centre: complex) -> complex:
         """Where a circle about ``centre`` touches this curve."""
-        s = self.curve
-        if isinstance(s, Straight):
-            return self.z + self.u * (self.u.conjugate() * (centre - self.z)).real
-        return s.centre + (centre - s.centre) / max(abs(centre - s.centre), NOTHING) * s.radius
+        return self.curve.foot(centre)
 
     def way_to(self, place: complex) -> float:
         """How far a place on this curve lies from the corner, mm."""
@@ -98,7 +97,7 @@ def corners_round(sketch: Sketch, region: Region) -> list[Corner]:
         for one, two in zip(loop, (*loop[1:], loop[0]), strict=True):
             pair = (one.curve.id, two.curve.id)
             u, v = one.curve.along(one.t1), two.curve.along(two.t0)
-            sharp = abs((u.conjugate() * v).imag) > RELATIVE_READ * abs(u) * abs(v)
+            sharp = not parallel(u, v)
             for end, _ in shared_ends(sketch, *pair, shared) if sharp and pair[0] != pair[1] else ():
                 if abs(complex(*sketch.at(end)) - two.start) < LINEAR:
                     found.append((*pair, end))

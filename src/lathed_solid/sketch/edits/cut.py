@@ -6,7 +6,8 @@ from lathed_solid.quantity.tolerances import LINEAR, RELATIVE, ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values, kept, new_point, place, put, renamed, settle, together
 from lathed_solid.sketch.errors import SketchError
-from lathed_solid.sketch.geometry import Shape, meetings, shape
+from lathed_solid.sketch.geometry import Shape, shape
+from lathed_solid.sketch.meetings import meetings
 from lathed_solid.sketch.model import Arc, Circle, Line, Sketch
 
 

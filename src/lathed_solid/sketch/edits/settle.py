@@ -83,8 +83,8 @@ def settle(draft: SketchBuilder, values: Values, touched: Iterable[str]) -> Sket
             # two curves that end in one point now touch there: their side is told another way than before
             again = oriented(sketch, c.model_copy(update={"side": 0}))
             now[c.id] = again if c.kind == "tangent" and holds(again) else None
-    kept = (now.get(c.id, c) for c in sketch.constraints)
-    return Sketch(entities=sketch.entities, constraints=tuple(c for c in kept if c is not None))
+    left = (now.get(c.id, c) for c in sketch.constraints)
+    return Sketch(entities=sketch.entities, constraints=tuple(c for c in left if c is not None))
 
 
 def whole(draft: SketchBuilder, values: Values) -> Sketch | None:
@@ -93,9 +93,7 @@ def whole(draft: SketchBuilder, values: Values) -> Sketch | None:
     Raises SketchError when a dimension has no value: there is no figure to keep.
     """
     sketch = draft.done()
-    unsaid = next(
-        (c for c in sketch.constraints if c.kind in DIMENSIONS and not c.reference and c.id not in values), None
-    )
+    unsaid = next((c for c in sketch.driving if c.id not in values), None)
     if unsaid is not None:
         raise SketchError("the sketch has no figure yet", where=unsaid.id, hint="mend its dimensions first")
     return solved(sketch, values)
@@ -104,7 +102,7 @@ def whole(draft: SketchBuilder, values: Values) -> Sketch | None:
 def kept(draft: SketchBuilder, values: Values, touched: Iterable[str]) -> Sketch:
     """The finished sketch with everything said of it kept, where a figure has it all; else as ``settle`` makes it."""
     sketch = draft.done()
-    if all(c.id in values for c in sketch.constraints if c.kind in DIMENSIONS and not c.reference):
+    if all(c.id in values for c in sketch.driving):
         figure = solved(sketch, values)
         if figure is not None and not turned_over(sketch, figure):
             return figure

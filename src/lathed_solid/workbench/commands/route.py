@@ -35,10 +35,13 @@ class RouteCommands:
 
     def add_turned(self) -> None:
         """A first turned table: two stations to change."""
-        metric = self.bench.document.unit == "mm"
-        a, b = (("30", "40"), ("20", "25")) if metric else (("1.25", "1.5"), ("0.75", "1"))
-        stations = (Station(key="A", diameter=a[0], length=a[1]), Station(key="B", diameter=b[0], length=b[1]))
-        self._add("add a turned table", lambda _d, n: TurnedStep(number=n, table=TurnedTable(stations=stations)))
+
+        def turned(d: Document, n: int) -> TurnedStep:
+            thick = Station(key="A", diameter=small(d, "30", "1.25"), length=small(d, "40", "1.5"))
+            thin = Station(key="B", diameter=small(d, "20", "0.75"), length=small(d, "25", "1"))
+            return TurnedStep(number=n, table=TurnedTable(stations=(thick, thin)))
+
+        self._add("add a turned table", turned)
 
     def add_hole(self) -> None:
         """A hole on the picked face, or on the right end."""

@@ -30,6 +30,7 @@ from lathed_solid.workbench.sketch.ordinates import read_place
 from lathed_solid.workbench.sketch.relations import OfferedRelation
 from lathed_solid.workbench.sketch.remarks import Remarks
 from lathed_solid.workbench.sketch.tools import BY_ID
+from lathed_solid.workbench.step_forms.begin import small
 
 
 class SketchPrompts(Protocol):
@@ -255,7 +256,7 @@ class SketchCommands:
 
     def small(self, mm: str, inch: str) -> str:
         """A size to begin with, by the unit of the sheet."""
-        return mm if self.board.state.document.unit == "mm" else inch
+        return small(self.board.state.document, mm, inch)
 
     def chosen(self, what: str, least: int = 1) -> tuple[str, ...]:
         """What is chosen, when it is enough; else it is told, and nothing."""

@@ -11,11 +11,12 @@ from collections.abc import Mapping, Sequence
 
 from lathed_solid.errors import LathedError
 from lathed_solid.part import RevolveStep
-from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ, ROUNDING
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.constraints import ConstraintKind
+from lathed_solid.sketch.geometry import Straight
 from lathed_solid.sketch.model import Constraint, Line, Sketch
-from lathed_solid.sketch.plane import components, crossing
+from lathed_solid.sketch.plane import components, crossing, parallel
 from lathed_solid.workbench.sketch.places import anchor, spot
 from lathed_solid.workbench.sketch.view_model import SketchState
 
@@ -56,7 +57,7 @@ def dimension_for(
         u, v = (state.shape(n).along(0.5) for n in names)
         if not u or not v:
             return None  # a line of no length runs no way
-        if abs((u.conjugate() * v).imag) >= RELATIVE_READ * abs(u) * abs(v):
+        if not parallel(u, v):
             kind, supplement = "angle", in_supplement(state, names[0], names[1], at)
         else:
             kind = "distance"
@@ -79,8 +80,9 @@ def _far_side(state: SketchState, name: str, pair: tuple[str, ...], where: Mappi
     other = next(n for n in pair if n != name)
     e = state.sketch.by_id[other]
     if isinstance(e, Line):
-        a, u = _place(state.sketch, e.start), state.shape(other).along(0.5)
-        foot = a + u * ((u.conjugate() * (centre - a)).real / max(abs(u) ** 2, NOTHING))
+        line = state.shape(other)
+        assert isinstance(line, Straight)
+        foot = line.foot(centre)
     else:
         foot = spot(state.sketch, other)
     return ((where[name] - centre).conjugate() * (foot - centre)).real < 0

@@ -27,7 +27,7 @@ class Near:
 
     def __init__(self, edges: Iterable[Edge] = ()) -> None:
         self.edges = tuple(e for e in edges if e.kind in TAKEN)
-        found = [p for e in (*FRAME, *self.edges) if e.kind != "line" or e not in AXES for p in edge_places(e)]
+        found = [p for e in (*FRAME, *self.edges) if e not in AXES for p in edge_places(e)]
         self._names = [n for n, _ in found]
         self._at = np.array([z for _, z in found])
         self.axes: dict[str, Shape] = {e.name: _endless(e) for e in AXES}
@@ -46,13 +46,11 @@ class Near:
 
     def curves_under(self, sketch: Sketch, at: complex, reach: float) -> list[str]:
         """Edges and axes within ``reach`` mm of a place, near ones first, axes last."""
-        found = []
-        for name, s in self.beside(sketch).items():
-            x0, y0, x1, y1 = s.box
-            if x0 - reach <= at.real <= x1 + reach and y0 - reach <= at.imag <= y1 + reach:
-                d = abs(s.at(s.find(at)) - at)
-                if d <= reach:
-                    found.append((name in self.axes, d, name))
+        found = [
+            (name in self.axes, abs(z - at), name)
+            for name, s in self.beside(sketch).items()
+            if (z := s.near(at, reach)) is not None
+        ]
         return [n for _, _, n in sorted(found)]
 
     def place_of(self, state: SketchState, name: str) -> complex | None:

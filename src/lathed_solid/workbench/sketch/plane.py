@@ -15,12 +15,16 @@ from lathed_solid.workbench.sketch.commands import SketchCommands
 PLANES = ("XY", "XZ", "YZ")
 
 
+def plane_name(step: SketchStep) -> str:
+    """The plane that a sketch lies on."""
+    return step.plane.face if isinstance(step.plane, FacePlane) else step.plane.plane
+
+
 def planes_for(document: Document, step: SketchStep, picked: str = "") -> list[str]:
     """The planes that a sketch can lie on, by name: base planes, datum planes before it, its own and the picked one."""
     before = list(itertools.takewhile(lambda s: s.number != step.number, document.steps))
     made = [f"{s.number}/plane" for s in before if isinstance(s, PlaneStep)]
-    on = step.plane.face if isinstance(step.plane, FacePlane) else step.plane.plane
-    return list(dict.fromkeys(n for n in (*PLANES, *made, on, picked) if n))
+    return list(dict.fromkeys(n for n in (*PLANES, *made, plane_name(step), picked) if n))
 
 
 def set_plane(c: SketchCommands, name: str) -> None:

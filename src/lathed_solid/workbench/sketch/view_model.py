@@ -205,15 +205,8 @@ class SketchState:
         """Curves within ``reach`` mm of a place with their distances: drawn before construction, near ones first."""
         found: list[tuple[bool, float, str]] = []
         for c in self.sketch.curves:
-            if of_axis(c):
-                continue
-            s = self.shape(c.id)
-            x0, y0, x1, y1 = s.box
-            if not (x0 - reach <= at.real <= x1 + reach and y0 - reach <= at.imag <= y1 + reach):
-                continue
-            d = abs(s.at(s.find(at)) - at)
-            if d <= reach:
-                found.append((c.construction, d, c.id))
+            if not of_axis(c) and (z := self.shape(c.id).near(at, reach)) is not None:
+                found.append((c.construction, abs(z - at), c.id))
         return [(d, name) for _, d, name in sorted(found)]
 
     def region_at(self, at: complex) -> Region | None:
