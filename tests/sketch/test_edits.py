@@ -208,6 +208,9 @@ def test_offset_of_a_closed_outline_is_linked() -> None:
     assert seen.freedoms.count == examine(d.done(), {}).freedoms.count
     with pytest.raises(SketchError, match="larger than a radius"):
         edits.offset(d.done(), {}, loop, 9.0, "9")
+    speck = d.segment((5, 5), (5, 5))
+    with pytest.raises(SketchError, match=f"no length.*{speck}|{speck}.*no length"):
+        edits.offset(d.done(), {}, [speck], 3.0, "3")
 
 
 def test_offset_of_a_rectangle_follows_it() -> None:

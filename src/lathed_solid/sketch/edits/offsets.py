@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Mapping, Sequence
 
-from lathed_solid.quantity.tolerances import NOTHING, ROUNDING
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.edits.settle import Values, new_point, settle
 from lathed_solid.sketch.errors import SketchError
@@ -173,7 +173,9 @@ def _end(draft: SketchBuilder, name: str, piece: Piece, *, last: bool) -> str:
 def _beside(s: Shape, distance: float) -> Straight | Round:
     """The curve ``distance`` mm to the left of another as that runs. Raises SketchError where there is none."""
     if isinstance(s, Straight):
-        shift = 1j * (s.b - s.a) / max(abs(s.b - s.a), NOTHING) * distance
+        if s.length < ROUNDING:
+            raise SketchError("a line of no length has no side", where=s.id, hint="leave it out")
+        shift = 1j * (s.b - s.a) / s.length * distance
         return Straight(s.id, s.a + shift, s.b + shift)
     if not isinstance(s, Round):
         raise SketchError("lines, circles and arcs can be offset", where=s.id)
