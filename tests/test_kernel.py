@@ -134,7 +134,6 @@ def test_circle_through_points(radius: float, count: int, turn: float) -> None:
         (ls.hole(ROD, "10/sA", "6"), "a plane is needed"),
         (ls.hole(ROD, "10/sA", "6", places=ls.Radial(at="90")), "does not lie on"),
         (ls.hole(ROD, "10/face.right", "45"), "nothing is left"),
-        (ls.hole(ROD, "10/sA", "60", places=ls.Radial(at="25")), "nothing is left|pieces"),
         (ls.hole(ROD, "10/face.right", "6", places=ls.OnCircle(bolt_circle="90", count=3)), "removes nothing"),
         (ls.hole(ROD, "10/face.right", "9", places=ls.OnCircle(bolt_circle="14", count=8)), "run into each other"),
         (ls.hole(ROD, "10/face.right", "0"), "above zero"),

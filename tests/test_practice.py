@@ -24,7 +24,7 @@ def test_every_callout_is_found_and_in(name: str) -> None:
 
 def test_at_least_ninety_five_in_a_hundred_are_found() -> None:
     callouts = sum(len(make().callouts) for make in PARTS.values())
-    assert sum(map(len, TOLD.values())) + pawl_link.LEFT_OUT <= 0.05 * (callouts + pawl_link.LEFT_OUT)
+    assert sum(map(len, TOLD.values())) <= 0.05 * callouts
 
 
 def test_volumes_are_those_worked_out_by_hand() -> None:

@@ -1,19 +1,19 @@
 """Pawl link: two bosses, an arm half as thick between a hollow and a full arc, a window in it, bores, a keyway.
 
-The rounds R2 where arm and bosses meet are left out: they end where arm and boss are tangent, and are refused.
+The rounds R2 where arm and bosses meet end where arm and boss are tangent.
 """
 
 from __future__ import annotations
 
 import math
 
+from steps.blends import Link, Side
+
 from lathed_solid import scripting as ls
 from lathed_solid.part import Document
 from practice.figures import arc, area, meeting, noted, origin, towards, turn
 
-NOTES = ("96", "Ø56", "Ø40", "22", "11", "R60", "R120", "7", "4X R6", "Ø28 H7", "8", "31.3", "Ø18 H8")
-#: callouts of the sheet that are not entered: 8X R2
-LEFT_OUT = 1
+NOTES = ("96", "Ø56", "Ø40", "22", "11", "R60", "R120", "7", "4X R6", "Ø28 H7", "8", "31.3", "Ø18 H8", "R2")
 #: centres of the bosses, of the hollow arc above (R60) and the full arc below (R120)
 A, B = (0.0, 0.0), (96.0, 0.0)
 C, D = (55.0, math.sqrt(4719)), (40.0, math.sqrt(6864))
@@ -29,7 +29,9 @@ def pawl_link() -> Document:
     part = ls.extrude(part, 10, "#4", side="both", regions=("c1+", "c2+"))
     part = ls.hole(part, "60/end", "#10", places=ls.Table(rows=(("0", "0"),)))
     part = ls.hole(part, "60/end", "#13", places=ls.Table(rows=(("#1", "0"),)))
-    return ls.step(part, "keyway", face="70/h0.wall", from_face="60/end", width="#11", depth="#12 - #10", length=None)
+    part = ls.step(part, "keyway", face="70/h0.wall", from_face="60/end", width="#11", depth="#12 - #10", length=None)
+    foot = tuple(f"30/{side}|60/{boss}" for side in ("end", "start") for boss in ("c1", "c2"))
+    return ls.step(part, "fillet", radius="#14", pick=ls.EdgePick(edges=foot))
 
 
 def outline() -> ls.Draft:
@@ -96,7 +98,10 @@ def volume() -> float:
     # round by the bosses' centres, less the sectors of their discs
     arm = area([*arc(C, *hollow), B, *arc(D, full[1], full[0]), A])
     arm -= 28**2 / 2 * turn(A, full[0], hollow[0]) + 20**2 / 2 * turn(B, hollow[1], full[1])
-    return 22 * bosses + 11 * (arm - window_area())
+    upper, lower = (Side(kind, r, 28, 20, 96) for kind, r in (("hollow", 60), ("full", 120)))
+    rounds = Link(96, 28, 20, 11, 5.5, 2, upper, lower).change("foot")
+    assert rounds is not None
+    return 22 * bosses + 11 * (arm - window_area()) + rounds
 
 
 def window_area() -> float:

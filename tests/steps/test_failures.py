@@ -12,13 +12,13 @@ from lathed_solid.kernel.surfaces import one_surface
 from lathed_solid.part import EdgePick, Grid, SketchPoints, StepError, Table, scope
 from lathed_solid.part.steps.pattern_layout import GridLayout, RingLayout, RowLayout
 
-from .parts import block, built, bush, circle, near, polygon, rectangle, refused, shaft, volume
+from .parts import block, built, bush, circle, near, polygon, refused, shaft, volume
 
 
 def test_a_fillet_that_does_not_fit_says_what_would() -> None:
     part = ls.step(block(), "fillet", radius="21", pick=EdgePick(edges=("20/end|20/l1", "20/end|20/l3")))
     result = refused(part, "R21 does not fit; the land beside it is 20 wide; the largest that fits is 19.9")
-    fits = float(result.message.split("fits is ")[1])
+    fits = float(result.message.split("fits is ")[1].split(";")[0])
     assert ls.build(ls.step(block(), "fillet", radius=str(fits), pick=part.steps[-1].pick)).ok
     chamfer = ls.step(block(), "chamfer", leg="45", pick=EdgePick(edges=("20/end|20/l1",)))
     refused(chamfer, "a bevel of 45 does not fit")
@@ -88,15 +88,12 @@ def test_refused_in_words(kind: str, values: dict[str, object], words: str) -> N
 
 def test_extrusions_refused() -> None:
     part = circle(block(), "20/end", 30, 20, 8)
-    refused(ls.extrude(part, 30, "5", start="10"), "separate pieces")
     refused(ls.extrude(part, 30, "5", start="50", mode="cut"), "removes nothing")
     refused(ls.extrude(part, 30, "5", until="20/l1"), "which never meets it")
     refused(ls.extrude(part, 30, "5", until="20/start"), "lies behind the start")
     refused(ls.extrude(part, 30, "5", until="next"), "no next face")
     refused(ls.extrude(part, 30, None), "needs a distance")
     refused(ls.extrude(part, 30, "5", on=(70,)), "no body of step 70")
-    across = rectangle(block(), "20/end", (-5, 15), (65, 25))
-    refused(ls.extrude(across, 30, None, mode="cut", side="both"), "falls into 2 pieces")
 
 
 def test_holes_refused() -> None:
@@ -148,7 +145,7 @@ def test_copy_and_rebuilt_differ_where_the_end_does() -> None:
     solid = 40.0 * (100 * 20 + 50 * 10)
     post = ls.extrude(circle(base, ls.DatumPlane(offset="50"), 80, 20, 5), 30, "1", side="back", until="next")
     layout = RowLayout(spacing="-60")
-    refused(ls.step(post, "pattern", steps=(40,), layout=layout), "separate pieces")
+    assert built(ls.step(post, "pattern", steps=(40,), layout=layout)).built.steps[-1].pieces == 2
     rebuilt = ls.step(post, "pattern", steps=(40,), layout=layout, rebuilt=True)
     assert volume(rebuilt) == near(solid + math.pi * 25 * (20 + 30))
 

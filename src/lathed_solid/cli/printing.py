@@ -68,6 +68,8 @@ def print_verdicts(document: Document, reply: BuildReply) -> None:
     for step in reply.steps:
         if not step.ok:
             console.print(f"step {step.number}: {step.message}", highlight=False)
+    for standing in reply.report.standing:
+        console.print(standing.words, highlight=False)
     mass = reply.report.mass
     if mass is not None:
         against = (

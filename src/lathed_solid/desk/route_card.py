@@ -201,7 +201,7 @@ class _RouteDelegate(QStyledItemDelegate):
         painter.drawText(area.adjusted(48, 26, -8, 0), Qt.AlignmentFlag.AlignTop, detail)
         top = area.top() + 44
         if row.message:
-            painter.setPen(QColor(r.out_line))
+            painter.setPen(QColor(r.out_line if row.state == "failed" else r.quiet))
             text = painter.fontMetrics().elidedText(row.message, Qt.TextElideMode.ElideRight, int(area.width()) - 58)
             painter.drawText(QRectF(area.left() + 48, top, area.width() - 56, 18), Qt.AlignmentFlag.AlignTop, text)
             top += 18

@@ -69,7 +69,9 @@ class Showing:
         if reply is not None:
             panes.rail.set_count("shape", sum(1 for s in reply.steps if not s.ok))
             counts = reply.report.counts
-            panes.rail.set_count("prove", counts["out"] + counts["no limit"] + counts["not found"])
+            panes.rail.set_count(
+                "prove", counts["out"] + counts["no limit"] + counts["not found"] + len(reply.report.asunder)
+            )
         self.bench.balloon = self._balloon()
 
     def show_build(self, reply: BuildReply) -> None:

@@ -93,6 +93,7 @@ class MainWindow(QMainWindow):
         shape.given_up.connect(session.end_preview)
         shape.escaped.connect(panes.solid.setFocus)
         prove.mass_asked.connect(commands.files.properties)
+        prove.pieces_answered.connect(commands.prove.answer_pieces)
         prove.matters.chosen.connect(self._choose_balloon)
         prove.suspects.shown.connect(commands.prove.show_suspect)
         prove.suspects.taken.connect(commands.prove.take_suspect)

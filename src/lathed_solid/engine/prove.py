@@ -21,6 +21,7 @@ from lathed_solid.part.steps import Frame
 from lathed_solid.proof import Plan, Report, judge_mass, plan
 from lathed_solid.proof.derived import expected
 from lathed_solid.proof.findings import Finding
+from lathed_solid.proof.report import Standing
 from lathed_solid.proof.resolve import Shown, values_of, verdict_row
 from lathed_solid.quantity import QuantityError
 from lathed_solid.sketch.model import Line
@@ -48,7 +49,12 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
     )
     mass = judge_mass(document, engine.volumes(built))
     related = () if look is None else relations(document, engine.kept, look)
-    return Report(rows=rows, mass=mass, complete=built.ok and built.body is not None, relations=related)
+    standing = tuple(
+        Standing(body=n, pieces=body.pieces, meant=n in document.in_pieces)
+        for n, body in built.parts.bodies.items() if body.pieces > 1
+    )  # fmt: skip
+    complete = built.ok and built.body is not None
+    return Report(rows=rows, mass=mass, complete=complete, relations=related, standing=standing)
 
 
 def look_of(document: Document, built: Built) -> Look | None:

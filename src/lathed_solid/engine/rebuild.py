@@ -140,9 +140,9 @@ class Engine:
             if cached is None:
                 cached = build(parts, figures, step.number)
                 _remember(self._parts, new_key, cached)
-                return cached, new_key, result(True, volume_mm3=_volume(cached))
+                return cached, new_key, result(True, **_figures_of(cached))
             self._parts.move_to_end(new_key)
-            return cached, new_key, result(True, cached=True, volume_mm3=_volume(cached))
+            return cached, new_key, result(True, cached=True, **_figures_of(cached))
         except BuildError as exc:
             return parts, key, result(False, exc.message, candidates=exc.candidates, missing=exc.missing)
         except LathedError as exc:
@@ -212,8 +212,9 @@ def _mended(face: Any) -> float:
     return sign_of(face) * (exact_share(face) - face_share(face))
 
 
-def _volume(parts: Parts) -> float:
-    return sum(body.size for body in parts.bodies.values())
+def _figures_of(parts: Parts) -> dict[str, Any]:
+    bodies = parts.bodies.values()
+    return {"volume_mm3": sum(body.size for body in bodies), "pieces": max((body.pieces for body in bodies), default=1)}
 
 
 def chain_hash(before: str, kind: str, number: int, figures: str) -> str:

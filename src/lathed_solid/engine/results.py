@@ -14,7 +14,8 @@ from lathed_solid.quantity import LengthUnit
 class StepResult:
     """How one step went. ``cached`` is True when nothing had to be built; ``ms`` is the time it took.
 
-    ``volume_mm3``: of all bodies after it, by the quick rule (None for a sketch, or a step that failed).
+    ``volume_mm3``: of all bodies after it, by the quick rule (None for a sketch, or a step that failed);
+    ``pieces``: the most that one of them stands in.
     """
 
     number: int
@@ -27,6 +28,7 @@ class StepResult:
     candidates: tuple[str, ...] = ()
     missing: str = ""
     volume_mm3: float | None = None
+    pieces: int = 1
 
 
 class StepFigures(TypedDict):

@@ -22,20 +22,20 @@ from lathed_solid.kernel.topology import SHELL, SOLID, Key, faces, sub_shapes
 from lathed_solid.quantity.tolerances import RELATIVE, RELATIVE_READ
 
 
-def check_solid(shape: Any, before: Container[Key] = ()) -> None:
-    """Raise BuildError unless ``shape`` is exactly one valid solid.
+def check_solid(shape: Any, before: Container[Key] = ()) -> Any:
+    """The solid of a result, or its solids together: a part may stand in several pieces while it grows.
 
-    Faces that stand in ``before`` were checked when they were made; the rest are, and that the shell is closed.
+    Faces that stand in ``before`` were checked when they were made; the rest are, and that the shells are closed.
+    Raises BuildError.
     """
     solids = sub_shapes(shape, SOLID)
     if not solids:
         raise BuildError("nothing is left of the part", hint="smaller cuts")
-    if len(solids) > 1:
-        raise BuildError(f"the part falls into {len(solids)} pieces", hint="smaller or shallower cuts")
     new = shape if not before else _together(f for f in faces(shape) if Key(f) not in before)
     closed = not before or all(BRep_Tool.IsClosed_s(s) for s in sub_shapes(shape, SHELL))
     if not closed or not BRepCheck_Analyzer(new, True, True).IsValid():
         raise BuildError("the kernel's boundary check fails", hint="slightly different sizes")
+    return solids[0] if len(solids) == 1 else _together(solids)
 
 
 def _together(parts: Iterable[Any]) -> Any:

@@ -90,6 +90,11 @@ class Body:
         self.shares.update(present)
         return total
 
+    @cached_property
+    def pieces(self) -> int:
+        """How many solids it stands in."""
+        return len(sub_shapes(self.shape, SOLID))
+
     def find(self, pattern: str) -> dict[str, list[Any]]:
         """Faces by atom for a name, or for a pattern with ``*`` or ``**``; empty when the name is gone."""
         if "*" not in pattern:

@@ -92,6 +92,8 @@ class Document(Record):
     unit: LengthUnit = "mm"
     material: str = Field(default="C45 steel", max_length=60)
     body_materials: tuple[BodyMaterial, ...] = Field(default=(), max_length=500)
+    #: bodies that are meant to stand in several pieces, by the step that began them
+    in_pieces: tuple[Annotated[int, Field(ge=1, le=99_990)], ...] = Field(default=(), max_length=500)
     general: General = Iso2768()
     house: HouseRule | None = None
     stated_mass: StatedMass | None = None

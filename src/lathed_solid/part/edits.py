@@ -194,6 +194,12 @@ def put_parameter(document: Document, parameter: Parameter) -> Document:
     return result
 
 
+def set_in_pieces(document: Document, body: int, meant: bool) -> Document:
+    """The document that says whether the body that step ``body`` began is meant to stand in several pieces."""
+    others = tuple(n for n in document.in_pieces if n != body)
+    return changed(document, in_pieces=(*others, body) if meant else others)
+
+
 def set_stated_mass(document: Document, mass: StatedMass | None) -> Document:
     """What the drawing or the scale says; None: nothing."""
     return changed(document, stated_mass=mass)
@@ -317,6 +323,7 @@ def renumber_all(document: Document, steps: list[Any]) -> Document:
     return changed(
         with_callouts(document, callouts),
         steps=tuple(changed(s, number=renumber[s.number], **s.renumbered(renumber)) for s in steps),
+        in_pieces=tuple(renumber.get(n, n) for n in document.in_pieces),
         body_materials=tuple(changed(b, step=renumber.get(b.step, b.step)) for b in document.body_materials),
     )
 

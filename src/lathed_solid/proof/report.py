@@ -29,6 +29,22 @@ class Relation(BaseModel):
         return self.deviation <= HOLDS
 
 
+class Standing(BaseModel):
+    """A body that stands in several ``pieces``, by the step that began it; ``meant``: the document says so."""
+
+    model_config = ConfigDict(frozen=True)
+
+    body: int
+    pieces: int
+    meant: bool
+
+    @property
+    def words(self) -> str:
+        """What is to be asked of it, or what was answered."""
+        meant = "as it is meant to" if self.meant else "must it be one?"
+        return f"body {self.body} stands in {self.pieces} pieces: {meant}"
+
+
 class Report(BaseModel):
     """``complete`` is False when a step could not be built, so that the solid is not the whole part."""
 
@@ -38,6 +54,7 @@ class Report(BaseModel):
     mass: MassVerdict | None
     complete: bool
     relations: tuple[Relation, ...] = ()
+    standing: tuple[Standing, ...] = ()
 
     @property
     def counts(self) -> dict[Verdict, int]:
@@ -49,14 +66,19 @@ class Report(BaseModel):
 
     @property
     def ok(self) -> bool:
-        """True when nothing is out, without a limit or not found, the mass is not out, relations hold, and the
-        part is complete.
+        """True when nothing is out, without a limit or not found, the mass is not out, relations hold, the part
+        is complete, and each body is one piece or meant to stand in several.
         """
         counts = self.counts
         mass_ok = self.mass is None or self.mass.verdict != "out"
         related = all(r.holds for r in self.relations)
         bad = counts["out"] + counts["no limit"] + counts["not found"]
-        return self.complete and mass_ok and related and bad == 0
+        return self.complete and mass_ok and related and bad == 0 and not self.asunder
+
+    @property
+    def asunder(self) -> tuple[Standing, ...]:
+        """Bodies that stand in several pieces, which nobody said was meant."""
+        return tuple(s for s in self.standing if not s.meant)
 
     def row(self, balloon: int) -> VerdictRow | None:
         """By its balloon; None for none."""
@@ -71,4 +93,5 @@ class Report(BaseModel):
             "counts": dict(self.counts),
             "mass": None if self.mass is None else self.mass.as_json(),
             "relations": [r.model_dump() | {"holds": r.holds} for r in self.relations],
+            "standing": [s.model_dump() for s in self.standing],
         }

@@ -53,6 +53,8 @@ class ProvePage(QWidget):
     hovered = pyqtSignal(object)
     chosen = pyqtSignal(object)
     mass_asked = pyqtSignal()
+    #: a body's number, and whether it is meant to stand in several pieces
+    pieces_answered = pyqtSignal(int, bool)
 
     def __init__(self, background: Background) -> None:
         super().__init__()
@@ -69,6 +71,10 @@ class ProvePage(QWidget):
         title.setContentsMargins(12, 10, 12, 8)
         layout.addWidget(title)
         layout.addWidget(self._mass_box())
+        self.standing = QVBoxLayout()
+        self.standing.setContentsMargins(12, 0, 12, 0)
+        self.standing.setSpacing(2)
+        layout.addLayout(self.standing)
         layout.addLayout(self._tabs())
         #: balloons whose duties are shown
         self._unfolded: set[int] = set()
@@ -262,6 +268,25 @@ class ProvePage(QWidget):
                 button.setText(f"{word} {len(rows) if i == 0 else counts[word]}")
         self._refill()
         self._show_mass(reply)
+        self._show_standing(reply)
+
+    def _show_standing(self, reply: BuildReply | None) -> None:
+        """A line for each body in several pieces, with the answer that can be given."""
+        while (item := self.standing.takeAt(0)) is not None:
+            if (old := item.widget()) is not None:
+                old.deleteLater()
+        for s in reply.report.standing if reply is not None else ():
+            line, words = QFrame(), QLabel(f"{'○' if s.meant else '■'} {s.words}")
+            words.setFont(theme.font(13))
+            answer = QPushButton("it must be one" if s.meant else "it is meant so")
+            answer.setFont(theme.narrow(12))
+            answer.setToolTip("Until then the part is not proven" if s.meant else "The part may be proven as it stands")
+            answer.clicked.connect(lambda _=False, s=s: self.pieces_answered.emit(s.body, not s.meant))
+            row = QHBoxLayout(line)
+            row.setContentsMargins(0, 0, 0, 8)
+            row.addWidget(words, 1)
+            row.addWidget(answer)
+            self.standing.addWidget(line)
 
     def _refill(self) -> None:
         rows = [r for r in self._rows if self._filter == "all" or (r.verdict and r.verdict.verdict == self._filter)]

@@ -30,12 +30,19 @@ LEAST = 0.05
 
 def blended(body: Body, picked: Sequence[PickedEdge], size: float, make: Maker, prefix: str, what: str) -> Body:
     """The body with its edges broken by ``make(size)``. Raises BuildError, saying what would fit."""
+    out = tried(body, picked, size, make, prefix)
+    if out is None:
+        raise too_large(body, picked, size, make, what)
+    return out
+
+
+def tried(body: Body, picked: Sequence[PickedEdge], size: float, make: Maker, prefix: str) -> Body | None:
+    """The same; None where the kernel refuses."""
     maker = _try(body, make, size, picked)
     if maker is None:
-        raise _too_large(body, picked, size, make, what)
+        return None
     shape = maker.Shape()
-    check_solid(shape, body.names)
-    solid = sub_shapes(shape, SOLID)[0]
+    solid = check_solid(shape, body.names)
     names: Names = carried(body.names, maker.Modified, maker.IsDeleted, solid)
     for key, atoms in _made(body, picked, maker, prefix).items():
         names[key] = names.get(key, frozenset()) | atoms
@@ -82,7 +89,10 @@ def _try(body: Body, make: Maker, size: float, picked: Sequence[PickedEdge]) -> 
     return maker
 
 
-def _too_large(body: Body, picked: Sequence[PickedEdge], size: float, make: Maker, what: str) -> BuildError:
+def too_large(
+    body: Body, picked: Sequence[PickedEdge], size: float, make: Maker, what: str, refused: str = ""
+) -> BuildError:
+    """The error that says what would fit, how wide the land is where it is too narrow, and what was ``refused``."""
     if not advised():
         return BuildError(f"{what}{said(size)} does not fit")
     low, high = 0.0, size
@@ -94,23 +104,27 @@ def _too_large(body: Body, picked: Sequence[PickedEdge], size: float, make: Make
             high = middle
         else:
             low = middle
-    land = _land(picked)
-    beside = f"the land beside it is {said(round(land, 2))} wide" if land < 4 * size else ""
+    land = _too_narrow(picked, size)
+    beside = "" if land is None else f"the land beside it is {said(round(land, 3))} wide"
     # shown a little below what was found to fit
     fits = int(low * 100) / 100 if low > LEAST else 0.0
-    if not fits:
-        return BuildError(f"{what}{said(size)} does not fit, and no smaller one does", rule=beside)
-    return BuildError(f"{what}{said(size)} does not fit", rule="; ".join(
-        x for x in (beside, f"the largest that fits is {said(fits)}") if x))  # fmt: skip
+    found = f"the largest that fits is {said(fits)}" if fits else ""
+    rule = "; ".join(x for x in (beside, found, refused or "") if x)
+    return BuildError(f"{what}{said(size)} does not fit{'' if fits else ', and no smaller one does'}", rule=rule)
 
 
-def _land(picked: Sequence[PickedEdge]) -> float:
-    """The least distance from a picked edge to another edge of the faces beside it that it does not touch."""
-    least = float("inf")
+def _too_narrow(picked: Sequence[PickedEdge], size: float) -> float | None:
+    """The narrowest land beside a picked edge, mm, where it has no room for the size, or for two when both of its
+    edges are broken; None when there is room everywhere.
+    """
+    broken = {Key(p.edge) for p in picked}
+    narrow = []
     for p in picked[:20]:
         ends = {Key(v) for v in sub_shapes(p.edge, VERTEX)}
         for face in p.sides:
             for other in edges(face):
                 if not other.IsSame(p.edge) and not ends & {Key(v) for v in sub_shapes(other, VERTEX)}:
-                    least = min(least, BRepExtrema_DistShapeShape(p.edge, other).Value())
-    return least
+                    land = BRepExtrema_DistShapeShape(p.edge, other).Value()
+                    if land < size * (2 if Key(other) in broken else 1) * (1 - RELATIVE_READ):
+                        narrow.append(land)
+    return min(narrow, default=None)

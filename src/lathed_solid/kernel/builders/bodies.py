@@ -49,8 +49,7 @@ def _split(parts: Parts, step: ResolvedBodies, number: int) -> Parts:
         shape, names = operate(operation, body, [tool])
         if not sub_shapes(shape, SOLID):
             raise BuildError(f"the plane {step.names[0]} does not pass through body {step.body}", hint="another plane")
-        check_solid(shape)
-        pieces[side] = Body(sub_shapes(shape, SOLID)[0], names)
+        pieces[side] = Body(check_solid(shape), names)
     if step.keep == "both":
         return parts.with_bodies({**parts.bodies, step.body: pieces["back"], number: pieces["front"]})
     return parts.with_body(step.body, pieces[step.keep])

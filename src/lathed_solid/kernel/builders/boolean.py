@@ -20,7 +20,7 @@ from lathed_solid.kernel.checks import check_cut, check_join, check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body, Names, carried, merged
 from lathed_solid.kernel.parts import Made, Mode, Parts
-from lathed_solid.kernel.topology import SOLID, Key, shape_list, sub_shapes
+from lathed_solid.kernel.topology import Key, shape_list
 from lathed_solid.kernel.witness import witness
 from lathed_solid.quantity.tolerances import RELATIVE_READ
 
@@ -65,27 +65,22 @@ def apply(parts: Parts, number: int, mode: Mode, tools: Sequence[Body], on: tupl
 
 
 def cut(body: Body, tools: Sequence[Body]) -> Body:
-    """``body`` without the tools. Raises BuildError when nothing or too much goes, or the part falls apart."""
+    """``body`` without the tools, in one piece or several. Raises BuildError when nothing or too much goes."""
     shape, names = operate(BRepAlgoAPI_Cut(), body, tools)
-    check_solid(shape, body.names)
-    out = Body(sub_shapes(shape, SOLID)[0], names, known_shares([body, *tools]))
+    out = Body(check_solid(shape, body.names), names, known_shares([body, *tools]))
     check_cut(body.size, out.size, sum(t.size for t in tools))
     witness("cut", body, tools, out)
     return out
 
 
 def join(parts: Sequence[Body]) -> Body:
-    """All parts as one solid, flat neighbours in one face. Raises BuildError when they do not hang together."""
+    """All parts together, flat neighbours in one face; in several pieces where they do not meet. Raises BuildError."""
     if len(parts) == 1:
         shape, names = parts[0].shape, parts[0].names
     else:
         shape, names = operate(BRepAlgoAPI_Fuse(), parts[0], parts[1:])
     out = unified(Body(shape, names, known_shares(parts)))
-    solids = sub_shapes(out.shape, SOLID)
-    if len(solids) > 1:
-        raise BuildError(f"the added material makes {len(solids)} separate pieces", hint="let them touch over an area")
-    check_solid(out.shape)
-    out = Body(solids[0], out.names, out.shares)
+    out = Body(check_solid(out.shape), out.names, out.shares)
     check_join([p.size for p in parts], out.size)
     if len(parts) > 1:
         witness("add", parts[0], parts[1:], out)
@@ -95,8 +90,7 @@ def join(parts: Sequence[Body]) -> Body:
 def common(body: Body, tools: Sequence[Body]) -> Body:
     """What body and tools (taken together) have in common. Raises BuildError."""
     shape, names = operate(BRepAlgoAPI_Common(), body, [join(tools)] if len(tools) > 1 else tools)
-    check_solid(shape)
-    out = Body(sub_shapes(shape, SOLID)[0], names)
+    out = Body(check_solid(shape), names)
     if out.size > body.size * (1 + RELATIVE_READ):
         raise BuildError("what is kept is more than there was", hint="report this step")
     witness("common", body, tools, out)
@@ -110,8 +104,15 @@ def unified(body: Body) -> Body:
     """
     if any(".helix." in a for atoms in body.names.values() for a in atoms):
         return body
-    upgrade = ShapeUpgrade_UnifySameDomain(body.shape, True, True, False)
-    upgrade.Build()
+    for with_edges in (True, False):
+        upgrade = ShapeUpgrade_UnifySameDomain(body.shape, with_edges, True, False)
+        try:
+            upgrade.Build()
+        except Exception:  # noqa: BLE001 - the kernel raises bare Exceptions of its own
+            continue
+        break
+    else:
+        return body
     history, shape = upgrade.History(), upgrade.Shape()
     return Body(shape, carried(body.names, history.Modified, history.IsRemoved, shape), dict(body.shares))
 

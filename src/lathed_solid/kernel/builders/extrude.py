@@ -19,7 +19,7 @@ from lathed_solid.kernel.builders.offset_walls import walled
 from lathed_solid.kernel.builders.planar import Placed, PlanarFace, frame_of, planar_face, shifted
 from lathed_solid.kernel.builders.references import datum, named_surface, plane_of
 from lathed_solid.kernel.builders.solids import in_front, prism, round_bar
-from lathed_solid.kernel.checks import check_exact
+from lathed_solid.kernel.checks import check_exact, check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Datum, Parts
@@ -208,7 +208,6 @@ def _around(tools: Sequence[Body], placed: Placed, start: float, end: float, rea
     sheet = BRepBuilderAPI_MakeFace(plane, -span, span, -span, span).Face().Moved(shifted(placed, start))
     slab = prism(PlanarFace(sheet, []), gp_Vec(placed.normal).Multiplied(end - start), prefix, "start", "end")
     shape, names = operate(BRepAlgoAPI_Cut(), slab, tools)
-    solids = sub_shapes(shape, SOLID)
-    if len(solids) != 1:
+    if not sub_shapes(shape, SOLID):
         raise BuildError("the regions leave nothing around them", hint="check the regions")
-    return Body(solids[0], names)
+    return Body(check_solid(shape), names)

@@ -12,7 +12,7 @@ from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.message_units import said
 from lathed_solid.kernel.names import Body, Names
-from lathed_solid.kernel.topology import SOLID, Key, drained, faces, shape_list, sub_shapes
+from lathed_solid.kernel.topology import Key, drained, faces, shape_list
 from lathed_solid.quantity.tolerances import RELATIVE
 
 TOLERANCE = 1e-4
@@ -46,9 +46,7 @@ def walled(body: Body, wall: float, open_faces: Sequence[str], what: str) -> Bod
         for image in drained(maker.Generated(key.shape)):
             if Key(image) in present and Key(image) not in names:
                 names[Key(image)] = frozenset(f"{a}'" for a in atoms)
-    check_solid(shape)
-    solid = sub_shapes(shape, SOLID)[0]
-    out = Body(solid, names)
+    out = Body(check_solid(shape), names)
     if wall > 0 and out.size >= body.size * (1 - RELATIVE):
         raise BuildError(f"{what} of {said(abs(wall))} leaves nothing hollow", hint="a thinner wall")
     return out

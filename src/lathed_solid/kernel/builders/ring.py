@@ -44,8 +44,7 @@ def with_ring(
     # they meet in shared faces only, nothing crosses; an abrupt end covers its face in part
     fuse.SetGlue(BOPAlgo_GlueEnum.BOPAlgo_GlueShift if partly else BOPAlgo_GlueEnum.BOPAlgo_GlueFull)
     shape, carried = operate(fuse, cleared, [Body(solid.Moved(where), names)])
-    check_solid(shape)
-    return Body(sub_shapes(shape, SOLID)[0], carried)
+    return Body(check_solid(shape), carried)
 
 
 def _closed_ring(stretch: Stretch, wall: float, top: float, inside: bool) -> tuple[Any, list[tuple[Any, str]]]:

@@ -6,6 +6,7 @@ from typing import TYPE_CHECKING
 
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Picked
+from lathed_solid.part import edits
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.picks import things_of
 from lathed_solid.workbench.prompts import View
@@ -43,6 +44,11 @@ class ProveCommands:
         label = f"{suspect.target}: {' and '.join(k.now for k in suspect.slips)}"
         if self.session.edit(label, lambda d: suspect.document(d) or d):
             self.bench.tell(f"{suspect.slips[0].kind} undone at {suspect.target}")
+
+    def answer_pieces(self, body: int, meant: bool) -> None:
+        """Whether a body is meant to stand in several pieces."""
+        label = f"body {body} {'may stand in pieces' if meant else 'must be one piece'}"
+        self.session.edit(label, lambda d: edits.set_in_pieces(d, body, meant))
 
     def measure(self, *, mesh: bool = False) -> None:
         """The last one or two picks, and the section; a pick beside the solid begins anew."""

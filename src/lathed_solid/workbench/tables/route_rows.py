@@ -32,12 +32,17 @@ def route_rows(document: Document, results: Sequence[StepResult] | None, stand: 
     return [replace(r, state="later") if stand is not None and r.number > stand else r for r in rows]
 
 
+def _in_pieces(result: StepResult) -> str:
+    """Told in passing: what must be one piece is asked at the Prove desk."""
+    return f"stands in {result.pieces} pieces so far" if result.pieces > 1 else ""
+
+
 def _row(document: Document, step: StepBase, result: StepResult | None) -> RouteRow:
     state, message = "waiting", ""
     if step.suspended:
         state = "suspended"
     elif result is not None:
-        state, message = ("built", "") if result.ok else ("failed", result.message)
+        state, message = ("built", _in_pieces(result)) if result.ok else ("failed", result.message)
     on = ", ".join(map(str, sorted(step.stands_on() - {step.number})))
     carries = ", ".join(map(str, dependents(document, step.number)))
     ties = "; ".join(x for x in (f"stands on {on}" if on else "", f"carries {carries}" if carries else "") if x)
