@@ -48,7 +48,7 @@ from lathed_solid.turned import (
 if TYPE_CHECKING:
     from lathed_solid.engine.rebuild import Built, Engine
     from lathed_solid.engine.results import Summary
-    from lathed_solid.part import EdgePick, Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
+    from lathed_solid.part import EdgePick, FromWalls, Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
     from lathed_solid.sketch import edits as sketch_edits
     from lathed_solid.sketch.examine import Examination
 
@@ -62,6 +62,7 @@ __all__ = [
     "Edge",
     "EdgePick",
     "FacePlane",
+    "FromWalls",
     "Grid",
     "Groove",
     "Instrument",
@@ -112,7 +113,7 @@ Draft = SketchBuilder
 
 def __getattr__(name: str) -> Any:
     """What a turned part, and the window's start, need not: the solver, and most kinds of steps."""
-    if name in ("EdgePick", "Grid", "OnCircle", "OnEdges", "Radial", "SketchPoints", "Table"):
+    if name in ("EdgePick", "FromWalls", "Grid", "OnCircle", "OnEdges", "Radial", "SketchPoints", "Table"):
         return getattr(_steps, name)
     if name == "sketch_edits":
         from lathed_solid.sketch import edits

@@ -72,6 +72,21 @@ class FaceChanges:
 
 
 @dataclass(frozen=True, slots=True)
+class NearEdge:
+    """An edge of a picked flat face: its ``name``, the ``wall`` beyond it.
+
+    A straight one: how far the pick is ``away`` from its line, and how far the face reaches from there (``span``), mm.
+    A round one: how far the pick is ``away`` from its centre, and its ``radius``.
+    """
+
+    name: str
+    wall: str
+    away: float
+    span: float = 0.0
+    radius: float = 0.0
+
+
+@dataclass(frozen=True, slots=True)
 class Picked:
     """What lies under the pointer: the name of a face or an edge, and the point in mm; ``facts`` are words for it."""
 
@@ -83,3 +98,5 @@ class Picked:
     place: tuple[float, float] | None = None
     #: what kind of surface a face has: plane, cylinder, cone ...; empty for an edge
     surface: str = ""
+    #: on a flat face: the two nearest straight edges that are not parallel, then the round ones, nearest first
+    near: tuple[NearEdge, ...] = ()

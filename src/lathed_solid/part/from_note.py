@@ -2,7 +2,10 @@
 
 | note                        | picked                              | step                                           |
 |-----------------------------|-------------------------------------|------------------------------------------------|
-| a hole, a tapped hole       | a flat face                         | holes on its bolt circle, or on the axis       |
+| a hole, a tapped hole       | a flat face                         | on its bolt circle, or on a turned part's axis |
+|                             | a face whose points were sketched   | holes at those points                          |
+|                             | near a round edge's centre          | a hole there                                   |
+|                             | elsewhere on it                     | at distances from its two nearest edges        |
 |                             | as many points of it as holes       | holes at those places                          |
 |                             | a cylinder                          | holes around it, at the picked distance        |
 | an external thread          | a cylinder                          | the thread, drawn                              |
@@ -20,10 +23,12 @@ from lathed_solid.notation import Clause, Meaning, read_note
 from lathed_solid.part import steps
 from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import changed, next_balloon, place_after, put_note, put_step, renumbering
+from lathed_solid.part.hole_proposals import Told, proposed_places, told_from
 from lathed_solid.part.note_picks import Picks
 from lathed_solid.part.steps import EdgePick, HoleStep, OnCircle, Radial, StepBase, Table
 from lathed_solid.quantity.formatting import length
 
+AnyPlaces = OnCircle | Radial | Table | Told
 #: how far a drill goes beyond the thread it is for, in pitches, where the note does not say (DIN 76-1, about)
 DRILL_BEYOND = 5
 RULES = {"fillet": "inside", "round": "outside", "break": "outside"}
@@ -41,8 +46,9 @@ def step_words(meaning: Meaning, picks: Picks) -> str:
         if not picks.face:
             return ""
         spots = picks.places[-n:]
-        at = f" at the {n} picked places" if n > 1 and len(spots) == n and not c.bolt_circle_mm else ""
-        return f"{'holes' if n > 1 else 'a hole'} on {picks.face}{at}"
+        at = f" at the {n} picked places" if n > 1 and len(spots) == n else ""
+        at = "" if picks.round else told_from(n, picks) or at
+        return f"{'holes' if n > 1 else 'a hole'} on {picks.face}{'' if c.bolt_circle_mm else at}"
     if c.kind == "thread" and picks.face and picks.round:
         return f"the thread on {picks.face}"
     if c.kind in ("radius", "fillet", "chamfer") and picks.edges:
@@ -159,7 +165,7 @@ def _holes(document: Document, number: int, c: Clause, named: dict[Role, Callout
     return HoleStep(number=number, face=picks.face, places=places, **values)
 
 
-def _places(document: Document, c: Clause, circle: str | None, picks: Picks) -> OnCircle | Radial | Table:
+def _places(document: Document, c: Clause, circle: str | None, picks: Picks) -> AnyPlaces:
     count = c.count or 1
     if picks.round:
         if picks.radial_at is None:
@@ -167,6 +173,9 @@ def _places(document: Document, c: Clause, circle: str | None, picks: Picks) -> 
         return Radial(at=length(picks.radial_at, document.unit), datum=picks.datum, count=count)
     if circle is not None or (count == 1 and not picks.places):
         return OnCircle(bolt_circle=circle, count=count)
+    told = proposed_places(document, count, picks)
+    if told is not None:
+        return told
     if len(picks.places) < count:
         raise DocumentError(
             f"{count} holes on a flat face need a bolt circle or {count} picked places; {len(picks.places)} picked",

@@ -342,7 +342,7 @@ class Scene:
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_FACE:
             label = self._names.get(Key(shape), "")
             face = TopoDS.Face(shape)
-            return picked_face(face, label, point)
+            return picked_face(face, label, point, self._edges)
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_EDGE:
             label = self._edges.get(Key(shape), "")
             return Picked("edge", (label,) if label else (), point)

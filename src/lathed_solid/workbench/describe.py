@@ -70,7 +70,13 @@ def _hole(document: Document, step: HoleStep) -> str:
         return f"{size} · radial · at {length(reach, document.unit)}"
     if step.places.kind == "circle":
         return f"{size} · on ⌀{length(2 * reach, document.unit)}" if reach else f"{size} · at the centre"
-    words = {"grid": "in rows", "table": "listed places", "sketch": "points of a sketch", "edges": "on round edges"}
+    words = {
+        "grid": "in rows",
+        "table": "listed places",
+        "sketch": "points of a sketch",
+        "edges": "on round edges",
+        "walls": "from two edges",
+    }
     return f"{size} · {words[step.places.kind]}"
 
 

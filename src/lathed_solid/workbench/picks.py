@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Sequence
+from dataclasses import replace
 
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Picked, Thing
@@ -15,6 +16,8 @@ from lathed_solid.part.steps.planes import resolve_plane
 
 #: as many holes can be placed by clicks
 MAX_PICKS = 100
+#: a pick nearer to a round edge's centre than this share of its radius means the centre
+CENTRE = 0.4
 
 
 def served_by(picked: Picked | None) -> dict[str, str]:
@@ -43,7 +46,35 @@ def note_picks(document: Document, picks: Sequence[Picked]) -> Picks:
     at, datum = _along(document, step, last) if last.surface == "cylinder" else (None, "")
     # one hole in the end of a turned part is meant on its axis
     alone = step is not None and step.kind == "turned" and len(places) < 2
-    return Picks(face, last.surface != "plane", () if alone else places, at, datum or Picks().datum)
+    found = Picks(face, last.surface != "plane", () if alone else places, at, datum or Picks().datum)
+    if last.surface != "plane" or alone:
+        return found
+    on_face = [p for p in run if p.place is not None and split(p.names[0], "+")[0] == face]
+    walls = tuple((e.wall, e.away, e.span) for e in last.near if not e.radius)
+    rims = tuple(name for p in on_face if (name := rim_meant(p)))
+    sketch, points = points_on(document, face)
+    return replace(found, walls=walls if len(walls) == 2 else (), rims=rims if len(rims) == len(on_face) else (),
+                   sketch=sketch, points=points)  # fmt: skip
+
+
+def rim_meant(picked: Picked) -> str:
+    """The round edge whose centre a pick on a flat face means: near to it, or the face has no straight edges."""
+    rounds = [e for e in picked.near if e.radius]
+    if not rounds:
+        return ""
+    straight = len(rounds) < len(picked.near)
+    near = rounds[0]
+    return near.name if near.away < CENTRE * near.radius or not straight else ""
+
+
+def points_on(document: Document, face: str) -> tuple[int | None, int]:
+    """The last step's number when it is a sketch on the face of nothing but points, which are for holes; how many."""
+    last = document.steps[-1] if document.steps else None
+    if not isinstance(last, SketchStep) or getattr(last.plane, "face", "") != face:
+        return None, 0
+    of_curves = {p for c in last.sketch.curves for p in c.points}
+    alone = sum(p.id not in of_curves and not p.construction for p in last.sketch.points)
+    return (last.number, alone) if alone and all(c.construction for c in last.sketch.curves) else (None, 0)
 
 
 def _along(document: Document, step: StepBase | None, picked: Picked) -> tuple[float | None, str]:

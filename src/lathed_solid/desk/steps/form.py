@@ -174,6 +174,10 @@ class StepForm(QWidget):
             self._unsound = exc.message
         for i, row in enumerate(self.rows):
             self.form.setRowVisible(i, row.when(step))
+            item = self.form.itemAt(i, QFormLayout.ItemRole.LabelRole) if row.named is not None else None
+            label = item.widget() if item is not None else None
+            if row.named is not None and isinstance(label, QLabel) and row.when(step):
+                label.setText(row.named(step))
             self._fill(row, get(step, row.path))
         self._show_candidates()
         names = [n for row in self.rows if "face" in row.picks for n in many(get(step, row.path))]
@@ -274,6 +278,7 @@ class StepForm(QWidget):
             field = self.fields[row.path]
             if row.when(self.step) and isinstance(field, ExpressionField):
                 field.line.setFocus()
+                field.line.selectAll()
                 return
 
     # editing -------------------------------------------------------------------------------------

@@ -127,6 +127,7 @@ def _to_face(parts: Parts, name: str, origin: gp_Pnt, direction: gp_Vec) -> floa
 def _places(parts: Parts, hole: ResolvedHole) -> Places:
     ways: dict[str, Callable[[Parts, ResolvedHole], Places]] = {
         "radial": _radial, "circle": _on_circle, "plane": _in_plane, "sketch": _sketched, "edges": _on_edges,
+        "walls": _from_walls,
     }  # fmt: skip
     return ways[hole.places.kind](parts, hole)
 
@@ -186,6 +187,35 @@ def _on_edges(parts: Parts, hole: ResolvedHole) -> Places:
         axis_of(parts, name)  # refuses what is not round
         off = gp_Vec(p, gp_Pnt(*face.origin)).Dot(inwards)
         out.append((p.Translated(inwards.Multiplied(off)), inwards))
+    return out
+
+
+def _from_walls(parts: Parts, hole: ResolvedHole) -> Places:
+    """Each place lies at its distances from the lines in which two walls meet the face: p . g = w + s d for both."""
+    s = named_surface(parts, hole.face, "plane")
+    normal, inwards = gp_Vec(*s.direction), gp_Vec(*(-c for c in s.direction))
+    foot = gp_Pnt(*s.origin)
+    lines = []
+    for name in hole.places.walls:
+        wall = plane_of(parts, name)
+        n = gp_Vec(*wall.direction)
+        g = n.Subtracted(normal.Multiplied(n.Dot(normal)))
+        if g.Magnitude() < RELATIVE_READ:
+            raise BuildError(f"{name} does not stand up from the face", hint="pick a wall beside it")
+        g.Normalize()
+        level = gp_Vec(foot, gp_Pnt(*wall.origin)).Dot(n) / g.Dot(n)
+        # the face is where more of it lies, seen from that line
+        low, high = (v - gp_Vec(gp_Pnt(0, 0, 0), foot).Dot(g) for v in s.extent((g.X(), g.Y(), g.Z())))
+        lines.append((g, level, 1.0 if high - level > level - low else -1.0))
+    (g, a, s1), (h, b, s2) = lines
+    cosine = g.Dot(h)
+    if abs(cosine) > 1 - RELATIVE_READ:
+        raise BuildError("the two walls are parallel: they give one distance only", hint="pick one across the other")
+    out: Places = []
+    for x, y in hole.places.xy:
+        u, v = a + s1 * x, b + s2 * y
+        along, across = (u - v * cosine) / (1 - cosine**2), (v - u * cosine) / (1 - cosine**2)
+        out.append((foot.Translated(g.Multiplied(along).Added(h.Multiplied(across))), inwards))
     return out
 
 

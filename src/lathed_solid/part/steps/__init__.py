@@ -36,7 +36,7 @@ if TYPE_CHECKING:
     from lathed_solid.part.steps.groove import GrooveStep
     from lathed_solid.part.steps.helix import HelixStep
     from lathed_solid.part.steps.hole import HoleStep, ResolvedHole
-    from lathed_solid.part.steps.hole_placement import Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
+    from lathed_solid.part.steps.hole_placement import FromWalls, Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
     from lathed_solid.part.steps.imported import ImportedStep
     from lathed_solid.part.steps.keyway import KeywayStep
     from lathed_solid.part.steps.knurl import KnurlStep
@@ -56,7 +56,7 @@ if TYPE_CHECKING:
 
 #: name -> module, for what this package gives on demand beside the classes of the catalogue
 _LAZY: dict[str, str] = {
-    **dict.fromkeys(("Grid", "OnCircle", "OnEdges", "Radial", "SketchPoints", "Table"), "hole_placement"),
+    **dict.fromkeys(("FromWalls", "Grid", "OnCircle", "OnEdges", "Radial", "SketchPoints", "Table"), "hole_placement"),
     "EdgePick": "edges", "ResolvedHole": "hole", "ResolvedChamfer": "chamfer", "ResolvedExtrude": "extrude",
     "ResolvedFillet": "fillet",
     "ResolvedRevolve": "revolve",
@@ -142,6 +142,7 @@ __all__ = [
     "FilletStep",
     "FlatsStep",
     "Frame",
+    "FromWalls",
     "Grid",
     "GrooveStep",
     "HelixStep",

@@ -1,5 +1,5 @@
 """Where the like features of one step stand: on a circle, radial, in a grid, at listed or sketched places, on round
-edges.
+edges, at distances from two walls.
 
 On a flat face, places are in the frame of that face: its origin is the foot of the part's origin, its x the part's X
 laid
@@ -86,14 +86,32 @@ class OnEdges(Record):
     edges: tuple[EdgeName, ...] = Field(min_length=1, max_length=200)
 
 
-Places = Annotated[OnCircle | Radial | Grid | Table | SketchPoints | OnEdges, Field(discriminator="kind")]
+class FromWalls(Record):
+    """At distances from two walls of the flat face, and in rows and columns on from there.
+
+    ``x`` and ``y`` go from the ``first`` and the ``second`` wall to where more of the face lies, square to each.
+    """
+
+    kind: Literal["walls"] = "walls"
+    first: FaceName
+    second: FaceName
+    x: Cell = "10"
+    y: Cell = "10"
+    dx: Cell = "20"
+    nx: Count = 1
+    dy: Cell = "20"
+    ny: Count = 1
+
+
+Places = Annotated[OnCircle | Radial | Grid | Table | SketchPoints | OnEdges | FromWalls, Field(discriminator="kind")]
 
 
 @dataclass(frozen=True, slots=True)
 class ResolvedPlaces:
     """``kind`` and its figures in mm and rad; ``xy`` for places in a plane.
 
-    circle: ``xy`` the centre, ``reach`` its radius; radial: ``reach`` from ``datum``; sketch: ``xy`` in ``plane``.
+    circle: ``xy`` the centre, ``reach`` its radius; radial: ``reach`` from ``datum``; sketch: ``xy`` in ``plane``;
+    walls: ``xy`` from the two ``walls``.
     """
 
     kind: str
@@ -104,6 +122,7 @@ class ResolvedPlaces:
     datum: str = ""
     plane: ResolvedPlane | None = None
     edges: tuple[str, ...] = ()
+    walls: tuple[str, str] = ("", "")
 
 
 def resolve_places(places: Any, evaluate: Resolver, widest: float) -> ResolvedPlaces:
@@ -126,10 +145,12 @@ def resolve_places(places: Any, evaluate: Resolver, widest: float) -> ResolvedPl
         centre = (read.any("centre x", places.x), read.any("centre y", places.y))
         start = read.any("start angle", places.start_angle, "angle")
         return ResolvedPlaces("circle", reach, start, places.count, (centre,))
-    if isinstance(places, Grid):
+    if isinstance(places, Grid | FromWalls):
         x, y, dx, dy = (read.any(n, getattr(places, n)) for n in ("x", "y", "dx", "dy"))
-        return ResolvedPlaces("plane", xy=_apart(
-            [(x + i * dx, y + j * dy) for j in range(places.ny) for i in range(places.nx)], widest))  # fmt: skip
+        xy = _apart([(x + i * dx, y + j * dy) for j in range(places.ny) for i in range(places.nx)], widest)
+        if isinstance(places, Grid):
+            return ResolvedPlaces("plane", xy=xy)
+        return ResolvedPlaces("walls", xy=xy, walls=(places.first, places.second))
     if isinstance(places, Table):
         rows = [(read.any(f"place {k} x", x), read.any(f"place {k} y", y)) for k, (x, y) in enumerate(places.rows, 1)]
         return ResolvedPlaces("plane", xy=_apart(rows, widest))
@@ -171,7 +192,7 @@ def how_many(places: Any) -> int | None:
     """The number of places; None where only the sketch knows."""
     if isinstance(places, OnCircle | Radial):
         return places.count
-    if isinstance(places, Grid):
+    if isinstance(places, Grid | FromWalls):
         return places.nx * places.ny
     if isinstance(places, Table):
         return len(places.rows)
@@ -197,12 +218,17 @@ def place_fields(places: Any, wall: str, face: str) -> list[FieldOf]:
         out += [
             FieldOf(f"centre {n}", getattr(places, n), "length", _at(n, wall, face) if alone else None) for n in "xy"
         ]
-    elif isinstance(places, Grid):
+    elif isinstance(places, Grid | FromWalls):
         first = wall.replace("*", "0")
         for n, many, other in (("dx", places.nx, 1), ("dy", places.ny, places.nx)):
             apart = Probe(kind="axes", faces=(first, wall.replace("*", str(other)))) if many > 1 else None
             out.append(FieldOf(n, getattr(places, n), "length", apart))
-        out += [FieldOf(n, getattr(places, n), "length", _at(n, first, face)) for n in "xy"]
+        if isinstance(places, FromWalls):
+            walls = (("x", places.first), ("y", places.second))
+            out += [FieldOf(n, getattr(places, n), "length", Probe(kind="position", faces=(f, first)))
+                    for n, f in walls]  # fmt: skip
+        else:
+            out += [FieldOf(n, getattr(places, n), "length", _at(n, first, face)) for n in "xy"]
     elif isinstance(places, Table):
         out = [FieldOf(f"place {k} {n}", c, "length", _at(n, wall.replace("*", str(k - 1)), face))
                for k, row in enumerate(places.rows, 1) for n, c in zip("xy", row, strict=True)]  # fmt: skip
@@ -222,6 +248,8 @@ def places_stand_on(places: Any) -> frozenset[int]:
     """Numbers of the steps that the places name."""
     if isinstance(places, Radial):
         return steps_in(places.datum)
+    if isinstance(places, FromWalls):
+        return steps_in(places.first) | steps_in(places.second)
     if isinstance(places, SketchPoints):
         return frozenset({places.sketch})
     return frozenset().union(*(steps_in(e) for e in places.edges)) if isinstance(places, OnEdges) else frozenset()
@@ -231,6 +259,9 @@ def places_renumbered(places: Any, renumber: Any) -> Any:
     """The places after steps got other numbers."""
     if isinstance(places, Radial):
         return places.model_copy(update={"datum": renamed(places.datum, renumber)})
+    if isinstance(places, FromWalls):
+        walls = {n: renamed(getattr(places, n), renumber) for n in ("first", "second")}
+        return places.model_copy(update=walls)
     if isinstance(places, SketchPoints):
         return places.model_copy(update={"sketch": renumber.get(places.sketch, places.sketch)})
     if isinstance(places, OnEdges):

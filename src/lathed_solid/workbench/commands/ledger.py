@@ -6,17 +6,18 @@ from typing import Literal
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Probe, SheetPlace, Span
-from lathed_solid.part import Document, driving_value, edits
+from lathed_solid.part import Document, FromWalls, HoleStep, driving_value, edits
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.note_plan import NotePlan, placed, plan_note
 from lathed_solid.workbench.picks import note_picks
+from lathed_solid.workbench.prompts import View
 
 
 class LedgerCommands:
     """The ledger of one workbench. What acts on a callout acts on the chosen one."""
 
-    def __init__(self, bench: Workbench) -> None:
-        self.bench, self.session = bench, bench.session
+    def __init__(self, bench: Workbench, view: View) -> None:
+        self.bench, self.session, self.view = bench, bench.session, view
         self._plan: NotePlan | None = None
 
     # notes -------------------------------------------------------------------------------------
@@ -52,6 +53,11 @@ class LedgerCommands:
                 self.session.stand_at(made)
             self.bench.choose_step(made)
         self.bench.choose_balloon(self.bench.document.callouts[-1].balloon)
+        step = self.bench.chosen_step if plan.makes else None
+        if isinstance(step, HoleStep) and isinstance(step.places, FromWalls):
+            # the distances are proposed, and wait to be typed over
+            self.bench.show_desk("shape")
+            self.view.focus("editor")
         return True
 
     def edit_note(self, balloon: int, text: str) -> None:

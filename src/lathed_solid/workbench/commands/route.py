@@ -10,9 +10,12 @@ from pydantic import ValidationError
 
 from lathed_solid.errors import LathedError
 from lathed_solid.part import DatumPlane, Document, DocumentError, FacePlane, HoleStep, SketchStep, TurnedStep, edits
-from lathed_solid.part.steps import KINDS, PlaneStep
+from lathed_solid.part.hole_proposals import proposed_places
+from lathed_solid.part.steps import KINDS, PlaneStep, Radial
+from lathed_solid.quantity.formatting import length
 from lathed_solid.turned import Station, TurnedTable
 from lathed_solid.workbench.bench import Workbench
+from lathed_solid.workbench.picks import note_picks
 from lathed_solid.workbench.prompts import Prompts, View
 from lathed_solid.workbench.step_forms.begin import Missing, small
 from lathed_solid.workbench.step_forms.new import NewStep, new_step
@@ -45,11 +48,20 @@ class RouteCommands:
 
     def add_hole(self) -> None:
         """A hole on the picked face, or on the right end."""
-        face = self.bench.served.get("face", "") or f"{self.bench.document.steps[0].number}/face.right"
-        self._add(
-            "add holes",
-            lambda d, n: HoleStep(number=n, face=face, diameter=small(d, "5", "1/4"), depth=small(d, "10", "1/2")),
-        )
+        picks = note_picks(self.bench.document, self.bench.picks)
+        face = picks.face or f"{self.bench.document.steps[0].number}/face.right"
+
+        def hole(d: Document, number: int) -> HoleStep:
+            values: dict[str, Any] = {}
+            if picks.round and picks.radial_at is not None:
+                values["places"] = Radial(at=length(picks.radial_at, d.unit), datum=picks.datum)
+            elif not picks.round:
+                told = proposed_places(d, picks.points or len(picks.rims) or 1, picks)
+                values |= {"places": told} if told is not None else {}
+            first = {"diameter": small(d, "5", "1/4"), "depth": small(d, "10", "1/2")}
+            return HoleStep(number=number, face=face, **first, **values)
+
+        self._add("add holes", hole)
 
     def add_sketch(self) -> None:
         """A sketch on the picked face when it is flat, on the datum plane that is chosen, else on the XY plane."""

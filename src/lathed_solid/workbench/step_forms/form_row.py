@@ -40,6 +40,8 @@ class FormRow:
     make: Mapping[Any, Callable[[], Any]] | None = None
     #: shown in an empty field, where that is not what it means
     hint: str = ""
+    #: the label where it hangs on the step
+    named: Callable[[Any], str] | None = None
 
 
 @dataclass(frozen=True)
@@ -123,6 +125,8 @@ def chosen(row: FormRow, value: Any, document: Document, step: StepBase, picked:
         return value
     if value in row.make:
         return row.make[value]()
+    if value == "walls":
+        raise DocumentError("click the face near two of its straight edges, then begin the hole (Ctrl+H)")
     if value == "edges":
         if picked.get("edge"):
             return {"kind": "edges", "edges": (picked["edge"],)}

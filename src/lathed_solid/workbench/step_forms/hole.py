@@ -2,16 +2,30 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+from typing import Any
+
 from lathed_solid.part.steps import Grid, OnCircle, Radial, Table
 from lathed_solid.workbench.step_forms.form_row import FormRow, kinds
 
 _places = kinds("places")
 
+
+def _from_edge(which: str, otherwise: str) -> Callable[[Any], str]:
+    return lambda step: f"from the {which} edge" if step.places.kind == "walls" else otherwise
+
+
+def _spaced(many: str) -> Callable[[Any], bool]:
+    """A spacing counts where there is more than one."""
+    return lambda step: getattr(step.places, many, 1) > 1
+
+
 ROWS = (
     FormRow("face", "on face", "name", picks=("face",)),
     FormRow(
         "places", "places", "choice",
-        choices=(("circle", "flat face: bolt circle or centre"), ("grid", "flat face: rows and columns"),
+        choices=(("walls", "flat face: distances from two edges"),
+                 ("circle", "flat face: bolt circle or centre"), ("grid", "flat face: rows and columns"),
                  ("table", "flat face: listed places"), ("radial", "cylinder: radial"),
                  ("sketch", "points of a sketch"), ("edges", "centres of round edges")),
         make={"circle": lambda: OnCircle(bolt_circle="40"), "grid": Grid, "table": Table,
@@ -20,12 +34,16 @@ ROWS = (
     FormRow("places.count", "count", "count", when=_places("circle", "radial")),
     FormRow("places.bolt_circle", "bolt circle ⌀", empty="at the centre", optional=True, when=_places("circle")),
     FormRow("places.start_angle", "start angle", "angle", empty="0", when=_places("circle")),
-    FormRow("places.x", "centre or first place x", empty="0", when=_places("circle", "grid")),
-    FormRow("places.y", "centre or first place y", empty="0", when=_places("circle", "grid")),
-    FormRow("places.dx", "column spacing", empty="20", when=_places("grid")),
-    FormRow("places.nx", "columns", "count", when=_places("grid")),
-    FormRow("places.dy", "row spacing", empty="20", when=_places("grid")),
-    FormRow("places.ny", "rows", "count", when=_places("grid")),
+    FormRow("places.x", "centre or first place x", empty="0", when=_places("circle", "grid", "walls"),
+        named=_from_edge("first", "centre or first place x")),
+    FormRow("places.y", "centre or first place y", empty="0", when=_places("circle", "grid", "walls"),
+        named=_from_edge("second", "centre or first place y")),
+    FormRow("places.nx", "columns", "count", when=_places("grid", "walls")),
+    FormRow("places.dx", "column spacing", empty="20", when=_spaced("nx")),
+    FormRow("places.ny", "rows", "count", when=_places("grid", "walls")),
+    FormRow("places.dy", "row spacing", empty="20", when=_spaced("ny")),
+    FormRow("places.first", "first edge: its wall", "name", picks=("plane",), when=_places("walls")),
+    FormRow("places.second", "second edge: its wall", "name", picks=("plane",), when=_places("walls")),
     FormRow("places.rows", "x, y; x, y; …", "table", when=_places("table")),
     FormRow("places.sketch", "sketch at step", "number of a step", when=_places("sketch")),
     FormRow("places.points", "its points", "names", empty="all that stand alone", when=_places("sketch")),

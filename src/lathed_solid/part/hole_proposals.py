@@ -1,0 +1,46 @@
+"""Where holes are meant by what lies about the picks, so that nothing stays at the pointer's own coordinates."""
+
+from __future__ import annotations
+
+from lathed_solid.part.document import Document
+from lathed_solid.part.note_picks import Picks
+from lathed_solid.part.steps import FromWalls, OnEdges, SketchPoints
+from lathed_solid.quantity.formatting import length
+from lathed_solid.quantity.units import MM_PER_INCH
+
+Told = FromWalls | OnEdges | SketchPoints
+#: distances that are proposed are whole ones of this, mm
+EVEN_MM, EVEN_INCH = 1.0, MM_PER_INCH / 20
+
+
+def proposed_places(document: Document, count: int, picks: Picks) -> Told | None:
+    """Where holes are meant by what lies about the picks: points sketched on the face, centres of round edges, or
+    distances from two edges, even ones; None where there is nothing to tell them from.
+    """
+    if picks.sketch is not None and picks.points_for(count):
+        return SketchPoints(sketch=picks.sketch)
+    if picks.rims and len(picks.rims) == count:
+        return OnEdges(edges=picks.rims)
+    if len(picks.walls) != 2 or (count > 1 and len(picks.places) >= count):
+        return None
+    ((first, x, reach_x), (second, y, reach_y)) = picks.walls
+    even = EVEN_MM if document.unit == "mm" else EVEN_INCH
+    x, y = (max(even, round(abs(v) / even) * even) * (1 if v >= 0 else -1) for v in (x, y))
+    nx, ny = (count // 2, 2) if count > 2 and count % 2 == 0 else (count, 1)
+    if ny == 1 and reach_y - 2 * y > reach_x - 2 * x:
+        nx, ny = 1, nx
+    # further ones as far from the other end of the face as the first are from this one
+    dx, dy = ((reach - 2 * v) / (n - 1) if n > 1 and reach > 2 * v else 0.0
+              for v, n, reach in ((x, nx, reach_x), (y, ny, reach_y)))  # fmt: skip
+    spaced = {k: length(v, document.unit) for k, v in (("dx", dx), ("dy", dy)) if v}
+    at = {k: length(v, document.unit) for k, v in (("x", x), ("y", y))}
+    return FromWalls(first=first, second=second, nx=nx, ny=ny, **at, **spaced)
+
+
+def told_from(count: int, picks: Picks) -> str:
+    """In words, what ``proposed_places`` takes."""
+    if picks.points_for(count):
+        return " at the sketched points"
+    if len(picks.rims) == count:
+        return f" at the round edge{'s' if count > 1 else ''}"
+    return " from two edges" if len(picks.walls) == 2 and (count == 1 or len(picks.places) < count) else ""
