@@ -226,6 +226,12 @@ class Hand:
         self._in_field = False
         self.settle()
 
+    def press_quietly(self, keys: str) -> None:
+        """A key that belongs to what is typed next: no entry of its own."""
+        before = self.entries.copy()
+        self.press(keys)
+        self.entries = before
+
     def type(self, text: str) -> None:
         """Characters into what has the keyboard."""
         for char in text:

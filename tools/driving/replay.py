@@ -9,9 +9,15 @@
     type 28                  characters into what has the keyboard
     enter 28                 the same, and Enter
     choose cut               a click on what says so: a button, a word
+    note 4X Ø5 THRU          the note line, what is typed into it, Enter
+    on 10 5 20               a click at a point of the solid; then shift, double
+    field diameter 12        a click into what has that name, what is typed into it, Enter
     held                     the open sketch is held
     areas of NAME            its regions are those of closed_forms.NAME, in any order, each to 1e-9
     dimensions 4             so many dimensions drive it
+    built                    no step failed
+    proven 7                 so many callouts, all of them in, and the part proven
+    weighs 1234.5            the solid's volume in mm3, to 1e-6
     see tangent 2            so many relations of a kind are in it
     look NAME                a picture of the screen into the folder of LOOK_AT, when that is set
     # ...                    a remark
@@ -150,6 +156,46 @@ def _choose(hand: Hand, rest: str) -> None:
     hand.click(*said[0]["at"])
 
 
+def _note(hand: Hand, rest: str) -> None:
+    hand.press("/")
+    _enter(hand, rest)
+
+
+def _on(hand: Hand, rest: str) -> None:
+    (x, y, z), words = _places(rest)
+    at = hand.ask("in space", x=x * hand.scale, y=y * hand.scale, z=z * hand.scale)
+    hand.click(at[0], at[1], shift="shift" in words, times=2 if "double" in words else 1)
+
+
+def _field(hand: Hand, rest: str) -> None:
+    named = [w for w in hand.ask("widgets") if w["name"] and rest.startswith(w["name"] + " ") and w["enabled"]]
+    if not named:
+        raise ReplayError(f"there is no field of that name: {rest}")
+    field = max(named, key=lambda w: len(w["name"]))
+    hand.click(*field["at"], times=1)
+    hand.press_quietly("Ctrl+A")
+    _enter(hand, rest[len(field["name"]) + 1 :])
+
+
+def _built(hand: Hand, _rest: str) -> None:
+    failed = hand.ask("proof")["failed"]
+    if failed:
+        raise ReplayError("; ".join(failed))
+
+
+def _proven(hand: Hand, rest: str) -> None:
+    proof = hand.ask("proof")
+    other = {b: v for b, v in proof["verdicts"].items() if v != "in"}
+    if len(proof["verdicts"]) != int(rest) or other or not proof["ok"]:
+        raise ReplayError(f"{len(proof['verdicts'])} callouts, not in: {other}; {proof['failed']}")
+
+
+def _weighs(hand: Hand, rest: str) -> None:
+    volume = hand.ask("proof")["volume"]
+    if not math.isclose(volume, float(rest), rel_tol=1e-6):
+        raise ReplayError(f"the solid has {volume:.9g} mm3")
+
+
 def _held(hand: Hand, _rest: str) -> None:
     headline = hand.ask("sketch")["headline"]
     if headline != "held":
@@ -189,6 +235,7 @@ _WORDS: dict[str, Callable[[Hand, str], None]] = {
     "at": _at, "drag": _drag, "point": _point, "wheel": _wheel, "press": _press, "type": lambda h, r: h.type(r),
     "enter": _enter,
     "choose": _choose, "held": _held, "areas": _areas, "dimensions": _dimensions, "see": _see, "look": _look,
+    "note": _note, "on": _on, "field": _field, "built": _built, "proven": _proven, "weighs": _weighs,
 }  # fmt: skip
 
 

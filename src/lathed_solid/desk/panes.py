@@ -5,12 +5,13 @@ from __future__ import annotations
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSplitter, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSplitter, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
 from lathed_solid.desk.ledger_drawer import LedgerDrawer
 from lathed_solid.desk.note_line import NoteLine
+from lathed_solid.desk.one_at_a_time import OneAtATime
 from lathed_solid.desk.prove.page import ProvePage
 from lathed_solid.desk.rail import Rail
 from lathed_solid.desk.read.page import ReadPage
@@ -28,6 +29,8 @@ if TYPE_CHECKING:
 
 #: what stands beside a drawing is so wide, pixels
 SIDE = 262
+#: how wide the page begins, pixels: a form of fields at most so much, tables and sheets more
+ROOMS = {"read": 572, "form": 380, "table": 572, "prove": 572}
 
 
 class Panes(QWidget):
@@ -47,8 +50,9 @@ class Panes(QWidget):
         self.drawer.toggled.connect(self._fit_drawer)
         self._drawer_height = 175
         self._folded = self._sketching = False
-        #: of page and solid before a sketch took the room
-        self._widths: list[int] = []
+        #: how wide the page is for each thing that is worked on, as it was last left
+        self._rooms = dict(ROOMS)
+        self._room = ""
         self.shape_page.sketch_made.connect(self._take_sketch)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
@@ -64,7 +68,7 @@ class Panes(QWidget):
 
     def _column(self) -> QSplitter:
         """Pages and solid side by side, the ledger beneath."""
-        self.pages = QStackedWidget()
+        self.pages = OneAtATime()
         for page in (self.read_page, self.shape_page, self.prove_page):
             self.pages.addWidget(page)
         self.panes = panes = QSplitter(Qt.Orientation.Horizontal)
@@ -76,8 +80,8 @@ class Panes(QWidget):
         self.beside.setStretchFactor(0, 1)
         self.beside.setChildrenCollapsible(False)
         panes.addWidget(self.beside)
-        panes.setSizes([572, 388])
         panes.setChildrenCollapsible(False)
+        panes.splitterMoved.connect(self._remember)
         self.column = QSplitter(Qt.Orientation.Vertical)
         self.column.setHandleWidth(1)
         self.column.addWidget(panes)
@@ -129,6 +133,21 @@ class Panes(QWidget):
         self._show_drawer()
         self.view_bar.balloons.setVisible(desk == "prove")
         self.view_bar.adjustSize()
+        self.give_room()
+
+    def give_room(self) -> None:
+        """The page gets the room due to what is worked on, or that it was given last; the solid has the rest."""
+        desk = DESKS[self.pages.currentIndex()]
+        room = self.shape_page.room if desk == "shape" else desk
+        if self._sketching or room == self._room:
+            return
+        self._room = room
+        whole = sum(self.panes.sizes()) or self.width()
+        self.panes.setSizes([self._rooms[room], max(whole - self._rooms[room], 0)])
+
+    def _remember(self) -> None:
+        if self._room and not self._sketching:
+            self._rooms[self._room] = self.panes.sizes()[0]
 
     def show_name(self, name: str, facts: str, tip: str) -> None:
         """What part this is."""
@@ -164,19 +183,19 @@ class Panes(QWidget):
         for overlay in (self.view_net, self.view_bar):
             overlay.setVisible(not sketching)
         if sketching:
-            self._widths = self.panes.sizes()
             if self.drawer.is_open:
                 self.drawer.set_open(False)
                 self._folded = True
             self._show_drawer()
-            self.panes.setSizes([sum(self._widths), SIDE])
+            self.panes.setSizes([sum(self.panes.sizes()), SIDE])
             self.beside.setSizes([SIDE, 3 * SIDE])
         else:
             self._show_drawer()
             if self._folded:
                 self._folded = False
                 self.drawer.set_open(True)
-            self.panes.setSizes(self._widths or [572, 388])
+            self._room = ""
+            self.give_room()
 
     def _show_drawer(self) -> None:
         """The ledger belongs to the Shape desk; while a sketch is drawn, only when it was opened."""

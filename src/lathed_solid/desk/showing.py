@@ -124,6 +124,7 @@ class Showing:
         if number is not None:
             self.panes.route.choose(number)
         self.panes.shape_page.show_step(self.session.document, self.bench.chosen_step)
+        self.panes.give_room()
 
     def show_balloon(self, balloon: int | None) -> None:
         """The chosen callout: its row in the ledger, its faces in the solid, its balloon on the sheet."""

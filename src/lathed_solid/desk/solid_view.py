@@ -112,6 +112,14 @@ class SolidView(QOpenGLWidget):
         QTimer.singleShot(TURN_MS, self.update)
         QTimer.singleShot(TURN_MS, self._overlay.update)
 
+    def pixel_of(self, point: tuple[float, float, float]) -> tuple[int, int]:
+        """Where a point in mm is in the pane. Raises LookupError before there is a scene."""
+        if self.scene is None:
+            raise LookupError("there is no solid shown yet")
+        ratio = self.devicePixelRatioF()
+        x, y = self.scene.project(point)
+        return round(x / ratio), round(y / ratio)
+
     def _watch_no_more(self) -> None:
         app = QCoreApplication.instance()
         if self._watch is not None and app is not None:

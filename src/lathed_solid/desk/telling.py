@@ -65,7 +65,7 @@ class Telling:
             asked = json.loads(question)
             what = asked.pop("what")
             return _ANSWERS[what](self._window, **asked)
-        except (KeyError, TypeError, ValueError, AttributeError, LathedError) as exc:
+        except (LookupError, TypeError, ValueError, AttributeError, LathedError) as exc:
             return {"error": f"{type(exc).__name__}: {exc}"}
 
 
@@ -88,7 +88,8 @@ def _widgets(w: MainWindow) -> list[dict[str, Any]]:
                 if text or isinstance(widget, QLineEdit):
                     at = widget.mapToGlobal(widget.rect().center())
                     out.append({"class": type(widget).__name__, "text": text, "tip": widget.toolTip(),
-                                "at": [at.x(), at.y()], "enabled": widget.isEnabled()})  # fmt: skip
+                                "name": widget.accessibleName(), "at": [at.x(), at.y()],
+                                "enabled": widget.isEnabled()})  # fmt: skip
     return out
 
 
@@ -98,6 +99,27 @@ def _place(w: MainWindow, x: float, y: float) -> list[int]:
     pixel = canvas.board.paper.pixel(complex(x, y))
     at = canvas.mapToGlobal(QPoint(round(pixel.real), round(pixel.imag)))
     return [at.x(), at.y()]
+
+
+def _in_space(w: MainWindow, x: float, y: float, z: float) -> list[int]:
+    """Where a point of the solid's space (mm) is on the screen."""
+    solid = w.panes.solid
+    px, py = solid.pixel_of((x, y, z))
+    at = solid.mapToGlobal(QPoint(px, py))
+    return [at.x(), at.y()]
+
+
+def _proof(w: MainWindow) -> dict[str, Any]:
+    """The last build: steps that failed, verdicts by balloon, whether the part is proven."""
+    reply = w.session.reply
+    if reply is None:
+        return {"failed": [], "verdicts": {}, "ok": False, "volume": 0.0}
+    return {
+        "failed": [f"{s.number}: {s.message}" for s in reply.steps if not s.ok],
+        "verdicts": {str(r.balloon): r.verdict for r in reply.report.rows},
+        "ok": reply.report.ok,
+        "volume": reply.summary["volume_mm3"],
+    }
 
 
 def _sketch(w: MainWindow) -> dict[str, Any]:
@@ -124,4 +146,5 @@ def _document(w: MainWindow) -> Any:
 
 _ANSWERS: dict[str, Callable[..., Any]] = {
     "status": _status, "busy": _busy, "widgets": _widgets, "place": _place, "sketch": _sketch, "document": _document,
+    "in space": _in_space, "proof": _proof,
 }  # fmt: skip

@@ -6,8 +6,9 @@ from collections.abc import Mapping, Sequence
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QLabel, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
+from lathed_solid.desk.one_at_a_time import OneAtATime
 from lathed_solid.desk.steps.turned import TurnedEditor
 from lathed_solid.engine.results import StepResult
 from lathed_solid.part import Document, SketchStep, StepBase, TurnedStep
@@ -40,7 +41,7 @@ class ShapePage(QWidget):
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
-        self.stack = QStackedWidget()
+        self.stack = OneAtATime()
         layout.addWidget(self.stack)
         self.nothing = QLabel("")
         self.nothing.setObjectName("quiet")
@@ -131,6 +132,11 @@ class ShapePage(QWidget):
             )
             self.nothing.setText(words)
             self.stack.setCurrentWidget(self.nothing)
+
+    @property
+    def room(self) -> str:
+        """What is worked on: a form, or a table."""
+        return "form" if self.stack.currentWidget() in self._forms.values() else "table"
 
     def close_all(self) -> None:
         """End what runs beside."""

@@ -241,5 +241,7 @@ class SketchEditor(QWidget):
         shift = "Shift+" if event.modifiers() & Qt.KeyboardModifier.ShiftModifier else ""
         name = f"{shift}{chr(event.key())}" if 64 < event.key() < 91 else ""
         name = _NAMED.get(event.key(), name or event.text())
+        if self.board.mode == "regions" and not typing and self.strip.build(name):
+            return
         if typing or event.modifiers() & Qt.KeyboardModifier.ControlModifier or not pressed(self.commands, name):
             super().keyPressEvent(event)

@@ -24,6 +24,9 @@ from lathed_solid.workbench.sketch.tools import Tool
 ScopeOf = Callable[[], Scope]
 OTHER_SIDE = "Measured on the other side, or touching there (I)"
 
+#: what is built on picked regions, by its key: the kind of step, and the words
+BUILDS = {"E": ("extrude", "extrude"), "X": ("cut", "cut"), "R": ("revolve", "revolve"),
+          "T": ("revolve-cut", "turn away")}  # fmt: skip
 #: whatever is in hand, pixels: the drawing above it stays where it is
 HEIGHT = 40
 
@@ -69,6 +72,7 @@ class Strip(Beside):
         self.hint = ""
         self._scope: ScopeOf | None = None
         self._key: object = None
+        self._builds: dict[str, tuple[str, str]] = {}
 
     def _clear(self) -> None:
         while self.row.count():
@@ -265,15 +269,17 @@ class Strip(Beside):
         self._key = None
         self._clear()
         self._label(f"{picked or 'all'} of {all_} regions" if all_ else "nothing is enclosed yet")
-        if all_:
-            for kind, words in (
-                ("extrude", "extrude"),
-                ("cut", "cut"),
-                ("revolve", "revolve"),
-                ("revolve-cut", "turn away"),
-            ):
-                self._button(words, lambda k=kind: self.build_wanted.emit(k))  # type: ignore[misc]
+        self._builds = BUILDS if all_ else {}
+        for key, (kind, words) in self._builds.items():
+            self._button(f"{words} ({key})", lambda k=kind: self.build_wanted.emit(k))  # type: ignore[misc]
         self.second.setText(self.hint)
+
+    def build(self, key: str) -> bool:
+        """What a key makes of the picked regions; False when it makes nothing of them."""
+        kind, _ = self._builds.get(key, ("", ""))
+        if kind:
+            self.build_wanted.emit(kind)
+        return bool(kind)
 
     def show_nothing(self, entities: int, constraints: int) -> None:
         """Nothing is chosen: how much there is."""

@@ -11,7 +11,6 @@ from PyQt6.QtWidgets import (
     QCheckBox,
     QComboBox,
     QFormLayout,
-    QHBoxLayout,
     QLabel,
     QLineEdit,
     QPushButton,
@@ -23,6 +22,7 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.fields import ExpressionField
+from lathed_solid.desk.steps.chips import ChipField
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document, StepBase, scope
 from lathed_solid.part.steps.base import many
@@ -38,10 +38,14 @@ from lathed_solid.workbench.step_forms.form_row import (
     text_of,
     value_of,
     with_picked,
+    with_typed,
+    without,
 )
 
 PREVIEW_MS = 300
 MOST_CANDIDATES = 6
+#: the row whose edges clicks gather, and that which takes a face in its stead
+GATHERED, ALL_OF_FACES = "pick.edges", "pick.faces"
 
 
 class StepForm(QWidget):
@@ -91,7 +95,9 @@ class StepForm(QWidget):
         body = QWidget()
         self.form = QFormLayout(body)
         self.form.setContentsMargins(16, 12, 16, 12)
-        self.form.setHorizontalSpacing(16)
+        self.form.setHorizontalSpacing(12)
+        self.form.setRowWrapPolicy(QFormLayout.RowWrapPolicy.WrapLongRows)
+        self.form.setFieldGrowthPolicy(QFormLayout.FieldGrowthPolicy.AllNonFixedFieldsGrow)
         self.form.setVerticalSpacing(8)
         self.form.setLabelAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         for row in rows:
@@ -117,6 +123,8 @@ class StepForm(QWidget):
             box = QComboBox()
             box.setAccessibleName(row.label)
             box.addItems([words for _, words in row.choices])
+            box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
+            box.setMinimumContentsLength(12)
             box.activated.connect(lambda i: self._choose(row, row.choices[i][0]))
             self.fields[row.path] = box
             return box
@@ -135,7 +143,18 @@ class StepForm(QWidget):
             check.clicked.connect(lambda on: self._take(row, on))
             self.fields[row.path] = check
             return check
-        return self._text(row)
+        return self._chips(row) if row.picks else self._text(row)
+
+    def _chips(self, row: FormRow) -> QWidget:
+        field = ChipField(" or ".join(row.picks), row.empty)
+        field.setAccessibleName(row.label)
+        field.dropped.connect(lambda name: self._take_from(row, lambda: without(row, self.step, name)))
+        field.typed.connect(lambda text: self._take_from(row, lambda: with_typed(row, self.step, text)))
+        field.pointed.connect(lambda names: self.faces_hovered.emit(names or self._shown()))
+        field.installEventFilter(self)
+        field.line.installEventFilter(self)
+        self.fields[row.path] = field
+        return field
 
     def _text(self, row: FormRow) -> QWidget:
         line = QLineEdit()
@@ -144,25 +163,14 @@ class StepForm(QWidget):
         line.editingFinished.connect(lambda: self._typed(row, line.text().strip()))
         self.fields[row.path] = line
         line.installEventFilter(self)
-        if not row.picks:
-            return line
-        line.setToolTip(f"Click the {' or '.join(row.picks)} in the solid, or type its name")
-        holder = QWidget()
-        inner = QHBoxLayout(holder)
-        inner.setContentsMargins(0, 0, 0, 0)
-        many = row.kind == "names"
-        take = QPushButton("add picked" if many else "take picked")
-        take.setToolTip(f"Use the {' or '.join(row.picks)} that is picked in the solid")
-        take.clicked.connect(lambda: self._take_picked(row))
-        inner.addWidget(line, 1)
-        inner.addWidget(take)
-        return holder
+        return line
 
     # showing -------------------------------------------------------------------------------------
     def show_step(self, document: Document, step: StepBase) -> None:
         """Show ``step`` of ``document``."""
         if self.step is None or step.number != self.step.number:
-            self._waiting = None
+            # edges are gathered by clicks from the first
+            self._waiting = next((r for r in self.rows if r.path == GATHERED), None)
         self.document, self.step = document, step
         # capitals as in the other captions, but names of faces stay as they are
         words = (w if "/" in w else w.upper() for w in step.title().split())
@@ -180,8 +188,20 @@ class StepForm(QWidget):
                 label.setText(row.named(step))
             self._fill(row, get(step, row.path))
         self._show_candidates()
-        names = [n for row in self.rows if "face" in row.picks for n in many(get(step, row.path))]
-        self.faces_hovered.emit(tuple(names) or (f"{step.number}/*",))
+        self.faces_hovered.emit(self._shown())
+        self._show_waiting()
+
+    def _shown(self) -> tuple[str, ...]:
+        """Faces that the step stands on, or that it makes."""
+        names = [n for row in self.rows if "face" in row.picks for n in many(get(self.step, row.path))]
+        return tuple(names) or (f"{self.step.number}/*",)
+
+    def _show_waiting(self) -> None:
+        """The field that a pick fills has its mark."""
+        for row in self.rows:
+            field = self.fields.get(row.path)
+            if isinstance(field, ChipField):
+                field.set_waiting(row is self._waiting)
 
     def _fill(self, row: FormRow, value: Any) -> None:
         field = self.fields[row.path]
@@ -198,6 +218,8 @@ class StepForm(QWidget):
             field.setValue(value or 1)
         elif isinstance(field, QCheckBox):
             field.setChecked(bool(value))
+        elif isinstance(field, ChipField):
+            field.set_names(tuple(map(str, many(value))))
         else:
             field.setText(text_of(row, value))
         field.blockSignals(False)
@@ -311,12 +333,15 @@ class StepForm(QWidget):
     def take_pick(self) -> None:
         """Something was picked in the solid: the field that waits for it takes it, the form stays."""
         row = self._waiting
+        if row is not None and row.path == GATHERED and not self.picked.get("edge") and self.picked.get("face"):
+            row = next(r for r in self.rows if r.path == ALL_OF_FACES)
         if row is not None and any(self.picked.get(p) for p in row.picks):
             self._take_picked(row)
 
     def _enter(self, field: QObject | None) -> None:
         """Another field has the keyboard: whether a pick can fill it."""
         self._waiting = next((r for r in self.rows if r.picks and self.fields.get(r.path) is field), None)
+        self._show_waiting()
 
     def _take_from(self, row: FormRow, value: Callable[[], Any]) -> None:
         """Take a value; why there is none is told, and the field shows what stands."""

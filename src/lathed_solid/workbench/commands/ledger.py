@@ -60,6 +60,22 @@ class LedgerCommands:
             self.view.focus("editor")
         return True
 
+    def note_typed_sizes(self) -> None:
+        """The sizes that were typed into the chosen step become callouts, which drive it."""
+        number = self.bench.step
+        if number is None:
+            return
+        before = len(self.bench.document.callouts)
+
+        def change(document: Document) -> Document:
+            from lathed_solid.part.noted_sizes import note_typed_sizes
+
+            return note_typed_sizes(document, number)
+
+        if self.session.edit(f"callouts of the sizes of step {number}", change):
+            made = self.bench.document.callouts[before:]
+            self.bench.tell(f"{len(made)} callout{'s' * (len(made) > 1)}: {', '.join(c.note for c in made[:6])}")
+
     def edit_note(self, balloon: int, text: str) -> None:
         """Another text of the note that owns a callout: all callouts that it states follow."""
         self.session.edit(f"note of callout {balloon}", lambda d: edits.edit_note(d, balloon, text))

@@ -60,10 +60,10 @@ def first_body(document: Document) -> int:
 
 
 def picked_edges(_document: Document, picked: Picked) -> dict[str, Any]:
-    """What is picked, or by a rule."""
+    """What is picked; nothing else: edges are gathered by clicks, faces or a rule."""
     if picked.get("edge"):
         return {"edges": (picked["edge"],)}
-    return {"faces": (picked["face"],)} if picked.get("face") else {"rule": "all others"}
+    return {"faces": (picked["face"],)} if picked.get("face") else {}
 
 
 def picked_cylinder(picked: Picked) -> str:

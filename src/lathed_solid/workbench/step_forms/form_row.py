@@ -116,6 +116,19 @@ def with_picked(row: FormRow, step: Any, picked: Mapping[str, str]) -> Any:
     return tuple(n for n in known if n != name) if name in known else (*known, name)
 
 
+def without(row: FormRow, step: Any, name: str) -> Any:
+    """A row's value without one of its names."""
+    if row.kind != "names":
+        return value_of(row, "")
+    return tuple(n for n in get(step, row.path) if n != name)
+
+
+def with_typed(row: FormRow, step: Any, text: str) -> Any:
+    """A row's value with what was typed: names parted by semicolons are added to several, or stand for one."""
+    value = value_of(row, text)
+    return tuple(dict.fromkeys((*get(step, row.path), *value))) if row.kind == "names" else value
+
+
 def chosen(row: FormRow, value: Any, document: Document, step: StepBase, picked: Mapping[str, str]) -> Any:
     """The value that a choice stands for. Some start from a sketch of the route or a picked edge.
 

@@ -1,0 +1,137 @@
+"""Callouts of sizes that were typed where they are used: the number gets its owner, and the field holds it.
+
+A plain number (or fraction) in a field of a step becomes a note as a drawing would say it - ``Ø5``, ``R2``, ``30°``,
+``0.5 X 45°``, with the count of like places - and the field drives by its callout from then on. Sums and what holds
+callouts already are left as they are.
+"""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from lathed_solid.ledger.callouts import callouts_from_note
+from lathed_solid.part.document import Document, DocumentError
+from lathed_solid.part.edits import changed, next_balloon, put_note, put_step
+from lathed_solid.part.steps import ChamferStep, FilletStep, HoleStep, SketchStep, StepBase
+from lathed_solid.part.steps.base import FieldOf
+from lathed_solid.part.steps.hole_placement import how_many
+
+#: a number or a fraction, with the degree sign of an angle
+PLAIN = re.compile(r"\s*(\d+(\.\d*)?|\.\d+|(\d+ )?\d+/\d+)\s*°?\s*")
+#: no document holds so many callouts
+MARK = "#99999"
+#: words of fields that a drawing writes with its diameter sign
+ROUND = ("diameter", "bolt circle")
+
+
+def note_typed_sizes(document: Document, number: int) -> Document:
+    """The document with a callout for each plain size of step ``number`` and of the sketches that it stands on.
+
+    Raises DocumentError when there is none.
+    """
+    step = document.step(number)
+    if step is None:
+        raise DocumentError(f"there is no step {number}")
+    before = len(document.callouts)
+    beneath = (s for s in document.steps if s.number in step.stands_on() and isinstance(s, SketchStep))
+    for one in (*beneath, step):
+        document = _of_step(document, one)
+    if len(document.callouts) == before:
+        raise DocumentError(f"step {number} holds no typed size", hint="sums and callouts are left as they are")
+    return document
+
+
+def _of_step(document: Document, step: StepBase) -> Document:
+    if isinstance(step, SketchStep):
+        return _sketched(document, step)
+    for path, field in _held(step):
+        document, name = _noted(document, _as_drawn(step, field))
+        step = _put(step, path, name)
+        document = put_step(document, step)
+    return document
+
+
+def _sketched(document: Document, step: SketchStep) -> Document:
+    """Each driving dimension of a sketch that is a plain number."""
+    signs = {"diameter": "Ø{}", "across_axis": "Ø{}", "radius": "R{}"}
+    constraints = list(step.sketch.constraints)
+    driving = {c.id for c in step.sketch.driving}
+    for i, c in enumerate(constraints):
+        if c.id in driving and PLAIN.fullmatch(c.value):
+            sign = "{}°" if c.kind == "angle" else signs.get(c.kind, "{}")
+            document, name = _noted(document, sign.format(c.value.strip().rstrip("°")))
+            constraints[i] = c.model_copy(update={"value": name})
+    sketch = step.sketch.model_copy(update={"constraints": tuple(constraints)})
+    return put_step(document, changed(step, sketch=sketch))
+
+
+def _as_drawn(step: StepBase, field: FieldOf) -> str:
+    """The size in the notation of a drawing."""
+    text = field.text.strip().rstrip("°")
+    many = 1
+    if isinstance(step, HoleStep):
+        many = how_many(step.places) or 1 if field.path.endswith("diameter") else 1
+    elif isinstance(step, FilletStep | ChamferStep):
+        many = len(step.pick.edges) or 1
+    count = f"{many}X " if many > 1 else ""
+    if isinstance(step, FilletStep):
+        return f"{count}R{text}"
+    if isinstance(step, ChamferStep) and field.path == "leg" and step.second is None:
+        angle = (step.angle or "45").rstrip("°")
+        return f"{count}{text} X {angle}°"
+    if field.kind == "angle":
+        return f"{text}°"
+    return f"{count}Ø{text}" if field.path.endswith(ROUND) else text
+
+
+def _noted(document: Document, text: str) -> tuple[Document, str]:
+    """The document with one more note, and the name of its first callout."""
+    callouts = callouts_from_note(text, next_balloon(document), document.unit, "sheet")
+    return put_note(document, callouts), callouts[0].name
+
+
+def float_of(text: str) -> float:
+    """The value of a plain number or fraction."""
+    whole, _, rest = text.strip().rstrip("°").rpartition(" ")
+    over, _, under = rest.partition("/")
+    return float(whole or 0) + float(over) / float(under or 1)
+
+
+def _held(step: StepBase) -> list[tuple[tuple[str | int, ...], FieldOf]]:
+    """The plain sizes of a step: where each stands in it, and the field that it is.
+
+    Which cell is which field is found by asking: the step with a mark in the cell says where the mark comes out.
+    """
+    out = []
+    for path, text in _cells(step.model_dump(mode="json"), ()):
+        if not PLAIN.fullmatch(text) or float_of(text) == 0 or _spaces_nothing(step, path):
+            continue
+        try:
+            marked = _put(step, path, MARK).fields()
+        except DocumentError:
+            continue
+        out += [(path, f._replace(text=text)) for f in marked if f.text == MARK and f.kind != "number"][:1]
+    return out
+
+
+def _spaces_nothing(step: StepBase, path: tuple[str | int, ...]) -> bool:
+    """Whether a cell is the spacing of a single row or column."""
+    places = getattr(step, "places", None)
+    return path[-1] in ("dx", "dy") and getattr(places, f"n{str(path[-1])[1]}", 2) == 1
+
+
+def _cells(value: Any, path: tuple[str | int, ...]) -> list[tuple[tuple[str | int, ...], str]]:
+    if isinstance(value, dict):
+        return [c for k, v in value.items() for c in _cells(v, (*path, k))]
+    if isinstance(value, list):
+        return [c for k, v in enumerate(value) for c in _cells(v, (*path, k))]
+    return [(path, value)] if isinstance(value, str) else []
+
+
+def _put(model: Any, path: tuple[str | int, ...], value: str) -> Any:
+    head, *rest = path
+    if isinstance(head, int):
+        new = _put(model[head], tuple(rest), value) if rest else value
+        return (*model[:head], new, *model[head + 1 :])
+    return changed(model, **{head: _put(getattr(model, head), tuple(rest), value) if rest else value})
