@@ -86,6 +86,7 @@ class FakePrompts:
         self.path: Path | None = None
         self.leave: Any = "stay"
         self.yes = True
+        self.begins: Callable[[Any], Any] = lambda last: None
         self.change: Callable[[Document], Document | None] = lambda d: None
 
     def open_path(self, title: str, folder: Path, kinds: str) -> Path | None:
@@ -103,6 +104,10 @@ class FakePrompts:
     def confirm(self, title: str, words: str) -> bool:
         self.asked.append(words)
         return self.yes
+
+    def beginning(self, last: Any) -> Any:
+        self.asked.append(f"begin {last.unit} {last.material}")
+        return self.begins(last)
 
     def properties(self, document: Document) -> Document | None:
         return self.change(document)

@@ -12,6 +12,7 @@ from lathed_solid.files import read_document, write_document
 from lathed_solid.kernel.figures import Picked
 from lathed_solid.part import Document, HoleStep, SketchStep, TurnedStep, edits
 from lathed_solid.workbench.actions import ACTIONS, find_action, run_action
+from lathed_solid.workbench.beginning import begun
 from lathed_solid.workbench.step_forms.new import NEW
 
 from .fakes import Rig
@@ -44,6 +45,7 @@ def test_leaving_by_saving_saves_first_and_stays_when_that_fails(rig: Rig, tmp_p
     run(rig, "new")
     assert rig.document.name == "Mine", "the name was not given, so nothing was saved"
     rig.ask.path = tmp_path / "mine"
+    rig.ask.begins = lambda last: (last, begun(last))
     run(rig, "new")
     assert read_document(tmp_path / "mine.lathed").name == "Mine"
     assert rig.document.name == "Untitled part" and rig.session.history.clean

@@ -21,21 +21,14 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import HouseRule, InchBlock, Iso2768
+from lathed_solid.ledger import HouseRule, InchBlock
 from lathed_solid.part import BodyMaterial, Document, DocumentError, Parameter, StatedMass, StatedVolume, scope
 from lathed_solid.part.edits import changed
 from lathed_solid.quantity import evaluate
 from lathed_solid.quantity.volume import parse_volume
 from lathed_solid.standards import material, materials
 from lathed_solid.workbench.actions import ACTIONS
-
-GENERAL = {
-    "ISO 2768-f": Iso2768(letter="f"),
-    "ISO 2768-m": Iso2768(letter="m"),
-    "ISO 2768-c": Iso2768(letter="c"),
-    "ISO 2768-v": Iso2768(letter="v"),
-    "inch block by decimal places": InchBlock(),
-}
+from lathed_solid.workbench.beginning import GENERAL
 
 
 class _EditDialog(QDialog):

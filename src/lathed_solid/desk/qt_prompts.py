@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
 
 from lathed_solid.desk.dialogs import ParametersDialog, PropertiesDialog
 from lathed_solid.part import Document
+from lathed_solid.workbench.beginning import Beginning
 
 
 class QtPrompts:
@@ -47,6 +48,13 @@ class QtPrompts:
         """The document with other properties; None when given up."""
         dialog = PropertiesDialog(self.window, document)
         return dialog.result_document if dialog.exec() else None
+
+    def beginning(self, last: Beginning) -> tuple[Beginning, Document] | None:
+        """What is in the hand, and the new part that follows; None when given up."""
+        from lathed_solid.desk.begin_dialog import BeginDialog
+
+        dialog = BeginDialog(self.window, last)
+        return (dialog.answer, dialog.document) if dialog.exec() and dialog.document is not None else None
 
     def parameters(self, document: Document) -> Document | None:
         """The document with other parameters; None when given up."""

@@ -54,6 +54,8 @@ class WindowView:
         """Give it the keyboard."""
         if place == "note line":
             self.panes.note_line.take_focus()
+        elif place in ("log", "sheets"):
+            self.panes.read_page.turn_to(place)
         else:
             self.panes.shape_page.take_focus()
 

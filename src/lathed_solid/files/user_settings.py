@@ -16,6 +16,7 @@ from pydantic import BaseModel, ConfigDict, Field, ValidationError
 
 from lathed_solid.files.atomic import write_atomic
 from lathed_solid.files.errors import FileError
+from lathed_solid.quantity import LengthUnit
 from lathed_solid.store import APP, state_folder
 
 MAX_RECENT = 10
@@ -33,6 +34,10 @@ class Settings(BaseModel):
     recent: tuple[str, ...] = Field(default=(), max_length=MAX_RECENT)
     note_history: tuple[str, ...] = Field(default=(), max_length=200)
     drawer_open: bool = True
+    #: what the last new part began with
+    unit: LengthUnit = "mm"
+    material: str = Field(default="C45 steel", max_length=60)
+    general: str = Field(default="ISO 2768-m", max_length=60)
 
 
 def config_folder() -> Path:

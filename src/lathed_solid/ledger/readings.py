@@ -44,7 +44,7 @@ class Instrument(Record):
     """A measuring instrument: ``resolution`` and ``permissible_error`` in mm."""
 
     name: str = Field(default="digital caliper 150", max_length=80)
-    resolution: Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)] = 0.01
+    resolution: Annotated[float, Field(gt=0, le=5, allow_inf_nan=False)] = 0.01
     permissible_error: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.02
 
 

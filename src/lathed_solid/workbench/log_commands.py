@@ -5,14 +5,17 @@ Every command gives one edit of the document through ``edited``; what cannot be 
 
 from __future__ import annotations
 
+import statistics
 from collections.abc import Callable
 
 from lathed_solid.devices import DeviceReading
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, Instrument, Reading
 from lathed_solid.ledger.guide import way_for
+from lathed_solid.ledger.repeats import instrument_for, sizes_of, strays
 from lathed_solid.part import Document, StatedMass
 from lathed_solid.part.edits import changed, put_reading
+from lathed_solid.quantity.formatting import length
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.workbench.signal import Signal
 from lathed_solid.workbench.tables.log_rows import LogRow, parse_repeats, parse_way
@@ -31,6 +34,9 @@ class LogCommands:
         self.edited: Signal[str, Callable[[Document], Document]] = Signal()
         self.logged: Signal[()] = Signal()
         self.told: Signal[str, bool] = Signal()
+        #: what is measured with, and how a doubt is asked about
+        self.instrument = Instrument()
+        self.confirm: Callable[[str], bool] = lambda _words: False
 
     def type_repeats(self, row: LogRow, text: str) -> None:
         """What was typed into a row: repeats parted by semicolons; nothing takes the reading out."""
@@ -42,15 +48,35 @@ class LogCommands:
         except LathedError as exc:
             self.told.emit(f"callout {row.balloon}: {exc.message}", True)
             return
-        self.log(row, repeats)
+        own = row.reading.instrument if row.reading is not None else self.instrument
+        self.log(row, repeats, instrument_for(text, own))
 
-    def log(self, row: LogRow, repeats: tuple[float, ...]) -> None:
-        """A reading of these repeats, mm; a first one is taken to be measured as its size suggests."""
+    def log(self, row: LogRow, repeats: tuple[float, ...], instrument: Instrument | None = None) -> None:
+        """A reading of these repeats, mm; a first one is taken to be measured as its size suggests.
+
+        Repeats that do not belong to the others are asked about; without a yes nothing is logged.
+        """
+        read = instrument or (row.reading.instrument if row.reading is not None else self.instrument)
+        if not self._belong(repeats, read):
+            return
         if row.reading is not None:
-            self._commit(row, changed(row.reading, repeats=repeats))
+            self._commit(row, changed(row.reading, repeats=repeats, instrument=read))
         else:
             way = way_for(row.callout)
-            self._commit(row, Reading(balloon=row.balloon, way=way, repeats=repeats, instrument=Instrument()))
+            self._commit(row, Reading(balloon=row.balloon, way=way, repeats=repeats, instrument=read))
+
+    def _belong(self, repeats: tuple[float, ...], read: Instrument) -> bool:
+        """Whether the repeats are of one size, or are said to be."""
+        odd = strays(repeats, read)
+        if not odd:
+            return True
+        shown = ", ".join(f"{length(x, self.document.unit)}" for x in odd[:4])
+        off = length(max(abs(x - statistics.median_low(repeats)) for x in odd), self.document.unit)
+        words = f"{shown} {'is' if len(odd) == 1 else 'are'} up to {off} {self.document.unit} from the other repeats"
+        if self.confirm(f"{words}. Does it belong to this size?"):
+            return True
+        self.told.emit(f"not logged: {words}", True)
+        return False
 
     def type_way(self, row: LogRow, text: str) -> None:
         """Another way of measuring; its reading must be there."""
@@ -81,16 +107,29 @@ class LogCommands:
             self.told.emit(exc.message, True)
             return
         said: list[str] = []
+        read = instrument_for(text, self.instrument)
+        groups = sizes_of(repeats, read)
+        if len(groups) > 1 and (len(groups) > 2 or min(map(len, groups)) > 1):
+            # never heaped into one
+            if not self.confirm(f"These are {len(groups)} sizes. Log each by itself?"):
+                self.told.emit(f"not logged: {len(groups)} different sizes in one reading", True)
+                return
+        elif not self._belong(repeats, read):
+            return
+        else:
+            groups = [repeats]
 
         def change(document: Document) -> Document:
-            made, words = log_size(document, size, repeats, Instrument())
-            said.append(words)
+            made = document
+            for group in groups:
+                made, words = log_size(made, size, group, read)
+                said.append(words)
             return made
 
         self.edited.emit(f"log {size} {text}", change)
         if said:
             self.logged.emit()
-            self.told.emit(said[0], False)
+            self.told.emit(said[0] if len(said) == 1 else f"{len(said)} sizes: {'; '.join(said[:3])}", False)
 
     def adopt(self, balloon: int, text: str) -> None:
         """The callout takes a nominal that its readings suggest."""

@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Literal, Protocol, TypeVar
 
 from lathed_solid.part import Document
+from lathed_solid.workbench.beginning import Beginning
 
 T = TypeVar("T")
 
@@ -34,11 +35,14 @@ class Prompts(Protocol):
     def parameters(self, document: Document) -> Document | None:
         """The document with other parameters; None when given up."""
 
+    def beginning(self, last: Beginning) -> tuple[Beginning, Document] | None:
+        """What is in the hand, and the new part that follows; None when given up."""
+
 
 #: what can be switched in the view
 Switch = Literal["see through", "cut open", "balloons", "ledger"]
 #: what can have the keyboard
-Place = Literal["note line", "editor"]
+Place = Literal["note line", "editor", "log", "sheets"]
 #: what stands beside the window
 Panel = Literal["look up", "compare", "help", "new steps"]
 

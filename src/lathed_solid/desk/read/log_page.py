@@ -9,7 +9,17 @@ from collections.abc import Callable
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QInputDialog, QLabel, QMenu, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import (
+    QComboBox,
+    QHBoxLayout,
+    QInputDialog,
+    QLabel,
+    QMenu,
+    QMessageBox,
+    QPushButton,
+    QVBoxLayout,
+    QWidget,
+)
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.read.listen import Listener
@@ -17,8 +27,9 @@ from lathed_solid.desk.read.suggest import Suggestions
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.devices import DeviceReading
 from lathed_solid.devices.port import ports
-from lathed_solid.ledger import WAY_WORDS, Callout, Reading
+from lathed_solid.ledger import WAY_WORDS, Callout, Instrument, Reading
 from lathed_solid.ledger.guide import FIRST_MILLED, FIRST_TURNED
+from lathed_solid.ledger.repeats import DENOMINATORS, reads_to
 from lathed_solid.part import Document
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import fixed, inch_fraction, length
@@ -36,6 +47,18 @@ CAUTION = (
     "Measure with the spindle stopped, the part clamped and deburred. A model from worn parts is no release for "
     "pressure, lifting or life-safety use; local codes and licensed practice decide."
 )
+
+
+#: what can be measured with, by what it reads to
+READS: dict[str, Instrument] = {
+    "reads 0.01 mm": Instrument(),
+    "reads 0.02 mm": Instrument(name="caliper with vernier", resolution=0.02, permissible_error=0.03),
+    "reads 0.05 mm": Instrument(name="caliper with vernier", resolution=0.05, permissible_error=0.05),
+    "reads 0.001 mm": Instrument(name="micrometer", resolution=0.001, permissible_error=0.004),
+    "reads .001 in": Instrument(name="caliper in inches", resolution=0.0254, permissible_error=0.025),
+    "reads .0005 in": Instrument(name="digital caliper in inches", resolution=0.0127, permissible_error=0.025),
+    **{f"reads 1/{d} in": reads_to(d) for d in DENOMINATORS},
+}
 
 
 class LogPage(QWidget):
@@ -82,7 +105,15 @@ class LogPage(QWidget):
         self.fractions.setToolTip("The nearest fraction of an inch beside every mean")
         self.fractions.addItems(["no fractions", "1/64 in", "1/128 in"])
         self.fractions.currentIndexChanged.connect(lambda _i: self._show_fractions())
+        self.reads = QComboBox()
+        self.reads.setFont(theme.narrow(12))
+        self.reads.setAccessibleName("what is measured with reads to")
+        self.reads.setToolTip("What the caliper or rule reads to; fractions that are typed tell it themselves")
+        self.reads.addItems(list(READS))
+        self.reads.currentTextChanged.connect(self._set_instrument)
+        self.commands.confirm = self._confirm
         head.addWidget(self.title, 1)
+        head.addWidget(self.reads)
         head.addWidget(self.fractions)
         head.addWidget(self.key)
         head.addWidget(self.listen)
@@ -163,6 +194,13 @@ class LogPage(QWidget):
         off = row.reading.mean - round(row.reading.mean / MM_PER_INCH * parts) / parts * MM_PER_INCH
         sign = "+" if off > 0 else "−"
         return f"{inch_fraction(row.reading.mean, parts)} {sign} {fixed(abs(off), self.unit)}"
+
+    def _set_instrument(self, words: str) -> None:
+        self.commands.instrument = READS[words]
+
+    def _confirm(self, words: str) -> bool:
+        kind = QMessageBox.StandardButton
+        return QMessageBox.question(self, "Caliper log", words, kind.Yes | kind.No, kind.No) == kind.Yes
 
     def _fraction_of(self) -> int:
         """64 or 128; 0 for no fractions."""

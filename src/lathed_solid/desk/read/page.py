@@ -55,6 +55,13 @@ class ReadPage(QWidget):
         self.buttons[index].setChecked(True)
         self.stack.setCurrentIndex(index)
 
+    def turn_to(self, source: str) -> None:
+        """Turn to the log or the sheets, and give it the keyboard."""
+        self.show_source(("log", "sheets").index(source))
+        shown = self.stack.currentWidget()
+        if shown is not None:
+            shown.setFocus()
+
     def set_document(self, document: Document) -> None:
         """Another document; one with sheets starts with them."""
         self.log.set_document(document)

@@ -7,8 +7,9 @@ from pathlib import Path
 from lathed_solid import scripting
 from lathed_solid.engine.protocol import Viewed
 from lathed_solid.files import FileError
-from lathed_solid.part import Document, templates
+from lathed_solid.part import Document
 from lathed_solid.reports.verdict_csv import write_verdict_csv
+from lathed_solid.workbench.beginning import GENERAL, LEADS, Beginning
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.prompts import PARTS, Background, Prompts, View
 
@@ -24,9 +25,23 @@ class FileCommands:
         self.session.builds.viewed.connect(self._write_sheet)
 
     def new(self) -> None:
-        """An empty turned part, once the present one may be left."""
-        if self.may_leave():
-            self.session.open_value(templates.turned("Untitled part", "mm"), saved=True)
+        """A new part of what is in the hand, once the present one may be left."""
+        if not self.may_leave():
+            return
+        settings = self.session.settings
+        last = Beginning(unit=settings.unit, material=settings.material, general=settings.general)
+        found = self.ask.beginning(last if last.general in GENERAL else Beginning())
+        if found is None:
+            return
+        answer, document = found
+        kept = {"unit": answer.unit, "material": answer.material, "general": answer.general}
+        self.session.set_settings(settings.model_copy(update=kept))
+        self.session.open_value(document, saved=True)
+        desk, place = LEADS[answer.hand]
+        if document.steps:
+            self.bench.choose_step(document.steps[0].number)
+        self.bench.show_desk(desk)
+        self.view.focus(place)
 
     def open(self) -> None:
         """Ask for a part and show it."""

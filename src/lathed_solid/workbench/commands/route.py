@@ -9,11 +9,11 @@ from typing import Any
 from pydantic import ValidationError
 
 from lathed_solid.errors import LathedError
-from lathed_solid.part import DatumPlane, Document, DocumentError, FacePlane, HoleStep, SketchStep, TurnedStep, edits
+from lathed_solid.part import DatumPlane, Document, DocumentError, FacePlane, HoleStep, SketchStep, edits
 from lathed_solid.part.hole_proposals import proposed_places
 from lathed_solid.part.steps import KINDS, PlaneStep, Radial
 from lathed_solid.quantity.formatting import length
-from lathed_solid.turned import Station, TurnedTable
+from lathed_solid.workbench.beginning import first_table
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.picks import note_picks
 from lathed_solid.workbench.prompts import Prompts, View
@@ -38,13 +38,7 @@ class RouteCommands:
 
     def add_turned(self) -> None:
         """A first turned table: two stations to change."""
-
-        def turned(d: Document, n: int) -> TurnedStep:
-            thick = Station(key="A", diameter=small(d, "30", "1.25"), length=small(d, "40", "1.5"))
-            thin = Station(key="B", diameter=small(d, "20", "0.75"), length=small(d, "25", "1"))
-            return TurnedStep(number=n, table=TurnedTable(stations=(thick, thin)))
-
-        self._add("add a turned table", turned)
+        self._add("add a turned table", first_table)
 
     def add_hole(self) -> None:
         """A hole on the picked face, or on the right end."""
