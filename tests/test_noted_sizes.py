@@ -59,6 +59,18 @@ def test_a_turned_table_s_cells_are_told_apart_by_where_they_stand() -> None:
     assert ls.prove(part).ok
 
 
+def test_a_bevel_is_one_callout_with_its_angle() -> None:
+    rod = ls.turned(ls.new_part("rod"), [
+        ls.Station(key="A", diameter="30", length="20", left=ls.edge("1.5 x 45°"), right=ls.edge("R2")),
+        ls.Station(key="B", diameter="20", length="30"),
+    ])  # fmt: skip
+    part = note_typed_sizes(rod, 10)
+    assert noted(part)[:4] == ["Ø30", "20", "1.5 X 45°", "R2"] or sorted(noted(part)) == sorted(
+        ["Ø30", "20", "1.5 X 45°", "R2", "Ø20", "30"]
+    )
+    assert ls.prove(part).ok
+
+
 @pytest.mark.parametrize(("text", "value"), [("1/4", 0.25), ("1 1/2", 1.5), (".7", 0.7), ("30°", 30.0), ("12", 12.0)])
 def test_plain_numbers_and_fractions_are_read(text: str, value: float) -> None:
     assert float_of(text) == value

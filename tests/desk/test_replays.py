@@ -10,6 +10,8 @@ from driving.replay import REPLAYS, ReplayError, play
 
 #: entries a dimension, on the average of a part's sketches and in the worst sketch
 EACH, WORST = 3.0, 4.0
+#: the same for whole parts, from empty to proven
+WHOLE, WHOLE_WORST = 4.0, 6.0
 
 
 @pytest.mark.parametrize("part", ["1", "2", "3", "4", "5", "7"])
@@ -18,6 +20,14 @@ def test_a_practice_part_s_sketches_take_three_entries_a_dimension(part: str) ->
     assert played and all(p.each <= WORST for p in played), played
     entries, dimensions = sum(p.total for p in played), sum(p.dimensions for p in played)
     assert entries <= EACH * dimensions, f"{entries} entries for {dimensions} dimensions"
+
+
+def test_practice_parts_from_empty_to_proven_take_four_entries_a_dimension() -> None:
+    """On the average; none above six. Every callout is in (the replay says so), and there is no step back."""
+    played = [play(path) for path in sorted((REPLAYS / "parts").glob("*.txt"))]
+    assert played and all(p.each <= WHOLE_WORST for p in played), played
+    entries, dimensions = sum(p.total for p in played), sum(p.dimensions for p in played)
+    assert entries <= WHOLE * dimensions, f"{entries} entries for {dimensions} dimensions"
 
 
 def test_a_replay_says_which_line_failed_and_how(tmp_path: Path) -> None:

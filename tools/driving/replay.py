@@ -12,6 +12,7 @@
     note 4X Ø5 THRU          the note line, what is typed into it, Enter
     on 10 5 20               a click at a point of the solid; then shift, double
     field diameter 12        a click into what has that name, what is typed into it, Enter
+    cell Stations 2 taper    a click on a cell of a table: its name, the row, the column
     held                     the open sketch is held
     areas of NAME            its regions are those of closed_forms.NAME, in any order, each to 1e-9
     dimensions 4             so many dimensions drive it
@@ -29,6 +30,7 @@ from __future__ import annotations
 
 import math
 import os
+import re
 import sys
 import tempfile
 from collections.abc import Callable
@@ -38,8 +40,8 @@ from pathlib import Path
 from driving import closed_forms
 from driving.hand import Hand, WindowLost
 from lathed_solid.files import write_document
-from lathed_solid.part import templates
 from lathed_solid.quantity import LengthUnit
+from lathed_solid.workbench.beginning import Beginning, begun, general_of
 
 REPLAYS = Path(__file__).parent.parent / "replays"
 #: areas agree with their closed forms to this share
@@ -72,11 +74,11 @@ class Played:
 
 def play(path: Path, *, size: tuple[int, int] = (1280, 800)) -> Played:
     """Do everything in a replay on a new, empty part. Raises ReplayError naming the line."""
-    lines = [line.split("#")[0].strip() for line in path.read_text("utf-8").splitlines()]
+    lines = [re.split(r"(?:^|\s)#\s", line)[0].strip() for line in path.read_text("utf-8").splitlines()]
     unit: LengthUnit = "in" if "unit in" in lines else "mm"
     with tempfile.TemporaryDirectory(prefix="replay-") as folder:
         part = Path(folder) / "part.lathed"
-        write_document(part, templates.empty(path.stem, unit))
+        write_document(part, begun(Beginning("drawing", path.stem, unit, general=general_of(unit))))
         return _played(path, lines, part, size, 25.4 if unit == "in" else 1.0)
 
 
@@ -177,6 +179,11 @@ def _field(hand: Hand, rest: str) -> None:
     _enter(hand, rest[len(field["name"]) + 1 :])
 
 
+def _cell(hand: Hand, rest: str) -> None:
+    table, row, column = rest.split(None, 2)
+    hand.click(*hand.ask("cell", table=table, row=int(row), column=column))
+
+
 def _built(hand: Hand, _rest: str) -> None:
     failed = hand.ask("proof")["failed"]
     if failed:
@@ -185,7 +192,7 @@ def _built(hand: Hand, _rest: str) -> None:
 
 def _proven(hand: Hand, rest: str) -> None:
     proof = hand.ask("proof")
-    other = {b: v for b, v in proof["verdicts"].items() if v != "in"}
+    other = proof["reasons"]
     if len(proof["verdicts"]) != int(rest) or other or not proof["ok"]:
         raise ReplayError(f"{len(proof['verdicts'])} callouts, not in: {other}; {proof['failed']}")
 
@@ -213,9 +220,10 @@ def _areas(hand: Hand, rest: str) -> None:
 
 
 def _dimensions(hand: Hand, rest: str) -> None:
-    found = hand.ask("sketch")["dimensions"]
+    verdicts = hand.ask("proof")["verdicts"]
+    found = len(verdicts) or hand.ask("sketch")["dimensions"]
     if found < int(rest):
-        raise ReplayError(f"{found} dimensions drive the sketch")
+        raise ReplayError(f"{found} dimensions drive it")
 
 
 def _see(hand: Hand, rest: str) -> None:
@@ -235,7 +243,7 @@ _WORDS: dict[str, Callable[[Hand, str], None]] = {
     "at": _at, "drag": _drag, "point": _point, "wheel": _wheel, "press": _press, "type": lambda h, r: h.type(r),
     "enter": _enter,
     "choose": _choose, "held": _held, "areas": _areas, "dimensions": _dimensions, "see": _see, "look": _look,
-    "note": _note, "on": _on, "field": _field, "built": _built, "proven": _proven, "weighs": _weighs,
+    "note": _note, "on": _on, "field": _field, "cell": _cell, "built": _built, "proven": _proven, "weighs": _weighs,
 }  # fmt: skip
 
 

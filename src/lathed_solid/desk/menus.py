@@ -36,6 +36,14 @@ class Menus:
         self.window.addAction(q)
         return q
 
+    def press(self, key: str) -> bool:
+        """What a single letter or digit does that nothing else took, while the pointer is over the solid."""
+        action = next((a for a in ACTIONS if a.keys == key.upper() and len(a.keys) == 1), None) if key else None
+        if action is None or not self.solid.underMouse():
+            return False
+        run_action(action, self.commands)
+        return True
+
     def of(self, *groups: str) -> QMenu:
         """A menu of some groups of actions."""
         menu = QMenu(self.window)

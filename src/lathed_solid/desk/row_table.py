@@ -10,8 +10,9 @@ from collections.abc import Callable, Sequence
 from typing import Any
 
 from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import (
+    QAbstractItemDelegate,
     QAbstractItemView,
     QCompleter,
     QHeaderView,
@@ -106,10 +107,14 @@ class RowView(QTableView):
 
     row_hovered = pyqtSignal(object)  # the row, or None
     row_chosen = pyqtSignal(object)
+    #: Tab after the last cell of the last row that is entered
+    row_wanted = pyqtSignal()
 
     def __init__(self, model: RowModel, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self.rows = model
+        #: titles of the columns that are entered one after another: Tab and Enter go on from each to the next
+        self.entry: tuple[str, ...] = ()
         self.setModel(model)
         self.setMouseTracking(True)
         self.setShowGrid(False)
@@ -134,6 +139,42 @@ class RowView(QTableView):
             made = _SignDelegate(column.look, self) if signs else _TextDelegate(column.look, self, column.choices)
             self.setItemDelegateForColumn(i, made)
         header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
+
+    def begin_entry(self, row: int = 0) -> None:
+        """The keyboard to the first cell of a row that is entered."""
+        self.setFocus()
+        if self.entry and row < len(self.rows.rows):
+            self.setCurrentIndex(self.rows.index(row, self._entries()[0]))
+
+    def _entries(self) -> list[int]:
+        titles = [c.title for c in self.rows.columns]
+        return [titles.index(t) for t in self.entry]
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """A letter begins no number: over a cell of sizes it is left to the window, for its own keys."""
+        column = self.currentIndex().column()
+        letter = event is not None and event.text().isalpha() and not event.modifiers()
+        if letter and event is not None and column in self._entries():
+            event.ignore()
+        else:
+            super().keyPressEvent(event)
+
+    def closeEditor(self, editor: QWidget | None, hint: QAbstractItemDelegate.EndEditHint) -> None:
+        """What was typed is taken: on to the next cell that is entered."""
+        at, done = self.currentIndex(), QAbstractItemDelegate.EndEditHint
+        row, column, entries = at.row(), at.column(), self._entries()
+        on = column in entries and hint in (done.SubmitModelCache, done.EditNextItem)
+        super().closeEditor(editor, done.NoHint if on else hint)
+        if not on:
+            return
+        if column != entries[-1]:
+            self.setCurrentIndex(self.rows.index(row, entries[entries.index(column) + 1]))
+        elif row + 1 < len(self.rows.rows):
+            self.setCurrentIndex(self.rows.index(row + 1, entries[0]))
+        elif hint == done.EditNextItem:
+            self.row_wanted.emit()
+        else:
+            self.setCurrentIndex(self.rows.index(row, column))
 
     def current_row(self) -> Row | None:
         """The chosen row; None for none."""

@@ -16,6 +16,7 @@ from PyQt6.QtCore import QPoint
 from PyQt6.QtNetwork import QLocalServer, QLocalSocket
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QWidget
 
+from lathed_solid.desk.row_table import RowView
 from lathed_solid.errors import LathedError
 
 if TYPE_CHECKING:
@@ -65,7 +66,7 @@ class Telling:
             asked = json.loads(question)
             what = asked.pop("what")
             return _ANSWERS[what](self._window, **asked)
-        except (LookupError, TypeError, ValueError, AttributeError, LathedError) as exc:
+        except (LookupError, StopIteration, TypeError, ValueError, AttributeError, LathedError) as exc:
             return {"error": f"{type(exc).__name__}: {exc}"}
 
 
@@ -101,6 +102,18 @@ def _place(w: MainWindow, x: float, y: float) -> list[int]:
     return [at.x(), at.y()]
 
 
+def _cell(w: MainWindow, table: str, row: int, column: str) -> list[int]:
+    """Where a cell of a table is on the screen: the table by its name, the row from 1, the column by its title."""
+    view = next(v for v in w.findChildren(RowView) if v.accessibleName() == table and v.isVisible())
+    titles = [c.title for c in view.rows.columns]
+    area = view.visualRect(view.rows.index(row - 1, titles.index(column)))
+    port = view.viewport()
+    if port is None or not area.isValid():
+        raise LookupError(f"{table} has no row {row}")
+    at = port.mapToGlobal(area.center())
+    return [at.x(), at.y()]
+
+
 def _in_space(w: MainWindow, x: float, y: float, z: float) -> list[int]:
     """Where a point of the solid's space (mm) is on the screen."""
     solid = w.panes.solid
@@ -117,6 +130,7 @@ def _proof(w: MainWindow) -> dict[str, Any]:
     return {
         "failed": [f"{s.number}: {s.message}" for s in reply.steps if not s.ok],
         "verdicts": {str(r.balloon): r.verdict for r in reply.report.rows},
+        "reasons": {str(r.balloon): f"{r.note}: {r.reason}" for r in reply.report.rows if r.verdict != "in"},
         "ok": reply.report.ok,
         "volume": reply.summary["volume_mm3"],
     }
@@ -146,5 +160,5 @@ def _document(w: MainWindow) -> Any:
 
 _ANSWERS: dict[str, Callable[..., Any]] = {
     "status": _status, "busy": _busy, "widgets": _widgets, "place": _place, "sketch": _sketch, "document": _document,
-    "in space": _in_space, "proof": _proof,
+    "cell": _cell, "in space": _in_space, "proof": _proof,
 }  # fmt: skip

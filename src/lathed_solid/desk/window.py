@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Any
 
-from PyQt6.QtGui import QCloseEvent
+from PyQt6.QtGui import QCloseEvent, QKeyEvent
 from PyQt6.QtWidgets import QMainWindow
 
 from lathed_solid.desk.background import Background
@@ -127,6 +127,12 @@ class MainWindow(QMainWindow):
         saved = "saved" if s.history.clean else "not saved"
         self.panes.show_name(d.name, f"{d.unit} · {d.material} · {saved}", str(s.path or "no file yet"))
         self.setWindowTitle(f"{d.name}{'' if s.history.clean else ' *'} — Lathed Solid")
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """A key that nothing else took acts on the view while the pointer is over the solid."""
+        plain = event is not None and not event.modifiers()
+        if not (plain and event is not None and self.menus.press(event.text())):
+            super().keyPressEvent(event)
 
     def closeEvent(self, event: QCloseEvent | None) -> None:
         """Unsaved work is asked about; then everything that runs ends."""

@@ -20,7 +20,6 @@ from lathed_solid.errors import LathedError
 from lathed_solid.kernel.builders import builder_of
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.kept import Kept
-from lathed_solid.kernel.message_units import speaking, unadvised
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.properties import (
@@ -35,6 +34,7 @@ from lathed_solid.kernel.properties import (
 )
 from lathed_solid.kernel.topology import Key
 from lathed_solid.part import Document, Scope, SketchStep, StepBase, scope
+from lathed_solid.quantity.message_units import speaking, unadvised
 
 CACHE_SIZE = 1000
 CACHE_VERSION = "2"

@@ -8,6 +8,7 @@ callouts already are left as they are.
 from __future__ import annotations
 
 import re
+from collections import Counter
 from typing import Any
 
 from lathed_solid.ledger.callouts import callouts_from_note
@@ -57,11 +58,22 @@ def _sketched(document: Document, step: SketchStep) -> Document:
     signs = {"diameter": "Ø{}", "across_axis": "Ø{}", "radius": "R{}"}
     constraints = list(step.sketch.constraints)
     driving = {c.id for c in step.sketch.driving}
+    on = Counter(c.of[0] for c in constraints if c.kind == "on")
+    # corners that were broken: points kept on two lines
+    sharp, legs = {p for p, many in on.items() if many == 2}, dict[str, str]()
     for i, c in enumerate(constraints):
-        if c.id in driving and PLAIN.fullmatch(c.value):
+        if c.id not in driving or not PLAIN.fullmatch(c.value):
+            continue
+        # the legs of bevels that were made at once are one size
+        leg = c.value if c.kind == "distance" and len(c.of) == 2 and c.of[0] in sharp else ""
+        if leg not in legs:
             sign = "{}°" if c.kind == "angle" else signs.get(c.kind, "{}")
             document, name = _noted(document, sign.format(c.value.strip().rstrip("°")))
-            constraints[i] = c.model_copy(update={"value": name})
+        else:
+            name = legs[leg]
+        if leg:
+            legs[leg] = name
+        constraints[i] = c.model_copy(update={"value": name})
     sketch = step.sketch.model_copy(update={"constraints": tuple(constraints)})
     return put_step(document, changed(step, sketch=sketch))
 
@@ -75,14 +87,22 @@ def _as_drawn(step: StepBase, field: FieldOf) -> str:
     elif isinstance(step, FilletStep | ChamferStep):
         many = len(step.pick.edges) or 1
     count = f"{many}X " if many > 1 else ""
-    if isinstance(step, FilletStep):
+    shown = field.probe.kind if field.probe is not None else ""
+    if shown == "radius" or isinstance(step, FilletStep):
         return f"{count}R{text}"
     if isinstance(step, ChamferStep) and field.path == "leg" and step.second is None:
-        angle = (step.angle or "45").rstrip("°")
-        return f"{count}{text} X {angle}°"
+        return f"{count}{text} X {(step.angle or '45').rstrip('°')}°"
+    if shown == "leg" and (angle := _bevel_angle(step, field.path)):
+        return f"{text} X {angle.rstrip('°')}°"
     if field.kind == "angle":
         return f"{text}°"
     return f"{count}Ø{text}" if field.path.endswith(ROUND) else text
+
+
+def _bevel_angle(step: StepBase, path: str) -> str:
+    """The angle of the bevel whose leg a field is; empty where it has none that is plain."""
+    found = next((f.text for f in step.known_fields if f.path == f"{path} angle"), "")
+    return found if PLAIN.fullmatch(found) else ""
 
 
 def _noted(document: Document, text: str) -> tuple[Document, str]:
@@ -112,7 +132,9 @@ def _held(step: StepBase) -> list[tuple[tuple[str | int, ...], FieldOf]]:
         except DocumentError:
             continue
         out += [(path, f._replace(text=text)) for f in marked if f.text == MARK and f.kind != "number"][:1]
-    return out
+    # a bevel's angle is said with its leg
+    legs = {f"{f.path} angle" for _, f in out if f.probe is not None and f.probe.kind == "leg"}
+    return [(path, f) for path, f in out if f.path not in legs]
 
 
 def _spaces_nothing(step: StepBase, path: tuple[str | int, ...]) -> bool:

@@ -336,12 +336,17 @@ def _flats(sketch: Sketch, c: Constraint, user: User) -> Probe | None:
 
 
 def _corner(base: SketchStep, at: list[complex], user: User) -> Carrier | None:
-    """The two lines that meet at an end, neither of them square to the dimension: a clipped corner."""
+    """The two lines that meet at an end, neither of them square to the dimension: a clipped corner.
+
+    Where a round was put in, they meet at the point that is kept on both.
+    """
     sketch, met = base.sketch, []
+    if len(at) != 1:
+        return None
+    there = {p.id for p in sketch.points if abs(complex(p.x, p.y) - at[0]) < NEAR}
+    kept = {k.of[1] for k in sketch.constraints if k.kind == "on" and k.of[0] in there}
     for e in sketch.entities:
-        if isinstance(e, Line) and user.on(e.id) and len(at) == 1 and any(
-            abs(complex(*sketch.at(p)) - at[0]) < NEAR for p in e.points
-        ):  # fmt: skip
+        if isinstance(e, Line) and user.on(e.id) and (e.id in kept or not there.isdisjoint(e.points)):
             met.append(f"{user.number}/{e.id} or @{base.number}:{e.id}")
     return (" & ".join(met), "corner") if len(met) == 2 else None
 

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 
+from lathed_solid.quantity.message_units import said
 from lathed_solid.turned.checked_cells import Cells
 from lathed_solid.turned.contour import EPS, Corner, Vertex
 from lathed_solid.turned.table import Bore, TableError
@@ -60,12 +61,12 @@ def _profile(bore: Bore, length: float, reach: float | None, cell: Cells) -> Pro
             end = cell.size(step.depth, f"{words}, step {i}, depth")
         if end <= depth + EPS:
             raise TableError(
-                f"{words}: step {i} ends at {end:g}, which is not beyond {depth:g}",
+                f"{words}: step {i} ends at {said(end)}, which is not beyond {said(depth)}",
                 rule="depths count from the bore's own face",
             )
         if end > length + EPS or (end > length - EPS and step.depth is not None):
             raise TableError(
-                f"{words}: step {i} at {end:g} reaches the other face at {length:g}",
+                f"{words}: step {i} at {said(end)} reaches the other face at {said(length)}",
                 hint="mark it as through",
             )
         end_radius = radius
@@ -86,7 +87,7 @@ def _bottom(bore: Bore, out: Profile, depth: float, radius: float, length: float
     point = cell.angle(bore.point, f"{words}, point angle")
     tip = depth + radius / math.tan(point / 2)
     if tip >= length - EPS:
-        raise TableError(f"{words}: its point at {tip:.4g} reaches the other face at {length:g}")
+        raise TableError(f"{words}: its point at {said(tip)} reaches the other face at {said(length)}")
     return [*out[:-1], (depth, radius, f"{base}.tip"), (tip, 0.0, f"{base}.axis")]
 
 
@@ -112,8 +113,8 @@ def _check_meeting(profiles: dict[str, Profile], length: float) -> None:
     left, right = profiles["left"][-1][0], length - profiles["right"][-1][0]
     if left >= right - EPS:
         raise TableError(
-            f"the bores from the two ends run into each other: the left one ends at {left:.4g}, "
-            f"the right one begins at {right:.4g}",
+            f"the bores from the two ends run into each other: the left one ends at {said(left)}, "
+            f"the right one begins at {said(right)}",
             hint="mark one of them as through",
         )
 

@@ -11,6 +11,7 @@ import math
 from dataclasses import dataclass
 from typing import Any
 
+from lathed_solid.quantity.message_units import said
 from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ, ROUNDING
 from lathed_solid.turned.table import TableError
 
@@ -156,9 +157,9 @@ def _check_order(here: Vertex, there: Vertex, leave: Point, target: Point) -> No
         length = math.dist(here.at, there.at)
         word = {"radius": "radius", "chamfer": "chamfer"}[corner.kind] if corner else "break"
         raise TableError(
-            f"the {word} {corner.size if corner else 0:g} is larger than its step leaves room for",
+            f"the {word} {said(corner.size if corner else 0.0)} is larger than its step leaves room for",
             station=corner.station if corner else None,
-            rule=f"the line beside it ({here.leaving}) is {length:.4g} mm long",
+            rule=f"the line beside it ({here.leaving}) is {said(length)} long",
             hint="a smaller break",
         )
 

@@ -104,8 +104,8 @@ def bore_rows(table: TurnedTable) -> list[tuple[int, int, Bore, BoreStep]]:
     return [(b, s, bore, step) for b, bore in enumerate(table.bores) for s, step in enumerate(bore.steps)]
 
 
-def add_bore_step(table: TurnedTable, end: str, diameter: str = "5", depth: str = "10") -> TurnedTable:
-    """A further step of the bore from ``end``, which begins with it when there is none."""
+def add_bore_step(table: TurnedTable, end: str, diameter: str = "5", depth: str | None = None) -> TurnedTable:
+    """A further step of the bore from ``end``, which begins with it, right through, when there is none."""
     step = BoreStep(diameter=diameter, depth=depth)
     for i, bore in enumerate(table.bores):
         if bore.end == end:

@@ -19,6 +19,7 @@ import math
 from dataclasses import dataclass
 
 from lathed_solid.quantity.cells import Evaluate
+from lathed_solid.quantity.message_units import said
 from lathed_solid.turned.bores import inner_path
 from lathed_solid.turned.checked_cells import Cells
 from lathed_solid.turned.contour import EPS, Corner, Segment, Vertex, check_simple, close_contour
@@ -135,7 +136,7 @@ def _far_end(station: Station, number: int, start: float, cell: Cells) -> float:
     far = cell.size(station.to, "distance from the datum face", number)
     if far <= start + EPS:
         raise TableError(
-            f"its far shoulder at {far:g} does not lie beyond its near one at {start:g}",
+            f"its far shoulder at {said(far)} does not lie beyond its near one at {said(start)}",
             station=number,
             rule="the length would be negative",
             hint="check the distance from the datum face",
@@ -177,7 +178,7 @@ def _grooves(table: TurnedTable, stretches: tuple[Stretch, ...], length: float, 
     for a, b in itertools.pairwise(out):
         if b.z0 < a.z1 - EPS:
             raise TableError(
-                f"grooves {a.number} and {b.number} overlap by {a.z1 - b.z0:g} mm",
+                f"grooves {a.number} and {b.number} overlap by {said(a.z1 - b.z0)}",
                 station=b.station,
                 hint="check place and width of both",
             )
@@ -192,7 +193,7 @@ def _fit_groove(groove: Groove, number: int, z0: float, z1: float, r: float, str
             raise TableError(f"groove {number} lies on a taper", station=s.number, rule="a groove needs a cylinder")
         if r >= s.r0 - EPS:
             raise TableError(
-                f"groove {number} (⌀{2 * r:g}) is not smaller than its station (⌀{2 * s.r0:g})",
+                f"groove {number} (⌀{said(2 * r)}) is not smaller than its station (⌀{said(2 * s.r0)})",
                 station=s.number,
             )
         beside_left = stretches[i - 1].r1 if i else 0.0
@@ -206,7 +207,7 @@ def _fit_groove(groove: Groove, number: int, z0: float, z1: float, r: float, str
             )
         return Cut(groove.key, number, max(z0, s.z0), min(z1, s.z1), r, s.number)
     raise TableError(
-        f"groove {number}, from {z0:g} to {z1:g}, does not lie within one station",
+        f"groove {number}, from {said(z0)} to {said(z1)}, does not lie within one station",
         hint="check its place, width and the datum face",
     )
 
@@ -294,7 +295,7 @@ def _check_walls(stretches: tuple[Stretch, ...], grooves: tuple[Cut, ...], inner
                 raise TableError(
                     f"{_bore_words(name)} breaks through {words}",
                     station=number,
-                    rule=f"the wall would be {wall:.4g} mm",
+                    rule=f"the wall would be {said(wall)}",
                 )
 
 

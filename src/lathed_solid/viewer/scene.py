@@ -48,6 +48,10 @@ from lathed_solid.viewer.symbols import symbol
 FACE_MODE, EDGE_MODE = 4, 2
 #: pixels of the hatch's picture, and how many of its lines are as long as the part
 HATCH, HATCH_LINES = 32, 28
+#: an edge is meant by a pointer so near to it, pixels
+PICKED = 5
+#: so many things that lie beneath one another are looked at
+BENEATH = 6
 
 #: name -> (direction towards the viewer, up)
 VIEWS: dict[str, tuple[tuple[float, float, float], tuple[float, float, float]]] = {
@@ -83,6 +87,7 @@ class Scene:
         self._viewer.SetDefaultLights()
         self._viewer.SetLightOn()
         self._context = AIS_InteractiveContext(self._viewer)
+        self._context.SetPixelTolerance(PICKED)
         self.view = self._viewer.CreateView()
         self.view.SetImmediateUpdate(False)
         self._hidden = Xw_Window(self._connection, "lathed-solid", 0, 0, 8, 8)
@@ -315,8 +320,24 @@ class Scene:
     # picking -----------------------------------------------------------------------------------
     def detect(self, x: int, y: int) -> Picked | None:
         """What is under the pointer, lit as hovered."""
-        self._context.MoveTo(x, y, self.view, False)
+        self._point(x, y)
         return self._detected()
+
+    def _point(self, x: int, y: int) -> None:
+        """What lies nearest under the pointer; an edge goes before its face, which at a flat angle is nearer."""
+        self._context.MoveTo(x, y, self.view, False)
+        if not self._context.HasDetectedShape():
+            return
+        first = self._context.DetectedShape()
+        if first.ShapeType() != TopAbs_ShapeEnum.TopAbs_FACE:
+            return
+        own = {Key(e) for e in edges(first)}
+        for _ in range(BENEATH):
+            if not self._context.HilightNextDetected(self.view, False) or not self._context.HasDetectedShape():
+                break
+            if Key(self._context.DetectedShape()) in own:
+                return
+        self._context.MoveTo(x, y, self.view, False)
 
     def leave(self) -> None:
         """Nothing is pointed at."""
@@ -324,7 +345,7 @@ class Scene:
 
     def select(self, x: int, y: int) -> Picked | None:
         """Pick what is under the pointer; nothing there clears the pick."""
-        self._context.MoveTo(x, y, self.view, False)
+        self._point(x, y)
         self._context.SelectDetected(AIS_SelectionScheme.AIS_SelectionScheme_Replace)
         return self._detected()
 

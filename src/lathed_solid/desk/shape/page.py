@@ -147,7 +147,7 @@ class ShapePage(QWidget):
         """The keyboard for the editor that is shown."""
         editor = self.stack.currentWidget()
         if editor is self.turned:
-            self.turned.stations.setFocus()
+            self.turned.stations.begin_entry()
         elif editor is self._sketch and self._sketch is not None:
             self._sketch.canvas.setFocus()
         elif editor in self._forms.values():

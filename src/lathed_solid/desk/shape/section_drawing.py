@@ -253,6 +253,7 @@ class SectionDrawing(QWidget):
         box = QRectF(12, 8, self.width() - 24, 44)
         painter.fillRect(box, QColor(r.out))
         painter.setPen(QPen(QColor(r.out_line), 1))
+        painter.setBrush(Qt.BrushStyle.NoBrush)
         painter.drawRect(box)
         painter.setPen(QColor(r.ink))
         flags = int(Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap)

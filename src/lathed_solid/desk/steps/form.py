@@ -24,7 +24,7 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.fields import ExpressionField
 from lathed_solid.desk.steps.chips import ChipField
 from lathed_solid.errors import LathedError
-from lathed_solid.part import Document, StepBase, scope
+from lathed_solid.part import Document, EdgePick, StepBase, scope
 from lathed_solid.part.steps.base import many
 from lathed_solid.workbench.step_forms import rows_of
 from lathed_solid.workbench.step_forms.form_row import (
@@ -169,8 +169,9 @@ class StepForm(QWidget):
     def show_step(self, document: Document, step: StepBase) -> None:
         """Show ``step`` of ``document``."""
         if self.step is None or step.number != self.step.number:
-            # edges are gathered by clicks from the first
-            self._waiting = next((r for r in self.rows if r.path == GATHERED), None)
+            # edges are gathered by clicks from the first, where none is chosen yet
+            bare = getattr(step, "pick", None) == EdgePick()
+            self._waiting = next((r for r in self.rows if bare and r.path == GATHERED), None)
         self.document, self.step = document, step
         # capitals as in the other captions, but names of faces stay as they are
         words = (w if "/" in w else w.upper() for w in step.title().split())
@@ -333,7 +334,7 @@ class StepForm(QWidget):
     def take_pick(self) -> None:
         """Something was picked in the solid: the field that waits for it takes it, the form stays."""
         row = self._waiting
-        if row is not None and row.path == GATHERED and not self.picked.get("edge") and self.picked.get("face"):
+        if row is not None and row.path == GATHERED and self.picked.get("face") and self.step.pick == EdgePick():
             row = next(r for r in self.rows if r.path == ALL_OF_FACES)
         if row is not None and any(self.picked.get(p) for p in row.picks):
             self._take_picked(row)

@@ -72,6 +72,10 @@ class TurnedEditor(QWidget):
         self.stations = self._table(self._station_columns(), "Stations")
         self.grooves = self._table(self._groove_columns(), "Grooves")
         self.bores = self._table(self._bore_columns(), "Bores")
+        self.stations.entry = ("diameter", "length")
+        self.stations.row_wanted.connect(self._add)
+        self.grooves.entry = ("from datum", "width", "diameter")
+        self.bores.entry = ("diameter", "depth")
         self.stations.row_chosen.connect(self._station_chosen)
         self.stations.row_hovered.connect(lambda r: self._hover_station(-1 if r is None else r[0]))
 
@@ -270,7 +274,17 @@ class TurnedEditor(QWidget):
             self._apply("add a groove", self._new_groove)
         else:
             end = self.step.table.bores[-1].end if self.step and self.step.table.bores else "right"
-            self._apply("add a bore", lambda t: edits.add_bore_step(t, end))
+            self._apply("add a bore", lambda t: self._new_bore(t, end))
+        view = self.stack.currentWidget()
+        if isinstance(view, RowView):
+            view.begin_entry(row + 1 if part == 0 and row >= 0 else max(len(view.rows.rows) - 1, 0))
+
+    def _new_bore(self, table: TurnedTable, end: str) -> TurnedTable:
+        """A bore right through; a further step of one goes half as deep as the part is long."""
+        begun = any(b.end == end for b in table.bores)
+        unit = self.document.unit
+        depth = length(self.section.length / 2, unit) if begun and self.section is not None else None
+        return edits.add_bore_step(table, end, "5" if unit == "mm" else "0.2", depth)
 
     def _new_groove(self, table: TurnedTable) -> TurnedTable:
         """A groove that fits: in the middle of the longest cylinder, a tenth below its diameter."""

@@ -15,10 +15,10 @@ from lathed_solid.kernel.builders.pick import PickedEdge
 from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.edges import edges_of
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.message_units import advised, said
 from lathed_solid.kernel.names import Body, Names, carried
 from lathed_solid.kernel.properties import quick_volume
 from lathed_solid.kernel.topology import SOLID, VERTEX, Key, drained, edges, faces, sub_shapes
+from lathed_solid.quantity.message_units import advised, said
 from lathed_solid.quantity.tolerances import RELATIVE_READ
 
 #: makes the kernel's maker for a size, with the edges added

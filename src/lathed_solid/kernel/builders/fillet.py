@@ -12,11 +12,11 @@ from lathed_solid.kernel.builders.pick import PickedEdge, picked_edges
 from lathed_solid.kernel.builders.rolling import corner_of, rolled, runs_on, tapers
 from lathed_solid.kernel.builders.targets import change_bodies
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.message_units import said
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.topology import Key
 from lathed_solid.part.steps.fillet import ResolvedFillet
+from lathed_solid.quantity.message_units import said
 
 #: how many edges a refusal names
 SHOWN = 3

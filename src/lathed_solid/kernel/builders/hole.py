@@ -16,11 +16,11 @@ from lathed_solid.kernel.builders.references import axis_of, named_surface, plan
 from lathed_solid.kernel.directions import aside, upwards
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.figures import Mark
-from lathed_solid.kernel.message_units import said
 from lathed_solid.kernel.names import Body, Bore
 from lathed_solid.kernel.parts import Parts, ThreadData
 from lathed_solid.kernel.topology import box
 from lathed_solid.part.steps import Frame, ResolvedHole, face_frame
+from lathed_solid.quantity.message_units import said
 from lathed_solid.quantity.tolerances import ANGULAR, LINEAR, RELATIVE_READ, ROUNDING
 from lathed_solid.turned import Segment
 

@@ -14,7 +14,6 @@ from lathed_solid.kernel.builders.references import axis_of, named_surface, plan
 from lathed_solid.kernel.builders.solids import prism
 from lathed_solid.kernel.directions import upwards
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.message_units import said
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts, ThreadData, Triple
 from lathed_solid.kernel.surfaces import Surface, hollow
@@ -22,6 +21,7 @@ from lathed_solid.kernel.topology import box
 from lathed_solid.part.steps import Frame
 from lathed_solid.part.steps.machined import ResolvedMachined
 from lathed_solid.part.steps.regions import XY, PieceFigure, RegionFigure
+from lathed_solid.quantity.message_units import said
 from lathed_solid.quantity.tolerances import ANGULAR, LINEAR
 from lathed_solid.standards import StandardError
 from lathed_solid.standards.machine import centre_hole, key_for, ring_groove

@@ -10,9 +10,9 @@ from OCP.GeomAbs import GeomAbs_JoinType
 
 from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.errors import BuildError
-from lathed_solid.kernel.message_units import said
 from lathed_solid.kernel.names import Body, Names
 from lathed_solid.kernel.topology import Key, drained, faces, shape_list
+from lathed_solid.quantity.message_units import said
 from lathed_solid.quantity.tolerances import RELATIVE
 
 TOLERANCE = 1e-4

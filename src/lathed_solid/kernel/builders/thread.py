@@ -19,11 +19,11 @@ from lathed_solid.kernel.builders.unrolled import Cone, Profile, thread_volume
 from lathed_solid.kernel.checks import check_sum
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.figures import Mark
-from lathed_solid.kernel.message_units import said
 from lathed_solid.kernel.parts import Parts, ThreadData, Triple
 from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.topology import box
 from lathed_solid.part.steps.thread import ResolvedThread
+from lathed_solid.quantity.message_units import said
 from lathed_solid.quantity.tolerances import LINEAR, ROUNDING
 
 #: how far the major diameter may stray from its cylinder before it is thought a slip, share of the pitch

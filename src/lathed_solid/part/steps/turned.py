@@ -9,6 +9,7 @@ from lathed_solid.ledger import Probe
 from lathed_solid.ledger.probe import ProbeKind
 from lathed_solid.part.steps.base import FieldOf, StepBase
 from lathed_solid.part.steps.resolver import Resolver
+from lathed_solid.quantity.message_units import speaking
 from lathed_solid.turned import Edge, HalfSection, Station, TurnedTable, half_section
 
 
@@ -22,8 +23,9 @@ class TurnedStep(StepBase):
         return "Turned table"
 
     def resolve(self, evaluate: Resolver) -> HalfSection:
-        """The closed half section in mm. Raises TableError."""
-        return half_section(self.table, evaluate)
+        """The closed half section in mm. Raises TableError, telling sizes in the sheet's unit."""
+        with speaking(evaluate.unit):
+            return half_section(self.table, evaluate)
 
     def fields(self) -> tuple[FieldOf, ...]:
         return (*self._station_fields(), *self._groove_fields(), *self._bore_fields())
