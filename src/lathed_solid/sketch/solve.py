@@ -11,6 +11,7 @@ from __future__ import annotations
 import math
 from collections.abc import Mapping
 from dataclasses import dataclass
+from typing import Any
 
 import numpy as np
 
@@ -178,6 +179,19 @@ def solve(sketch: Sketch, values: Mapping[str, float]) -> Solution:
     small stages, which keeps the sense of its corners where that can be kept. Raises SketchError on an impossible
     value.
     """
+    global _last
+    figure = (sketch.entities, sketch.constraints)
+    if _last is None or _last[0] != figure or _last[1] != values:
+        # what cannot be solved, or not stored, takes all ways to find, and is looked at again right after the edit
+        _last = (figure, dict(values), _solved(sketch, values))
+    return _last[2]
+
+
+#: the last figure: its entities and constraints, the values, and what was found
+_last: tuple[tuple[Any, Any], dict[str, float], Solution] | None = None
+
+
+def _solved(sketch: Sketch, values: Mapping[str, float]) -> Solution:
     for c in sketch.constraints:
         if c.id in values and not c.reference:
             check_value(c, values[c.id])
