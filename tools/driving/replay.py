@@ -13,6 +13,7 @@
     on 10 5 20               a click at a point of the solid; then shift, double
     field diameter 12        a click into what has that name, what is typed into it, Enter
     cell Stations 2 taper    a click on a cell of a table: its name, the row, the column
+    row 10                   a click on a step's row of the route
     held                     the open sketch is held
     areas of NAME            its regions are those of closed_forms.NAME, in any order, each to 1e-9
     dimensions 4             so many dimensions drive it
@@ -184,6 +185,10 @@ def _cell(hand: Hand, rest: str) -> None:
     hand.click(*hand.ask("cell", table=table, row=int(row), column=column))
 
 
+def _row(hand: Hand, rest: str) -> None:
+    hand.click(*hand.ask("row", step=int(rest)))
+
+
 def _built(hand: Hand, _rest: str) -> None:
     failed = hand.ask("proof")["failed"]
     if failed:
@@ -241,9 +246,9 @@ def _look(hand: Hand, rest: str) -> None:
 
 _WORDS: dict[str, Callable[[Hand, str], None]] = {
     "at": _at, "drag": _drag, "point": _point, "wheel": _wheel, "press": _press, "type": lambda h, r: h.type(r),
-    "enter": _enter,
-    "choose": _choose, "held": _held, "areas": _areas, "dimensions": _dimensions, "see": _see, "look": _look,
-    "note": _note, "on": _on, "field": _field, "cell": _cell, "built": _built, "proven": _proven, "weighs": _weighs,
+    "enter": _enter, "note": _note, "on": _on, "field": _field, "cell": _cell, "row": _row, "choose": _choose,
+    "held": _held, "areas": _areas, "dimensions": _dimensions, "see": _see, "built": _built, "proven": _proven,
+    "weighs": _weighs, "look": _look,
 }  # fmt: skip
 
 

@@ -114,6 +114,16 @@ def _cell(w: MainWindow, table: str, row: int, column: str) -> list[int]:
     return [at.x(), at.y()]
 
 
+def _row(w: MainWindow, step: int) -> list[int]:
+    """Where a step's row of the route is on the screen."""
+    rows = w.panes.route.list
+    at = [s.number for s in w.session.document.steps].index(step)
+    port, area = rows.viewport(), rows.visualItemRect(rows.item(at))
+    assert port is not None
+    place = port.mapToGlobal(area.center())
+    return [place.x(), place.y()]
+
+
 def _in_space(w: MainWindow, x: float, y: float, z: float) -> list[int]:
     """Where a point of the solid's space (mm) is on the screen."""
     solid = w.panes.solid
@@ -160,5 +170,5 @@ def _document(w: MainWindow) -> Any:
 
 _ANSWERS: dict[str, Callable[..., Any]] = {
     "status": _status, "busy": _busy, "widgets": _widgets, "place": _place, "sketch": _sketch, "document": _document,
-    "cell": _cell, "in space": _in_space, "proof": _proof,
+    "cell": _cell, "row": _row, "in space": _in_space, "proof": _proof,
 }  # fmt: skip

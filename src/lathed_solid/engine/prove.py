@@ -27,7 +27,9 @@ from lathed_solid.quantity import QuantityError
 from lathed_solid.sketch.model import Line
 
 #: ways of measuring that give no sign: it is that of the expression
-UNSIGNED = frozenset({"distance", "position", "axes", "apart", "height", "stretch", "gap", "slot"})
+UNSIGNED = frozenset(
+    {"distance", "position", "near_side", "far_side", "coaxial", "axes", "apart", "height", "stretch", "gap", "slot"}
+)
 
 
 def prove(engine: Engine, document: Document, built: Built) -> Report:

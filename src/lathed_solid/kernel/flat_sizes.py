@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from typing import Any
 
 import numpy as np
@@ -16,6 +17,7 @@ from lathed_solid.kernel.round_sizes import with_its_hole
 from lathed_solid.kernel.surfaces import Surface
 from lathed_solid.kernel.topology import edges
 from lathed_solid.kernel.vectors import dot, minus, times
+from lathed_solid.quantity.tolerances import LINEAR
 
 
 def _two(case: Case) -> tuple[Surface, list[Surface]]:
@@ -50,6 +52,27 @@ def positions(case: Case) -> Result:
             raise MeasureError("the hole's axis is not parallel to the datum face")
         out.append(abs(dot(minus(c.origin, plane.origin), n)))
     return out, [], len(out)
+
+
+def sides(way: float) -> Callable[[Case], Result]:
+    """From a plane to the far (``way`` 1) or near (-1) side of each cylinder, mm."""
+
+    def found(case: Case) -> Result:
+        middles, findings, sound = positions(case)
+        radii = [need(c, "cylinder").radius for c in _two(case)[1]]
+        return [abs(m + way * r) for m, r in zip(middles, radii, strict=True)], findings, sound
+
+    return found
+
+
+def coaxial(case: Case) -> Result:
+    """How far cylinders about one axis lie within each other, mm. Raises MeasureError for other axes."""
+    first, others = _two(case)
+    values, _, _ = axes(case)
+    if any(v > LINEAR for v in values):
+        raise MeasureError("the two round faces have no common axis")
+    radius = need(first, "cylinder").radius
+    return [abs(need(o, "cylinder").radius - radius) for o in others], [], len(others)
 
 
 def axes(case: Case) -> Result:

@@ -16,6 +16,8 @@ A name ending in ``*`` stands for all instances (``60/h*.wall``: the walls of al
 |               |                     | far end of the round face, its bevels and rounds taken in   |
 | height        | top, foot, sides    | between two flat faces; where one is gone, as far as the sides reach |
 | position      | plane, round faces  | from the plane to their axes                                |
+| near_side, far_side | plane, round faces | from the plane to their near or far side              |
+| coaxial       | two round faces about one axis | how far one lies within the other                 |
 | depth         | entry face, cylinders | from the local rim along the axis to the far end of the wall |
 | recess        | cylinder, flat      | how deep a flat lies below (in a bore: beyond) a cylinder   |
 | slot          | two round or flat ends | over all, along the way between them                     |
@@ -69,6 +71,9 @@ ProbeKind = Literal[
     "stretch",
     "height",
     "position",
+    "near_side",
+    "far_side",
+    "coaxial",
     "depth",
     "recess",
     "slot",

@@ -23,7 +23,7 @@ from lathed_solid.notation import Clause, Meaning, read_note
 from lathed_solid.part import steps
 from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import changed, next_balloon, place_after, put_note, put_step, renumbering
-from lathed_solid.part.hole_proposals import Told, proposed_places, told_from
+from lathed_solid.part.hole_proposals import Told, even_of, proposed_places, told_from
 from lathed_solid.part.note_picks import Picks
 from lathed_solid.part.steps import EdgePick, HoleStep, OnCircle, Radial, StepBase, Table
 from lathed_solid.quantity.formatting import length
@@ -181,7 +181,9 @@ def _places(document: Document, c: Clause, circle: str | None, picks: Picks) -> 
             f"{count} holes on a flat face need a bolt circle or {count} picked places; {len(picks.places)} picked",
             hint="... ON ⌀52 BC, or click the places on the face",
         )
-    rows = tuple((length(x, document.unit), length(y, document.unit)) for x, y in picks.places[-count:])
+    even = even_of(document)
+    places = ((round(x / even) * even, round(y / even) * even) for x, y in picks.places[-count:])
+    rows = tuple((length(x, document.unit), length(y, document.unit)) for x, y in places)
     if len(set(rows)) < count:
         raise DocumentError("two of the picked places are one", hint="click each place once")
     return Table(rows=rows)

@@ -24,7 +24,7 @@ def proposed_places(document: Document, count: int, picks: Picks) -> Told | None
     if len(picks.walls) != 2 or (count > 1 and len(picks.places) >= count):
         return None
     ((first, x, reach_x), (second, y, reach_y)) = picks.walls
-    even = EVEN_MM if document.unit == "mm" else EVEN_INCH
+    even = even_of(document)
     x, y = (max(even, round(abs(v) / even) * even) * (1 if v >= 0 else -1) for v in (x, y))
     nx, ny = (count // 2, 2) if count > 2 and count % 2 == 0 else (count, 1)
     if ny == 1 and reach_y - 2 * y > reach_x - 2 * x:
@@ -35,6 +35,11 @@ def proposed_places(document: Document, count: int, picks: Picks) -> Told | None
     spaced = {k: length(v, document.unit) for k, v in (("dx", dx), ("dy", dy)) if v}
     at = {k: length(v, document.unit) for k, v in (("x", x), ("y", y))}
     return FromWalls(first=first, second=second, nx=nx, ny=ny, **at, **spaced)
+
+
+def even_of(document: Document) -> float:
+    """What proposed distances are whole numbers of, mm."""
+    return EVEN_MM if document.unit == "mm" else EVEN_INCH
 
 
 def told_from(count: int, picks: Picks) -> str:

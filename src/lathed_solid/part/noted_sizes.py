@@ -64,8 +64,9 @@ def _sketched(document: Document, step: SketchStep) -> Document:
     for i, c in enumerate(constraints):
         if c.id not in driving or not PLAIN.fullmatch(c.value):
             continue
-        # the legs of bevels that were made at once are one size
-        leg = c.value if c.kind == "distance" and len(c.of) == 2 and c.of[0] in sharp else ""
+        # the legs of bevels that were made at once are one size, and the distances of an outline that was set off
+        leg = f"leg {c.value}" if c.kind == "distance" and len(c.of) == 2 and c.of[0] in sharp else (
+            f"offset {c.value}" if c.kind == "offset" else "")  # fmt: skip
         if leg not in legs:
             sign = "{}°" if c.kind == "angle" else signs.get(c.kind, "{}")
             document, name = _noted(document, sign.format(c.value.strip().rstrip("°")))

@@ -179,6 +179,8 @@ def _probe(base: SketchStep, user: User, others: list[User], c: Constraint) -> P
         if user.how == "turned" or not all(map(user.on, c.of)):
             return None
         return Probe(kind="angle", faces=tuple(f"{n}/{e}" for e in c.of))
+    if c.kind in ("offset", "near", "far"):
+        return _beside_round(sketch, c, user, others)
     if c.kind == "across_axis":
         return _turned_diameter(sketch, c, n, user.on) if user.how == "turned" else None
     ends = _ends(sketch, c)
@@ -193,6 +195,25 @@ def _probe(base: SketchStep, user: User, others: list[User], c: Constraint) -> P
     if user.how == "turned" and any(kind == "round" for _, kind in (pair[0], pair[1])):
         return None
     return _between(base, pair[0], pair[1], along, (first, second))
+
+
+def _beside_round(sketch: Sketch, c: Constraint, user: User, others: list[User]) -> Probe | None:
+    """Between round curves about one centre, or from a line to a side of a round one; told once, by the step that has
+    the first of them.
+    """
+    if user.how == "turned" or len(c.of) != 2 or not user.on(c.of[0]):
+        return None
+    first, second = (sketch.by_id[n] for n in c.of)
+    owner = next((u for u in (user, *others) if u.on(second.id)), None)
+    if owner is None or not isinstance(second, Circle | Arc):
+        return None
+    faces = (f"{user.number}/{first.id}", f"{owner.number}/{second.id}")
+    if isinstance(first, Line) and c.kind != "offset":
+        return Probe(kind="far_side" if c.kind == "far" else "near_side", faces=faces)
+    together = isinstance(first, Circle | Arc) and abs(
+        complex(*sketch.at(first.centre)) - complex(*sketch.at(second.centre))
+    ) < NEAR  # fmt: skip
+    return Probe(kind="coaxial", faces=faces) if together and c.kind == "offset" else None
 
 
 def _coiled(base: SketchStep, user: User, c: Constraint) -> Probe | None:
@@ -262,6 +283,8 @@ def _ends(sketch: Sketch, c: Constraint) -> tuple[complex, list[str], list[str]]
             other = sketch.by_id[c.of[1]]
             far = list(other.points) if kinds[1] == "line" else [other.id]
             return 1j * (b - a) / abs(b - a), list(line.points), far
+        if len(points) != 2 or any(sketch.by_id[n].kind != "point" for n in points):
+            return None
         p, q = (complex(*sketch.at(n)) for n in points)
         if c.kind == "across_x":
             return 1 + 0j, [points[0]], [points[1]]

@@ -7,6 +7,7 @@ calls ``paint`` when it must, and passes pointer positions on. X11 (GLX) only.
 from __future__ import annotations
 
 import ctypes
+import math
 from collections.abc import Sequence
 from typing import Any
 
@@ -41,6 +42,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Mark, Picked
 from lathed_solid.kernel.surfaces import read_surface
 from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes
+from lathed_solid.kernel.vectors import Triple
 from lathed_solid.viewer.colours import Colours, colour_of
 from lathed_solid.viewer.picking import picked_face
 from lathed_solid.viewer.symbols import symbol
@@ -48,8 +50,8 @@ from lathed_solid.viewer.symbols import symbol
 FACE_MODE, EDGE_MODE = 4, 2
 #: pixels of the hatch's picture, and how many of its lines are as long as the part
 HATCH, HATCH_LINES = 32, 28
-#: an edge is meant by a pointer so near to it, pixels
-PICKED = 5
+#: a solid that stands out of what was fitted by this share of it, or is so much smaller, is fitted anew
+OUT, SMALLER = 0.15, 0.6
 #: so many things that lie beneath one another are looked at
 BENEATH = 6
 
@@ -87,7 +89,6 @@ class Scene:
         self._viewer.SetDefaultLights()
         self._viewer.SetLightOn()
         self._context = AIS_InteractiveContext(self._viewer)
-        self._context.SetPixelTolerance(PICKED)
         self.view = self._viewer.CreateView()
         self.view.SetImmediateUpdate(False)
         self._hidden = Xw_Window(self._connection, "lathed-solid", 0, 0, 8, 8)
@@ -105,7 +106,8 @@ class Scene:
         self._edges: dict[Key, str] = {}
         self._plane: Any = None
         self._see_through = False
-        self._fitted = False
+        #: the box of the solid that was fitted, mm
+        self._fitted: tuple[Triple, Triple] | None = None
         self.set_colours(colours)
         self.look("iso left")
 
@@ -162,9 +164,19 @@ class Scene:
         self._context.Display(self._body, 1, FACE_MODE, False)
         self._context.Activate(self._body, EDGE_MODE)
         self._show_marks(marks)
-        if not self._fitted:
+        if self._outgrown():
             self.fit()
-            self._fitted = True
+            self._fitted = box(self._shape)
+
+    def _outgrown(self) -> bool:
+        """Whether the view was never fitted, or to something much smaller or larger."""
+        if self._fitted is None:
+            return True
+        (low, high), (old_low, old_high) = box(self._shape), self._fitted
+        size, old = math.dist(low, high), math.dist(old_low, old_high)
+        beyond = max(*(b - a for a, b in zip(low, old_low, strict=True)),
+                     *(a - b for a, b in zip(high, old_high, strict=True)))  # fmt: skip
+        return beyond > OUT * old or size < SMALLER * old
 
     def _show_marks(self, marks: Sequence[Mark]) -> None:
         if not marks:

@@ -11,7 +11,7 @@ from pydantic import ValidationError
 from lathed_solid.errors import LathedError
 from lathed_solid.part import DatumPlane, Document, DocumentError, FacePlane, HoleStep, SketchStep, edits
 from lathed_solid.part.hole_proposals import proposed_places
-from lathed_solid.part.steps import KINDS, PlaneStep, Radial
+from lathed_solid.part.steps import KINDS, ExtrudeStep, PlaneStep, Radial
 from lathed_solid.quantity.formatting import length
 from lathed_solid.workbench.beginning import first_table
 from lathed_solid.workbench.bench import Workbench
@@ -22,6 +22,12 @@ from lathed_solid.workbench.step_forms.new import NewStep, new_step
 
 #: makes a step for a document and a free number
 MakeStep = Callable[[Document, int], Any]
+
+
+def _side_before(document: Document, sketch: int | None) -> str:
+    """To which side the last material on the same sketch was added."""
+    made = [s for s in document.steps if isinstance(s, ExtrudeStep) and s.sketch == sketch and s.mode == "add"]
+    return made[-1].side if made and made[-1].side != "into" else "front"
 
 
 class RouteCommands:
@@ -58,8 +64,17 @@ class RouteCommands:
         self._add("add holes", hole)
 
     def add_sketch(self) -> None:
-        """A sketch on the picked face when it is flat, on the datum plane that is chosen, else on the XY plane."""
+        """A sketch on the picked face when it is flat, on the datum plane that is chosen, else on the XY plane.
+
+        Once more on a sketch that is still empty: it lies on the next of the part's planes.
+        """
         chosen = self.bench.chosen_step
+        if isinstance(chosen, SketchStep) and not chosen.sketch.entities and isinstance(chosen.plane, DatumPlane):
+            names = ("XY", "XZ", "YZ")
+            at = (names.index(chosen.plane.plane) + 1) % 3 if chosen.plane.plane in names else 0
+            turned = edits.changed(chosen, plane=DatumPlane(plane=names[at]))
+            self.change(f"sketch {chosen.number} on {names[at]}", turned)
+            return
         made = f"{chosen.number}/plane" if isinstance(chosen, PlaneStep) else ""
         face = self.bench.served.get("plane", "") or made
         plane = FacePlane(face=face) if face else DatumPlane()
@@ -88,7 +103,7 @@ class RouteCommands:
             elif kind == "cut":
                 more = {"mode": "cut", "distance": None, "side": "into"}
             else:
-                more = {"distance": small(d, "10", "0.5")}
+                more = {"distance": small(d, "10", "0.5"), "side": _side_before(d, values.get("sketch"))}
             return KINDS["revolve" if kind.startswith("revolve") else "extrude"](number=number, **more, **values)
 
         self._add({"cut": "cut the regions"}.get(kind, f"{kind.split('-')[0]} the regions"), make)
