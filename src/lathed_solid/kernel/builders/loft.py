@@ -5,8 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from OCP.BRepOffsetAPI import BRepOffsetAPI_ThruSections
+from OCP.gp import gp_Trsf
 
 from lathed_solid.kernel.builders.boolean import apply
+from lathed_solid.kernel.builders.material import Material
 from lathed_solid.kernel.builders.planar import Placed, frame_of, planar_wire
 from lathed_solid.kernel.checks import check_solid
 from lathed_solid.kernel.errors import BuildError
@@ -20,11 +22,17 @@ from lathed_solid.quantity.tolerances import LINEAR
 
 def build_loft(parts: Parts, step: ResolvedLoft, number: int) -> Parts:
     """The part with the skin's solid. Raises BuildError."""
+    found = lofted(parts, step, f"{number}/")
+    return apply(parts, number, found.mode, found.tools, found.on)
+
+
+def lofted(parts: Parts, step: ResolvedLoft, prefix: str, motion: gp_Trsf | None = None) -> Material:
+    """The skin's solid, through its sections at a moved place when ``motion`` is given. Raises BuildError."""
     maker = BRepOffsetAPI_ThruSections(True, step.ruled, LINEAR)
     maker.CheckCompatibility(True)
     first: list[tuple[str, Any]] = []
     for k, section in enumerate(step.sections):
-        wire, edges = planar_wire(section.regions[0].outer, Placed(frame_of(section.plane, parts)))
+        wire, edges = planar_wire(section.regions[0].outer, Placed(frame_of(section.plane, parts, motion)))
         first = first or edges
         maker.AddWire(wire)
         if k and len(edges) != len(first) and step.ruled:
@@ -36,7 +44,6 @@ def build_loft(parts: Parts, step: ResolvedLoft, number: int) -> Parts:
         done = False
     if not done:
         raise BuildError("no skin passes through these sections", hint="sections of like shape, in order")
-    prefix = f"{number}/"
     names: Names = {Key(maker.FirstShape()): frozenset([f"{prefix}start"])}
     names[Key(maker.LastShape())] = frozenset([f"{prefix}end"])
     for entity, edge in first:
@@ -47,4 +54,4 @@ def build_loft(parts: Parts, step: ResolvedLoft, number: int) -> Parts:
     check_solid(body.shape)
     if volume(body.shape) < 0:
         body = Body(body.shape.Reversed(), body.names)
-    return apply(parts, number, step.mode, [body], step.on)
+    return Material(step.mode, [body], step.on)

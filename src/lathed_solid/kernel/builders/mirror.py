@@ -7,6 +7,7 @@ from dataclasses import replace
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf
 
 from lathed_solid.kernel.builders.boolean import apply, join
+from lathed_solid.kernel.builders.broken_copies import broken_again
 from lathed_solid.kernel.builders.material import Material
 from lathed_solid.kernel.builders.pattern import REBUILD
 from lathed_solid.kernel.builders.planar import frame_of
@@ -28,7 +29,11 @@ def build_mirror(parts: Parts, step: ResolvedMirror, number: int) -> Parts:
         return f"{number}/m({atom})"
 
     if step.sources:
+        made = [s.number for s in step.sources if not s.breaks]
         for source in step.sources:
+            if source.breaks:
+                parts = broken_again(parts, source, made, [rename])
+                continue
             for material in _mirrored(parts, source, motion):
                 tools = [transformed(t, motion, rename) for t in material.tools]
                 parts = apply(parts, number, "add" if material.mode == "new" else material.mode, tools, material.on)
@@ -62,6 +67,8 @@ def _mirrored(parts: Parts, source: Source, motion: gp_Trsf) -> list[Material]:
     prefix, figures = f"{source.number}/", source.figures
     if source.kind == "hole":
         return [REBUILD["hole"](parts, figures, prefix)]
+    if source.kind == "loft":
+        return [REBUILD["loft"](parts, figures, prefix)]
     # its sketch stays where it is, and meets the mirrored part
     plane = replace(figures.picked.plane, frame=frame_of(figures.picked.plane, parts))
     figures = replace(figures, picked=replace(figures.picked, plane=plane))

@@ -8,8 +8,10 @@ from OCP.gp import gp_Ax1, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 from OCP.TopLoc import TopLoc_Location
 
 from lathed_solid.kernel.builders.boolean import apply
+from lathed_solid.kernel.builders.broken_copies import broken_again
 from lathed_solid.kernel.builders.extrude import extruded
 from lathed_solid.kernel.builders.hole import drilled
+from lathed_solid.kernel.builders.loft import lofted
 from lathed_solid.kernel.builders.material import Material
 from lathed_solid.kernel.builders.planar import Placed, frame_of
 from lathed_solid.kernel.builders.references import axis_of
@@ -22,7 +24,7 @@ from lathed_solid.part.steps.pattern_layout import ResolvedLayout
 
 #: kinds that can be made anew at another place
 REBUILD: dict[str, Callable[..., Material]] = {
-    "extrude": extruded, "revolve": revolved_regions, "hole": drilled,
+    "extrude": extruded, "revolve": revolved_regions, "hole": drilled, "loft": lofted,
 }  # fmt: skip
 
 
@@ -31,7 +33,12 @@ def build_pattern(parts: Parts, step: ResolvedPattern, number: int) -> Parts:
     motions = [(k, m) for k, m in enumerate(placements(parts, step.layout), 1) if k not in step.skip]
     if not motions:
         raise BuildError("no copy is left", hint="fewer skipped places")
+    made = [s.number for s in step.sources if not s.breaks]
     for source in step.sources:
+        if source.breaks:
+            renames = [lambda a, k=k: f"{number}/{k}({a})" for k, _ in motions]  # type: ignore[misc]
+            parts = broken_again(parts, source, made, renames)
+            continue
         for material in copied(parts, source, motions, number):
             if material.mode == "new":
                 raise BuildError(f"step {source.number} begins a body: copy the body instead", hint="a move step")

@@ -15,6 +15,7 @@ from pydantic import Field
 
 from lathed_solid.part.steps.base import FieldOf, StepBase, StepError
 from lathed_solid.part.steps.catalogue import CATALOGUE
+from lathed_solid.part.steps.edges import EdgeStep
 from lathed_solid.part.steps.pattern_layout import (
     Layout,
     ResolvedLayout,
@@ -32,11 +33,12 @@ StepNumbers = tuple[int, ...]
 
 @dataclass(frozen=True, slots=True)
 class Source:
-    """A step to repeat; ``figures`` when it is to be rebuilt."""
+    """A step to repeat; ``figures`` when it is to be rebuilt, or ``breaks`` edges."""
 
     number: int
     kind: str
     figures: Any = None
+    breaks: bool = False
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,12 +60,13 @@ def sources_of(steps: StepNumbers, number: int, rebuilt: bool, evaluate: Resolve
         step = document.step(n) if document is not None else None
         if step is None or n >= number or step.suspended:
             raise StepError(f"there is no step {n} before this one to repeat", where="steps")
-        if step.kind in CATALOGUE and CATALOGUE[step.kind].breaks:
-            raise StepError(
-                f"step {n} makes no material of its own to copy", where="steps",
-                hint="break the copied edges by faces or by a rule",
-            )  # fmt: skip
-        out.append(Source(n, step.kind, step.resolve(evaluate) if rebuilt else None))
+        breaks = step.kind in CATALOGUE and CATALOGUE[step.kind].breaks
+        if breaks and not isinstance(step, EdgeStep):
+            raise StepError(f"step {n} makes no material of its own to copy", where="steps")
+        out.append(Source(n, step.kind, step.resolve(evaluate) if rebuilt or breaks else None, breaks))
+    if all(s.breaks for s in out):
+        raise StepError("edges are broken again where what they belong to is repeated", where="steps",
+                        hint="name the step that made them too")  # fmt: skip
     return tuple(out)
 
 
