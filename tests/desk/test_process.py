@@ -71,7 +71,7 @@ def test_without_opengl_tables_and_proof_still_work(tmp_path: Path, how: str) ->
     broken = (
         "import lathed_solid.viewer.scene as v\n"
         "def none():\n    raise v.ViewError('no context')\n"
-        "v._current_context = none"
+        "v.current_context = none"
     )
     result = (
         start(tmp_path, TELL_THEN_CLOSE, QT_QPA_PLATFORM="offscreen")

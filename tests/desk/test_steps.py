@@ -94,12 +94,12 @@ def test_rounding_a_picked_edge_with_a_preview_while_typing(bench: Bench) -> Non
     typed(f.fields["radius"], "70")
     QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Return)
     bench.settle()
-    assert "R70 does not fit" in f.problem.text() and "R70 does not fit" in bench.said
+    assert "R70 does not fit" in f.candidates.problem.text() and "R70 does not fit" in bench.said
     assert bench.session.reply is not None and bench.session.reply.shape, "the last good solid stays in view"
     typed(f.fields["radius"], "6")
     QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Return)
     bench.settle()
-    assert not f.problem.text() and "R70" not in bench.said, "a message ends with its cause"
+    assert not f.candidates.problem.text() and "R70" not in bench.said, "a message ends with its cause"
     bench.window.activateWindow()
     f.fields["radius"].line.setFocus()
     bench.until(lambda: QApplication.focusWidget() is f.fields["radius"].line)
@@ -113,14 +113,14 @@ def test_a_lost_edge_is_mended_by_one_click(bench: Bench) -> None:
     bench.show(part)
     bench.window.bench.choose_step(30)
     f = form(bench, "chamfer")
-    assert "is gone" in f.problem.text()
-    buttons = [f.choices.itemAt(i).widget() for i in range(f.choices.count())]
+    assert "is gone" in f.candidates.problem.text()
+    buttons = f.candidates._buttons
     take = next(b for b in buttons if isinstance(b, QPushButton) and b.text() == "take 20/end|20/l1")
     take.click()
     bench.settle()
     step = bench.session.document.step(30)
     assert isinstance(step, ChamferStep) and step.pick.edges == ("20/end|20/l1",)
-    assert bench.session.reply.summary["ok"] and f.choices.count() == 0
+    assert bench.session.reply.summary["ok"] and not f.candidates._buttons
 
 
 def test_work_up_to_a_row_and_steps_put_in_between(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
@@ -167,7 +167,7 @@ def test_a_pattern_by_its_form(bench: Bench) -> None:
     f.fields["skip"].setText("9")
     f.fields["skip"].editingFinished.emit()
     bench.settle()
-    assert "no copy 9 to skip" in f.problem.text()
+    assert "no copy 9 to skip" in f.candidates.problem.text()
 
 
 def test_what_is_missing_is_said(bench: Bench) -> None:

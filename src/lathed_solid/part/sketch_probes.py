@@ -12,43 +12,20 @@ from __future__ import annotations
 
 import cmath
 import math
-from collections.abc import Callable, Iterable, Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Any, Literal
 
 from lathed_solid.ledger import Probe
 from lathed_solid.part.document import Document
-from lathed_solid.part.names import read_edge
+from lathed_solid.part.sketch_carriers import NEAR, ORIGIN, SQUARE, Carrier, On, User, carrier_of, square_to
 from lathed_solid.part.steps import FacePlane, SketchStep
 from lathed_solid.part.steps.base import FieldOf, StepBase
 from lathed_solid.part.steps.catalogue import CATALOGUE
 from lathed_solid.quantity.tolerances import LINEAR, ROUNDING
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
-from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Point, Sketch
-
-SQUARE = 1e-6
-NEAR = 1e-6
-
-#: whether a curve made a face of the step
-On = Callable[[str], bool]
-
-#: the name of a face and whether it is flat or round; "origin" for the sketch's own
-Carrier = tuple[str, str]
-ORIGIN: Carrier = ("", "origin")
-
-
-@dataclass(frozen=True)
-class User:
-    """A step that a sketch made faces of: its curves' by ``on``, its points' by ``points`` (point -> face).
-
-    ``how``: pushed straight, turned, or led along a helix.
-    """
-
-    number: int
-    how: Literal["straight", "turned", "coiled"]
-    on: On
-    points: dict[str, str]
+from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Sketch
 
 
 def sketch_fields(document: Document) -> list[tuple[int, FieldOf]]:
@@ -187,7 +164,7 @@ def _probe(base: SketchStep, user: User, others: list[User], c: Constraint) -> P
     if ends is None:
         return None
     along, first, second = ends
-    pair = [_carrier(base, points, along, user, others) for points in (first, second)]
+    pair = [carrier_of(base, points, along, user, others) for points in (first, second)]
     if pair[0] is None or pair[1] is None or pair[0] == pair[1]:
         return None
     if not any(name.startswith(f"{n}/") for name, _ in (pair[0], pair[1])):
@@ -229,7 +206,7 @@ def _coiled(base: SketchStep, user: User, c: Constraint) -> Probe | None:
     for own, other in (at, at[::-1]):
         if len(own) == 1 and abs(own[0]) < NEAR:
             for e in base.sketch.entities:
-                if isinstance(e, Line) and user.on(e.id) and _square(base.sketch, e, other, along):
+                if isinstance(e, Line) and user.on(e.id) and square_to(base.sketch, e, other, along):
                     way = (along.real, along.imag)
                     return Probe(kind="coil_ordinate", faces=(face + e.id,), sketch=base.number, along=way)
     return None
@@ -294,44 +271,6 @@ def _ends(sketch: Sketch, c: Constraint) -> tuple[complex, list[str], list[str]]
     return None
 
 
-def _carrier(base: SketchStep, points: list[str], along: complex, user: User, others: list[User]) -> Carrier | None:
-    """What stands at an end of a dimension: of the step's own faces first, then of others', of the body, the origin."""
-    sketch = base.sketch
-    at = [complex(*sketch.at(p)) for p in points]
-    for u in (user, *others):
-        found = _made(base, at, along, u)
-        if found is not None:
-            return found
-    taken = _taken(base, at, along)
-    if taken is not None:
-        return taken
-    if len(at) == 1 and abs(at[0]) < NEAR:
-        return ORIGIN
-    for u in (user, *others):
-        corner = _corner(base, at, u)
-        if corner is not None:
-            return corner
-    return ORIGIN if len(at) == 1 and abs(at[0]) < NEAR else None
-
-
-def _made(base: SketchStep, at: list[complex], along: complex, user: User) -> Carrier | None:
-    sketch = base.sketch
-    for e in sketch.entities:
-        if isinstance(e, Line) and user.on(e.id) and _square(sketch, e, at, along):
-            # a face that grew together with another is what lies in the line
-            return f"{user.number}/{e.id} or @{base.number}:{e.id}", "flat"
-    for e in sketch.entities:
-        if isinstance(e, Circle | Arc) and user.on(e.id):
-            centre = complex(*sketch.at(e.centre))
-            if any(abs(z - centre) < NEAR for z in at):
-                return f"{user.number}/{e.id}", "round"
-    for name, wall in user.points.items():
-        place = complex(*sketch.at(name))
-        if any(abs(z - place) < NEAR for z in at):
-            return wall, "round"
-    return None
-
-
 def _share(sketch: Sketch, name: str) -> float:
     """How much of a full round an arc is, as drawn."""
     centre, start, end = (complex(*sketch.at(p)) for p in sketch.by_id[name].points)
@@ -356,48 +295,6 @@ def _flats(sketch: Sketch, c: Constraint, user: User) -> Probe | None:
                     feet.append((f"{user.number}/{e.id}", foot))
     pair = next(((p, q) for p, z in feet for q, w in feet if p < q and abs(z + w) < NEAR), None)
     return Probe(kind="distance", faces=pair) if pair else None
-
-
-def _corner(base: SketchStep, at: list[complex], user: User) -> Carrier | None:
-    """The two lines that meet at an end, neither of them square to the dimension: a clipped corner.
-
-    Where a round was put in, they meet at the point that is kept on both.
-    """
-    sketch, met = base.sketch, []
-    if len(at) != 1:
-        return None
-    there = {p.id for p in sketch.points if abs(complex(p.x, p.y) - at[0]) < NEAR}
-    kept = {k.of[1] for k in sketch.constraints if k.kind == "on" and k.of[0] in there}
-    for e in sketch.entities:
-        if isinstance(e, Line) and user.on(e.id) and (e.id in kept or not there.isdisjoint(e.points)):
-            met.append(f"{user.number}/{e.id} or @{base.number}:{e.id}")
-    return (" & ".join(met), "corner") if len(met) == 2 else None
-
-
-def _square(sketch: Sketch, line: Line, at: list[complex], along: complex) -> bool:
-    """Whether a line stands square to the dimension and runs through its end (past a rounded corner, in its line)."""
-    a, b = (complex(*sketch.at(p)) for p in line.points)
-    if abs(b - a) < ROUNDING or abs(((b - a).conjugate() * along).real) >= SQUARE * abs(b - a):
-        return False
-    return any(abs(((b - a).conjugate() * (z - a)).imag) < NEAR * abs(b - a) for z in at)
-
-
-def _taken(base: SketchStep, at: list[complex], along: complex) -> Carrier | None:
-    """The face of the body under a taken edge; its axis under the centre of a taken circle."""
-    sketch = base.sketch
-    own = base.plane.face if isinstance(base.plane, FacePlane) else ""
-    for e in sketch.entities:
-        if not e.source or isinstance(e, Point):
-            continue
-        read = read_edge(e.source)
-        if read is None:
-            continue
-        sides = [sorted(side)[0] for side in read.faces if own not in side] or [sorted(read.faces[0])[0]]
-        if isinstance(e, Line) and _square(sketch, e, at, along):
-            return sides[0], "flat"
-        if isinstance(e, Circle | Arc) and any(abs(z - complex(*sketch.at(e.centre))) < NEAR for z in at):
-            return sides[0], "round"
-    return None
 
 
 def _same_line(sketch: Sketch, first: list[str], second: list[str], along: complex) -> bool:

@@ -6,7 +6,6 @@ calls ``paint`` when it must, and passes pointer positions on. X11 (GLX) only.
 
 from __future__ import annotations
 
-import ctypes
 import math
 from collections.abc import Sequence
 from typing import Any
@@ -38,12 +37,13 @@ from OCP.TopoDS import TopoDS, TopoDS_Compound
 from OCP.V3d import V3d_Viewer
 from OCP.Xw import Xw_Window
 
-from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Mark, Picked
 from lathed_solid.kernel.surfaces import read_surface
 from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.viewer.colours import Colours, colour_of
+from lathed_solid.viewer.directions import VIEWS
+from lathed_solid.viewer.gl_context import current_context
 from lathed_solid.viewer.picking import picked_face
 from lathed_solid.viewer.symbols import symbol
 
@@ -55,29 +55,13 @@ OUT, SMALLER = 0.15, 0.6
 #: so many things that lie beneath one another are looked at
 BENEATH = 6
 
-#: name -> (direction towards the viewer, up)
-VIEWS: dict[str, tuple[tuple[float, float, float], tuple[float, float, float]]] = {
-    "front": ((0, -1, 0), (0, 0, 1)),
-    "back": ((0, 1, 0), (0, 0, 1)),
-    "left": ((-1, 0, 0), (0, 0, 1)),
-    "right": ((1, 0, 0), (0, 0, 1)),
-    "top": ((0, 0, 1), (0, 1, 0)),
-    "bottom": ((0, 0, -1), (0, -1, 0)),
-    "iso left": ((-1, -1.25, 0.9), (0, 0, 1)),
-    "iso right": ((1, -1.25, 0.9), (0, 0, 1)),
-}
-
-
-class ViewError(LathedError, RuntimeError):
-    """The 3D view cannot be made (no GLX context, no X display)."""
-
 
 class Scene:
     """One view of one solid."""
 
     def __init__(self, width: int, height: int, colours: Colours) -> None:
         """Needs a current GLX context. Raises ViewError without one."""
-        context = _current_context()
+        context = current_context()
         self._connection = Aspect_DisplayConnection()
         self._driver = OpenGl_GraphicDriver(self._connection, False)
         options = self._driver.ChangeOptions()
@@ -412,17 +396,3 @@ class Scene:
         self.view.Remove()
         for name in ("_context", "view", "_viewer", "_window", "_driver"):
             setattr(self, name, None)
-
-
-def _current_context() -> Any:
-    try:
-        glx = ctypes.CDLL("libGL.so.1")
-    except OSError:
-        raise ViewError("OpenGL is missing", hint="install libgl1") from None
-    glx.glXGetCurrentContext.restype = ctypes.c_void_p
-    pointer = glx.glXGetCurrentContext()
-    if not pointer:
-        raise ViewError("there is no GLX context", hint="run on X11 or XWayland: QT_QPA_PLATFORM=xcb")
-    capsule = ctypes.pythonapi.PyCapsule_New
-    capsule.restype, capsule.argtypes = ctypes.py_object, [ctypes.c_void_p, ctypes.c_char_p, ctypes.c_void_p]
-    return capsule(pointer, None, None)

@@ -13,7 +13,6 @@ from PyQt6.QtWidgets import (
     QFormLayout,
     QLabel,
     QLineEdit,
-    QPushButton,
     QScrollArea,
     QSpinBox,
     QVBoxLayout,
@@ -22,9 +21,12 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.fields import ExpressionField
+from lathed_solid.desk.steps.candidates import Candidates
 from lathed_solid.desk.steps.chips import ChipField
+from lathed_solid.desk.steps.section_view import SectionView
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document, EdgePick, StepBase, scope
+from lathed_solid.part.edits import changed
 from lathed_solid.part.steps.base import many
 from lathed_solid.workbench.step_forms import rows_of
 from lathed_solid.workbench.step_forms.form_row import (
@@ -41,9 +43,9 @@ from lathed_solid.workbench.step_forms.form_row import (
     with_typed,
     without,
 )
+from lathed_solid.workbench.step_forms.section import section_of, usual_sizes
 
 PREVIEW_MS = 300
-MOST_CANDIDATES = 6
 #: the row whose edges clicks gather, and that which takes a face in its stead
 GATHERED, ALL_OF_FACES = "pick.edges", "pick.faces"
 
@@ -76,14 +78,23 @@ class StepForm(QWidget):
         self.title.setContentsMargins(12, 10, 12, 0)
         self.title.setWordWrap(True)
         outer.addWidget(self.title)
-        self.problem = QLabel("")
-        self.problem.setObjectName("caution")
-        self.problem.setWordWrap(True)
-        outer.addWidget(self.problem)
-        self.choices = QVBoxLayout()
-        self.choices.setContentsMargins(16, 0, 16, 0)
-        self.choices.setSpacing(4)
-        outer.addLayout(self.choices)
+        self.candidates = Candidates()
+        self.candidates.pointed.connect(self.faces_hovered)
+        self.candidates.taken.connect(self._replace)
+        outer.addWidget(self.candidates)
+        self.drawing = SectionView()
+        self.drawing.asked.connect(self._edit)
+        self.drawing.setVisible(False)
+        self.usual = QComboBox()
+        self.usual.setAccessibleName("usual sizes")
+        self.usual.setToolTip("Fill all sizes at once by what the step is for")
+        self.usual.activated.connect(self._take_usual)
+        self.usual.hide()
+        outer.addWidget(self.drawing)
+        holder = QVBoxLayout()
+        holder.setContentsMargins(16, 4, 16, 0)
+        holder.addWidget(self.usual)
+        outer.addLayout(holder)
         self._failures: dict[int, Failure] = {}
         #: why the step cannot be built as it stands in the document
         self._unsound = ""
@@ -189,8 +200,38 @@ class StepForm(QWidget):
                 label.setText(row.named(step))
             self._fill(row, get(step, row.path))
         self._show_candidates()
+        self._show_drawing()
         self.faces_hovered.emit(self._shown())
         self._show_waiting()
+
+    def _show_drawing(self) -> None:
+        """The section, where the kind has one, and the usual sizes."""
+        section = section_of(self.document, self.step)
+        if section is not None or not self.drawing.isVisible():
+            self.drawing.show_section(section)
+        self._usual = usual_sizes(self.document, self.step)
+        self.usual.setVisible(bool(self._usual))
+        self.usual.clear()
+        self.usual.addItems(["usual sizes …", *self._usual])
+
+    def _edit(self, path: str) -> None:
+        """A dimension of the section was clicked: its field has the keyboard."""
+        field = self.fields[path]
+        line = field.line if isinstance(field, ExpressionField) else field
+        line.setFocus()
+        if isinstance(line, QLineEdit):
+            line.selectAll()
+
+    def _take_usual(self, index: int) -> None:
+        if index == 0 or self.step is None:
+            return
+        name, values = list(self._usual.items())[index - 1]
+        try:
+            step = changed(self.step, **values)
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return
+        self.changed.emit(f"step {step.number}: {name}", step)
 
     def _shown(self) -> tuple[str, ...]:
         """Faces that the step stands on, or that it makes."""
@@ -232,26 +273,10 @@ class StepForm(QWidget):
 
     def _show_candidates(self) -> None:
         """One button for each face or edge that could be meant; pointing lights it up, a click takes it."""
-        while self.choices.count():
-            item = self.choices.takeAt(0)
-            widget = item.widget() if item is not None else None
-            if widget is not None:
-                widget.deleteLater()
         failure = self._failures.get(self.step.number) if self.step is not None else None
-        problem = failure.message if failure is not None else self._unsound
-        self.problem.setText(problem)
-        self.problem.setVisible(bool(problem))
-        if failure is None:
-            return
-        missing, candidates = failure.missing, failure.candidates
-        if not missing:
-            return
-        for name in candidates[:MOST_CANDIDATES]:
-            button = _Candidate(name)
-            button.pointed.connect(lambda on, n=name: self.faces_hovered.emit((n,) if on else ()))
-            button.clicked.connect(lambda _=False, n=name: self._replace(missing, n))
-            self.choices.addWidget(button)
-        self.faces_hovered.emit(candidates)
+        self.candidates.show_failure(failure, self._unsound)
+        if failure is not None and failure.missing:
+            self.faces_hovered.emit(failure.candidates)
 
     def _replace(self, old: str, new: str) -> None:
         try:
@@ -355,22 +380,3 @@ class StepForm(QWidget):
             self.show_step(self.document, self.step)
         else:
             self._take(row, found)
-
-
-class _Candidate(QPushButton):
-    """A name that could be meant."""
-
-    pointed = pyqtSignal(bool)
-
-    def __init__(self, name: str) -> None:
-        super().__init__(f"take {name}")
-        self.setFont(theme.narrow(12))
-        self.setToolTip(name)
-
-    def event(self, event: QEvent | None) -> bool:
-        assert event is not None
-        if event.type() in (QEvent.Type.Enter, QEvent.Type.FocusIn):
-            self.pointed.emit(True)
-        elif event.type() in (QEvent.Type.Leave, QEvent.Type.FocusOut):
-            self.pointed.emit(False)
-        return super().event(event)

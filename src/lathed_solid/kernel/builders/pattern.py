@@ -36,7 +36,7 @@ def build_pattern(parts: Parts, step: ResolvedPattern, number: int) -> Parts:
     made = [s.number for s in step.sources if not s.breaks]
     for source in step.sources:
         if source.breaks:
-            renames = [lambda a, k=k: f"{number}/{k}({a})" for k, _ in motions]  # type: ignore[misc]
+            renames = [lambda a, k=k: f"{number}/{k}({a})" for k, _ in motions]
             parts = broken_again(parts, source, made, renames)
             continue
         for material in copied(parts, source, motions, number):
