@@ -73,3 +73,27 @@ def test_another_sketch_s_curves_are_seen_as_they_lie() -> None:
     aslant = Frame((0.0, 0.0, 0.0), (math.cos(0.5), 0.0, math.sin(0.5)), (0.0, 1.0, 0.0))
     (only,) = laid.curves(20, figure, aslant, FRONT)
     assert only.points[1][0] - only.points[0][0] == pytest.approx(4 * math.cos(0.5))
+
+
+def test_datums_are_shown_about_the_body() -> None:
+    """A plane as a frame round the body in its own plane, an axis past both of its ends."""
+    from lathed_solid import scripting as ls
+    from lathed_solid.kernel.datum_marks import PAST, datum_marks
+
+    d = ls.Draft()
+    ls.shapes.rectangle(d, (0, 0), (60, 40))
+    part = ls.extrude(ls.sketch(ls.new_part("block"), d), 10, "20")
+    part = ls.step(part, "plane", names=("XY",), distance="12")
+    part = ls.step(part, "axis", way="planes", names=("20/l1", "20/l4"))
+    plane, axis = datum_marks(ls.build(part).built.parts)
+    past = PAST * (60**2 + 40**2 + 20**2) ** 0.5
+    assert plane.name == "30/plane" and plane.line[0] == plane.line[-1]
+    assert sorted({round(p[0], 6) for p in plane.line}) == [round(-past, 6), round(60 + past, 6)]
+    assert sorted({round(p[1], 6) for p in plane.line}) == [round(-past, 6), round(40 + past, 6)]
+    assert {p[2] for p in plane.line} == {12.0}
+    assert axis.name == "40/axis" and sorted(round(p[2], 6) for p in axis.line) == [
+        round(-past, 6),
+        round(20 + past, 6),
+    ]
+    assert all(abs(p[0]) < 1e-9 and abs(p[1]) < 1e-9 for p in axis.line)
+    assert datum_marks(ls.build(ls.new_part("bare")).built.parts) == ()

@@ -5,7 +5,7 @@ from __future__ import annotations
 from importlib import import_module
 
 import pytest
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox, QPushButton
 from steps.parts import block, circle
@@ -53,6 +53,67 @@ def test_every_kind_of_step_has_an_editor_and_a_way_to_begin_it(bench: Bench) ->
         made = StepForm(kind)
         assert made.fields and all(row.path.split(".")[0] in KINDS[kind].model_fields for row in made.rows)
         made.deleteLater()
+
+
+def test_edges_are_gathered_by_clicks_as_chips_and_left_out_by_their_cross(bench: Bench) -> None:
+    bench.show(block())
+    pick(bench)
+    act(bench, "Round edges")
+    f = form(bench, "fillet")
+    edges = f.fields["pick.edges"]
+    assert edges.names == () and "no edge is picked yet" in f.candidates.problem.text()
+    for name in ("20/end|20/l1", "20/end|20/l3", "20/l1|20/l2"):
+        pick(bench, edge=name, axis=name)
+        bench.settle()
+    assert edges.names == ("20/end|20/l1", "20/end|20/l3", "20/l1|20/l2") and bench.session.reply.summary["ok"]
+    box = edges._boxes[1]
+    QTest.mouseClick(edges, Qt.MouseButton.LeftButton, pos=QPointF(box.right() - 8, box.center().y()).toPoint())
+    bench.settle()
+    assert edges.names == ("20/end|20/l1", "20/l1|20/l2")
+    pick(bench, face="20/l4", plane="20/l4")
+    bench.settle()
+    assert bench.session.document.step(30).pick.faces == (), "a face is taken where nothing is gathered yet"
+    edges.setFocus()
+    QTest.keyClick(edges, Qt.Key.Key_Right)
+    QTest.keyClick(edges, Qt.Key.Key_Delete)
+    bench.settle()
+    assert edges.names == ("20/l1|20/l2",)
+    QTest.keyClicks(edges, "2")
+    QTest.keyClicks(edges.line, "0/nothing|20/l1")
+    QTest.keyClick(edges.line, Qt.Key.Key_Return)
+    bench.settle()
+    assert "is gone" in f.candidates.problem.text(), "a name that fits nothing is refused"
+
+
+def test_a_datum_plane_is_drawn_picked_by_its_frame_and_carries_a_sketch(bench: Bench) -> None:
+    bench.show(ls.step(block(), "plane", names=("XY",), distance="12"))
+    w = bench.window
+    bench.repaint()
+    (mark,) = bench.session.reply.datums
+    a, b = mark.line[0], mark.line[1]
+    x, y = w.panes.solid.pixel_of(tuple((p + q) / 2 for p, q in zip(a, b, strict=True)))
+    QTest.mouseClick(w.panes.solid, Qt.MouseButton.LeftButton, pos=QPoint(x, y))
+    bench.until(lambda: w.bench.served == {"plane": "30/plane"})
+    act(bench, "Add a sketch")
+    assert bench.session.document.step(40).plane.face == "30/plane" and bench.session.reply.summary["ok"]
+
+
+def test_a_size_of_the_section_leads_to_its_field_and_usual_sizes_fill_all(bench: Bench) -> None:
+    bench.show(ls.hole(block(), "20/end", "8.5", depth="12", places={"kind": "table", "rows": (("30", "20"),)}))
+    bench.window.commands.bench.choose_step(30)
+    bench.settle()
+    f = form(bench, "hole")
+    bench.until(lambda: f.drawing.place_of("depth") is not None)
+    place = f.drawing.place_of("depth")
+    QTest.mouseClick(f.drawing, Qt.MouseButton.LeftButton, pos=place.toPoint())
+    bench.until(lambda: bench.window.focusWidget() is f.fields["depth"].line)
+    assert f.fields["depth"].line.selectedText() == "12"
+    names = [f.usual.itemText(i) for i in range(f.usual.count())]
+    f.usual.activated.emit(names.index("cap screw M6"))
+    bench.settle()
+    step = bench.session.document.step(30)
+    assert (step.diameter, step.cbore_diameter, step.depth) == ("6.6 mm", "11 mm", None)
+    assert bench.session.reply.summary["ok"] and f.usual.currentIndex() == 0
 
 
 @pytest.mark.parametrize("row", [k for k in CATALOGUE.values() if k.entries], ids=lambda k: k.name)

@@ -81,7 +81,7 @@ def test_what_cannot_be_drawn_is_not() -> None:
     ("tapped M6", math.pi * 2.5**2 * 20),
 ])  # fmt: skip
 def test_a_usual_size_fills_all_fields_at_once(name: str, removed: float) -> None:
-    part = ls.hole(plate(), "20/end", "9", csk_diameter="15", depth="4")
+    part = ls.hole(plate(), "20/end", "9", csk_diameter="15")
     step = part.steps[-1]
     filled = edits.put_step(part, edits.changed(step, **usual_sizes(part, step)[name]))
     solid = ls.build(filled)

@@ -102,7 +102,7 @@ class Showing:
             self.bench.tell(f"preview: step {failed.number}: {failed.message}", True)
 
     def _show_solid(self, reply: BuildReply) -> None:
-        self.panes.solid.show_solid(reply.shape, reply.labels, reply.edge_labels, reply.marks)
+        self.panes.solid.show_solid(reply.shape, reply.labels, reply.edge_labels, reply.marks, reply.datums)
 
     def show_measured(self, found: Measured) -> None:
         """Sizes by hand, and the figures of the cut."""

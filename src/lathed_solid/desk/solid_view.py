@@ -20,7 +20,7 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
 from lathed_solid.desk.flags import Flags
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.figures import Mark
+from lathed_solid.kernel.figures import DatumMark, Mark
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.viewer.deferred_import import Stirred, arrived, fetch
 from lathed_solid.workbench.flags import Flag, Measure
@@ -74,7 +74,7 @@ class SolidView(QOpenGLWidget):
         self._asked = self._given_up = self._closed = False
         self._watch: _Watch | None = None
         self._fetching: int | None = None
-        self._content: tuple[bytes, list[str], list[str], Sequence[Mark]] | None = None
+        self._content: tuple[bytes, list[str], list[str], Sequence[Mark], Sequence[DatumMark]] | None = None
         self._lit: tuple[str, ...] = ()
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
         self._moved = False
@@ -215,9 +215,12 @@ class SolidView(QOpenGLWidget):
         return result
 
     # content -----------------------------------------------------------------------------------
-    def show_solid(self, data: bytes, labels: list[str], edge_labels: list[str], marks: Sequence[Mark]) -> None:
-        """Show the worker's solid with its drawn threads; empty bytes clear the pane."""
-        content = (data, labels, edge_labels, marks)
+    def show_solid(
+        self, data: bytes, labels: list[str], edge_labels: list[str], marks: Sequence[Mark],
+        datums: Sequence[DatumMark] = (),
+    ) -> None:  # fmt: skip
+        """Show the worker's solid with its drawn threads and the route's datums; empty bytes clear the pane."""
+        content = (data, labels, edge_labels, marks, datums)
         if content == self._content:
             return
         self._content = content if data else None

@@ -16,6 +16,7 @@ from lathed_solid.engine.prove import prove
 from lathed_solid.engine.rebuild import Built, Engine, Progress
 from lathed_solid.engine.summary import summary
 from lathed_solid.errors import LathedError
+from lathed_solid.kernel.datum_marks import datum_marks
 from lathed_solid.kernel.figures import Hand, Thing
 from lathed_solid.part import Document, SketchStep, scope
 from lathed_solid.part.steps import Frame
@@ -48,6 +49,7 @@ def build(engine: Engine, request: ask.Build, progress: Progress) -> ask.BuildRe
             "labels": built.body.labels,
             "edge_labels": edge_labels(built.body),
             "marks": tuple(m for f, m in built.parts.marks.items() if built.body.find(f)),
+            "datums": datum_marks(built.parts),
             "shape": to_bytes(built.body.shape),
         }
     )

@@ -6,6 +6,7 @@ Lengths in mm, areas in mm2, angles in rad, second moments of area in mm4.
 from __future__ import annotations
 
 from dataclasses import dataclass
+from typing import Literal
 
 from lathed_solid.kernel.vectors import Triple
 
@@ -18,6 +19,15 @@ class Mark:
     way: Triple
     radius: float
     length: float
+
+
+@dataclass(frozen=True, slots=True)
+class DatumMark:
+    """A datum as it is shown: the ``line`` runs through these places, mm; a plane's is its frame."""
+
+    kind: Literal["plane", "axis", "point"]
+    name: str
+    line: tuple[Triple, ...]
 
 
 @dataclass(frozen=True, slots=True)

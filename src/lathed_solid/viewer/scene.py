@@ -6,7 +6,6 @@ calls ``paint`` when it must, and passes pointer positions on. X11 (GLX) only.
 
 from __future__ import annotations
 
-import math
 from collections.abc import Sequence
 from typing import Any
 
@@ -17,7 +16,6 @@ from OCP.Aspect import (
     Aspect_NeutralWindow,
     Aspect_TypeOfLine,
 )
-from OCP.BRep import BRep_Builder
 from OCP.collections import Vec2_float
 from OCP.gp import gp_Dir, gp_Pln, gp_Pnt
 from OCP.Graphic3d import (
@@ -33,25 +31,23 @@ from OCP.OpenGl import OpenGl_FrameBuffer, OpenGl_GraphicDriver
 from OCP.Prs3d import Prs3d_Drawer, Prs3d_LineAspect, Prs3d_TypeOfHighlight
 from OCP.Quantity import Quantity_ColorRGBA
 from OCP.TopAbs import TopAbs_ShapeEnum
-from OCP.TopoDS import TopoDS, TopoDS_Compound
+from OCP.TopoDS import TopoDS
 from OCP.V3d import V3d_Viewer
 from OCP.Xw import Xw_Window
 
-from lathed_solid.kernel.figures import Mark, Picked
+from lathed_solid.kernel.figures import DatumMark, Mark, Picked
 from lathed_solid.kernel.surfaces import read_surface
 from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.viewer.colours import Colours, colour_of
-from lathed_solid.viewer.directions import VIEWS
+from lathed_solid.viewer.framing import VIEWS, outgrown
 from lathed_solid.viewer.gl_context import current_context
 from lathed_solid.viewer.picking import picked_face
-from lathed_solid.viewer.symbols import symbol
+from lathed_solid.viewer.symbols import datum_edges, symbol, together
 
 FACE_MODE, EDGE_MODE = 4, 2
 #: pixels of the hatch's picture, and how many of its lines are as long as the part
 HATCH, HATCH_LINES = 32, 28
-#: a solid that stands out of what was fitted by this share of it, or is so much smaller, is fitted anew
-OUT, SMALLER = 0.15, 0.6
 #: so many things that lie beneath one another are looked at
 BENEATH = 6
 
@@ -84,6 +80,8 @@ class Scene:
         self._body: Any = None
         self._lit: Any = None
         self._marks: Any = None
+        self._frames: Any = None
+        self._datums: dict[Key, DatumMark] = {}
         self._shape: Any = None
         self._names: dict[Key, str] = {}
         self._by_name: dict[str, list[Any]] = {}
@@ -128,7 +126,10 @@ class Scene:
         body.SetTransparency(0.6 if self._see_through else 0.0)
 
     # content -----------------------------------------------------------------------------------
-    def show(self, data: bytes, labels: list[str], edge_labels: list[str], marks: Sequence[Mark]) -> None:
+    def show(
+        self, data: bytes, labels: list[str], edge_labels: list[str], marks: Sequence[Mark],
+        datums: Sequence[DatumMark] = (),
+    ) -> None:  # fmt: skip
         """Show the worker's solid; ``labels`` are its face names in face order, ``edge_labels`` those of its edges.
 
         ``marks`` are threads drawn as a drawing has them: thin lines at the root, open circles at the ends.
@@ -147,41 +148,41 @@ class Scene:
         self._style_body()
         self._context.Display(self._body, 1, FACE_MODE, False)
         self._context.Activate(self._body, EDGE_MODE)
-        self._show_marks(marks)
-        if self._outgrown():
+        self._marks = self._beside([e for m in marks for e in symbol(m)], 1.0, None)
+        self._show_datums(datums)
+        now = box(self._shape)
+        if outgrown(now, self._fitted):
             self.fit()
-            self._fitted = box(self._shape)
+            self._fitted = now
 
-    def _outgrown(self) -> bool:
-        """Whether the view was never fitted, or to something much smaller or larger."""
-        if self._fitted is None:
-            return True
-        (low, high), (old_low, old_high) = box(self._shape), self._fitted
-        size, old = math.dist(low, high), math.dist(old_low, old_high)
-        beyond = max(*(b - a for a, b in zip(low, old_low, strict=True)),
-                     *(a - b for a, b in zip(high, old_high, strict=True)))  # fmt: skip
-        return beyond > OUT * old or size < SMALLER * old
+    def _show_datums(self, datums: Sequence[DatumMark]) -> None:
+        """Frames and lines of the datums, dash-dotted; they are picked by their lines."""
+        drawn = [(d, e) for d in datums for e in datum_edges(d)]
+        for d, edge in drawn:
+            self._datums[Key(edge)] = d
+            self._by_name.setdefault(d.name, []).append(edge)
+        self._frames = self._beside([e for _, e in drawn], 1.2, Aspect_TypeOfLine.Aspect_TOL_DOTDASH, EDGE_MODE)
 
-    def _show_marks(self, marks: Sequence[Mark]) -> None:
-        if not marks:
-            return
-        builder, compound = BRep_Builder(), TopoDS_Compound()
-        builder.MakeCompound(compound)
-        for mark in marks:
-            for edge in symbol(mark):
-                builder.Add(compound, edge)
-        self._marks = AIS_Shape(compound)
-        self._marks.SetColor(colour_of(self._colours.edge))
-        self._marks.SetWidth(1.0)
-        self._context.Display(self._marks, 0, -1, False)
+    def _beside(self, lines: list[Any], width: float, dashes: Any, picked: int = -1) -> Any:
+        """Lines shown beside the solid, ``picked`` by that mode (-1: not at all); None for none."""
+        if not lines:
+            return None
+        shown = AIS_Shape(together(lines))
+        shown.SetColor(colour_of(self._colours.edge))
+        shown.SetWidth(width)
+        if dashes is not None:
+            shown.Attributes().SetWireAspect(Prs3d_LineAspect(colour_of(self._colours.lit), dashes, width))
+        self._context.Display(shown, 0, picked, False)
+        return shown
 
     def clear(self) -> None:
         """Take the solid away."""
         self.light(())
-        for thing in (self._body, self._marks):
+        for thing in (self._body, self._marks, self._frames):
             if thing is not None:
                 self._context.Remove(thing, False)
-        self._body = self._shape = self._marks = None
+        self._body = self._shape = self._marks = self._frames = None
+        self._datums = {}
         self._names, self._by_name, self._edges = {}, {}, {}
 
     def light(self, names: tuple[str, ...]) -> None:
@@ -195,11 +196,7 @@ class Scene:
             lit += [TopoDS.Face(k.shape) for k, label in self._names.items() if label.startswith(made)]
         if not lit:
             return
-        builder, compound = BRep_Builder(), TopoDS_Compound()
-        builder.MakeCompound(compound)
-        for face in lit:
-            builder.Add(compound, face)
-        self._lit = AIS_Shape(compound)
+        self._lit = AIS_Shape(together(lit))
         self._lit.SetMaterial(Graphic3d_MaterialAspect(Graphic3d_NameOfMaterial.Graphic3d_NameOfMaterial_Satin))
         self._lit.SetColor(colour_of(self._colours.lit))
         self._lit.SetPolygonOffsets(1, -1.0, -1.0)
@@ -361,6 +358,9 @@ class Scene:
             face = TopoDS.Face(shape)
             return picked_face(face, label, point, self._edges)
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_EDGE:
+            datum = self._datums.get(Key(shape))
+            if datum is not None:
+                return Picked("datum", (datum.name,), point, f"datum {datum.kind}", surface=datum.kind)
             label = self._edges.get(Key(shape), "")
             return Picked("edge", (label,) if label else (), point)
         return None
@@ -391,7 +391,7 @@ class Scene:
         self.set_section(None)
         self._context.ClearSelected(False)
         self._context.RemoveAll(False)
-        self._body = self._lit = self._shape = self._marks = None
+        self._body = self._lit = self._shape = self._marks = self._frames = None
         self._names, self._by_name = {}, {}
         self.view.Remove()
         for name in ("_context", "view", "_viewer", "_window", "_driver"):

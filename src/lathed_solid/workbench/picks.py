@@ -27,6 +27,8 @@ def served_by(picked: Picked | None) -> dict[str, str]:
     name = picked.names[0]
     if picked.kind == "edge":
         return {"edge": name, "axis": name, "point": name}
+    if picked.kind == "datum":
+        return {picked.surface: name}
     face = split(name, "+")[0]
     return {"face": face, "plane" if picked.surface == "plane" else "axis": face}
 
