@@ -213,8 +213,12 @@ def next_number(document: Document) -> int:
 
 
 def place_after(document: Document, after: int | None) -> tuple[Document, int]:
-    """A free number after step ``after`` (None: at the end), and the document, renumbered if there was no room."""
+    """A free number after step ``after`` (None, or a step that is gone: at the end), and the document, renumbered if
+    there was no room.
+    """
     numbers = [s.number for s in document.steps]
+    if after not in numbers:
+        after = None
     later = [n for n in numbers if after is not None and n > after]
     if after is None or not later:
         return document, next_number(document)

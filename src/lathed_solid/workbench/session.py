@@ -116,6 +116,8 @@ class Session:
         self.told.emit(words, False)
 
     def _announce(self) -> None:
+        if self.stand is not None and self.document.step(self.stand) is None:
+            self.stand = None  # the step where work stood is gone
         self.document_changed.emit(self.document)
         self.state_changed.emit()
         self.builds.show(self.standing)
