@@ -62,6 +62,7 @@ def test_edges_are_gathered_by_clicks_as_chips_and_left_out_by_their_cross(bench
     f = form(bench, "fillet")
     edges = f.fields["pick.edges"]
     assert edges.names == () and "no edge is picked yet" in f.candidates.problem.text()
+    f._enter(f.fields["radius"].line)  # a window with the keyboard, or without: the radius is entered first
     for name in ("20/end|20/l1", "20/end|20/l3", "20/l1|20/l2"):
         pick(bench, edge=name, axis=name)
         bench.settle()

@@ -109,6 +109,10 @@ class FakePrompts:
         self.asked.append(f"begin {last.unit} {last.material}")
         return self.begins(last)
 
+    def redress(self, document: Document, balloon: int) -> Document | None:
+        self.asked.append(f"redress {balloon}")
+        return self.change(document)
+
     def properties(self, document: Document) -> Document | None:
         return self.change(document)
 

@@ -58,7 +58,8 @@ def print_verdicts(document: Document, reply: BuildReply) -> None:
             return angle(x) if is_angle else fixed(x, document.unit)
 
         cells = (show(row.nominal), show(row.measured), show(row.deviation))
-        words = f"{SIGNS[row.verdict]} {row.verdict}" + (f": {row.reason}" if row.reason else "")
+        why = "; ".join(w for w in (row.reason, row.redress) if w)
+        words = f"{SIGNS[row.verdict]} {row.verdict}" + (f": {why}" if why else "")
         table.add_row(str(row.balloon), row.note, row.meaning, *cells, words)
         if row.verdict != "in":
             for duty in row.duties[1:]:

@@ -23,7 +23,7 @@ from lathed_solid.desk import theme
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import HouseRule, InchBlock
 from lathed_solid.part import BodyMaterial, Document, DocumentError, Parameter, StatedMass, StatedVolume, scope
-from lathed_solid.part.edits import changed
+from lathed_solid.part.edits import changed, redress
 from lathed_solid.quantity import evaluate
 from lathed_solid.quantity.volume import parse_volume
 from lathed_solid.standards import material, materials
@@ -167,6 +167,35 @@ class PropertiesDialog(_EditDialog):
         if len(parts) > 1:
             values["angle_deg"] = math.degrees(evaluate(parts[1], "angle"))
         return changed(HouseRule(), **values)
+
+
+class RedressDialog(_EditDialog):
+    """What the drawing says, what is decided on instead, and why."""
+
+    def __init__(self, parent: QWidget, document: Document, balloon: int) -> None:
+        super().__init__(parent, f"A decision on callout {balloon}", document)
+        self.balloon = balloon
+        note = document.note_of(balloon)
+        earlier = note.redress if note is not None else None
+        written = note.text if note is not None else ""
+        drawn = QLabel(earlier.drawn if earlier is not None else written)
+        drawn.setFont(theme.drawing(16))
+        drawn.setWordWrap(True)
+        self.decided, self.reason = QLineEdit(written), QLineEdit(earlier.reason if earlier is not None else "")
+        self.decided.setToolTip("The drawing's own text takes the decision back.")
+        self.reason.setPlaceholderText("who decided, on what ground")
+        form = QFormLayout()
+        rows = (("the drawing says", drawn), ("decided on", self.decided), ("because", self.reason))
+        for label, widget in rows:
+            widget.setAccessibleName(label)
+            form.addRow(label, widget)
+        self.outer.addLayout(form)
+        self.finish_layout()
+        self.decided.selectAll()
+
+    def edited(self) -> Document:
+        """The document with the decision. Raises LathedError."""
+        return redress(self.document, self.balloon, self.decided.text(), self.reason.text())
 
 
 class ParametersDialog(_EditDialog):

@@ -49,6 +49,13 @@ class QtPrompts:
         dialog = PropertiesDialog(self.window, document)
         return dialog.result_document if dialog.exec() else None
 
+    def redress(self, document: Document, balloon: int) -> Document | None:
+        """The document with a decision on the disputed note of a callout; None when given up."""
+        from lathed_solid.desk.dialogs import RedressDialog
+
+        dialog = RedressDialog(self.window, document, balloon)
+        return dialog.result_document if dialog.exec() else None
+
     def beginning(self, last: Beginning) -> tuple[Beginning, Document] | None:
         """What is in the hand, and the new part that follows; None when given up."""
         from lathed_solid.desk.begin_dialog import BeginDialog

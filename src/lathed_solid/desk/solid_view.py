@@ -30,8 +30,7 @@ log = logging.getLogger(__name__)
 CLICK_REACH = 4
 SAMPLES = 4
 #: the window paints itself before the kernel's import begins to share its thread's time
-FIRST_PAINTS_MS = 50
-TURN_MS = 10
+FIRST_PAINTS_MS, TURN_MS = 50, 10
 
 
 def set_default_format() -> None:

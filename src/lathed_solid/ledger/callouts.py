@@ -123,13 +123,29 @@ class Callout(Record):
         return sign + length(shown, self.unit)
 
 
+class Redress(Record):
+    """What a disputed note of the drawing said, and why another was decided on."""
+
+    drawn: str = Field(min_length=1, max_length=500)
+    reason: str = Field(min_length=1, max_length=500)
+
+    @property
+    def words(self) -> str:
+        """In one line."""
+        return f"the drawing says {self.drawn}: {self.reason}"
+
+
 class Note(Record):
-    """One note of the drawing, as it is written there, and the callouts that it states."""
+    """One note of the drawing, as it is written there, and the callouts that it states.
+
+    ``redress``: the note is a decision, and what the drawing said instead.
+    """
 
     text: str = Field(min_length=1, max_length=500)
     unit: LengthUnit = "mm"
     source: str = Field(default="sheet", max_length=80)
     callouts: tuple[Callout, ...] = Field(min_length=1, max_length=100)
+    redress: Redress | None = None
 
     @model_validator(mode="before")
     @classmethod
@@ -148,11 +164,11 @@ class Note(Record):
         return self
 
     @classmethod
-    def of(cls, callouts: Iterable[Callout]) -> Note:
+    def of(cls, callouts: Iterable[Callout], redress: Redress | None = None) -> Note:
         """The note that owns these callouts, which all say the same text."""
         owned = tuple(callouts)
         first = owned[0]
-        return cls(text=first.note, unit=first.unit, source=first.source, callouts=owned)
+        return cls(text=first.note, unit=first.unit, source=first.source, callouts=owned, redress=redress)
 
 
 def callouts_from_note(text: str, balloon: int, unit: LengthUnit = "mm", source: str = "sheet") -> tuple[Callout, ...]:

@@ -140,6 +140,11 @@ class Document(Record):
         """The note that owns a callout."""
         return next((n for n in self.notes if any(c.balloon == balloon for c in n.callouts)), None)
 
+    def decided(self, balloon: int) -> str:
+        """The decision against the drawing that a callout's note is, in words; empty for none."""
+        note = self.note_of(balloon)
+        return note.redress.words if note is not None and note.redress is not None else ""
+
     def callout(self, balloon: int) -> Callout | None:
         """By its balloon; None for none."""
         return next((c for c in self.callouts if c.balloon == balloon), None)

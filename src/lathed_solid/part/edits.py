@@ -10,7 +10,7 @@ from typing import Any, TypeVar
 
 from pydantic import BaseModel, ValidationError
 
-from lathed_solid.ledger import Callout, Note, Reading, Span, callouts_from_note
+from lathed_solid.ledger import Callout, Note, Reading, Redress, Span, callouts_from_note
 from lathed_solid.ledger.spans import MIDDLE, tidy
 from lathed_solid.part.document import Document, DocumentError, Parameter, StatedMass
 from lathed_solid.part.names import renamed
@@ -66,7 +66,10 @@ def with_callouts(document: Document, callouts: Iterable[Callout]) -> Document:
             key = fresh
         groups.setdefault(key, []).append(c)
         before = c
-    return changed(document, notes=tuple(Note.of(g) for g in groups.values()))
+    kept = {(i, n.text, n.unit, n.source): n.redress for i, n in enumerate(document.notes)}
+    return changed(document, notes=tuple(
+        Note.of(g, kept.get(key) if isinstance(key, tuple) else None) for key, g in groups.items()
+    ))  # fmt: skip
 
 
 def add_note(document: Document, text: str, *, balloon: int | None = None, source: str = "sheet") -> Document:
@@ -108,12 +111,32 @@ def edit_note(document: Document, balloon: int, text: str) -> Document:
             )  # fmt: skip
     free = next_balloon(document)
     added = [changed(c, balloon=free + i) for i, c in enumerate(new)]
-    owned = Note.of(sorted([*pairs, *added], key=lambda c: c.balloon))
+    owned = Note.of(sorted([*pairs, *added], key=lambda c: c.balloon), note.redress)
     lost = {c.balloon for c in old}
     return changed(
         document, notes=tuple(owned if n is note else n for n in document.notes),
         readings=tuple(r for r in document.readings if r.balloon not in lost),
     )  # fmt: skip
+
+
+def redress(document: Document, balloon: int, text: str, reason: str) -> Document:
+    """The note that owns a callout is disputed: ``text`` is decided on, for a ``reason``; the drawing's text is kept.
+
+    The drawing's own text takes the decision back. Raises as ``edit_note`` does, and DocumentError without a reason.
+    """
+    note = document.note_of(balloon)
+    if note is None:
+        raise DocumentError(f"there is no callout {balloon}")
+    drawn = note.redress.drawn if note.redress is not None else note.text
+    back = text.strip() == drawn
+    if not back and not reason.strip():
+        raise DocumentError("a decision against the drawing needs its reason", where=f"callout {balloon}")
+    edited = edit_note(document, balloon, text)
+    decided = None if back else changed(Redress(drawn=drawn, reason="-"), reason=reason.strip())
+    owned = edited.note_of(balloon)
+    assert owned is not None
+    told = changed(owned, redress=decided)
+    return changed(edited, notes=tuple(told if n is owned else n for n in edited.notes))
 
 
 def put_callout(document: Document, callout: Callout) -> Document:

@@ -171,7 +171,7 @@ def verdict_row(
         nominal=callout.nominal, low=bounds.low, high=bounds.high, limits_source=bounds.source,
         uncertainty=uncertainty, measured=None if found is None else found.value, verdict=verdict, reason=reason,
         used_by=p.used_by, faces=tuple(dict.fromkeys(f for v in values for f in v.shown.faces)),
-        duties=tuple(duties),
+        duties=tuple(duties), redress=document.decided(callout.balloon),
     )  # fmt: skip
 
 

@@ -64,6 +64,8 @@ class VerdictRow(BaseModel):
     used_by: tuple[str, ...] = ()
     faces: tuple[str, ...] = ()
     duties: tuple[DutyRow, ...] = ()
+    #: the decision against the drawing that the note is, in words
+    redress: str = ""
 
     @property
     def detail(self) -> str:
@@ -105,6 +107,7 @@ class VerdictRow(BaseModel):
             "verdict": self.verdict,
             "reason": self.reason,
             "faces": list(self.faces),
+            "redress": self.redress,
             "duties": [d.model_dump(include={"what", "said", "measured", "verdict"}) for d in self.duties],
         }
 

@@ -302,6 +302,8 @@ class _Page:
             )
             if mass.stated is not None and mass.band is not None:
                 lines[-1] += f"; {mass.source} {mass.stated:g} g ± {mass.band:.2f}: {mass.verdict}"
+        decided = [f"{r.balloon}  {r.note}: decided; {r.redress}" for r in report.rows if r.redress]
+        lines += [w for d in decided for w in _wrapped(d, 150)]
         words = [*lines, *_wrapped(RULE, 190), *_wrapped(CAUTIONS, 190)]
         if self.y < EDGE + 6 + 4.4 * len(words):
             self.end()

@@ -24,6 +24,7 @@ COLUMNS = (
     "verdict",
     "reason",
     "duties",
+    "decided",
 )
 
 
@@ -58,6 +59,7 @@ def verdict_cells(row: VerdictRow, unit: LengthUnit) -> list[str]:
         row.verdict,
         row.reason,
         row.detail,
+        row.redress,
     ]
 
 

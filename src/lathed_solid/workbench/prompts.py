@@ -35,6 +35,9 @@ class Prompts(Protocol):
     def parameters(self, document: Document) -> Document | None:
         """The document with other parameters; None when given up."""
 
+    def redress(self, document: Document, balloon: int) -> Document | None:
+        """The document with a decision on the disputed note of a callout; None when given up."""
+
     def beginning(self, last: Beginning) -> tuple[Beginning, Document] | None:
         """What is in the hand, and the new part that follows; None when given up."""
 

@@ -365,8 +365,11 @@ class StepForm(QWidget):
             self._take_picked(row)
 
     def _enter(self, field: QObject | None) -> None:
-        """Another field has the keyboard: whether a pick can fill it."""
-        self._waiting = next((r for r in self.rows if r.picks and self.fields.get(r.path) is field), None)
+        """Another field has the keyboard: whether a pick can fill it. Edges are gathered while a size is typed, too."""
+        entered = next((r for r in self.rows if r.picks and self.fields.get(r.path) is field), None)
+        if entered is None and self._waiting is not None and self._waiting.path == GATHERED:
+            return
+        self._waiting = entered
         self._show_waiting()
 
     def _take_from(self, row: FormRow, value: Callable[[], Any]) -> None:

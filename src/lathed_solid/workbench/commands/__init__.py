@@ -31,7 +31,7 @@ class Commands:
             bench,
             FileCommands(bench, ask, view, background),
             RouteCommands(bench, ask, view),
-            LedgerCommands(bench, view),
+            LedgerCommands(bench, ask, view),
             ProveCommands(bench, view),
             ViewCommands(bench, view),
         )

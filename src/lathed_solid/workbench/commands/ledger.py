@@ -10,14 +10,14 @@ from lathed_solid.part import Document, FromWalls, HoleStep, driving_value, edit
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.note_plan import NotePlan, placed, plan_note
 from lathed_solid.workbench.picks import note_picks
-from lathed_solid.workbench.prompts import View
+from lathed_solid.workbench.prompts import Prompts, View
 
 
 class LedgerCommands:
     """The ledger of one workbench. What acts on a callout acts on the chosen one."""
 
-    def __init__(self, bench: Workbench, view: View) -> None:
-        self.bench, self.session, self.view = bench, bench.session, view
+    def __init__(self, bench: Workbench, ask: Prompts, view: View) -> None:
+        self.bench, self.session, self.ask, self.view = bench, bench.session, ask, view
         self._plan: NotePlan | None = None
 
     # notes -------------------------------------------------------------------------------------
@@ -91,6 +91,13 @@ class LedgerCommands:
         balloon = self.bench.balloon
         if balloon is not None:
             self.session.edit(f"remove callout {balloon}", lambda d: edits.drop_callout(d, balloon))
+
+    def redress(self) -> None:
+        """The chosen callout's note is disputed: another is decided on, with the reason; the drawing's text is kept."""
+        balloon = self.bench.balloon
+        decided = None if balloon is None else self.ask.redress(self.bench.document, balloon)
+        if decided is not None:
+            self.session.edit(f"decision on callout {balloon}", lambda d: decided)
 
     def toggle_drive(self, by: Literal["measured", "middle"] = "measured") -> None:
         """The chosen callout as measured, or by the middle of its limits; by its nominal when it is so already."""

@@ -20,6 +20,8 @@ class LedgerRow:
     callout: Callout
     limits: str
     verdict: VerdictRow | None
+    #: the decision against the drawing that its note is, in words
+    decided: str = ""
 
     @property
     def balloon(self) -> int:
@@ -30,7 +32,10 @@ class LedgerRow:
 def ledger_rows(document: Document, report: Report | None) -> tuple[LedgerRow, ...]:
     """Rows in balloon order."""
     rows = {r.balloon: r for r in report.rows} if report is not None else {}
-    return tuple(LedgerRow(c, limits_text(c, document.limits(c)), rows.get(c.balloon)) for c in document.callouts)
+    return tuple(
+        LedgerRow(c, limits_text(c, document.limits(c)), rows.get(c.balloon), document.decided(c.balloon))
+        for c in document.callouts
+    )
 
 
 def verdict_columns() -> list[Column]:
@@ -58,7 +63,7 @@ def verdict_columns() -> list[Column]:
             lambda r: of(r, lambda v: v.verdict),
             look="verdict",
             width=92,
-            tip=lambda r: of(r, lambda v: "\n".join(w for w in (v.reason, v.detail) if w) or v.verdict),
+            tip=lambda r: of(r, lambda v: "\n".join(w for w in (v.reason, v.redress, v.detail) if w) or v.verdict),
         ),
     ]
 
@@ -69,7 +74,8 @@ def ledger_columns(edit_note: Callable[[LedgerRow, str], object]) -> list[Column
         Column("balloon", lambda r: str(r.balloon), look="balloon", width=58),
         Column("note as written", lambda r: r.callout.note, edit=edit_note, look="sheet", width=196,
                tip=lambda r: f"{r.callout.note}\nF2 edits the note"),
-        Column("meaning", lambda r: r.callout.meaning, width=168),
+        Column("meaning", lambda r: f"{r.callout.meaning}; {r.decided}" if r.decided else r.callout.meaning, width=168,
+               tip=lambda r: "\n".join(w for w in (r.callout.meaning, r.decided) if w)),
         Column("limits", lambda r: r.limits, width=112, tip=lambda r: r.verdict.limits_source if r.verdict else ""),
         Column("driven by", lambda r: r.callout.drive, width=70),
         Column("used by", _used, width=58, tip=lambda r: "\n".join(r.verdict.used_by) if r.verdict else ""),
