@@ -145,3 +145,10 @@ def test_areas_and_volumes_are_said_in_the_sheet_s_unit() -> None:
     assert volume(387_893.4, "mm", 0) == "387 893 mm³"
     assert volume(25.4**3, "in") == "1.000000 in³" and area(25.4**2, "in") == "1.00000 in²"
     assert area(1234.567) == "1 234.57 mm²" and volume(-12.34, "mm", 1) == "-12.3 mm³"
+
+
+def test_changes_of_volume_are_told_with_sign_and_unit() -> None:
+    from lathed_solid.quantity.formatting import volume_change
+
+    assert volume_change(1234.56) == "+1 234.6 mm³" and volume_change(-0.04, places=2) == "-0.04 mm³"
+    assert volume_change(25.4**3 / 8, "in") == "+0.12500 in³"

@@ -24,7 +24,7 @@ from lathed_solid.part.edits import drop_step
 from lathed_solid.proof.coverage import coverage
 from lathed_solid.proof.expected import Expected, expected
 from lathed_solid.proof.itemised import itemised, pappus, sum_words
-from lathed_solid.proof.sensitivity import sensitivities, volume_band
+from lathed_solid.proof.sensitivity import nudge, sensitivities, volume_band
 from lathed_solid.proof.slips import digit_slips, other_slips
 from lathed_solid.proof.suspects import hunt, nearest_round
 from lathed_solid.quantity import QuantityError
@@ -60,6 +60,8 @@ def test_sensitivities_are_those_of_the_closed_form(engine: Engine) -> None:
         assert found[balloon].slope == pytest.approx(slope, rel=1e-6), balloon
         assert found[balloon].error <= 1e-4 * abs(slope)
     assert found[1].spread == pytest.approx(0.2 * truth[1], rel=1e-6)
+    moved = [nudge(found[k], unit) for k, unit in ((1, "mm"), (1, "in"), (7, "in"))]
+    assert moved == pytest.approx([0.1, 0.127, math.radians(0.1)])
     worst, root = volume_band([found[1], found[2]])
     one, two = 0.1 * truth[1], 0.2 * truth[2]
     assert (worst, root) == pytest.approx((one + two, math.hypot(one, two)), rel=1e-6)

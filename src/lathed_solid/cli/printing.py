@@ -129,17 +129,22 @@ def print_suspects(document: Document, volume: float, wanted: Expected, found: S
     from rich.console import Console
     from rich.table import Table
 
+    from lathed_solid.quantity.formatting import volume as shown_volume
+    from lathed_solid.quantity.formatting import volume_change
+
     console = Console()
     off = volume - wanted.volume
     verdict = "in" if wanted.fits(volume) else "out"
-    against = f"{wanted.source}: {wanted.volume:.1f} ± {wanted.band:.1f}, off by {off:+.1f}: {verdict}"
-    console.print(f"volume {volume:.1f} mm³, {against}", highlight=False)
+    unit = document.unit
+    stated = f"{shown_volume(wanted.volume, unit, 1)} ± {shown_volume(wanted.band, unit, 1)}"
+    against = f"{wanted.source}: {stated}, off by {volume_change(off, unit)}: {verdict}"
+    console.print(f"volume {shown_volume(volume, unit, 1)}, {against}", highlight=False)
     if verdict == "in":
         return
-    table = Table("where", "slip", "in the model", "as drawn", "left over, mm³", "share", title=document.name)
+    table = Table("where", "slip", "in the model", "as drawn", "left over", "share", title=document.name)
     for s in found[:12]:
         for slip in s.slips:
-            left, share = (f"{s.residual:+.1f}", f"{s.share:.0%}") if slip is s.slips[-1] else ("", "and")
+            left, share = (volume_change(s.residual, unit), f"{s.share:.0%}") if slip is s.slips[-1] else ("", "and")
             table.add_row(slip.target, f"{slip.kind}: {slip.why}", slip.was, slip.now, left, share)
     console.print(table if found else "no single slip explains it (--pairs tries two)", highlight=False)
 
@@ -150,25 +155,31 @@ def print_sensitivities(document: Document, found: Sequence[Sensitivity]) -> Non
     from rich.table import Table
 
     from lathed_solid.proof import density
-    from lathed_solid.proof.sensitivity import volume_band
+    from lathed_solid.proof.sensitivity import nudge, nudge_words, volume_band
+    from lathed_solid.quantity.formatting import angle, fixed, volume_change
+    from lathed_solid.quantity.formatting import volume as shown_volume
     from lathed_solid.standards import StandardError
 
     try:
         rho = density(document)
     except StandardError:
         rho = None
-    table = Table("size", "kind", "value", "mm³ for 0.1", "g for 0.1", "mm³ between its limits", title=document.name)
+    unit = document.unit
+    table = Table("size", "kind", "value", "volume moves", "g moves", "between its limits", title=document.name)
     for s in found:
-        grams = "-" if rho is None else f"{s.slope * 0.1 * rho:.3f}"
-        spread = "-" if s.spread is None else f"{s.spread:.1f}"
-        table.add_row(s.target, s.kind, f"{s.value:.4g}", f"{s.slope * 0.1:.2f}", grams, spread)
+        moves = s.slope * nudge(s, unit)
+        grams = "-" if rho is None else f"{moves * rho:+.3f}"
+        spread = "-" if s.spread is None else shown_volume(s.spread, unit, 1)
+        value = angle(s.value) if s.kind == "angle" else fixed(s.value, unit)
+        table.add_row(s.target, s.kind, value, volume_change(moves, unit, 2), grams, spread)
     console = Console()
     console.print(table, highlight=False)
     worst, root = volume_band(found)
     mass = "" if rho is None else f"; mass ± {worst * rho:.2f} g, ± {root * rho:.2f} g"
     console.print(
-        f"by the tolerances: volume ± {worst:.1f} mm³ at worst, ± {root:.1f} root of squares{mass}", highlight=False
-    )
+        f"by the tolerances: volume ± {shown_volume(worst, unit, 1)} at worst, ± {shown_volume(root, unit, 1)} root of "
+        f"squares{mass}; in the table {nudge_words(unit)}", highlight=False
+    )  # fmt: skip
 
 
 def print_summary(rows: Sequence[dict[str, Any]]) -> None:

@@ -17,6 +17,9 @@ from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
 from lathed_solid.part.edits import turned_step
 from lathed_solid.part.scope import scope
+from lathed_solid.quantity.formatting import area as shown_area
+from lathed_solid.quantity.formatting import fixed
+from lathed_solid.quantity.formatting import volume as shown_volume
 from lathed_solid.quantity.tolerances import RELATIVE
 
 
@@ -77,11 +80,17 @@ def sum_words(document: Document, lines: Sequence[VolumeLine]) -> str:
     if not lines:
         return ""
     first, *rest = lines
-    terms = "".join(f" {'+' if k.volume > 0 else '−'} {abs(k.volume):.1f}" for k in rest)
-    words = f"{lines[-1].total:.1f} mm³ = {first.volume:.1f}{terms}"
+
+    def plain(mm3: float) -> str:
+        return shown_volume(mm3, document.unit, 1).rpartition(" ")[0]
+
+    terms = "".join(f" {'+' if k.volume > 0 else '−'} {plain(abs(k.volume))}" for k in rest)
+    words = f"{shown_volume(lines[-1].total, document.unit, 1)} = {plain(first.volume)}{terms}"
     by_hand = pappus(document)
     turned = turned_step(document)
     if by_hand is not None and turned is not None:
         area, radius, volume = by_hand
-        words += f"\nstep {turned.number} by Pappus: 2π × {radius:.3f} mm × {area:.2f} mm² = {volume:.1f} mm³"
+        unit = document.unit
+        words += (f"\nstep {turned.number} by Pappus: 2π × {fixed(radius, unit)} {unit} × {shown_area(area, unit)} = "
+                  f"{shown_volume(volume, unit, 1)}")  # fmt: skip
     return words

@@ -17,8 +17,12 @@ from dataclasses import dataclass
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
 from lathed_solid.proof.sizes import DrivingSize, driving_sizes
+from lathed_solid.quantity import LengthUnit, unit_factor
 
 STEP = 2e-3
+#: what is shown is for a change that a shop knows: a tenth, five thou; degrees for an angle
+NUDGES: dict[LengthUnit, float] = {"mm": 0.1, "in": 0.005}
+NUDGE = 0.1
 Volumes = list[float | None]
 #: yields documents to build, is sent their volumes (None: could not be built)
 Asking = Generator[list[Document], Volumes, "tuple[Sensitivity, ...]"]
@@ -37,6 +41,16 @@ class Sensitivity:
     slope: float
     error: float
     spread: float | None
+
+
+def nudge(size: Sensitivity, unit: LengthUnit) -> float:
+    """By how much a size is moved to show what hangs on it, mm or rad."""
+    return math.radians(NUDGE) if size.kind == "angle" else NUDGES[unit] * unit_factor(unit)
+
+
+def nudge_words(unit: LengthUnit) -> str:
+    """The same in words."""
+    return f"a size grows by {NUDGES[unit]} {unit}, an angle by {NUDGE}°"
 
 
 def sensitivities(document: Document, sizes: Sequence[DrivingSize] | None = None) -> Asking:

@@ -31,10 +31,10 @@ def fixed(mm: float, unit: LengthUnit = "mm", places: int | None = None) -> str:
     return text if float(text) != 0 else text.lstrip("-")
 
 
-def _power(value: float, unit: LengthUnit, power: int, places: int) -> str:
+def _power(value: float, unit: LengthUnit, power: int, places: int, sign: str = "") -> str:
     """With spaces between thousands; an inch holds 25.4 mm, so two more decimals for each power say as much."""
     more = 0 if unit == "mm" else power + 1
-    text = f"{value / unit_factor(unit) ** power:,.{places + more}f}".replace(",", " ")
+    text = f"{value / unit_factor(unit) ** power:{sign},.{places + more}f}".replace(",", " ")
     return f"{text} {unit}{'²³'[power - 2]}"
 
 
@@ -46,6 +46,11 @@ def area(mm2: float, unit: LengthUnit = "mm", places: int = 2) -> str:
 def volume(mm3: float, unit: LengthUnit = "mm", places: int = 2) -> str:
     """A volume in the sheet's unit, with it: ``387 893 mm³``, ``23.6706 in³``."""
     return _power(mm3, unit, 3, places)
+
+
+def volume_change(mm3: float, unit: LengthUnit = "mm", places: int = 1) -> str:
+    """A difference of volumes with its sign: ``+12.4 mm³``, ``-0.00076 in³``."""
+    return _power(mm3, unit, 3, places, "+")
 
 
 def angle(radians: float, places: int = 2) -> str:

@@ -14,6 +14,8 @@ from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.proof.coverage import Coverage, coverage
 from lathed_solid.proof.itemised import VolumeLine, itemised, sum_words
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.formatting import volume, volume_change
 
 
 def relation_words(report: Report) -> str:
@@ -36,6 +38,7 @@ class CoveragePane(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.found: Coverage | None = None
+        self._unit: LengthUnit = "mm"
         self.head = QLabel()
         self.head.setWordWrap(True)
         self.head.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
@@ -55,8 +58,8 @@ class CoveragePane(QWidget):
         self.lines = RowModel([
             Column("step", lambda k: str(k.step), width=58),
             Column("what", lambda k: k.what, width=260),
-            Column("mm³", lambda k: f"{k.volume:+.2f}", look="number", width=110),
-            Column("so far", lambda k: f"{k.total:.2f}", look="number", width=110),
+            Column("volume", lambda k: volume_change(k.volume, self._unit, 2), look="number", width=130),
+            Column("so far", lambda k: volume(k.total, self._unit), look="number", width=130),
         ])  # fmt: skip
         self.items = RowView(self.lines)
         self.items.setAccessibleName("Volume by steps")
@@ -70,6 +73,7 @@ class CoveragePane(QWidget):
 
     def show_part(self, document: Document, reply: BuildReply | None) -> None:
         """Faces that no callout measures, and the sum of the steps, of the last build."""
+        self._unit = document.unit
         if reply is None or not reply.labels:
             self.found = None
             self.head.setText("There is no solid yet.")

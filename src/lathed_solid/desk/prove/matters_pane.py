@@ -11,12 +11,9 @@ from lathed_solid.desk.prove.asking import Asking
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part import Document
 from lathed_solid.proof import density
-from lathed_solid.proof.sensitivity import Sensitivity, sensitivities, volume_band
-from lathed_solid.quantity.formatting import angle, length
+from lathed_solid.proof.sensitivity import Sensitivity, nudge, nudge_words, sensitivities, volume_band
+from lathed_solid.quantity.formatting import angle, length, volume, volume_change
 from lathed_solid.standards import StandardError
-
-#: shown for so much of a change, mm; degrees for an angle
-NUDGE = 0.1
 
 
 class MattersPane(QWidget):
@@ -46,9 +43,10 @@ class MattersPane(QWidget):
             Column("balloon", lambda s: str(s.balloon or ""), look="balloon", width=58),
             Column("size", lambda s: s.target, width=124, tip=lambda s: s.target),
             Column("value", self._value, look="number", width=70),
-            Column("mm³ for 0.1", lambda s: f"{s.slope * self._nudge(s):.2f}", look="number", width=90,
-                   tip=lambda s: f"± {s.error * self._nudge(s):.2g} by the differences"),
-            Column("g for 0.1", lambda s: "" if self._rho is None else f"{s.slope * self._nudge(s) * self._rho:.3f}",
+            Column("volume moves", lambda s: volume_change(self._moves(s), self.document.unit, 2),
+                   look="number", width=110,
+                   tip=self._error),
+            Column("g moves", lambda s: "" if self._rho is None else f"{self._moves(s) * self._rho:+.3f}",
                    look="number", width=80),
             Column("g by tolerance", self._by_tolerance, look="number", width=100),
         ])  # fmt: skip
@@ -63,9 +61,12 @@ class MattersPane(QWidget):
         self.view.hide()
         layout.addStretch(0)
 
-    @staticmethod
-    def _nudge(s: Sensitivity) -> float:
-        return NUDGE * (0.017453292519943295 if s.kind == "angle" else 1.0)
+    def _moves(self, s: Sensitivity) -> float:
+        return s.slope * nudge(s, self.document.unit)
+
+    def _error(self, s: Sensitivity) -> str:
+        unit = self.document.unit
+        return f"± {volume(s.error * nudge(s, unit), unit, 3)} by the differences"
 
     def _value(self, s: Sensitivity) -> str:
         return angle(s.value) if s.kind == "angle" else length(s.value, self.document.unit)
@@ -109,5 +110,8 @@ class MattersPane(QWidget):
         most = ", ".join(s.target for s in found[:3])
         rho = self._rho
         band = f"± {worst * rho:.2f} g at worst, ± {root * rho:.2f} g by root of squares" if rho is not None else (
-            f"± {worst:.1f} mm³ at worst")  # fmt: skip
-        self.state.setText(f"By the tolerances the mass strays {band}. Most hangs on {most}.")
+            f"± {volume(worst, self.document.unit, 1)} at worst")  # fmt: skip
+        self.state.setText(
+            f"By the tolerances the mass strays {band}. Most hangs on {most}. "
+            f"In the table {nudge_words(self.document.unit)}."
+        )

@@ -19,6 +19,9 @@ from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.part import Document
 from lathed_solid.proof.expected import Expected, expected
 from lathed_solid.proof.suspects import Suspect, hunt
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.formatting import volume as shown_volume
+from lathed_solid.quantity.formatting import volume_change
 
 #: how long the pointer rests on a row before its part is built
 REST_MS = 350
@@ -67,7 +70,7 @@ class SuspectsPane(QWidget):
             Column("where", lambda s: s.target, width=116, tip=lambda s: s.target),
             Column("in the model", lambda s: " and ".join(k.was for k in s.slips), width=82, tip=self._tip),
             Column("as drawn", lambda s: " and ".join(k.now for k in s.slips), width=82, tip=self._tip),
-            Column("left, mm³", lambda s: f"{s.residual:+.1f}", look="number", width=66,
+            Column("left over", lambda s: volume_change(s.residual, self.document.unit), look="number", width=92,
                    tip=lambda _s: "what is left of the difference once this slip is undone"),
             Column("why", lambda s: "; ".join(k.why for k in s.slips), width=140, tip=self._tip),
         ])  # fmt: skip
@@ -104,23 +107,23 @@ class SuspectsPane(QWidget):
         self.document, self._reply = document, reply
         wanted, volume = expected(document), self._volume()
         self.search.setEnabled(wanted is not None and volume is not None and not wanted.fits(volume))
-        self.head.setText(self._words(wanted, volume))
+        self.head.setText(self._words(wanted, volume, document.unit))
 
     def _volume(self) -> float | None:
         s = self._reply.summary if self._reply is not None else None
         return s["volume_mm3"] if s is not None and s["solids"] and s["ok"] else None
 
     @staticmethod
-    def _words(wanted: Expected | None, volume: float | None) -> str:
+    def _words(wanted: Expected | None, volume: float | None, unit: LengthUnit) -> str:
         if wanted is None:
             return "State the mass or the volume of the part (state mass…): then a difference can be explained."
         if volume is None:
             return "The part is not complete: mend its failed step first."
-        off = volume - wanted.volume
+        off, band = volume - wanted.volume, shown_volume(wanted.band, unit, 1)
         if wanted.fits(volume):
-            return f"○ The volume fits {wanted.source}: {off:+.1f} of ± {wanted.band:.1f} mm³. Nothing to explain."
+            return f"○ The volume fits {wanted.source}: {volume_change(off, unit)} of ± {band}. Nothing to explain."
         more = "too much" if off > 0 else "too little"
-        return f"■ {abs(off):.1f} mm³ {more} against {wanted.source} (± {wanted.band:.1f}): which slip explains it?"
+        return f"■ {shown_volume(abs(off), unit, 1)} {more} against {wanted.source} (± {band}): which slip explains it?"
 
     # asking ------------------------------------------------------------------------------------
     def start(self) -> None:
