@@ -14,6 +14,9 @@ from lathed_solid.workbench.commands import Commands
 from lathed_solid.workbench.step_forms.new import GROUPS, NEW
 
 BEGINNINGS = ("add-turned", "add-sketch", "add-hole")
+#: a menu has to fit a screen of 720 lines: these groups open to the side
+FOLDED_ACTIONS = (("Edit",), ("Route",), ("Ledger",), ("View", "Desk"))
+FOLDED_STEPS = ("Datums", "Bodies")
 
 
 class Menus:
@@ -57,8 +60,6 @@ class Menus:
                 if action.checked is not None:
                     q.setChecked(action.checked(self.commands))
                 menu.addAction(q)
-        # a disabled QAction would also lose its shortcut and so its words
-        menu.aboutToHide.connect(self._enable_all)
         return menu
 
     def _enable_all(self) -> None:
@@ -67,13 +68,20 @@ class Menus:
 
     def part(self) -> QMenu:
         """The window's menu, with the recent parts."""
-        menu = self.of("Part", "Edit", "Ledger", "View", "Kernel", "Help")
+        menu = self.of("Part", "Kernel", "Help")
         recent = QMenu("Recent parts", menu)
         names = self.commands.bench.session.settings.recent
         for name in names:
             self._entry(recent, Path(name).name, lambda n=name: self.commands.files.open_path(Path(n)), name)  # type: ignore[misc]
         recent.setEnabled(bool(names))
         menu.insertMenu(self.by_id["save"], recent)
+        after = next(a for a in menu.actions() if a.isSeparator())
+        menu.insertSeparator(after)
+        for groups in FOLDED_ACTIONS:
+            folded = self.of(*groups)
+            folded.setParent(menu, folded.windowFlags())
+            folded.setTitle(groups[0])
+            menu.insertMenu(after, folded)
         return menu
 
     def new_steps(self) -> QMenu:
@@ -83,10 +91,15 @@ class Menus:
             words = f"{action.title}\t{action.keys}"
             self._entry(menu, words, lambda a=action: run_action(a, self.commands))  # type: ignore[misc]
         for group in GROUPS:
-            menu.addSection(group)
+            side = menu
+            if group in FOLDED_STEPS:
+                side = QMenu(group, menu)
+                menu.addMenu(side)
+            else:
+                menu.addSection(group)
             for new in (n for n in NEW if n.entry.group == group):
                 words = f"{new.entry.title}\t{new.entry.keys}" if new.entry.keys else new.entry.title
-                self._entry(menu, words, lambda n=new: self.commands.route.add_new(n))  # type: ignore[misc]
+                self._entry(side, words, lambda n=new: self.commands.route.add_new(n))  # type: ignore[misc]
         return menu
 
     def _entry(self, menu: QMenu, words: str, run: Callable[[], object], tip: str = "") -> None:
@@ -98,3 +111,6 @@ class Menus:
     def show(self, menu: QMenu, at: QPoint) -> None:
         """Open a menu at a place of the screen, and wait for its end."""
         menu.exec(at)
+        # a disabled QAction would also lose its shortcut and so its words
+        self._enable_all()
+        menu.deleteLater()
