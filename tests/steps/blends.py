@@ -113,8 +113,7 @@ class Link:
             turn = cmath.phase((ends[1] - c) / (ends[0] - c)) * way
             made.append(d.arc(d.point(c.real, way * c.imag), *((p, q) if turn > 0 else (q, p))))
         part = ls.sketch(ls.new_part("link"), d)
-        middle = complex((self.apart + self.big - self.small) / 2, 0)
-        arm = next(r.name for r in scope(part).sketch(10).regions if contains(r.outer, middle))
+        arm = next(r.name for r in scope(part).sketch(10).regions if not any(contains(r.outer, h) for h in hubs))
         part = ls.extrude(part, 10, str(2 * self.thick), side="both", regions=tuple(f"{c}+" for c in circles))
         return ls.extrude(part, 10, str(2 * self.thin), side="both", regions=(arm,))
 

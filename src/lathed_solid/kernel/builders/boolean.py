@@ -6,7 +6,8 @@ material for patterns.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
+from functools import partial
 from typing import Any
 
 from OCP.Bnd import Bnd_Box
@@ -79,12 +80,23 @@ def join(parts: Sequence[Body]) -> Body:
         shape, names = parts[0].shape, parts[0].names
     else:
         shape, names = operate(BRepAlgoAPI_Fuse(), parts[0], parts[1:])
-    out = unified(Body(shape, names, known_shares(parts)))
-    out = Body(check_solid(out.shape), out.names, out.shares)
-    check_join([p.size for p in parts], out.size)
-    if len(parts) > 1:
-        witness("add", parts[0], parts[1:], out)
-    return out
+    raw = Body(shape, names, known_shares(parts))
+    refused: BuildError | None = None
+    # merging ruins some solids that are sound
+    ways: tuple[Callable[[Body], Body], ...] = (unified, partial(unified, with_edges=False), lambda b: b)
+    for way in ways:
+        out = way(raw)
+        try:
+            out = Body(check_solid(out.shape), out.names, out.shares)
+            check_join([p.size for p in parts], out.size)
+        except BuildError as exc:
+            refused = refused or exc
+            continue
+        if len(parts) > 1:
+            witness("add", parts[0], parts[1:], out)
+        return out
+    assert refused is not None
+    raise refused
 
 
 def common(body: Body, tools: Sequence[Body]) -> Body:
@@ -97,15 +109,15 @@ def common(body: Body, tools: Sequence[Body]) -> Body:
     return out
 
 
-def unified(body: Body) -> Body:
-    """Faces that lie in one surface and touch become one, with all their names.
+def unified(body: Body, *, with_edges: bool = True) -> Body:
+    """Faces that lie in one surface and touch become one, with all their names; edges too, where that goes well.
 
     A body with a real thread is left as it is: merging its faces ruins it.
     """
     if any(".helix." in a for atoms in body.names.values() for a in atoms):
         return body
-    for with_edges in (True, False):
-        upgrade = ShapeUpgrade_UnifySameDomain(body.shape, with_edges, True, False)
+    for edges_too in (True, False) if with_edges else (False,):
+        upgrade = ShapeUpgrade_UnifySameDomain(body.shape, edges_too, True, False)
         try:
             upgrade.Build()
         except Exception:  # noqa: BLE001 - the kernel raises bare Exceptions of its own

@@ -142,7 +142,7 @@ def _sections(body: Body, corners: Sequence[Corner], radius: float, prefix: str,
         out += made
     if any(_in_the_way(a, b) for a, b in itertools.combinations(out, 2)):
         return None
-    return [section for _, section in out]
+    return [section for _, section in out] or None
 
 
 def _in_the_way(a: tuple[Corner, Body], b: tuple[Corner, Body]) -> bool:
