@@ -69,6 +69,32 @@ def test_every_size_leads_to_a_row_of_the_form() -> None:
     assert texts(ring) == {"at": "8", "width": "1.3 DIN 471", "diameter": "⌀23.9 DIN 471"}
 
 
+def test_a_keyway_and_a_thread_are_cut_along_the_shaft() -> None:
+    rod = ls.turned(ls.new_part("rod"), [ls.Station(key="A", diameter="25", to="60")])
+    where = {"face": "10/sA", "from_face": "10/face.left"}
+    part = ls.step(rod, "keyway", at="5", length="32", **where)
+    seat = section_of(part, part.steps[-1])
+    assert seat is not None and texts(seat) == {
+        "at": "5",
+        "length": "32",
+        "depth": "4 deep ISO 773",
+        "width": "8 wide ISO 773",
+    }
+    assert {(5.0, -8.5), (37.0, -8.5)} <= set(seat.outline), "the floor is 4 below the shaft's 12.5"
+    part = ls.step(rod, "keyway", at="0", length=None, width="6", depth="3", **where)
+    open_seat = section_of(part, part.steps[-1])
+    assert open_seat is not None and texts(open_seat) == {"length": "all along", "depth": "3 deep", "width": "6 wide"}
+    part = ls.step(rod, "thread", face="10/sA", designation="M24x2", length="20", left=True)
+    thread = section_of(part, part.steps[-1])
+    assert thread is not None and {s.text for s in thread.sizes} == {"20", "M24x2 LH", "minor ⌀21.546  P2"}
+    ((level, start, end),) = thread.thin
+    assert (level, start, end) == (pytest.approx(-12 + 1.226869, abs=1e-5), 0.0, 20.0), "17/24 H, H = 0.866025 P"
+    assert {s.path for s in (*seat.sizes, *thread.sizes)} <= {r.path for k in ("keyway", "thread") for r in rows_of(k)}
+    assert usual_sizes(part, ls.step(rod, "keyway", **where).steps[-1]).keys() == {"key by the diameter, ISO 773"}
+    bored = ls.step(plate(), "thread", face="20/l1", designation="M8")
+    assert section_of(bored, bored.steps[-1]) is None
+
+
 def test_what_cannot_be_drawn_is_not() -> None:
     part = ls.hole(plate(), "20/end", "5", cbore_diameter="4", cbore_depth="2")
     assert section_of(part, part.steps[-1]) is None and section_of(part, part.steps[0]) is None

@@ -34,7 +34,9 @@ class SectionSize:
 
 @dataclass(frozen=True)
 class StepSection:
-    """``outline``: of the material right of the axis, closed; ``thin``: lines of a drawn thread (x, from, to)."""
+    """``outline``: of the material right of the axis, closed; ``thin``: the lines of a drawn thread, (x, from, to), or
+    (y, from, to) along the axis.
+    """
 
     outline: tuple[XY, ...]
     thin: tuple[tuple[float, float, float], ...]
@@ -154,15 +156,77 @@ def _groove(document: Document, step: Any) -> StepSection | None:
     return StepSection(outline, (), sizes, along=True)
 
 
+def _keyway(document: Document, step: Any) -> StepSection | None:
+    """A key seat along a turned stretch: the shaft's upper half, cut along the seat's middle."""
+    from lathed_solid.standards.machine import key_for
+
+    shaft = _turned_stretch(document, step.face)
+    if shaft is None:
+        return None
+    diameter, stretch = shaft
+    found = step.resolve(scope(document))
+    usual = key_for(diameter) if found.width is None or found.depth is None else None
+    width = found.width if usual is None or found.width is not None else usual.width
+    depth = found.depth if usual is None or found.depth is not None else usual.shaft_depth
+    if width is None or depth is None or depth >= diameter / 2:
+        return None
+    big, at = diameter / 2, found.at
+    far = at + found.length if found.length is not None else max(stretch, at + width)
+    end = far + 0.5 * width if found.length is not None else far
+    mouth = ((0.0, 0.0), (0.0, -big), (at, -big)) if at else ((0.0, 0.0),)
+    foot = ((far, -big), (end, -big)) if found.length is not None else ()
+    outline = (*mouth, (at, depth - big), (far, depth - big), *foot, (end, 0.0))
+    unit, middle = document.unit, depth - big
+    deep = f"{_said(depth, unit)} deep" + " ISO 773" * (step.depth is None)
+    wide = f"{_said(width, unit)} wide" + " ISO 773" * (step.width is None)
+    long = "all along" if found.length is None else _said(found.length, unit)
+    sizes = (
+        *((SectionSize("at", _said(at, unit), "across", 0.0, at, -2.0),) if at else ()),
+        SectionSize("length", long, "across", at, far, -1.0),
+        SectionSize("depth", deep, "note", at=0.7 * middle),
+        SectionSize("width", wide, "note", at=0.25 * middle),
+    )  # fmt: skip
+    return StepSection(outline, (), sizes, along=True)
+
+
+def _thread(document: Document, step: Any) -> StepSection | None:
+    """A thread on a turned stretch from its end: the major and the minor diameter, the length."""
+    shaft = _turned_stretch(document, step.face)
+    form = step.form()
+    if shaft is None or form is None:
+        return None
+    found = step.resolve(scope(document))
+    big, stretch = shaft[0] / 2, shaft[1]
+    small = form.major / 2 - form.screw_depth
+    reach = found.length if found.length is not None else stretch
+    outline = ((0.0, 0.0), (0.0, -big), (stretch, -big), (stretch, 0.0))
+    unit = document.unit
+    long = _said(reach, unit) if found.length is not None else f"all, {_said(reach, unit)}"
+    hand = " LH" if found.left and "LH" not in form.designation else ""
+    sizes = (
+        SectionSize("length", long, "across", 0.0, reach, -1.0),
+        SectionSize("designation", f"{form.designation}{hand}", "note", at=-0.72 * small),
+        SectionSize("designation", f"minor ⌀{_said(2 * small, unit)}  P{_said(form.pitch, unit)}", "note",
+                    at=-0.3 * small),
+    )  # fmt: skip
+    return StepSection(outline, ((-small, 0.0, reach),), sizes, along=True)
+
+
 def _turned_diameter(document: Document, face: str) -> float | None:
     """Of the stretch of a turned table that a face names, mm."""
+    found = _turned_stretch(document, face)
+    return None if found is None else found[0]
+
+
+def _turned_stretch(document: Document, face: str) -> tuple[float, float] | None:
+    """Diameter and length of the stretch of a turned table that a face names, mm."""
     number, _, atom = face.partition("/")
     step = document.step(int(number)) if number.isdigit() else None
     if not isinstance(step, TurnedStep):
         return None
     key = atom.partition(">")[0].removeprefix("s")
-    station = next((s for s in step.table.stations if s.key == key), None)
-    return None if station is None else scope(document)(station.diameter, "length")
+    found = next((s for s in step.resolve(scope(document)).stretches if s.key == key and s.r0 == s.r1), None)
+    return None if found is None else (2 * found.r0, found.z1 - found.z0)
 
 
 def _said(mm: float, unit: Any) -> str:
@@ -170,7 +234,7 @@ def _said(mm: float, unit: Any) -> str:
 
 
 SECTIONS: dict[str, Callable[[Document, Any], StepSection | None]] = {
-    "hole": _hole, "centre": _centre, "groove": _groove,
+    "hole": _hole, "centre": _centre, "groove": _groove, "keyway": _keyway, "thread": _thread,
 }  # fmt: skip
 
 
@@ -198,4 +262,6 @@ def usual_sizes(document: Document, step: StepBase) -> dict[str, dict[str, Any]]
         return {f"A{row['pilot_mm']}": {"pilot": f"{row['pilot_mm']} mm"} for row in rows("centre_holes")}
     if step.kind == "groove":
         return {"ring by the diameter, DIN 471": {"width": None, "diameter": None}}
+    if step.kind == "keyway":
+        return {"key by the diameter, ISO 773": {"width": None, "depth": None}}
     return {}
