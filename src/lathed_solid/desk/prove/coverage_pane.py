@@ -57,9 +57,9 @@ class CoveragePane(QWidget):
         self.sum.setFont(theme.font(13))
         self.lines = RowModel([
             Column("step", lambda k: str(k.step), width=58),
-            Column("what", lambda k: k.what, width=260),
-            Column("volume", lambda k: volume_change(k.volume, self._unit, 2), look="number", width=130),
-            Column("so far", lambda k: volume(k.total, self._unit), look="number", width=130),
+            Column("what", lambda k: k.what, width=200),
+            Column("volume", lambda k: volume_change(k.volume, self._unit, 2), look="number", width=116),
+            Column("so far", lambda k: volume(k.total, self._unit), look="number", width=116),
         ])  # fmt: skip
         self.items = RowView(self.lines)
         self.items.setAccessibleName("Volume by steps")
