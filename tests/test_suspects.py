@@ -132,7 +132,8 @@ def test_coverage_and_the_sum_of_steps(engine: Engine) -> None:
     assert by_hand is not None and by_hand[2] == pytest.approx(lines[0].volume, rel=1e-7)
     assert 2 * math.pi * by_hand[0] * by_hand[1] == pytest.approx(by_hand[2])
     words = sum_words(holed, lines)
-    assert words.startswith(f"{lines[1].total:.1f} mm³ = {lines[0].volume:.1f} − 75.4") and "by Pappus" in words
+    one, whole = (f"{v:,.1f}".replace(",", " ") for v in (lines[0].volume, lines[1].total))
+    assert words.startswith(f"{whole} mm³ = {one} − 75.4") and "by Pappus" in words
 
 
 def test_a_crew_answers_as_one_process_does_and_can_be_stopped(engine: Engine, tmp_path: Path) -> None:
