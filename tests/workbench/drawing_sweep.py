@@ -13,7 +13,6 @@ import cmath
 import itertools
 import math
 import random
-import sys
 import time
 from collections.abc import Callable, Mapping
 from typing import Any
@@ -28,6 +27,7 @@ from lathed_solid.workbench.sketch.keys import pressed
 from lathed_solid.workbench.sketch.relations import offered
 
 from .sketching import Desk
+from .sweeping import Took, sweep
 
 TOOLS = ("line", "line", "line", "rectangle", "circle", "arc", "slot", "polygon", "centre-arc")
 
@@ -279,7 +279,7 @@ def _measured(sketch: Sketch, c: Constraint) -> float | None:
     return None
 
 
-def check(seed: int, moves: int = 14, slow: list[tuple[float, str, int]] | None = None) -> list[str]:
+def check(seed: int, moves: int = 14, slow: list[Took] | None = None) -> list[str]:
     """What broke its promise for one seed; into ``slow`` goes how long each event took, s."""
     hand = Hand(seed)
     doing = [
@@ -308,17 +308,4 @@ def check(seed: int, moves: int = 14, slow: list[tuple[float, str, int]] | None 
 
 
 if __name__ == "__main__":
-    first, count = int(sys.argv[1]), int(sys.argv[2])
-    failures = 0
-    took: list[tuple[float, str, int]] = []
-    for seed in range(first, first + count):
-        found = check(seed, slow=took)
-        failures += bool(found)
-        if found:
-            print(seed, found, flush=True)
-    took.sort(reverse=True)
-    longest = ", ".join(f"{t:.2f} s {act} ({seed})" for t, act, seed in took[:5])
-    over = sum(t > 0.2 for t, _, _ in took)
-    print(
-        f"{count} drawings from seed {first}: {failures} failures; {over} of {len(took)} events over 0.2 s, {longest}"
-    )
+    sweep("drawings", check)

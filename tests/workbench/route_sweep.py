@@ -9,7 +9,6 @@ is in words. Run by the tests on some seeds, and on thousands of events by
 from __future__ import annotations
 
 import random
-import sys
 import tempfile
 import time
 from collections import deque
@@ -41,6 +40,7 @@ from lathed_solid.workbench.step_forms.form_row import (
 from lathed_solid.workbench.step_forms.section import section_of, usual_sizes
 
 from .fakes import Rig
+from .sweeping import Took, sweep
 
 TEXTS = (
     "5",
@@ -223,7 +223,7 @@ class Storm:
         return ""
 
 
-def storm(seed: int, events: int = 60, slow: list[tuple[float, str, int]] | None = None) -> list[str]:
+def storm(seed: int, events: int = 60, slow: list[Took] | None = None) -> list[str]:
     """What broke its promise for one seed; into ``slow`` goes how long each event took beside the engine, s."""
     with tempfile.TemporaryDirectory(prefix="storm-") as folder:
         hand = Storm(seed, Path(folder))
@@ -245,14 +245,4 @@ def storm(seed: int, events: int = 60, slow: list[tuple[float, str, int]] | None
 
 
 if __name__ == "__main__":
-    first, count = int(sys.argv[1]), int(sys.argv[2])
-    failures, took = 0, list[tuple[float, str, int]]()
-    for number in range(first, first + count):
-        told = storm(number, slow=took)
-        failures += bool(told)
-        if told:
-            print(number, told, flush=True)
-    took.sort(reverse=True)
-    longest = ", ".join(f"{t:.2f} s {what} ({s})" for t, what, s in took[:5])
-    over = sum(t > 0.2 for t, _, _ in took)
-    print(f"{count} storms from seed {first}: {failures} failures; {over} of {len(took)} events over 0.2 s, {longest}")
+    sweep("storms", storm)

@@ -6,19 +6,18 @@ could have changed (kernel experience: a cut that removes nothing and is still v
 
 from __future__ import annotations
 
-from collections.abc import Container, Iterable
+from collections.abc import Container
 from typing import Any
 
-from OCP.BRep import BRep_Builder, BRep_Tool
+from OCP.BRep import BRep_Tool
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepMesh import BRepMesh_IncrementalMesh
 from OCP.BRepTools import BRepTools
-from OCP.TopoDS import TopoDS_Compound
 
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.properties import adaptive_volume, face_area, quick_volume
-from lathed_solid.kernel.topology import SHELL, SOLID, Key, faces, sub_shapes
+from lathed_solid.kernel.topology import SHELL, SOLID, Key, faces, sub_shapes, together
 from lathed_solid.quantity.tolerances import RELATIVE, RELATIVE_READ
 
 
@@ -31,19 +30,11 @@ def check_solid(shape: Any, before: Container[Key] = ()) -> Any:
     solids = sub_shapes(shape, SOLID)
     if not solids:
         raise BuildError("nothing is left of the part", hint="smaller cuts")
-    new = shape if not before else _together(f for f in faces(shape) if Key(f) not in before)
+    new = shape if not before else together(f for f in faces(shape) if Key(f) not in before)
     closed = not before or all(BRep_Tool.IsClosed_s(s) for s in sub_shapes(shape, SHELL))
     if not closed or not BRepCheck_Analyzer(new, True, True).IsValid():
         raise BuildError("the kernel's boundary check fails", hint="slightly different sizes")
-    return solids[0] if len(solids) == 1 else _together(solids)
-
-
-def _together(parts: Iterable[Any]) -> Any:
-    builder, compound = BRep_Builder(), TopoDS_Compound()
-    builder.MakeCompound(compound)
-    for part in parts:
-        builder.Add(compound, part)
-    return compound
+    return solids[0] if len(solids) == 1 else together(solids)
 
 
 def check_exact(got: float, expected: float, *, free: bool = False) -> None:

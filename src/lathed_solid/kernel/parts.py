@@ -11,12 +11,10 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property
 from typing import Literal
 
-from OCP.BRep import BRep_Builder
-from OCP.TopoDS import TopoDS_Compound
-
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.figures import Mark
 from lathed_solid.kernel.names import Body, merged
+from lathed_solid.kernel.topology import together
 
 Triple = tuple[float, float, float]
 Mode = Literal["add", "cut", "common", "new"]
@@ -72,11 +70,7 @@ class Parts:
         found = list(self.bodies.values())
         if len(found) <= 1:
             return found[0] if found else None
-        builder, compound = BRep_Builder(), TopoDS_Compound()
-        builder.MakeCompound(compound)
-        for body in found:
-            builder.Add(compound, body.shape)
-        return Body(compound, merged(found))
+        return Body(together(body.shape for body in found), merged(found))
 
     def with_body(self, number: int, body: Body) -> Parts:
         """With a body more, or another in its place."""

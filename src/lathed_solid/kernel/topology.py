@@ -12,11 +12,12 @@ from typing import Any
 import OCP.collections as collections
 from OCP.BinTools import BinTools
 from OCP.Bnd import Bnd_Box
+from OCP.BRep import BRep_Builder
 from OCP.BRepBndLib import BRepBndLib
 from OCP.Message import Message, Message_Gravity
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp
-from OCP.TopoDS import TopoDS, TopoDS_Shape
+from OCP.TopoDS import TopoDS, TopoDS_Compound, TopoDS_Shape
 
 from lathed_solid.kernel.errors import KernelError
 
@@ -78,6 +79,15 @@ def shape_list(shapes: Iterable[Any]) -> Any:
     for shape in shapes:
         out.Append(shape)
     return out
+
+
+def together(shapes: Iterable[Any]) -> Any:
+    """Shapes as one."""
+    builder, compound = BRep_Builder(), TopoDS_Compound()
+    builder.MakeCompound(compound)
+    for shape in shapes:
+        builder.Add(compound, shape)
+    return compound
 
 
 def drained(shapes: Any) -> list[Any]:

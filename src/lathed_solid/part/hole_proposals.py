@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from lathed_solid.part.document import Document
 from lathed_solid.part.note_picks import Picks
 from lathed_solid.part.steps import FromWalls, OnEdges, SketchPoints
@@ -17,11 +19,12 @@ def proposed_places(document: Document, count: int, picks: Picks) -> Told | None
     """Where holes are meant by what lies about the picks: points sketched on the face, centres of round edges, or
     distances from two edges, even ones; None where there is nothing to tell them from.
     """
-    if picks.sketch is not None and picks.points_for(count):
+    meant = _meant(count, picks)
+    if meant == "points" and picks.sketch is not None:
         return SketchPoints(sketch=picks.sketch)
-    if picks.rims and len(picks.rims) == count:
+    if meant == "rims":
         return OnEdges(edges=picks.rims)
-    if len(picks.walls) != 2 or (count > 1 and len(picks.places) >= count):
+    if meant != "walls":
         return None
     ((first, x, reach_x), (second, y, reach_y)) = picks.walls
     even = even_of(document)
@@ -44,8 +47,15 @@ def even_of(document: Document) -> float:
 
 def told_from(count: int, picks: Picks) -> str:
     """In words, what ``proposed_places`` takes."""
+    rims = f" at the round edge{'s' if count > 1 else ''}"
+    words = {"points": " at the sketched points", "rims": rims, "walls": " from two edges", "": ""}
+    return words[_meant(count, picks)]
+
+
+def _meant(count: int, picks: Picks) -> Literal["points", "rims", "walls", ""]:
+    """What the places are told from; empty for nothing."""
     if picks.points_for(count):
-        return " at the sketched points"
-    if len(picks.rims) == count:
-        return f" at the round edge{'s' if count > 1 else ''}"
-    return " from two edges" if len(picks.walls) == 2 and (count == 1 or len(picks.places) < count) else ""
+        return "points"
+    if picks.rims and len(picks.rims) == count:
+        return "rims"
+    return "walls" if len(picks.walls) == 2 and (count == 1 or len(picks.places) < count) else ""

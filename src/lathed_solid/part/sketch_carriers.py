@@ -52,7 +52,7 @@ def carrier_of(base: SketchStep, points: list[str], along: complex, user: User, 
         corner = _corner(base, at, u)
         if corner is not None:
             return corner
-    return ORIGIN if len(at) == 1 and abs(at[0]) < NEAR else None
+    return None
 
 
 def _made(base: SketchStep, at: list[complex], along: complex, user: User) -> Carrier | None:

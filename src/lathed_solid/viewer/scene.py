@@ -37,13 +37,13 @@ from OCP.Xw import Xw_Window
 
 from lathed_solid.kernel.figures import DatumMark, Mark, Picked
 from lathed_solid.kernel.surfaces import read_surface
-from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes
+from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes, together
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.viewer.colours import Colours, colour_of
 from lathed_solid.viewer.framing import VIEWS, outgrown
 from lathed_solid.viewer.gl_context import current_context
 from lathed_solid.viewer.picking import picked_face
-from lathed_solid.viewer.symbols import datum_edges, symbol, together
+from lathed_solid.viewer.symbols import datum_edges, symbol
 
 FACE_MODE, EDGE_MODE = 4, 2
 #: pixels of the hatch's picture, and how many of its lines are as long as the part

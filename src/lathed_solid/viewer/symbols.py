@@ -4,25 +4,13 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Iterable
 from typing import Any
 
-from OCP.BRep import BRep_Builder
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge
 from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pnt, gp_Vec
-from OCP.TopoDS import TopoDS_Compound
 
 from lathed_solid.kernel.figures import DatumMark, Mark
 from lathed_solid.quantity.tolerances import LINEAR
-
-
-def together(shapes: Iterable[Any]) -> Any:
-    """Shapes as one."""
-    builder, compound = BRep_Builder(), TopoDS_Compound()
-    builder.MakeCompound(compound)
-    for shape in shapes:
-        builder.Add(compound, shape)
-    return compound
 
 
 def datum_edges(mark: DatumMark) -> list[Any]:

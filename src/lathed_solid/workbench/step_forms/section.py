@@ -165,10 +165,11 @@ def _keyway(document: Document, step: Any) -> StepSection | None:
         return None
     diameter, stretch = shaft
     found = step.resolve(scope(document))
-    usual = key_for(diameter) if found.width is None or found.depth is None else None
-    width = found.width if usual is None or found.width is not None else usual.width
-    depth = found.depth if usual is None or found.depth is not None else usual.shaft_depth
-    if width is None or depth is None or depth >= diameter / 2:
+    width, depth = found.width, found.depth
+    if width is None or depth is None:
+        usual = key_for(diameter)
+        width, depth = width or usual.width, depth or usual.shaft_depth
+    if depth >= diameter / 2:
         return None
     big, at = diameter / 2, found.at
     far = at + found.length if found.length is not None else max(stretch, at + width)

@@ -135,13 +135,22 @@ class Flat:
 
     def _beside(self, edge: Any) -> tuple[Any, bool]:
         """The face on the other side of an edge of the flat, and whether it is upright."""
+        face = self._neighbours.get(Key(edge))
+        if face is None:
+            return self.face, True  # a seam
+        s = read_surface(face)
+        along = abs(dot(s.direction, self._up))
+        return face, (s.kind == "plane" and along < ANGULAR) or (s.kind == "cylinder" and along > 1 - ANGULAR)
+
+    @cached_property
+    def _neighbours(self) -> dict[Key, Any]:
+        """The face on the other side of each edge of the flat; a seam has none."""
+        own = {Key(e) for e in edges(self.face)}
+        out: dict[Key, Any] = {}
         for face in faces(self.body.shape):
-            if not face.IsSame(self.face) and any(e.IsSame(edge) for e in edges(face)):
-                s = read_surface(face)
-                along = abs(dot(s.direction, self._up))
-                upright = (s.kind == "plane" and along < ANGULAR) or (s.kind == "cylinder" and along > 1 - ANGULAR)
-                return face, upright
-        return self.face, True  # a seam
+            if not face.IsSame(self.face):
+                out.update((key, face) for e in edges(face) if (key := Key(e)) in own and key not in out)
+        return out
 
     def upright(self, edge: Any) -> bool:
         """Whether what is on the other side of an edge stands square to the flat."""

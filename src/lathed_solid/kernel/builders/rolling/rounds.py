@@ -111,6 +111,7 @@ def _changed(body: Body, sections: Sequence[Body], sign: int) -> Body | None:
     """The body with the sections given or taken, at once or one after another; None when its volume did not change by
     all of them: then one of them lies elsewhere than meant.
     """
+    before = properties(body.shape).volume
     for groups in ([sections], [[s] for s in sections]):
         out, wanted = body, 0.0
         try:
@@ -120,7 +121,6 @@ def _changed(body: Body, sections: Sequence[Body], sign: int) -> Body | None:
                 out = join([out, change]) if sign > 0 else cut(out, [change])
         except BuildError:
             continue
-        before = properties(body.shape).volume
         if abs(properties(out.shape).volume - before - wanted) <= MEANT * abs(wanted) + ROUNDING * before:
             return out
     return None
