@@ -87,7 +87,7 @@ class NoteLine(QWidget):
         self._resting = QTimer(self)
         self._resting.setSingleShot(True)
         self._resting.setInterval(REST_MS)
-        self._resting.timeout.connect(lambda: self.considered.emit(self.field.text().strip()))
+        self._resting.timeout.connect(lambda: self.considered.emit(self._text()))
         self.field.textChanged.connect(lambda _t: self._resting.start())
         self.field.returnPressed.connect(self._enter)
         self.field.walked.connect(self._walk)
@@ -132,8 +132,12 @@ class NoteLine(QWidget):
                 self.field.setCursorPosition(len(new))
                 return
 
+    def _text(self) -> str:
+        """What is typed, without the key that leads here: it is pressed again by hands that are here already."""
+        return self.field.text().strip().removeprefix("/").lstrip()
+
     def _refresh(self) -> None:
-        text = self.field.text().strip()
+        text = self._text()
         if not text:
             self.chip.hide()
             return
@@ -161,7 +165,7 @@ class NoteLine(QWidget):
         self.chip.raise_()
 
     def _enter(self) -> None:
-        text = self.field.text().strip()
+        text = self._text()
         if text:
             self.entered.emit(text)
 

@@ -151,11 +151,16 @@ class RowView(QTableView):
         return [titles.index(t) for t in self.entry]
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        """A letter begins no number: over a cell of sizes it is left to the window, for its own keys."""
-        column = self.currentIndex().column()
-        letter = event is not None and event.text().isalpha() and not event.modifiers()
-        if letter and event is not None and column in self._entries():
+        """A letter begins no number: over a cell of sizes it is left to the window, for its own keys.
+
+        Tab leaves a size as it is and goes on to the next one that is entered.
+        """
+        at = self.currentIndex()
+        entered = event is not None and at.column() in self._entries() and not event.modifiers()
+        if entered and event is not None and event.text().isalpha():
             event.ignore()
+        elif entered and event is not None and event.key() == Qt.Key.Key_Tab:
+            self._onward(at.row(), at.column(), further=True)
         else:
             super().keyPressEvent(event)
 
@@ -167,11 +172,16 @@ class RowView(QTableView):
         super().closeEditor(editor, done.NoHint if on else hint)
         if not on:
             return
+        self._onward(row, column, further=hint == done.EditNextItem)
+
+    def _onward(self, row: int, column: int, *, further: bool) -> None:
+        """To the entry after one; after the last a further row is asked for."""
+        entries = self._entries()
         if column != entries[-1]:
             self.setCurrentIndex(self.rows.index(row, entries[entries.index(column) + 1]))
         elif row + 1 < len(self.rows.rows):
             self.setCurrentIndex(self.rows.index(row + 1, entries[0]))
-        elif hint == done.EditNextItem:
+        elif further:
             self.row_wanted.emit()
         else:
             self.setCurrentIndex(self.rows.index(row, column))

@@ -110,3 +110,5 @@ class Picked:
     surface: str = ""
     #: on a flat face: the two nearest straight edges that are not parallel, then the round ones, nearest first
     near: tuple[NearEdge, ...] = ()
+    #: of an edge: the flat face that it bounds; empty for none
+    flat: str = ""

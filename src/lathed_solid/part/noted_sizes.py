@@ -14,16 +14,19 @@ from typing import Any
 from lathed_solid.ledger.callouts import callouts_from_note
 from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import changed, next_balloon, put_note, put_step
-from lathed_solid.part.steps import ChamferStep, FilletStep, HoleStep, SketchStep, StepBase
+from lathed_solid.part.steps import ChamferStep, FilletStep, HoleStep, SketchStep, StepBase, TurnedStep
 from lathed_solid.part.steps.base import FieldOf
 from lathed_solid.part.steps.hole_placement import how_many
 
 #: a number or a fraction, with the degree sign of an angle
-PLAIN = re.compile(r"\s*(\d+(\.\d*)?|\.\d+|(\d+ )?\d+/\d+)\s*°?\s*")
+PLAIN = re.compile(r"\s*(\d+(\.\d*)?|\.\d+|(\d+ )?\d+/\d+)\s*(°|deg)?\s*")
 #: no document holds so many callouts
 MARK = "#99999"
 #: words of fields that a drawing writes with its diameter sign
 ROUND = ("diameter", "bolt circle")
+
+#: where a size stands within a step
+Path = tuple[str | int, ...]
 
 
 def note_typed_sizes(document: Document, number: int) -> Document:
@@ -46,11 +49,31 @@ def note_typed_sizes(document: Document, number: int) -> Document:
 def _of_step(document: Document, step: StepBase) -> Document:
     if isinstance(step, SketchStep):
         return _sketched(document, step)
-    for path, field in _held(step):
-        document, name = _noted(document, _as_drawn(step, field))
+    held = _held(step)
+    sizes, names = {path: float_of(field.text) for path, field in held}, dict[Path, str]()
+    for path, field in held:
+        met = _met(step, path)
+        name = names[met] if sizes.get(met) == sizes[path] else ""
+        if not name:
+            document, name = _noted(document, _as_drawn(step, field))
+        names[path] = name
         step = _put(step, path, name)
         document = put_step(document, step)
     return document
+
+
+def _met(step: StepBase, path: Path) -> Path:
+    """Where the size of the station before stands, at whose end a tapered one begins, or a taper ends at it.
+
+    Where both are alike a drawing gives it once. Empty for none.
+    """
+    match step, path:
+        case TurnedStep(), ("table", "stations", int(i), "diameter") if i:
+            before, own = step.table.stations[i - 1 : i + 1]
+            if before.taper is None:
+                return ("table", "stations", i - 1, "diameter") if own.taper else ()
+            return ("table", "stations", i - 1, "taper", "value") if before.taper.kind == "diameter" else ()
+    return ()
 
 
 def _sketched(document: Document, step: SketchStep) -> Document:
@@ -59,6 +82,9 @@ def _sketched(document: Document, step: SketchStep) -> Document:
     constraints = list(step.sketch.constraints)
     driving = {c.id for c in step.sketch.driving}
     on = Counter(c.of[0] for c in constraints if c.kind == "on")
+    # circles that lines touch size them across flats
+    touched = {e for c in constraints if c.kind == "tangent" for e in c.of}
+    flats = {e.id for e in step.sketch.curves if e.construction and e.id in touched}
     # corners that were broken: points kept on two lines
     sharp, legs = {p for p, many in on.items() if many == 2}, dict[str, str]()
     for i, c in enumerate(constraints):
@@ -68,8 +94,9 @@ def _sketched(document: Document, step: SketchStep) -> Document:
         leg = f"leg {c.value}" if c.kind == "distance" and len(c.of) == 2 and c.of[0] in sharp else (
             f"offset {c.value}" if c.kind == "offset" else "")  # fmt: skip
         if leg not in legs:
-            sign = "{}°" if c.kind == "angle" else signs.get(c.kind, "{}")
-            document, name = _noted(document, sign.format(c.value.strip().rstrip("°")))
+            across = c.kind == "diameter" and c.of[0] in flats
+            sign = "{}°" if c.kind == "angle" else signs.get("" if across else c.kind, "{}")
+            document, name = _noted(document, sign.format(_bare(c.value)))
         else:
             name = legs[leg]
         if leg:
@@ -81,7 +108,7 @@ def _sketched(document: Document, step: SketchStep) -> Document:
 
 def _as_drawn(step: StepBase, field: FieldOf) -> str:
     """The size in the notation of a drawing."""
-    text = field.text.strip().rstrip("°")
+    text = _bare(field.text)
     many = 1
     if isinstance(step, HoleStep):
         many = how_many(step.places) or 1 if field.path.endswith("diameter") else 1
@@ -92,9 +119,9 @@ def _as_drawn(step: StepBase, field: FieldOf) -> str:
     if shown == "radius" or isinstance(step, FilletStep):
         return f"{count}R{text}"
     if isinstance(step, ChamferStep) and field.path == "leg" and step.second is None:
-        return f"{count}{text} X {(step.angle or '45').rstrip('°')}°"
+        return f"{count}{text} X {_bare(step.angle or '45')}°"
     if shown == "leg" and (angle := _bevel_angle(step, field.path)):
-        return f"{text} X {angle.rstrip('°')}°"
+        return f"{text} X {_bare(angle)}°"
     if field.kind == "angle":
         return f"{text}°"
     return f"{count}Ø{text}" if field.path.endswith(ROUND) else text
@@ -112,14 +139,19 @@ def _noted(document: Document, text: str) -> tuple[Document, str]:
     return put_note(document, callouts), callouts[0].name
 
 
+def _bare(text: str) -> str:
+    """A plain size without the sign of degrees."""
+    return text.strip().removesuffix("deg").rstrip("° ")
+
+
 def float_of(text: str) -> float:
     """The value of a plain number or fraction."""
-    whole, _, rest = text.strip().rstrip("°").rpartition(" ")
+    whole, _, rest = _bare(text).rpartition(" ")
     over, _, under = rest.partition("/")
     return float(whole or 0) + float(over) / float(under or 1)
 
 
-def _held(step: StepBase) -> list[tuple[tuple[str | int, ...], FieldOf]]:
+def _held(step: StepBase) -> list[tuple[Path, FieldOf]]:
     """The plain sizes of a step: where each stands in it, and the field that it is.
 
     Which cell is which field is found by asking: the step with a mark in the cell says where the mark comes out.
@@ -138,13 +170,13 @@ def _held(step: StepBase) -> list[tuple[tuple[str | int, ...], FieldOf]]:
     return [(path, f) for path, f in out if f.path not in legs]
 
 
-def _spaces_nothing(step: StepBase, path: tuple[str | int, ...]) -> bool:
+def _spaces_nothing(step: StepBase, path: Path) -> bool:
     """Whether a cell is the spacing of a single row or column."""
     places = getattr(step, "places", None)
     return path[-1] in ("dx", "dy") and getattr(places, f"n{str(path[-1])[1]}", 2) == 1
 
 
-def _cells(value: Any, path: tuple[str | int, ...]) -> list[tuple[tuple[str | int, ...], str]]:
+def _cells(value: Any, path: Path) -> list[tuple[Path, str]]:
     if isinstance(value, dict):
         return [c for k, v in value.items() for c in _cells(v, (*path, k))]
     if isinstance(value, list):
@@ -152,7 +184,7 @@ def _cells(value: Any, path: tuple[str | int, ...]) -> list[tuple[tuple[str | in
     return [(path, value)] if isinstance(value, str) else []
 
 
-def _put(model: Any, path: tuple[str | int, ...], value: str) -> Any:
+def _put(model: Any, path: Path, value: str) -> Any:
     head, *rest = path
     if isinstance(head, int):
         new = _put(model[head], tuple(rest), value) if rest else value

@@ -8,7 +8,7 @@ from typing import Any, TypeVar
 from pydantic import BaseModel, ValidationError
 
 from lathed_solid.turned.cells import parse_edge, parse_taper
-from lathed_solid.turned.table import Bore, BoreStep, Groove, Station, TableError, TurnedTable
+from lathed_solid.turned.table import Bore, BoreStep, End, Groove, Station, TableError, TurnedTable
 
 M = TypeVar("M", bound=BaseModel)
 
@@ -115,10 +115,12 @@ def add_bore_step(table: TurnedTable, end: str, diameter: str = "5", depth: str 
 
 
 def set_bore_cell(table: TurnedTable, row: int, column: str, text: str) -> TurnedTable:
-    """Set a cell of a bore row: diameter, depth (empty is through), point, mouth."""
+    """Set a cell of a bore row: its end, diameter, depth (empty is through), point, mouth. Raises TableError."""
     b, s, bore, step = bore_rows(table)[row]
     text = text.strip()
-    if column == "depth":
+    if column == "end":
+        bore = _with(bore, end=_free_end(table, b, text.split(",")[0].lower()))
+    elif column == "depth":
         step = _with(step, depth=None if text.lower() in ("", "thru", "through") else text)
     elif column == "diameter":
         step = _with(step, diameter=text)
@@ -128,6 +130,15 @@ def set_bore_cell(table: TurnedTable, row: int, column: str, text: str) -> Turne
         bore = _with(bore, mouth=parse_edge(text))
     bore = _with(bore, steps=tuple(step if i == s else old for i, old in enumerate(bore.steps)))
     return _with(table, bores=tuple(bore if i == b else old for i, old in enumerate(table.bores)))
+
+
+def _free_end(table: TurnedTable, own: int, text: str) -> End:
+    ends: dict[str, End] = {"left": "left", "right": "right"}
+    if text not in ends:
+        raise TableError("a bore begins at one of the two faces", received=text, hint="left, right")
+    if any(b.end == text for i, b in enumerate(table.bores) if i != own):
+        raise TableError(f"there is a bore from the {text} already", hint="add a step to it")
+    return ends[text]
 
 
 def remove_bore_step(table: TurnedTable, row: int) -> TurnedTable:

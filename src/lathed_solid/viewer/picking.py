@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve
@@ -29,6 +29,14 @@ def picked_face(face: Any, label: str, point: Triple, edge_names: Mapping[Key, s
     names = (label,) if label else ()
     near = _near(face, surface, label, point, edge_names) if surface.kind == "plane" and label else ()
     return Picked("face", names, point, _facts(surface), _place(surface, point), surface.kind, near)
+
+
+def picked_edge(label: str, point: Triple, faces: Mapping[str, Sequence[Any]]) -> Picked:
+    """An edge under the pointer; ``faces`` are those that bear a name."""
+    told = read_edge(label) if label else None
+    beside = sorted(min(side) for side in told.faces) if told is not None else ()
+    flat = next((n for n in beside if (f := faces.get(n)) and read_surface(f[0]).kind == "plane"), "")
+    return Picked("edge", (label,) if label else (), point, flat=flat)
 
 
 def _near(face: Any, surface: Surface, label: str, point: Triple, names: Mapping[Key, str]) -> tuple[NearEdge, ...]:

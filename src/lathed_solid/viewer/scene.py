@@ -42,7 +42,7 @@ from lathed_solid.kernel.vectors import Triple
 from lathed_solid.viewer.colours import Colours, colour_of
 from lathed_solid.viewer.framing import VIEWS, outgrown
 from lathed_solid.viewer.gl_context import current_context
-from lathed_solid.viewer.picking import picked_face
+from lathed_solid.viewer.picking import picked_edge, picked_face
 from lathed_solid.viewer.symbols import datum_edges, symbol
 
 FACE_MODE, EDGE_MODE = 4, 2
@@ -361,8 +361,7 @@ class Scene:
             datum = self._datums.get(Key(shape))
             if datum is not None:
                 return Picked("datum", (datum.name,), point, f"datum {datum.kind}", surface=datum.kind)
-            label = self._edges.get(Key(shape), "")
-            return Picked("edge", (label,) if label else (), point)
+            return picked_edge(self._edges.get(Key(shape), ""), point, self._by_name)
         return None
 
     # drawing -----------------------------------------------------------------------------------

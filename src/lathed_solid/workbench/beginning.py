@@ -66,7 +66,6 @@ def begun(b: Beginning) -> Document:
 
 
 def first_table(document: Document, number: int) -> TurnedStep:
-    """A first turned table: two stations to change."""
-    thick = Station(key="A", diameter=small(document, "30", "1.25"), length=small(document, "40", "1.5"))
-    thin = Station(key="B", diameter=small(document, "20", "0.75"), length=small(document, "25", "1"))
-    return TurnedStep(number=number, table=TurnedTable(stations=(thick, thin)))
+    """A first turned table: one station to change; Tab after its sizes begins the next."""
+    one = Station(key="A", diameter=small(document, "30", "1.25"), length=small(document, "40", "1.5"))
+    return TurnedStep(number=number, table=TurnedTable(stations=(one,)))

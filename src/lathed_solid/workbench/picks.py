@@ -21,12 +21,12 @@ CENTRE = 0.4
 
 
 def served_by(picked: Picked | None) -> dict[str, str]:
-    """What a pick can serve as: face, plane, axis, edge, point -> name."""
+    """What a pick can serve as: face, plane, axis, edge, point -> name; an edge also for the flat face beside it."""
     if picked is None or not picked.names:
         return {}
     name = picked.names[0]
     if picked.kind == "edge":
-        return {"edge": name, "axis": name, "point": name}
+        return {"edge": name, "axis": name, "point": name, "beside": picked.flat}
     if picked.kind == "datum":
         return {picked.surface: name}
     face = split(name, "+")[0]

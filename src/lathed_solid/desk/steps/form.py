@@ -217,10 +217,7 @@ class StepForm(QWidget):
     def _edit(self, path: str) -> None:
         """A dimension of the section was clicked: its field has the keyboard."""
         field = self.fields[path]
-        line = field.line if isinstance(field, ExpressionField) else field
-        line.setFocus()
-        if isinstance(line, QLineEdit):
-            line.selectAll()
+        _to(field)
 
     def _take_usual(self, index: int) -> None:
         if index == 0 or self.step is None:
@@ -321,12 +318,11 @@ class StepForm(QWidget):
         self.considered.emit(step)
 
     def take_focus(self) -> None:
-        """The keyboard for the first size."""
+        """The keyboard for the first size, or number of places."""
         for row in self.rows:
             field = self.fields[row.path]
-            if row.when(self.step) and isinstance(field, ExpressionField):
-                field.line.setFocus()
-                field.line.selectAll()
+            if row.when(self.step) and isinstance(field, ExpressionField | QSpinBox):
+                _to(field)
                 return
 
     # editing -------------------------------------------------------------------------------------
@@ -383,3 +379,11 @@ class StepForm(QWidget):
             self.show_step(self.document, self.step)
         else:
             self._take(row, found)
+
+
+def _to(field: QWidget) -> None:
+    """The keyboard to a field; what is typed takes the place of what stands there."""
+    line = field.line if isinstance(field, ExpressionField) else field
+    line.setFocus()
+    if isinstance(line, QLineEdit | QSpinBox):
+        line.selectAll()

@@ -26,6 +26,7 @@ from lathed_solid.part.edits import changed
 from lathed_solid.quantity import Kind
 from lathed_solid.quantity.formatting import angle, length
 from lathed_solid.turned import HalfSection, TurnedTable, edge_text, edits, taper_text
+from lathed_solid.turned.table import End
 
 Change = Callable[[TurnedTable], TurnedTable]
 
@@ -74,6 +75,7 @@ class TurnedEditor(QWidget):
         self.bores = self._table(self._bore_columns(), "Bores")
         self.stations.entry = ("diameter", "length")
         self.stations.row_wanted.connect(self._add)
+        self.bores.row_wanted.connect(self._add)
         self.grooves.entry = ("from datum", "width", "diameter")
         self.bores.entry = ("diameter", "depth")
         self.stations.row_chosen.connect(self._station_chosen)
@@ -177,7 +179,8 @@ class TurnedEditor(QWidget):
             )
 
         return [
-            Column("from", lambda r: f"{r[1].end}, step {r[3] + 1}", width=96),
+            Column("from", lambda r: f"{r[1].end}, step {r[3] + 1}", width=96,
+                   edit=cell("end"), raw=lambda r: r[1].end, tip=lambda _r: "left or right: the face it begins at"),
             Column("diameter", lambda r: self._value(r[2].diameter), look="number", width=74,
                    edit=cell("diameter"), raw=lambda r: r[2].diameter),
             Column("depth", lambda r: self._value(r[2].depth) if r[2].depth else "through", look="number", width=74,
@@ -273,18 +276,29 @@ class TurnedEditor(QWidget):
         elif part == 1:
             self._apply("add a groove", self._new_groove)
         else:
-            end = self.step.table.bores[-1].end if self.step and self.step.table.bores else "right"
-            self._apply("add a bore", lambda t: self._new_bore(t, end))
+            self._apply("add a bore", self._new_bore)
         view = self.stack.currentWidget()
         if isinstance(view, RowView):
             view.begin_entry(row + 1 if part == 0 and row >= 0 else max(len(view.rows.rows) - 1, 0))
 
-    def _new_bore(self, table: TurnedTable, end: str) -> TurnedTable:
-        """A bore right through; a further step of one goes half as deep as the part is long."""
-        begun = any(b.end == end for b in table.bores)
-        unit = self.document.unit
-        depth = length(self.section.length / 2, unit) if begun and self.section is not None else None
-        return edits.add_bore_step(table, end, "5" if unit == "mm" else "0.2", depth)
+    def _new_bore(self, table: TurnedTable) -> TurnedTable:
+        """A further step of the last bore, right through; after one that is through, a bore from the other end.
+
+        The first one begins at the wider of the two faces.
+        """
+        faces: dict[End, float] = {"right": 10.0, "left": 10.0}
+        if self.section is not None:
+            faces = {"right": self.section.stretches[-1].r1, "left": self.section.stretches[0].r0}
+        end: End = "left" if faces["left"] > faces["right"] else "right"
+        unit, last = self.document.unit, table.bores[-1] if table.bores else None
+        if last is not None:
+            end = last.end
+            if last.steps[-1].depth is None:
+                end = "left" if end == "right" else "right"
+        through = any(b.steps[-1].depth is None for b in table.bores)
+        depth = length(self.section.length / 4, unit) if through and self.section is not None else None
+        narrowest = min(5.0, min(faces.values()))
+        return edits.add_bore_step(table, end, length(narrowest, unit), depth)
 
     def _new_groove(self, table: TurnedTable) -> TurnedTable:
         """A groove that fits: in the middle of the longest cylinder, a tenth below its diameter."""

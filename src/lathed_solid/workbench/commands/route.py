@@ -64,7 +64,7 @@ class RouteCommands:
         self._add("add holes", hole)
 
     def add_sketch(self) -> None:
-        """A sketch on the picked face when it is flat, on the datum plane that is chosen, else on the XY plane.
+        """A sketch on the picked face when it is flat, on that beside the picked edge, on the datum plane that is chosen, else on the XY plane.
 
         Once more on a sketch that is still empty: it lies on the next of the part's planes.
         """
@@ -76,7 +76,8 @@ class RouteCommands:
             self.change(f"sketch {chosen.number} on {names[at]}", turned)
             return
         made = f"{chosen.number}/plane" if isinstance(chosen, PlaneStep) else ""
-        face = self.bench.served.get("plane", "") or made
+        served = self.bench.served
+        face = served.get("plane", "") or served.get("beside", "") or made
         plane = FacePlane(face=face) if face else DatumPlane()
         self._add("add a sketch", lambda _d, n: SketchStep(number=n, plane=plane))
 

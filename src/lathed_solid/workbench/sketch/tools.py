@@ -216,11 +216,15 @@ def _slot(draft: SketchBuilder, drawing: Drawing) -> Points:
 
 def _polygon(draft: SketchBuilder, drawing: Drawing) -> Points:
     centre, corner = drawing.places
+    corner, way = level(centre, corner) if drawing.infer else (corner, "")
     d = corner - centre
     if abs(d) < ROUNDING:
         raise SketchError("the polygon has no size yet")
     size = drawing.values.get("across flats", 2 * abs(d)) / 2
     made = shapes.polygon(draft, xy(centre), xy(centre + d / abs(d) * size), drawing.sides, across_flats=True)
+    if way:
+        # the flat that the pointer was over lies across
+        draft.add("vertical" if way == "horizontal" else "horizontal", made[0], inferred=True)
     _dimension(draft, drawing, "across flats", "diameter", made[-1])
     return [draft.entities[made[-1]].points[0], None]
 
