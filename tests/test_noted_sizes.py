@@ -59,6 +59,27 @@ def test_a_turned_table_s_cells_are_told_apart_by_where_they_stand() -> None:
     assert ls.prove(part).ok
 
 
+def test_where_a_taper_meets_its_neighbours_the_size_is_given_once() -> None:
+    cone = ls.Taper(kind="diameter", value="20")
+    rod = ls.turned(ls.new_part("rod"), [
+        ls.Station(key="A", diameter="30", length="20"), ls.Station(key="B", diameter="30", length="12", taper=cone),
+        ls.Station(key="C", diameter="20", length="18"), ls.Station(key="D", diameter="20", length="5"),
+    ])  # fmt: skip
+    part = note_typed_sizes(rod, 10)
+    assert noted(part) == ["Ø30", "20", "12", "Ø20", "18", "Ø20", "5"]
+    assert [s.diameter for s in part.steps[0].table.stations] == ["#1", "#1", "#4", "#6"]  # type: ignore[attr-defined]
+    assert ls.prove(part).ok
+
+
+def test_a_hexagon_s_size_is_told_across_flats() -> None:
+    d = ls.Draft()
+    flats = ls.shapes.polygon(d, (0, 0), (0, 10), 6, across_flats=True)[-1]
+    d.add("diameter", flats, value="20")
+    part = note_typed_sizes(ls.extrude(ls.sketch(ls.new_part("bar"), d), 10, "30"), 20)
+    assert noted(part) == ["20", "30"]
+    assert [(r.verdict, r.reason) for r in ls.prove(part).rows] == [("in", ""), ("in", "")]
+
+
 def test_a_bevel_is_one_callout_with_its_angle() -> None:
     rod = ls.turned(ls.new_part("rod"), [
         ls.Station(key="A", diameter="30", length="20", left=ls.edge("1.5 x 45°"), right=ls.edge("R2")),
@@ -71,6 +92,8 @@ def test_a_bevel_is_one_callout_with_its_angle() -> None:
     assert ls.prove(part).ok
 
 
-@pytest.mark.parametrize(("text", "value"), [("1/4", 0.25), ("1 1/2", 1.5), (".7", 0.7), ("30°", 30.0), ("12", 12.0)])
+@pytest.mark.parametrize(
+    ("text", "value"), [("1/4", 0.25), ("1 1/2", 1.5), (".7", 0.7), ("30°", 30.0), ("30 deg", 30.0), ("12", 12.0)]
+)
 def test_plain_numbers_and_fractions_are_read(text: str, value: float) -> None:
     assert float_of(text) == value

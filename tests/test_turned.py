@@ -184,3 +184,8 @@ def test_editing_keeps_keys() -> None:
     assert len(edits.bore_rows(bored)) == 2
     assert edits.set_bore_cell(bored, 1, "depth", "through").bores[0].steps[1].depth is None
     assert edits.remove_bore_step(edits.remove_bore_step(bored, 0), 0).bores == ()
+    assert edits.set_bore_cell(bored, 0, "end", "right").bores[0].end == "right"
+    with pytest.raises(TableError, match="one of the two faces"):
+        edits.set_bore_cell(bored, 0, "end", "top")
+    with pytest.raises(TableError, match="from the right already"):
+        edits.set_bore_cell(edits.add_bore_step(bored, "right"), 0, "end", "right")

@@ -204,6 +204,12 @@ def test_sizes_are_told_in_the_unit_of_the_sheet() -> None:
     assert "R0.6 does not fit; the land beside it is 1 wide" in refused(part, "R0.6").message
 
 
+def test_a_face_that_a_cone_runs_into_is_not_leaned() -> None:
+    # a centre hole on the block's own corner: its cone meets the sides along straight lines
+    part = ls.step(block(), "centre", face="20/end", about="Z", pilot="1.6")
+    refused(ls.step(part, "draft", faces=("20/l1",), neutral="XY", angle="2 deg"), "a cone runs into it")
+
+
 def test_a_bevel_of_bevelled_edges_is_refused_and_comes_back() -> None:
     """The kernel may never return from a bevel of a micrometre here: so small a one is not even tried."""
     part = ls.extrude(circle(block(), "20/end", 30, 20, 8), 30, "10")

@@ -210,6 +210,9 @@ class Storm:
         session = self.rig.session
         session.builds.end_preview()
         self.settle()
+        if not session.builds.settled:  # stopped by hand: said so, until it is built again
+            session.builds.rebuild()
+            self.settle()
         if session.reply is None:
             return ""
         shown = session.standing

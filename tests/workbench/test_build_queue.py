@@ -141,6 +141,11 @@ def test_stopping_gives_the_work_up_and_the_pipe_is_watched_anew(q: Queue) -> No
     assert pipes == [100, 101]
     q.queue.rebuild()
     assert q.asked == ["a", "a"]
+    q.answer()
+    assert q.queue.settled and not q.queue.stale
+    q.queue.show(part("b"))
+    q.queue.cancel()
+    assert q.queue.idle and q.queue.stale and not q.queue.settled, "the solid in view is that of a"
 
 
 def test_a_lost_worker_is_asked_again_but_not_for_ever(q: Queue) -> None:

@@ -10,7 +10,7 @@ from lathed_solid import scripting as ls
 from lathed_solid.engine import protocol
 from lathed_solid.files import read_document, write_document
 from lathed_solid.kernel.figures import Picked
-from lathed_solid.part import Document, HoleStep, SketchStep, TurnedStep, edits
+from lathed_solid.part import DatumPlane, Document, FacePlane, HoleStep, SketchStep, TurnedStep, edits
 from lathed_solid.workbench.actions import ACTIONS, find_action, run_action
 from lathed_solid.workbench.beginning import begun
 from lathed_solid.workbench.step_forms.new import NEW
@@ -329,6 +329,15 @@ def test_picks_are_measured_by_hand_where_that_is_in_view(rig: Rig) -> None:
     rig.answer()
     rig.bench.pick(None)
     assert rig.bench.picks == () and rig.bench.served == {} and not rig.session.builds.busy
+
+
+def test_a_sketch_is_begun_on_the_flat_face_beside_a_picked_edge(rig: Rig) -> None:
+    rig.bench.pick(Picked("edge", ("10/sA|10/face.left",), (0.0, 0.0, 20.0), flat="10/face.left"))
+    run(rig, "add-sketch")
+    made = rig.session.document.steps[-1]
+    assert isinstance(made, SketchStep) and made.plane == FacePlane(face="10/face.left")
+    run(rig, "add-sketch")
+    assert rig.session.document.step(made.number).plane == DatumPlane(plane="XY"), "once more: the part's planes"  # type: ignore[union-attr]
 
 
 def test_a_picked_face_says_what_it_can_serve_as_and_a_double_click_opens_its_step(rig: Rig) -> None:

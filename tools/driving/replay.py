@@ -11,6 +11,7 @@
     choose cut               a click on what says so: a button, a word
     note 4X Ø5 THRU          the note line, what is typed into it, Enter
     on 10 5 20               a click at a point of the solid; then shift, double
+    over 10 5 20             the pointer at a point of the solid, without a click
     field diameter 12        a click into what has that name, what is typed into it, Enter
     cell Stations 2 taper    a click on a cell of a table: its name, the row, the column
     row 10                   a click on a step's row of the route
@@ -164,10 +165,19 @@ def _note(hand: Hand, rest: str) -> None:
     _enter(hand, rest)
 
 
+def _in_space(hand: Hand, x: float, y: float, z: float) -> tuple[int, int]:
+    at = hand.ask("in space", x=x * hand.scale, y=y * hand.scale, z=z * hand.scale)
+    return at[0], at[1]
+
+
 def _on(hand: Hand, rest: str) -> None:
     (x, y, z), words = _places(rest)
-    at = hand.ask("in space", x=x * hand.scale, y=y * hand.scale, z=z * hand.scale)
-    hand.click(at[0], at[1], shift="shift" in words, times=2 if "double" in words else 1)
+    hand.click(*_in_space(hand, x, y, z), shift="shift" in words, times=2 if "double" in words else 1)
+
+
+def _over(hand: Hand, rest: str) -> None:
+    (x, y, z), _ = _places(rest)
+    hand.point(*_in_space(hand, x, y, z))
 
 
 def _field(hand: Hand, rest: str) -> None:
@@ -246,9 +256,9 @@ def _look(hand: Hand, rest: str) -> None:
 
 _WORDS: dict[str, Callable[[Hand, str], None]] = {
     "at": _at, "drag": _drag, "point": _point, "wheel": _wheel, "press": _press, "type": lambda h, r: h.type(r),
-    "enter": _enter, "note": _note, "on": _on, "field": _field, "cell": _cell, "row": _row, "choose": _choose,
-    "held": _held, "areas": _areas, "dimensions": _dimensions, "see": _see, "built": _built, "proven": _proven,
-    "weighs": _weighs, "look": _look,
+    "enter": _enter, "note": _note, "on": _on, "over": _over, "field": _field, "cell": _cell, "row": _row,
+    "choose": _choose, "held": _held, "areas": _areas, "dimensions": _dimensions, "see": _see, "built": _built,
+    "proven": _proven, "weighs": _weighs, "look": _look,
 }  # fmt: skip
 
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 from collections.abc import Callable
 from pathlib import Path
 
-from PyQt6.QtCore import QPoint, Qt
-from PyQt6.QtGui import QAction, QKeySequence, QShortcut
-from PyQt6.QtWidgets import QMainWindow, QMenu, QWidget
+from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
+from PyQt6.QtGui import QAction, QKeyEvent, QKeySequence, QShortcut
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QListView, QMainWindow, QMenu, QWidget
 
 from lathed_solid.workbench.actions import ACTIONS, Action, run_action
 from lathed_solid.workbench.commands import Commands
@@ -17,6 +17,8 @@ BEGINNINGS = ("add-turned", "add-sketch", "add-hole")
 #: a menu has to fit a screen of 720 lines: these groups open to the side
 FOLDED_ACTIONS = (("Edit",), ("Route",), ("Ledger",), ("View", "Desk"))
 FOLDED_STEPS = ("Datums", "Bodies")
+#: these have the keyboard without text being typed: letters and digits only leap in them
+LEAPING = (QComboBox, QAbstractButton, QListView)
 
 
 class Menus:
@@ -25,6 +27,10 @@ class Menus:
     def __init__(self, window: QMainWindow, solid: QWidget, commands: Commands) -> None:
         self.window, self.solid, self.commands = window, solid, commands
         self.by_id = {a.id: self._made(a) for a in ACTIONS}
+        self._passed = _Passed(self)
+        application = QApplication.instance()
+        if isinstance(application, QApplication):
+            application.focusChanged.connect(self._passed.watch)
 
     def _made(self, action: Action) -> QAction:
         q = QAction(action.title, self.window)
@@ -114,3 +120,20 @@ class Menus:
         # a disabled QAction would also lose its shortcut and so its words
         self._enable_all()
         menu.deleteLater()
+
+
+class _Passed(QObject):
+    """Leads single keys past what only leaps by them to the view, while the pointer is over the solid."""
+
+    def __init__(self, menus: Menus) -> None:
+        super().__init__(menus.window)
+        self._menus = menus
+
+    def watch(self, _old: QWidget | None, new: QWidget | None) -> None:
+        """Something else has the keyboard."""
+        if isinstance(new, LEAPING) and new.window() is self._menus.window:
+            new.installEventFilter(self)  # once more is the same as once
+
+    def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
+        plain = isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and not event.modifiers()
+        return plain and self._menus.press(event.text())  # type: ignore[union-attr]

@@ -29,7 +29,7 @@ class Showing:
         builds.built.connect(self.show_build)
         builds.previewed.connect(self.show_preview)
         builds.measured.connect(self.show_measured)
-        builds.busy_changed.connect(panes.status.show_busy)
+        builds.busy_changed.connect(lambda busy: panes.status.show_busy(busy, builds.stale))
         builds.progressed.connect(panes.status.show_progress)
         bench.told.connect(panes.status.say)
         bench.desk_changed.connect(self.show_desk)

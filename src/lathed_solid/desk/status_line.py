@@ -95,11 +95,13 @@ class StatusLine(QWidget):
             text += f" — {mass.source} {grams(mass.stated)} {sign} {mass.verdict}"
         return text
 
-    def show_busy(self, busy: bool) -> None:
-        """Whether the kernel is at work, with the word that stops it."""
+    def show_busy(self, busy: bool, stale: bool = False) -> None:
+        """Whether the kernel is at work, with the word that stops it; ``stale``: what is shown is of earlier steps."""
         self.stop.setVisible(busy)
         if busy:
             self.right.setText("building …")
+        elif stale:
+            self.right.setText("■ not built as it stands: F5")
         elif self.right.text().startswith("building"):
             self.right.setText("")  # a preview tells no figures
 

@@ -76,7 +76,7 @@ def _status(w: MainWindow) -> dict[str, str]:
 
 
 def _busy(w: MainWindow) -> bool:
-    return not w.session.builds.settled
+    return not w.session.builds.idle
 
 
 def _widgets(w: MainWindow) -> list[dict[str, Any]]:

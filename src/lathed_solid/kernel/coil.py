@@ -9,6 +9,7 @@ With the motion known every point is led back into one half plane through the ax
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from dataclasses import dataclass
 from typing import Any
 
@@ -16,6 +17,7 @@ import numpy as np
 from OCP.BRepAdaptor import BRepAdaptor_Surface
 from OCP.BRepTools import BRepTools
 from OCP.gp import gp_Pnt, gp_Vec
+from OCP.TopAbs import TopAbs_Orientation
 
 from lathed_solid.kernel.case import Case, Result
 from lathed_solid.kernel.errors import MeasureError
@@ -78,11 +80,12 @@ def screw(look: Look, prefix: str) -> Screw:
 
 
 def _sampled(face: Any) -> tuple[np.ndarray, np.ndarray]:
-    """Places of a face's surface within its bounds, and the unit normals there."""
+    """Places of a face's surface within its bounds, and the unit normals out of the material there."""
     surface = BRepAdaptor_Surface(face, False)
     low_u, high_u, low_v, high_v = BRepTools.UVBounds_s(face)
     at, du, dv = gp_Pnt(), gp_Vec(), gp_Vec()
     points, normals = [], []
+    outward = -1.0 if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED else 1.0
     for u in np.linspace(low_u, high_u, PLACES + 2)[1:-1]:
         for v in np.linspace(low_v, high_v, PLACES + 2)[1:-1]:
             surface.D1(float(u), float(v), at, du, dv)
@@ -90,7 +93,7 @@ def _sampled(face: Any) -> tuple[np.ndarray, np.ndarray]:
             if n.Magnitude() > NOTHING:
                 n.Normalize()
                 points.append((at.X(), at.Y(), at.Z()))
-                normals.append((n.X(), n.Y(), n.Z()))
+                normals.append((outward * n.X(), outward * n.Y(), outward * n.Z()))
     return np.array(points), np.array(normals)
 
 
@@ -129,3 +132,34 @@ def ordinates(case: Case) -> Result:
     if np.ptp(at[:, 1]) > TRUE:
         raise MeasureError("the section of the coil does not run along its axis there")
     return [float(at[:, 1].mean())], [], 1
+
+
+def across(*, air: bool) -> Callable[[Case], Result]:
+    """Along the axis from one flank to the other, through the ``air`` of a groove or the material of a ridge.
+
+    A flank stands once in every turn, so the way is the one that begins in the air, or in the material, modulo the
+    lead.
+    """
+
+    def found(case: Case) -> Result:
+        (wrap, core), (_, other) = (case.groups[k][0] for k in (0, 1))
+        motion = screw(case.look, core.rpartition(".")[0])
+        sides = [[_sampled(f) for f in case.look.surface(wrap, name).faces] for name in (core, other)]
+        points = [np.concatenate([p for p, _ in side]) for side in sides]
+        normals = np.concatenate([n for _, n in sides[0]])
+        levels = motion.section(np.concatenate(points))[:, 0]
+        a, b = (_level(z, abs(motion.lead)) for z in np.split(levels, [len(points[0])]))
+        out = float((normals @ motion.axis).mean())
+        ahead = (out > 0) == air
+        return [(b - a if ahead else a - b) % abs(motion.lead)], [], 1
+
+    return found
+
+
+def _level(levels: np.ndarray, pitch: float) -> float:
+    """Where a flank that is square to the axis stands along it, modulo the pitch. Raises MeasureError if it leans."""
+    turns = np.exp(2j * math.pi * levels / pitch)
+    mean = turns.mean()
+    if np.abs(np.angle(turns / mean)).max() * pitch / (2 * math.pi) > TRUE:
+        raise MeasureError("the flank of the coil is not square to its axis")
+    return float(np.angle(mean)) * pitch / (2 * math.pi)

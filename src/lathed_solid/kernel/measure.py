@@ -264,6 +264,8 @@ WAYS: dict[str, Callable[[Case], Result]] = {
     "turn": flat.turns,
     "coil_radius": coil.radii,
     "coil_ordinate": coil.ordinates,
+    "coil_groove": coil.across(air=True),
+    "coil_ridge": coil.across(air=False),
     "thread_major": round_.threaded,
     "thread_length": round_.threaded,
     "gap": flat.gaps,

@@ -42,6 +42,7 @@ the shift, or (``about`` turn) the angle |
 | pitch         | a real thread's, a coil's | from turn to turn                                     |
 | coil_radius   | a coil's face       | the radius of the arc that was led along the helix          |
 | coil_ordinate | a coil's face       | how far what was led runs off the coil's axis               |
+| coil_groove, coil_ridge | two faces of a coil | along its axis across the air, the material between |
 | angle         | two planes          | between them, or its supplement if that is nearer           |
 | turn          | two planes          | how far a partial turn goes on from the first to the second |
 | corner        | two flat faces (a third) | from the origin, or a third face, to where the two would meet |
@@ -103,6 +104,8 @@ ProbeKind = Literal[
     "pitch",
     "coil_radius",
     "coil_ordinate",
+    "coil_groove",
+    "coil_ridge",
     "gap",
     "wall",
 ]

@@ -33,6 +33,7 @@ class User:
     how: Literal["straight", "turned", "coiled"]
     on: On
     points: dict[str, str]
+    cuts: bool = False
 
 
 def carrier_of(base: SketchStep, points: list[str], along: complex, user: User, others: list[User]) -> Carrier | None:

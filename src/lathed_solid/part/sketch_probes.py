@@ -103,7 +103,7 @@ def _users(steps: Iterable[StepBase], base: SketchStep) -> Iterator[User]:
             def on(entity: str, used: set[str] | None = used) -> bool:
                 return (used is None or entity in used) and not sketch.by_id[entity].construction
 
-            yield User(step.number, how, on, {})
+            yield User(step.number, how, on, {}, cuts=made.mode == "cut")
         else:
             of_curves = {p for c in sketch.curves for p in c.points}
             names = made.places.points or tuple(
@@ -194,7 +194,9 @@ def _beside_round(sketch: Sketch, c: Constraint, user: User, others: list[User])
 
 
 def _coiled(base: SketchStep, user: User, c: Constraint) -> Probe | None:
-    """Of what is led along a helix: the radius of an arc, and from the origin to a line square to the dimension."""
+    """Of what is led along a helix: the radius of an arc, from the origin to a line square to the dimension, and
+    between two such lines: across the groove or the ridge.
+    """
     face = f"{user.number}/coil.helix."
     if c.kind == "radius":
         return Probe(kind="coil_radius", faces=(face + c.of[0],)) if user.on(c.of[0]) else None
@@ -209,7 +211,11 @@ def _coiled(base: SketchStep, user: User, c: Constraint) -> Probe | None:
                 if isinstance(e, Line) and user.on(e.id) and square_to(base.sketch, e, other, along):
                     way = (along.real, along.imag)
                     return Probe(kind="coil_ordinate", faces=(face + e.id,), sketch=base.number, along=way)
-    return None
+    lines = [e for e in base.sketch.entities if isinstance(e, Line) and user.on(e.id)]
+    pair = [next((e.id for e in lines if square_to(base.sketch, e, side, along)), "") for side in at]
+    if not all(pair) or pair[0] == pair[1]:
+        return None
+    return Probe(kind="coil_groove" if user.cuts else "coil_ridge", faces=(face + pair[0], face + pair[1]))
 
 
 def _between(

@@ -51,8 +51,8 @@ class BuildQueue:
         self.told: Signal[str, bool] = Signal()
         self.kernel_changed: Signal[()] = Signal()
         self._replies: OrderedDict[Document, protocol.BuildReply] = OrderedDict()
-        #: what is shown, what is tried out instead, and which of them is still to be built
-        self._shown = Document()
+        #: what is shown and what the reply is of, what is tried out instead, and which of them is still to be built
+        self._shown = self._answered = Document()
         self._preview: Document | None = None
         self._wanted: Document | None = None
         self._doing: protocol.Request | None = None
@@ -67,9 +67,19 @@ class BuildQueue:
         return self._doing is not None
 
     @property
+    def idle(self) -> bool:
+        """Whether nothing is under way, and there is a reply."""
+        return self._doing is None and self._wanted is None and self.reply is not None
+
+    @property
     def settled(self) -> bool:
         """Whether the reply is that of what is shown, and nothing is under way."""
-        return self._doing is None and self._wanted is None and self.reply is not None
+        return self.idle and self._answered == self._shown
+
+    @property
+    def stale(self) -> bool:
+        """Whether the reply is that of an earlier document, and nothing is under way: the work was stopped or lost."""
+        return self.idle and self._answered != self._shown
 
     def forget(self) -> None:
         """Another document is opened: there is no reply to it yet."""
@@ -81,7 +91,7 @@ class BuildQueue:
         kept = self._replies.get(document)
         if kept is not None:
             self._wanted = None
-            self._take(kept)
+            self._take(document, kept)
             return
         self._wanted = document
         self._next()
@@ -226,10 +236,10 @@ class BuildQueue:
         if document == self._preview:
             self.previewed.emit(reply)
         elif document == self._shown:
-            self._take(reply)
+            self._take(document, reply)
 
-    def _take(self, reply: protocol.BuildReply) -> None:
-        self.reply = reply
+    def _take(self, document: Document, reply: protocol.BuildReply) -> None:
+        self.reply, self._answered = reply, document
         self.built.emit(reply)
 
     def _lost(self, message: Lost) -> None:

@@ -26,7 +26,8 @@ def served_by(picked: Picked | None) -> dict[str, str]:
         return {}
     name = picked.names[0]
     if picked.kind == "edge":
-        return {"edge": name, "axis": name, "point": name, "beside": picked.flat}
+        beside = {"beside": picked.flat} if picked.flat else {}
+        return {"edge": name, "axis": name, "point": name, **beside}
     if picked.kind == "datum":
         return {picked.surface: name}
     face = split(name, "+")[0]

@@ -64,14 +64,15 @@ class RouteCommands:
         self._add("add holes", hole)
 
     def add_sketch(self) -> None:
-        """A sketch on the picked face when it is flat, on that beside the picked edge, on the datum plane that is chosen, else on the XY plane.
+        """A sketch on the picked face when it is flat or beside the picked edge, on the chosen datum plane, else on XY.
 
         Once more on a sketch that is still empty: it lies on the next of the part's planes.
         """
         chosen = self.bench.chosen_step
-        if isinstance(chosen, SketchStep) and not chosen.sketch.entities and isinstance(chosen.plane, DatumPlane):
+        if isinstance(chosen, SketchStep) and not chosen.sketch.entities:
             names = ("XY", "XZ", "YZ")
-            at = (names.index(chosen.plane.plane) + 1) % 3 if chosen.plane.plane in names else 0
+            on = chosen.plane.plane if isinstance(chosen.plane, DatumPlane) else ""
+            at = (names.index(on) + 1) % 3 if on in names else 0
             turned = edits.changed(chosen, plane=DatumPlane(plane=names[at]))
             self.change(f"sketch {chosen.number} on {names[at]}", turned)
             return

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from lathed_solid.errors import LathedError
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.holds import drop_unused, parted
 from lathed_solid.sketch.infer import Snap, smooth_ends, tied
-from lathed_solid.sketch.model import Line, Sketch
+from lathed_solid.sketch.model import Arc, Line, Sketch
 from lathed_solid.sketch.stops import spare
 from lathed_solid.workbench.sketch.board import REACH, DrawingBoard
 from lathed_solid.workbench.sketch.mode import ANGLE, Mode, begins_value
@@ -107,6 +108,7 @@ class Draw(Mode):
             return False
         self.snaps = []
         draft = SketchBuilder(board.state.sketch)
+        met = snaps[-1].kind == "coincident" and _ends_at(board.state.sketch, snaps[-1].place)
         try:
             points = self._build(draft, snaps)
             sketch = self._without_spare(draft)
@@ -118,7 +120,7 @@ class Draw(Mode):
         board.drawn.emit(f"draw a {self.tool.title}", sketch)
         end = points[-1] if points else None
         now = board.state.sketch
-        if self.tool.chain and end is not None and snaps[-1].kind != "coincident" and end in now.by_id:
+        if self.tool.chain and end is not None and not met and end in now.by_id:
             self.snaps = [Snap(complex(*now.at(end)), "coincident", end)]
             self.trail += self.snaps
         board.hinted.emit(self.hint)
@@ -206,3 +208,9 @@ class Draw(Mode):
             self.board.value_typed.emit(text)
             return True
         return False
+
+
+def _ends_at(sketch: Sketch, place: complex) -> bool:
+    """Whether a curve that was drawn ends at a place: there a chain is done; past the origin or a corner it goes on."""
+    drawn = (c for c in sketch.curves if not c.construction and isinstance(c, Line | Arc))
+    return any(abs(complex(*sketch.at(p)) - place) < ROUNDING for c in drawn for p in c.points[-2:])

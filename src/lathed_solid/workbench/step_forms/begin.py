@@ -6,9 +6,10 @@ What cannot be guessed is left empty for the form to ask for.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from typing import Any
+from typing import Any, Literal
 
-from lathed_solid.part import Document, SketchStep, StepBase
+from lathed_solid.part import DatumPlane, Document, SketchStep, StepBase
+from lathed_solid.part.steps import ExtrudeStep, MirrorStep, PatternStep
 from lathed_solid.part.steps.catalogue import CATALOGUE
 
 Picked = Mapping[str, str]
@@ -44,11 +45,28 @@ def makers(document: Document) -> list[StepBase]:
 
 
 def last_made(document: Document) -> tuple[int, ...]:
-    """The last step that made something to repeat. Raises Missing."""
-    found = makers(document)
-    if not found:
+    """The last step that made something to repeat; what was repeated last together with its copies. Raises Missing."""
+    copied = [s for s in document.steps if isinstance(s, MirrorStep | PatternStep) and s.steps]
+    made = max((*makers(document), *copied), key=lambda s: s.number, default=None)
+    if made is None:
         raise Missing("there is nothing to repeat yet")
-    return (found[-1].number,)
+    return (*made.steps, made.number) if isinstance(made, MirrorStep | PatternStep) else (made.number,)
+
+
+def just_made(document: Document, kind: Literal["plane", "axis", "point"]) -> str:
+    """The datum that the last step made, when it made one of a kind; empty otherwise."""
+    last = document.steps[-1] if document.steps else None
+    return f"{last.number}/{kind}" if last is not None and last.kind == kind else ""
+
+
+def halving_plane(document: Document) -> str:
+    """The datum plane to whose both sides the first extrusion reaches, else YZ."""
+    for step in document.steps:
+        if isinstance(step, ExtrudeStep) and step.side == "both":
+            base = document.step(step.sketch)
+            if isinstance(base, SketchStep) and isinstance(base.plane, DatumPlane) and base.plane.offset.strip() == "0":
+                return base.plane.plane
+    return "YZ"
 
 
 def first_body(document: Document) -> int:
@@ -86,5 +104,10 @@ def picked_face(picked: Picked) -> str:
 
 
 def main_axis(document: Document) -> str:
-    """X for a turned part, else Z."""
-    return "X" if document.steps and document.steps[0].kind == "turned" else "Z"
+    """The axis just made, else X for a turned part and Z for others."""
+    return just_made(document, "axis") or ("X" if turned(document) else "Z")
+
+
+def turned(document: Document) -> bool:
+    """Whether a part begins with a turned table."""
+    return bool(document.steps) and document.steps[0].kind == "turned"

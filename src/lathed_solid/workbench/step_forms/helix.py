@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lathed_solid.workbench.step_forms.begin import Make, last_sketch
+from lathed_solid.workbench.step_forms.begin import Make, last_sketch, main_axis, turned
 from lathed_solid.workbench.step_forms.extrude import MODE, ON, REGIONS
 from lathed_solid.workbench.step_forms.form_row import FormRow
 
@@ -19,4 +19,6 @@ ROWS = (
 )
 
 #: how one is begun, for each entry of the catalogue
-BEGIN: tuple[Make, ...] = (lambda d, p: {"sketch": last_sketch(d), "axis": p.get("axis", "Z")},)
+BEGIN: tuple[Make, ...] = (
+    lambda d, p: {"sketch": last_sketch(d), "axis": p.get("axis", main_axis(d)), "mode": "cut" if turned(d) else "add"},
+)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lathed_solid.workbench.step_forms.begin import Make
+from lathed_solid.workbench.step_forms.begin import Make, halving_plane, just_made, last_made, makers
 from lathed_solid.workbench.step_forms.form_row import FormRow
 
 ROWS = (
@@ -14,4 +14,10 @@ ROWS = (
 )
 
 #: how one is begun, for each entry of the catalogue
-BEGIN: tuple[Make, ...] = (lambda _d, p: {"plane": p.get("plane", "YZ")},)
+BEGIN: tuple[Make, ...] = (
+    lambda d, p: {
+        "plane": p.get("plane") or just_made(d, "plane") or halving_plane(d),
+        # a part of one step is mirrored whole, later ones by what was made last
+        "steps": last_made(d) if len(makers(d)) > 1 else (),
+    },
+)
