@@ -365,8 +365,10 @@ def test_regions_are_taken_left_out_and_built_on() -> None:
     assert len(d.board.regions) == 1 and inner not in d.board.regions
     d.click(-20, -20)
     assert len(d.board.regions) == 1
+    taken = d.board.regions
     d.commands.build_on("extrude")
-    assert d.wanted == [("extrude", {"sketch": 10, "regions": d.board.regions})]
+    assert d.wanted == [("extrude", {"sketch": 10, "regions": taken})]
+    assert d.board.regions == (), "the next build begins with regions of its own"
     d.commands.build_on("revolve")
     assert "line to revolve about" in d.words and len(d.wanted) == 1
     d.draw(lambda k: k.segment((0, -10), (40, -10), construction=True))

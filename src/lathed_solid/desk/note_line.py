@@ -45,6 +45,7 @@ class NoteLine(QWidget):
 
     entered = pyqtSignal(str)
     history_changed = pyqtSignal(object)
+    escaped = pyqtSignal()
     considered = pyqtSignal(str)  # the text, once the typing rests; empty when it is given up
 
     def __init__(self, chip_parent: QWidget) -> None:
@@ -90,6 +91,7 @@ class NoteLine(QWidget):
         self._resting.timeout.connect(lambda: self.considered.emit(self._text()))
         self.field.textChanged.connect(lambda _t: self._resting.start())
         self.field.returnPressed.connect(self._enter)
+        self.field.escaped.connect(self.escaped)
         self.field.walked.connect(self._walk)
         self.field.left.connect(self.chip.hide)
 
@@ -196,6 +198,7 @@ class NoteLine(QWidget):
 class _Field(QLineEdit):
     walked = pyqtSignal(int)
     left = pyqtSignal()
+    escaped = pyqtSignal()
 
     def keyPressEvent(self, event: Any) -> None:
         if event.key() == Qt.Key.Key_Up:
@@ -204,7 +207,7 @@ class _Field(QLineEdit):
             self.walked.emit(1)
         elif event.key() == Qt.Key.Key_Escape:
             self.clear()
-            self.clearFocus()
+            self.escaped.emit()
         else:
             super().keyPressEvent(event)
 

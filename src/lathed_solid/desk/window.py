@@ -92,6 +92,7 @@ class MainWindow(QMainWindow):
         shape.considered.connect(commands.route.consider)
         shape.given_up.connect(session.end_preview)
         shape.escaped.connect(panes.solid.setFocus)
+        panes.note_line.escaped.connect(self._back_to_work)
         prove.mass_asked.connect(commands.files.properties)
         prove.pieces_answered.connect(commands.prove.answer_pieces)
         prove.matters.chosen.connect(self._choose_balloon)
@@ -127,6 +128,14 @@ class MainWindow(QMainWindow):
         saved = "saved" if s.history.clean else "not saved"
         self.panes.show_name(d.name, f"{d.unit} · {d.material} · {saved}", str(s.path or "no file yet"))
         self.setWindowTitle(f"{d.name}{'' if s.history.clean else ' *'} — Lathed Solid")
+
+    def _back_to_work(self) -> None:
+        """The keyboard to the canvas while a sketch is open, else to the solid."""
+        page = self.panes.shape_page
+        if self.bench.desk == "shape" and page.sketching:
+            page.take_focus()
+        else:
+            self.panes.solid.setFocus()
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         """A key that nothing else took acts on the view while the pointer is over the solid."""

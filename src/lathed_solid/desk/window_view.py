@@ -56,6 +56,8 @@ class WindowView:
             self.panes.note_line.take_focus()
         elif place in ("log", "sheets"):
             self.panes.read_page.turn_to(place)
+        elif place == "solid":
+            self.panes.solid.setFocus()
         else:
             self.panes.shape_page.take_focus()
 

@@ -112,3 +112,5 @@ class Picked:
     near: tuple[NearEdge, ...] = ()
     #: of an edge: the flat face that it bounds; empty for none
     flat: str = ""
+    #: of a flat face, or that of an edge: whether its own frame has Z downwards
+    toppled: bool = False

@@ -20,6 +20,8 @@ from lathed_solid.part.steps.hole_placement import how_many
 
 #: a number or a fraction, with the degree sign of an angle
 PLAIN = re.compile(r"\s*(\d+(\.\d*)?|\.\d+|(\d+ )?\d+/\d+)\s*(°|deg)?\s*")
+#: the radius of a slot of which the width was typed
+HALF = re.compile(r"\((.+)\) / 2")
 #: no document holds so many callouts
 MARK = "#99999"
 #: words of fields that a drawing writes with its diameter sign
@@ -88,7 +90,12 @@ def _sketched(document: Document, step: SketchStep) -> Document:
     # corners that were broken: points kept on two lines
     sharp, legs = {p for p, many in on.items() if many == 2}, dict[str, str]()
     for i, c in enumerate(constraints):
-        if c.id not in driving or not PLAIN.fullmatch(c.value):
+        if c.id not in driving:
+            continue
+        if (half := HALF.fullmatch(c.value)) and PLAIN.fullmatch(half[1]):
+            document, name = _noted(document, _bare(half[1]))
+            constraints[i] = c.model_copy(update={"value": f"({name}) / 2"})
+        if not PLAIN.fullmatch(c.value):
             continue
         # the legs of bevels that were made at once are one size, and the distances of an outline that was set off
         leg = f"leg {c.value}" if c.kind == "distance" and len(c.of) == 2 and c.of[0] in sharp else (

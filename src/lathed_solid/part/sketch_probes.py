@@ -24,6 +24,7 @@ from lathed_solid.part.steps import FacePlane, SketchStep
 from lathed_solid.part.steps.base import FieldOf, StepBase
 from lathed_solid.part.steps.catalogue import CATALOGUE
 from lathed_solid.quantity.tolerances import LINEAR, ROUNDING
+from lathed_solid.sketch import plane
 from lathed_solid.sketch.constraints import DIMENSIONS, KINDS
 from lathed_solid.sketch.model import Arc, Circle, Constraint, Line, Sketch
 
@@ -153,9 +154,10 @@ def _probe(base: SketchStep, user: User, others: list[User], c: Constraint) -> P
             return Probe(kind="arc_diameter", faces=(f"{n}/{c.of[0]}",), share=_share(sketch, c.of[0]))
         return Probe(kind=c.kind, faces=(f"{n}/{c.of[0]}",))
     if c.kind == "angle":
-        if user.how == "turned" or not all(map(user.on, c.of)):
+        if user.how == "turned" or not any(map(user.on, c.of)):
             return None
-        return Probe(kind="angle", faces=tuple(f"{n}/{e}" for e in c.of))
+        sides = tuple(_side(sketch, e, (user, *others)) for e in c.of)
+        return Probe(kind="angle", faces=sides) if all(sides) else None
     if c.kind in ("offset", "near", "far"):
         return _beside_round(sketch, c, user, others)
     if c.kind == "across_axis":
@@ -172,6 +174,25 @@ def _probe(base: SketchStep, user: User, others: list[User], c: Constraint) -> P
     if user.how == "turned" and any(kind == "round" for _, kind in (pair[0], pair[1])):
         return None
     return _between(base, pair[0], pair[1], along, (first, second))
+
+
+def _side(sketch: Sketch, name: str, users: tuple[User, ...]) -> str:
+    """The face that a line made; of a construction line, one that runs along it; empty for none."""
+    line = sketch.by_id[name]
+    if not isinstance(line, Line):
+        return ""
+    way = _way(sketch, line)
+    along = [
+        e
+        for e in sketch.entities
+        if isinstance(e, Line) and line.construction and plane.parallel(way, _way(sketch, e), SQUARE)
+    ]
+    return next((f"{u.number}/{e.id}" for u in users for e in (line, *along) if u.on(e.id)), "")
+
+
+def _way(sketch: Sketch, line: Line) -> complex:
+    a, b = (complex(*sketch.at(p)) for p in line.points)
+    return b - a
 
 
 def _beside_round(sketch: Sketch, c: Constraint, user: User, others: list[User]) -> Probe | None:

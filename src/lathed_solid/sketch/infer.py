@@ -27,6 +27,8 @@ from lathed_solid.sketch.plane import parallel
 
 #: a line this near to an axis direction is taken to be along it, rad
 NEARLY = math.radians(2.5)
+#: relations and dimensions that give a line its direction
+DIRECTIONS = ("horizontal", "vertical", "angle", "parallel", "perpendicular")
 #: a curve that runs this near to the direction of the one that it ends on is tangent to it, rad
 SMOOTHLY = math.radians(6)
 #: the same for what ends on a round one, not in its end: where it touches is still open, and seldom clicked well
@@ -39,7 +41,8 @@ CROSSING_OF = 6
 class Snap:
     """A clicked place (mm), what it is tied to (``kind`` and the name of what), and at a crossing the second curve.
 
-    Kinds: coincident, midpoint, quadrant, on, crossing; fixed at the origin; ordinates from it, with their ``texts``.
+    Kinds: coincident, midpoint, quadrant, on, crossing; fixed at the origin; ordinates from it, with their ``texts``
+    (one of them may lie on a line).
     """
 
     place: complex
@@ -138,6 +141,8 @@ def tied(draft: SketchBuilder, point: str, s: Snap, edges: Iterable[Edge] = ()) 
         draft.add("fixed", point, inferred=True)
     elif s.kind == "ordinates":
         _by_ordinates(draft, point, s.texts)
+        if s.entity:
+            draft.add("on", point, hold(draft, s.entity, edges), inferred=True)
     elif s.kind in ("midpoint", "quadrant"):
         what, thing = parted(s.entity)
         tie(draft, point, what, hold(draft, thing, edges), inferred=True)
@@ -206,6 +211,35 @@ def _smoothly(figure: Sketch, s: Shape, k: int, other: str, within: float) -> bo
         return False
     u, v = s.along(k), t.along(t.find(here))
     return parallel(u, v, math.sin(within))
+
+
+def square_sides(draft: SketchBuilder, made: Iterable[str]) -> None:
+    """Put relations, as inferred, on the ``made`` lines that have no direction yet: square to a line at their ends,
+    or parallel to the far side of the line that they start at, where they nearly are.
+    """
+    figure = draft.figure()
+    leader = joined(figure)
+    lines = [e for e in draft.entities.values() if isinstance(e, Line)]
+    given = {n for c in draft.constraints.values() if c.kind in DIRECTIONS for n in c.of}
+
+    def at(point: str, *but: str) -> list[Line]:
+        return [o for o in lines if o.id not in but and leader[point] in (leader[o.start], leader[o.end])]
+
+    def way(line: Line) -> complex:
+        return complex(*figure.at(line.end)) - complex(*figure.at(line.start))
+
+    for name in made:
+        own = draft.entities[name]
+        if not isinstance(own, Line) or own.construction or name in given or abs(way(own)) < NOTHING:
+            continue
+        beside = [o for p in own.points for o in at(p, name) if abs(way(o)) > NOTHING]
+        across = [f for o in beside for p in o.points for f in at(p, name, o.id) if abs(way(f)) > NOTHING]
+        square = next((o for o in beside if parallel(way(own), 1j * way(o), math.sin(NEARLY))), None)
+        along = next((f for f in across if f not in beside and parallel(way(own), way(f), math.sin(NEARLY))), None)
+        if square is not None:
+            draft.add("perpendicular", square.id, name, inferred=True)
+        elif along is not None:
+            draft.add("parallel", along.id, name, inferred=True)
 
 
 def _said(draft: SketchBuilder, a: str, b: str) -> bool:

@@ -21,6 +21,8 @@ from lathed_solid.part.steps import face_frame
 
 #: edges that meet at a larger cosine give one distance twice; so many centres of round edges are told
 ACROSS, ROUNDS = 0.9, 3
+#: a frame whose y climbs at a larger sine stands upright
+STANDING = 0.5
 
 
 def picked_face(face: Any, label: str, point: Triple, edge_names: Mapping[Key, str]) -> Picked:
@@ -28,15 +30,19 @@ def picked_face(face: Any, label: str, point: Triple, edge_names: Mapping[Key, s
     surface = read_surface(face)
     names = (label,) if label else ()
     near = _near(face, surface, label, point, edge_names) if surface.kind == "plane" and label else ()
-    return Picked("face", names, point, _facts(surface), _place(surface, point), surface.kind, near)
+    return Picked("face", names, point, _facts(surface), _place(surface, point), surface.kind, near,
+                  toppled=_toppled(surface))  # fmt: skip
 
 
 def picked_edge(label: str, point: Triple, faces: Mapping[str, Sequence[Any]]) -> Picked:
     """An edge under the pointer; ``faces`` are those that bear a name."""
     told = read_edge(label) if label else None
     beside = sorted(min(side) for side in told.faces) if told is not None else ()
-    flat = next((n for n in beside if (f := faces.get(n)) and read_surface(f[0]).kind == "plane"), "")
-    return Picked("edge", (label,) if label else (), point, flat=flat)
+    found = ((n, read_surface(f[0])) for n in beside if (f := faces.get(n)))
+    flat, surface = next(((n, s) for n, s in found if s.kind == "plane"), ("", None))
+    return Picked(
+        "edge", (label,) if label else (), point, flat=flat, toppled=surface is not None and _toppled(surface)
+    )
 
 
 def _near(face: Any, surface: Surface, label: str, point: Triple, names: Mapping[Key, str]) -> tuple[NearEdge, ...]:
@@ -81,6 +87,10 @@ def _place(s: Surface, point: tuple[float, float, float]) -> tuple[float, float]
     off = [p - o for p, o in zip(point, frame.origin, strict=True)]
     x, y = (sum(a * b for a, b in zip(off, axis, strict=True)) for axis in (frame.x, frame.y))
     return x, y
+
+
+def _toppled(s: Surface) -> bool:
+    return s.kind == "plane" and face_frame(s.origin, s.direction, 0.0, False).y[2] < -STANDING
 
 
 def _facts(s: Surface) -> str:

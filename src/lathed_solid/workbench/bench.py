@@ -85,6 +85,10 @@ class Workbench:
             return
         self.tell(f"picked {picked.kind}: {' and '.join(picked.names) or 'no name'}")
 
+    def use_picks(self) -> None:
+        """What was picked went into a step: the next one takes only what is picked from now on."""
+        self.picks = ()
+
     def open_maker(self, picked: Picked | None) -> None:
         """Turn to the step that made a face: a double click on it."""
         if picked is None:

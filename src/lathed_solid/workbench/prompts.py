@@ -45,7 +45,7 @@ class Prompts(Protocol):
 #: what can be switched in the view
 Switch = Literal["see through", "cut open", "balloons", "ledger"]
 #: what can have the keyboard
-Place = Literal["note line", "editor", "log", "sheets"]
+Place = Literal["note line", "editor", "log", "sheets", "solid"]
 #: what stands beside the window
 Panel = Literal["look up", "compare", "help", "new steps"]
 

@@ -143,6 +143,11 @@ class ShapePage(QWidget):
         if self._sketch is not None:
             self._sketch.background.close()
 
+    @property
+    def sketching(self) -> bool:
+        """Whether a sketch is open."""
+        return self._sketch is not None and self.stack.currentWidget() is self._sketch
+
     def take_focus(self) -> None:
         """The keyboard for the editor that is shown."""
         editor = self.stack.currentWidget()

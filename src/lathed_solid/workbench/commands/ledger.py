@@ -6,7 +6,7 @@ from typing import Literal
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Probe, SheetPlace, Span
-from lathed_solid.part import Document, FromWalls, HoleStep, driving_value, edits
+from lathed_solid.part import Document, FromWalls, HoleStep, SketchStep, TurnedStep, driving_value, edits
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.note_plan import NotePlan, placed, plan_note
 from lathed_solid.workbench.picks import note_picks
@@ -48,6 +48,7 @@ class LedgerCommands:
         if not self.session.edit(text, lambda d: placed(d, plan.applied(d, stand), place, span)):
             return False
         if plan.makes:
+            self.bench.use_picks()
             made = self.bench.document.steps[row].number
             if stand is not None:
                 self.session.stand_at(made)
@@ -75,6 +76,9 @@ class LedgerCommands:
         if self.session.edit(f"callouts of the sizes of step {number}", change):
             made = self.bench.document.callouts[before:]
             self.bench.tell(f"{len(made)} callout{'s' * (len(made) > 1)}: {', '.join(c.note for c in made[:6])}")
+            if not isinstance(self.bench.chosen_step, SketchStep | TurnedStep):
+                # the sizes are done: what is typed next is not meant for their fields
+                self.view.focus("solid")
 
     def edit_note(self, balloon: int, text: str) -> None:
         """Another text of the note that owns a callout: all callouts that it states follow."""

@@ -43,7 +43,7 @@ class RouteCommands:
         return not self.bench.document.steps
 
     def add_turned(self) -> None:
-        """A first turned table: two stations to change."""
+        """A first turned table: one station to change."""
         self._add("add a turned table", first_table)
 
     def add_hole(self) -> None:
@@ -66,7 +66,7 @@ class RouteCommands:
     def add_sketch(self) -> None:
         """A sketch on the picked face when it is flat or beside the picked edge, on the chosen datum plane, else on XY.
 
-        Once more on a sketch that is still empty: it lies on the next of the part's planes.
+        On a face that stands Z runs up. Once more on an empty sketch: it lies on the next of the part's planes.
         """
         chosen = self.bench.chosen_step
         if isinstance(chosen, SketchStep) and not chosen.sketch.entities:
@@ -79,7 +79,8 @@ class RouteCommands:
         made = f"{chosen.number}/plane" if isinstance(chosen, PlaneStep) else ""
         served = self.bench.served
         face = served.get("plane", "") or served.get("beside", "") or made
-        plane = FacePlane(face=face) if face else DatumPlane()
+        toppled = any(p.toppled for p in self.bench.picks[-1:])
+        plane = FacePlane(face=face, turn="180°" if toppled else "0") if face else DatumPlane()
         self._add("add a sketch", lambda _d, n: SketchStep(number=n, plane=plane))
 
     def add_new(self, new: NewStep) -> None:
@@ -141,6 +142,7 @@ class RouteCommands:
 
         stand = self.session.stand
         if self.session.edit(label, change):
+            self.bench.use_picks()
             if stand is not None:
                 self.session.stand_at(made[0])
             self.bench.choose_step(made[0])

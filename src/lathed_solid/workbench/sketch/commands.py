@@ -110,7 +110,7 @@ class SketchCommands:
         if not isinstance(draw, Draw):
             return False
         try:
-            draw.take(read_place(text, self.scope, draw.here))
+            draw.take(draw.on_line(read_place(text, self.scope, draw.here)))
         except LathedError as exc:
             self.told.emit(exc.message, True)
             return False
@@ -244,6 +244,8 @@ class SketchCommands:
                 return
             values["axis"] = lines[0].id
         self.step_wanted.emit(kind, values)
+        # the next build begins with regions of its own
+        self.board.regions = ()
 
     # work on what is chosen --------------------------------------------------------------------
     def ask_sizes(self, title: str, *sizes: AskedSize) -> GivenSizes | None:

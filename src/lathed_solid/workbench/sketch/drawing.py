@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from lathed_solid.errors import LathedError
 from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.holds import drop_unused, parted
-from lathed_solid.sketch.infer import Snap, smooth_ends, tied
+from lathed_solid.sketch.infer import Snap, smooth_ends, square_sides, tied
 from lathed_solid.sketch.model import Arc, Line, Sketch
+from lathed_solid.sketch.outside import AXES
 from lathed_solid.sketch.stops import spare
 from lathed_solid.workbench.sketch.board import REACH, DrawingBoard
 from lathed_solid.workbench.sketch.mode import ANGLE, Mode, begins_value
@@ -15,9 +18,11 @@ from lathed_solid.workbench.sketch.ordinates import MARK
 from lathed_solid.workbench.sketch.tools import Drawing, Tool
 
 #: said of a new curve by itself; what its ends are tied to is said by the place under the pointer
-INFERRED_WAYS = frozenset({"horizontal", "vertical", "tangent"})
+INFERRED_WAYS = frozenset({"horizontal", "vertical", "tangent", "perpendicular", "parallel"})
 #: in larger sketches what is inferred is not tested for what is said already
 INFERENCE_UP_TO = 400
+#: sine of the least angle at which a line meets an ordinate
+ACROSS = 0.1
 
 
 class Draw(Mode):
@@ -69,6 +74,30 @@ class Draw(Mode):
         if self.tool.id != "spline" and len(self.snaps) >= self.tool.clicks:
             self.finish()
         self.board.hinted.emit(self.hint)
+
+    def on_line(self, place: Snap) -> Snap:
+        """A place by one ordinate lies on the line under the pointer, where that has the ordinate."""
+        board = self.board
+        if not board.settings.infer or board.cursor is None or all(place.texts):
+            return place
+        under = board.snap(board.cursor)
+        ends = self._line(under.entity) if under.kind == "on" else None
+        if ends is None:
+            return place
+        a, b = ends
+        (at, start, end) = ((z.real if place.texts[0] else z.imag) for z in (place.place, a, b))
+        if abs(end - start) < ACROSS * abs(b - a):
+            return place
+        return replace(place, place=a + (b - a) * (at - start) / (end - start), entity=under.entity)
+
+    def _line(self, name: str) -> tuple[complex, complex] | None:
+        """Two places of a line of the sketch, an axis or a straight edge; None for something else."""
+        sketch = self.board.state.sketch
+        if isinstance(line := sketch.by_id.get(name), Line):
+            a, b = (complex(*sketch.at(p)) for p in line.points)
+            return a, b
+        edge = next((e for e in (*AXES, *self.board.outline) if e.name == name and e.kind == "line"), None)
+        return (complex(*edge.points[0]), complex(*edge.points[-1])) if edge is not None else None
 
     @property
     def here(self) -> complex:
@@ -137,6 +166,8 @@ class Draw(Mode):
                 tied(draft, point, s, self.board.outline)
         if infer:
             smooth_ends(draft, made)
+            if self.tool.chain:
+                square_sides(draft, made)
         return points
 
     def _without_spare(self, draft: SketchBuilder) -> Sketch:
