@@ -14,7 +14,7 @@ from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QPoint
 from PyQt6.QtNetwork import QLocalServer, QLocalSocket
-from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QLabel, QLineEdit, QWidget
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QCheckBox, QComboBox, QLabel, QLineEdit, QWidget
 
 from lathed_solid.desk.row_table import RowView
 from lathed_solid.errors import LathedError
@@ -87,7 +87,9 @@ def _widgets(w: MainWindow) -> list[dict[str, Any]]:
             if isinstance(widget, QAbstractButton | QLabel | QLineEdit | QComboBox) and widget.isVisible():
                 text = widget.currentText() if isinstance(widget, QComboBox) else widget.text()
                 if text or isinstance(widget, QLineEdit):
-                    at = widget.mapToGlobal(widget.rect().center())
+                    middle = widget.rect().center()
+                    # a box to tick is only as wide as its words
+                    at = widget.mapToGlobal(QPoint(9, middle.y()) if isinstance(widget, QCheckBox) else middle)
                     out.append({"class": type(widget).__name__, "text": text, "tip": widget.toolTip(),
                                 "name": widget.accessibleName(), "at": [at.x(), at.y()],
                                 "enabled": widget.isEnabled()})  # fmt: skip

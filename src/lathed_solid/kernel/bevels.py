@@ -52,6 +52,18 @@ def bevel(look: Look, wrap: Wrap, core: str, first: str = "", second: str = "", 
                        rule="flat faces, or round ones about one axis")  # fmt: skip
 
 
+def against_flat(look: Look, wrap: Wrap, core: str, on: str) -> float | None:
+    """The angle of a round bevel to its first face, a flat one square to its axis, whatever the other face became.
+
+    None where they are no such faces.
+    """
+    face = look.surface(wrap, core)
+    first = _one(look, wrap, on or "".join(_in_name(core)[:1]))
+    if face.kind != "cone" or first is None or first.kind != "plane" or not _about(first, face):
+        return None
+    return math.pi / 2 - abs(face.half_angle)
+
+
 def _about(s: Surface, axis: Surface) -> bool:
     return s.kind in ("plane", "cylinder", "cone") and turned_about(s, axis.origin, axis.direction)
 

@@ -10,7 +10,7 @@ from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.GeomAbs import GeomAbs_CurveType
 
 from lathed_solid.kernel import thread_proof
-from lathed_solid.kernel.bevels import bevel, tangent
+from lathed_solid.kernel.bevels import against_flat, bevel, tangent
 from lathed_solid.kernel.case import Case, Result, need
 from lathed_solid.kernel.circles import bolt_circle, places
 from lathed_solid.kernel.errors import MeasureError
@@ -230,7 +230,14 @@ def second_legs(case: Case) -> Result:
 
 def bevel_angles(case: Case) -> Result:
     """Between a bevel and its first face, rad."""
-    return _bevels(case, lambda b: b.angle)
+    try:
+        return _bevels(case, lambda b: b.angle)
+    except MeasureError:
+        on = next((f[3:] for f in case.probe.faces[1:2] if f.startswith("on:")), "")
+        angles = [a for f in case.groups[0] if (a := against_flat(case.look, *f, on)) is not None]
+        if len(angles) < len(case.groups[0]):
+            raise
+        return angles, [], len(angles)
 
 
 def _bevels(case: Case, value: Callable[[Any], float]) -> Result:

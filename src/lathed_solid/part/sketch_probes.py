@@ -84,11 +84,12 @@ def _stands_on(step: StepBase, base: SketchStep) -> bool:
 
 
 def height_probe(document: Document, step: Any) -> Probe:
-    """How far an extrusion reaches: its two ends, the face its sketch lies on, and its sides."""
+    """How far an extrusion reaches: its two ends, the face where it starts, and its sides."""
     n = step.number
     base = document.step(step.sketch)
-    face = step.from_face
-    if not face and isinstance(base, SketchStep) and isinstance(base.plane, FacePlane):
+    off = step.start.strip() not in ("0", "")
+    face = "" if off else step.from_face
+    if not face and not off and isinstance(base, SketchStep) and isinstance(base.plane, FacePlane):
         face = base.plane.face
     return Probe(kind="height", faces=(f"{n}/end", f"{n}/start", face or "-", f"{n}/**"))
 

@@ -292,13 +292,23 @@ class StepForm(QWidget):
         if event is not None and event.type() == QEvent.Type.FocusIn:
             self._enter(watched)
         if isinstance(event, QKeyEvent) and event.type() == QEvent.Type.KeyPress and event.key() == Qt.Key.Key_Escape:
-            self._timer.stop()
-            if self.step is not None:
-                self.show_step(self.document, self.step)
-            self.given_up.emit()
-            self.escaped.emit()
+            self._give_up()
             return True
         return super().eventFilter(watched, event)
+
+    def keyPressEvent(self, event: QKeyEvent | None) -> None:
+        """Esc in what is no field - a list, a box to tick - gives up in the same way."""
+        if event is not None and event.key() == Qt.Key.Key_Escape:
+            self._give_up()
+        else:
+            super().keyPressEvent(event)
+
+    def _give_up(self) -> None:
+        self._timer.stop()
+        if self.step is not None:
+            self.show_step(self.document, self.step)
+        self.given_up.emit()
+        self.escaped.emit()
 
     def _left_alone(self) -> None:
         """The old text again: nothing that was typed on the way there stays in the solid."""

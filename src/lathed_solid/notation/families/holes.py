@@ -43,7 +43,7 @@ def _take_depth(run: Run, item: Item, _: Item | None) -> None:
     elif "thread" in run.open and run.drilling:
         run.open.update(depth_mm=item.value, depth_decimals=item.decimals)
     elif "thread" in run.open:
-        run.open["thread"] = run.open["thread"].model_copy(update={"depth_mm": item.value, "internal": True})
+        run.guess_thread(internal=True, depth_mm=item.value)
     elif "diameter_mm" in run.open:
         run.open.update(depth_mm=item.value, depth_decimals=item.decimals)
     elif run.kind in ("leg", "wide", "length") and run.open.get("numbers"):
@@ -65,7 +65,7 @@ def _take_through(run: Run, item: Item, _: Item | None) -> None:
         raise NoteError("THRU without a size before it", column=item.column, hint="Ø6.6 THRU")
     run.open["through"] = True
     if "thread" in run.open:
-        run.open["thread"] = run.open["thread"].model_copy(update={"internal": True})
+        run.guess_thread(internal=True)
 
 
 def _take_cbore(run: Run, item: Item, _: Item | None) -> None:

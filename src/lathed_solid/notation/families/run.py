@@ -105,6 +105,12 @@ class Run:
         self.entry = ""
         self.open.update(kind=kind, numbers=numbers)
 
+    def guess_thread(self, *, internal: bool, **known: Any) -> None:
+        """More of the open thread; ``internal`` only where its class does not say which it is."""
+        thread = self.open["thread"]
+        said = internal if thread.internal is None else thread.internal
+        self.open["thread"] = thread.model_copy(update={**known, "internal": said})
+
     def set_entry(self, **values: float | None) -> None:
         """Sizes of the widening that is being read."""
         self.open[self.entry] = self.open[self.entry].model_copy(update=values)

@@ -61,7 +61,7 @@ def _take_plain(run: Run, item: Item, following: Item | None) -> None:
     elif run.crossed and run.entry:
         run.set_entry(depth_mm=item.value, depth_decimals=item.decimals)
     elif run.crossed and "thread" in run.open:
-        run.open["thread"] = run.open["thread"].model_copy(update={"depth_mm": item.value, "internal": False})
+        run.guess_thread(internal=False, depth_mm=item.value)
     elif run.crossed and "diameter_mm" in run.open:
         run.open.update(depth_mm=item.value, depth_decimals=item.decimals)
     elif run.crossed and run.kind == "leg":

@@ -81,7 +81,7 @@ class ExtrudeStep(StepBase):
         out: list[FieldOf] = []
         whole = Probe(kind="height", faces=(f"{n}/end", f"{n}/start"))
         if self.distance is not None and not self.until:
-            plain = self.second is None and self.start.strip() in ("0", "") and not self.outside
+            plain = self.second is None and not self.outside
             out.append(FieldOf("distance", self.distance, "length", whole if plain else None))
         if self.second is not None:
             out.append(FieldOf("second distance", self.second, "length", None))

@@ -86,6 +86,7 @@ class RouteCommands:
     def add_new(self, new: NewStep) -> None:
         """Begin a step of any kind, from what is picked."""
         picked = dict(self.bench.served)
+        picked["edges"] = "; ".join(note_picks(self.bench.document, self.bench.picks).edges)
 
         def make(d: Document, number: int) -> Any:
             try:

@@ -78,7 +78,9 @@ def first_body(document: Document) -> int:
 
 
 def picked_edges(_document: Document, picked: Picked) -> dict[str, Any]:
-    """What is picked; nothing else: edges are gathered by clicks, faces or a rule."""
+    """The edges that were picked last, or the face; nothing else: edges are gathered by clicks, faces or a rule."""
+    if picked.get("edges"):
+        return {"edges": tuple(picked["edges"].split("; "))}
     if picked.get("edge"):
         return {"edges": (picked["edge"],)}
     return {"faces": (picked["face"],)} if picked.get("face") else {}
@@ -92,8 +94,12 @@ def picked_cylinder(picked: Picked) -> str:
 
 
 def end_beside(document: Document, face: str) -> str:
-    """A flat face beside a turned stretch; the left end where nothing better is known."""
-    return f"{face.partition('/')[0]}/face.left" if document.steps and document.steps[0].kind == "turned" else "XY"
+    """A flat face beside a round one: the left face of a turned part, the end of an extrusion, else XY."""
+    made = face.partition("/")[0]
+    step = document.step(int(made)) if made.isdigit() else None
+    if isinstance(step, ExtrudeStep):
+        return f"{made}/end"
+    return f"{made}/face.left" if step is not None and step.kind == "turned" else "XY"
 
 
 def picked_face(picked: Picked) -> str:

@@ -16,4 +16,6 @@ ROWS = (
 )
 
 #: how one is begun, for each entry of the catalogue
-BEGIN: tuple[Make, ...] = (lambda d, p: {"face": picked_cylinder(p), "from_face": end_beside(d, p["face"])},)
+BEGIN: tuple[Make, ...] = (
+    lambda d, p: {"face": picked_cylinder(p), "from_face": end_beside(d, p["face"]), "length": None},
+)
