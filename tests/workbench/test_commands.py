@@ -298,7 +298,7 @@ def test_a_callout_is_driven_measured_and_removed(rig: Rig) -> None:
     run(rig, "drive-middle")
     assert rig.document.callout(read).drive == "middle"  # type: ignore[union-attr]
     run(rig, "measure-here")
-    assert rig.words == "pick two flat faces in the solid, one after the other"
+    assert rig.words == "pick two faces in the solid, flat or round, one after the other"
     for name in ("10/face.left", "10/face.right"):
         rig.bench.pick(face(name))
     run(rig, "measure-here")

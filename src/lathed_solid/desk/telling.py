@@ -84,7 +84,10 @@ def _widgets(w: MainWindow) -> list[dict[str, Any]]:
     out = []
     for top in QApplication.topLevelWidgets():
         for widget in (top, *top.findChildren(QWidget)) if top.isVisible() else ():
-            if isinstance(widget, QAbstractButton | QLabel | QLineEdit | QComboBox) and widget.isVisible():
+            if (
+                isinstance(widget, QAbstractButton | QLabel | QLineEdit | QComboBox)
+                and not widget.visibleRegion().isEmpty()
+            ):
                 text = widget.currentText() if isinstance(widget, QComboBox) else widget.text()
                 if text or isinstance(widget, QLineEdit):
                     middle = widget.rect().center()

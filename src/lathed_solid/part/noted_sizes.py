@@ -165,7 +165,7 @@ def _held(step: StepBase) -> list[tuple[Path, FieldOf]]:
     """
     out = []
     for path, text in _cells(step.model_dump(mode="json"), ()):
-        if not PLAIN.fullmatch(text) or float_of(text) == 0 or _spaces_nothing(step, path):
+        if not PLAIN.fullmatch(text) or float_of(text) == 0 or _unsaid(step, path, text):
             continue
         try:
             marked = _put(step, path, MARK).fields()
@@ -177,8 +177,10 @@ def _held(step: StepBase) -> list[tuple[Path, FieldOf]]:
     return [(path, f) for path, f in out if f.path not in legs]
 
 
-def _spaces_nothing(step: StepBase, path: Path) -> bool:
-    """Whether a cell is the spacing of a single row or column."""
+def _unsaid(step: StepBase, path: Path, text: str) -> bool:
+    """Whether a cell holds what no drawing says: the spacing of a single row or column, the point of any drill."""
+    if path == ("point",) and isinstance(step, HoleStep):
+        return text == HoleStep.model_fields["point"].default
     places = getattr(step, "places", None)
     return path[-1] in ("dx", "dy") and getattr(places, f"n{str(path[-1])[1]}", 2) == 1
 

@@ -58,15 +58,21 @@ def carrier_of(base: SketchStep, points: list[str], along: complex, user: User, 
 
 def _made(base: SketchStep, at: list[complex], along: complex, user: User) -> Carrier | None:
     sketch = base.sketch
+
+    def there(point: str) -> bool:
+        return any(abs(z - complex(*sketch.at(point))) < NEAR for z in at)
+
+    about = next(
+        (e for e in sketch.entities if isinstance(e, Circle | Arc) and user.on(e.id) and there(e.centre)), None
+    )
     for e in sketch.entities:
         if isinstance(e, Line) and user.on(e.id) and square_to(sketch, e, at, along):
+            if about is not None and not any(map(there, e.points)):
+                continue  # it only runs through the centre that the dimension ends at
             # a face that grew together with another is what lies in the line
             return f"{user.number}/{e.id} or @{base.number}:{e.id}", "flat"
-    for e in sketch.entities:
-        if isinstance(e, Circle | Arc) and user.on(e.id):
-            centre = complex(*sketch.at(e.centre))
-            if any(abs(z - centre) < NEAR for z in at):
-                return f"{user.number}/{e.id}", "round"
+    if about is not None:
+        return f"{user.number}/{about.id}", "round"
     for name, wall in user.points.items():
         place = complex(*sketch.at(name))
         if any(abs(z - place) < NEAR for z in at):

@@ -25,11 +25,13 @@ ACROSS, ROUNDS = 0.9, 3
 STANDING = 0.5
 
 
-def picked_face(face: Any, label: str, point: Triple, edge_names: Mapping[Key, str]) -> Picked:
-    """A face under the pointer at ``point`` (mm); ``label`` is its name, empty for none."""
+def picked_face(
+    face: Any, label: str, point: Triple, edge_names: Mapping[Key, str], faces: Mapping[str, Sequence[Any]]
+) -> Picked:
+    """A face under the pointer at ``point`` (mm); ``label`` is its name, empty for none. ``faces`` bear names."""
     surface = read_surface(face)
     names = (label,) if label else ()
-    near = _near(face, surface, label, point, edge_names) if surface.kind == "plane" and label else ()
+    near = _near(face, surface, label, point, edge_names, faces) if surface.kind == "plane" and label else ()
     return Picked("face", names, point, _facts(surface), _place(surface, point), surface.kind, near,
                   toppled=_toppled(surface))  # fmt: skip
 
@@ -45,7 +47,9 @@ def picked_edge(label: str, point: Triple, faces: Mapping[str, Sequence[Any]]) -
     )
 
 
-def _near(face: Any, surface: Surface, label: str, point: Triple, names: Mapping[Key, str]) -> tuple[NearEdge, ...]:
+def _near(
+    face: Any, surface: Surface, label: str, point: Triple, names: Mapping[Key, str], faces: Mapping[str, Sequence[Any]]
+) -> tuple[NearEdge, ...]:
     """What a place on a flat face can be told from: two of its straight edges, and centres of its round ones."""
     at, own = gp_Pnt(*point), frozenset(label.split("+"))
     straight: list[tuple[float, NearEdge, gp_Vec]] = []
@@ -58,6 +62,9 @@ def _near(face: Any, surface: Surface, label: str, point: Triple, names: Mapping
         wall = min(told.faces[0] if told.faces[0] != own else told.faces[1])
         curve = BRepAdaptor_Curve(edge)
         if curve.GetType() == GeomAbs_CurveType.GeomAbs_Line:
+            beyond = faces.get(wall)
+            if not beyond or read_surface(beyond[0]).kind != "plane":
+                continue  # a round's edge: no distance is told from it
             near = BRepExtrema_DistShapeShape(BRepBuilderAPI_MakeVertex(at).Vertex(), edge).Value()
             way = gp_Vec(curve.Line().Direction())
             square = gp_Vec(*surface.direction).Crossed(way)

@@ -356,7 +356,7 @@ class Scene:
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_FACE:
             label = self._names.get(Key(shape), "")
             face = TopoDS.Face(shape)
-            return picked_face(face, label, point, self._edges)
+            return picked_face(face, label, point, self._edges, self._by_name)
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_EDGE:
             datum = self._datums.get(Key(shape))
             if datum is not None:

@@ -8,6 +8,7 @@ from dataclasses import replace
 
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Picked, Thing
+from lathed_solid.ledger import Probe
 from lathed_solid.part import Document, SketchStep, StepBase, TurnedStep, scope
 from lathed_solid.part.names import split
 from lathed_solid.part.note_picks import Picks
@@ -103,3 +104,22 @@ def _along(document: Document, step: StepBase | None, picked: Picked) -> tuple[f
 def things_of(picks: Sequence[Picked]) -> tuple[Thing, ...]:
     """The last one or two picks, to be measured by hand."""
     return tuple(Thing(p.kind, p.names[0], p.point) for p in picks[-2:] if p.names)
+
+
+def probe_between(picks: Sequence[Picked], kind: str) -> Probe | None:
+    """How a callout of a kind is measured on the last two picked faces, or on the last one alone; None: not so."""
+    faces = [(p.surface, split(p.names[0], "+")[0]) for p in picks if p.kind == "face" and p.names][-2:]
+    if kind == "diameter" or kind == "radius":
+        return Probe(kind=kind, faces=(faces[-1][1],)) if faces and faces[-1][0] == "cylinder" else None
+    if len(faces) < 2:
+        return None
+    faces.sort(key=lambda f: f[0] != "plane")
+    names = (faces[0][1], faces[1][1])
+    match faces[0][0], faces[1][0]:
+        case "plane", "plane":
+            return Probe(kind="angle" if kind == "angle" else "distance", faces=names)
+        case "plane", "cylinder":
+            return Probe(kind="position", faces=names)
+        case "cylinder", "cylinder":
+            return Probe(kind="axes", faces=names)
+    return None

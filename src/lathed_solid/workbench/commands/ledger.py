@@ -9,7 +9,7 @@ from lathed_solid.ledger import Probe, SheetPlace, Span
 from lathed_solid.part import Document, FromWalls, HoleStep, SketchStep, TurnedStep, driving_value, edits
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.note_plan import NotePlan, placed, plan_note
-from lathed_solid.workbench.picks import note_picks
+from lathed_solid.workbench.picks import note_picks, probe_between
 from lathed_solid.workbench.prompts import Prompts, View
 
 
@@ -123,13 +123,14 @@ class LedgerCommands:
         self.session.edit(f"what drives callout {balloon}", change)
 
     def measure_between_picks(self) -> None:
-        """The chosen callout is measured between the last two picked faces from now on."""
+        """The chosen callout is measured between the last two picked faces, a diameter on the last, from now on."""
         balloon = self.bench.balloon
-        names = [p.names[0].split("+")[0] for p in self.bench.picks[-2:] if p.kind == "face" and p.names]
-        if balloon is None or len(names) < 2:
-            self.bench.tell("pick two flat faces in the solid, one after the other", True)
+        callout = self.bench.document.callout(balloon) if balloon is not None else None
+        probe = probe_between(self.bench.picks, callout.kind) if callout is not None else None
+        if balloon is None or probe is None:
+            self.bench.tell("pick two faces in the solid, flat or round, one after the other", True)
             return
-        self.prove_by(balloon, Probe(kind="distance", faces=tuple(names)))
+        self.prove_by(balloon, probe)
 
     def prove_by(self, balloon: int, probe: Probe) -> None:
         """The callout is measured this way from now on."""

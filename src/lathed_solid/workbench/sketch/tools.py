@@ -109,6 +109,11 @@ def _rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
     return [draft.entities[sides[0]].points[0], draft.entities[sides[1]].points[1]]
 
 
+def _corner(draft: SketchBuilder, drawing: Drawing, sides: list[str]) -> str | None:
+    """The corner across, to be tied to what it was put on; None where a size was typed."""
+    return None if drawing.texts else draft.entities[sides[1]].points[1]
+
+
 def _centre_rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
     a, b = drawing.places
     d = complex(
@@ -120,7 +125,7 @@ def _centre_rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
     sides = shapes.centre_rectangle(draft, middle, xy(a + d))
     _dimension(draft, drawing, "width", "distance", sides[0])
     _dimension(draft, drawing, "height", "distance", sides[1])
-    return [middle, None]
+    return [middle, _corner(draft, drawing, sides)]
 
 
 def _based_rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
@@ -133,7 +138,7 @@ def _based_rectangle(draft: SketchBuilder, drawing: Drawing) -> Points:
     *sides, middle = shapes.based_rectangle(draft, xy(a), xy(a + complex(half, height)))
     _dimension(draft, drawing, "width", "distance", sides[0])
     _dimension(draft, drawing, "height", "distance", sides[1])
-    return [middle, None]
+    return [middle, _corner(draft, drawing, sides)]
 
 
 def _circle(draft: SketchBuilder, drawing: Drawing) -> Points:
