@@ -4,19 +4,36 @@ from __future__ import annotations
 
 import subprocess
 import sys
+import tempfile
 import time
 from pathlib import Path
 from typing import Any
 
+from PyQt6.QtWidgets import QApplication
+
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
 from lathed_solid.part import StatedVolume, edits
+from lathed_solid.part.caliper_log import sums_for
 
 OUT = Path(__file__).parent.parent / "docs" / "screenshots"
 
 
 def read(w: Any) -> None:
-    w.panes.read_page.log.view.selectRow(8)
+    """The log beside a picture of the part with the letters of its sizes, a pitch worked out."""
+    log = w.panes.read_page.log
+    with tempfile.TemporaryDirectory() as folder:
+        picture = Path(folder) / "spindle.png"
+        w.panes.solid.grabFramebuffer().save(str(picture))
+        log.commands.lay_photograph(picture)
+    for balloon, x, y in ((1, 0.88, 0.40), (9, 0.72, 0.52), (7, 0.5, 0.42), (3, 0.36, 0.58), (11, 0.12, 0.6)):
+        log.commands.place_letter(balloon, x, y)
+    log.commands.work_out(next(s for s in sums_for(w.session.document, 10) if s.words.startswith("centre")))
+    log.view.selectRow(next(i for i, r in enumerate(log.model.rows) if r.balloon == 9))
+    end = time.monotonic() + 20
+    while not log.photo.area().width() and time.monotonic() < end:
+        QApplication.processEvents()
+        time.sleep(0.02)
 
 
 def shape(w: Any) -> None:

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
+from pathlib import Path
+
+from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtGui import QImage
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QAbstractItemView, QApplication, QDialog, QLineEdit
 
 from lathed_solid import scripting as ls
+from lathed_solid.desk.read.sums_menu import sums_menu
 from lathed_solid.devices import DeviceReading
 from lathed_solid.quantity.formatting import length
 
@@ -139,3 +143,64 @@ def test_f2_edits_the_cell_of_the_log(bench: Bench) -> None:
     assert line.text() == "; ".join(length(x) for x in page.model.rows[row].reading.repeats)
     QTest.keyClick(line, Qt.Key.Key_Escape)
     assert not [d for d in QApplication.topLevelWidgets() if isinstance(d, QDialog) and d.isVisible()]
+
+
+def test_a_pitch_is_worked_out_by_one_click_and_another_way_is_compared(bench: Bench) -> None:
+    bench.show(ls.new_part("bracket"))
+    w = bench.window
+    w.bench.show_desk("read")
+    log = w.panes.read_page.log
+    suggest = log.suggest
+    for kind, text in (("inside ⌀", "12.02"), ("clear length", "13.99"), ("length inside", "26.0")):
+        suggest.kind.setCurrentText(kind)
+        suggest.repeats.setText(text)
+        QTest.keyClick(suggest.repeats, Qt.Key.Key_Return)
+    _choose(bench, 2)
+    menu = sums_menu(log, bench.session.document, log.model.rows, 2, log.commands)
+    offered = {a.text(): a for a in menu.actions()}
+    pitch = next(t for t in offered if t.startswith("pitch: clear #2 + ⌀#1 = 26.01"))
+    compared = next(t for t in offered if "compare with #3" in t)
+    offered[compared].trigger()
+    assert "they agree within" in w.panes.status.left.text()
+    offered[pitch].trigger()
+    assert bench.session.document.reading(4).mean == 12.02 + 13.99  # type: ignore[union-attr]
+    shown = {c.title: c.text(log.model.rows[3]) for c in log.model.columns}
+    assert shown["repeats"] == "#2 + #1" and shown["way"] == "worked out"
+    assert "agree within" in next(c for c in log.model.columns if c.title == "other ways").text(log.model.rows[2])
+    _choose(bench, 3)
+    suggest.kind.setCurrentText("length over")
+    suggest.repeats.setText("26.4")
+    suggest.also.click()
+    assert "one of them is wrong, measure again" in w.panes.status.left.text() and suggest.repeats.text() == ""
+
+
+def test_letters_stand_on_a_photograph_of_the_part(bench: Bench, tmp_path: Path) -> None:
+    w = bench.window
+    w.bench.show_desk("read")
+    log = w.panes.read_page.log
+    assert log.photo.isHidden()
+    (tmp_path / "notes.txt").write_text("no picture")
+    assert not log.commands.lay_photograph(tmp_path / "notes.txt") and "PNG or JPEG" in w.panes.status.left.text()
+    picture = QImage(400, 300, QImage.Format.Format_RGB32)
+    picture.fill(0x808080)
+    picture.save(str(tmp_path / "part.png"))
+    assert log.commands.lay_photograph(tmp_path / "part.png") and log.photo.isVisible()
+    assert w.panes.read_page.stack.currentWidget() is log, "a photograph is no drawing to turn to"
+    bench.until(lambda: not log.photo.area().isEmpty())
+    log._chosen = None
+
+    def middle() -> QPoint:
+        return log.photo.area().center().toPoint()
+
+    QTest.mouseClick(log.photo, Qt.MouseButton.LeftButton, pos=middle())
+    assert "choose a size in the log first" in w.panes.status.left.text()
+    log._choose_balloon(9)
+    QTest.mouseClick(log.photo, Qt.MouseButton.LeftButton, pos=middle())
+    place = bench.session.document.callout(9).place  # type: ignore[union-attr]
+    assert place is not None and abs(place.x - 0.5) < 0.01 and abs(place.y - 0.5) < 0.01
+    assert [a.text for a in log.photo.letters] == ["I"]
+    log._choose_balloon(1)
+    QTest.mouseClick(log.photo, Qt.MouseButton.LeftButton, pos=middle())
+    assert log._chosen == 9, "a click on a letter chooses its size"
+    bench.session.undo()
+    assert bench.session.document.callout(9).place is None and log.photo.letters == ()  # type: ignore[union-attr]

@@ -204,7 +204,7 @@ class Panes(QWidget):
 
     def close_all(self) -> None:
         """End what the panes have running."""
-        self.read_page.log.listener.stop()
+        self.read_page.log.close_all()
         self.prove_page.stop_asking()
         self.shape_page.close_all()
         self.read_page.sheets.close_all()

@@ -36,6 +36,9 @@ SIZES: dict[str, tuple[Role, Way]] = {
     "outside ⌀": ("outside", "outside"),
     "inside ⌀": ("inside", "inside"),
     "length": ("length", "step"),
+    "length over": ("length", "outside"),
+    "length inside": ("length", "inside"),
+    "clear length": ("length", "outside"),
     "depth": ("length", "depth"),
 }
 
@@ -48,14 +51,25 @@ class Instrument(Record):
     permissible_error: Annotated[float, Field(ge=0, le=1, allow_inf_nan=False)] = 0.02
 
 
-class Reading(Record):
-    """Repeats (mm) of one size of the part in the hand, taken one of four ways."""
+class Term(Record):
+    """One size of a sum: the callout that was read, and how much of its size (mm/mm)."""
 
     balloon: int = Field(ge=1, le=9999)
+    share: Annotated[float, Field(ge=-2, le=2, allow_inf_nan=False)] = 1.0
+
+
+class Taken(Record):
+    """Repeats (mm) of one size, taken one of four ways; or worked out from others, as the sum of ``terms``.
+
+    A sum stands as its value in ``repeats`` and its standard uncertainty, mm, in ``worked_out``.
+    """
+
     way: Way
     repeats: tuple[Millimetres, ...] = Field(min_length=1, max_length=100)
     instrument: Instrument = Instrument()
     remark: str = Field(default="", max_length=300)
+    terms: tuple[Term, ...] = Field(default=(), max_length=6)
+    worked_out: Annotated[float, Field(ge=0, le=100, allow_inf_nan=False)] | None = None
 
     @property
     def mean(self) -> float:
@@ -74,6 +88,8 @@ class Reading(Record):
     @property
     def standard_uncertainty(self) -> float:
         """u in mm by the formula in the module's docstring."""
+        if self.worked_out is not None:
+            return self.worked_out
         repeat = 0.0 if self.spread is None else self.spread**2 / len(self.repeats)
         return math.sqrt(self.instrument.resolution**2 / 12 + self.instrument.permissible_error**2 / 3 + repeat)
 
@@ -86,8 +102,21 @@ class Reading(Record):
     def note(self) -> str:
         """What a careful person would add to this reading; empty when nothing."""
         words = []
-        if self.spread is None:
+        if self.terms:
+            words.append("worked out: it follows the sizes that it is the sum of")
+        elif self.spread is None:
             words.append("one repeat only: its scatter is not in U")
         if self.way == "inside" and self.mean < 10:
             words.append("small bores read low by the flats of the jaws")
         return "; ".join(words)
+
+
+class Reading(Taken):
+    """A size of the part in the hand; ``again``: the same size taken other ways, to compare."""
+
+    balloon: int = Field(ge=1, le=9999)
+    again: tuple[Taken, ...] = Field(default=(), max_length=4)
+
+    def apart(self, other: Taken) -> tuple[float, float]:
+        """How far another way's mean is from this one's, and how far it may be by both uncertainties (k = 2); mm."""
+        return other.mean - self.mean, COVERAGE * math.hypot(self.standard_uncertainty, other.standard_uncertainty)

@@ -8,8 +8,9 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from lathed_solid.ledger import Callout, Reading, Way, callouts_from_note
+from lathed_solid.ledger.combining import Sum, sums_with
 from lathed_solid.ledger.guide import Next, next_readings
-from lathed_solid.ledger.readings import SIZES, Instrument, Role
+from lathed_solid.ledger.readings import SIZES, Instrument, Role, Taken
 from lathed_solid.ledger.roles import OF_THREADS
 from lathed_solid.ledger.snapping import Candidate, ReadSize, System, snap
 from lathed_solid.part.document import Document, DocumentError
@@ -65,17 +66,60 @@ def log_size(document: Document, size: str, repeats: tuple[float, ...], instrume
     role, way = SIZES[size]
     balloon = next_balloon(document)
     reading = Reading(balloon=balloon, way=way, repeats=repeats, instrument=instrument)
+    document, words = _named(document, role, reading)
+    callout = document.callout(balloon)
+    if size == "depth" and callout is not None:
+        document = put_callout(document, changed(callout, kind="depth", role="depth", meaning="depth"))
+    return document, words
+
+
+def _named(document: Document, role: Role, reading: Reading) -> tuple[Document, str]:
+    """With a callout for a reading, by its likely nominal or as measured."""
     (found,) = suggestions(document, [ReadSize.of(role, reading)])[1]
     best = found[0] if found and found[0].share >= SURE else None
     sign = "⌀" if role != "length" else ""
     note = sign + (best.text if best else length(reading.mean, document.unit))
-    callout = callouts_from_note(note, balloon, document.unit, source="caliper log")[0]
-    if size == "depth":
-        callout = changed(callout, kind="depth", role="depth", meaning="depth")
+    callout = callouts_from_note(note, reading.balloon, document.unit, source="caliper log")[0]
     if best is None:
         callout = changed(callout, drive="measured")
     words = f"{note}: {best.reason}, {best.share:.0%}" if best else f"{note}: as measured, no usual size is near"
     return put_reading(put_callout(document, callout), reading), words
+
+
+def sums_for(document: Document, balloon: int) -> list[Sum]:
+    """What can be worked out with a size that was read."""
+    return sums_with(balloon, document.callouts, {r.balloon: r for r in document.readings})
+
+
+def log_sum(document: Document, found: Sum) -> tuple[Document, str]:
+    """A new callout of a size that was worked out; its reading follows the sizes it is the sum of. And in words."""
+    reading = Reading(
+        balloon=next_balloon(document), way="step", repeats=(found.value,), remark=found.words, terms=found.terms,
+        worked_out=found.uncertainty,
+    )  # fmt: skip
+    first = document.callout(found.terms[0].balloon)
+    twin = len(found.terms) == 1
+    if not twin or first is None:
+        return _named(document, "length", reading)
+    own = document.reading(first.balloon)
+    reading = changed(reading, way=own.way if own is not None else "step")
+    sign = "⌀" if first.kind == "diameter" else ""
+    note = sign + length(first.nominal, document.unit)
+    callout = callouts_from_note(note, reading.balloon, document.unit, source="caliper log")[0]
+    kept = {"kind": first.kind, "role": first.role, "meaning": first.meaning, "drive": first.drive}
+    document = put_reading(put_callout(document, changed(callout, **kept)), reading)
+    return document, f"{note}: like #{first.balloon}"
+
+
+def read_again(document: Document, balloon: int, taken: Taken) -> Document:
+    """A size taken another way, beside how it was taken first. Raises DocumentError."""
+    reading = document.reading(balloon)
+    if reading is None:
+        raise DocumentError(f"callout {balloon} is not read yet", hint="log it once, then another way")
+    if any(t.balloon == balloon for t in taken.terms):
+        raise DocumentError(f"callout {balloon} cannot be worked out from itself")
+    others = tuple(t for t in reading.again if (t.way, t.remark) != (taken.way, taken.remark))
+    return put_reading(document, changed(reading, again=(*others, taken)))
 
 
 def guide(document: Document, loops: Sequence[tuple[int, ...]], suspects: Sequence[int]) -> tuple[Next, ...]:

@@ -82,6 +82,8 @@ class Sheet(Record):
     turn: Literal[0, 90, 180, 270] = 0
     across: Annotated[float, Field(gt=0, le=1e6, allow_inf_nan=False)] | None = None
     earlier: tuple[Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")], ...] = Field(default=(), max_length=100)
+    #: a picture of the part itself, beside the caliper log
+    photograph: bool = False
 
 
 class Document(Record):

@@ -11,6 +11,7 @@ from typing import Any, TypeVar
 from pydantic import BaseModel, ValidationError
 
 from lathed_solid.ledger import Callout, Note, Reading, Redress, Span, callouts_from_note
+from lathed_solid.ledger.combining import refreshed
 from lathed_solid.ledger.spans import MIDDLE, tidy
 from lathed_solid.part.document import Document, DocumentError, Parameter, StatedMass
 from lathed_solid.part.names import renamed
@@ -115,7 +116,7 @@ def edit_note(document: Document, balloon: int, text: str) -> Document:
     lost = {c.balloon for c in old}
     return changed(
         document, notes=tuple(owned if n is note else n for n in document.notes),
-        readings=tuple(r for r in document.readings if r.balloon not in lost),
+        readings=refreshed([r for r in document.readings if r.balloon not in lost]),
     )  # fmt: skip
 
 
@@ -163,7 +164,7 @@ def drop_callout(document: Document, balloon: int) -> Document:
     if document.callout(balloon) is None:
         raise DocumentError(f"there is no callout {balloon}")
     left = with_callouts(document, (c for c in document.callouts if c.balloon != balloon))
-    return changed(left, readings=tuple(r for r in document.readings if r.balloon != balloon))
+    return drop_reading(left, balloon)
 
 
 def set_span(document: Document, balloon: int, **values: Any) -> Document:
@@ -189,7 +190,12 @@ def put_reading(document: Document, reading: Reading) -> Document:
     if document.callout(reading.balloon) is None:
         raise DocumentError(f"there is no callout {reading.balloon} to measure", hint="enter its note first")
     others = [r for r in document.readings if r.balloon != reading.balloon]
-    return changed(document, readings=tuple(sorted([*others, reading], key=lambda r: r.balloon)))
+    return changed(document, readings=refreshed(sorted([*others, reading], key=lambda r: r.balloon)))
+
+
+def drop_reading(document: Document, balloon: int) -> Document:
+    """Without the reading of a balloon; what was worked out from it stays as it is."""
+    return changed(document, readings=refreshed([r for r in document.readings if r.balloon != balloon]))
 
 
 def users_of(document: Document, name: str) -> list[str]:

@@ -7,16 +7,21 @@ from __future__ import annotations
 
 import statistics
 from collections.abc import Callable
+from pathlib import Path
 
 from lathed_solid.devices import DeviceReading
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import Callout, Instrument, Reading
+from lathed_solid.ledger import WAY_WORDS, Callout, Instrument, Reading, SheetPlace
+from lathed_solid.ledger.combining import Sum, worded
 from lathed_solid.ledger.guide import way_for
+from lathed_solid.ledger.readings import SIZES, Taken
 from lathed_solid.ledger.repeats import instrument_for, sizes_of, strays
-from lathed_solid.part import Document, StatedMass
-from lathed_solid.part.edits import changed, put_reading
-from lathed_solid.quantity.formatting import length
+from lathed_solid.part import Document, Sheet, StatedMass
+from lathed_solid.part.edits import changed, drop_reading, put_callout, put_reading
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.formatting import fixed, length
 from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.workbench.letters import letter_of, photograph_of
 from lathed_solid.workbench.signal import Signal
 from lathed_solid.workbench.tables.log_rows import LogRow, parse_repeats, parse_way
 
@@ -24,6 +29,7 @@ from lathed_solid.workbench.tables.log_rows import LogRow, parse_repeats, parse_
 NEAR = 0.03
 #: a weighing this near (relative) to the last ones is one more of them
 SAME_WEIGHT = 0.02
+PICTURES = (".png", ".jpg", ".jpeg")
 
 
 class LogCommands:
@@ -60,7 +66,8 @@ class LogCommands:
         if not self._belong(repeats, read):
             return
         if row.reading is not None:
-            self._commit(row, changed(row.reading, repeats=repeats, instrument=read))
+            # what was worked out before is read now
+            self._commit(row, changed(row.reading, repeats=repeats, instrument=read, terms=(), worked_out=None))
         else:
             way = way_for(row.callout)
             self._commit(row, Reading(balloon=row.balloon, way=way, repeats=repeats, instrument=read))
@@ -92,8 +99,7 @@ class LogCommands:
         def change(document: Document) -> Document:
             if reading is not None:
                 return put_reading(document, reading)
-            kept = tuple(r for r in document.readings if r.balloon != row.balloon)
-            return changed(document, readings=kept)
+            return drop_reading(document, row.balloon)
 
         self.edited.emit(f"reading of callout {row.balloon}", change)
 
@@ -131,11 +137,81 @@ class LogCommands:
             self.logged.emit()
             self.told.emit(said[0] if len(said) == 1 else f"{len(said)} sizes: {'; '.join(said[:3])}", False)
 
+    def log_again(self, row: LogRow, size: str, text: str) -> None:
+        """What was typed is the chosen size taken another way; how both agree is told."""
+        from lathed_solid.part.caliper_log import read_again
+
+        try:
+            repeats = parse_repeats(text, self.document.unit)
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return
+        read = instrument_for(text, self.instrument)
+        if self._belong(repeats, read):
+            self._again(row, Taken(way=SIZES[size][1], repeats=repeats, instrument=read), read_again)
+
+    def _again(self, row: LogRow, taken: Taken, put: Callable[[Document, int, Taken], Document]) -> None:
+        self.edited.emit(f"another way of callout {row.balloon}", lambda d: put(d, row.balloon, taken))
+        if row.reading is not None:
+            self.logged.emit()
+            self.told.emit(f"callout {row.balloon}: {agreement(row.reading, taken, self.document.unit)}", False)
+
+    def work_out(self, found: Sum, row: LogRow | None = None) -> None:
+        """A size that is worked out from others: a new one, or another way of one that was read."""
+        from lathed_solid.part.caliper_log import log_sum, read_again
+
+        if row is not None:
+            taken = Taken(way="step", repeats=(found.value,), remark=found.words, terms=found.terms,
+                          worked_out=found.uncertainty)  # fmt: skip
+            self._again(row, taken, read_again)
+            return
+        said: list[str] = []
+
+        def change(document: Document) -> Document:
+            made, words = log_sum(document, found)
+            said.append(words)
+            return made
+
+        self.edited.emit(found.words, change)
+        if said:
+            self.told.emit(f"{worded(found.terms)} = {said[0]}", False)
+
     def adopt(self, balloon: int, text: str) -> None:
         """The callout takes a nominal that its readings suggest."""
         from lathed_solid.part.caliper_log import adopt
 
         self.edited.emit(f"callout {balloon} takes {text}", lambda d: adopt(d, balloon, text))
+
+    # a photograph ------------------------------------------------------------------------------
+    def lay_photograph(self, path: Path) -> bool:
+        """A picture of the part beside the log; False, told, when it cannot be."""
+        from lathed_solid.files.attachments import keep_sheet, read_for
+
+        if path.suffix.lower() not in PICTURES:
+            self.told.emit(f"{path.name} is no photograph: PNG or JPEG", True)
+            return False
+        try:
+            kept = keep_sheet(read_for(path), path)
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return False
+        sheet = Sheet(name=path.name[:200], file=kept, photograph=True)
+        self.edited.emit(f"photograph {path.name}", lambda d: changed(d, sheets=(*d.sheets, sheet)))
+        return True
+
+    def place_letter(self, balloon: int | None, x: float, y: float) -> None:
+        """The letter of a size where it is on the photograph; places on drawings stay."""
+        number, callout = photograph_of(self.document), self.document.callout(balloon or 0)
+        if number is None:
+            return
+        if callout is None:
+            self.told.emit("choose a size in the log first, then click where it is", True)
+            return
+        if callout.place is not None and not self.document.sheets[callout.place.sheet - 1].photograph:
+            self.told.emit(f"callout {balloon} stands on {self.document.sheets[callout.place.sheet - 1].name}", True)
+            return
+        placed = changed(callout, place=SheetPlace(sheet=number, x=x, y=y))
+        self.edited.emit(f"letter {letter_of(callout.balloon)}", lambda d: put_callout(d, placed))
 
     # a caliper or a scale on a line ------------------------------------------------------------
     def weigh(self, grams: float) -> None:
@@ -162,6 +238,16 @@ class LogCommands:
         else:
             self.log(row, (*(row.reading.repeats if row.reading else ()), sent.value))
         return True
+
+
+def agreement(reading: Reading, other: Taken, unit: LengthUnit) -> str:
+    """Whether a size taken two ways is the same within both uncertainties, in words."""
+    apart, room = reading.apart(other)
+    how = worded(other.terms) or WAY_WORDS[other.way]
+    words = f"{how} {fixed(other.mean, unit)}, {fixed(abs(apart), unit)} apart"
+    if abs(apart) <= room:
+        return f"{words}: they agree within {fixed(room, unit)}"
+    return f"{words}, more than {fixed(room, unit)}: one of them is wrong, measure again"
 
 
 def wrong_unit(value: float, callout: Callout) -> str:

@@ -6,37 +6,44 @@ A row is a callout; typing repeats into it logs the reading. Expressions, fracti
 from __future__ import annotations
 
 from collections.abc import Callable
+from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
     QComboBox,
+    QFileDialog,
     QHBoxLayout,
     QInputDialog,
     QLabel,
     QMenu,
     QMessageBox,
     QPushButton,
+    QSplitter,
     QVBoxLayout,
     QWidget,
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.background import Background
 from lathed_solid.desk.read.listen import Listener
+from lathed_solid.desk.read.photo_pane import PhotoPane
 from lathed_solid.desk.read.suggest import Suggestions
+from lathed_solid.desk.read.sums_menu import sums_menu
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.devices import DeviceReading
 from lathed_solid.devices.port import ports
-from lathed_solid.ledger import WAY_WORDS, Callout, Instrument, Reading
+from lathed_solid.ledger import WAY_WORDS, Callout, Reading
+from lathed_solid.ledger.combining import worded
 from lathed_solid.ledger.guide import FIRST_MILLED, FIRST_TURNED
-from lathed_solid.ledger.repeats import DENOMINATORS, reads_to
 from lathed_solid.part import Document
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import fixed, inch_fraction, length
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.workbench.describe import shown_deviation
-from lathed_solid.workbench.log_commands import LogCommands
-from lathed_solid.workbench.tables.log_rows import LogRow
+from lathed_solid.workbench.letters import letter_of
+from lathed_solid.workbench.log_commands import LogCommands, agreement
+from lathed_solid.workbench.tables.log_rows import READS, LogRow
 
 if TYPE_CHECKING:
     from lathed_solid.ledger.guide import Next
@@ -49,18 +56,6 @@ CAUTION = (
 )
 
 
-#: what can be measured with, by what it reads to
-READS: dict[str, Instrument] = {
-    "reads 0.01 mm": Instrument(),
-    "reads 0.02 mm": Instrument(name="caliper with vernier", resolution=0.02, permissible_error=0.03),
-    "reads 0.05 mm": Instrument(name="caliper with vernier", resolution=0.05, permissible_error=0.05),
-    "reads 0.001 mm": Instrument(name="micrometer", resolution=0.001, permissible_error=0.004),
-    "reads .001 in": Instrument(name="caliper in inches", resolution=0.0254, permissible_error=0.025),
-    "reads .0005 in": Instrument(name="digital caliper in inches", resolution=0.0127, permissible_error=0.025),
-    **{f"reads 1/{d} in": reads_to(d) for d in DENOMINATORS},
-}
-
-
 class LogPage(QWidget):
     """Emits edited readings; rows hovered and chosen."""
 
@@ -69,7 +64,7 @@ class LogPage(QWidget):
     chosen = pyqtSignal(object)
     drive_asked = pyqtSignal()
 
-    def __init__(self) -> None:
+    def __init__(self, background: Background) -> None:
         super().__init__()
         self.setObjectName("page")
         self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
@@ -112,24 +107,35 @@ class LogPage(QWidget):
         self.reads.addItems(list(READS))
         self.reads.currentTextChanged.connect(self._set_instrument)
         self.commands.confirm = self._confirm
+        self.photograph = QPushButton("photograph…")
+        self.photograph.setFont(theme.narrow(12))
+        self.photograph.setToolTip("A picture of the part, PNG or JPEG: each size gets its letter on it")
+        self.photograph.clicked.connect(self._ask_photograph)
         head.addWidget(self.title, 1)
+        head.addWidget(self.photograph)
         head.addWidget(self.reads)
         head.addWidget(self.fractions)
         head.addWidget(self.key)
         head.addWidget(self.listen)
         head.addWidget(self.drive)
         layout.addLayout(head)
-        caution = QLabel(CAUTION)
-        caution.setObjectName("caution")
-        caution.setWordWrap(True)
-        caution.setFont(theme.narrow(12))
-        layout.addWidget(caution)
+        layout.addWidget(_caution())
         self.model = RowModel(self._columns())
         self.view = RowView(self.model)
         self.view.setAccessibleName("Caliper log")
         self.view.row_hovered.connect(self.hovered)
         self.view.row_chosen.connect(self._choose)
-        layout.addWidget(self.view, 1)
+        self.photo = PhotoPane(background)
+        self.photo.placed.connect(lambda x, y: self.commands.place_letter(self._chosen, x, y))
+        self.photo.chosen.connect(self._choose_balloon)
+        split = QSplitter(Qt.Orientation.Horizontal)
+        split.setHandleWidth(1)
+        split.setChildrenCollapsible(False)
+        split.addWidget(self.view)
+        split.addWidget(self.photo)
+        split.setStretchFactor(0, 3)
+        split.setStretchFactor(1, 2)
+        layout.addWidget(split, 1)
         turned, milled = (
             "\n".join(f"{n}  {words}" for n, words in enumerate(k, 1)) for k in (FIRST_TURNED, FIRST_MILLED)
         )
@@ -154,6 +160,8 @@ class LogPage(QWidget):
         self.suggest.adopted.connect(self.commands.adopt)
         self.suggest.next_asked.connect(self._choose_next)
         self.suggest.logged.connect(self.commands.log_new)
+        self.suggest.again.connect(self._log_again)
+        self.suggest.sums_asked.connect(self._work_out)
         self.commands.logged.connect(self.suggest.repeats.clear)
         layout.addWidget(self.suggest)
         self._show_listening()
@@ -171,10 +179,12 @@ class LogPage(QWidget):
 
         return [
             Column("balloon", lambda r: str(r.balloon), look="balloon", width=50),
+            Column("letter", lambda r: letter_of(r.balloon), width=44, tip=lambda _r: "its letter on the photograph"),
             Column("size", lambda r: r.callout.show(), look="sheet", width=60, tip=lambda r: r.callout.note),
-            Column("way", of(lambda r: WAY_WORDS[r.way]), edit=self.commands.type_way, width=92,
+            Column("way", of(lambda r: "worked out" if r.terms else WAY_WORDS[r.way]), width=92,
+                   edit=self.commands.type_way,
                    tip=lambda _r: "outside jaws, inside jaws, depth rod or step; F2 edits"),
-            Column("repeats", of(lambda r: "  ".join(fixed(x, self.unit, self._places(r)) for x in r.repeats)),
+            Column("repeats", of(self._repeats),
                    edit=self.commands.type_repeats, width=150,
                    raw=of(lambda r: "; ".join(length(x, self.unit) for x in r.repeats)),
                    tip=lambda r: (r.reading.note if r.reading else "") or "F2 edits; separate repeats by ;"),
@@ -184,8 +194,28 @@ class LogPage(QWidget):
                                     f"permissible error {r.instrument.permissible_error:g} mm")),
             Column("nearest", self._nearest, width=110,
                    tip=lambda _r: "the nearest fraction of an inch, and how far the mean is from it"),
+            Column("other ways", of(lambda r: "; ".join(agreement(r, t, self.unit) for t in r.again)), width=150,
+                   tip=of(lambda r: "\n".join(agreement(r, t, self.unit) for t in r.again))),
             Column("off nominal", self._off_nominal, look="number", width=80),
         ]  # fmt: skip
+
+    def _repeats(self, reading: Reading) -> str:
+        if reading.terms:
+            return worded(reading.terms)
+        return "  ".join(fixed(x, self.unit, self._places(reading)) for x in reading.repeats)
+
+    def _log_again(self, size: str, text: str) -> None:
+        row = self._row()
+        if row is not None:
+            self.commands.log_again(row, size, text)
+
+    def _row(self) -> LogRow | None:
+        return next((r for r in self.model.rows if r.balloon == self._chosen), None)
+
+    def _work_out(self, button: QPushButton) -> None:
+        if self._document is not None and self._chosen is not None:
+            menu = sums_menu(self, self._document, self.model.rows, self._chosen, self.commands)
+            menu.exec(button.mapToGlobal(button.rect().topLeft()))
 
     def _nearest(self, row: LogRow) -> str:
         parts = self._fraction_of()
@@ -229,11 +259,32 @@ class LogPage(QWidget):
         logged = sum(1 for r in rows if r.reading)
         self.title.setText(f"CALIPER LOG — {logged} of {len(rows)} sizes measured")
         self.view.setVisible(bool(rows))
+        self._show_photograph(document)
         self.empty.setVisible(not rows)
         self._document = document
         self._stale = True
         if self.isVisible():
             self._judge()
+
+    def _ask_photograph(self) -> None:
+        name, _ = QFileDialog.getOpenFileName(self, "A photograph of the part", "", "Photographs (*.png *.jpg *.jpeg)")
+        if name:
+            self.commands.lay_photograph(Path(name))
+
+    def _show_photograph(self, document: Document) -> None:
+        shown = self.photo.show_document(document, self._chosen)
+        at = next(i for i, c in enumerate(self.model.columns) if c.title == "letter")
+        self.view.setColumnHidden(at, not shown)
+
+    def _choose_balloon(self, balloon: int) -> None:
+        at = next((i for i, r in enumerate(self.model.rows) if r.balloon == balloon), None)
+        if at is not None:
+            self.view.selectRow(at)
+
+    def close_all(self) -> None:
+        """End what listens and reads."""
+        self.listener.stop()
+        self.photo.reader.close()
 
     def showEvent(self, event: Any) -> None:
         super().showEvent(event)
@@ -263,9 +314,7 @@ class LogPage(QWidget):
     def _choose_next(self) -> None:
         if self._guided:
             n = self._guided[0]
-            at = next((i for i, r in enumerate(self.model.rows) if r.balloon == n.balloon), None)
-            if at is not None:
-                self.view.selectRow(at)
+            self._choose_balloon(n.balloon)
             self.told.emit(f"{n.balloon}, {WAY_WORDS[n.way]}: {n.reason}", False)
 
     def _show_chain(self, document: Document) -> None:
@@ -333,5 +382,14 @@ class LogPage(QWidget):
         measured = row is not None and row.callout.drive == "measured"
         self.drive.setText("model by nominal" if measured else "model as measured")
         self._chosen = row.balloon if row is not None else None
+        self.photo.show_letters(self.photo.letters, self._chosen)
         self._suggest()
         self.chosen.emit(row)
+
+
+def _caution() -> QLabel:
+    caution = QLabel(CAUTION)
+    caution.setObjectName("caution")
+    caution.setWordWrap(True)
+    caution.setFont(theme.narrow(12))
+    return caution

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
 
@@ -24,7 +23,7 @@ class ReadPage(QWidget):
     def __init__(self, background: Background) -> None:
         super().__init__()
         self.setObjectName("page")
-        self.log, self.sheets, self.chains = LogPage(), SheetsPage(background), ChainsPage()
+        self.log, self.sheets, self.chains = LogPage(background), SheetsPage(background), ChainsPage()
         self.stack = QStackedWidget()
         for page in (self.log, self.sheets, self.chains):
             self.stack.addWidget(page)
@@ -47,7 +46,7 @@ class ReadPage(QWidget):
         layout.setSpacing(0)
         layout.addLayout(row)
         layout.addWidget(self.stack, 1)
-        self._sheets: tuple[Any, ...] | None = None
+        self._drawings = False
         self.show_source(0)
 
     def show_source(self, index: int) -> None:
@@ -67,9 +66,10 @@ class ReadPage(QWidget):
         self.log.set_document(document)
         self.sheets.set_document(document)
         self.chains.set_document(document)
-        if bool(document.sheets) != bool(self._sheets):
-            self.show_source(1 if document.sheets else 0)
-        self._sheets = document.sheets
+        drawings = any(not s.photograph for s in document.sheets)
+        if drawings != self._drawings:
+            self.show_source(1 if drawings else 0)
+        self._drawings = drawings
 
     def set_rows(self, rows: Sequence[LedgerRow], used: set[int], current: int | None) -> None:
         """How the callouts stand, for the balloons on the sheets."""

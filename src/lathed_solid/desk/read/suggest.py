@@ -34,6 +34,8 @@ class Suggestions(QWidget):
 
     adopted = pyqtSignal(int, str)
     logged = pyqtSignal(str, str)
+    again = pyqtSignal(str, str)
+    sums_asked = pyqtSignal(object)
     next_asked = pyqtSignal()
 
     def __init__(self) -> None:
@@ -67,9 +69,19 @@ class Suggestions(QWidget):
         self.repeats.setAccessibleName("repeats of a new size")
         self.repeats.returnPressed.connect(self._log)
         self.kind.currentTextChanged.connect(lambda _t: self._say_how())
+        self.also = QPushButton("as another way")
+        self.also.setFont(theme.narrow(12))
+        self.also.setToolTip("What is typed is the chosen size, taken another way: both are compared")
+        self.also.clicked.connect(self._log_again)
+        self.sums = QPushButton("work out ▾")
+        self.sums.setFont(theme.narrow(12))
+        self.sums.setToolTip("Pitches, centres and twins from the chosen size; they follow it")
+        self.sums.clicked.connect(lambda: self.sums_asked.emit(self.sums))
         new = QHBoxLayout()
         new.addWidget(self.kind)
         new.addWidget(self.repeats, 1)
+        new.addWidget(self.also)
+        new.addWidget(self.sums)
         self.jaws = JawsView()
         self.next = QLabel()
         self.next.setFont(theme.narrow(12))
@@ -112,6 +124,8 @@ class Suggestions(QWidget):
 
     def _show(self) -> None:
         callout, reading = self._callout, self._reading
+        self.also.setVisible(reading is not None)
+        self.sums.setVisible(reading is not None)
         self.jaws.show_way(self._way())
         round_size = callout is not None and callout.kind == "diameter" and reading is not None
         self.pitch.setVisible(bool(round_size))
@@ -190,6 +204,13 @@ class Suggestions(QWidget):
     def _adopt(self, k: int) -> None:
         if self._callout is not None and self._texts[k]:
             self.adopted.emit(self._callout.balloon, self._texts[k])
+
+    def _log_again(self) -> None:
+        text = self.repeats.text().strip()
+        if text:
+            self.again.emit(self.kind.currentText(), text)
+        else:
+            self.repeats.setFocus()
 
     def _log(self) -> None:
         text = self.repeats.text().strip()

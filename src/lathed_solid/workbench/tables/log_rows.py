@@ -4,9 +4,21 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lathed_solid.ledger import WAY_WORDS, Callout, Reading, Way
+from lathed_solid.ledger import WAY_WORDS, Callout, Instrument, Reading, Way
+from lathed_solid.ledger.repeats import DENOMINATORS, reads_to
 from lathed_solid.part import DocumentError
 from lathed_solid.quantity import LengthUnit, QuantityError, evaluate
+
+#: what can be measured with, by what it reads to
+READS: dict[str, Instrument] = {
+    "reads 0.01 mm": Instrument(),
+    "reads 0.02 mm": Instrument(name="caliper with vernier", resolution=0.02, permissible_error=0.03),
+    "reads 0.05 mm": Instrument(name="caliper with vernier", resolution=0.05, permissible_error=0.05),
+    "reads 0.001 mm": Instrument(name="micrometer", resolution=0.001, permissible_error=0.004),
+    "reads .001 in": Instrument(name="caliper in inches", resolution=0.0254, permissible_error=0.025),
+    "reads .0005 in": Instrument(name="digital caliper in inches", resolution=0.0127, permissible_error=0.025),
+    **{f"reads 1/{d} in": reads_to(d) for d in DENOMINATORS},
+}
 
 
 @dataclass(frozen=True)
