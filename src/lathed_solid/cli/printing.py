@@ -71,6 +71,8 @@ def print_verdicts(document: Document, reply: BuildReply) -> None:
             console.print(f"step {step.number}: {step.message}", highlight=False)
     for standing in reply.report.standing:
         console.print(standing.words, highlight=False)
+    for wall in reply.report.thin:
+        console.print(wall.words(document.unit), highlight=False)
     mass = reply.report.mass
     if mass is not None:
         against = (

@@ -23,6 +23,9 @@ class Showing:
         self.bench, self.session, self.panes = bench, bench.session, panes
         #: whether what stands in the status line is a step's failure, which ends with a good build
         self._told_failure = False
+        #: thin walls of the last build, and the part they are of
+        self._thin: frozenset[tuple[str, str, str]] = frozenset()
+        self._thin_of: str | None = None
         session, builds = bench.session, bench.session.builds
         session.document_changed.connect(self.show_document)
         session.state_changed.connect(self.show_route)
@@ -90,6 +93,15 @@ class Showing:
         elif self._told_failure:
             self.panes.status.end_message()
         self._told_failure = step is not None
+        self._tell_thin(document, reply)
+
+    def _tell_thin(self, document: Document, reply: BuildReply) -> None:
+        """Walls that an edit made thin; those that a part had when it was opened stand at the Prove desk."""
+        now = {(document.name, w.first, w.second): w for w in reply.report.thin}
+        new = [w for key, w in now.items() if key not in self._thin]
+        if new and self._thin_of == document.name and reply.failed is None:
+            self.bench.tell(new[0].words(document.unit) + (f", and {len(new) - 1} more" if len(new) > 1 else ""), True)
+        self._thin, self._thin_of = frozenset(now), document.name
 
     def show_preview(self, reply: BuildReply) -> None:
         """What is tried out."""

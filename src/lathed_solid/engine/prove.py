@@ -13,6 +13,7 @@ from lathed_solid.kernel.builders.planar import frame_of
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.measure import OUTLINED, measure
+from lathed_solid.kernel.thin_walls import thin_walls
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.kernel.walls import alike
 from lathed_solid.ledger import Callout, Probe
@@ -56,7 +57,8 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
         for n, body in built.parts.bodies.items() if body.pieces > 1
     )  # fmt: skip
     complete = built.ok and built.body is not None
-    return Report(rows=rows, mass=mass, complete=complete, relations=related, standing=standing)
+    thin = () if look is None else thin_walls(look)
+    return Report(rows=rows, mass=mass, complete=complete, relations=related, standing=standing, thin=thin)
 
 
 def look_of(document: Document, built: Built) -> Look | None:

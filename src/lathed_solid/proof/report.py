@@ -7,6 +7,7 @@ from typing import Any
 from pydantic import BaseModel, ConfigDict
 
 from lathed_solid.proof.mass import MassVerdict
+from lathed_solid.proof.thin_wall import ThinWall
 from lathed_solid.proof.verdicts import SIGNS, Verdict, VerdictRow
 
 #: a relation that is off by more does not hold, mm or rad
@@ -55,6 +56,7 @@ class Report(BaseModel):
     complete: bool
     relations: tuple[Relation, ...] = ()
     standing: tuple[Standing, ...] = ()
+    thin: tuple[ThinWall, ...] = ()
 
     @property
     def counts(self) -> dict[Verdict, int]:
@@ -94,4 +96,5 @@ class Report(BaseModel):
             "mass": None if self.mass is None else self.mass.as_json(),
             "relations": [r.model_dump() | {"holds": r.holds} for r in self.relations],
             "standing": [s.model_dump() for s in self.standing],
+            "thin": [w.model_dump() for w in self.thin],
         }

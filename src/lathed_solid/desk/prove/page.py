@@ -37,6 +37,8 @@ from lathed_solid.workbench.describe import grams
 from lathed_solid.workbench.tables.verdict_rows import Line, alarming, columns, duties_of, unfolded
 
 ORDER = {"out": 0, "not found": 1, "no limit": 2, "near": 3, "in": 4}
+#: so many thin walls are told, the thinnest first
+SHOWN_WALLS = 4
 FILTERS = ("all", "in", "near", "out", "no limit", "not found")
 TABS = (
     ("verdicts", "every callout, measured on the solid"),
@@ -271,7 +273,7 @@ class ProvePage(QWidget):
         self._show_standing(reply)
 
     def _show_standing(self, reply: BuildReply | None) -> None:
-        """A line for each body in several pieces, with the answer that can be given."""
+        """A line for each body in several pieces, with the answer that can be given; and for the thinnest walls."""
         while (item := self.standing.takeAt(0)) is not None:
             if (old := item.widget()) is not None:
                 old.deleteLater()
@@ -287,6 +289,13 @@ class ProvePage(QWidget):
             row.addWidget(words, 1)
             row.addWidget(answer)
             self.standing.addWidget(line)
+        if reply is None:
+            return
+        for wall in reply.report.thin[:SHOWN_WALLS]:
+            words = QLabel("△ " + wall.words(reply.summary["unit"]))
+            words.setFont(theme.font(13))
+            words.setWordWrap(True)
+            self.standing.addWidget(words)
 
     def _refill(self) -> None:
         rows = [r for r in self._rows if self._filter == "all" or (r.verdict and r.verdict.verdict == self._filter)]
