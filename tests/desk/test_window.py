@@ -145,14 +145,14 @@ def test_logging_readings_and_modelling_as_measured(bench: Bench) -> None:
     w = bench.window
     w.bench.show_desk("read")
     page = w.panes.read_page.log
-    edit_cell(page.view, 2, 3, "24.96; 24,95; 2.4955 cm")
+    edit_cell(page.view, 2, 4, "24.96; 24,95; 2.4955 cm")
     bench.settle()
     reading = bench.session.document.reading(3)
     assert reading is not None and reading.repeats == pytest.approx((24.96, 24.95, 24.955))
-    edit_cell(page.view, 2, 2, "inside")
+    edit_cell(page.view, 2, 3, "inside")
     assert bench.session.document.reading(3).way == "inside"  # type: ignore[union-attr]
     for bad in ("24.9; nan", "-3", "0", "1e9", "24.9;;x"):
-        edit_cell(page.view, 2, 3, bad)
+        edit_cell(page.view, 2, 4, bad)
         assert bench.session.document.reading(3).repeats == reading.repeats  # type: ignore[union-attr]
         assert "callout 3" in bench.said or "above zero" in bench.said
     page.view.selectRow(2)
