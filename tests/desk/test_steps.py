@@ -8,12 +8,12 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 from PyQt6.QtWidgets import QApplication, QMessageBox, QPushButton
-from steps.parts import block, circle
+from steps.parts import block, circle, rectangle
 
 from lathed_solid import scripting as ls
 from lathed_solid.desk.compare import CompareDialog
 from lathed_solid.desk.steps.form import StepForm
-from lathed_solid.part import ChamferStep, EdgePick, FilletStep, PatternStep, edits
+from lathed_solid.part import ChamferStep, DatumPlane, Document, EdgePick, FilletStep, PatternStep, edits
 from lathed_solid.part.steps import KINDS
 from lathed_solid.part.steps.catalogue import CATALOGUE, StepKind
 from lathed_solid.workbench.actions import ACTIONS, run_action
@@ -288,3 +288,52 @@ def test_a_pick_fills_the_field_that_waits_for_it_and_the_form_stays(bench: Benc
     QTest.keyClick(w.panes.route.list, Qt.Key.Key_Delete)
     bench.settle()
     assert [s.number for s in bench.session.document.steps] == [10, 20, 30]
+
+
+def _two_bodies() -> Document:
+    part = block(60, 40, "20")
+    part = rectangle(part, DatumPlane(), (10, 10), (50, 30))
+    return ls.step(part, "extrude", sketch=30, mode="new", distance="35", remark="cover")
+
+
+def test_bodies_are_named_hidden_and_shown_alone(bench: Bench) -> None:
+    bench.show(_two_bodies())
+    bar, solid = bench.window.panes.view_bar, bench.window.panes.solid
+    bench.window.bench.choose_step(40)
+    assert bar.bodies.isVisible() and bar.bodies.text() == "bodies 2 of 2 ▾"
+    entries = [a for a in bar.bodies_menu().actions() if a.text()]
+    assert [a.text() for a in entries] == [
+        "20  Extrude sketch 10", "40  cover", "only 20  Extrude sketch 10", "only 40  cover", "all",
+    ]  # fmt: skip
+    shown = solid.scene._bodies
+    assert set(shown._shown) == {20, 40}
+    entries[1].trigger()
+    assert shown._hidden == {40} and bar.bodies.text() == "bodies 1 of 2 ▾"
+    next(a for a in bar.bodies_menu().actions() if a.text() == "20  Extrude sketch 10").trigger()
+    assert shown._hidden == {40}, "never none"
+    next(a for a in bar.bodies_menu().actions() if a.text() == "only 40  cover").trigger()
+    assert shown._hidden == {20}
+    bench.window.commands.view.look("top")
+    bench.repaint()
+    x, y = solid.scene.project((3.0, 3.0, 20.0))
+    assert solid.scene.detect(x, y) is None, "what is hidden is not picked"
+    next(a for a in bar.bodies_menu().actions() if a.text() == "all").trigger()
+    assert solid.scene.detect(x, y).names == ("20/end",)
+    bar.section.setChecked(True)
+    assert len(shown._planes) == 2, "each is cut with its own hatch"
+    bar.section.setChecked(False)
+    assert shown._planes == {}
+    bench.show(block())
+    assert bar.bodies.isHidden() and set(shown._shown) == {0}
+
+
+def test_sketches_are_shown_over_the_solid(bench: Bench) -> None:
+    bench.show(_two_bodies())
+    bar = bench.window.panes.view_bar
+    assert [m.number for m in bench.session.reply.sketches] == [10, 30]
+    corners = {p for line in bench.session.reply.sketches[1].lines for p in line}
+    assert corners == {(x, y, 0.0) for x in (10.0, 50.0) for y in (10.0, 30.0)}
+    bar.sketches.setChecked(True)
+    assert bench.window.panes.solid.scene._sketches is not None
+    bar.sketches.setChecked(False)
+    assert bench.window.panes.solid.scene._sketches is None

@@ -86,6 +86,7 @@ class FakePrompts:
         self.path: Path | None = None
         self.leave: Any = "stay"
         self.yes = True
+        self.line: str | None = None
         self.begins: Callable[[Any], Any] = lambda last: None
         self.change: Callable[[Document], Document | None] = lambda d: None
 
@@ -112,6 +113,10 @@ class FakePrompts:
     def redress(self, document: Document, balloon: int) -> Document | None:
         self.asked.append(f"redress {balloon}")
         return self.change(document)
+
+    def text(self, title: str, label: str, text: str) -> str | None:
+        self.asked.append(f"{title}: {text}")
+        return self.line
 
     def properties(self, document: Document) -> Document | None:
         return self.change(document)

@@ -10,10 +10,13 @@ from lathed_solid import scripting as ls
 from lathed_solid.engine import protocol
 from lathed_solid.files import read_document, write_document
 from lathed_solid.kernel.figures import Picked
+from lathed_solid.ledger import Probe
 from lathed_solid.part import DatumPlane, Document, FacePlane, HoleStep, SketchStep, TurnedStep, edits
 from lathed_solid.workbench.actions import ACTIONS, find_action, run_action
 from lathed_solid.workbench.beginning import begun
+from lathed_solid.workbench.describe import bodies_of
 from lathed_solid.workbench.step_forms.new import NEW
+from lathed_solid.workbench.tables.route_rows import route_rows
 
 from .fakes import Rig
 
@@ -300,9 +303,22 @@ def test_a_callout_is_driven_measured_and_removed(rig: Rig) -> None:
     run(rig, "measure-here")
     assert rig.words == "pick two faces in the solid, flat or round, one after the other"
     for name in ("10/face.left", "10/face.right"):
-        rig.bench.pick(face(name))
+        rig.bench.pick(face(name, "plane"))
     run(rig, "measure-here")
-    assert rig.document.callout(read).measure.faces == ("10/face.left", "10/face.right")  # type: ignore[union-attr]
+    assert "flat or round" in rig.words, "a diameter is no distance of flat faces"
+    rig.bench.pick(face("10/sA", "cylinder"))
+    run(rig, "measure-here")
+    assert rig.document.callout(read).measure == Probe(kind="diameter", faces=("10/sA",))  # type: ignore[union-attr]
+    length = next(c for c in rig.document.callouts if c.kind == "length")
+    rig.bench.choose_balloon(length.balloon)
+    run(rig, "measure-here")
+    position = Probe(kind="position", faces=("10/face.right", "10/sA"))
+    assert rig.document.callout(length.balloon).measure == position  # type: ignore[union-attr]
+    for name in ("10/face.left", "10/face.right"):
+        rig.bench.pick(face(name, "plane"))
+    run(rig, "measure-here")
+    assert rig.document.callout(length.balloon).measure.faces == ("10/face.left", "10/face.right")  # type: ignore[union-attr]
+    rig.bench.choose_balloon(read)
     rig.notes.enter("Ø99")
     mine = rig.document.callouts[-1].balloon
     run(rig, "drop-callout")
@@ -397,3 +413,18 @@ def test_every_action_runs_or_says_that_it_cannot(rig: Rig) -> None:
         assert enabled or "not possible now" in rig.words, action.id
         rig.settle()
         assert isinstance(action.title, str) and len({a.id for a in ACTIONS}) == len(ACTIONS)
+
+
+def test_a_step_s_name_is_its_body_s(rig: Rig) -> None:
+    rig.bench.choose_step(10)
+    rig.ask.line = "  spindle "
+    run(rig, "name-step")
+    assert rig.ask.asked[-1] == "Name a step: " and rig.document.step(10).remark == "spindle"  # type: ignore[union-attr]
+    assert route_rows(rig.document, None)[0].title == "spindle"
+    assert bodies_of(rig.document, (10, 10)) == {10: "10  spindle"}
+    rig.ask.line = None
+    run(rig, "name-step")
+    assert rig.document.step(10).remark == "spindle", "given up"  # type: ignore[union-attr]
+    rig.ask.line = ""
+    run(rig, "name-step")
+    assert route_rows(rig.document, None)[0].title == "Turned table"

@@ -5,7 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Literal
 
-from PyQt6.QtWidgets import QFileDialog, QMessageBox, QWidget
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
 
 from lathed_solid.desk.dialogs import ParametersDialog, PropertiesDialog
 from lathed_solid.part import Document
@@ -43,6 +43,11 @@ class QtPrompts:
         """Whether to go on."""
         kind = QMessageBox.StandardButton
         return QMessageBox.question(self.window, title, words, kind.Ok | kind.Cancel) != kind.Cancel
+
+    def text(self, title: str, label: str, text: str) -> str | None:
+        """A line of text; None when given up."""
+        said, ok = QInputDialog.getText(self.window, title, label, text=text)
+        return said if ok else None
 
     def properties(self, document: Document) -> Document | None:
         """The document with other properties; None when given up."""

@@ -11,6 +11,7 @@ from lathed_solid.part import Document
 from lathed_solid.proof import VerdictRow
 from lathed_solid.quantity.formatting import fixed
 from lathed_solid.workbench.bench import Workbench
+from lathed_solid.workbench.describe import bodies_of
 from lathed_solid.workbench.flags import across, flags_of
 from lathed_solid.workbench.tables.ledger_rows import LedgerRow, ledger_rows
 from lathed_solid.workbench.tables.route_rows import route_rows
@@ -114,7 +115,10 @@ class Showing:
             self.bench.tell(f"preview: step {failed.number}: {failed.message}", True)
 
     def _show_solid(self, reply: BuildReply) -> None:
-        self.panes.solid.show_solid(reply.shape, reply.labels, reply.edge_labels, reply.marks, reply.datums)
+        r = reply
+        self.panes.solid.show_solid(r.shape, r.labels, r.edge_labels, r.marks, r.datums, r.owners)
+        self.panes.view_bar.set_sketches(r.sketches)
+        self.panes.view_bar.set_bodies(bodies_of(self.session.document, reply.owners))
 
     def show_measured(self, found: Measured) -> None:
         """Sizes by hand, and the figures of the cut."""

@@ -11,7 +11,7 @@ import logging
 from collections.abc import Sequence
 from typing import Any
 
-from PyQt6.QtCore import QCoreApplication, QEvent, QObject, QPointF, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QCoreApplication, QPointF, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QKeyEvent, QMouseEvent, QSurfaceFormat, QWheelEvent
 from PyQt6.QtOpenGLWidgets import QOpenGLWidget
 from PyQt6.QtWidgets import QWidget
@@ -19,10 +19,11 @@ from PyQt6.QtWidgets import QWidget
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
 from lathed_solid.desk.flags import Flags
+from lathed_solid.desk.stirring import Watch
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.figures import DatumMark, Mark
+from lathed_solid.kernel.figures import DatumMark, Mark, SketchMark
 from lathed_solid.quantity.tolerances import LINEAR
-from lathed_solid.viewer.deferred_import import Stirred, arrived, fetch
+from lathed_solid.viewer.deferred_import import arrived, fetch
 from lathed_solid.workbench.flags import Flag, Measure
 
 log = logging.getLogger(__name__)
@@ -49,6 +50,10 @@ def _format(samples: int) -> QSurfaceFormat:
     return f
 
 
+#: a solid as bytes, the names of its faces and edges, drawn threads, datums, the owners of its solids
+Content = tuple[bytes, list[str], list[str], Sequence[Mark], Sequence[DatumMark], Sequence[int]]
+
+
 class SolidView(QOpenGLWidget):
     """Shows one solid; knows names of faces, not steps or callouts."""
 
@@ -71,9 +76,9 @@ class SolidView(QOpenGLWidget):
         self.scene: Any = None
         self.frames = 0
         self._asked = self._given_up = self._closed = False
-        self._watch: _Watch | None = None
+        self._watch: Watch | None = None
         self._fetching: int | None = None
-        self._content: tuple[bytes, list[str], list[str], Sequence[Mark], Sequence[DatumMark]] | None = None
+        self._content: Content | None = None
         self._lit: tuple[str, ...] = ()
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
         self._moved = False
@@ -93,7 +98,7 @@ class SolidView(QOpenGLWidget):
     def _fetch_kernel(self) -> None:
         if self._closed:
             return
-        self._watch = _Watch(self)
+        self._watch = Watch(self)
         stirred = self._watch.stirred
         self._fetching = self._background.run(lambda: fetch(stirred), lambda _none: self._came(""), self._came)
 
@@ -216,10 +221,10 @@ class SolidView(QOpenGLWidget):
     # content -----------------------------------------------------------------------------------
     def show_solid(
         self, data: bytes, labels: list[str], edge_labels: list[str], marks: Sequence[Mark],
-        datums: Sequence[DatumMark] = (),
+        datums: Sequence[DatumMark] = (), owners: Sequence[int] = (),
     ) -> None:  # fmt: skip
         """Show the worker's solid with its drawn threads and the route's datums; empty bytes clear the pane."""
-        content = (data, labels, edge_labels, marks, datums)
+        content = (data, labels, edge_labels, marks, datums, owners)
         if content == self._content:
             return
         self._content = content if data else None
@@ -228,6 +233,14 @@ class SolidView(QOpenGLWidget):
         else:
             self._act("clear")
         self._act("light", self._lit)
+
+    def show_sketches(self, marks: Sequence[SketchMark]) -> None:
+        """Sketches over the solid; none takes them away."""
+        self._act("show_sketches", tuple(marks))
+
+    def hide_bodies(self, numbers: frozenset[int]) -> None:
+        """Show all bodies but these."""
+        self._act("hide_bodies", numbers)
 
     def light(self, names: tuple[str, ...]) -> None:
         """Light up these faces."""
@@ -365,36 +378,3 @@ class SolidView(QOpenGLWidget):
             self.clear_pick()
         else:
             super().keyPressEvent(event)
-
-
-class _Watch(QObject):
-    """Notes what the window is given to do, so that the kernel's import can give way to it."""
-
-    WORK = frozenset(
-        {
-            QEvent.Type.UpdateRequest,
-            QEvent.Type.Paint,
-            QEvent.Type.LayoutRequest,
-            QEvent.Type.Resize,
-            QEvent.Type.MouseMove,
-            QEvent.Type.MouseButtonPress,
-            QEvent.Type.MouseButtonRelease,
-            QEvent.Type.Wheel,
-            QEvent.Type.KeyPress,
-            QEvent.Type.KeyRelease,
-            QEvent.Type.ShortcutOverride,
-            QEvent.Type.SockAct,
-        }
-    )
-
-    def __init__(self, parent: QObject) -> None:
-        super().__init__(parent)
-        self.stirred = Stirred()
-        app = QCoreApplication.instance()
-        assert app is not None
-        app.installEventFilter(self)
-
-    def eventFilter(self, _of: QObject | None, event: QEvent | None) -> bool:
-        if event is not None and event.type() in self.WORK:
-            self.stirred.now()
-        return False

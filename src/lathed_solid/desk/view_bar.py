@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QPushButton, QSlider, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QSlider, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.solid_view import SolidView
+from lathed_solid.kernel.figures import SketchMark
 
 STEPS = 1000
 
@@ -40,7 +41,17 @@ class ViewBar(QWidget):
         self.balloons = self._button("balloons", "A balloon on every proven callout (B)", checkable=True)
         self.balloons.setChecked(True)
         self.balloons.hide()
-        for w in (self.fit, self.see_through, self.balloons, self.section, self.axis, self.slider):
+        self.sketches = self._button("sketches", "The route's sketches over the solid", checkable=True)
+        self.sketches.toggled.connect(lambda _on: self._show_sketches())
+        self.sketches.hide()
+        self._sketches: tuple[SketchMark, ...] = ()
+        self.bodies = self._button("bodies ▾", "Hide bodies, or show one alone")
+        self.bodies.clicked.connect(self._ask_bodies)
+        self.bodies.hide()
+        self._bodies: dict[int, str] = {}
+        self._hidden: frozenset[int] = frozenset()
+        for w in (self.fit, self.see_through, self.balloons, self.section, self.axis, self.slider,
+                  self.sketches, self.bodies):  # fmt: skip
             layout.addWidget(w)
         self._update_section()
 
@@ -64,3 +75,50 @@ class ViewBar(QWidget):
         axis = self.axis.currentText()[-1]
         low, high = self.solid.extent(axis)
         self.solid.set_section(low + (high - low) * self.slider.value() / STEPS, axis)
+
+    # sketches ------------------------------------------------------------------------------------
+    def set_sketches(self, marks: tuple[SketchMark, ...]) -> None:
+        """The sketches that can be shown."""
+        self._sketches = marks
+        self.sketches.setVisible(bool(marks))
+        self.adjustSize()
+        if self.sketches.isChecked():
+            self._show_sketches()
+
+    def _show_sketches(self) -> None:
+        self.solid.show_sketches(self._sketches if self.sketches.isChecked() else ())
+
+    # bodies --------------------------------------------------------------------------------------
+    def set_bodies(self, bodies: dict[int, str]) -> None:
+        """The bodies of the part, number -> name; a part of one has nothing to hide."""
+        if bodies != self._bodies:
+            self._bodies = bodies
+            self.bodies.setVisible(len(bodies) > 1)
+            self.adjustSize()
+        self.hide_bodies(self._hidden & frozenset(bodies))
+
+    def hide_bodies(self, numbers: frozenset[int]) -> None:
+        """Show all bodies but these; never none."""
+        if len(numbers) >= len(self._bodies) > 0:
+            return
+        self._hidden = numbers
+        self.bodies.setText(f"bodies {len(self._bodies) - len(numbers)} of {len(self._bodies)} ▾")
+        self.solid.hide_bodies(numbers)
+
+    def bodies_menu(self) -> QMenu:
+        """A line for each body to show or hide it, and to show it alone."""
+        menu = QMenu(self)
+        for number, name in self._bodies.items():
+            shown = menu.addAction(name)
+            assert shown is not None
+            shown.setCheckable(True)
+            shown.setChecked(number not in self._hidden)
+            shown.triggered.connect(lambda _=False, n=number: self.hide_bodies(self._hidden ^ {n}))
+        menu.addSeparator()
+        for number, name in self._bodies.items():
+            menu.addAction(f"only {name}", lambda n=number: self.hide_bodies(frozenset(self._bodies) - {n}))
+        menu.addAction("all", lambda: self.hide_bodies(frozenset()))
+        return menu
+
+    def _ask_bodies(self) -> None:
+        self.bodies_menu().exec(self.bodies.mapToGlobal(self.bodies.rect().topLeft()))

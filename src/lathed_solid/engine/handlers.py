@@ -17,7 +17,7 @@ from lathed_solid.engine.rebuild import Built, Engine, Progress
 from lathed_solid.engine.summary import summary
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.datum_marks import datum_marks
-from lathed_solid.kernel.figures import Hand, Thing
+from lathed_solid.kernel.figures import Hand, SketchMark, Thing
 from lathed_solid.part import Document, SketchStep, scope
 from lathed_solid.part.steps import Frame
 from lathed_solid.sketch.laid_edge import Edge
@@ -31,7 +31,7 @@ def build(engine: Engine, request: ask.Build, progress: Progress) -> ask.BuildRe
     """The proof, and the meshed solid with the names of its faces and edges."""
     from lathed_solid.kernel.edges import edge_labels
     from lathed_solid.kernel.exchange import mesh
-    from lathed_solid.kernel.topology import to_bytes
+    from lathed_solid.kernel.topology import SOLID, sub_shapes, to_bytes
 
     document = request.document
     built = engine.build(document, progress)
@@ -40,7 +40,8 @@ def build(engine: Engine, request: ask.Build, progress: Progress) -> ask.BuildRe
     )  # fmt: skip
     if not request.shape:
         return told
-    told = told.model_copy(update={"outlines": _outlines(document, built)})
+    outlines, sketches = _outlines(document, built)
+    told = told.model_copy(update={"outlines": outlines, "sketches": sketches})
     if built.body is None:
         return told
     mesh(built.body.shape)
@@ -50,19 +51,21 @@ def build(engine: Engine, request: ask.Build, progress: Progress) -> ask.BuildRe
             "edge_labels": edge_labels(built.body),
             "marks": tuple(m for f, m in built.parts.marks.items() if built.body.find(f)),
             "datums": datum_marks(built.parts),
+            "owners": tuple(n for n, body in built.parts.bodies.items() for _ in sub_shapes(body.shape, SOLID)),
             "shape": to_bytes(built.body.shape),
         }
     )
 
 
-def _outlines(document: Document, built: Built) -> dict[int, tuple[Edge, ...]]:
-    """For each sketch, what lies beneath it in its plane: the body, datums, sketches before it.
+def _outlines(document: Document, built: Built) -> tuple[dict[int, tuple[Edge, ...]], tuple[SketchMark, ...]]:
+    """For each sketch, what lies beneath it in its plane: the body, datums, sketches before it; and the sketches.
 
     A sketch whose face is gone has none.
     """
     from lathed_solid.kernel import laid
     from lathed_solid.kernel.builders.planar import frame_of
     from lathed_solid.kernel.outline import outline
+    from lathed_solid.kernel.sketch_marks import sketch_marks
     from lathed_solid.part.steps.planes import resolve_plane
 
     out: dict[int, tuple[Edge, ...]] = {}
@@ -81,7 +84,7 @@ def _outlines(document: Document, built: Built) -> dict[int, tuple[Edge, ...]]:
             before.append((number, evaluate.sketch(number).sketch, frame))
         except LathedError:
             continue
-    return out
+    return out, sketch_marks(before)
 
 
 def compare(engine: Engine, request: ask.Compare, progress: Progress) -> ask.Compared:

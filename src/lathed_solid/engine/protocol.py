@@ -16,7 +16,7 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
 from lathed_solid.engine.results import StepResult, Summary
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.figures import DatumMark, FaceChanges, Hand, Mark, SectionFigures, Thing, View
+from lathed_solid.kernel.figures import DatumMark, FaceChanges, Hand, Mark, SectionFigures, SketchMark, Thing, View
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.record import READING
@@ -114,10 +114,14 @@ class BuildReply(_Message):
     labels: list[str] = []
     #: names of the edges in edge order, empty for seams
     edge_labels: list[str] = Field(default=[], repr=False)
+    #: of each solid in order the number of its body
+    owners: tuple[int, ...] = Field(default=(), repr=False)
     #: threads drawn as symbols
     marks: tuple[Mark, ...] = Field(default=(), repr=False)
     #: datum planes, axes and points of the route, as they are shown
     datums: tuple[DatumMark, ...] = Field(default=(), repr=False)
+    #: the sketches, as they are shown over the solid
+    sketches: tuple[SketchMark, ...] = Field(default=(), repr=False)
     #: the body beneath each sketch, by step number
     outlines: Mapping[int, tuple[Edge, ...]] = Field(default={}, repr=False)
     shape: bytes = Field(default=b"", repr=False, exclude=True)

@@ -31,6 +31,14 @@ class DatumMark:
 
 
 @dataclass(frozen=True, slots=True)
+class SketchMark:
+    """A sketch as it is shown over the solid: its curves as the places that each runs through, mm."""
+
+    number: int
+    lines: tuple[tuple[Triple, ...], ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Thing:
     """What was picked: a face, an edge or a corner by name, and where (mm)."""
 

@@ -22,32 +22,29 @@ from OCP.Graphic3d import (
     Graphic3d_ClipPlane,
     Graphic3d_MaterialAspect,
     Graphic3d_NameOfMaterial,
-    Graphic3d_Texture2D,
-    Graphic3d_TypeOfShadingModel,
     Graphic3d_ZLayerId_Default,
+    Graphic3d_ZLayerId_Topmost,
 )
-from OCP.Image import Image_Format, Image_PixMap
 from OCP.OpenGl import OpenGl_FrameBuffer, OpenGl_GraphicDriver
 from OCP.Prs3d import Prs3d_Drawer, Prs3d_LineAspect, Prs3d_TypeOfHighlight
-from OCP.Quantity import Quantity_ColorRGBA
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopoDS import TopoDS
 from OCP.V3d import V3d_Viewer
 from OCP.Xw import Xw_Window
 
-from lathed_solid.kernel.figures import DatumMark, Mark, Picked
+from lathed_solid.kernel.figures import DatumMark, Mark, Picked, SketchMark
 from lathed_solid.kernel.surfaces import read_surface
 from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes, together
 from lathed_solid.kernel.vectors import Triple
+from lathed_solid.viewer.bodies import EDGE_MODE, ShownBodies
 from lathed_solid.viewer.colours import Colours, colour_of
 from lathed_solid.viewer.framing import VIEWS, outgrown
 from lathed_solid.viewer.gl_context import current_context
 from lathed_solid.viewer.picking import picked_edge, picked_face
-from lathed_solid.viewer.symbols import datum_edges, symbol
+from lathed_solid.viewer.symbols import datum_edges, polyline, symbol
 
-FACE_MODE, EDGE_MODE = 4, 2
-#: pixels of the hatch's picture, and how many of its lines are as long as the part
-HATCH, HATCH_LINES = 32, 28
+#: mm
+BEFORE_CAP = 0.01
 #: so many things that lie beneath one another are looked at
 BENEATH = 6
 
@@ -77,17 +74,17 @@ class Scene:
         self._window.SetSize(max(width, 1), max(height, 1))
         self._window.SetNativeHandle(self._hidden.XWindow())
         self.view.SetWindow(self._window, context)
-        self._body: Any = None
+        self._bodies = ShownBodies(self._context, colours, Vec2_float)
         self._lit: Any = None
         self._marks: Any = None
         self._frames: Any = None
+        self._sketches: Any = None
         self._datums: dict[Key, DatumMark] = {}
         self._shape: Any = None
         self._names: dict[Key, str] = {}
         self._by_name: dict[str, list[Any]] = {}
         self._edges: dict[Key, str] = {}
         self._plane: Any = None
-        self._see_through = False
         #: the box of the solid that was fitted, mm
         self._fitted: tuple[Triple, Triple] | None = None
         self.set_colours(colours)
@@ -109,30 +106,17 @@ class Scene:
             style.SetColor(colour_of(colour))
             style.SetDisplayMode(1)
             self._context.SetHighlightStyle(kind, style)
-        if self._body is not None:
-            self._style_body()
-            self._context.Redisplay(self._body, False)
-
-    def _style_body(self) -> None:
-        body = self._body
-        material = Graphic3d_MaterialAspect(Graphic3d_NameOfMaterial.Graphic3d_NameOfMaterial_Satin)
-        body.SetMaterial(material)
-        body.SetColor(colour_of(self._colours.body))
-        drawer = body.Attributes()
-        drawer.SetFaceBoundaryDraw(True)
-        drawer.SetFaceBoundaryAspect(
-            Prs3d_LineAspect(colour_of(self._colours.edge), Aspect_TypeOfLine.Aspect_TOL_SOLID, 1.4)
-        )
-        body.SetTransparency(0.6 if self._see_through else 0.0)
+        self._bodies.paint(colours)
 
     # content -----------------------------------------------------------------------------------
     def show(
         self, data: bytes, labels: list[str], edge_labels: list[str], marks: Sequence[Mark],
-        datums: Sequence[DatumMark] = (),
+        datums: Sequence[DatumMark] = (), owners: Sequence[int] = (),
     ) -> None:  # fmt: skip
         """Show the worker's solid; ``labels`` are its face names in face order, ``edge_labels`` those of its edges.
 
-        ``marks`` are threads drawn as a drawing has them: thin lines at the root, open circles at the ends.
+        ``owners``: of each solid the number of its body. ``marks`` are threads drawn as a drawing has them: thin lines
+        at the root, open circles at the ends.
         """
         self.clear()
         self._shape = from_bytes(data)
@@ -144,13 +128,10 @@ class Scene:
             self._names[Key(face)] = label
             for atom in label.split("+"):
                 self._by_name.setdefault(atom, []).append(face)
-        self._body = AIS_Shape(self._shape)
-        self._style_body()
-        self._context.Display(self._body, 1, FACE_MODE, False)
-        self._context.Activate(self._body, EDGE_MODE)
+        now = box(self._shape)
+        self._bodies.show(self._shape, owners, max(h - k for k, h in zip(*now, strict=True)))
         self._marks = self._beside([e for m in marks for e in symbol(m)], 1.0, None)
         self._show_datums(datums)
-        now = box(self._shape)
         if outgrown(now, self._fitted):
             self.fit()
             self._fitted = now
@@ -175,13 +156,23 @@ class Scene:
         self._context.Display(shown, 0, picked, False)
         return shown
 
+    def show_sketches(self, marks: Sequence[SketchMark]) -> None:
+        """Sketches over the solid, seen through it; none takes them away."""
+        if self._sketches is not None:
+            self._context.Remove(self._sketches, False)
+        self._sketches = self._beside([e for m in marks for line in m.lines for e in polyline(line)], 1.6, None)
+        if self._sketches is not None:
+            self._sketches.SetColor(colour_of(self._colours.lit))
+            self._sketches.SetZLayer(Graphic3d_ZLayerId_Topmost)
+
     def clear(self) -> None:
         """Take the solid away."""
         self.light(())
-        for thing in (self._body, self._marks, self._frames):
+        self._bodies.clear()
+        for thing in (self._marks, self._frames):
             if thing is not None:
                 self._context.Remove(thing, False)
-        self._body = self._shape = self._marks = self._frames = None
+        self._shape = self._marks = self._frames = None
         self._datums = {}
         self._names, self._by_name, self._edges = {}, {}, {}
 
@@ -210,52 +201,29 @@ class Scene:
 
     def set_see_through(self, on: bool) -> None:
         """Glass, or metal."""
-        self._see_through = on
-        if self._body is not None:
-            self._body.SetTransparency(0.6 if on else 0.0)
-            self._context.Redisplay(self._body, False)
+        self._bodies.set_glass(on)
+
+    def hide_bodies(self, numbers: frozenset[int]) -> None:
+        """Show all bodies but these."""
+        self._bodies.hide(numbers)
 
     def set_section(self, offset: float | None, axis: str = "y") -> None:
         """Cut the view by a plane square to ``axis`` at ``offset`` mm, with a cap; None takes it away."""
+        if self._plane is not None:
+            self.view.RemoveClipPlane(self._plane)
+            self._plane = None
         if offset is None:
-            if self._plane is not None:
-                self.view.RemoveClipPlane(self._plane)
-                self._plane = None
+            self._bodies.cut(None)
             return
         normal = {"x": (-1, 0, 0), "y": (0, 1, 0), "z": (0, 0, -1)}[axis]
         point = {"x": (offset, 0, 0), "y": (0, offset, 0), "z": (0, 0, offset)}[axis]
-        plane = gp_Pln(gp_Pnt(*point), gp_Dir(*normal))
-        if self._plane is None:
-            self._plane = Graphic3d_ClipPlane(plane)
-            self._plane.SetCapping(True)
-            self._plane.SetUseObjectMaterial(False)
-            # the cap faces away from the lights: draw it unlit
-            aspect = self._plane.CappingAspect()
-            aspect.SetShadingModel(Graphic3d_TypeOfShadingModel.Graphic3d_TypeOfShadingModel_Unlit)
-            aspect.SetInteriorColor(colour_of("#FFFFFF"))  # the hatch's picture has the colour
-            self._plane.SetCappingAspect(aspect)
-            self._plane.SetCappingTexture(self._hatching())
-            self.view.AddClipPlane(self._plane)
-        else:
-            self._plane.SetEquation(plane)
+        self._bodies.cut(gp_Pln(gp_Pnt(*point), gp_Dir(*normal)))
+        # what stands beside the bodies is cut a hair before their caps
+        past = [p - BEFORE_CAP * n for p, n in zip(point, normal, strict=True)]
+        self._plane = Graphic3d_ClipPlane(gp_Pln(gp_Pnt(*past), gp_Dir(*normal)))
+        self._plane.SetCapping(False)
         self._plane.SetOn(True)
-
-    def _hatching(self) -> Any:
-        """A picture of one hatch line on the cut's colour, repeated over the cap."""
-        pixels = Image_PixMap()
-        pixels.InitTrash(Image_Format.Image_Format_RGB, HATCH, HATCH)
-        paper, ink = (Quantity_ColorRGBA(colour_of(c, raw=True)) for c in (self._colours.cut, self._colours.edge))
-        for x in range(HATCH):
-            for y in range(HATCH):
-                pixels.SetPixelColor(x, y, ink if (x + y) % HATCH < 2 else paper)
-        texture = Graphic3d_Texture2D(pixels)
-        texture.EnableRepeat()
-        texture.EnableModulate()
-        box = self.box()
-        size = max(h - k for k, h in zip(*box, strict=True)) if box is not None else 100.0
-        per_mm = HATCH_LINES / max(size, 1e-3)
-        texture.GetParams().SetScale(Vec2_float(per_mm, -per_mm))
-        return texture
+        self.view.AddClipPlane(self._plane)
 
     def box(self) -> tuple[tuple[float, float, float], tuple[float, float, float]] | None:
         """Least and greatest corner of the solid in mm, or None."""
@@ -271,7 +239,7 @@ class Scene:
 
     def fit(self) -> None:
         """Fit the solid with a margin."""
-        if self._body is not None:
+        if self._bodies:
             self.view.FitAll(0.12, False)
 
     def start_orbit(self, x: int, y: int) -> None:
@@ -390,7 +358,8 @@ class Scene:
         self.set_section(None)
         self._context.ClearSelected(False)
         self._context.RemoveAll(False)
-        self._body = self._lit = self._shape = self._marks = self._frames = None
+        self._bodies.clear()
+        self._lit = self._shape = self._marks = self._frames = self._sketches = None
         self._names, self._by_name = {}, {}
         self.view.Remove()
         for name in ("_context", "view", "_viewer", "_window", "_driver"):

@@ -4,18 +4,26 @@ from __future__ import annotations
 
 import itertools
 import math
+from collections.abc import Sequence
 from typing import Any
 
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge
 from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pnt, gp_Vec
 
 from lathed_solid.kernel.figures import DatumMark, Mark
+from lathed_solid.kernel.vectors import Triple
 from lathed_solid.quantity.tolerances import LINEAR
 
 
 def datum_edges(mark: DatumMark) -> list[Any]:
     """The lines of a datum, from place to place."""
-    return [BRepBuilderAPI_MakeEdge(gp_Pnt(*a), gp_Pnt(*b)).Edge() for a, b in itertools.pairwise(mark.line)]
+    return polyline(mark.line)
+
+
+def polyline(line: Sequence[Triple]) -> list[Any]:
+    """Edges from place to place; places that fall together make none."""
+    pairs = ((gp_Pnt(*a), gp_Pnt(*b)) for a, b in itertools.pairwise(line))
+    return [BRepBuilderAPI_MakeEdge(a, b).Edge() for a, b in pairs if a.Distance(b) > LINEAR]
 
 
 def symbol(mark: Mark) -> list[Any]:

@@ -74,6 +74,8 @@ _BASE: tuple[Action, ...] = (
            lambda c: c.bench.session.stand is not None),
     Action("edit-step", "Edit the chosen step", "Ctrl+Return", "Route", lambda c: c.route.edit(),
            lambda c: c.route.has_step),
+    Action("name-step", "Name the chosen step…", "F4", "Route", lambda c: c.route.name_step(),
+           lambda c: c.route.has_step, tip="its body goes by this name too"),
     Action("suspend-step", "Suspend or resume the chosen step", "Ctrl+D", "Route", lambda c: c.route.toggle_suspended(),
            lambda c: c.route.has_step),
     Action("step-up", "Move the step up", "Ctrl+Up", "Route", lambda c: c.route.move(-1),

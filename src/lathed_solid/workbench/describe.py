@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import TYPE_CHECKING, Any
 
 from lathed_solid.errors import LathedError
@@ -153,3 +154,13 @@ def grams(value: float | None) -> str:
     if value is None:
         return ""
     return f"{trim(value / 1000, 4)} kg" if value >= 10_000 else f"{value:.1f} g"
+
+
+def bodies_of(document: Document, owners: Sequence[int]) -> dict[int, str]:
+    """The bodies of a part by the steps that began them: a step's remark is the name of its body."""
+    out = {}
+    for number in dict.fromkeys(owners):
+        step = document.step(number)
+        if step is not None:
+            out[number] = f"{number}  {step.remark.strip() or step.title()}"
+    return out

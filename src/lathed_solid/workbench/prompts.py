@@ -29,6 +29,9 @@ class Prompts(Protocol):
     def confirm(self, title: str, words: str) -> bool:
         """Whether to go on."""
 
+    def text(self, title: str, label: str, text: str) -> str | None:
+        """A line of text; None when given up."""
+
     def properties(self, document: Document) -> Document | None:
         """The document with other properties; None when given up."""
 

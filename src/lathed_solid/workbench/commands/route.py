@@ -189,6 +189,13 @@ class RouteCommands:
         """Build all of the route again."""
         self.session.stand_at(None)
 
+    def name_step(self) -> None:
+        """A name of the chosen step, by which its body goes too; empty takes it away."""
+        step = self.bench.chosen_step
+        name = self.ask.text("Name a step", f"step {step.number}, {step.title()}", step.remark) if step else None
+        if step is not None and name is not None:
+            self.change(f"name of step {step.number}", edits.changed(step, remark=name.strip()))
+
     def toggle_suspended(self) -> None:
         """Leave the chosen step out, or take it in again; asked first when others stand on it."""
         step = self.bench.chosen_step

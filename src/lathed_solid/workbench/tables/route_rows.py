@@ -46,4 +46,5 @@ def _row(document: Document, step: StepBase, result: StepResult | None) -> Route
     on = ", ".join(map(str, sorted(step.stands_on() - {step.number})))
     carries = ", ".join(map(str, dependents(document, step.number)))
     ties = "; ".join(x for x in (f"stands on {on}" if on else "", f"carries {carries}" if carries else "") if x)
-    return RouteRow(step.number, step.title(), step_detail(document, step), step.balloons(), state, message, ties)
+    title = step.remark.strip() or step.title()
+    return RouteRow(step.number, title, step_detail(document, step), step.balloons(), state, message, ties)

@@ -1,0 +1,149 @@
+"""The bodies of a part as they are shown: each by itself, so that it can be hidden, and is hatched apart where cut.
+
+A part of one body is one thing. Every body has a cutting plane of its own: a plane of the view has one hatch for all.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from OCP.AIS import AIS_Shape
+from OCP.Aspect import Aspect_TypeOfLine
+from OCP.gp import gp_Pln
+from OCP.Graphic3d import (
+    Graphic3d_ClipPlane,
+    Graphic3d_MaterialAspect,
+    Graphic3d_NameOfMaterial,
+    Graphic3d_Texture2D,
+    Graphic3d_TypeOfShadingModel,
+)
+from OCP.Image import Image_Format, Image_PixMap
+from OCP.Prs3d import Prs3d_LineAspect
+from OCP.Quantity import Quantity_ColorRGBA
+
+from lathed_solid.kernel.topology import SOLID, faces, sub_shapes, together
+from lathed_solid.viewer.colours import Colours, colour_of
+
+FACE_MODE, EDGE_MODE = 4, 2
+#: pixels of the hatch's picture, and how many of its lines are as long as the part
+HATCH, HATCH_LINES = 32, 28
+GLASS = 0.6
+
+
+class ShownBodies:
+    """``owners``: of each solid in order the number of its body."""
+
+    def __init__(self, context: Any, colours: Colours, vector: Any) -> None:
+        self._context, self._colours, self._vector = context, colours, vector
+        self._shown: dict[int, Any] = {}
+        self._planes: dict[int, Any] = {}
+        self._hidden: frozenset[int] = frozenset()
+        self._plane: gp_Pln | None = None
+        self._size = 100.0
+        self.glass = False
+
+    def __bool__(self) -> bool:
+        return bool(self._shown)
+
+    def show(self, shape: Any, owners: Sequence[int], size: float) -> None:
+        """Display a part's bodies; ``size`` (mm) says how wide the hatch is."""
+        self.clear()
+        self._size = size
+        for number, part in parted(shape, owners).items():
+            body = self._shown[number] = AIS_Shape(part)
+            self._style(body)
+        for number in self._shown:
+            self._display(number)
+        self.cut(self._plane)
+
+    def clear(self) -> None:
+        """Take them away; which are hidden, and the cut, stay."""
+        for body in self._shown.values():
+            self._context.Remove(body, False)
+        self._shown, self._planes = {}, {}
+
+    def hide(self, numbers: frozenset[int]) -> None:
+        """Hide these bodies, and show all others."""
+        self._hidden = numbers
+        for number, body in self._shown.items():
+            self._context.Erase(body, False)
+            self._display(number)
+
+    def _display(self, number: int) -> None:
+        if number not in self._hidden:
+            self._context.Display(self._shown[number], 1, FACE_MODE, False)
+            self._context.Activate(self._shown[number], EDGE_MODE)
+
+    def paint(self, colours: Colours) -> None:
+        """Take another palette."""
+        self._colours = colours
+        for body in self._shown.values():
+            self._style(body)
+            self._context.Redisplay(body, False)
+
+    def _style(self, body: Any) -> None:
+        body.SetMaterial(Graphic3d_MaterialAspect(Graphic3d_NameOfMaterial.Graphic3d_NameOfMaterial_Satin))
+        body.SetColor(colour_of(self._colours.body))
+        drawer = body.Attributes()
+        drawer.SetFaceBoundaryDraw(True)
+        drawer.SetFaceBoundaryAspect(
+            Prs3d_LineAspect(colour_of(self._colours.edge), Aspect_TypeOfLine.Aspect_TOL_SOLID, 1.4)
+        )
+        body.SetTransparency(GLASS if self.glass else 0.0)
+
+    def set_glass(self, on: bool) -> None:
+        """Glass, or metal."""
+        self.glass = on
+        for body in self._shown.values():
+            body.SetTransparency(GLASS if on else 0.0)
+            self._context.Redisplay(body, False)
+
+    def cut(self, plane: gp_Pln | None) -> None:
+        """Cut every body open, each with a cap of its own hatch; None takes the cut away."""
+        self._plane = plane
+        if plane is None:
+            for number, old in self._planes.items():
+                self._shown[number].RemoveClipPlane(old)
+            self._planes = {}
+            return
+        for i, (number, body) in enumerate(self._shown.items()):
+            if number in self._planes:
+                self._planes[number].SetEquation(plane)
+                continue
+            made = self._planes[number] = Graphic3d_ClipPlane(plane)
+            made.SetCapping(True)
+            made.SetUseObjectMaterial(False)
+            # the cap faces away from the lights: draw it unlit
+            aspect = made.CappingAspect()
+            aspect.SetShadingModel(Graphic3d_TypeOfShadingModel.Graphic3d_TypeOfShadingModel_Unlit)
+            aspect.SetInteriorColor(colour_of("#FFFFFF"))  # the hatch's picture has the colour
+            made.SetCappingAspect(aspect)
+            made.SetCappingTexture(self._hatching(i))
+            made.SetOn(True)
+            body.AddClipPlane(made)
+
+    def _hatching(self, kind: int) -> Any:
+        """A picture of one hatch line on the cut's colour, repeated over the cap: rising, falling, then wider ones."""
+        pixels = Image_PixMap()
+        pixels.InitTrash(Image_Format.Image_Format_RGB, HATCH, HATCH)
+        paper, ink = (Quantity_ColorRGBA(colour_of(c, raw=True)) for c in (self._colours.cut, self._colours.edge))
+        way = -1 if kind % 2 else 1
+        for x in range(HATCH):
+            for y in range(HATCH):
+                pixels.SetPixelColor(x, y, ink if (x + way * y) % HATCH < 2 else paper)
+        texture = Graphic3d_Texture2D(pixels)
+        texture.EnableRepeat()
+        texture.EnableModulate()
+        per_mm = HATCH_LINES / max(self._size, 1e-3) / (1 + 0.5 * (kind // 2 % 3))
+        texture.GetParams().SetScale(self._vector(per_mm, -per_mm))
+        return texture
+
+
+def parted(shape: Any, owners: Sequence[int]) -> dict[int, Any]:
+    """A part's shape by the numbers of its bodies; all of it under 0 where it is one, or they do not tell it apart."""
+    solids = sub_shapes(shape, SOLID)
+    whole = len(solids) == len(owners) and sum(len(faces(s)) for s in solids) == len(faces(shape))
+    if len(set(owners)) < 2 or not whole:
+        return {0: shape}
+    return {n: together([s for s, o in zip(solids, owners, strict=True) if o == n]) for n in dict.fromkeys(owners)}
