@@ -115,3 +115,18 @@ def test_a_usual_size_fills_all_fields_at_once(name: str, removed: float) -> Non
     inch = ls.hole(plate("in"), "20/end", ".3")
     again = edits.put_step(inch, edits.changed(inch.steps[-1], **usual_sizes(inch, inch.steps[-1])["clearance M6"]))
     assert ls.build(again).messages == [], "metric sizes say so in an inch part"
+
+
+def test_a_groove_in_a_bore_is_cut_into_what_lies_about_it() -> None:
+    bores = [ls.Bore(end="right", steps=(ls.BoreStep(diameter="30", depth=None),))]
+    ring = ls.turned(ls.new_part("ring"), [ls.Station(key="A", diameter="50", length="20")], bores=bores)
+    where = {"face": "10/bore.right.1", "from_face": "10/face.left"}
+    part = ls.step(ring, "groove", at="6", width="8", diameter="38", **where)
+    found = section_of(part, part.steps[-1])
+    assert found is not None and texts(found) == {"at": "6", "width": "8", "diameter": "⌀38"}
+    heights = [-y for _, y in found.outline]
+    assert heights == [25, 15, 15, 19, 19, 15, 15, 25], "from the outside to the bore, the groove between"
+    open_size = ls.step(ring, "groove", at="6", **where)
+    assert section_of(open_size, open_size.steps[-1]) is None
+    assert section_of(*(lambda p: (p, p.steps[-1]))(ls.step(ring, "groove", at="6", face="10/bore.left.1",
+                                                         from_face="10/face.left"))) is None  # fmt: skip

@@ -14,6 +14,7 @@ import socket
 import subprocess
 import sys
 import tempfile
+import threading
 import time
 from collections import Counter
 from pathlib import Path
@@ -25,6 +26,7 @@ from Xlib.error import BadWindow
 from Xlib.ext import xtest
 
 SIZE = (1280, 800)
+_serving = threading.Lock()
 BUTTONS = {"left": 1, "middle": 2, "right": 3}
 #: the X server is asked for a number from here on
 FIRST_DISPLAY = 120
@@ -90,16 +92,18 @@ class Hand:
         server = shutil.which("Xvfb")
         if server is None:
             raise WindowLost("there is no Xvfb")
-        for number in range(FIRST_DISPLAY, FIRST_DISPLAY + 200):
-            if Path(f"/tmp/.X{number}-lock").exists():
-                continue
-            screen = "{}x{}x24".format(*self._size)
-            process = self._run([server, f":{number}", "-screen", "0", screen, "+extension", "GLX"], dict(os.environ))
-            end = time.monotonic() + 10
-            while time.monotonic() < end and process.poll() is None:
-                if Path(f"/tmp/.X11-unix/X{number}").exists():
-                    return number
-                time.sleep(0.05)
+        with _serving:  # two hands must not take one number
+            for number in range(FIRST_DISPLAY, FIRST_DISPLAY + 200):
+                if Path(f"/tmp/.X{number}-lock").exists():
+                    continue
+                screen = "{}x{}x24".format(*self._size)
+                command = [server, f":{number}", "-screen", "0", screen, "+extension", "GLX"]
+                process = self._run(command, dict(os.environ))
+                end = time.monotonic() + 10
+                while time.monotonic() < end and process.poll() is None:
+                    if Path(f"/tmp/.X11-unix/X{number}").exists():
+                        return number
+                    time.sleep(0.05)
         raise WindowLost("no X server came up")
 
     def _run(self, command: list[str], environment: dict[str, str], out: Any = subprocess.DEVNULL) -> Any:

@@ -35,7 +35,8 @@ import os
 import re
 import sys
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -82,6 +83,12 @@ def play(path: Path, *, size: tuple[int, int] = (1280, 800)) -> Played:
         part = Path(folder) / "part.lathed"
         write_document(part, begun(Beginning("drawing", path.stem, unit, general=general_of(unit))))
         return _played(path, lines, part, size, 25.4 if unit == "in" else 1.0)
+
+
+def play_all(paths: Sequence[Path]) -> list[Played]:
+    """Several replays, two at a time, each on an X server of its own."""
+    with ThreadPoolExecutor(2) as pool:
+        return list(pool.map(play, paths))
 
 
 def _played(path: Path, lines: list[str], part: Path, size: tuple[int, int], scale: float) -> Played:

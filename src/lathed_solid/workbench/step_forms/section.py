@@ -131,27 +131,32 @@ def _centre(document: Document, step: Any) -> StepSection:
 
 
 def _groove(document: Document, step: Any) -> StepSection | None:
-    """A groove in the upper half of a turned stretch, from the face that it is counted from."""
+    """A groove in the upper half of a turned stretch or bore, from the face that it is counted from."""
     from lathed_solid.standards.machine import ring_groove
 
-    shaft = _turned_diameter(document, step.face)
+    bore = _turned_bore(document, step.face)
+    shaft = bore[0] if bore is not None else _turned_diameter(document, step.face)
     if shaft is None:
         return None
     found = step.resolve(scope(document))
+    if bore is not None and (found.diameter is None or found.width is None):
+        return None  # rings for bores stand in no table here
     diameter, width = found.diameter, found.width
     if diameter is None or width is None:
         usual = ring_groove(shaft)
         diameter, width = diameter or usual[0], width or usual[1]
     big, small, at = shaft / 2, diameter / 2, found.at
     end = at + width + max(width, 0.4 * big)
-    outline = ((0.0, 0.0), (0.0, -big), (at, -big), (at, -small), (at + width, -small), (at + width, -big), (end, -big),
-               (end, 0.0))  # fmt: skip
+    # the material lies below a shaft's outside, and above a bore
+    floor = -bore[1] / 2 if bore is not None else 0.0
+    outline = ((0.0, floor), (0.0, -big), (at, -big), (at, -small), (at + width, -small), (at + width, -big),
+               (end, -big), (end, floor))  # fmt: skip
     unit = document.unit
     by_table = "" if step.width and step.diameter else " DIN 471"
     sizes = (
         SectionSize("at", _said(at, unit), "across", 0.0, at, -1.0),
         SectionSize("width", f"{_said(width, unit)}{by_table}", "across", at, at + width, -2.0),
-        SectionSize("diameter", f"⌀{_said(diameter, unit)}{by_table}", "note", at=-small / 2),
+        SectionSize("diameter", f"⌀{_said(diameter, unit)}{by_table}", "note", at=(floor - small) / 2),
     )
     return StepSection(outline, (), sizes, along=True)
 
@@ -200,7 +205,9 @@ def _thread(document: Document, step: Any) -> StepSection | None:
     big, stretch = shaft[0] / 2, shaft[1]
     small = form.major / 2 - form.screw_depth
     reach = found.length if found.length is not None else stretch
-    outline = ((0.0, 0.0), (0.0, -big), (stretch, -big), (stretch, 0.0))
+    # of a long plain stretch behind the thread a little is enough
+    drawn = min(stretch, reach + big)
+    outline = ((0.0, 0.0), (0.0, -big), (drawn, -big), (drawn, 0.0))
     unit = document.unit
     long = _said(reach, unit) if found.length is not None else f"all, {_said(reach, unit)}"
     hand = " LH" if found.left and "LH" not in form.designation else ""
@@ -228,6 +235,21 @@ def _turned_stretch(document: Document, face: str) -> tuple[float, float] | None
     key = atom.partition(">")[0].removeprefix("s")
     found = next((s for s in step.resolve(scope(document)).stretches if s.key == key and s.r0 == s.r1), None)
     return None if found is None else (2 * found.r0, found.z1 - found.z0)
+
+
+def _turned_bore(document: Document, face: str) -> tuple[float, float] | None:
+    """Diameter of the step of a turned table's bore that a face names, and of the widest stretch about it, mm."""
+    number, _, atom = face.partition("/")
+    step = document.step(int(number)) if number.isdigit() else None
+    named = atom.split(".")
+    if not isinstance(step, TurnedStep) or named[0] != "bore" or len(named) != 3 or not named[2].isdigit():
+        return None
+    bore = next((b for b in step.table.bores if b.end == named[1]), None)
+    if bore is None or int(named[2]) > len(bore.steps):
+        return None
+    inner = scope(document)(bore.steps[int(named[2]) - 1].diameter, "length")
+    stretches = step.resolve(scope(document)).stretches
+    return inner, 2 * max(max(s.r0, s.r1) for s in stretches)
 
 
 def _said(mm: float, unit: Any) -> str:
