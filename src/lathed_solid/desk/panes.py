@@ -54,6 +54,7 @@ class Panes(QWidget):
         self._rooms = dict(ROOMS)
         self._room = ""
         self.shape_page.sketch_made.connect(self._take_sketch)
+        self.read_page.log.room_changed.connect(self.give_room)
         outer = QVBoxLayout(self)
         outer.setContentsMargins(0, 0, 0, 0)
         outer.setSpacing(0)
@@ -138,12 +139,13 @@ class Panes(QWidget):
     def give_room(self) -> None:
         """The page gets the room due to what is worked on, or that it was given last; the solid has the rest."""
         desk = DESKS[self.pages.currentIndex()]
-        room = self.shape_page.room if desk == "shape" else desk
+        room = self.shape_page.room if desk == "shape" else self.read_page.room if desk == "read" else desk
         if self._sketching or room == self._room:
             return
         self._room = room
         whole = sum(self.panes.sizes()) or self.width()
-        self.panes.setSizes([self._rooms[room], max(whole - self._rooms[room], 0)])
+        page = self._rooms.setdefault(room, 2 * whole // 3)
+        self.panes.setSizes([page, max(whole - page, 0)])
 
     def _remember(self) -> None:
         if self._room and not self._sketching:

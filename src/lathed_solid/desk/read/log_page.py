@@ -63,6 +63,7 @@ class LogPage(QWidget):
     hovered = pyqtSignal(object)
     chosen = pyqtSignal(object)
     drive_asked = pyqtSignal()
+    room_changed = pyqtSignal()
 
     def __init__(self, background: Background) -> None:
         super().__init__()
@@ -272,7 +273,10 @@ class LogPage(QWidget):
             self.commands.lay_photograph(Path(name))
 
     def _show_photograph(self, document: Document) -> None:
+        before = self.photo.isHidden()
         shown = self.photo.show_document(document, self._chosen)
+        if shown == before:
+            self.room_changed.emit()
         at = next(i for i, c in enumerate(self.model.columns) if c.title == "letter")
         self.view.setColumnHidden(at, not shown)
 

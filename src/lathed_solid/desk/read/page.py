@@ -49,6 +49,12 @@ class ReadPage(QWidget):
         self._drawings = False
         self.show_source(0)
 
+    @property
+    def room(self) -> str:
+        """A photograph beside the log wants a room of its own."""
+        beside = self.stack.currentWidget() is self.log and not self.log.photo.isHidden()
+        return "photograph" if beside else "read"
+
     def show_source(self, index: int) -> None:
         """Turn to a source: log, sheets, chains."""
         self.buttons[index].setChecked(True)
