@@ -150,7 +150,10 @@ class WindowStorm:
         wait(lambda: builds.idle)
         if not builds.settled:
             builds.rebuild()
-            wait(lambda: builds.settled)
+            wait(lambda: builds.settled or builds.stale)
+        if builds.stale:  # the kernel's own crash: the window lives on and says so, and nothing is lost
+            print("the kernel crashes on", self.session.document.model_dump_json(), flush=True)
+            return "" if "stopped" in self.window.panes.status.left.text() else "a lost kernel is not told"
         engine, shown = Engine(), self.session.standing
         fresh = summary(engine, shown, engine.build(shown))
         told = self.session.reply.summary if self.session.reply is not None else fresh
