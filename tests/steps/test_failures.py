@@ -217,3 +217,11 @@ def test_a_bevel_of_bevelled_edges_is_refused_and_comes_back() -> None:
         part = ls.step(part, "chamfer", leg="0.5", pick=EdgePick(rule="outside"))
     last = ls.build(part).built.steps[-1]
     assert not last.ok and "no smaller one does" in last.message
+
+
+def test_a_thread_s_own_edges_are_not_rounded() -> None:
+    """The kernel does not survive it; rules pass them over."""
+    rod = ls.step(shaft((20.0, 20.0)), "thread", face="10/sA", designation="M20x2.5", real=True)
+    edge = "20/ring.helix.flank.b|20/ring.helix.root"
+    refused(ls.step(rod, "fillet", radius="0.1", pick=ls.EdgePick(edges=(edge,))), "is a thread's")
+    refused(ls.step(rod, "fillet", radius="0.1", pick=ls.EdgePick(rule="inside")), "no edge is left to break")

@@ -82,13 +82,23 @@ def picked_edges(body: Body, pick: ResolvedEdges) -> list[PickedEdge]:
         taken = {Key(p.edge) for p in out}
         rest = _with_sides(body, {k: e for k, e in by_piece.items() if k not in taken})
         named = {Key(p) for name in pick.named for p in _if_there(body, name)}
-        out += [p for p in rest if Key(p.edge) not in named and _fits(p, pick.rule)]
+        out += [p for p in rest if Key(p.edge) not in named and _fits(p, pick.rule) and not _of_thread(p)]
     # a name that fits nothing spares nothing: it is an error, not a wish
     spared = {Key(p) for name in pick.but for p in named_edges(body, name)}
     out = [p for p in out if Key(p.edge) not in spared]
     if not out:
         raise BuildError("no edge is left to break", hint="another rule, or pick edges in the solid")
+    thread = next((p for p in out if _of_thread(p)), None)
+    if thread is not None:
+        # the kernel does not survive rounds between flanks that wind about their axis
+        raise BuildError(f"the edge {thread.name} is a thread's", rule="a thread has the rounds of its form",
+                         hint="leave it out")  # fmt: skip
     return out
+
+
+def _of_thread(p: PickedEdge) -> bool:
+    """Whether both faces beside an edge are flanks, crest or root of a real thread."""
+    return all("/ring.helix." in label for label in p.labels)
 
 
 def _if_there(body: Body, name: str) -> list[Any]:
