@@ -47,8 +47,7 @@ def thin_walls(look: Look) -> tuple[ThinWall, ...]:
         return ()
     flats = [(n, s) for n, s in named if s.kind == "plane"]
     outsides = [(n, s) for n, s in rounds if not hollow(s) and _turn(s) > LEAST_TURN]
-    found = [wall for i, hole in enumerate(holes) for wall in _beside(hole, holes[i + 1 :], flats, outsides)]
-    thin = [w for w in found if w.thickness < min(SHARE * w.radius, MOST)]
+    thin = [wall for i, hole in enumerate(holes) for wall in _beside(hole, holes[i + 1 :], flats, outsides)]
     return tuple(sorted(thin, key=lambda w: w.thickness))
 
 
@@ -62,22 +61,25 @@ def _beside(
     hole: _Hole, others: list[_Hole], flats: list[tuple[str, Surface]], outsides: list[tuple[str, Surface]]
 ) -> Iterator[ThinWall]:
     a, r, at = hole.surface.direction, hole.surface.radius, hole.surface.origin
+    thin = min(SHARE * r, MOST)
+    # the extents cost most: they are asked last
     for name, s in flats:
-        if abs(dot(s.direction, a)) < ANGULAR and _overlap(hole.span, s.extent(a)):
+        inward = dot(minus(s.origin, at), s.direction)
+        if abs(dot(s.direction, a)) < ANGULAR and -r < inward < r + thin and _overlap(hole.span, s.extent(a)):
             side = cross(a, s.direction)
             low, high = s.extent(side)
-            inward = dot(minus(s.origin, at), s.direction)
-            if low < dot(at, side) < high and inward > -r:
+            if low < dot(at, side) < high:
                 yield ThinWall(first=hole.name, second=name, thickness=inward - r, radius=r)
     for other in others:
-        away = _apart(at, other.surface.origin, a)
-        if _parallel(other.surface.direction, a) and away > LINEAR and _overlap(hole.span, other.surface.extent(a)):
-            both = r + other.surface.radius
-            yield ThinWall(first=hole.name, second=other.name, thickness=away - both, radius=r)
+        away, s = _apart(at, other.surface.origin, a), other.surface
+        wall = away - r - s.radius
+        if wall < thin and _parallel(s.direction, a) and away > LINEAR and _overlap(hole.span, s.extent(a)):
+            yield ThinWall(first=hole.name, second=other.name, thickness=wall, radius=r)
     for name, s in outsides:
         away = _apart(at, s.origin, a)
-        if _parallel(s.direction, a) and away > LINEAR and away < s.radius and _overlap(hole.span, s.extent(a)):
-            yield ThinWall(first=hole.name, second=name, thickness=s.radius - away - r, radius=r)
+        wall = s.radius - away - r
+        if wall < thin and _parallel(s.direction, a) and LINEAR < away < s.radius and _overlap(hole.span, s.extent(a)):
+            yield ThinWall(first=hole.name, second=name, thickness=wall, radius=r)
 
 
 def _parallel(a: Triple, b: Triple) -> bool:

@@ -29,6 +29,13 @@ class Sum:
     value: float
     uncertainty: float
 
+    @property
+    def taken(self) -> Taken:
+        """It as a way a size was taken, that goes on following its terms."""
+        return Taken(
+            way="step", repeats=(self.value,), remark=self.words, terms=self.terms, worked_out=self.uncertainty
+        )
+
 
 def value_of(terms: Sequence[Term], readings: Mapping[int, Taken]) -> tuple[float, float] | None:
     """Value and standard uncertainty of a sum, mm; None where one of its sizes is not read."""

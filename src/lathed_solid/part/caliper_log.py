@@ -93,10 +93,7 @@ def sums_for(document: Document, balloon: int) -> list[Sum]:
 
 def log_sum(document: Document, found: Sum) -> tuple[Document, str]:
     """A new callout of a size that was worked out; its reading follows the sizes it is the sum of. And in words."""
-    reading = Reading(
-        balloon=next_balloon(document), way="step", repeats=(found.value,), remark=found.words, terms=found.terms,
-        worked_out=found.uncertainty,
-    )  # fmt: skip
+    reading = Reading(balloon=next_balloon(document), **dict(found.taken))
     first = document.callout(found.terms[0].balloon)
     twin = len(found.terms) == 1
     if not twin or first is None:

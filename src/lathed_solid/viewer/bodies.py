@@ -10,6 +10,7 @@ from typing import Any
 
 from OCP.AIS import AIS_Shape
 from OCP.Aspect import Aspect_TypeOfLine
+from OCP.collections import Vec2_float
 from OCP.gp import gp_Pln
 from OCP.Graphic3d import (
     Graphic3d_ClipPlane,
@@ -34,8 +35,8 @@ GLASS = 0.6
 class ShownBodies:
     """``owners``: of each solid in order the number of its body."""
 
-    def __init__(self, context: Any, colours: Colours, vector: Any) -> None:
-        self._context, self._colours, self._vector = context, colours, vector
+    def __init__(self, context: Any, colours: Colours) -> None:
+        self._context, self._colours = context, colours
         self._shown: dict[int, Any] = {}
         self._planes: dict[int, Any] = {}
         self._hidden: frozenset[int] = frozenset()
@@ -136,7 +137,7 @@ class ShownBodies:
         texture.EnableRepeat()
         texture.EnableModulate()
         per_mm = HATCH_LINES / max(self._size, 1e-3) / (1 + 0.5 * (kind // 2 % 3))
-        texture.GetParams().SetScale(self._vector(per_mm, -per_mm))
+        texture.GetParams().SetScale(Vec2_float(per_mm, -per_mm))
         return texture
 
 

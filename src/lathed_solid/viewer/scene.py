@@ -16,7 +16,6 @@ from OCP.Aspect import (
     Aspect_NeutralWindow,
     Aspect_TypeOfLine,
 )
-from OCP.collections import Vec2_float
 from OCP.gp import gp_Dir, gp_Pln, gp_Pnt
 from OCP.Graphic3d import (
     Graphic3d_ClipPlane,
@@ -74,7 +73,7 @@ class Scene:
         self._window.SetSize(max(width, 1), max(height, 1))
         self._window.SetNativeHandle(self._hidden.XWindow())
         self.view.SetWindow(self._window, context)
-        self._bodies = ShownBodies(self._context, colours, Vec2_float)
+        self._bodies = ShownBodies(self._context, colours)
         self._lit: Any = None
         self._marks: Any = None
         self._frames: Any = None

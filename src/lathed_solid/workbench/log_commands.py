@@ -139,8 +139,6 @@ class LogCommands:
 
     def log_again(self, row: LogRow, size: str, text: str) -> None:
         """What was typed is the chosen size taken another way; how both agree is told."""
-        from lathed_solid.part.caliper_log import read_again
-
         try:
             repeats = parse_repeats(text, self.document.unit)
         except LathedError as exc:
@@ -148,22 +146,22 @@ class LogCommands:
             return
         read = instrument_for(text, self.instrument)
         if self._belong(repeats, read):
-            self._again(row, Taken(way=SIZES[size][1], repeats=repeats, instrument=read), read_again)
+            self._again(row, Taken(way=SIZES[size][1], repeats=repeats, instrument=read))
 
-    def _again(self, row: LogRow, taken: Taken, put: Callable[[Document, int, Taken], Document]) -> None:
-        self.edited.emit(f"another way of callout {row.balloon}", lambda d: put(d, row.balloon, taken))
+    def _again(self, row: LogRow, taken: Taken) -> None:
+        from lathed_solid.part.caliper_log import read_again
+
+        self.edited.emit(f"another way of callout {row.balloon}", lambda d: read_again(d, row.balloon, taken))
         if row.reading is not None:
             self.logged.emit()
             self.told.emit(f"callout {row.balloon}: {agreement(row.reading, taken, self.document.unit)}", False)
 
     def work_out(self, found: Sum, row: LogRow | None = None) -> None:
         """A size that is worked out from others: a new one, or another way of one that was read."""
-        from lathed_solid.part.caliper_log import log_sum, read_again
+        from lathed_solid.part.caliper_log import log_sum
 
         if row is not None:
-            taken = Taken(way="step", repeats=(found.value,), remark=found.words, terms=found.terms,
-                          worked_out=found.uncertainty)  # fmt: skip
-            self._again(row, taken, read_again)
+            self._again(row, found.taken)
             return
         said: list[str] = []
 

@@ -23,8 +23,9 @@ def leaned(body: Body, sides: Iterable[Any], neutral: gp_Pln, angle: float, what
     """``sides`` leaned inwards along the neutral plane's normal by ``angle`` rad. Raises BuildError naming ``what``."""
     pull = neutral.Axis().Direction()
     maker = BRepOffsetAPI_DraftAngle(body.shape)
+    rims = _rims_of_cones(body.shape)
     for side in sides:
-        if _run_into(body.shape, side):
+        if _run_into(rims, side):
             raise BuildError(
                 f"{what} cannot lean: a cone runs into it", hint="lean the faces before that step: move this one up"
             )
@@ -41,10 +42,13 @@ def leaned(body: Body, sides: Iterable[Any], neutral: gp_Pln, angle: float, what
     return swept(shape, {Key(new): body.names[Key(old)] for old, new in pairs if Key(old) in body.names})
 
 
-def _run_into(solid: Any, side: Any) -> bool:
-    """Whether a cone ends in a face along its own straight lines or a hyperbola: the kernel does not survive that."""
+def _rims_of_cones(solid: Any) -> set[Key]:
     cones = [
         f for f in faces(solid) if BRepAdaptor_Surface(TopoDS.Face(f)).GetType() == GeomAbs_SurfaceType.GeomAbs_Cone
     ]
-    rims = {Key(edge) for cone in cones for edge in edges(cone)}
+    return {Key(edge) for cone in cones for edge in edges(cone)}
+
+
+def _run_into(rims: set[Key], side: Any) -> bool:
+    """Whether a cone ends in a face along its own straight lines or a hyperbola: the kernel does not survive that."""
     return any(Key(edge) in rims and BRepAdaptor_Curve(edge).GetType() not in ROUND for edge in edges(side))
