@@ -106,9 +106,10 @@ def apply(app: QApplication, *, dark: bool) -> None:
     """Put the palette in force for the whole application."""
     global _current
     _current = DARK if dark else LIGHT
-    load_fonts()
-    app.setStyle("Fusion")
-    app.setFont(font(13))
+    if not app.styleSheet():  # the first time: style and font stay, and each costs as much again as the colours
+        load_fonts()
+        app.setStyle("Fusion")
+        app.setFont(font(13))
     app.setPalette(_palette(_current))
     app.setStyleSheet(stylesheet(_current))
 
