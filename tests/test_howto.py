@@ -13,8 +13,10 @@ from lathed_solid.engine import protocol
 from lathed_solid.engine.handlers import HANDLERS
 from lathed_solid.kernel.measure import WAYS
 from lathed_solid.ledger import probe
-from lathed_solid.notation.families import COMPLETES, FAMILIES, TAKES
-from lathed_solid.notation.families.run import OWN
+from lathed_solid.ledger.dimensions import _WAYS as DIMENSIONS
+from lathed_solid.notation.clauses import ClauseKind
+from lathed_solid.notation.families import FAMILIES, READS
+from lathed_solid.notation.write import _Pen
 from lathed_solid.part.steps.catalogue import CATALOGUE
 from lathed_solid.standards.csv_tables import DATA
 from lathed_solid.workbench.step_forms import FORMS
@@ -44,15 +46,15 @@ def test_a_step_is_where_the_page_says(kind: str) -> None:
     assert (kind in FORMS) == (PACKAGE / "workbench" / "step_forms" / f"{kind}.py").exists() or not row.form
 
 
-def test_every_item_is_taken_by_one_family_and_every_clause_knows_its_fields() -> None:
-    kinds = [k for family in FAMILIES for k in family.TAKES]
-    assert sorted(kinds) == sorted(TAKES) and len(kinds) == len(set(kinds))
-    clauses = [k for family in FAMILIES for k in family.COMPLETES]
-    assert len(clauses) == len(set(clauses)) and set(clauses) == set(COMPLETES)
-    # what is open by another name while it is read becomes one of these
-    assert set(COMPLETES) - set(OWN) <= {"leg", "wide", "size", "spotface"}
-    source = (PACKAGE / "notation" / "items.py").read_text("utf-8") + (PACKAGE / "notation" / "note.lark").read_text()
-    assert [k for k in TAKES if not re.search(rf"\b{k}\b", source)] == []
+def test_every_clause_is_begun_by_one_family_told_in_words_and_written() -> None:
+    kinds = [k for family in FAMILIES for k in family.READS]
+    assert sorted(kinds) == sorted(READS) and len(kinds) == len(set(kinds))
+    words = (PACKAGE / "notation" / "words.txt").read_text("utf-8")
+    phrases = (PACKAGE / "notation" / "phrases.py").read_text("utf-8") + (PACKAGE / "notation" / "kinds.py").read_text()
+    assert [k for k in READS if not re.search(rf"^{k} |\"{k}\"", words + phrases, re.M)] == []
+    clauses = set(typing.get_args(ClauseKind))
+    assert set(DIMENSIONS) == clauses
+    assert [k for k in clauses - {"angle"} if not hasattr(_Pen, k)] == []
 
 
 @pytest.mark.parametrize("table", sorted(DATA.glob("*.csv")), ids=lambda p: p.stem)

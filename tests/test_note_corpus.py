@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import json
+import random
+from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -10,11 +12,15 @@ from typing import Any
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from notes.hands import loud_noise, spelling
+from notes.sweep import alike, judged
 
 from lathed_solid.notation import Clause, Entry, Meaning, NoteError, Thread, read_note, write_note
 from lathed_solid.notation.clauses import Centre, Groove, Keyway, Knurl, Pattern, Rule, Taper
+from lathed_solid.notation.typing_in import with_sign
 
 CORPUS = Path(__file__).parent / "notes" / "corpus.txt"
+REFUSED = CORPUS.with_name("refused.txt")
 
 
 def corpus() -> Iterator[tuple[str, str, list[dict[str, Any]]]]:
@@ -28,22 +34,12 @@ def corpus() -> Iterator[tuple[str, str, list[dict[str, Any]]]]:
             yield unit, text.replace("⏎", "\n"), meaning
 
 
-def close(got: Any, want: Any) -> bool:
-    """Equal in every key, numbers to a millionth."""
-    if isinstance(want, dict):
-        return isinstance(got, dict) and set(got) == set(want) and all(close(got[k], want[k]) for k in want)
-    if isinstance(want, list):
-        return len(got) == len(want) and all(map(close, got, want))
-    if isinstance(want, (int, float)) and not isinstance(want, bool):
-        return not isinstance(got, (str, bool, dict, list)) and got == pytest.approx(want, rel=1e-6)
-    return bool(got == want)
-
-
+close = alike
 NOTES = list(corpus())
 
 
 def test_the_corpus_is_large_and_in_many_hands() -> None:
-    assert len(NOTES) >= 480 and len({(u, t) for u, t, _ in NOTES}) == len(NOTES)
+    assert len(NOTES) >= 950 and len({(u, t) for u, t, _ in NOTES}) == len(NOTES)
     assert {c["kind"] for _, _, m in NOTES for c in m} >= {
         "hole",
         "diameter",
@@ -59,6 +55,10 @@ def test_the_corpus_is_large_and_in_many_hands() -> None:
         "keyway",
         "centre",
         "knurl",
+        "slot",
+        "frame",
+        "datum",
+        "texture",
     }
 
 
@@ -69,6 +69,37 @@ def test_every_note_of_the_corpus_means_what_it_should() -> None:
         if not told["ok"] or not told["plain"] or not close(told["clauses"], want):
             wrong.append((unit, text, told))
     assert wrong == []
+
+
+def test_what_cannot_be_read_is_told_and_never_taken() -> None:
+    notes = [line.split("| ", 1) for line in REFUSED.read_text("utf-8").splitlines() if not line.startswith("#")]
+    assert len(notes) >= 100
+    taken = [(unit, text) for unit, text in notes if judged(text.replace("⏎", "\n"), unit, []) != "marked"]
+    assert taken == []
+
+
+def test_spellings_of_drawn_meanings_are_read_right_or_marked() -> None:
+    """The meaning comes first, the note from it: nothing may be read as something else without a word."""
+    found, strange = Counter[str](), Counter[str]()
+    for seed in range(700_001, 701_501):
+        rnd = random.Random(seed)
+        text, unit, meant = spelling(rnd)
+        verdict = judged(text, unit, meant)
+        assert verdict != "silent", (seed, text)
+        found[verdict] += 1
+        strange[judged(loud_noise(text, rnd), unit, meant)] += 1
+    assert found["right"] >= 0.98 * 1500 and strange == {"marked": 1500}
+
+
+def test_typing_a_note_reads_as_the_note_does() -> None:
+    """Signs that come for words while typing change nothing of what is read."""
+    for unit, text, want in NOTES:
+        typed = ""
+        for letter in text:
+            typed += letter
+            if sign := with_sign(typed):
+                typed = typed[: len(typed) - sign[0]] + sign[1]
+        assert judged(typed, unit, want) == "right", (text, typed)
 
 
 def _same(a: Meaning, b: Meaning) -> bool:

@@ -6,7 +6,6 @@ says how the text is understood. Enter takes it; Up and Down walk the history.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Callable, Sequence
 from typing import Any
 
@@ -14,6 +13,7 @@ from PyQt6.QtCore import QPoint, QStringListModel, Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QCompleter, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.notation.typing_in import with_sign
 from lathed_solid.workbench.note_plan import Understanding
 
 #: typing rests for so long before the solid shows what the note would make
@@ -27,16 +27,6 @@ SYMBOLS = (
     ("°", "degrees (deg)"),
     ("±", "plus or minus (+-)"),
     ("□", "square (sq)"),
-)
-
-_WORDS = (
-    (re.compile(r"\bdia\s$", re.I), "⌀"),
-    (re.compile(r"\bcbore\s$", re.I), "⌴ "),
-    (re.compile(r"\bcsk\s$", re.I), "⌵ "),
-    (re.compile(r"\bdeep\s$", re.I), "↧"),
-    (re.compile(r"(?<=\d)\s?deg\s$", re.I), "° "),
-    (re.compile(r"\+-$"), "±"),
-    (re.compile(r"\bsq\s$", re.I), "□"),
 )
 
 
@@ -127,12 +117,10 @@ class NoteLine(QWidget):
     def _typed(self, text: str) -> None:
         self._complete(text)
         head = text[: self.field.cursorPosition()]
-        for pattern, symbol in _WORDS:
-            if match := pattern.search(head):
-                new = head[: match.start()] + symbol
-                self.field.setText(new + text[len(head) :])
-                self.field.setCursorPosition(len(new))
-                return
+        if sign := with_sign(head):
+            new = head[: len(head) - sign[0]] + sign[1]
+            self.field.setText(new + text[len(head) :])
+            self.field.setCursorPosition(len(new))
 
     def _text(self) -> str:
         """What is typed, without the key that leads here: it is pressed again by hands that are here already."""

@@ -45,13 +45,23 @@ def _entry(entry: Entry, word: Literal["counterbore", "counterdrill", "countersi
     """A widening's sizes, concentric with its hole."""
     middle = Duty(kind="concentric")
     diameter: Role = f"{word} diameter"  # type: ignore[assignment]
-    out = [_size(diameter, entry.diameter_mm, duties=(HOLE, middle), decimals=entry.diameter_decimals)]
+    out = [_size(diameter, entry.diameter_mm, duties=(HOLE, middle), decimals=entry.diameter_decimals,
+                 low=entry.diameter_low_mm, high=entry.diameter_high_mm)]  # fmt: skip
     if entry.depth_mm is not None and word != "countersink":
         depth: Role = f"{word} depth"  # type: ignore[assignment]
-        out.append(_size(depth, entry.depth_mm, decimals=entry.depth_decimals))
+        out.append(_entry_depth(depth, entry))
     if entry.angle_deg is not None and word == "countersink":
-        out.append(_size("countersink angle", math.radians(entry.angle_deg)))
+        low, high = _radians(entry.low_deg, entry.high_deg)
+        out.append(_size("countersink angle", math.radians(entry.angle_deg), low=low, high=high))
     return out
+
+
+def _entry_depth(role: Role, e: Entry) -> dict[str, Any]:
+    return _size(role, e.depth_mm, decimals=e.depth_decimals, low=e.depth_low_mm, high=e.depth_high_mm)
+
+
+def _radians(*degrees: float | None) -> tuple[float | None, ...]:
+    return tuple(None if v is None else math.radians(v) for v in degrees)
 
 
 def _entries(c: Clause) -> Values:
@@ -63,7 +73,8 @@ def _entries(c: Clause) -> Values:
     if c.bolt_circle_mm:
         spaced = (Duty(kind="equal spacing"),) if (c.count or 1) > 1 else ()
         places = (Duty(kind="places", value=float(c.count)),) if c.count else ()
-        out.append(_size("bolt circle", c.bolt_circle_mm, count=1, reference=False, duties=(*spaced, *places)))
+        out.append(_size("bolt circle", c.bolt_circle_mm, count=1, reference=False, duties=(*spaced, *places),
+                         low=c.circle_low_mm, high=c.circle_high_mm))  # fmt: skip
     return out
 
 
@@ -83,7 +94,7 @@ def _depth(c: Clause, meaning: str) -> dict[str, Any]:
     tip = c.depth_to == "tip"
     role: Role = "hole depth to the tip" if tip else "drill depth" if meaning == "drill depth" else "hole depth"
     words = meaning if meaning == "drill depth" and not tip else f"{meaning} to the {c.depth_to}"
-    return _size(role, c.depth_mm, words, decimals=c.depth_decimals)
+    return _size(role, c.depth_mm, words, decimals=c.depth_decimals, low=c.depth_low_mm, high=c.depth_high_mm)
 
 
 def _thread(c: Clause) -> Values:
@@ -98,7 +109,8 @@ def _thread(c: Clause) -> Values:
         duties.append(Duty(kind="through"))
     out = [_size("major diameter", t.major_mm, f"major diameter, {t.designation}", duties=tuple(duties))]
     if t.depth_mm:
-        out.append(_size("thread length", t.depth_mm, "thread depth" if t.internal else "thread length"))
+        words = "thread depth" if t.internal else "thread length"
+        out.append(_size("thread length", t.depth_mm, words, low=t.depth_low_mm, high=t.depth_high_mm))
     if c.diameter_mm is not None:
         out.append(_size("drill diameter", c.diameter_mm, duties=(HOLE,)))
     if c.depth_mm is not None:
@@ -111,10 +123,12 @@ def _diameter(c: Clause) -> Values:
     meaning = "spherical diameter" if c.spherical else role
     pair = f", fit {c.fit}" if c.fit and "/" in c.fit else ""
     form = Duty(kind="form", word="sphere" if c.spherical else "hole" if c.spotface else "round")
-    own = _own(c) if not c.spotface else {"decimals": c.spotface.diameter_decimals}
+    face = c.spotface
+    own = _own(c) if face is None else {"decimals": face.diameter_decimals, "low": face.diameter_low_mm,
+                                        "high": face.diameter_high_mm}  # fmt: skip
     out = [_size(role, c.diameter_mm, meaning + pair, duties=(form,), **own)]
     if c.spotface and c.spotface.depth_mm is not None:
-        out.append(_size("spotface depth", c.spotface.depth_mm, decimals=c.spotface.depth_decimals))
+        out.append(_entry_depth("spotface depth", c.spotface))
     if c.pattern and c.pattern.kind == "circle" and (c.count or 1) > 1:
         out[0]["duties"] = (*out[0]["duties"], Duty(kind="equal spacing"))
     return out
@@ -128,10 +142,12 @@ def _radius(c: Clause) -> Values:
 
 
 def _length(c: Clause) -> Values:
+    if not c.size_mm:
+        return []  # the zero that ordinates count from
     if c.square:
         out = [_size("square", c.size_mm, duties=(Duty(kind="both ways", value=c.size_mm),), **_own(c))]
     else:
-        out = [_size("length", c.size_mm, **_own(c))]
+        out = [_size("length", c.size_mm, "across flats" if c.hexagon else "", **_own(c))]
     if c.pattern and c.pattern.total_mm:
         out.append(_size("row total", c.pattern.total_mm, "over all spaces", count=1, reference=True))
     return out
@@ -139,12 +155,15 @@ def _length(c: Clause) -> Values:
 
 def _chamfer(c: Clause) -> Values:
     angle = math.atan2(c.second_mm, c.size_mm or 1.0) if c.second_mm else math.radians(c.angle_deg or 45)
-    duty = Duty(kind="second leg", value=c.second_mm) if c.second_mm else Duty(kind="leg angle", value=angle)
+    low, high = _radians(c.low_deg, c.high_deg)
+    duty = Duty(kind="leg angle", value=angle, low=low, high=high)
+    if c.second_mm:
+        duty = Duty(kind="second leg", value=c.second_mm, low=c.second_low_mm, high=c.second_high_mm)
     return [_size("chamfer", c.size_mm, angle=angle, duties=(duty,), **_own(c))]
 
 
 def _angle(c: Clause) -> Values:
-    low, high = (None if v is None else math.radians(v) for v in (c.low_deg, c.high_deg))
+    low, high = _radians(c.low_deg, c.high_deg)
     return [_size("angle", math.radians(c.angle_deg or 0), low=low, high=high)]
 
 
@@ -189,6 +208,32 @@ def _knurl(c: Clause) -> Values:
     return [_size("knurl pitch", c.knurl.pitch_mm, f"pitch of knurl {c.knurl.form}", reference=True)] if c.knurl else []
 
 
+def _slot(c: Clause) -> Values:
+    s = c.slot
+    if s is None:
+        return []
+    over = "over all" if s.over == "all" else "between centres"
+    out = [_size("length", s.width_mm, "slot width"), _size("length", s.length_mm, f"slot length {over}")]
+    if s.depth_mm is not None:
+        out.append(_size("depth", s.depth_mm, "slot depth"))
+    return out
+
+
+def _frame(c: Clause) -> Values:
+    """Kept and shown; a relation to datums that the model does not know is not judged here."""
+    f = c.frame
+    if f is None:
+        return []
+    to = f" to {', '.join(f.datums)}" if f.datums else ""
+    return [_size("frame", f.tolerance_mm, f"{f.characteristic}{to}, not judged here", reference=True)]
+
+
+def _texture(c: Clause) -> Values:
+    t = c.texture
+    meaning = f"surface {t.parameter} {t.limit_um:g} µm, not judged here" if t else ""
+    return [_size("texture", t.limit_um / 1000, meaning, reference=True)] if t else []
+
+
 def _general(c: Clause) -> Values:
     r = c.rule
     if r is None:
@@ -213,7 +258,7 @@ KIND: dict[Role, str] = {
     "angle": "angle", "countersink angle": "angle",
     **dict.fromkeys(
         ("length", "square", "row total", "thread length", "groove width", "keyway width", "keyway length",
-         "knurl pitch"), "length",
+         "knurl pitch", "frame", "texture"), "length",
     ),
 }  # fmt: skip
 
@@ -232,4 +277,8 @@ _WAYS: dict[str, Callable[[Clause], Values]] = {
     "taper": _taper,
     "knurl": _knurl,
     "general": _general,
+    "slot": _slot,
+    "frame": _frame,
+    "texture": _texture,
+    "datum": lambda _: [],
 }

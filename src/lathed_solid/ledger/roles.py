@@ -50,6 +50,8 @@ Role = Literal[
     "centre pilot",
     "centre countersink",
     "knurl pitch",
+    "frame",
+    "texture",
 ]
 
 #: sizes of holes and what widens their mouths

@@ -25,6 +25,10 @@ ClauseKind = Literal[
     "keyway",
     "centre",
     "knurl",
+    "slot",
+    "frame",
+    "datum",
+    "texture",
 ]
 
 
@@ -34,6 +38,12 @@ class Entry(Record):
     diameter_mm: float | None = None
     depth_mm: float | None = None
     angle_deg: float | None = None
+    diameter_low_mm: float | None = None
+    diameter_high_mm: float | None = None
+    depth_low_mm: float | None = None
+    depth_high_mm: float | None = None
+    low_deg: float | None = None
+    high_deg: float | None = None
     #: places written behind the point of each, for a title block that goes by them
     diameter_decimals: int | None = None
     depth_decimals: int | None = None
@@ -50,6 +60,8 @@ class Thread(Record):
     internal: bool | None = None
     depth_mm: float | None = None
     starts: int | None = None
+    depth_low_mm: float | None = None
+    depth_high_mm: float | None = None
 
 
 class Pattern(Record):
@@ -86,6 +98,33 @@ class Keyway(Record):
     depth_mm: float | None = None
     length_mm: float | None = None
     fit: str | None = None
+
+
+class Slot(Record):
+    """A slot: its width, its length over all or between the centres of its ends, its depth or through."""
+
+    width_mm: float
+    length_mm: float
+    over: Literal["all", "centres"] = "all"
+    depth_mm: float | None = None
+    through: bool | None = None
+
+
+class Frame(Record):
+    """A tolerance of form, direction or place (ISO 1101, ASME Y14.5): ``datums`` in their order."""
+
+    characteristic: str
+    tolerance_mm: float
+    diametral: bool | None = None
+    material: Literal["M", "L"] | None = None
+    datums: tuple[str, ...] = ()
+
+
+class Texture(Record):
+    """The texture of a surface (ISO 21920): a parameter and its limit, um."""
+
+    parameter: str
+    limit_um: float
 
 
 class Centre(Record):
@@ -136,13 +175,25 @@ class Clause(Record):
     centre: Centre | None = None
     knurl: Knurl | None = None
     rule: Rule | None = None
+    slot: Slot | None = None
+    frame: Frame | None = None
+    texture: Texture | None = None
+    datum: str | None = None
     size_mm: float | None = None
     second_mm: float | None = None
     square: bool | None = None
     spherical: bool | None = None
     angle_deg: float | None = None
+    hexagon: bool | None = None
+    basic: bool | None = None
     low_mm: float | None = None
     high_mm: float | None = None
+    depth_low_mm: float | None = None
+    depth_high_mm: float | None = None
+    circle_low_mm: float | None = None
+    circle_high_mm: float | None = None
+    second_low_mm: float | None = None
+    second_high_mm: float | None = None
     low_deg: float | None = None
     high_deg: float | None = None
     reference: bool | None = None

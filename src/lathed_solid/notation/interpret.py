@@ -1,44 +1,181 @@
-"""From the flat run of items to clauses, by the order in which draughtsmen write.
+"""From a note to clauses, by the order in which draughtsmen write.
 
-What each item does to the clause under construction stands in the families (``families/``): sizes, holes, threads,
-turned parts, general notes. Words that were not understood are kept, with the nearest that could be, and never guessed.
+Letters that look alike become one (``letters``), the text becomes words, signs and numbers (``tokens``), numbers get
+their signs, tolerances and words (``phrases``), and the families of notes (``families``) make clauses of them. Every
+word and every number ends in a clause or is kept as unread, with the nearest that could be; nothing is guessed.
 """
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from lathed_solid.notation.clauses import Meaning
-from lathed_solid.notation.families import COMPLETES, TAKES, Run
-from lathed_solid.notation.items import Item, NoteError, read_items
+from lathed_solid.notation.families import READS, Run
+from lathed_solid.notation.families.holes import circle_before, take_circle
+from lathed_solid.notation.families.run import OPERATIONS, Fields, Prefix, finish
+from lathed_solid.notation.families.threads import read_hole
+from lathed_solid.notation.families.turned import feature_ahead, read_feature
+from lathed_solid.notation.families.widenings import WORDS
+from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.notation.letters import plain_letters
+from lathed_solid.notation.phrases import Phrases
 from lathed_solid.notation.plain import describe
 from lathed_solid.notation.spelling import nearest_words
+from lathed_solid.notation.tokens import tokens
 from lathed_solid.quantity import LengthUnit
+
+MAX_NOTE = 500
+#: words that carry nothing
+SOFT = ("soft",)
 
 
 def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
     """The meaning of one drawing note. Raises NoteError (with a column) when it cannot be read at all."""
-    run = Run(unit, COMPLETES)
-    items = read_items(text, unit)
-    for index, item in enumerate(items):
-        _take(run, item, items[index + 1] if index + 1 < len(items) else None)
-    run.close()
+    if not text.strip():
+        raise NoteError("the note is empty", hint="Ø12, 4X Ø6.6 THRU, R2, 1x45°")
+    if len(text) > MAX_NOTE:
+        raise NoteError(f"the note is longer than {MAX_NOTE} characters")
+    phrases = Phrases(tokens(plain_letters(text)), unit)
+    items = phrases.all()
+    run = Run(unit, _joined(items), assumed=list(phrases.said))
+    while not run.sees("end"):
+        _clause(run)
     if run.elsewhere:
         run.unread.append("unless stated")
     unread = tuple(run.unread)
-    nearest = nearest_words(unread)
     if not run.done and not unread:
         raise NoteError("nothing in this note could be read", hint="Ø12, 4X Ø6.6 THRU, R2, 1x45°")
     meaning = Meaning(
         note=text, unit=unit, clauses=tuple(run.done), assumed=tuple(dict.fromkeys(run.assumed)), unread=unread,
-        nearest=nearest,
+        nearest=nearest_words(unread),
     )  # fmt: skip
     return meaning.model_copy(update={"plain": describe(meaning)})
 
 
-def _take(run: Run, item: Item, following: Item | None) -> None:
-    take = TAKES.get(item.kind)
-    if take is None:
-        run.unread.append(item.text)
-    else:
-        take(run, item, following)
-    if item.kind not in ("cross", "separator", "operation"):
-        run.crossed = False
+def _joined(items: list[Item]) -> list[Item]:
+    """Without the words that carry nothing; separators in a row as one, a new line before all."""
+    out: list[Item] = []
+    for k, item in enumerate(items):
+        if item.kind in SOFT:
+            if item.text != "&" and not any(i.kind not in ("sep", *SOFT) for i in items[k + 1 :]):
+                out.append(replace(item, kind="unread"))  # ⌀0.05 A
+            continue
+        if item.kind == "dash":
+            item = Item("sep", text=",", column=item.column)
+        if item.kind == "sep" and out and out[-1].kind == "sep":
+            if item.text.startswith("\n"):
+                out[-1] = item
+            continue
+        out.append(item)
+    return out
+
+
+def _clause(run: Run) -> None:
+    """One clause, or the items that begin none."""
+    fresh = run.at == 0 or run.peek(-1).kind == "sep" or (run.peek(-1).kind == "cross" and run.sees("long"))
+    prefix = _prefix(run)
+    item = run.peek()
+    if item.kind in ("end", "sep"):
+        _leave_prefix(run, prefix)
+        if item.kind == "sep":
+            run.take()
+        return
+    fields = _read(run, prefix, item, fresh=fresh)
+    if fields is None:
+        _leave_prefix(run, prefix)
+        return
+    if "drill" in prefix.operations and fields["kind"] not in ("hole", "thread"):
+        run.unread.append("drill")
+    if "tap" in prefix.operations and fields["kind"] != "thread":
+        run.unread.append("tap")
+    if prefix.circle is not None and fields.get("bolt_circle_mm") != prefix.circle.value:
+        run.unread.append(prefix.circle.text + " circle")
+    if prefix.equally and "pattern" not in fields and not fields.get("equally"):
+        run.unread.append("equally spaced")
+    finish(run, fields, prefix)
+
+
+def _prefix(run: Run) -> Prefix:
+    """Count, DRILL, TAP, EQ SP and the like before a size."""
+    prefix = Prefix()
+    while True:
+        item = run.peek()
+        if item.kind == "count" and prefix.count is None:
+            prefix.count = int(run.take().value)
+            prefix.holes = prefix.holes or item.text == "holes"
+        elif prefix.circle is None and circle_before(run):
+            prefix.circle = take_circle(run)
+        elif item.kind in OPERATIONS:
+            prefix.operations.append(run.take().kind)
+        elif item.kind == "equally":
+            run.take()
+            prefix.equally = True
+        elif item.kind == "elsewhere":
+            run.take()
+            run.elsewhere = True
+        elif (
+            item.kind == "sep"
+            and not item.text.startswith("\n")
+            and (prefix.count or prefix.operations or prefix.circle or run.elsewhere)
+        ):
+            run.take()
+        elif item.kind == "holes" and (prefix.count or prefix.operations):
+            run.take()
+            prefix.holes = True
+        elif (item.kind == "cross" and prefix.count) or (item.kind == "threaded" and run.peek(1).kind == "thread"):
+            run.take()
+        elif item.kind == "typ":
+            run.take()
+            run.say("typical: holds at every like place")
+        else:
+            return prefix
+
+
+def _leave_prefix(run: Run, prefix: Prefix) -> None:
+    words = [f"{prefix.count}X"] if prefix.count is not None else []
+    words += [prefix.circle.text + " circle"] if prefix.circle is not None else []
+    words += [*prefix.operations, *(["equally spaced"] if prefix.equally else [])]
+    run.unread += words
+
+
+def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None:
+    following = run.peek(1)
+    if item.kind in ("plain", "wide", "long", "depth", "thick") and feature_ahead(run):
+        return read_feature(run, prefix)
+    drilled = bool(set(prefix.operations) & {"drill", "ream", "bore"}) or prefix.holes
+    behind = run.peek(2) if following.kind == "sep" and following.text != "\n" else following
+    drilled = drilled or (behind.kind == "count" and behind.text == "holes")
+    if item.kind == "plain" and (drilled or following.kind in ("drill", "ream", "bore", "through")):
+        return read_hole(run, prefix)
+    if item.kind == "depth" and item.value and (prefix.operations or not run.done):
+        raise NoteError("a depth without a hole before it", column=item.column, hint="Ø5 ↧12")
+    if item.kind in ("cbore", "csk", "cdrill") and not run.unread:
+        raise NoteError(f"the {WORDS[item.kind]} is without a hole before it", column=item.column,
+                        hint="Ø6.6 THRU ⌴ Ø11 ↧6.8")  # fmt: skip
+    if item.kind == "through" and not run.done and not run.unread:
+        raise NoteError("THRU without a size before it", column=item.column, hint="Ø6.6 THRU")
+    if item.kind in ("plain", "depth", "long", "wide", "thick", "angle") and not _may_begin(
+        run, item, prefix, fresh=fresh
+    ):
+        run.leave(run.take())
+        return None
+    read = READS.get(item.kind)
+    if read is None:
+        run.leave(run.take())
+        return None
+    return read(run, prefix)
+
+
+def _may_begin(run: Run, item: Item, prefix: Prefix, *, fresh: bool) -> bool:
+    """A bare number beside a clause that was read is nobody's: it is left unread."""
+    if not run.done and run.unread == [] and fresh:
+        return True
+    crossed = run.peek(1).kind == "cross" or run.peek(1).kind in ("chamfer",)
+    if crossed and fresh:
+        return True
+    if not fresh:
+        return False
+    return item.toleranced or item.kind in ("long", "wide", "thick", "angle") or prefix.count is not None
+
+
+__all__ = ["MAX_NOTE", "NoteError", "read_note"]

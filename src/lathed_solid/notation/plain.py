@@ -44,6 +44,12 @@ def describe_clause(c: Clause, unit: LengthUnit) -> str:
         "groove": _groove,
         "keyway": _keyway,
         "centre": _centre,
+        "slot": _slot,
+        "frame": lambda c, u: _frame(c, u),
+        "datum": lambda c, u: f"datum {c.datum}",
+        "texture": lambda c, u: (
+            f"surface {c.texture.parameter} {trim(c.texture.limit_um, 3)} µm" if c.texture else "surface"
+        ),
         "knurl": lambda c, u: f"knurl {c.knurl.form}, pitch {_len(c.knurl.pitch_mm, u)}" if c.knurl else "knurl",
     }[c.kind](c, unit)
     return words + _limits(c, unit) + (", for reference" if c.reference else "")
@@ -68,7 +74,7 @@ def _diameter(c: Clause, unit: LengthUnit) -> str:
 
 
 def _length(c: Clause, unit: LengthUnit) -> str:
-    text = f"{_count(c)}{'square' if c.square else 'length'} {_len(c.size_mm, unit)}"
+    text = f"{_count(c)}{'square' if c.square else 'hexagon' if c.hexagon else 'length'} {_len(c.size_mm, unit)}"
     if c.pattern and c.pattern.total_mm:
         text += f" in a row, {_len(c.pattern.total_mm, unit)} over all"
     return text
@@ -111,6 +117,25 @@ def _keyway(c: Clause, unit: LengthUnit) -> str:
     if k.depth_mm is not None:
         text += f", {_len(k.depth_mm, unit)} deep"
     return text + (f", {_len(k.length_mm, unit)} long" if k.length_mm is not None else "")
+
+
+def _slot(c: Clause, unit: LengthUnit) -> str:
+    s = c.slot
+    if s is None:
+        return "slot"
+    text = f"{_count(c)}slot {length(s.width_mm, unit)} × {_len(s.length_mm, unit)} over {s.over}"
+    if s.depth_mm is not None:
+        return text + f", {_len(s.depth_mm, unit)} deep"
+    return text + (", through" if s.through else "")
+
+
+def _frame(c: Clause, unit: LengthUnit) -> str:
+    f = c.frame
+    if f is None:
+        return "tolerance of form or place"
+    zone = "Ø" if f.diametral else ""
+    to = f" to {', '.join(f.datums)}" if f.datums else ""
+    return f"{f.characteristic} within {zone}{_len(f.tolerance_mm, unit)}{to}"
 
 
 def _centre(c: Clause, unit: LengthUnit) -> str:

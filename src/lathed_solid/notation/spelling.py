@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import re
+
 WORDS = (
     "THRU", "THROUGH", "DEEP", "DEPTH", "DRILL", "REAM", "BORE", "TAP", "CBORE", "COUNTERBORE", "CSK", "COUNTERSINK",
     "SPOTFACE", "HOLES", "PLACES", "EQUALLY SPACED", "BOLT CIRCLE", "BC", "PCD", "DIA", "DIAMETER", "RADIUS", "SQUARE",
@@ -10,6 +12,9 @@ WORDS = (
     "LONG", "LH", "UNC", "UNF", "UNEF", "NPT", "ACME", "BOTH ENDS", "BOTH SIDES",
 )  # fmt: skip
 LIKE_ENOUGH = 72
+#: letters that a scanner takes for figures, in what is a number otherwise
+SLIP = re.compile(r"(?=.*\d)(?=.*[OoIl])[\dOoIl.,]+")
+FIGURES = str.maketrans("OoIl", "0011")
 
 
 def nearest_words(unread: tuple[str, ...]) -> tuple[tuple[str, str], ...]:
@@ -21,6 +26,9 @@ def nearest_words(unread: tuple[str, ...]) -> tuple[tuple[str, str], ...]:
     out = []
     for word in unread:
         if len(word) < 2:
+            continue
+        if SLIP.fullmatch(word):
+            out.append((word, word.translate(FIGURES)))
             continue
         found = process.extractOne(word.upper(), WORDS, scorer=fuzz.ratio, score_cutoff=LIKE_ENOUGH)
         if found is not None:

@@ -6,18 +6,24 @@ deviations.
 
 from __future__ import annotations
 
-from lathed_solid.notation.clauses import Clause, Entry, Meaning
+from lathed_solid.notation.clauses import Clause, Entry, Meaning, Thread
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 
 PLACES = 6
 #: kinds whose count is read before them
-COUNTED_BEFORE = ("hole", "diameter", "radius", "thread", "chamfer", "fillet")
+COUNTED_BEFORE = ("hole", "diameter", "radius", "thread", "chamfer", "fillet", "slot")
 
 
 def write_note(meaning: Meaning) -> str:
     """All clauses of a meaning, a line for each."""
-    return "\n".join(write_clause(c, meaning.unit) for c in meaning.clauses)
+    lines = []
+    for place, clause in enumerate(meaning.clauses):
+        bare = place > 0 and clause.kind == "length" and not clause.square and not clause.hexagon
+        # a bare number beside another clause would be nobody's
+        line = write_clause(clause.model_copy(update={"count": None}) if bare else clause, meaning.unit)
+        lines.append((f"{clause.count}X " if bare and clause.count else "") + line + (" LONG" if bare else ""))
+    return "\n".join(lines)
 
 
 def write_clause(c: Clause, unit: LengthUnit) -> str:
@@ -29,7 +35,7 @@ def write_clause(c: Clause, unit: LengthUnit) -> str:
         "" if not c.count or (c.count == 1 and c.kind == "hole") else f"{c.count}X " if before else f" {c.count} PLACES"
     )
     text = count + text if before else text + count
-    return text + (" REF" if c.reference else "")
+    return text + (" REF" if c.reference else "") + (" BASIC" if c.basic else "")
 
 
 class _Pen:
@@ -48,14 +54,26 @@ class _Pen:
     def limits(self, c: Clause, size: float | None) -> str:
         if c.fit:
             return f" {c.fit}"
-        if size is None or (c.low_mm is None and c.high_mm is None):
+        return self.between(size, c.low_mm, c.high_mm)
+
+    def between(self, size: float | None, low: float | None, high: float | None) -> str:
+        """Limits of any size, as deviations."""
+        if size is None or (low is None and high is None):
             return ""
-        if c.high_mm is None:
+        if high is None:
             return " MIN"
-        if c.low_mm == 0 and c.high_mm == size:
+        if low == 0 and high == size:
             return " MAX"
-        low, high = (0.0 if v is None else v - size for v in (c.low_mm, c.high_mm))
-        return f" {self._signed(high)}/{self._signed(low)}"
+        under, over = (0.0 if v is None else v - size for v in (low, high))
+        return f" {self._signed(over)}/{self._signed(under)}"
+
+    def degrees_between(self, size: float | None, low: float | None, high: float | None) -> str:
+        """Limits of an angle, as deviations."""
+        if size is None or low is None or high is None:
+            return ""
+        signs = ("-" if d < 0 else "+" for d in (high - size, low - size))
+        values = (self.angle(abs(d)) for d in (high - size, low - size))
+        return " " + "/".join(a + b for a, b in zip(signs, values, strict=True))
 
     def _signed(self, deviation: float) -> str:
         return ("-" if deviation < 0 else "+") + self.number(abs(deviation))
@@ -63,7 +81,7 @@ class _Pen:
     # sizes -------------------------------------------------------------------------------------
     def diameter(self, c: Clause) -> str:
         if c.spotface:
-            return f"SF ⌀{self.number(c.diameter_mm)}" + self._depth(c.spotface)
+            return f"SF {self._wide(c.spotface)}{self._depth(c.spotface)}"
         pattern = " EQ SP" if c.pattern else ""
         return f"{'S' if c.spherical else ''}⌀{self.number(c.diameter_mm)}{self.limits(c, c.diameter_mm)}{pattern}"
 
@@ -72,18 +90,19 @@ class _Pen:
 
     def length(self, c: Clause) -> str:
         total = f" (={self.number(c.pattern.total_mm)})" if c.pattern and c.pattern.total_mm else ""
-        return f"{'□' if c.square else ''}{self.number(c.size_mm)}{self.limits(c, c.size_mm)}{total}"
+        sign = "□" if c.square else "HEX " if c.hexagon else ""
+        return f"{sign}{self.number(c.size_mm)}{self.limits(c, c.size_mm)}{total}"
 
     def angle_of(self, c: Clause) -> str:
-        text = self.angle(c.angle_deg)
-        if c.low_deg is None or c.high_deg is None or c.angle_deg is None:
-            return text
-        return f"{text} ± {self.angle(c.high_deg - c.angle_deg)}"
+        return self.angle(c.angle_deg) + self.degrees_between(c.angle_deg, c.low_deg, c.high_deg)
 
     def chamfer(self, c: Clause) -> str:
         if c.second_mm is not None:
-            return f"CHAMFER {self.number(c.size_mm)} X {self.number(c.second_mm)}"
-        return f"CHAMFER {self.number(c.size_mm)}{self.limits(c, c.size_mm)} X {self.angle(c.angle_deg)}"
+            first = self.number(c.size_mm) + self.limits(c, c.size_mm)
+            second = self.between(c.second_mm, c.second_low_mm, c.second_high_mm)
+            return f"CHAMFER {first} X {self.number(c.second_mm)}{second}"
+        angle = self.angle(c.angle_deg) + self.degrees_between(c.angle_deg, c.low_deg, c.high_deg)
+        return f"CHAMFER {self.number(c.size_mm)}{self.limits(c, c.size_mm)} X {angle}"
 
     def fillet(self, c: Clause) -> str:
         return f"FILLET R{self.number(c.size_mm)}{self.limits(c, c.size_mm)}"
@@ -91,28 +110,43 @@ class _Pen:
     # holes and threads -------------------------------------------------------------------------
     def hole(self, c: Clause) -> str:
         text = f"⌀{self.number(c.diameter_mm)}{self.limits(c, c.diameter_mm)}"
-        text += " THRU" if c.through else f" ↧{self.number(c.depth_mm)}" + (" TO TIP" if c.depth_to == "tip" else "")
+        text += " THRU" if c.through else self._deep(c) + (" TO TIP" if c.depth_to == "tip" else "")
+        if c.point_deg not in (None, 118.0):
+            text += f" {self.angle(c.point_deg)} POINT"
         return text + self.entries(c) + self.places(c)
 
     def entries(self, c: Clause) -> str:
         text = ""
         if c.cbore:
-            text += f" ⌴ ⌀{self.number(c.cbore.diameter_mm)} ↧{self.number(c.cbore.depth_mm)}"
+            text += f" ⌴ {self._wide(c.cbore)}{self._depth(c.cbore)}"
         if c.cdrill:
-            angle = f" X {self.angle(c.cdrill.angle_deg)}" if c.cdrill.angle_deg else ""
-            text += f" CDRILL ⌀{self.number(c.cdrill.diameter_mm)} ↧{self.number(c.cdrill.depth_mm)}{angle}"
+            angle = f" X {self._leaning(c.cdrill)}" if c.cdrill.angle_deg else ""
+            text += f" CDRILL {self._wide(c.cdrill)}{self._depth(c.cdrill)}{angle}"
         if c.csk:
-            text += f" ⌵ ⌀{self.number(c.csk.diameter_mm)} X {self.angle(c.csk.angle_deg)}"
+            text += f" ⌵ {self._wide(c.csk)} X {self._leaning(c.csk)}"
         if c.spotface:
-            text += f" SF ⌀{self.number(c.spotface.diameter_mm)}" + self._depth(c.spotface)
+            text += f" SF {self._wide(c.spotface)}{self._depth(c.spotface)}"
         return text
 
-    def _depth(self, entry: Entry) -> str:
-        return f" ↧{self.number(entry.depth_mm)}" if entry.depth_mm is not None else ""
+    def _wide(self, e: Entry) -> str:
+        limits = self.between(e.diameter_mm, e.diameter_low_mm, e.diameter_high_mm)
+        return f"⌀{self.number(e.diameter_mm)}{limits}"
+
+    def _leaning(self, e: Entry) -> str:
+        return self.angle(e.angle_deg) + self.degrees_between(e.angle_deg, e.low_deg, e.high_deg)
+
+    def _depth(self, e: Entry) -> str:
+        if e.depth_mm is None:
+            return ""
+        return f" ↧{self.number(e.depth_mm)}{self.between(e.depth_mm, e.depth_low_mm, e.depth_high_mm)}"
+
+    def _deep(self, c: Clause) -> str:
+        return f" ↧{self.number(c.depth_mm)}{self.between(c.depth_mm, c.depth_low_mm, c.depth_high_mm)}"
 
     def places(self, c: Clause) -> str:
         if c.bolt_circle_mm:
-            return f" ON ⌀{self.number(c.bolt_circle_mm)} BC"
+            limits = self.between(c.bolt_circle_mm, c.circle_low_mm, c.circle_high_mm)
+            return f" ON ⌀{self.number(c.bolt_circle_mm)}{limits} BC"
         return " EQ SP" if c.pattern else ""
 
     def thread(self, c: Clause) -> str:
@@ -121,14 +155,39 @@ class _Pen:
         text = t.designation + (" LH" if t.hand == "left" else "")
         if t.internal:
             text += " THRU" if c.through else " INT"
-            text += f" ↧{self.number(t.depth_mm)}" if t.depth_mm is not None else ""
+            text += f" ↧{self._long(t)}" if t.depth_mm is not None else ""
         else:
-            text += " EXT" + (f" x {self.number(t.depth_mm)}" if t.depth_mm is not None else "")
+            text += " EXT" + (f" x {self._long(t)}" if t.depth_mm is not None else "")
         if c.diameter_mm is not None or c.depth_mm is not None:
             text += " DRILL" + (f" ⌀{self.number(c.diameter_mm)}" if c.diameter_mm is not None else "")
-            text += f" ↧{self.number(c.depth_mm)}" if c.depth_mm is not None else ""
+            text += self._deep(c) if c.depth_mm is not None else ""
             text += " TO TIP" if c.depth_to == "tip" else ""
         return text + self.entries(c) + self.places(c)
+
+    def _long(self, t: Thread) -> str:
+        return self.number(t.depth_mm) + self.between(t.depth_mm, t.depth_low_mm, t.depth_high_mm)
+
+    # marks --------------------------------------------------------------------------------------
+    def slot(self, c: Clause) -> str:
+        s = c.slot
+        assert s is not None
+        text = f"{self.number(s.width_mm)} WIDE X {self.number(s.length_mm)} LONG"
+        text += f" X {self.number(s.depth_mm)} DEEP" if s.depth_mm is not None else ""
+        return text + " SLOT" + (" THRU" if s.through else "")
+
+    def frame(self, c: Clause) -> str:
+        f = c.frame
+        assert f is not None
+        zone = ("⌀" if f.diametral else "") + self.number(f.tolerance_mm)
+        return " ".join([f.characteristic.upper(), zone, *([f"({f.material})"] if f.material else []), *f.datums])
+
+    def datum(self, c: Clause) -> str:
+        return f"DATUM {c.datum}"
+
+    def texture(self, c: Clause) -> str:
+        t = c.texture
+        assert t is not None
+        return f"{'RMS' if t.parameter == 'Rq' else t.parameter} {t.limit_um:.9g} um"
 
     # turned parts and general notes ------------------------------------------------------------
     def taper(self, c: Clause) -> str:

@@ -26,7 +26,7 @@ def key_for(shaft_mm: float) -> KeySize:
     raise StandardError(f"ISO 773 as shipped has no key for ⌀{shaft_mm:g}", hint="give width and depth")
 
 
-def ring_groove(shaft_mm: float) -> tuple[float, float]:
+def ring_groove(shaft_mm: float, *, inside: bool = False) -> tuple[float, float]:
     """Diameter and width in mm of the groove for a shaft ring. Raises StandardError for a size between those."""
     for r in rows("ring_grooves"):
         if abs(float(r["shaft_mm"]) - shaft_mm) < 0.05:

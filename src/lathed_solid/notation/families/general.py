@@ -6,89 +6,90 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
-from typing import Any
 
 from lathed_solid.notation.clauses import Rule
-from lathed_solid.notation.families.run import Complete, Fields, Run, Take
+from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, own_limits, take_words
 from lathed_solid.notation.items import Item, NoteError
 
+SIZES = ("plain", "radius", "chamfer_c")
 
-def _take_round(run: Run, item: Item, following: Item | None) -> None:
+
+def _what(item: Item) -> str:
     word = " ".join(item.text.upper().split())
-    fillet, rounds = "FILLET" in word, bool(re.search(r"ROUND|CORNER", word))
-    what = "fillet and round" if fillet == rounds else "fillet" if fillet else "round"
-    many = bool(re.search(r"^ALL|UNMARKED|UNSPECIFIED|OTHER|FILLETS|ROUNDS|RADII|CORNERS|&|\bAND\b", word))
-    counted = set(run.open) == {"count"} or (run.kind == "radius" and "count" in run.open)
-    if run.kind == "radius" and "size_mm" in run.open:
-        # R3 FILLETS: the size stands before
-        size = run.open["size_mm"]
-        if many and not counted:
-            run.open = {"kind": "general", "what": what, "size_mm": size}
-        else:
-            run.open["kind"] = "fillet"
-        return
-    if many and not counted:
-        run.start(kind="general", what=what)
-    else:
-        run.start(kind="fillet")
-    _elsewhere_before(run)
+    fillet, rounds = "FILLET" in word, bool(re.search(r"ROUND|CORNER|FILLET.*RADII", word))
+    return "fillet and round" if fillet == rounds else "fillet" if fillet else "round"
 
 
-def _take_breaks(run: Run, item: Item, _: Item | None) -> None:
-    chamfer = item.text.upper().lstrip().startswith("CHAMFER")
-    if run.kind in ("chamfer", "radius", "length") and "size_mm" in run.open and "count" not in run.open:
-        kept: dict[str, Any] = {k: v for k, v in run.open.items() if k in ("size_mm", "angle_deg")}
-        what = "fillet and round" if run.kind == "radius" else "chamfer"
-        run.open = {"kind": "general", "what": what, **kept}
-    else:
-        run.start(kind="general", what="chamfer" if chamfer else "break")
-    _elsewhere_before(run)
+def _many(item: Item) -> bool:
+    word = " ".join(item.text.upper().split())
+    return bool(
+        re.search(
+            r"^ALL|UNMARKED|UNSPECIFIED|UNDIM|OTHER|INTERNAL|EXTERNAL|FILLETS|ROUNDS|RADII|CORNERS|&|\bAND\b", word
+        )
+    )
 
 
-def _elsewhere_before(run: Run) -> None:
-    if run.elsewhere and run.kind == "fillet":
-        run.open.update(kind="general", what="fillet")
+def _read_round(run: Run, prefix: Prefix) -> Fields | None:
+    """``FILLETS R3``: the size behind the word."""
+    word = run.take()
+    if run.sees("sep") and run.peek(1).kind in SIZES and run.peek().text == ":":
+        run.take()
+    if not run.sees(*SIZES):
+        raise NoteError(
+            "the fillet has no radius" if not _many(word) else "the general note gives no size",
+            column=word.column, hint="FILLET R3, FILLETS R2.5",
+        )  # fmt: skip
+    item = run.take()
+    if (_many(word) or _elsewhere(run)) and prefix.count is None:
+        return _rule(run, _what(word), item)
+    fields: Fields = {"kind": "fillet", "size_mm": item.value, **own_limits(item)}
+    while run.goes_on and take_words(run, fields):
+        pass
+    if _elsewhere(run) and prefix.count is None and "count" not in fields:
+        return _rule(run, _what(word), item)
+    return fields
+
+
+def rule_behind(run: Run, item: Item, kind: str, angle: float | None) -> Fields | None:
+    """A size whose word stands behind it: ``R3 ALL FILLETS``, ``0.5 x 45° ALL EDGES``, ``0.5 x 45° UNLESS STATED``."""
+    if run.sees("round") and kind == "radius" and _many(run.peek()):
+        return _rule(run, _what(run.take()), item)
+    if run.sees("breaks"):
+        run.take()
+        return _rule(run, "fillet and round" if kind == "radius" else "chamfer", item, angle)
+    if run.sees("elsewhere") or (run.elsewhere and kind in ("chamfer", "radius")):
+        return _rule(run, "chamfer" if kind == "chamfer" else "fillet and round", item, angle)
+    return None
+
+
+def _elsewhere(run: Run) -> bool:
+    ahead = 1 if run.sees("sep") and not run.peek().text.startswith("\n") else 0
+    return run.elsewhere or run.peek(ahead).kind == "elsewhere"
+
+
+def _read_breaks(run: Run, _: Prefix) -> Fields | None:
+    word = run.take()
+    chamfer = "CHAMFER" in word.text.upper()
+    if not run.sees(*SIZES):
+        raise NoteError("the general note gives no size", column=word.column, hint="FILLETS R2.5, BREAK EDGES 0.2 MAX")
+    item = run.take()
+    angle: float | None = 45.0 if item.kind == "chamfer_c" else None
+    if run.sees("cross") and run.peek(1).kind == "angle":
+        run.take()
+        angle = run.take().value
+    return _rule(run, "chamfer" if chamfer else "break", item, angle)
+
+
+def _rule(run: Run, what: str, item: Item, angle: float | None = None) -> Fields:
     run.elsewhere = False
-
-
-def _take_elsewhere(run: Run, _: Item, following: Item | None) -> None:
-    if run.kind == "fillet":
-        run.open.update(kind="general", what="fillet")
-    elif run.kind in ("chamfer", "radius") and "size_mm" in run.open:
-        what = "chamfer" if run.kind == "chamfer" else "fillet and round"
-        kept: dict[str, Any] = {k: v for k, v in run.open.items() if k in ("size_mm", "angle_deg")}
-        run.open = {"kind": "general", "what": what, **kept}
-    elif run.kind != "general":
-        run.elsewhere = True
-
-
-def rule_size(run: Run, item: Item) -> bool:
-    """A size for a general note that has none yet; False for other clauses."""
-    if run.kind != "general" or "size_mm" in run.open:
-        return False
-    run.open["size_mm"] = item.value
-    return True
-
-
-def _complete_general(run: Run, fields: Fields) -> Fields:
-    if "size_mm" not in fields:
-        raise NoteError("the general note gives no size", hint="FILLETS R2.5, BREAK EDGES 0.2 MAX")
-    rule = Rule(
-        what=fields["what"], size_mm=fields["size_mm"], angle_deg=fields.get("angle_deg"),
-        at_most=fields.get("at_most"),
-    )  # fmt: skip
+    while run.goes_on and run.sees("elsewhere", "typ"):
+        run.take()
+    limited = item.low == 0.0 and item.high == item.value
+    if item.toleranced and not limited:
+        run.unread.append("the tolerance of a general note")
+    rule = Rule(what=what, size_mm=item.value, angle_deg=angle, at_most=True if limited else None)
     return {"kind": "general", "rule": rule}
 
 
-#: what each kind of item does to the clause that is being read
-TAKES: Mapping[str, Take] = {
-    "round": _take_round,
-    "breaks": _take_breaks,
-    "elsewhere": _take_elsewhere,
-}
-
-#: how clauses of each kind are finished
-COMPLETES: Mapping[str, Complete] = {
-    "general": _complete_general,
-}
+#: which item begins what
+READS: Families = {"round": _read_round, "breaks": _read_breaks}

@@ -1,202 +1,307 @@
-"""Holes: depths, counterbores, countersinks, spotfaces, counterdrills, bolt circles.
+"""Diameters and holes: drills, reams and bores, depths, counterbores, countersinks, spotfaces, counterdrills, circles.
 
 Depths belong to what stands before them: after ⌴ to the counterbore, else to the hole, measured to the full-diameter
-shoulder unless the note says to the tip.
-
-A diameter with a depth, THRU, a widening, or a bolt circle is a hole; alone it is a diameter.
+shoulder unless the note says to the tip. A diameter with a depth, THRU, a widening, a circle or a drill's word is a
+hole; alone it is a diameter.
 """
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from typing import Any
-
-from lathed_solid.notation.clauses import Entry, Pattern
-from lathed_solid.notation.families.run import Complete, Fields, Run, Take
+from lathed_solid.notation.clauses import Pattern
+from lathed_solid.notation.families.run import (
+    OPERATIONS,
+    WIDENINGS,
+    Fields,
+    Prefix,
+    Run,
+    limits_of,
+    own_limits,
+    take_words,
+)
+from lathed_solid.notation.families.widenings import (
+    DRILL_POINT_DEG,
+    USUAL_ANGLES,
+    begin,
+    check_entries,
+    entry_size,
+    set_angle,
+)
 from lathed_solid.notation.items import Item, NoteError
 
-DRILL_POINT_DEG = 118.0
-WORDS = {"cbore": "counterbore", "csk": "countersink", "spotface": "spotface", "cdrill": "counterdrill"}
+#: a drill of a thread, as a share of its major diameter
+DRILLS = (0.6, 0.99)
 
 
-def _take_drill(run: Run, item: Item, _: Item | None) -> None:
-    if "thread" in run.open:
-        run.open["diameter_mm"] = item.value
-        run.drilling = True
-        return
-    run.start(diameter_mm=item.value, kind="hole")
-    run.limits(item)
+def said_before(run: Run, prefix: Prefix, fields: Fields) -> None:
+    """What the words and the count before its size say of it."""
+    if set(prefix.operations) & {"drill", "ream", "bore"} or prefix.holes:
+        fields["kind"] = "hole"
+    on_circle(run, fields, prefix)
+    if "ream" in prefix.operations:
+        run.say("to be reamed")
+    if prefix.equally:
+        fields["equally"] = True
+    if prefix.count is not None:
+        fields["count"] = prefix.count
 
 
-def _take_drill_word(run: Run, _: Item, __: Item | None) -> None:
-    run.entry = ""
-    run.drilling = True
-    if "diameter_mm" in run.open and "thread" not in run.open and not run.kind:
-        run.open["kind"] = "hole"  # Ø.312 DRILL
+# what may stand behind --------------------------------------------------------------------------
+def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> None:
+    """All that belongs to the hole (or to the tapped hole) at hand."""
+    entry = ""
+    while run.goes_on:
+        item = run.peek()
+        following = run.peek(1)
+        if item.kind == "sep":
+            return
+        if item.kind in WIDENINGS:
+            run.take()
+            entry = begin(fields, item)
+        elif item.kind == "count" and _belongs(run, fields, prefix):
+            fields["count"] = int(run.take().value)
+            if item.text == "holes":
+                _holes(fields)
+        elif item.kind == "equally":
+            run.take()
+            fields["equally"] = True
+        elif item.kind in ("side", "typ", "nominal"):
+            take_words(run, fields)
+        elif item.kind == "circle" or (
+            item.kind in ("dia", "plain") and following.kind == "circle"
+            and not (entry and fields[entry].diameter_mm is None)
+        ):  # fmt: skip
+            entry = ""
+            if not _circle(run, fields):
+                return
+        elif following.kind in ("csk", "cdrill") and (
+            item.kind == "angle" or (item.kind == "plain" and item.value in USUAL_ANGLES and run.unit == "mm")
+        ):
+            angle = run.take()
+            run_entry = run.take()
+            entry = begin(fields, run_entry)
+            set_angle(fields, entry, angle)
+        elif entry and entry_size(run, fields, entry):
+            continue
+        elif item.kind in ("cross", "slash", "holes", "threaded", "shoulder", "included") or item.kind == "dash":
+            if not _joined(run, fields, thread=thread):
+                return
+        elif not _own_tail(run, fields, thread=thread):
+            return
+        if item.kind in OPERATIONS:
+            entry = ""
 
 
-def _take_depth(run: Run, item: Item, _: Item | None) -> None:
-    if run.collect("depth", item):
-        return
-    if run.entry:
-        run.set_entry(depth_mm=item.value, depth_decimals=item.decimals)
-    elif "thread" in run.open and run.drilling:
-        run.open.update(depth_mm=item.value, depth_decimals=item.decimals)
-    elif "thread" in run.open:
-        run.guess_thread(internal=True, depth_mm=item.value)
-    elif "diameter_mm" in run.open:
-        run.open.update(depth_mm=item.value, depth_decimals=item.decimals)
-    elif run.kind in ("leg", "wide", "length") and run.open.get("numbers"):
-        run.open["numbers"].append(("depth", item.value))  # 3 x 1.5 DEEP GROOVE
-        run.open["kind"] = "leg" if run.kind == "length" else run.kind
-    else:
-        raise NoteError("a depth without a hole before it", column=item.column, hint="Ø5 ↧12")
+def _holes(fields: Fields) -> None:
+    """HOLES was said of it."""
+    if "thread" not in fields:
+        fields["kind"] = "hole"
+    elif fields["thread"].internal is None:
+        fields["thread"] = fields["thread"].model_copy(update={"internal": True})
 
 
-def _take_tip(run: Run, item: Item, __: Item | None) -> None:
-    if "depth_mm" in run.open:
-        run.open["depth_to"] = "tip"
-    else:
-        run.unread.append(item.text)
-
-
-def _take_through(run: Run, item: Item, _: Item | None) -> None:
-    if "diameter_mm" not in run.open and "thread" not in run.open:
-        raise NoteError("THRU without a size before it", column=item.column, hint="Ø6.6 THRU")
-    run.open["through"] = True
-    if "thread" in run.open:
-        run.guess_thread(internal=True)
-
-
-def _take_cbore(run: Run, item: Item, _: Item | None) -> None:
-    _begin_entry(run, "cbore", item)
-
-
-def _take_cdrill(run: Run, item: Item, _: Item | None) -> None:
-    _begin_entry(run, "cdrill", item)
-
-
-def _take_spotface(run: Run, item: Item, _: Item | None) -> None:
-    if "diameter_mm" not in run.open and "thread" not in run.open:
-        run.start(kind="spotface", spotface=Entry())
-    run.entry = "spotface"
-    run.open.setdefault("spotface", Entry())
-
-
-def _take_csk(run: Run, item: Item, _: Item | None) -> None:
-    _begin_entry(run, "csk", item)
-    if run.waiting_angle is not None:
-        run.set_entry(angle_deg=run.waiting_angle)
-        run.waiting_angle = None
-
-
-def _begin_entry(run: Run, kind: str, item: Item) -> None:
-    if "diameter_mm" not in run.open and "thread" not in run.open:
-        raise NoteError(f"{item.text} without a hole before it", column=item.column, hint="Ø6.6 THRU ⌴ Ø11 ↧6.8")
-    run.entry = kind
-    run.open.setdefault(kind, Entry())
-
-
-# places ------------------------------------------------------------------------------------
-def _take_circle(run: Run, item: Item, following: Item | None) -> None:
-    if "bolt_circle_mm" not in run.open:
-        run.circle_next = True  # PCD 96: the size follows
-
-
-def on_circle(run: Run, item: Item, following: Item | None) -> bool:
-    """Take a size that stands before or after the words 'bolt circle'."""
-    if "diameter_mm" not in run.open and "thread" not in run.open:
+def _belongs(run: Run, fields: Fields, prefix: Prefix) -> bool:
+    """Whether a count here is this clause's: worded, or the last thing of the note."""
+    item, after = run.peek(), run.peek(1)
+    if prefix.count is not None or "count" in fields:
         return False
-    if not run.circle_next and not (following is not None and following.kind == "circle"):
+    return (
+        item.text != "" or after.kind in ("end", "equally", "side") or (after.kind == "sep" and after.text[0] == "\n")
+    )
+
+
+def _joined(run: Run, fields: Fields, *, thread: bool) -> bool:
+    """An X or a word that says nothing by itself; False where what follows is another clause's."""
+    item, following = run.peek(), run.peek(1)
+    if item.kind == "cross" and following.kind == "plain":
+        run.take()
+        return _crossed(run, fields, thread=thread)
+    if item.kind == "cross" and following.kind == "long":
+        run.take()  # ⌀30 x 50 LONG: a length beside it
         return False
-    run.open["bolt_circle_mm"] = item.value
-    run.circle_next = False
-    run.entry = ""
+    if item.kind == "cross" and following.kind == "count" and fields.get("through"):
+        run.take()
+        return True
+    if item.kind == "slash" or (item.kind == "cross" and following.kind in ("end", "sep", "unread")):
+        run.leave(run.take())
+        return True
+    run.take()
     return True
 
 
-def _take_equally(run: Run, _: Item, __: Item | None) -> None:
-    run.open["equally"] = True
+def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
+    """``⌀5 x 12``: its depth; ``THRU X 4`` at the end: so many places."""
+    item = run.take()
+    if fields.get("through") and "depth_mm" not in fields:
+        whole = item.decimals == 0 and item.value == int(item.value) and "count" not in fields and not item.toleranced
+        if whole and run.sees("end", "sep") and 1 < item.value <= 60:
+            fields["count"] = int(item.value)
+            run.say(f"{int(item.value)} places")
+        else:
+            run.leave(item)
+        return True
+    shaft = str(fields.get("fit") or "")[:1].islower()
+    if thread or shaft or "depth_mm" in fields or fields.get("spherical"):
+        run.leave(item)
+        return True
+    _depth(run, fields, item)
+    run.say("taken as its depth")
+    return True
+
+
+def _own_tail(run: Run, fields: Fields, *, thread: bool) -> bool:
+    """Depth, THRU, drill words, point angles; False where none of them stands here."""
+    item = run.peek()
+    if item.kind == "through":
+        run.take()
+        fields["through"] = True
+    elif item.kind == "depth" and not thread:
+        run.take()
+        if item.value == 0:
+            run.leave(item)
+        elif "depth_mm" in fields:
+            run.unread.append(f"{item.text} deep")
+        else:
+            _depth(run, fields, item)
+    elif item.kind == "tip":
+        run.take()
+        if "depth_mm" in fields:
+            fields["depth_to"] = "tip"
+        else:
+            run.leave(item)
+    elif item.kind == "angle" and run.peek(1).kind == "point":
+        run.take()
+        run.take()
+        fields["point_deg"] = item.value
+    elif item.kind == "point" and run.peek(1).kind == "angle":
+        run.take()
+        fields["point_deg"] = run.take().value
+    elif item.kind in ("drill", "ream", "bore") and not thread:
+        return _worked(run, fields)
+    elif item.kind == "long" and "depth_mm" not in fields and not thread and item.value:
+        return False
+    else:
+        return False
+    return True
+
+
+def _worked(run: Run, fields: Fields) -> bool:
+    """DRILL behind its size; ``DRILL 9.8 REAM 10 H7``: the size is that of the last one, the first its pilot."""
+    item, following = run.peek(), run.peek(1)
+    second = following.kind in ("plain", "dia")
+    if second and (item.kind == "drill" or following.value < fields["diameter_mm"]):
+        return False  # the next hole
+    run.take()
+    fields["kind"] = "hole"
+    if item.kind == "ream":
+        run.say("to be reamed")
+    if second:
+        size = run.take()
+        run.say(f"drilled Ø{fields['diameter_mm']:g} mm first")
+        for key in ("low_mm", "high_mm", "fit", "decimals"):
+            fields.pop(key, None)
+        fields.update(diameter_mm=size.value, **own_limits(size))
+    return True
+
+
+def _depth(run: Run, fields: Fields, item: Item) -> None:
+    fields.update(
+        depth_mm=item.value, depth_decimals=item.decimals, **limits_of(run, item, "depth_low_mm", "depth_high_mm")
+    )
+
+
+# places ------------------------------------------------------------------------------------
+def circle_before(run: Run) -> bool:
+    """``PCD 60``, ``⌀60 PCD`` before what stands on it."""
+    one, two = run.peek(), run.peek(1)
+    return (one.kind == "circle" and two.kind in ("dia", "plain")) or circle_behind(run)
+
+
+def circle_behind(run: Run) -> bool:
+    """``96 PCD``; of ``⌀6 PCD 60`` the circle is the other."""
+    return (
+        run.peek().kind in ("dia", "plain")
+        and run.peek(1).kind == "circle"
+        and run.peek(2).kind not in ("dia", "plain")
+    )
+
+
+def take_circle(run: Run) -> Item:
+    """Its size."""
+    one, two = run.take(), run.take()
+    return two if one.kind == "circle" else one
+
+
+def on_circle(run: Run, fields: Fields, prefix: Prefix) -> None:
+    """The circle that was said before."""
+    if prefix.circle is not None:
+        size = prefix.circle
+        fields.update(bolt_circle_mm=size.value, **limits_of(run, size, "circle_low_mm", "circle_high_mm"))
+
+
+def _circle(run: Run, fields: Fields) -> bool:
+    """``ON ⌀96 BC``, ``PCD 96``."""
+    item = run.take()
+    size = item
+    if item.kind == "circle":
+        if run.sees("sep", "cross") and run.peek(1).kind in ("dia", "plain"):
+            run.take()
+        if not run.sees("dia", "plain"):
+            run.leave(item)
+            return True
+        size = run.take()
+    else:
+        run.take()
+    if "bolt_circle_mm" in fields:
+        run.leave(size)
+        return True
+    fields.update(bolt_circle_mm=size.value, **limits_of(run, size, "circle_low_mm", "circle_high_mm"))
+    if "basic" in size.marks:
+        run.say("a basic circle: no tolerance of its own")
+    return True
+
+
+def place(run: Run, fields: Fields) -> None:
+    """The pattern that a bolt circle or equal spacing makes."""
+    equally = fields.pop("equally", False)
+    if equally:
+        run.say("equally spaced on the full circle")
+    if equally or fields.get("bolt_circle_mm"):
+        circle = fields.get("bolt_circle_mm")
+        fields["pattern"] = Pattern(kind="circle", count=fields.get("count", 1), diameter_mm=circle)
 
 
 # closing -----------------------------------------------------------------------------------
-def _complete_spotface(run: Run, fields: Fields) -> Fields:
-    face = fields["spotface"]
-    if face.diameter_mm is None:
-        raise NoteError("the spotface has no diameter", hint="SF Ø20")
-    return {**fields, "kind": "diameter", "diameter_mm": face.diameter_mm}
-
-
-def complete_hole(run: Run, fields: Fields) -> Fields:
-    """Depth or through, places, widenings. Raises NoteError for what cannot be."""
+def complete(run: Run, fields: Fields) -> Fields:
+    """A hole, or a diameter alone. Raises NoteError for what cannot be."""
+    holes = ("through", "depth_mm", "cbore", "csk", "cdrill", "spotface", "bolt_circle_mm")
+    if fields.get("kind") != "hole" and not any(k in fields for k in holes):
+        fields["kind"] = "diameter"
+        if run.sees("dia") and fields.get("equally"):  # 5X ⌀9 EQ SP ⌀96
+            fields["bolt_circle_mm"] = run.take().value
+            run.say(f"Ø{fields['bolt_circle_mm']:g} mm taken as the bolt circle")
+            return complete(run, {**fields, "kind": "hole"})
+        if fields.pop("equally", False):
+            fields["pattern"] = Pattern(kind="circle", count=fields.get("count"))
+            run.say("equally spaced on the full circle")
+        if fields.pop("point_deg", None):
+            run.unread.append("the point angle")
+        return fields
     fields["kind"] = "hole"
     fields.setdefault("count", 1)
+    if fields.pop("spherical", None):
+        run.unread.append("spherical")
     if "depth_mm" in fields and fields.get("through"):
         raise NoteError("a hole is either THRU or has a depth, not both", hint="leave one of them out")
     if "depth_mm" in fields:
         fields["through"] = False
         fields.setdefault("depth_to", "shoulder")
-        fields["point_deg"] = DRILL_POINT_DEG
-        run.assumed.append("depth to the tip" if fields["depth_to"] == "tip" else "depth to the full-diameter shoulder")
-        run.assumed.append("drill point 118° included")
+        run.say("depth to the tip" if fields["depth_to"] == "tip" else "depth to the full-diameter shoulder")
+        if "point_deg" not in fields:
+            fields["point_deg"] = DRILL_POINT_DEG
+            run.say("drill point 118° included")
     elif not fields.get("through"):
         fields["through"] = True
-        run.assumed.append("through: no depth is given")
+        run.say("through: no depth is given")
     place(run, fields)
     check_entries(run, fields, fields["diameter_mm"])
     return fields
-
-
-def place(run: Run, fields: dict[str, Any]) -> None:
-    """The pattern that a bolt circle or equal spacing makes."""
-    equally = fields.pop("equally", False)
-    if equally:
-        run.assumed.append("equally spaced on the full circle")
-    if equally or fields.get("bolt_circle_mm"):
-        fields["pattern"] = Pattern(
-            kind="circle", count=fields.get("count", 1), diameter_mm=fields.get("bolt_circle_mm")
-        )
-
-
-def check_entries(run: Run, fields: dict[str, Any], hole: float) -> None:
-    """Widenings are wider than their hole (mm), and as deep as they must be. Raises NoteError."""
-    for key, word in WORDS.items():
-        entry = fields.get(key)
-        if entry is None:
-            continue
-        if entry.diameter_mm is None:
-            raise NoteError(f"the {word} has no diameter", hint="⌴ Ø11 ↧6.8, ⌵ Ø14 X 90°")
-        if entry.diameter_mm <= hole:
-            raise NoteError(f"the {word} Ø{entry.diameter_mm:g} is not wider than its hole Ø{hole:g}")
-        if key in ("cbore", "cdrill") and entry.depth_mm is None:
-            raise NoteError(f"the {word} has no depth", hint="⌴ Ø11 ↧6.8")
-        if key == "csk" and entry.angle_deg is None:
-            fields[key] = entry.model_copy(update={"angle_deg": 90.0})
-            run.assumed.append("countersink 90° included")
-        if key == "cdrill" and entry.angle_deg is None:
-            fields[key] = entry.model_copy(update={"angle_deg": DRILL_POINT_DEG})
-    cbore = fields.get("cbore")
-    if cbore and "depth_mm" in fields and cbore.depth_mm >= fields["depth_mm"]:
-        raise NoteError("the counterbore is as deep as the hole itself", hint="depths count from the outer face")
-
-
-#: what each kind of item does to the clause that is being read
-TAKES: Mapping[str, Take] = {
-    "drill": _take_drill,
-    "drill_word": _take_drill_word,
-    "depth": _take_depth,
-    "tip": _take_tip,
-    "through": _take_through,
-    "cbore": _take_cbore,
-    "cdrill": _take_cdrill,
-    "spotface": _take_spotface,
-    "csk": _take_csk,
-    "circle": _take_circle,
-    "equally": _take_equally,
-}
-
-#: how clauses of each kind are finished
-COMPLETES: Mapping[str, Complete] = {
-    "spotface": _complete_spotface,
-    "hole": complete_hole,
-}

@@ -1,161 +1,183 @@
-"""The clause under construction, and how one ends and the next begins."""
+"""A note's items in order, the clauses that were read, and what no clause owned.
+
+A clause is read by the family of its first item. It takes what belongs to it and stops; what neither belongs to it nor
+can begin a clause where it stands is kept as unread, and is never made into another meaning.
+"""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 from lathed_solid.notation.clauses import Clause
-from lathed_solid.notation.items import Item
+from lathed_solid.notation.items import Item, factor_of
 from lathed_solid.quantity import LengthUnit
 
-#: a clause has one of these
-ESSENTIAL = frozenset({"kind", "diameter_mm", "thread"})
-#: fields that any clause may have, and those of each kind: what else was read belongs elsewhere and is kept as unread
-ALWAYS = frozenset({"kind", "count", "reference", "decimals", "depth_decimals"})
-_LIMITS = {"low_mm", "high_mm", "fit"}
-_PLACES = {"cbore", "csk", "spotface", "cdrill", "bolt_circle_mm", "pattern", "through", "depth_mm", "depth_to"}
-OWN = {
-    "hole": frozenset({"diameter_mm", "point_deg", *_PLACES, *_LIMITS}),
-    "thread": frozenset({"thread", "diameter_mm", *_PLACES}),
-    "diameter": frozenset({"diameter_mm", "spherical", "spotface", "pattern", *_LIMITS}),
-    "radius": frozenset({"size_mm", "spherical", *_LIMITS}),
-    "length": frozenset({"size_mm", "square", "pattern", *_LIMITS}),
-    "angle": frozenset({"angle_deg", "low_deg", "high_deg"}),
-    "chamfer": frozenset({"size_mm", "second_mm", "angle_deg", *_LIMITS}),
-    "fillet": frozenset({"size_mm", *_LIMITS}),
-    "taper": frozenset({"taper"}),
-    "groove": frozenset({"groove"}),
-    "keyway": frozenset({"keyway"}),
-    "centre": frozenset({"centre"}),
-    "knurl": frozenset({"knurl"}),
-    "general": frozenset({"rule"}),
-}
-STRANGE = {"depth_to": "to the tip", "through": "THRU", "fit": "the fit", "low_mm": "the tolerance"}
-#: kinds whose numbers are collected with their roles and told apart at the end
-COLLECTING = ("keyway", "groove", "taper")
-#: what may stand on a new line and still belongs to the hole or size above
-CONTINUES = ("cbore", "csk", "spotface", "cdrill", "depth", "circle", "equally", "through", "drill_word", "tip",
-             "modifier", "side", "elsewhere", "operation")  # fmt: skip
+END = Item("end")
+OPERATIONS = ("drill", "ream", "bore", "tap", "turn")
+WIDENINGS = ("cbore", "csk", "spotface", "cdrill")
+#: what may stand on a new line and still belongs to the clause above
+CONTINUES = (*WIDENINGS, *OPERATIONS, "depth", "circle", "equally", "through", "tip", "side", "elsewhere", "hand",
+             "inner", "outer", "holes", "typ", "included")  # fmt: skip
 
+#: what BOTH SIDES makes two of
+TWICE = ("chamfer", "fillet", "radius", "keyway", "groove", "slot", "centre")
 
 Fields = dict[str, Any]
-#: what an item does: the run, the item, the one that follows
-Take = Callable[["Run", Item, Item | None], None]
-#: the fields of a finished clause from those that were read
-Complete = Callable[["Run", Fields], Fields]
+#: the fields of a clause; None when what stands there is none after all
+Read = Callable[["Run", "Prefix"], Fields | None]
+
+
+@dataclass
+class Prefix:
+    """What stands before the first size of a clause."""
+
+    count: int | None = None
+    operations: list[str] = field(default_factory=list)
+    equally: bool = False
+    holes: bool = False  # HOLES was said
+    circle: Item | None = None  # PCD 60, before what stands on it
 
 
 @dataclass
 class Run:
-    """``open`` holds the fields of the clause so far; ``numbers`` in it the sizes with their roles."""
+    """``at`` is the place in ``items``."""
 
     unit: LengthUnit
-    #: how clauses of each kind are finished
-    completes: Mapping[str, Complete] = field(repr=False)
-    open: dict[str, Any] = field(default_factory=dict)
+    items: list[Item]
+    at: int = 0
     done: list[Clause] = field(default_factory=list)
     assumed: list[str] = field(default_factory=list)
     unread: list[str] = field(default_factory=list)
-    entry: str = ""  # the widening (cbore, csk, spotface, cdrill) whose sizes are being read
-    circle_next: bool = False  # PCD was read, its size follows
-    crossed: bool = False  # an X stands before the next size
-    drilling: bool = False  # DRILL was read in a tapped hole: its depth or size follows
-    waiting_angle: float | None = None
     elsewhere: bool = False  # UNLESS STATED was read before its note
+
+    def peek(self, ahead: int = 0) -> Item:
+        """The item so many places on."""
+        at = self.at + ahead
+        return self.items[at] if at < len(self.items) else END
 
     @property
     def kind(self) -> str:
-        """Of the clause that is open; empty while it has none."""
-        return str(self.open.get("kind", ""))
+        """Of the next item."""
+        return self.peek().kind
 
-    def start(self, **values: Any) -> None:
-        """A new clause, with the count that may stand before it."""
-        if set(self.open) != {"count"}:
-            self.close()
-        self.entry = ""
-        self.drilling = False
-        self.open.update(values)
+    def sees(self, *kinds: str) -> bool:
+        """Whether the next item is of one of these kinds."""
+        return self.peek().kind in kinds
 
-    def collect(self, role: str, item: Item) -> bool:
-        """Keep a size for a clause that tells its sizes apart at the end; False for others."""
-        if self.kind not in COLLECTING:
+    def take(self) -> Item:
+        """The next item, and on."""
+        item = self.peek()
+        self.at += 1
+        return item
+
+    def leave(self, item: Item) -> None:
+        """Keep an item as unread."""
+        self.unread.append(item.text.strip() or f"{item.value / factor_of(self.unit):g}")
+
+    def say(self, words: str) -> None:
+        """Something that was taken and not written."""
+        self.assumed.append(words)
+
+    @property
+    def goes_on(self) -> bool:
+        """Whether what follows the separators at hand still belongs to this clause; they are taken if so."""
+        if not self.sees("sep"):
+            return True
+        ahead, newline = 0, False
+        while self.peek(ahead).kind == "sep":
+            newline = newline or self.peek(ahead).text.startswith("\n")
+            ahead += 1
+        following = self.peek(ahead)
+        worded = following.kind == "count" and following.text != ""
+        worded = worded or self.peek(ahead + 1).kind == "circle"  # ON ⌀96 BC
+        if newline and not worded and following.kind not in (*CONTINUES, "end"):
             return False
-        self.open.setdefault("numbers", []).append((role, item.value))
-        if item.fit:
-            self.open["fit"] = item.fit
+        self.at += ahead
         return True
 
-    def begin_collecting(self, kind: str) -> None:
-        """A feature's word: sizes that stand before it belong to it."""
-        before = self.open if self.kind in ("leg", "length", "wide") else {}
-        if before:
-            count, fit = before.get("count"), before.get("fit")
-            numbers = list(before.get("numbers", ()))
-            if count and sum(role == "plain" for role, _ in numbers) > 1:
-                # 8 x 4 x 30 KEYWAY: a count or a width? It is not guessed
-                self.unread.append(f"{count} x")
-                count = None
-            self.open = {k: v for k, v in (("count", count), ("fit", fit)) if v}
-        else:
-            numbers = []
-        if not set(self.open) <= {"count", "fit"}:
-            self.close()
-        self.entry = ""
-        self.open.update(kind=kind, numbers=numbers)
-
-    def guess_thread(self, *, internal: bool, **known: Any) -> None:
-        """More of the open thread; ``internal`` only where its class does not say which it is."""
-        thread = self.open["thread"]
-        said = internal if thread.internal is None else thread.internal
-        self.open["thread"] = thread.model_copy(update={**known, "internal": said})
-
-    def set_entry(self, **values: float | None) -> None:
-        """Sizes of the widening that is being read."""
-        self.open[self.entry] = self.open[self.entry].model_copy(update=values)
-
-    def limits(self, item: Item) -> None:
-        """Decimals, tolerance and fit that stand with a size belong to the open clause."""
-        if item.decimals is not None:
-            self.open["decimals"] = item.decimals
-        if item.low is not None or item.high is not None:
-            self.open.update(low_mm=item.low, high_mm=item.high)
-        if item.fit:
-            self.open["fit"] = item.fit
-            if "/" in item.fit:
-                self.assumed.append("a pair: the hole's class first, then the shaft's")
-
-    def angle_limits(self, item: Item) -> None:
-        """The tolerance that stands with an angle, degrees."""
-        if item.low is not None:
-            self.open.update(low_deg=item.low, high_deg=item.high)
-
-    def close(self) -> None:
-        """End the clause; what is no clause by itself is kept as unread."""
-        fields, self.open, self.entry, self.drilling = self.open, {}, "", False
-        if self.circle_next:
-            self.unread.append("bolt circle")
-            self.circle_next = False
-        if not fields:
-            return
-        if not ESSENTIAL & set(fields):
-            words = {"count": f"{fields.get('count', '')}X", "equally": "equally spaced", "reference": "REF",
-                     "depth_to": "to the tip"}  # fmt: skip
-            self.unread += [w for k, w in words.items() if k in fields] or ["a note without a size"]
-            return
-        fields.pop("column", None)
-        completed = self.complete(fields)
-        known = ALWAYS | OWN.get(str(completed["kind"]), frozenset())
-        strange = {k: completed.pop(k) for k in list(completed) if k not in known}
-        self.unread += [STRANGE.get(k, k.replace("_mm", "").replace("_", " ")) for k in strange]
-        self.done.append(Clause(**completed))
-
-    def complete(self, fields: dict[str, Any]) -> dict[str, Any]:
-        """The fields of a finished clause; each family knows its kinds."""
-        kind = str(fields.get("kind", ""))
-        way = self.completes.get(kind or "size")
-        out = fields if way is None else way(self, fields)
-        for key in ("numbers", "equally", "what"):
-            out.pop(key, None)
+    def line(self) -> list[Item]:
+        """The items to the end of this line."""
+        out = []
+        for item in self.items[self.at :]:
+            if item.kind == "sep" and item.text.startswith("\n"):
+                break
+            out.append(item)
         return out
+
+
+def own_limits(item: Item) -> Fields:
+    """Decimals, limits and class that stand with a clause's own size."""
+    out: Fields = {}
+    if item.decimals is not None:
+        out["decimals"] = item.decimals
+    if item.low is not None or item.high is not None:
+        out.update(low_mm=item.low, high_mm=item.high)
+    if item.fit:
+        out["fit"] = item.fit
+    for mark, key in (("ref", "reference"), ("basic", "basic"), ("spherical", "spherical")):
+        if mark in item.marks:
+            out[key] = True
+    return out
+
+
+def limits_of(run: Run, item: Item, low: str, high: str) -> Fields:
+    """The limits of one size of several, under their own names; REF of it alone is told as unread."""
+    if "ref" in item.marks:
+        run.unread.append("REF")
+    return {k: v for k, v in ((low, item.low), (high, item.high)) if v is not None}
+
+
+def say_pair(run: Run, item: Item) -> None:
+    """A pair of classes says which is which."""
+    if item.fit and "/" in item.fit:
+        run.say("a pair: the hole's class first, then the shaft's")
+
+
+def take_count(run: Run, fields: Fields) -> bool:
+    """A count behind what it counts."""
+    if not run.sees("count") or fields.get("count") is not None or not run.peek().text:
+        return False
+    fields["count"] = int(run.take().value)
+    return True
+
+
+def take_words(run: Run, fields: Fields) -> bool:
+    """Words that any clause may have behind it: places, sides, TYP, REF, UNLESS STATED."""
+    if take_count(run, fields):
+        return True
+    item = run.peek()
+    if item.kind == "side":
+        word = " ".join(run.take().text.lower().removeprefix("on ").split())
+        twice = word.startswith(("both", "each"))
+        if twice and word.endswith(("side", "sides", "faces")) and fields.get("kind") not in TWICE:
+            run.leave(item)  # CSK BOTH SIDES is no second hole, 15° EACH SIDE no second angle
+            return True
+        if twice:
+            fields.setdefault("count", 2)
+        run.say(word)
+        return True
+    if item.kind in ("typ", "nominal"):
+        run.take()
+        if item.kind == "typ":
+            run.say("typical: holds at every like place")
+        return True
+    return False
+
+
+def finish(run: Run, fields: Fields, prefix: Prefix) -> None:
+    """The clause, with what stood before it."""
+    if prefix.count is not None:
+        if fields.get("count") not in (None, prefix.count) and fields["kind"] not in ("hole",):
+            run.unread.append(f"{prefix.count}X")
+        fields["count"] = prefix.count if fields.get("count") in (None, 1) else fields["count"]
+    run.done.append(Clause(**{k: v for k, v in fields.items() if v is not None or k in ("high_mm",)}))
+
+
+def without_marks(item: Item) -> Item:
+    """The size alone."""
+    return replace(item, marks=frozenset())
+
+
+Families = Mapping[str, Read]

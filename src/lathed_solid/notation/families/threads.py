@@ -1,203 +1,255 @@
-"""Threads: metric, unified, pipe, trapezoidal and ACME, with class, hand, length or depth, and the drill's depth."""
+"""Threads: with class, hand, length or depth, and the drill's size and depth.
+
+TAP, THRU, a depth, a widening or a drill make an internal thread; an X and a length an external one. A figure behind
+the X that can be no pitch of the thread is a length.
+"""
 
 from __future__ import annotations
 
-import re
-from collections.abc import Mapping
-from fractions import Fraction
-
-from lathed_solid.notation.clauses import Thread
-from lathed_solid.notation.families.holes import check_entries, place
-from lathed_solid.notation.families.run import Complete, Fields, Run, Take
+from lathed_solid.notation.clauses import Entry, Thread
+from lathed_solid.notation.families.designations import thread_of
+from lathed_solid.notation.families.holes import DRILLS, complete, on_circle, place, said_before, tails
+from lathed_solid.notation.families.run import WIDENINGS, Families, Fields, Prefix, Run, limits_of, own_limits, say_pair
+from lathed_solid.notation.families.widenings import check_entries
 from lathed_solid.notation.items import Item, NoteError
-from lathed_solid.quantity.tolerances import ROUNDING
-from lathed_solid.quantity.units import MM_PER_INCH, decimal
-from lathed_solid.standards import StandardError, coarse_pitch, thread_form
-from lathed_solid.standards.csv_tables import rows
-from lathed_solid.standards.drills import inches
 
-_METRIC = re.compile(
-    r"M(\d+(?:[.,]\d+)?)(?:[x×](\d+(?:[.,]\d+)?)(?:\(?P(\d+(?:[.,]\d+)?)\)?)?)?(?:-?(\d[A-Ha-h][\w/]*))?$", re.I
-)
-_UNIFIED = re.compile(r"(.+?)\s*-\s*(\d{1,2}(?:\.5)?)\s*-?\s*(UNC|UNF|UNEF|UNS|UN|NC|NF)?\s*-?\s*([123][AB])?$", re.I)
-_SERIES = {"NC": "UNC", "NF": "UNF"}
-#: a figure after the X that is no pitch of any thread, but a length
-LONGEST_PITCH = 8.0
+INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdrill")
 
 
-def _take_thread(run: Run, item: Item, _: Item | None) -> None:
-    match = _METRIC.match(item.text)
-    if not match:
-        raise NoteError("a metric thread reads M8, M8x1 or M8x1-6H", column=item.column, received=item.text)
-    major = decimal(match[1])
-    second = decimal(match[2]) if match[2] else None
-    pitch = decimal(match[3]) if match[3] else second
-    length = None
-    if second is not None and match[3] is None and (second > LONGEST_PITCH or second > major / 2):
-        length, pitch = second, None  # M8 x 20: a length
-    if pitch is None:
-        pitch = _coarse(run, major, item)
-    if not 0 < pitch < major:
-        raise NoteError("a pitch is above zero and below the diameter", column=item.column, received=pitch)
-    starts = round(second / pitch) if match[3] and second else 1
-    if match[3] and second and abs(second / pitch - starts) > ROUNDING:
-        raise NoteError("the lead is no whole number of pitches", column=item.column, received=item.text)
-    klass = match[4]
-    name = f"M{major:g}×{second if starts > 1 else pitch:g}" + (f"(P{pitch:g})" if starts > 1 else "")
-    internal = None if klass is None or "/" in klass else klass[-1].isupper()
-    _begin(run, item, name, major, pitch, klass, internal, starts, length)
+def read_thread(run: Run, prefix: Prefix) -> Fields | None:
+    """From the designation on."""
+    item = run.take()
+    fields: Fields = {"kind": "thread", "thread": thread_of(run, item)}
+    if "ref" in item.marks:
+        fields["reference"] = True
+    if prefix.count is not None:
+        fields["count"] = prefix.count
+    if prefix.equally:
+        fields["equally"] = True
+    on_circle(run, fields, prefix)
+    _inner(fields, said="tap" in prefix.operations or prefix.holes)
+    return _rest(run, fields, prefix)
 
 
-def _coarse(run: Run, major: float, item: Item) -> float:
-    try:
-        pitch = coarse_pitch(major)
-    except StandardError as exc:
-        raise NoteError(exc.what, column=item.column, hint=exc.hint) from None
-    run.assumed.append(f"coarse pitch {pitch:g} taken")
-    return pitch
+def _read_tapped(run: Run, drilled: Fields, item: Item, prefix: Prefix) -> Fields | None:
+    """A thread in what was drilled for it: ``DRILL ⌀8.5 ↧25, TAP M10 ↧20``."""
+    fields: Fields = {"kind": "thread", "thread": thread_of(run, item)}
+    for key in ("count", "diameter_mm", "depth_mm", "depth_decimals", "depth_low_mm", "depth_high_mm", "depth_to",
+                "through", "equally"):  # fmt: skip
+        if key in drilled:
+            fields[key] = drilled[key]
+    if "low_mm" in drilled:
+        run.unread.append("the drill's tolerance")
+    _inner(fields, said=True)
+    return _rest(run, fields, prefix)
 
 
-def _begin(
-    run: Run, item: Item, name: str, major: float, pitch: float, klass: str | None, internal: bool | None,
-    starts: int = 1, length: float | None = None,
-) -> None:  # fmt: skip
-    thread = Thread(
-        designation=name + (f"-{klass}" if klass else ""), major_mm=major, pitch_mm=pitch, thread_class=klass,
-        internal=False if length is not None and internal is None else internal,
-        starts=starts if starts > 1 else None, depth_mm=length,
-    )  # fmt: skip
-    if run.kind == "hole" and run.drilling and "through" not in run.open and "depth_mm" not in run.open:
-        # DRILL AND TAP: the drill that stands before belongs to the thread
-        run.open.update(kind="thread", thread=thread)
-        run.drilling = False
-        return
-    run.start(kind="thread", thread=thread)
+def _inner(fields: Fields, *, said: bool) -> None:
+    """TAP: internal, unless its class says otherwise."""
+    if said and fields["thread"].internal is None:
+        _set(fields, internal=True)
 
 
-def _take_unified(run: Run, item: Item, _: Item | None) -> None:
-    match = _UNIFIED.match(" ".join(item.text.split()))
-    if not match:
-        raise NoteError("this inch thread cannot be read", column=item.column, received=item.text)
-    size = _inch_size(match[1], item)
-    series = (match[3] or "").upper()
-    series = _SERIES.get(series, series)
-    if not series:
-        series = _series(size, match[2])
-        run.assumed.append(f"series {series} taken" if series else "no standard series has this pitch")
-    klass = match[4].upper() if match[4] else None
-    name = f"{size}-{match[2]}" + (f" {series}" if series else "")
-    try:
-        form = thread_form(name if series in ("UNC", "UNF", "UNEF", "UN") else f"{size}-{match[2]}")
-    except StandardError as exc:
-        raise NoteError(exc.what, column=item.column, received=item.text, hint=exc.hint) from None
-    _begin(run, item, name, form.major, form.pitch, klass, None if klass is None else klass[-1] == "B")
+def _set(fields: Fields, **values: object) -> None:
+    fields["thread"] = fields["thread"].model_copy(update=values)
 
 
-def _take_pipe(run: Run, item: Item, _: Item | None) -> None:
-    text = " ".join(item.text.upper().split())
-    if "NPT" in text:
-        size = re.match(r"\d+[ -]\d+/\d+|\d+/\d+|\d+", text)
-        name = size[0].replace("-", " ") if size else ""
-        row = next((r for r in rows("pipe_taper") if r["designation"] == name), None)
-        given = re.search(r"-\s*(\d+(?:\.5)?)", text[len(name) :])
-        if row is None or (given and float(given[1]) != float(row["tpi"])):
-            raise NoteError("this taper pipe thread is not in ASME B1.20.1", column=item.column, received=text)
-        tail = re.search(r"NPT[FS]?", text)
-        designation = f"{name}-{row['tpi']} {tail[0] if tail else 'NPT'}"
-        _begin(
-            run, item, designation, float(row["outside_in"]) * MM_PER_INCH, MM_PER_INCH / float(row["tpi"]), None, None
-        )
-        return
-    match = re.match(r"G\s*(.+?)\s*-?\s*([AB])?$", text)
-    try:
-        form = thread_form(f"G{match[1]}" if match else text)
-    except StandardError as exc:
-        raise NoteError(exc.what, column=item.column, received=item.text, hint="G1/8, G1/2 A") from None
-    klass = match[2] if match else None
-    name = f"G{match[1]}" if match else text
-    _begin(run, item, name, form.major, form.pitch, klass, False if klass else None)
+def _rest(run: Run, fields: Fields, prefix: Prefix) -> Fields | None:
+    own = True
+    while own and run.goes_on and not run.sees("end"):
+        own = _own(run, fields)
+        if not own:
+            place_before = run.at
+            tails(run, fields, prefix, thread=True)
+            own = run.at > place_before
+    return _complete(run, fields)
 
 
-def _take_trapezoidal(run: Run, item: Item, _: Item | None) -> None:
-    text = " ".join(item.text.split())
-    if "ACME" in text.upper():
-        match = re.match(r"(.+?)\s*-\s*(\d{1,2}(?:\.5)?)\s*(STUB\s+)?ACME(?:\s*-\s*(\d[A-Z]))?$", text, re.I)
-        assert match is not None
-        major = float(_fraction(match[1]))
-        name = f"{match[1]}-{match[2]} {'STUB ' if match[3] else ''}ACME"
-        _begin(run, item, name, major * MM_PER_INCH, MM_PER_INCH / float(match[2]), match[4], None)
-        return
-    match = re.match(
-        r"TR\s*([\d.,]+)\s*[x×]\s*([\d.,]+)(?:\s*\(?P\s*([\d.,]+)\)?)?(?:\s*-\s*(\d[A-Za-z]))?$", text, re.I
-    )
-    assert match is not None
-    major, lead = decimal(match[1]), decimal(match[2])
-    pitch = decimal(match[3]) if match[3] else lead
-    try:
-        thread_form(f"Tr{major:g}x{lead:g}" + (f"(P{pitch:g})" if match[3] else ""))
-    except StandardError as exc:
-        raise NoteError(exc.what, column=item.column, received=text, hint=exc.hint) from None
-    name = f"Tr{major:g}×{lead:g}" + (f"(P{pitch:g})" if match[3] else "")
-    klass = match[4]
-    _begin(run, item, name, major, pitch, klass, None if klass is None else klass[-1].isupper(), round(lead / pitch))
-
-
-def _complete_thread(run: Run, fields: Fields) -> Fields:
+def _own(run: Run, fields: Fields) -> bool:
+    """What belongs to the thread itself."""
+    item, following = run.peek(), run.peek(1)
     thread: Thread = fields["thread"]
-    inside = any(fields.get(k) for k in ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface"))
+    if item.kind == "cross" and following.kind in ("plain", "long", "depth"):
+        run.take()
+        return _length(run, fields, run.take())
+    if item.kind in ("long", "depth") and item.value:
+        return _length(run, fields, run.take())
+    if item.kind == "plain" and following.kind == "starts":
+        run.take()
+        run.take()
+        n = int(item.value)
+        if n != item.value or thread.starts not in (None, n):
+            run.leave(item)
+        elif n > 1:
+            _set(fields, starts=n)
+    elif item.kind == "hand":
+        run.take()
+        left = item.text.upper().strip(" -").startswith("L")
+        _set(fields, hand="left" if left else "right")
+    elif item.kind == "class" and thread.thread_class is None:
+        run.take()
+        klass = item.text.strip(" -")
+        _set(fields, thread_class=klass, designation=f"{thread.designation}-{klass}", internal=klass[-1].isupper())
+    elif item.kind in ("inner", "outer"):
+        run.take()
+        if thread.internal not in (None, item.kind == "inner"):
+            run.leave(item)
+        else:
+            _set(fields, internal=item.kind == "inner")
+    elif item.kind == "tap":
+        run.take()
+        if thread.internal is False:
+            run.leave(item)
+        else:
+            _set(fields, internal=True)
+    elif item.kind in ("threaded", "holes"):
+        run.take()
+        if item.kind == "holes":
+            _inner(fields, said=True)
+    elif item.kind == "chamfer":
+        return _chamfer(run, fields)
+    elif item.kind == "drill" or (item.kind == "dia" and (following.kind == "drill" or _is_its_drill(run, fields))):
+        return _drill(run, fields)
+    else:
+        return False
+    return True
+
+
+def _length(run: Run, fields: Fields, item: Item) -> bool:
+    """Its length: a depth makes it internal, a length behind an X external unless something else says so."""
+    thread: Thread = fields["thread"]
+    if thread.depth_mm is not None:
+        run.leave(item)
+        return True
+    internal = thread.internal
+    if internal is None and item.kind == "depth":
+        internal = True
+    if internal is None and not any(k in fields for k in INSIDE):
+        internal = False
+        if item.kind == "plain":
+            run.say("an external thread of this length")
+    _set(fields, depth_mm=item.value, internal=internal, **limits_of(run, item, "depth_low_mm", "depth_high_mm"))
+    return True
+
+
+def _is_its_drill(run: Run, fields: Fields) -> bool:
+    """``M10 ↧20, ⌀8.5 ↧30``: a drill's size and depth behind a tapped hole."""
+    item, thread = run.peek(), fields["thread"]
+    deep = run.peek(1).kind in ("depth", "through") or (run.peek(1).kind == "cross" and run.peek(2).kind == "depth")
+    fits = (
+        0.7 * thread.major_mm <= item.value < thread.major_mm
+        and "diameter_mm" not in fields
+        and "depth_mm" not in fields
+    )
+    return deep and fits and bool(thread.internal) and not item.toleranced
+
+
+def _drill(run: Run, fields: Fields) -> bool:
+    """``DRILL ↧20``, ``DRILL ⌀6.8 ↧20``, ``⌀6.8 DRILL 20 DEEP``, ``DRILL THRU``."""
+    if run.sees("dia"):
+        size = run.take()
+        if run.sees("drill"):
+            run.take()
+        if "diameter_mm" in fields:
+            run.leave(size)
+        fields["diameter_mm"] = size.value
+    else:
+        run.take()
+        if run.sees("dia") or (run.sees("plain") and run.peek().value < fields["thread"].major_mm):
+            size = run.take()
+            if "diameter_mm" in fields:
+                run.leave(size)
+            fields["diameter_mm"] = size.value
+    if run.sees("sep", "cross") and run.peek(1).kind in ("depth", "through"):
+        run.take()
+    if run.sees("cross") and run.peek(1).kind == "plain":
+        run.take()
+    if run.sees("depth", "plain") and run.peek().value and "depth_mm" not in fields:
+        item = run.take()
+        fields.update(depth_mm=item.value, depth_decimals=item.decimals,
+                      **limits_of(run, item, "depth_low_mm", "depth_high_mm"))  # fmt: skip
+        if run.sees("tip"):
+            run.take()
+            fields["depth_to"] = "tip"
+    elif run.sees("through"):
+        run.take()
+        fields["through"] = True
+    return True
+
+
+def _chamfer(run: Run, fields: Fields) -> bool:
+    """``CHAM ⌀13 X 90°``: the widening at a tapped hole's mouth."""
+    if run.peek(1).kind != "dia" or "csk" in fields:
+        return False
+    run.take()
+    size = run.take()
+    if run.sees("cross"):
+        run.take()
+    angle = run.take().value if run.sees("angle") else None
+    if run.sees("included"):
+        run.take()
+    fields["csk"] = Entry(diameter_mm=size.value, diameter_decimals=size.decimals, angle_deg=angle,
+                          **limits_of(run, size, "diameter_low_mm", "diameter_high_mm"))  # fmt: skip
+    return True
+
+
+def _complete(run: Run, fields: Fields) -> Fields:
+    thread: Thread = fields["thread"]
     if thread.internal is None:
-        fields["thread"] = thread.model_copy(update={"internal": bool(inside)})
-        run.assumed.append("an internal thread" if inside else "an external thread")
+        inside = any(fields.get(k) for k in INSIDE) or bool(fields.get("bolt_circle_mm"))
+        _set(fields, internal=inside)
+        run.say("an internal thread" if inside else "an external thread")
+    elif thread.internal is False and any(fields.get(k) for k in ("through", "diameter_mm", "cbore", "spotface")):
+        raise NoteError("an external thread has no drill, THRU or counterbore", received=thread.designation,
+                        hint="a class such as 6H, or TAP")  # fmt: skip
     if "depth_mm" in fields:
         if thread.depth_mm is not None and fields["depth_mm"] < thread.depth_mm:
             raise NoteError("the drill is not as deep as the thread", hint="M8 ↧16, DRILL ↧20")
         fields.setdefault("depth_to", "shoulder")
+    if fields.get("through") and "depth_mm" in fields:
+        raise NoteError("a hole is either THRU or has a depth, not both", hint="leave one of them out")
+    if "point_deg" in fields:
+        run.say(f"drill point {fields['point_deg']:g}° included")
     place(run, fields)
     check_entries(run, fields, fields["thread"].major_mm if "cbore" in fields else 0.0)
     return fields
 
 
-def _fraction(text: str) -> Fraction:
-    """``5/16``, ``1 1/8``, ``1-1/8``, ``.375`` as a fraction of an inch."""
-    parts = re.split(r"[\s-]+", text.strip())
-    return sum((Fraction(p) for p in parts), Fraction(0))
+# a drill before its thread -----------------------------------------------------------------------------
+def read_hole(run: Run, prefix: Prefix) -> Fields | None:
+    """From the diameter on; a tap behind it makes a thread of it, which has this drill."""
+    item = run.take()
+    fields: Fields = {"diameter_mm": item.value, **own_limits(item)}
+    if "drill" in item.marks:
+        fields["kind"] = "hole"
+    say_pair(run, item)
+    said_before(run, prefix, fields)
+    tails(run, fields, prefix)
+    thread = _tapped(run, fields)
+    if thread is not None:
+        return _read_tapped(run, fields, thread, prefix)
+    return complete(run, fields)
 
 
-def _inch_size(text: str, item: Item) -> str:
-    """``#10``, ``5/16``, ``1 1/8`` from any way of writing it."""
-    bare = text.strip()
-    if bare.startswith("#"):
-        return "#" + bare[1:].strip()
-    try:
-        value = _fraction(bare)
-    except ZeroDivisionError:
-        raise NoteError("a fraction over zero", column=item.column, received=text) from None
-    if re.fullmatch(r"\d+", bare) and int(bare) > 4:
-        return f"#{bare}"  # 10-32: a number size
-    exact = inches(value)
-    for row in rows("unified"):
-        if row["designation"] == exact or abs(float(row["major_in"]) - float(value)) < 5e-4:
-            return row["designation"]
-    raise NoteError("this inch size is not in the table", column=item.column, received=text)
+def _tapped(run: Run, fields: Fields) -> Item | None:
+    """The thread that is tapped into what was drilled: behind it, or on the next line."""
+    if "bolt_circle_mm" in fields or any(k in fields for k in WIDENINGS) or "fit" in fields:
+        return None
+    ahead, newline = 0, False
+    while run.peek(ahead).kind in ("sep", "tap", "inner"):
+        newline = newline or run.peek(ahead).text.startswith("\n")
+        ahead += 1
+    taps = any(run.peek(k).kind == "tap" for k in range(ahead))
+    item = run.peek(ahead)
+    if item.kind != "thread":
+        return None
+    share = fields["diameter_mm"] / thread_of(run, item, quietly=True).major_mm
+    drilled = fields.get("kind") == "hole" or "depth_mm" in fields or fields.get("through")
+    if not DRILLS[0] <= share <= DRILLS[1] or not (taps or (drilled and share > 0.7)):
+        return None
+    run.at += ahead
+    return run.take()
 
 
-def _series(size: str, tpi: str) -> str:
-    row = next((r for r in rows("unified") if r["designation"] == size), None)
-    for series in ("unc", "unf", "unef"):
-        if row is not None and row[series] and float(row[series]) == float(tpi):
-            return series.upper()
-    return ""
-
-
-#: what each kind of item does to the clause that is being read
-TAKES: Mapping[str, Take] = {
-    "thread": _take_thread,
-    "unified": _take_unified,
-    "pipe": _take_pipe,
-    "trapezoidal": _take_trapezoidal,
-}
-
-#: how clauses of each kind are finished
-COMPLETES: Mapping[str, Complete] = {
-    "thread": _complete_thread,
-}
+#: which item begins what
+READS: Families = {"thread": read_thread, "dia": read_hole}

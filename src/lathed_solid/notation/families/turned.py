@@ -1,63 +1,210 @@
-"""Details of turned parts: keyways, grooves, undercuts, centre holes, knurls, tapers."""
+"""Details with several sizes: keyways, grooves, slots, undercuts, ring grooves, centre holes, knurls, tapers."""
 
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
 from typing import Any
 
-from lathed_solid.notation.clauses import Centre, Groove, Keyway, Knurl, Taper
-from lathed_solid.notation.families.run import Complete, Fields, Run, Take
-from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.notation.clauses import Centre, Groove, Keyway, Knurl, Slot, Taper
+from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, take_words
+from lathed_solid.notation.items import Item, NoteError, plain_number
 from lathed_solid.quantity.units import decimal
 from lathed_solid.standards import StandardError
 from lathed_solid.standards.machine import centre_hole, ring_groove
 
-Numbers = list[tuple[str, float]]
+FEATURES = ("keyway", "groove", "slot")
+#: sizes of a feature, before its word or behind it
+PARTS = ("plain", "wide", "long", "depth", "thick", "dia", "radius", "cross")
 
 
-def _take_keyway(run: Run, _: Item, __: Item | None) -> None:
-    run.begin_collecting("keyway")
+def feature_ahead(run: Run) -> bool:
+    """Whether sizes at hand lead to a feature's word: ``8 x 4 KEYWAY``, ``3 WIDE x 1.5 DEEP GROOVE``."""
+    plain = 0
+    for item in run.line():
+        if item.kind in FEATURES:
+            return plain > 0
+        if item.kind not in (*PARTS, "sep") or item.kind == "dia":
+            return False
+        plain += item.kind != "sep"
+    return False
 
 
-def _take_groove(run: Run, item: Item, _: Item | None) -> None:
-    if run.kind == "groove":
-        return  # DIN 471 groove: said twice
-    run.begin_collecting("groove")
-    run.open["ring"] = bool(re.search(r"CIRCLIP|RING", item.text, re.I)) or None
+def read_feature(run: Run, prefix: Prefix) -> Fields | None:
+    """All sizes before and behind the word, told apart at the end."""
+    sizes: list[Item] = []
+    word: Item | None = None
+    fields: Fields = {}
+    crossed = True
+    while run.goes_on or _more(run, word, sizes):
+        item = run.peek()
+        if item.kind == "cross":
+            run.take()
+            crossed = True
+            continue
+        if item.kind in FEATURES and word is None:
+            word = run.take()
+            crossed = not sizes
+        elif (item.kind in FEATURES and word is not None and item.kind == word.kind == "groove") or (
+            item.kind in ("wide", "long", "depth", "thick") and not item.value
+        ):
+            run.take()
+        elif item.kind in PARTS and (item.kind != "plain" or crossed):
+            sizes.append(run.take())
+            crossed = False
+        elif item.kind == "through":
+            run.take()
+            fields["through"] = True
+        elif item.kind in ("threaded", "shoulder", "turn"):
+            run.take()
+        elif not take_words(run, fields):
+            break
+    if word is None:
+        for item in sizes:
+            run.leave(item)
+        return None
+    if word.kind != "slot" and fields.pop("through", None):
+        run.unread.append("THRU")
+    return _CLOSES[word.kind](run, word, sizes, fields)
 
 
-def _take_taper(run: Run, _: Item, __: Item | None) -> None:
-    if run.kind != "taper":
-        run.begin_collecting("taper")
+def _more(run: Run, word: Item | None, sizes: list[Item]) -> bool:
+    """On a new line sizes go on where the feature has none yet."""
+    ahead = 0
+    while run.peek(ahead).kind == "sep":
+        ahead += 1
+    if word is None or len(sizes) > 1 or run.peek(ahead).kind not in ("wide", "long", "depth"):
+        return False
+    run.at += ahead
+    return True
 
 
-def _take_ratio(run: Run, item: Item, _: Item | None) -> None:
-    if run.kind == "taper" and "taper" not in run.open:
-        run.open["taper"] = Taper(ratio=item.value)
-    else:
-        run.start(kind="taper", taper=Taper(ratio=item.value))
+def _told_apart(run: Run, sizes: list[Item]) -> tuple[dict[str, Item], list[Item]]:
+    """Sizes with a role of their own (the first of each), and the plain ones in order."""
+    given: dict[str, Item] = {}
+    plain: list[Item] = []
+    for item in sizes:
+        if item.kind == "plain":
+            plain.append(item)
+        elif item.kind in given:
+            run.leave(item)
+        else:
+            given[item.kind] = item
+    return given, plain
 
 
-def _take_ring(run: Run, item: Item, _: Item | None) -> None:
-    found = [decimal(n) for n in re.findall(r"\d+(?:[.,]\d+)?", re.sub(r"DIN\s*471", "", item.text))]
+def _size(item: Item | None) -> float | None:
+    return None if item is None else item.value
+
+
+def _close_keyway(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fields:
+    given, plain = _told_apart(run, sizes)
+    width = given.get("wide") or (plain.pop(0) if plain else None)
+    if width is None:
+        raise NoteError("the keyway has no width", column=word.column, hint="KEYWAY 8x4 N9 x 30")
+    depth, length = given.get("depth"), given.get("long")
+    if depth is None and plain and (len(plain) > 1 or plain[0].value <= width.value):
+        depth = plain.pop(0)
+    if length is None and plain:
+        length = plain.pop(0)
+    fits = [i.fit for i in (width, depth, length) if i is not None and i.fit]
+    _left(run, plain, given, ("wide", "depth", "long"))
+    _tolerances(run, [i for i in (width, depth, length) if i is not None and not i.fit])
+    key = Keyway(width_mm=width.value, depth_mm=_size(depth), length_mm=_size(length), fit=fits[0] if fits else None)
+    return {**_kept(fields), "kind": "keyway", "keyway": key}
+
+
+def _close_groove(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fields:
+    given, plain = _told_apart(run, sizes)
+    width = given.get("wide") or (plain.pop(0) if plain else None)
+    diameter, depth = given.get("dia"), given.get("depth")
+    if depth is None and diameter is None and plain:
+        depth = plain.pop(0)
+        run.say(f"groove {depth.value:g} mm deep")
+    if width is None or (diameter is None and depth is None):
+        raise NoteError("a groove needs a width, and a diameter or a depth", hint="GROOVE 1.3 x Ø23.9")
+    _left(run, plain, given, ("wide", "depth", "dia", "radius"))
+    _tolerances(run, [i for i in (width, depth, diameter) if i is not None])
+    ring = bool(re.search(r"CIRCLIP|RING", word.text, re.I)) or None
+    groove = Groove(width_mm=width.value, diameter_mm=_size(diameter), depth_mm=_size(depth),
+                    radius_mm=_size(given.get("radius")), ring=ring)  # fmt: skip
+    return {**_kept(fields), "kind": "groove", "groove": groove}
+
+
+def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fields:
+    """``SLOT 8 x 30``, ``8 WIDE x 30 LONG SLOT THRU``: the length over all."""
+    given, plain = _told_apart(run, sizes)
+    width = given.get("wide") or (plain.pop(0) if plain else None)
+    length = given.get("long") or (plain.pop(0) if plain else None)
+    if width is None or length is None:
+        raise NoteError("a slot needs a width and a length", column=word.column, hint="SLOT 8 x 30")
+    depth = given.get("depth") or (plain.pop(0) if plain else None)
+    if length.value <= width.value:
+        raise NoteError("a slot is longer than it is wide", column=word.column, received=length.value)
+    _left(run, plain, given, ("wide", "long", "depth"))
+    _tolerances(run, [i for i in (width, length, depth) if i is not None])
+    run.say("the slot's length over all")
+    through = fields.get("through") or None
+    if through and depth is not None:
+        raise NoteError("a slot is either THRU or has a depth, not both", hint="leave one of them out")
+    slot = Slot(width_mm=width.value, length_mm=length.value, depth_mm=_size(depth), through=through)
+    return {**_kept(fields), "kind": "slot", "slot": slot}
+
+
+_CLOSES = {"keyway": _close_keyway, "groove": _close_groove, "slot": _close_slot}
+
+
+def _kept(fields: Fields) -> Fields:
+    return {k: v for k, v in fields.items() if k in ("count", "reference")}
+
+
+def _left(run: Run, plain: list[Item], given: dict[str, Item], known: tuple[str, ...]) -> None:
+    for item in (*plain, *(i for k, i in given.items() if k not in known)):
+        run.leave(item)
+
+
+def _tolerances(run: Run, sizes: list[Item]) -> None:
+    """Of these sizes no tolerance is kept yet: it is told, not lost."""
+    for item in sizes:
+        if item.toleranced:
+            run.unread.append(f"the tolerance of {item.text}")
+
+
+# in one token -----------------------------------------------------------------------------------
+def _numbers(text: str) -> list[float]:
+    return [decimal(n) for n in re.findall(r"\d+(?:[.,]\d+)?", text)]
+
+
+def _with_words(run: Run, fields: Fields) -> Fields:
+    while run.goes_on and take_words(run, fields):
+        pass
+    return fields
+
+
+def _read_ring(run: Run, _: Prefix) -> Fields | None:
+    item = run.take()
+    standard = "472" if "472" in item.text else "471"
+    found = _numbers(re.sub(r"DIN\s*47[12]", "", item.text, flags=re.I))
     try:
-        diameter, width = ring_groove(found[0])
+        diameter, width = ring_groove(found[0], inside=standard == "472")
     except StandardError as exc:
         raise NoteError(exc.what, column=item.column, hint=exc.hint) from None
-    run.start(kind="groove", groove=Groove(width_mm=width, diameter_mm=diameter, ring=True))
-    run.assumed.append(f"groove {width:g} wide, Ø{diameter:g}, by DIN 471")
+    while run.sees("groove"):
+        run.take()
+    run.say(f"groove {width:g} wide, Ø{diameter:g}, by DIN {standard}")
+    return _with_words(run, {"kind": "groove", "groove": Groove(width_mm=width, diameter_mm=diameter, ring=True)})
 
 
-def _take_undercut(run: Run, item: Item, _: Item | None) -> None:
-    match = re.search(r"([EF])\s*([\d.,]+)\s*[x×]\s*([\d.,]+)", item.text, re.I)
+def _read_undercut(run: Run, _: Prefix) -> Fields | None:
+    item = run.take()
+    match = re.search(r"([EF])\s*([\d.,]+)\s*x\s*([\d.,]+)", item.text, re.I)
     assert match is not None
     radius, depth = (decimal(match[i]) for i in (2, 3))
     form: Any = match[1].upper()
-    run.start(kind="groove", groove=Groove(form=form, radius_mm=radius, depth_mm=depth))
+    return _with_words(run, {"kind": "groove", "groove": Groove(form=form, radius_mm=radius, depth_mm=depth)})
 
 
-def _take_centre(run: Run, item: Item, _: Item | None) -> None:
+def _read_centre(run: Run, _: Prefix) -> Fields | None:
+    item = run.take()
     match = re.search(r"([ABR])\s*([\d.,]+)(?:\s*/\s*([\d.,]+))?\s*$", item.text, re.I)
     assert match is not None
     pilot = decimal(match[2])
@@ -67,101 +214,75 @@ def _take_centre(run: Run, item: Item, _: Item | None) -> None:
     if wide is None and match[1].upper() == "A":
         try:
             wide = centre_hole(pilot)[0]
-            run.assumed.append(f"countersink Ø{wide:g} by the table")
+            run.say(f"countersink Ø{wide:g} by the table")
         except StandardError:
             wide = None
     form: Any = match[1].upper()
-    run.start(kind="centre", centre=Centre(form=form, pilot_mm=pilot, countersink_mm=wide))
+    return _with_words(run, {"kind": "centre", "centre": Centre(form=form, pilot_mm=pilot, countersink_mm=wide)})
 
 
-def _take_knurl(run: Run, item: Item, _: Item | None) -> None:
+def _read_knurl(run: Run, _: Prefix) -> Fields | None:
+    item = run.take()
     text = item.text.upper()
     pitch = decimal(re.findall(r"\d*[.,]?\d+", re.sub(r"DIN\s*82", "", text))[-1])
     form = re.search(r"\bR(AA|BL|BR|GE|GV|KE|KV)\b", text)
     if form is None:
-        straight = "STRAIGHT" in text
-        run.assumed.append("knurl RAA taken" if straight else "knurl RGE taken")
-        name = "RAA" if straight else "RGE"
+        name = "RAA" if "STRAIGHT" in text else "RGE"
+        run.say(f"knurl {name} taken")
     else:
         name = form[0]
     if not 0 < pitch <= 10:
         raise NoteError("a knurl's pitch goes from above 0 to 10 mm", column=item.column, received=pitch)
-    run.start(kind="knurl", knurl=Knurl(form=name, pitch_mm=pitch))
+    return _with_words(run, {"kind": "knurl", "knurl": Knurl(form=name, pitch_mm=pitch)})
 
 
-# closing -----------------------------------------------------------------------------------
-def _complete_taper(run: Run, fields: Fields) -> Fields:
-    if "taper" not in fields:
-        raise NoteError("the taper has no ratio", hint="TAPER 1:10, or an angle")
-    for role, value in fields.get("numbers", ()):
-        run.unread.append(f"{role} {value:g}")
-    return fields
+# tapers -------------------------------------------------------------------------------------------
+def _read_taper(run: Run, _: Prefix) -> Fields | None:
+    word = run.take()
+    if run.sees("sep") and not run.peek().text.startswith("\n"):
+        run.take()
+    if run.sees("ratio", "perfoot"):
+        return _read_ratio(run, Prefix())
+    raise NoteError("the taper has no ratio", column=word.column, hint="TAPER 1:10, or an angle")
 
 
-def _complete_keyway(run: Run, fields: Fields) -> Fields:
-    given, plain = _told_apart(fields.get("numbers", []))
-    width = given.get("wide") or (plain.pop(0) if plain else None)
-    depth, length = given.get("depth"), given.get("long")
-    if width is None:
-        raise NoteError("the keyway has no width", hint="KEYWAY 8x4 N9 x 30")
-    if depth is None and plain and (len(plain) > 1 or plain[0] <= width):
-        depth = plain.pop(0)
-    if length is None and plain:
-        length = plain.pop(0)
-    _left_over(run, plain)
-    key = Keyway(width_mm=width, depth_mm=depth, length_mm=length, fit=fields.pop("fit", None))
-    return {k: v for k, v in fields.items() if k in ("kind", "count", "reference")} | {"keyway": key}
+def _read_ratio(run: Run, _: Prefix) -> Fields | None:
+    item = run.take()
+    ratio = _per_foot(item) if item.kind == "perfoot" else _ratio(item)
+    if run.sees("taper"):
+        run.take()
+    if run.sees("dia") and run.peek(1).kind == "end":
+        run.leave(run.take())
+    return _with_words(run, {"kind": "taper", "taper": Taper(ratio=ratio)})
 
 
-def _complete_groove(run: Run, fields: Fields) -> Fields:
-    if "groove" in fields:
-        return {k: v for k, v in fields.items() if k in ("kind", "count", "reference", "groove")}
-    given, plain = _told_apart(fields.get("numbers", []))
-    width = given.get("wide") or (plain.pop(0) if plain else None)
-    diameter, depth = given.get("diameter"), given.get("depth")
-    if depth is None and diameter is None and plain:
-        depth = plain.pop(0)
-        run.assumed.append(f"groove {depth:g} mm deep")
-    if width is None or (diameter is None and depth is None):
-        raise NoteError("a groove needs a width, and a diameter or a depth", hint="GROOVE 1.3 x Ø23.9")
-    _left_over(run, plain)
-    groove = Groove(
-        width_mm=width, diameter_mm=diameter, depth_mm=depth, radius_mm=given.get("radius"), ring=fields.get("ring")
-    )
-    return {k: v for k, v in fields.items() if k in ("kind", "count", "reference")} | {"groove": groove}
+def _ratio(item: Item) -> float:
+    text = re.sub(r"(?i)\s*IN\s+", ":", item.text)
+    one, many = (decimal(n) for n in text.split(":"))
+    if one <= 0 or many <= 0:
+        raise NoteError("a taper reads 1:10", column=item.column, received=item.text)
+    return many / one
 
 
-def _left_over(run: Run, plain: list[float]) -> None:
-    run.unread.extend(f"{value:g}" for value in plain)
+def _per_foot(item: Item) -> float:
+    """``.625 IN/FT``: inches on the diameter over a foot."""
+    match = re.match(r"[\d\s/.,-]+\d|\d", item.text)
+    value = plain_number(match[0], item.column)[0] if match else 0.0
+    if value <= 0:
+        raise NoteError("a taper reads 1:10 or .625 IN/FT", column=item.column, received=item.text)
+    return 12.0 / value
 
 
-def _told_apart(numbers: Numbers) -> tuple[dict[str, float], list[float]]:
-    """Sizes with a role of their own (the first of each), and the plain ones in order."""
-    given: dict[str, float] = {}
-    plain = []
-    for role, value in numbers:
-        if role == "plain":
-            plain.append(value)
-        else:
-            given.setdefault(role, value)
-    return given, plain
-
-
-#: what each kind of item does to the clause that is being read
-TAKES: Mapping[str, Take] = {
-    "keyway": _take_keyway,
-    "groove": _take_groove,
-    "taper": _take_taper,
-    "ratio": _take_ratio,
-    "ring": _take_ring,
-    "undercut": _take_undercut,
-    "centre": _take_centre,
-    "knurl": _take_knurl,
-}
-
-#: how clauses of each kind are finished
-COMPLETES: Mapping[str, Complete] = {
-    "taper": _complete_taper,
-    "keyway": _complete_keyway,
-    "groove": _complete_groove,
+#: which item begins what
+READS: Families = {
+    "keyway": read_feature,
+    "groove": read_feature,
+    "slot": read_feature,
+    "ring": _read_ring,
+    "undercut": _read_undercut,
+    "centre": _read_centre,
+    "knurl": _read_knurl,
+    "taper": _read_taper,
+    "ratio": _read_ratio,
+    "perfoot": _read_ratio,
 }

@@ -1,0 +1,179 @@
+"""Counts: ``4X``, ``4 HOLES``, ``(4)``, ``4-``, ``QTY 4``; and whether a number and an X are a count or a size.
+
+``2X 20`` counts by the way it is written (the X at its number, a gap behind it), ``2 x 1`` is two sizes; what can be
+read either way is refused with both ways to write it.
+"""
+
+from __future__ import annotations
+
+import re
+
+from lathed_solid.notation.cursor import Cursor
+from lathed_solid.notation.items import Item, NoteError, degrees, plain_number
+from lathed_solid.notation.kinds import OPERATIONS, SIGNS, THREADS
+from lathed_solid.notation.tokens import Token
+
+WIDENINGS = ("cbore", "csk", "spotface", "cdrill")
+FEATURES = ("keyway", "groove", "slot", "centre", "ring", "undercut", "knurl")
+WORDS = {"ONE": 1, "TWO": 2, "THREE": 3, "FOUR": 4, "FIVE": 5, "SIX": 6, "SEVEN": 7, "EIGHT": 8, "NINE": 9, "TEN": 10,
+         "TWELVE": 12}  # fmt: skip
+#: what follows a count and an X
+COUNTABLE = (*SIGNS, *THREADS, *OPERATIONS, *WIDENINGS, *FEATURES, "chamfer_c", "chamfer", "round", "total", "counted",
+             "equally", "drill_named", "frame")  # fmt: skip
+COUNT_LIMIT = 500
+#: the legs of a chamfer are no further from each other than this
+UNLIKE = 4.0
+
+
+def count_at(at: Cursor, out: list[Item]) -> bool:
+    """``4X``, ``4 HOLES``, ``(4)``, ``4-``, ``QTY 4``, ``4 EQUI-SPACED HOLES``, ``FOUR HOLES``; moves past it."""
+    if at.sees("count_qty"):
+        token = at.take()
+        word = token.text.split()[0].upper()
+        digits = re.search(r"\d+", token.text)
+        _add(
+            out,
+            token,
+            int(digits[0]) if digits else WORDS[word],
+            said=token.text.upper() if word in WORDS else "PLACES",
+        )
+        return True
+    bracketed = at.sees("open") and at.sees_kind(1) == "number" and at.peek(1).text.isdigit()
+    number = at.peek(1) if bracketed else at.token
+    if number.kind != "number" or not number.text.isdigit() or len(number.text) > 3:
+        return False
+    if bracketed:
+        return _in_brackets(at, out, number)
+    if at.sees_kind(1) == "cross":
+        return _and_cross(at, out, number)
+    after, said, equally = 1, "", False
+    many = at.sees_kind(1) in ("slot", "groove", "keyway", "round") and at.peek(1).text.upper().endswith("S")
+    if many and (at.sees_kind(1) != "round" or at.sees_kind(2) == "radius"):
+        pass  # 2 SLOTS 8 x 30, 4 CORNERS R6
+    elif at.sees_kind(1) in ("counted", "equally"):
+        words, after = "", 1
+        while at.sees_kind(after) in ("counted", "equally"):
+            words, after = words + at.sees_kind(after) + at.peek(after).text.upper(), after + 1
+        if "counted" not in words:
+            return False
+        equally = "equally" in words or "EQUI" in words
+        said = words
+    elif (
+        at.sees_kind(1) == "minus"
+        and at.sees_kind(2) in (*SIGNS, *THREADS, *OPERATIONS)
+        and not at.peek(3).text.startswith("-")
+    ):
+        after = 2  # 4-⌀6.6
+    else:
+        return False
+    if out and out[-1].kind == "cross":
+        out.pop()  # THRU X 4 PLACES
+    at.place += after
+    _add(out, number, int(number.text), said=said)
+    if equally:
+        out.append(Item("equally", text="EQ SP", column=number.column))
+    return True
+
+
+def _add(out: list[Item], token: Token, count: int, *, said: str) -> None:
+    """``said``: the words that stand with it; HOLES says what is counted."""
+    if not 1 <= count <= COUNT_LIMIT:
+        raise NoteError("a count goes from 1 to 500", column=token.column, received=count)
+    out.append(
+        Item("count", count, text=("holes" if "HOLE" in said else "places") if said else "", column=token.column)
+    )
+
+
+def _in_brackets(at: Cursor, out: list[Item], number: Token) -> bool:
+    """``(5) .31 DRILL``; ``(50)`` is a reference."""
+    counted = at.sees_kind(2) in ("counted", "cross") and at.sees_kind(3) == "shut"
+    bare = at.sees_kind(2) == "shut" and (
+        at.sees_kind(3) in (*SIGNS, *THREADS, *OPERATIONS, "chamfer_c", "counted", "drill_named")
+        or (at.sees_kind(3) == "number" and at.sees_kind(4) in ("drill", "ream", "bore", "diameter"))
+    )
+    if not counted and not bare:
+        return False
+    said = at.peek(2 if counted else 3).text.upper()
+    at.place += 4 if counted else 3
+    if bare and at.sees("counted"):
+        at.take()
+        counted = True
+    _add(out, number, int(number.text), said=said if counted else "")
+    return True
+
+
+def _and_cross(at: Cursor, out: list[Item], number: Token) -> bool:
+    """Whether ``n X`` counts what follows, or is a size and an X."""
+    after = at.sees_kind(2)
+    counts = (
+        after in (*COUNTABLE, "end", "newline")
+        or (after == "radius")
+        or (after == "open" and at.sees_kind(3) in ("diameter", "number", "angle"))
+        or (after == "angle" and _counts_angles(at, number))
+        or (after in ("number", "bracket") and _counts_sizes(at))
+    )
+    if after in ("end", "newline") and not out:
+        counts = True
+    if counts and _in_feature(out, after):
+        counts = False
+    if not counts:
+        return False
+    at.place += 2
+    said = "PLACES" if after in ("end", "newline") else ""
+    while at.sees("counted"):
+        said += at.take().text.upper()
+    _add(out, number, int(number.text), said=said)
+    return True
+
+
+def _in_feature(out: list[Item], after: str) -> bool:
+    """``GROOVE 4 X ⌀20``: what stands before the X is the groove's width."""
+    feature = bool(out) and out[-1].kind in ("keyway", "groove", "slot")
+    return feature and after in ("diameter", "number", "radius")
+
+
+def _counts_angles(at: Cursor, number: Token) -> bool:
+    """``3 x 120°``, ``6X 60°``, ``2X 30° ±1°`` count; ``2 x 45°`` is a chamfer; ``2X 45°`` may be either."""
+    each, n = degrees(at.peek(2).text), int(number.text)
+    tight = not at.peek(1).gap and at.peek(2).gap
+    if at.sees_kind(3) in ("chamfer", "breaks"):
+        return False
+    if n == 1:
+        return False
+    ambiguous = each == 45 and n <= 5 and (tight or at.sees_kind(3) == "plus_minus")
+    if ambiguous:
+        raise NoteError("a chamfer or so many places: this can be read either way", column=number.column,
+                        received=f"{n}X 45°", hint=f"{n} x 45° CHAMFER, or {n} PLACES 45°")  # fmt: skip
+    if each >= 90 or at.sees_kind(3) == "plus_minus" or (n > 2 and abs(n * each - 360) < 1e-9 and each != 45):
+        return True
+    return tight
+
+
+def _counts_sizes(at: Cursor) -> bool:
+    """``2X 20``, ``5 x .31 DIA``, ``2x 1x45°`` count; ``3 x 1.5`` is two sizes."""
+    tight = not at.peek(1).gap and at.peek(2).gap
+    if at.sees_kind(2) == "bracket":
+        return tight
+    after = at.sees_kind(3)
+    if after in ("diameter", *OPERATIONS, "radius", "total") or (after == "open" and at.sees_kind(4) == "total"):
+        return True
+    if after == "unit" and at.sees_kind(4) in ("diameter", *OPERATIONS):
+        return True
+    if after == "cross":  # 2x 1x45°, 2X 8 x 4 x 30 KEYWAY
+        return tight or at.sees_kind(4) == "angle"
+    legs = sorted((plain_number(at.text)[0], plain_number(at.peek(2).text)[0]))
+    if tight and after == "chamfer" and legs[1] > UNLIKE * legs[0]:
+        return True
+    if tight and after == "chamfer":
+        raise NoteError("two legs, or so many places: this can be read either way", column=at.column,
+                        received=f"{at.text}X {at.peek(2).text} CHAMFER", hint="2 PLACES, or 2 x 1")  # fmt: skip
+    return tight and after not in ("keyway", "groove")
+
+
+def before_count(at: Cursor) -> bool:
+    """Whether a dash stands before ``4 HOLES``, ``4X``."""
+    counted = at.text.isdigit() and at.sees_kind(1) in ("counted", "equally", "cross")
+    ahead = 1
+    while at.sees_kind(ahead) in ("plus", "minus", "plus_minus", "slash", "number") and ahead < 7:
+        ahead += 1
+    return counted or at.sees_kind(ahead) in ("depth", "long", "wide")  # DRILL 6 - 12 DEEP

@@ -1,0 +1,187 @@
+"""Designations of threads: metric, unified, pipe, trapezoidal and ACME, as a note writes them."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Callable
+from fractions import Fraction
+
+from lathed_solid.notation.clauses import Thread
+from lathed_solid.notation.families.run import Run
+from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.quantity.tolerances import ROUNDING
+from lathed_solid.quantity.units import MM_PER_INCH, decimal
+from lathed_solid.standards import StandardError, coarse_pitch, thread_form
+from lathed_solid.standards.csv_tables import rows
+from lathed_solid.standards.drills import inches
+
+_METRIC = re.compile(
+    r"M\s*(\d+(?:[.,]\d+)?)(?:\s*x\s*(\d+(?:[.,]\d+)?|[.,]\d+)(?:\s*\(?P\s*(\d+(?:[.,]\d+)?)\)?)?)?$", re.I
+)
+_UNIFIED = re.compile(
+    r"(.+?)\s*\"?\s*(?:-\s*(\d{1,2}(?:\.5)?))?\s*-?\s*(UNC|UNF|UNEF|UNS|UNJC|UNJF|UNRC|UNRF|UN|NC|NF)?\s*-?\s*([123][AB])?$",
+    re.I,
+)
+_SERIES = {"NC": "UNC", "NF": "UNF", "UNRC": "UNC", "UNRF": "UNF"}
+
+
+def thread_of(run: Run, item: Item, *, quietly: bool = False) -> Thread:
+    """The thread of a designation; ``quietly``: nothing is said of what was taken. Raises NoteError."""
+    kind, text, klass = item.text.split("|")
+    said = len(run.assumed)
+    thread = _WAYS[kind](run, item, text, klass)
+    if quietly:
+        del run.assumed[said:]
+    return thread
+
+
+def _metric(run: Run, item: Item, text: str, klass: str) -> Thread:
+    match = _METRIC.match(text)
+    if not match:
+        raise NoteError("a metric thread reads M8, M8x1 or M8x1-6H", column=item.column, received=text)
+    major = decimal(match[1])
+    second = decimal(match[2]) if match[2] else None
+    pitch = decimal(match[3]) if match[3] else second
+    if pitch is None:
+        pitch = _coarse(run, major, item)
+    if not 0 < pitch < major:
+        raise NoteError("a pitch is above zero and below the diameter", column=item.column, received=pitch)
+    starts = round(second / pitch) if match[3] and second else 1
+    if match[3] and second and abs(second / pitch - starts) > ROUNDING:
+        raise NoteError("the lead is no whole number of pitches", column=item.column, received=text)
+    name = f"M{major:g}×{second if starts > 1 else pitch:g}" + (f"(P{pitch:g})" if starts > 1 else "")
+    internal = None if not klass or "/" in klass else klass[-1].isupper()
+    return _thread(name, major, pitch, klass or None, internal, starts)
+
+
+def _coarse(run: Run, major: float, item: Item) -> float:
+    try:
+        pitch = coarse_pitch(major)
+    except StandardError as exc:
+        raise NoteError(exc.what, column=item.column, hint=exc.hint) from None
+    run.say(f"coarse pitch {pitch:g} taken")
+    return pitch
+
+
+def _thread(name: str, major: float, pitch: float, klass: str | None, internal: bool | None, starts: int = 1) -> Thread:
+    return Thread(
+        designation=name + (f"-{klass}" if klass else ""), major_mm=major, pitch_mm=pitch, thread_class=klass,
+        internal=internal, starts=starts if starts > 1 else None,
+    )  # fmt: skip
+
+
+def _unified(run: Run, item: Item, text: str, _: str) -> Thread:
+    match = _UNIFIED.match(text)
+    if not match:
+        raise NoteError("this inch thread cannot be read", column=item.column, received=text)
+    size = _inch_size(match[1], item)
+    series = (match[3] or "").upper()
+    series = _SERIES.get(series, series)
+    tpi = match[2] or _pitch_of(size, series, item)
+    if not series:
+        series = _series(size, tpi)
+        run.say(f"series {series} taken" if series else "no standard series has this pitch")
+    klass = match[4].upper() if match[4] else None
+    name = f"{size}-{tpi}" + (f" {series}" if series else "")
+    try:
+        form = thread_form(name if series in ("UNC", "UNF", "UNEF", "UN") else f"{size}-{tpi}")
+    except StandardError as exc:
+        raise NoteError(exc.what, column=item.column, received=text, hint=exc.hint) from None
+    return _thread(name, form.major, form.pitch, klass, None if klass is None else klass[-1] == "B")
+
+
+def _pitch_of(size: str, series: str, item: Item) -> str:
+    """Threads an inch of a size in a series: ``3/8 UNC``."""
+    row = next((r for r in rows("unified") if r["designation"] == size), None)
+    key = series.lower()
+    if row is None or not row.get(key):
+        raise NoteError(f"{size} {series} is not in the table", column=item.column, hint="3/8-16 UNC")
+    return row[key]
+
+
+def _pipe(run: Run, item: Item, text: str, _: str) -> Thread:
+    text = text.upper().replace('"', "")
+    if "NPT" in text:
+        size = re.match(r"\d+[ -]\d+/\d+|\d+/\d+|\d+", text)
+        name = size[0].replace("-", " ") if size else ""
+        row = next((r for r in rows("pipe_taper") if r["designation"] == name), None)
+        given = re.search(r"-\s*(\d+(?:\.5)?)", text[len(name) :])
+        if row is None or (given and float(given[1]) != float(row["tpi"])):
+            raise NoteError("this taper pipe thread is not in ASME B1.20.1", column=item.column, received=text)
+        tail = re.search(r"NPT[FS]?", text)
+        designation = f"{name}-{row['tpi']} {tail[0] if tail else 'NPT'}"
+        return _thread(designation, float(row["outside_in"]) * MM_PER_INCH, MM_PER_INCH / float(row["tpi"]), None, None)
+    if re.match(r"R[CP]|BSPT", text) or "BSPT" in text:
+        raise NoteError("a taper pipe thread of ISO 7-1 is not modelled", column=item.column, hint="G1/8, 1/8-27 NPT")
+    size = re.search(r"\d+[ -]\d+/\d+|\d+/\d+|\d+", text)
+    klass = re.search(r"[\d ]-?\s*([AB])$", text)
+    bare = size[0].replace("-", " ") if size else text
+    try:
+        form = thread_form(f"G{bare}")
+    except StandardError as exc:
+        raise NoteError(exc.what, column=item.column, received=text, hint="G1/8, G1/2 A") from None
+    return _thread(f"G{bare}", form.major, form.pitch, klass[1] if klass else None, False if klass else None)
+
+
+def _trapezoidal(run: Run, item: Item, text: str, _: str) -> Thread:
+    if "ACME" in text.upper():
+        match = re.match(r"(.+?)\"?\s*-\s*(\d{1,2}(?:\.5)?)\s*(STUB\s+)?ACME(?:\s*-\s*(\d[A-Z]))?$", text, re.I)
+        assert match is not None
+        try:
+            major = float(_fraction(match[1]))
+        except ZeroDivisionError:
+            raise NoteError("a fraction over zero", column=item.column, received=text) from None
+        name = f"{match[1]}-{match[2]} {'STUB ' if match[3] else ''}ACME"
+        if not major or not float(match[2]):
+            raise NoteError("a size must be above zero", column=item.column, received=text)
+        return _thread(name, major * MM_PER_INCH, MM_PER_INCH / float(match[2]), match[4], None)
+    match = re.match(r"TR\s*([\d.,]+)\s*x\s*([\d.,]+)(?:\s*\(?P\s*([\d.,]+)\)?)?(?:\s*-\s*(\d[A-Za-z]))?$", text, re.I)
+    assert match is not None
+    major, lead = decimal(match[1]), decimal(match[2])
+    pitch = decimal(match[3]) if match[3] else lead
+    name = f"Tr{major:g}x{lead:g}" + (f"(P{pitch:g})" if match[3] else "")
+    try:
+        thread_form(name)
+    except StandardError as exc:
+        raise NoteError(exc.what, column=item.column, received=text, hint=exc.hint) from None
+    klass = match[4]
+    return _thread(
+        name.replace("x", "×"), major, pitch, klass, None if klass is None else klass[-1].isupper(), round(lead / pitch)
+    )
+
+
+_WAYS: dict[str, Callable[[Run, Item, str, str], Thread]] = {
+    "metric": _metric, "unified": _unified, "pipe": _pipe, "trapezoidal": _trapezoidal,
+}  # fmt: skip
+
+
+def _fraction(text: str) -> Fraction:
+    """``5/16``, ``1 1/8``, ``1-1/8``, ``.375`` as a fraction of an inch."""
+    parts = re.split(r"[\s-]+", text.strip())
+    return sum((Fraction(p) for p in parts), Fraction(0))
+
+
+def _inch_size(text: str, item: Item) -> str:
+    """``#10``, ``5/16``, ``1 1/8`` from any way of writing it."""
+    bare = text.strip()
+    if bare.startswith("#"):
+        return "#" + bare[1:].strip()
+    try:
+        value = _fraction(bare)
+    except ZeroDivisionError:
+        raise NoteError("a fraction over zero", column=item.column, received=text) from None
+    if re.fullmatch(r"\d+", bare) and int(bare) > 4:
+        return f"#{bare}"  # 10-32: a number size
+    exact = inches(value)
+    for row in rows("unified"):
+        if row["designation"] == exact or abs(float(row["major_in"]) - float(value)) < 5e-4:
+            return row["designation"]
+    raise NoteError("this inch size is not in the table", column=item.column, received=text)
+
+
+def _series(size: str, tpi: str) -> str:
+    row = next((r for r in rows("unified") if r["designation"] == size), None)
+    for series in ("unc", "unf", "unef"):
+        if row is not None and row[series] and float(row[series]) == float(tpi):
+            return series.upper()
+    return ""

@@ -1,0 +1,84 @@
+"""What a drawing says of form, direction and place, of datums and of the texture of surfaces: read as what it is.
+
+Signs of ISO 1101 and ASME Y14.5, or the words of shops: ``⌖ ⌀0.1 A B``, ``FLATNESS 0.02``, ``RUNOUT .003 TIR TO A``,
+``DATUM A``, ``Ra 1.6``, ``63 RMS``.
+"""
+
+from __future__ import annotations
+
+import re
+
+from lathed_solid.notation.clauses import Frame, Texture
+from lathed_solid.notation.families.run import Families, Fields, Prefix, Run
+from lathed_solid.notation.items import NoteError, factor_of, plain_number
+from lathed_solid.notation.tokens import CHARACTERISTICS, NUMBER
+
+#: forms need no datum, the others none less than one (position may do without)
+FORMS = ("flatness", "straightness", "circularity", "cylindricity")
+LEAST_DATUMS = ("perpendicularity", "parallelism", "concentricity", "runout", "total runout", "angularity", "symmetry")
+UM_PER_MICROINCH = 0.0254
+
+
+def _read_frame(run: Run, _: Prefix) -> Fields | None:
+    item = run.take()
+    text = item.text
+    name, rest = "", text
+    for characteristic, pattern in CHARACTERISTICS.items():
+        match = re.match(rf"\|?\s*(?:{pattern})", text, re.I)
+        if match:
+            name, rest = characteristic, text[match.end() :]
+            break
+    number = re.search(r"[.,]?\d+(?:[.,]\d+)?", rest)
+    if number is None or not name:
+        run.leave(item)
+        return None
+    value = plain_number(number[0], item.column)[0]
+    if value <= 0:
+        raise NoteError("a tolerance is above zero", column=item.column, received=number[0])
+    tail = rest[number.end() :]
+    material = re.search(r"([ⓂⓁ])|\(([ML])\)", tail)
+    if len(re.findall(r"[ⓂⓁⓅ]|\([MLP]\)", tail)) > 1:
+        run.unread.append("the datum's condition")
+    factor = 1.0 if re.match(r"\s*mm\b", tail, re.I) else factor_of(run.unit)
+    letters = re.sub(
+        r"\([MLP]\)|[ⓂⓁⓅ]|T\.?I\.?R\.?|F\.?I\.?M\.?|\b(?:mm|in|with|rel|relative|wrt|to|datums?)\b",
+        " ",
+        tail,
+        flags=re.I,
+    )
+    datums = tuple(re.findall(r"(?<![A-Za-z])[A-Z](?:-[A-Z])?(?![A-Za-z])", letters))
+    if name in FORMS and datums:
+        raise NoteError(f"{name} has no datum", column=item.column, received=text)
+    if name in LEAST_DATUMS and not datums:
+        run.unread.append(f"{text.strip()}: no datum")
+    run.say(f"{name} {value * factor:g} mm")
+    frame = Frame(
+        characteristic=name, tolerance_mm=value * factor, diametral="⌀" in rest or None,
+        material=({"Ⓜ": "M", "Ⓛ": "L"}.get(material[1], material[2]) if material else None), datums=datums,
+    )  # fmt: skip
+    return {"kind": "frame", "frame": frame}
+
+
+def _read_datum(run: Run, _: Prefix) -> Fields | None:
+    item = run.take()
+    return {"kind": "datum", "datum": re.findall(r"[A-Z]", item.text.strip("[]- "))[-1]}
+
+
+def _read_texture(run: Run, _: Prefix) -> Fields | None:
+    item = run.take()
+    number = re.search(NUMBER, item.text)
+    assert number is not None
+    value = plain_number(number[0], item.column)[0]
+    micro = bool(re.search(r"uin", item.text, re.I)) or (run.unit == "in" and "um" not in item.text.lower())
+    name = re.search(r"R[az]|RMS|CLA", item.text, re.I)
+    parameter = {"RA": "Ra", "RZ": "Rz", "CLA": "Ra", "RMS": "Rq"}.get(name[0].upper() if name else "RA", "Ra")
+    if value <= 0:
+        raise NoteError("a texture's limit is above zero", column=item.column, received=item.text)
+    return {
+        "kind": "texture",
+        "texture": Texture(parameter=parameter, limit_um=value * (UM_PER_MICROINCH if micro else 1.0)),
+    }
+
+
+#: which item begins what
+READS: Families = {"frame": _read_frame, "datum": _read_datum, "texture": _read_texture}

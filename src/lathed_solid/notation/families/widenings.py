@@ -1,0 +1,110 @@
+"""What widens a hole's mouth: counterbores, countersinks, spotfaces, counterdrills, with their sizes."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from lathed_solid.notation.clauses import Entry
+from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, limits_of, take_words
+from lathed_solid.notation.items import Item, NoteError
+
+WORDS = {"cbore": "counterbore", "csk": "countersink", "spotface": "spotface", "cdrill": "counterdrill"}
+DRILL_POINT_DEG = 118.0
+#: included angles of countersinks that may stand without their sign
+USUAL_ANGLES = (60, 82, 90, 100, 110, 118, 120)
+
+
+def begin(fields: Fields, item: Item) -> str:
+    """Its word: sizes that follow are its own."""
+    fields.setdefault(item.kind, Entry())
+    return item.kind
+
+
+def _set(fields: Fields, entry: str, **values: Any) -> None:
+    fields[entry] = fields[entry].model_copy(update=values)
+
+
+def set_angle(fields: Fields, entry: str, item: Item) -> None:
+    """Its included angle."""
+    _set(fields, entry, angle_deg=item.value, low_deg=item.low, high_deg=item.high)
+
+
+def entry_size(run: Run, fields: Fields, entry: str) -> bool:
+    """A size of the widening at hand; False for what is not its own."""
+    item, following = run.peek(), run.peek(1)
+    have: Entry = fields[entry]
+    if item.kind in ("cross", "sep") and following.kind in ("plain", "angle", "depth", "dia"):
+        run.take()
+        item = run.peek()
+        crossed = True
+    else:
+        crossed = False
+    if item.kind in ("dia", "plain") and have.diameter_mm is None:
+        run.take()
+        _set(fields, entry, diameter_mm=item.value, diameter_decimals=item.decimals,
+             **limits_of(run, item, "diameter_low_mm", "diameter_high_mm"))  # fmt: skip
+    elif item.kind == "depth" and have.depth_mm is None and item.value:
+        run.take()
+        _entry_depth(run, fields, entry, item)
+    elif item.kind == "angle" and entry in ("csk", "cdrill") and have.angle_deg is None:
+        run.take()
+        set_angle(fields, entry, item)
+    elif item.kind == "included":
+        run.take()
+    elif crossed and item.kind == "plain" and entry == "csk" and have.angle_deg is None and item.value in USUAL_ANGLES:
+        run.take()
+        run.say(f"countersink {item.value:g}° included")
+        _set(fields, entry, angle_deg=item.value)
+    elif crossed and item.kind == "plain" and entry in ("cbore", "cdrill", "spotface") and have.depth_mm is None:
+        run.take()
+        _entry_depth(run, fields, entry, item)
+    else:
+        if crossed:
+            run.at -= 1
+        return False
+    return True
+
+
+def _entry_depth(run: Run, fields: Fields, entry: str, item: Item) -> None:
+    _set(fields, entry, depth_mm=item.value, depth_decimals=item.decimals,
+         **limits_of(run, item, "depth_low_mm", "depth_high_mm"))  # fmt: skip
+
+
+def read_spotface(run: Run, _: Prefix) -> Fields | None:
+    """A spotface alone."""
+    fields: Fields = {}
+    entry = begin(fields, run.take())
+    while run.goes_on and entry_size(run, fields, entry):
+        pass
+    face: Entry = fields["spotface"]
+    if face.diameter_mm is None:
+        raise NoteError("the spotface has no diameter", hint="SF Ø20")
+    while run.goes_on and take_words(run, fields):
+        pass
+    return {**fields, "kind": "diameter", "diameter_mm": face.diameter_mm}
+
+
+def check_entries(run: Run, fields: Fields, hole: float) -> None:
+    """Widenings are wider than their hole (mm), and as deep as they must be. Raises NoteError."""
+    for key, word in WORDS.items():
+        entry = fields.get(key)
+        if entry is None:
+            continue
+        if entry.diameter_mm is None:
+            raise NoteError(f"the {word} has no diameter", hint="⌴ Ø11 ↧6.8, ⌵ Ø14 X 90°")
+        if entry.diameter_mm <= hole:
+            raise NoteError(f"the {word} Ø{entry.diameter_mm:g} is not wider than its hole Ø{hole:g}")
+        if key in ("cbore", "cdrill") and entry.depth_mm is None:
+            raise NoteError(f"the {word} has no depth", hint="⌴ Ø11 ↧6.8")
+        if key == "csk" and entry.angle_deg is None:
+            fields[key] = entry.model_copy(update={"angle_deg": 90.0})
+            run.say("countersink 90° included")
+        if key == "cdrill" and entry.angle_deg is None:
+            fields[key] = entry.model_copy(update={"angle_deg": DRILL_POINT_DEG})
+    cbore = fields.get("cbore")
+    if cbore and "depth_mm" in fields and cbore.depth_mm >= fields["depth_mm"]:
+        raise NoteError("the counterbore is as deep as the hole itself", hint="depths count from the outer face")
+
+
+#: which item begins what
+READS: Families = {"spotface": read_spotface}

@@ -1,0 +1,68 @@
+"""One letter for all that look like it: signs, dashes, spaces, Greek, Cyrillic and wide letters, vulgar fractions.
+
+Only what cannot mean anything else on a drawing is taken for its look-alike; a nought for an O or a one for an l are
+slips that are offered (``spelling``) and never taken.
+"""
+
+from __future__ import annotations
+
+import unicodedata
+from dataclasses import dataclass
+
+_SIGNS = {
+    "⌀": "Øø∅φΦϕФф⦰⊘", "°": "º˚∘", "±": "∓", "'": "’‘′´`ʹ", '"': "″”“‟ʺ〃", "-": "−–—‐‑‒﹣⁃─", "x": "×✕✖⨯╳∗*хХ",
+    "□": "◻⬜☐▢", "⌴": "⊔⎵", "⌵": "∨⋁", "↧": "⤓↓⇩", "/": "⁄∕",
+    " ": "\t\u00a0\u2000\u2001\u2002\u2003\u2004\u2005\u2006\u2007\u2008\u2009\u200a\u202f\u205f\u3000",
+    "": "\u200b\u200c\u200d\u2060\ufeff\u00ad", "\n": "\r\u2028\u2029\u0085\v\f", ".": "․", ",": "‚", "u": "µμ",
+}  # fmt: skip
+_LETTERS = {
+    "A": "АΑ", "B": "ВΒ", "C": "СϹ", "E": "ЕΕ", "H": "НΗ", "I": "ІΙ", "J": "Ј", "K": "КΚ", "M": "МΜ", "N": "Ν",
+    "O": "ОΟ", "P": "РΡ", "S": "Ѕ", "T": "ТΤ", "X": "Χ", "Y": "Υ", "Z": "Ζ", "a": "а", "c": "с", "e": "е", "h": "һ",
+    "i": "і", "j": "ј", "o": "оο", "p": "р", "s": "ѕ", "y": "у", "k": "κ",
+}  # fmt: skip
+_ONE = {look: letter for table in (_SIGNS, _LETTERS) for letter, looks in table.items() for look in looks}
+_CODES = (("%%c", "⌀"), ("%%C", "⌀"), ("%%d", "°"), ("%%D", "°"), ("%%p", "±"), ("%%P", "±"))
+_PAIRS = (("\r\n", "\n"), ("''", '"'))
+
+
+@dataclass(frozen=True, slots=True)
+class Letters:
+    """``text`` in plain letters; ``columns`` says from which column (from 1) of the note each of them comes."""
+
+    text: str
+    columns: tuple[int, ...]
+
+    def column(self, place: int) -> int:
+        """The column in the note of a place in the text."""
+        return self.columns[min(place, len(self.columns) - 1)]
+
+
+def plain_letters(note: str) -> Letters:
+    """A note with each look-alike replaced by what it stands for."""
+    out: list[str] = []
+    columns: list[int] = []
+    at = 0
+    while at < len(note):
+        taken, letters = _letters(note, at, out)
+        out.extend(letters)
+        columns.extend([at + 1] * len(letters))
+        at += taken
+    return Letters("".join(out), (*columns, len(note) + 1))
+
+
+def _letters(note: str, at: int, before: list[str]) -> tuple[int, str]:
+    """How many characters of the note are taken, and what they stand for."""
+    for code, letter in (*_CODES, *_PAIRS):
+        if note.startswith(code, at):
+            return len(code), letter
+    one = note[at]
+    if one in _ONE:
+        return 1, _ONE[one]
+    if one.isascii():
+        return 1, one
+    if "\uff01" <= one <= "\uff5e":  # full width
+        return 1, _ONE.get(chr(ord(one) - 0xFEE0), chr(ord(one) - 0xFEE0))
+    if unicodedata.decomposition(one).startswith("<fraction>"):
+        fraction = unicodedata.normalize("NFKC", one).replace("⁄", "/")
+        return 1, (" " if before and before[-1].isdigit() else "") + fraction
+    return 1, one

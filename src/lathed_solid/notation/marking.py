@@ -1,0 +1,40 @@
+"""Words of limit at a size: MAX, MIN, REF, BASIC."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+from lathed_solid.notation.items import Item
+
+
+def with_mark(item: Item, mark: str) -> Item:
+    """The size, with one more mark."""
+    return replace(item, marks=item.marks | {mark})
+
+
+def limited(item: Item, mark: str) -> Item | None:
+    """The size with a word of limit; None where it has its limits already."""
+    if mark in ("ref", "basic"):
+        return with_mark(item, mark)
+    if item.toleranced:
+        return None
+    low, high = (0.0, item.value) if mark == "max" else (item.value, None)
+    return with_mark(replace(item, low=low, high=high), "limited")
+
+
+def pair(out: list[Item], place: int) -> None:
+    """``24.98 MIN 25.02 MAX`` is one size between two limits."""
+    if place < 1:
+        return
+    before = place - 1
+    while before > 0 and out[before].kind in ("sep", "slash", "dash"):
+        before -= 1
+    one, two = out[before], out[place]
+    both = "limited" in one.marks and "limited" in two.marks and one.kind == two.kind
+    if not both or ((one.high is None) == (two.high is None)):
+        return
+    low = one.low if one.high is None else two.low
+    high = two.high if two.high is not None else one.high
+    if low is None or high is None or not 0.5 * high < low < high:
+        return
+    out[before:] = [replace(one, value=(low + high) / 2, low=low, high=high), *out[place + 1 :]]

@@ -1,0 +1,372 @@
+"""From tokens to items: each number with its sign, tolerance, unit and word, so that nothing of it goes to another.
+
+Words of limit (MAX, MIN, REF, BASIC) belong to the size that they stand beside: the one before them, or the one behind
+them where none stands before.
+"""
+
+from __future__ import annotations
+
+import re
+from dataclasses import replace
+
+from lathed_solid.notation.counting import WIDENINGS, before_count, count_at
+from lathed_solid.notation.cursor import Cursor
+from lathed_solid.notation.items import Item, NoteError, Written, above_zero, degrees, factor_of, plain_number
+from lathed_solid.notation.kinds import OPERATIONS, SIGNS, THREADS
+from lathed_solid.notation.marking import limited, pair, with_mark
+from lathed_solid.notation.tokens import Token
+from lathed_solid.notation.tolerance import angle_tolerance, tolerance_after
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.standards import StandardError
+from lathed_solid.standards.drills import drill
+
+#: words that say what the number before (or behind) them is
+ROLES = {"depth": "depth", "wide": "wide", "long": "long", "thick": "thick"}
+MARKS = ("max", "min", "ref", "basic", "typ", "nominal")
+SIZED = ("dia", "radius", "square", "hexagon", "plain", "depth", "wide", "long", "thick", "angle", "chamfer_c")
+#: a drill's name and its size in brackets agree to this share
+SAME = 1e-3
+
+
+class Phrases:
+    """The items of one note."""
+
+    def __init__(self, tokens: list[Token], unit: LengthUnit) -> None:
+        self.at, self.unit = Cursor(tokens, unit), unit
+        self.out: list[Item] = []
+        self.waiting: set[str] = set()  # MAX, MIN said before their size
+        self.said: list[str] = []
+
+    def all(self) -> list[Item]:
+        """Every token becomes an item, or part of one."""
+        while not self.at.sees("end"):
+            self._next()
+        self.out += [Item("unread", text=w.upper()) for w in sorted(self.waiting)]
+        return self.out
+
+    # one phrase ----------------------------------------------------------------------------------
+    def _next(self) -> None:
+        at, kind = self.at, self.at.kind
+        if count_at(at, self.out) or self._bracketed():
+            return
+        if kind in SIGNS and self._signed():
+            return
+        if kind in ROLES and self._role():
+            return
+        if kind in MARKS:
+            self._mark()
+        elif kind == "number":
+            self._number()
+        elif kind == "angle":
+            self._angle()
+        elif kind == "chamfer_c":
+            self._chamfer_c()
+        elif kind == "drill_named":
+            self._drill_named()
+        elif kind in THREADS:
+            self._thread()
+        elif kind == "total":
+            token = at.take()
+            value, decimals = plain_number(re.sub(r"[()=\s]", "", token.text), token.column)
+            self._add(Item("total", value * factor_of(self.unit), token.text, decimals=decimals, column=token.column))
+        elif kind == "minus":
+            token = at.take()
+            if at.sees("number") and not before_count(at):
+                self._unread(token)
+            else:
+                self._add(Item("dash", text="-", column=token.column))
+        else:
+            token = at.take()
+            self._add(Item(_KIND.get(kind, kind), text=token.text, column=token.column))
+
+    def _add(self, item: Item) -> None:
+        if item.kind in SIZED and self.waiting:
+            for mark in sorted(self.waiting):
+                item = limited(item, mark) or item
+            self.waiting = set()
+        self.out.append(item)
+
+    def _unread(self, token: Token) -> None:
+        self.out.append(Item("unread", text=token.text, column=token.column))
+
+    def _last(self) -> Item | None:
+        return self.out[-1] if self.out else None
+
+    # sizes ---------------------------------------------------------------------------------------
+    def _bracketed(self) -> bool:
+        """``(50)`` and ``[30]``: for reference, basic; ``(⌀38)``, ``(30°)``, ``[⌀96]``, ``(R5)`` too."""
+        at = self.at
+        if not at.sees("open", "bracket"):
+            return False
+        mark = "ref" if at.sees("open") else "basic"
+        shut = "shut" if mark == "ref" else "unbracket"
+        place, kept, waiting = at.place, len(self.out), self.waiting
+        at.take()
+        self.waiting = set()
+        if at.sees(*SIGNS, "number", "angle", "chamfer_c"):
+            self._next()
+            one = len(self.out) == kept + 1 and self.out[-1].kind in SIZED
+            if one and at.sees(shut):
+                at.take()
+                self.waiting = waiting
+                item = self.out.pop()
+                if self._other_unit(item):
+                    self._suffix()
+                    return True
+                item = with_mark(item, mark)
+                self._add(item)
+                self._suffix()
+                return True
+        elif at.sees(*MARKS, "through_all", "hand", "side", "equally") and at.sees_kind(1) == shut:
+            self.waiting = waiting
+            self._next()  # (TYP), (THRU)
+            at.take()
+            return True
+        at.place, self.waiting = place, waiting
+        del self.out[kept:]
+        self._unread(at.take())
+        return True
+
+    def _other_unit(self, item: Item) -> bool:
+        """``12.7 (.500)``: the same size in the other unit, which says nothing new."""
+        last = next((i for i in reversed(self.out) if i.kind not in OPERATIONS), None)
+        if (
+            last is None
+            or last.kind not in SIZED
+            or not last.value
+            or item.kind not in (last.kind, "plain")
+            or item.toleranced
+        ):
+            return False
+        ratio = last.value / item.value if self.unit == "mm" else item.value / last.value
+        if abs(ratio / MM_PER_INCH - 1) < 0.01:
+            self.said.append("the size in brackets is the same in the other unit")
+            return True
+        return abs(ratio - 1) < SAME  # #10 (.1935) DRILL
+
+    def _number(self) -> None:
+        at = self.at
+        token = at.token
+        size = at.written()
+        item = self._sized("plain", size, token, signed=False)
+        self._add(item)
+        self._suffix()
+
+    def _sized(
+        self, kind: str, size: Written, token: Token, *, signed: bool, marks: frozenset[str] = frozenset()
+    ) -> Item:
+        at = self.at
+        found = tolerance_after(at, size, signed=signed)
+        value = size.mm
+        if found is not None and found.nominal is not None:
+            value = found.nominal
+        ordinate = value == 0 and kind == "plain" and found is None and len(at.tokens) == 1
+        if not ordinate:
+            above_zero(value, token.column)
+        low, high, fit = (None, None, None) if found is None else (found.low, found.high, found.fit)
+        if found is not None and found.said:
+            self.said.append(found.said)
+        return Item(kind, value, token.text, low, high, fit, size.decimals, token.column, marks)
+
+    def _signed(self) -> bool:
+        """``⌀12``, ``R6``, ``SQ 25``, ``HEX 17 A/F``: a sign and its number."""
+        at = self.at
+        sign = at.token
+        skip = 1
+        if sign.kind == "hexagon" and at.sees_kind(1) == "flats":
+            skip = 2
+        while at.sees_kind(skip) == "soft" and at.peek(skip).text.upper() in ("OF", "TO"):
+            skip += 1
+        if at.sees_kind(skip) in ("max", "min") and at.sees_kind(skip + 1) == "number":
+            self.waiting.add(at.sees_kind(skip))
+            skip += 1
+        basic = at.sees_kind(skip) == "bracket" and at.sees_kind(skip + 1) == "number"
+        if at.sees_kind(skip) != "number" and not basic:
+            at.take()
+            last = self._last()
+            if sign.kind in ("hexagon", "flats") and last is not None and last.kind == "hexagon":
+                return True  # HEX 17 A/F
+            if sign.kind == "diameter" and last is not None and last.kind in ("dia", "circle", *WIDENINGS):
+                return True  # the word said twice
+            self._unread(sign)
+            if len(at.tokens) == 1:
+                raise NoteError("the note stops too early", column=sign.column + len(sign.text), hint="a number")
+            return True
+        at.place += skip + basic
+        token = at.token
+        size = at.written()
+        marks = frozenset({"spherical"}) if sign.kind.startswith("spherical") else frozenset()
+        item = self._sized(SIGNS[sign.kind], size, token, signed=True, marks=marks)
+        if basic and at.sees("unbracket"):
+            at.take()
+            item = replace(item, marks=item.marks | {"basic"})
+        self._add(item)
+        self._suffix()
+        return True
+
+    def _suffix(self) -> None:
+        """Words and marks behind a size: ``12 DIA``, ``8 WIDE``, ``12 DEEP ±0.2``, ``3 R``, ``25 SQ``, ``17 A/F``."""
+        at = self.at
+        while self.out and self.out[-1].kind in SIZED:
+            item = self.out[-1]
+            after = at.sees_kind(1)
+            behind = item.kind == "plain" and at.kind in SIGNS and (
+                after != "number" or (not at.token.gap and at.peek(1).gap) or at.text.upper()[:1] in "DRSAH"
+            )  # fmt: skip
+            if behind:
+                sign = at.take()
+                marks = item.marks | ({"spherical"} if sign.kind.startswith("spherical") else set())
+                self.out[-1] = replace(item, kind=SIGNS[sign.kind], marks=marks)
+                self._more(signed=True)
+            elif item.kind == "hexagon" and at.sees("hexagon", "flats"):
+                at.take()
+            elif (
+                item.kind == "plain"
+                and at.kind in ROLES
+                and at.text != "↧"
+                and (after != "number" or at.sees_kind(2) in ROLES or self._closed())
+            ):
+                kind = ROLES[at.take().kind]
+                self.out[-1] = replace(item, kind=kind)
+                self._more(signed=False)
+            else:
+                return
+
+    def _closed(self) -> bool:
+        """Whether the number behind a word is another's: ``8 WIDE 4 DEEP``, ``16 DEEP 2 PLACES``."""
+        if "DEPTH" not in self.at.text.upper():
+            return True
+        return self.at.sees_kind(2) in ("counted", "cross", "equally", *ROLES)
+
+    def _more(self, *, signed: bool) -> None:
+        """A tolerance behind the word: ``12 DEEP ±0.2``, ``20 DIA k6``."""
+        item = self.out[-1]
+        stacked = self.at.sees("newline") and self.at.sees_kind(1) in ("plus", "minus")
+        if item.toleranced or (self.at.sees("newline", "slash") and not stacked):
+            return
+        size = Written(item.value, item.decimals, factor_of(self.unit))
+        found = tolerance_after(self.at, size, signed=signed)
+        if found is not None:
+            value = item.value if found.nominal is None else found.nominal
+            self.out[-1] = replace(item, value=value, low=found.low, high=found.high, fit=found.fit)
+
+    def _role(self) -> bool:
+        """``DEPTH 12``, ``WIDTH 8``: the word before its number."""
+        at = self.at
+        skip = 1
+        while at.sees_kind(skip) == "soft" and at.peek(skip).text.upper() in ("OF", "TO"):
+            skip += 1
+        while at.sees_kind(skip) in ("max", "min"):
+            self.waiting.add(at.sees_kind(skip))
+            skip += 1
+        if at.sees_kind(skip) != "number":
+            if skip > 1 and self.waiting:
+                self.waiting.clear()
+            if at.sees("depth") and at.sees_kind(1) == "end" and self._last() is None:
+                raise NoteError("the note stops too early", column=at.column, hint="a number")
+            return False
+        kind = ROLES[at.kind]
+        at.place += skip
+        token = at.token
+        size = at.written()
+        self._add(self._sized(kind, size, token, signed=False))
+        return True
+
+    def _mark(self) -> None:
+        """MAX, MIN, REF ... to the size before, else to the one behind."""
+        token = self.at.take()
+        if token.kind in ("typ", "nominal"):
+            self._add(Item(token.kind, text=token.text, column=token.column))
+            return
+        back = len(self.out) - 1
+        while back >= 0 and (
+            self.out[back].kind
+            in ("typ", "chamfer", "circle", "round", "side", "tip", "hand", "included", "inner", "outer", "count")
+            or (self.out[back].kind == "sep" and self.out[back].text == "\n" and token.kind in ("ref", "basic"))
+        ):
+            back -= 1
+        ahead = self.at.kind in (*SIGNS, "number", "angle", "depth", "bracket")
+        if back >= 0 and self.out[back].kind in SIZED and not (ahead and self._prefixed):
+            marked = limited(self.out[back], token.kind)
+            if marked is not None:
+                self.out[back] = marked
+                pair(self.out, back)
+                if back == len(self.out) - 1:
+                    self._suffix()  # 25 MIN DEEP
+                return
+        if back >= 0 and self.out[back].kind == "thread" and token.kind == "ref":
+            self.out[back] = replace(self.out[back], marks=self.out[back].marks | {"ref"})
+        elif ahead and token.kind in ("max", "min", "basic", "ref"):
+            self.waiting.add(token.kind)
+            self._prefixed = True
+        else:
+            self._unread(token)
+
+    _prefixed = False
+
+    # others ----------------------------------------------------------------------------------------
+    def _angle(self) -> None:
+        token = self.at.take()
+        value = degrees(token.text, token.column)
+        if value <= 0:
+            raise NoteError("an angle goes above 0 up to 360 degrees", column=token.column, received=value)
+        limits = angle_tolerance(self.at, value)
+        low, high = limits if limits is not None else (None, None)
+        if limits is not None and not low <= value <= high:  # type: ignore[operator]
+            low, high = min(low, value), max(high, value)  # type: ignore[type-var]
+        self._add(Item("angle", value, token.text, low, high, column=token.column))
+
+    def _chamfer_c(self) -> None:
+        token = self.at.take()
+        value, decimals = plain_number(token.text[1:].strip(), token.column)
+        factor = factor_of(self.unit)
+        above_zero(value, token.column)
+        size = Written(value * factor, decimals, factor)
+        self._add(replace(self._sized("chamfer_c", size, token, signed=True), value=value * factor))
+
+    def _drill_named(self) -> None:
+        token = self.at.take()
+        name = re.search(r"#?\s*\d+|(?<=LETTER )\s*[A-Z]", token.text, re.I)
+        bare = name[0].strip() if name else token.text
+        try:
+            size = drill(bare if not bare.isdigit() else f"#{bare}")
+        except StandardError as exc:
+            raise NoteError(exc.what, column=token.column, received=token.text, hint=exc.hint) from None
+        self._add(Item("dia", size.diameter, text=size.name, column=token.column, marks=frozenset({"drill"})))
+
+    def _thread(self) -> None:
+        """A designation, with its pitch and class where they are no length and no count."""
+        at = self.at
+        token = at.take()
+        text = " ".join(token.text.split())
+        if token.kind == "metric" and "P" not in text.upper() and at.sees("cross") and at.sees_kind(1) == "number":
+            text += self._pitch(text)
+        klass = ""
+        if token.kind == "metric" and at.sees("pitch_class"):
+            klass = at.take().text.strip("- ")
+        item = Item("thread", text=f"{token.kind}|{text}|{klass}", column=token.column)
+        self._add(item)
+
+    def _pitch(self, text: str) -> str:
+        """``x1.25`` of ``M8x1.25``; nothing for ``M8 x 20``, ``M6 x 2 HOLES``, ``M8 x 12 DEEP``."""
+        at = self.at
+        number = at.peek(1)
+        value, major = plain_number(number.text)[0], plain_number(re.sub(r"[^\d.,]", "", text))[0]
+        after = at.sees_kind(2)
+        own_word = after in ("depth", "long", "wide") and at.sees_kind(3) != "number"  # x 12 DEEP
+        if "/" in number.text or value > 8 or value > major / 2 or own_word or after in ("counted", "equally"):
+            return ""
+        at.place += 2
+        return f"x{number.text}"
+
+
+#: kinds of tokens that several spellings share
+_KIND = {
+    "newline": "sep", "separator": "sep", "through_all": "through", "pitch_class": "class", "counted": "holes",
+    **dict.fromkeys(
+        ("plus", "plus_minus", "inch", "unit", "fit", "fit_pair", "open", "shut", "bracket", "unbracket", "minutes",
+         "slip"),
+        "unread",
+    ),
+}  # fmt: skip

@@ -1,0 +1,117 @@
+"""The words, signs and numbers of a note, in order. What is no word of the note language is a token ``unread``."""
+
+from __future__ import annotations
+
+import re
+from dataclasses import dataclass
+from functools import cache
+from pathlib import Path
+
+from lathed_solid.notation.letters import Letters
+
+GAP = "[ ]*"
+NUMBER = r"(?:\d+[ ]\d+/\d+|\d+-\d+/\d+|\d+/\d+(?![.,]\d)|\d+[.,]\d+|[.,]\d+|\d+\.(?![\d\w])|\d+)"
+_DECIMAL = r"\d+(?:[.,]\d+)?"
+#: characteristics of ISO 1101 and ASME Y14.5: their signs, and the words shops write
+CHARACTERISTICS = {
+    "position": r"⌖|⊕|(?:TRUE[ ]+)?POSITION(?:AL)?(?:[ ]+TOL(?:ERANCE)?\.?)?",
+    "perpendicularity": r"⟂|⊥|PERPENDICULAR(?:ITY)?|NORMAL(?=[ ]+WITHIN)"
+    r"|SQUARE(?:NESS)?(?=[ ]+(?:WITHIN|[.\d]+[ ]+TO[ ]+[A-Z]\b))",
+    "parallelism": r"∥|⫽|//|PARALLEL(?:ISM)?",
+    "concentricity": r"◎|CONCENTRIC(?:ITY)?|COAXIAL(?:ITY)?",
+    "total runout": r"⌰|⇗|TOTAL[ ]+RUN-?[ ]?OUT",
+    "runout": r"↗|(?:CIRCULAR[ ]+)?RUN-?[ ]?OUT",
+    "flatness": r"⏥|FLAT(?:NESS)?(?=[ ]+(?:WITHIN|TO)?[ ]*[.\d])",
+    "straightness": r"⏤|STRAIGHTNESS",
+    "circularity": r"○|CIRCULARITY|ROUNDNESS",
+    "cylindricity": r"⌭|CYLINDRICITY",
+    "angularity": r"∠(?=[ ]*\|?[ ]*[⌀.\d][\d. ]*\|?[ ]*[A-Z]\b)|ANGULARITY",
+    "symmetry": r"⌯|SYMMETR(?:Y|ICAL)",
+    "profile": r"⌓|⌒|PROFILE(?:[ ]+OF[ ]+A?[ ]*(?:SURFACE|LINE))?",
+}
+_CONDITION = r"(?:[ⓂⓁⓅ]|\((?-i:[MLP])\))"
+_DATUM = (
+    r"(?:[ ]*(?:\||,|WITH\b|REL\b\.?|RELATIVE\b|WRT\b|TO\b|DATUMS?\b)?[ ]*(?:\||TO\b|DATUMS?\b)?"
+    rf"[ ]*(?-i:(?<![A-Za-z])[A-HJ-NP-Z](?:-[A-Z])?(?![A-Za-z\d]))[ ]*{_CONDITION}?)"
+)
+_FRAME = (
+    rf"\|?[ ]*(?:{'|'.join(CHARACTERISTICS.values())})[ ]*\|?[ ]*(?:WITHIN[ ]*)?(?:TO[ ]+)?S?⌀?[ ]*"
+    rf"(?:{_DECIMAL}|[.,]\d+)[ ]*(?:mm\b|in\b)?[ ]*⌀?[ ]*"
+    rf"(?:T\.?I\.?R\b\.?|F\.?I\.?M\b\.?)?[ ]*{_CONDITION}?{_DATUM}*[ ]*\|?"
+)
+#: what stands for what in the patterns of ``words.txt``
+_PARTS = {
+    "{S}": GAP,
+    "{NUMBER}": NUMBER,
+    "{DECIMAL}": _DECIMAL,
+    "{INCHES}": r"(?:\d+[ -]\d+/\d+|\d+/\d+|\d*\.\d+|\d+)",
+    "{END}": "(?![A-Za-z])",
+    "{COUNTED}": r"(?:HOLES?|PLACES?|PLCS?|PLS?|POSNS?|POSITIONS?|TIMES|OFF|REQ'?D)\b\.?",
+    "{FRAME}": _FRAME,
+}
+WORDS = Path(__file__).parent / "words.txt"
+
+
+def _patterns() -> list[tuple[str, str]]:
+    """(kind, pattern) of each line, in order; the first that matches is taken."""
+    lines = (line for line in WORDS.read_text("utf-8").splitlines() if line and not line.startswith("#"))
+    found = []
+    for kind, pattern in (line.split(None, 1) for line in lines):
+        for name, part in _PARTS.items():
+            pattern = pattern.replace(name, part)
+        found.append((kind, pattern))
+    return found
+
+
+@cache
+def _master() -> tuple[re.Pattern[str], dict[str, str]]:
+    """All patterns as one, and which group is of which kind."""
+    named = [(f"{kind}__{place}", kind, pattern) for place, (kind, pattern) in enumerate(_patterns())]
+    master = re.compile("|".join(f"(?P<{name}>{pattern})" for name, _, pattern in named), re.I)
+    return master, {name: kind for name, kind, _ in named}
+
+
+#: words need a boundary before them
+_WORD = re.compile(r"[^\W\d_]")
+#: ``1. FILLETS R3``: the number of a general note is no size
+_LISTED = re.compile(r"(?m)^[ ]*(?:NOTES?[ ]*:?[ ]*\d{1,2}[ ]*[.):]|\d{1,2}[ ]*[.)])[ ]+(?=[A-Za-z]{3})", re.I)
+
+
+#: what letters may follow without a gap
+TIGHT = ("space", "unread", "cross", "radius", "diameter", "spherical", "spherical_radius", "ring", "ratio", "slash")
+
+
+@dataclass(frozen=True, slots=True)
+class Token:
+    """``gap``: whether a space stands before it."""
+
+    kind: str
+    text: str
+    column: int
+    gap: bool = False
+
+
+def tokens(letters: Letters) -> list[Token]:
+    """All of a note, gaps left out; the numbers of general notes too."""
+    text = _LISTED.sub(lambda m: " " * len(m[0]), letters.text)
+    master, kinds = _master()
+    out: list[Token] = []
+    gap, at = False, 0
+    while at < len(text):
+        match = master.match(text, at)
+        assert match is not None and match.lastgroup is not None
+        kind, found = kinds[match.lastgroup], match[0]
+        inside = at > 0 and _WORD.match(text[at - 1]) and not (out and out[-1].kind == "cross" and not gap)
+        if kind != "unread" and inside and _WORD.match(found):
+            kind = "unread"  # the tail of a word that was not read
+        elif kind not in TIGHT and _WORD.match(found[-1]) and _WORD.match(text[match.end() : match.end() + 1]):
+            kind = "unread"  # the head of one
+        if kind == "space":
+            gap = True
+        else:
+            if kind == "unread" and out and out[-1].kind == "unread" and not gap and _WORD.match(found):
+                found = out.pop().text + found
+            out.append(Token(kind, found, letters.column(at), gap))
+            gap = False
+        at = match.end()
+    return out
