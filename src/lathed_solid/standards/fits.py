@@ -4,9 +4,12 @@ The tabulated values are shipped (they are rounded in the standard). Grade formu
 (ISO 286-1 annex): i = 0.45 D^(1/3) + 0.001 D in micrometres, D the geometric mean of the range in mm;
 IT6 = 10 i, IT7 = 16 i, IT8 = 25 i, IT9 = 40 i, IT10 = 64 i, IT11 = 100 i.
 
+Over 500 mm the unit is I = 0.004 D + 2.1, with the same multiples.
+
 Holes follow from shafts (ISO 286-1, 4.3): A to H by the general rule EI = -es. From K on the special rule adds
-Delta = ITn - IT(n-1) for sizes over 3 mm, for K, M, N up to IT8 and for P to X up to IT7: ES = -ei + Delta; above
-those grades ES = -ei, but 0 for N. J has a table of its own. M6 over 250 up to 315 is the standard's exception.
+Delta = ITn - IT(n-1) for sizes over 3 up to 500 mm, for K, M, N up to IT8 and for P to ZC up to IT7: ES = -ei + Delta;
+above those grades ES = -ei, but 0 for N. J has a table of its own. M6 over 250 up to 315 is the standard's exception.
+CD, EF and FG are for sizes up to 10 mm, d to u for all, the other letters up to 500 mm.
 """
 
 from __future__ import annotations
@@ -16,9 +19,12 @@ from dataclasses import dataclass
 
 from lathed_solid.standards.csv_tables import StandardError, rows
 
-SHAFTS, HOLES = "abcdefghjkmnprstux", "ABCDEFGHJKMNPRSTUX"
-CLASS = re.compile(rf"^(js|JS|[{SHAFTS}]|[{HOLES}])(\d{{1,2}})$")
-LETTERS = "a to h, js, j, k, m, n, p, r, s, t, u, x, and the same in capitals"
+SHAFTS = "abcdefghjkmnprstuvxyz"
+PAIRS = ("cd", "ef", "fg", "za", "zb", "zc", "js")
+CLASS = re.compile(rf"^({'|'.join((*PAIRS, *(p.upper() for p in PAIRS)))}|[{SHAFTS}]|[{SHAFTS.upper()}])(\d{{1,2}})$")
+LETTERS = "a to h, cd, ef, fg, js, j, k, m, n, p, r to v, x, y, z, za, zb, zc, and the same in capitals"
+#: the special rule for holes ends here, mm
+SPECIAL = 500.0
 
 Limits = tuple[float, float]
 
@@ -67,22 +73,22 @@ def deviations(size_mm: float, tolerance_class: str) -> Limits:
             hint="H7, h6, g6, or write the deviations: +0.02/-0.01",
         )
     letter, grade = match[1], int(match[2])
-    width = grade_tolerance(size_mm, grade)
+    width = grade_tolerance(size_mm, match[2])
     if letter in ("js", "JS"):
         return -width / 2, width / 2
     if letter.islower():
         side, value = _shaft(size_mm, letter, grade)
         return (value - width, value) if side == "upper" else (value, value + width)
-    if letter in "ABCDEFGH":
+    if letter in (*"ABCDEFGH", "CD", "EF", "FG"):
         _, es = _shaft(size_mm, letter.lower(), grade)
-        return -es, -es + width
+        return 0.0 - es, width - es
     upper = _hole_j(size_mm, grade) if letter == "J" else _hole_upper(size_mm, letter, grade)
     return upper - width, upper
 
 
 def _hole_upper(size_mm: float, letter: str, grade: int) -> float:
     """Upper deviation in mm of a hole from K on."""
-    if letter == "N" and grade > 8:
+    if letter == "N" and grade > 8 and size_mm <= SPECIAL:
         return -0.004 if size_mm <= 3 else 0.0
     if letter == "K" and grade > 8 and size_mm > 3:
         raise StandardError(f"K{grade} over 3 mm is not in ISO 286-1", hint="K up to IT8, or JS")
@@ -90,7 +96,7 @@ def _hole_upper(size_mm: float, letter: str, grade: int) -> float:
         return -0.009
     # the holes come from the shaft's value itself, whatever the grade of the hole
     _, ei = _shaft(size_mm, letter.lower(), 6)
-    if size_mm <= 3 or grade > (8 if letter in "KMN" else 7):
+    if size_mm <= 3 or size_mm > SPECIAL or grade > (8 if letter in "KMN" else 7):
         return -ei
     return -ei + grade_tolerance(size_mm, grade) - grade_tolerance(size_mm, grade - 1)
 
@@ -102,13 +108,14 @@ def _hole_j(size_mm: float, grade: int) -> float:
     raise StandardError(f"J{grade} at {size_mm:g} mm is not in ISO 286-1", rule="J6, J7 and J8", hint="JS")
 
 
-def grade_tolerance(size_mm: float, grade: int) -> float:
-    """IT grade width in mm (ISO 286-1 table 1)."""
+def grade_tolerance(size_mm: float, grade: int | str) -> float:
+    """IT grade width in mm (ISO 286-1 table 1); the finest grades are ``"01"`` and ``"0"``."""
     for row in rows("tolerance_grades"):
         if row["grade"] == f"IT{grade}" and covers(row, size_mm):
             return float(row["tolerance_um"]) / 1000
     raise StandardError(
-        f"IT{grade} at {size_mm:g} mm is not in the tables", rule="grades IT4 to IT16, sizes up to 500 mm"
+        f"IT{grade} at {size_mm:g} mm is not in the tables",
+        rule="grades IT01 to IT18, sizes up to 3150 mm (IT01 and IT0: 500)",
     )
 
 
@@ -125,7 +132,9 @@ def _shaft(size_mm: float, letter: str, grade: int) -> tuple[str, float]:
         elif row["grades"] == "IT5-IT7" and grade > 7:
             value = 0.0  # ISO 286-1: k is 0 above IT7
         return row["limit"], value
-    raise StandardError(f"{letter}{grade} at {size_mm:g} mm is not in the tables", rule="sizes up to 500 mm")
+    raise StandardError(
+        f"{letter}{grade} at {size_mm:g} mm is not in the tables", rule="sizes up to 3150 mm for d to u, 500 for others"
+    )
 
 
 def covers(row: dict[str, str], size_mm: float) -> bool:

@@ -1,66 +1,36 @@
 """Looking something up in the standards: a text in, its figures with their clauses out.
 
 ``M18x1.5-6g``, ``3/8-16 UNC-2B``, ``G1/2``, ``Tr20x4``, ``1/2-14 NPT``, ``⌀25 H7/g6``, ``25 h6``, ``drill #7``,
-``screw M6``, ``key 25``, ``ring 25``, ``centre A2.5``, ``ISO 2768-m 25``, ``C45 steel``.
+``screw M6``, ``nut M8``, ``washer M8``, ``dowel pin 6``, ``key 25``, ``key 1 in``, ``ring 25``, ``ring bore 30``,
+``bearing 6204``, ``O-ring 20x2.65``, ``centre A2.5``, ``relief 1.5``, ``ISO 2768-m 25``, ``C45 steel``.
 """
 
 from __future__ import annotations
 
 import re
 from collections.abc import Callable
-from dataclasses import dataclass, field
 from typing import Any
 
-from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards.csv_tables import StandardError, rows
-from lathed_solid.standards.drills import Drill, drill, share_of_thread
+from lathed_solid.standards.drills import Drill, share_of_thread
 from lathed_solid.standards.fits import deviations, fit
+from lathed_solid.standards.found import Figure, Found, one
 from lathed_solid.standards.general import linear
-from lathed_solid.standards.machine import centre_hole, key_for, ring_groove
+from lathed_solid.standards.lookup_parts import PART_WAYS
 from lathed_solid.standards.materials import materials
 from lathed_solid.standards.thread_limits import (
-    DEFAULT,
     ThreadLimits,
     engagement_areas,
     split_class,
     stress_area,
     thread_limits,
+    usual_classes,
 )
 from lathed_solid.standards.threads import ThreadForm, thread_form
 
-EXAMPLES = ("M18x1.5-6g", "3/8-16 UNC-2B", "⌀25 H7/g6", "25 h6", "drill #7", "screw M6", "key 25", "ISO 2768-m 25")
-
-
-@dataclass(frozen=True, slots=True)
-class Figure:
-    """One line of an answer: ``low`` and ``high`` in ``unit``, alike for a single value, None for no limit."""
-
-    label: str
-    low: float | None
-    high: float | None
-    unit: str = "mm"
-    source: str = ""
-
-    def texts(self, unit: LengthUnit = "mm") -> tuple[str, str, str]:
-        """(low, high, unit) as read: lengths to a micrometre or a tenth of a thou, no high where both are alike."""
-        factor, shown = (1 / MM_PER_INCH, "in") if unit == "in" and self.unit == "mm" else (1.0, self.unit)
-        places = 4 if shown == "in" else 2 if shown in ("mm²", "µm") else 3
-
-        def text(v: float | None) -> str:
-            return "–" if v is None else f"{v * factor:.{places}f}".rstrip("0").rstrip(".")
-
-        return text(self.low), "" if self.low == self.high else text(self.high), shown
-
-
-@dataclass(frozen=True)
-class Found:
-    """What was found: a title, its figures, what was assumed, and the same as data."""
-
-    title: str
-    figures: tuple[Figure, ...]
-    assumed: tuple[str, ...] = ()
-    data: dict[str, Any] = field(default_factory=dict)
+EXAMPLES = ("M18x1.5-6g", "3/8-16 UNC-2B", "⌀25 H7/g6", "25 h6", "drill #7", "screw M6", "nut M8", "bearing 6204",
+            "key 25", "ring bore 30", "ISO 2768-m 25")  # fmt: skip
 
 
 def look_up(text: str) -> Found:
@@ -76,12 +46,9 @@ def look_up(text: str) -> Found:
         if bare.lower() in (key.lower(), m.name.lower()):
             density = m.density * 1000
             limits = Figure("density", density * (1 - m.spread), density * (1 + m.spread), "g/cm³", m.source)
-            return Found(m.name, (limits,), data={"density_g_cm3": density, "spread": m.spread, "source": m.source})
+            data = {"density_g_cm3": density, "spread": m.spread, "colour": m.finish_colour, "source": m.source}
+            return Found(m.name, (limits,), data=data)
     return _thread(bare)
-
-
-def _one(label: str, value: float, source: str, unit: str = "mm") -> Figure:
-    return Figure(label, value, value, unit, source)
 
 
 # threads ---------------------------------------------------------------------------------------
@@ -92,24 +59,25 @@ def _thread(text: str) -> Found:
         raise StandardError(exc.what, rule=exc.rule, received=text, hint=", ".join(EXAMPLES)) from None
     found = thread_limits(text)
     usual = " and ".join(
-        dict.fromkeys(c.rstrip("ei") if form.system == "acme" else c for c in DEFAULT[form.system] if c)
+        dict.fromkeys(c.rstrip("ei") if form.system == "acme" else c for c in usual_classes(form) if c)
     )
     assumed = () if split_class(text)[1] else (f"class {usual} taken",)
     figures = [
-        _one("pitch", form.pitch, found[0].source),
+        one("pitch", form.pitch, found[0].source),
         *(line for t in found for line in _lines(t, len(found) > 1)),
         _bore(form, found[0].tap_drill),
     ]  # fmt: skip
     if form.system in ("metric", "unified"):
-        figures.append(_one("stress area", stress_area(form), "ISO 898-1", "mm²"))
+        area = "ISO 898-1" if form.system == "metric" else "ASME B1.1 appendix B"
+        figures.append(one("stress area", stress_area(form), area, "mm²"))
         pair = thread_limits(f"{split_class(text)[0]}") if len(found) == 1 else found
         screw = next((t for t in (*found, *pair) if not t.internal), None)
         nut = next((t for t in (*found, *pair) if t.internal), None)
         if screw is not None and nut is not None:
             areas = engagement_areas(screw, nut)
             sides = f"{screw.thread_class} in {nut.thread_class}, for each mm of engagement"
-            figures.append(_one("shear area, screw", areas[0], sides, "mm²"))
-            figures.append(_one("shear area, nut", areas[1], sides, "mm²"))
+            figures.append(one("shear area, screw", areas[0], sides, "mm²"))
+            figures.append(one("shear area, nut", areas[1], sides, "mm²"))
     data = _thread_data(found[0])
     if len(found) > 1:
         data["internal"] = _thread_data(found[1])
@@ -120,8 +88,8 @@ def _thread(text: str) -> Found:
 
 def _bore(form: ThreadForm, d: Drill) -> Figure:
     if form.system in ("trapezoidal", "acme"):
-        return _one("bore for the nut", d.diameter, "near the least minor diameter")
-    return _one(
+        return one("bore for the nut", d.diameter, "near the least minor diameter")
+    return one(
         "tap drill", d.diameter, d.source or f"{share_of_thread(form.major, form.pitch, d.diameter):.0%} of thread"
     )
 
@@ -141,8 +109,8 @@ def _lines(t: ThreadLimits, named: bool) -> list[Figure]:
         out.append(Figure(f"go {gauges}{side}, pitch diameter", *go, source=source))
         out.append(Figure(f"no-go {gauges}{side}, pitch diameter", *no_go, source=source))
         return out
-    out.append(_one(f"go {gauges}{side}, pitch diameter", t.go, "without the gauge's own tolerance"))
-    out.append(_one(f"no-go {gauges}{side}, pitch diameter", t.no_go, "without the gauge's own tolerance"))
+    out.append(one(f"go {gauges}{side}, pitch diameter", t.go, "without the gauge's own tolerance"))
+    out.append(one(f"no-go {gauges}{side}, pitch diameter", t.no_go, "without the gauge's own tolerance"))
     return out
 
 
@@ -174,13 +142,13 @@ def _taper_pipe(m: re.Match[str]) -> Found:
         "hand_tight_l1_in": "hand-tight engagement L1",
         "effective_l2_in": "effective thread L2",
     }
-    figures = [_one(label, float(row[n]) * MM_PER_INCH, row["source"]) for n, label in names.items()]
+    figures = [one(label, float(row[n]) * MM_PER_INCH, row["source"]) for n, label in names.items()]
     turn = MM_PER_INCH / float(row["tpi"])
     at, depth = float(row["pitch_diameter_e1_in"]) * MM_PER_INCH, float(row["hand_tight_l1_in"]) * MM_PER_INCH
     # one turn large or small by the gauge (ASME B1.20.1, 8): an axial way, and a sixteenth of it on the diameter
     figures.append(Figure("stand of the gauge, from the end", depth - turn, depth + turn, source="ASME B1.20.1 8.1"))
     figures.append(Figure("pitch diameter at L1", at - turn / 16, at + turn / 16, source="ASME B1.20.1 8.1"))
-    figures.append(_one("taper on the diameter, 1:", 16, row["source"], ""))
+    figures.append(one("taper on the diameter, 1:", 16, row["source"], ""))
     data: dict[str, Any] = {
         "designation": f"{row['designation']}-{row['tpi']} NPT",
         "pitch_mm": MM_PER_INCH / float(row["tpi"]),
@@ -231,69 +199,11 @@ def _general(m: re.Match[str]) -> Found:
     return Found(f"ISO 2768-{letter} at {size:g}", tuple(figures), data={"linear_mm": d, "broken_edge_mm": edge})
 
 
-# parts and tools -------------------------------------------------------------------------------
-def _drill(m: re.Match[str]) -> Found:
-    d = drill(m[1])
-    figures = (
-        _one(f"drill {d.name}", d.diameter, d.source),
-        _one("in inches", d.diameter / MM_PER_INCH, d.source, "in"),
-    )
-    return Found(f"Drill {d.name}", figures, data={"name": d.name, "diameter_mm": round(d.diameter, 4)})
-
-
-def _screw(m: re.Match[str]) -> Found:
-    name = f"M{decimal(m[1]):g}"
-    row = next((r for r in rows("screws") if r["thread"] == name), None)
-    if row is None:
-        raise StandardError(f"no screw of {name} is in the tables", hint=", ".join(r["thread"] for r in rows("screws")))
-    names = {
-        "clearance_fine_mm": ("clearance hole, fine", "ISO 273"),
-        "clearance_medium_mm": ("clearance hole, medium", "ISO 273"),
-        "clearance_coarse_mm": ("clearance hole, coarse", "ISO 273"),
-        "counterbore_mm": ("counterbore for a socket head", "DIN 74 row K for ISO 4762"),
-        "counterbore_depth_mm": ("depth of the counterbore", "DIN 74 row K for ISO 4762"),
-        "across_flats_mm": ("hexagon across flats", "ISO 272"),
-    }
-    figures = tuple(_one(label, float(row[n]), source) for n, (label, source) in names.items() if row[n])
-    return Found(f"Screw {name}", figures, data={n: float(row[n]) for n in names if row[n]})
-
-
-def _key(m: re.Match[str]) -> Found:
-    size = decimal(m[1])
-    k = key_for(size)
-    pairs = {"width": k.width, "height": k.height, "depth in the shaft": k.shaft_depth, "depth in the hub": k.hub_depth}
-    figures = tuple(_one(label, v, "ISO 773") for label, v in pairs.items())
-    data = {f"{label.replace(' ', '_')}_mm": v for label, v in pairs.items()}
-    return Found(f"Parallel key for a shaft of ⌀{size:g}", figures, data=data)
-
-
-def _ring(m: re.Match[str]) -> Found:
-    size = decimal(m[1])
-    diameter, width = ring_groove(size)
-    figures = (_one("groove diameter", diameter, "DIN 471"), _one("groove width", width, "DIN 471"))
-    return Found(f"Ring groove on ⌀{size:g}", figures, data={"diameter_mm": diameter, "width_mm": width})
-
-
-def _centre(m: re.Match[str]) -> Found:
-    size = decimal(m[1])
-    wide, deep = centre_hole(size)
-    figures = (
-        _one("pilot", size, "ISO 866"),
-        _one("countersink", wide, "ISO 866"),
-        _one("least depth", deep, "ISO 866"),
-    )
-    return Found(f"Centre hole A{size:g}", figures, data={"pilot_mm": size, "countersink_mm": wide, "depth_mm": deep})
-
-
 _N = r"(\d+(?:[.,]\d+)?|[.,]\d+)"
 _WAYS: tuple[tuple[str, Callable[[re.Match[str]], Found]], ...] = (
     (rf"⌀?\s*{_N}\s*(?:mm)?\s*((?-i:[A-Z]{{1,2}}\d{{1,2}}\s*/\s*[a-z]{{1,2}}\d{{1,2}}))", _fit),
-    (rf"⌀?\s*{_N}\s*(?:mm)?\s*((?-i:js|JS|[a-z]|[A-Z])\d{{1,2}})", _class),
+    (rf"⌀?\s*{_N}\s*(?:mm)?\s*((?-i:[a-z]{{1,2}}|[A-Z]{{1,2}})\d{{1,2}})", _class),
     (rf"(?:ISO\s*)?2768\s*-?\s*([fmcv])(?:[HKL])?\s+{_N}", _general),
-    (r"drill\s+(\S+(?:\s\d+/\d+)?)", _drill),
-    (rf"(?:screw|clearance|cbore|hex(?:agon)?)\s+M\s*{_N}", _screw),
-    (rf"key(?:way)?\s+⌀?\s*{_N}", _key),
-    (rf"(?:ring|circlip|DIN\s*471\s*-?)\s+⌀?\s*{_N}", _ring),
-    (rf"(?:centre|center)\s+A?\s*{_N}", _centre),
+    *PART_WAYS,
     (r"(\d+(?:\s\d+/\d+)?|\d+/\d+)\s*(?:-\s*(\d+(?:\.5)?))?\s*NPT", _taper_pipe),
 )

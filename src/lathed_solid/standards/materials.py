@@ -26,6 +26,8 @@ class Material:
     density: float
     spread: float
     source: str
+    #: of the bare metal or plastic as it comes from the machine, #RRGGBB
+    finish_colour: str = "#B4BABC"
 
 
 @cache
@@ -38,6 +40,7 @@ def materials() -> dict[str, Material]:
             float(r["density_g_cm3"]) / 1000,
             float(r["spread_percent"]) / 100,
             r["source"],
+            r["finish_colour"],
         )
         for r in rows("materials")
     }

@@ -6,7 +6,7 @@ diameter D2 + EI, plus TD2; minor D1 + EI, plus TD1; major at least D + EI. The 
 ones; its formulas are the cross-check in the tests: es(g) = -(15 + 11 P), Td(6) = 180 P^(2/3) - 3.15 P^(-1/2),
 Td2(6) = 90 P^0.4 dm^0.1, TD2 = 1.32 Td2, TD1(6) = 230 P^0.7 (P >= 1), in um.
 
-Unified, in inches, P = 1 / threads an inch, LE the length of engagement (D; 9 P for UNEF):
+Unified, in inches, P = 1 / threads an inch, LE the length of engagement (D for UNC and UNF, 9 P for all others):
 
     Td2(2A) = 0.0015 D^(1/3) + 0.0015 LE^(1/2) + 0.015 P^(2/3), 1A 1.5 of it, 3A 0.75; 1B 1.95, 2B 1.3, 3B 0.975
     allowance of 1A and 2A 0.3 Td2(2A); Td(2A, 3A) = 0.060 P^(2/3), Td(1A) = 0.090 P^(2/3)
@@ -14,7 +14,7 @@ Unified, in inches, P = 1 / threads an inch, LE the length of engagement (D; 9 P
     0.25 P - 0.4 P^2 and 0.394 P; 3B the latter for all sizes, within 0.12 P (0.23 P - 1.5 P^2 from 13 an inch) and
     0.394 P.
 
-Sizes are rounded as the standard's tables are: four places, minor diameters of nuts to three from #6 on.
+Sizes are rounded as the standard's tables are: four places, a half up, minor diameters of nuts to three from #6 on.
 """
 
 from __future__ import annotations
@@ -23,6 +23,7 @@ import math
 import re
 from collections.abc import Callable
 from dataclasses import dataclass
+from decimal import ROUND_HALF_UP, Decimal
 
 from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.quantity.units import MM_PER_INCH
@@ -34,9 +35,17 @@ from lathed_solid.standards.threads import ThreadForm, thread_form
 
 Side = tuple[float | None, float | None]
 H = math.sqrt(3) / 2
+#: up to this nominal diameter, mm, the usual classes are finer (ISO 965-2: tolerances of grade 6 begin above)
+SMALL_METRIC = 1.4
+#: allowances that the standard tabulates a step off its own formula (ASME B1.1 table 2A), inches
+TABULATED_ALLOWANCE = {(0.625, 11): 0.0016}
 DEFAULT = {"metric": ("6g", "6H"), "unified": ("2A", "2B"), "pipe": ("A", ""), "trapezoidal": ("7e", "7H"),
            "acme": ("2Ge", "2Gi")}  # fmt: skip
 _METRIC_CLASS = re.compile(r"^(\d)([A-Za-z])(?:(\d)([A-Za-z]))?$")
+
+
+#: where the tap drills of a system stand
+TAP_DRILLS = {"metric": ("metric_coarse", "tap_drills_fine"), "pipe": ("pipe_parallel",)}
 
 
 @dataclass(frozen=True, slots=True)
@@ -87,11 +96,12 @@ def drill_for(form: ThreadForm) -> Drill:
     """The tap drill: the tabulated one (ISO 2306), else by the share of thread; of others near the least minor
     diameter.
     """
-    for table in ("metric_coarse", "pipe_parallel") if form.system in ("metric", "pipe") else ():
+    for table in TAP_DRILLS.get(form.system, ()):
         for row in rows(table):
             pitch = float(row["pitch_mm"]) if "pitch_mm" in row else MM_PER_INCH / float(row["tpi"])
             if row["tap_drill_mm"] and float(row["major_mm"]) == form.major and abs(pitch - form.pitch) < ROUNDING:
-                return Drill(f"{float(row['tap_drill_mm']):g}", float(row["tap_drill_mm"]), "ISO 2306")
+                source = row["source"] if table == "tap_drills_fine" else "ISO 2306"
+                return Drill(f"{float(row['tap_drill_mm']):g}", float(row["tap_drill_mm"]), source)
     if form.system in ("metric", "unified"):
         return tap_drill(form.major, form.pitch, "metric" if form.system == "metric" else "inch")
     return nearest(form.tap_drill, "metric")
@@ -105,8 +115,15 @@ def thread_limits(designation: str) -> tuple[ThreadLimits, ...]:
     bare, classes = split_class(designation)
     form = thread_form(bare)
     way = _WAYS[form.system]
-    found = [way(form, c) for c in classes or DEFAULT[form.system]]
+    found = [way(form, c) for c in classes or usual_classes(form)]
     return tuple(sorted(found, key=lambda t: t.internal))
+
+
+def usual_classes(form: ThreadForm) -> tuple[str, str]:
+    """The classes that are meant where none is written (ISO 965-1, ASME B1.1): screw and nut."""
+    if form.system == "metric" and form.major <= SMALL_METRIC:
+        return "6h", "5H"
+    return DEFAULT[form.system]
 
 
 def split_class(designation: str) -> tuple[str, tuple[str, ...]]:
@@ -182,30 +199,38 @@ def _tolerance(what: str, grade: int, pitch: float, major: float) -> float:
 # unified ---------------------------------------------------------------------------------------
 def _unified(form: ThreadForm, thread_class: str) -> ThreadLimits:
     d, p = form.major / MM_PER_INCH, form.pitch / MM_PER_INCH
-    engaged = 9 * p if "UNEF" in form.designation.upper() else d
-    t2 = round(0.0015 * d ** (1 / 3) + 0.0015 * math.sqrt(engaged) + 0.015 * p ** (2 / 3), 6)
+    engaged = d if _of_a_main_series(d, p) else 9 * p
+    t2 = _rounded(0.0015 * d ** (1 / 3) + 0.0015 * math.sqrt(engaged) + 0.015 * p ** (2 / 3), 6)
     d2, d1 = d - 0.75 * H * p, d - 1.25 * H * p
     number, side = int(thread_class[0]), thread_class[1]
     if side == "A":
-        allowance = 0.0 if number == 3 else round(0.3 * t2, 4)
+        tabulated = TABULATED_ALLOWANCE.get((round(d, 6), round(1 / p)))
+        allowance = 0.0 if number == 3 else _rounded(0.3 * t2, 4) if tabulated is None else tabulated
         t = (0.09 if number == 1 else 0.06) * p ** (2 / 3)
-        top, middle = d - allowance, round(d2, 4) - allowance
-        major: Side = (top - round(t, 4), top)
-        pitch_diameter: Side = (middle - round(t2 * {1: 1.5, 2: 1.0, 3: 0.75}[number], 4), middle)
-        minor: Side = (None, round(d1, 4) - allowance)
+        top, middle = d - allowance, _rounded(d2, 4) - allowance
+        major: Side = (top - _rounded(t, 4), top)
+        pitch_diameter: Side = (middle - _rounded(t2 * {1: 1.5, 2: 1.0, 3: 0.75}[number], 4), middle)
+        minor: Side = (None, _rounded(d1, 4) - allowance)
     else:
-        middle = round(d2, 4)
+        middle = _rounded(d2, 4)
         major = (d, None)
-        pitch_diameter = (middle, middle + round(t2 * {1: 1.95, 2: 1.3, 3: 0.975}[number], 4))
+        pitch_diameter = (middle, middle + _rounded(t2 * {1: 1.95, 2: 1.3, 3: 0.975}[number], 4))
         places = 3 if d >= 0.138 else 4
-        top = round(d1, 4) + round(_minor_tolerance(d, p, number), 4)
-        minor = (_half_up(round(d1, 4), places), _half_up(top, 4 if number == 3 else places))
+        top = _rounded(d1, 4) + _rounded(_minor_tolerance(d, p, number), 4)
+        minor = (_rounded(_rounded(d1, 4), places), _rounded(top, 4 if number == 3 else places))
     sides = tuple((_mm(low), _mm(high)) for low, high in (major, pitch_diameter, minor))
     return _made(form, thread_class, side == "B", sides, 5, "ASME B1.1")
 
 
-def _half_up(value: float, places: int) -> float:
-    return math.floor(value * 10**places + 0.5 + ROUNDING) / 10**places
+def _of_a_main_series(d: float, p: float) -> bool:
+    """Whether a pitch is the UNC or the UNF one of its size (inches)."""
+    row = next((r for r in rows("unified") if abs(float(r["major_in"]) - d) < ROUNDING), None)
+    return row is not None and any(row[s] and abs(float(row[s]) * p - 1) < ROUNDING for s in ("unc", "unf"))
+
+
+def _rounded(value: float, places: int) -> float:
+    """Decimal, a half up: binary floats would round 0.00165 down."""
+    return float(Decimal(f"{value:.10f}").quantize(Decimal(1).scaleb(-places), ROUND_HALF_UP))
 
 
 def _mm(inches: float | None) -> float | None:
@@ -273,7 +298,11 @@ def _made(
 
 # strength --------------------------------------------------------------------------------------
 def stress_area(form: ThreadForm) -> float:
-    """Tensile stress area in mm2 of a 60 degree thread: pi/4 ((d2 + d3) / 2)^2 (ISO 898-1)."""
+    """Tensile stress area in mm2 of a 60 degree thread: pi/4 ((d2 + d3) / 2)^2 (ISO 898-1); of a unified one
+    pi/4 (D - 0.9743 / n)^2 in inches (ASME B1.1, appendix B).
+    """
+    if form.system == "unified":
+        return math.pi / 4 * (form.major - 0.9743 * form.pitch) ** 2
     d2, d3 = form.major - 0.75 * H * form.pitch, form.major - 1.226869 * form.pitch
     return math.pi / 4 * ((d2 + d3) / 2) ** 2
 

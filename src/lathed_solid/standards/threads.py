@@ -28,7 +28,9 @@ _METRIC = re.compile(
     r"M\s*(\d+(?:[.,]\d+)?)(?:\s*[x×]\s*(\d+(?:[.,]\d+)?))?(?:\s*-?\s*(\d[A-Za-z]\d?[A-Za-z]?))?", re.I
 )
 _UNIFIED = re.compile(
-    r"(#\d+|\d+(?:\s+\d+/\d+)?|\d+/\d+)\s*-\s*(\d+(?:\.5)?)(?:\s*(UNC|UNF|UNEF|UN))?(?:\s*-?\s*([123][AB]))?", re.I
+    r"(#\d+|\d+(?:\s+\d+/\d+)?|\d+/\d+)\s*(?:-\s*(\d+(?:\.5)?)(?:\s*(UNC|UNF|UNEF|UNS|UN))?|\s(UNC|UNF|UNEF))"
+    r"(?:\s*-?\s*([123][AB]))?",
+    re.I,
 )
 _ACME = re.compile(r"(\d+(?:\s+\d+/\d+)?|\d+/\d+)\s*-\s*(\d+)\s*ACME(?:\s*-?\s*[234]G)?", re.I)
 _PIPE = re.compile(r"G\s*(\d+(?:\s+\d+/\d+)?|\d+/\d+)(?:\s*[AB])?", re.I)
@@ -129,10 +131,11 @@ def _metric(text: str, m: re.Match[str], left: bool) -> ThreadForm:
 def _unified(text: str, m: re.Match[str], left: bool) -> ThreadForm:
     size = " ".join(m[1].split())
     row = next((r for r in rows("unified") if r["designation"] == size), None)
-    tpi = float(m[2])
-    if row is None or not 4 <= tpi <= 80:
+    series = (m[3] or m[4] or "").upper()
+    told = m[2] or (row or {}).get(series.lower(), "")  # 3/8 UNC
+    if row is None or not told or not 4 <= float(told) <= 80:
         raise StandardError("this unified thread is not in the table", received=text)
-    series = (m[3] or "").upper()
+    tpi = float(told)
     if series in ("UNC", "UNF", "UNEF") and row[series.lower()] and float(row[series.lower()]) != tpi:
         raise StandardError(f"{size} {series} has {row[series.lower()]} threads an inch", received=text)
     pitch = MM_PER_INCH / tpi

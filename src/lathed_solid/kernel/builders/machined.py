@@ -184,8 +184,8 @@ def _centre(parts: Parts, step: ResolvedMachined, number: int) -> Parts:
     along = gp_Vec(gp_Pnt(*axis.origin), gp_Pnt(*plane.origin)).Dot(d)
     foot, way = gp_Pnt(*axis.origin).Translated(d.Multiplied(along)), n.Reversed()
     pilot = (step.diameter or 0.0) / 2
-    wide, depth = centre_hole(2 * pilot)
-    wide /= 2
+    table = centre_hole(2 * pilot)
+    wide, depth = table.countersink / 2, table.least_depth or 0.0
     cone = (wide - pilot) * math.sqrt(3)
     end = cone + depth
     slope = math.tan(math.radians(30))

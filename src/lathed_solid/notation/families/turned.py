@@ -213,7 +213,7 @@ def _read_centre(run: Run, _: Prefix) -> Fields | None:
         raise NoteError("the countersink of a centre hole is wider than its pilot", column=item.column)
     if wide is None and match[1].upper() == "A":
         try:
-            wide = centre_hole(pilot)[0]
+            wide = centre_hole(pilot).countersink
             run.say(f"countersink Ø{wide:g} by the table")
         except StandardError:
             wide = None

@@ -115,7 +115,8 @@ def _centre(document: Document, step: Any) -> StepSection:
     from lathed_solid.standards.machine import centre_hole
 
     pilot = scope(document)(step.pilot, "length")
-    wide, deep = centre_hole(pilot)
+    table = centre_hole(pilot)
+    wide, deep = table.countersink, table.least_depth or 0.0
     r, big = pilot / 2, wide / 2
     cone = (big - r) / math.tan(math.radians(30))
     end = cone + max(deep - cone, 0.3 * pilot) + r * 0.6
@@ -282,7 +283,11 @@ def usual_sizes(document: Document, step: StepBase) -> dict[str, dict[str, Any]]
             out[f"tapped {name}"] = bare | {"diameter": "", "thread": name}
         return out
     if step.kind == "centre":
-        return {f"A{row['pilot_mm']}": {"pilot": f"{row['pilot_mm']} mm"} for row in rows("centre_holes")}
+        return {
+            f"A{row['pilot_mm']}": {"pilot": f"{row['pilot_mm']} mm"}
+            for row in rows("centre_holes")
+            if row["form"] == "A"
+        }
     if step.kind == "groove":
         return {"ring by the diameter, DIN 471": {"width": None, "diameter": None}}
     if step.kind == "keyway":

@@ -1,0 +1,315 @@
+"""Each table has an independent check: a formula of its standard, another publication's rule, or a law over it all."""
+
+from __future__ import annotations
+
+import math
+
+import pytest
+
+from lathed_solid.standards import StandardError
+from lathed_solid.standards.csv_tables import DATA, rows
+from lathed_solid.standards.fits import deviations, grade_tolerance
+from lathed_solid.standards.lookup import look_up
+from lathed_solid.standards.machine import centre_hole, inch_key_for, key_for, ring_groove
+from lathed_solid.standards.materials import materials
+from lathed_solid.standards.thread_limits import drill_for, stress_area, thread_limits
+from lathed_solid.standards.threads import coarse_pitch, thread_form
+from standards.laws import column, gaps, grouped, off_law, rising
+from standards.published import published
+
+CHECKED: set[str] = set()
+
+
+@pytest.mark.parametrize(("name", "size", "low", "high"), list(published()))
+def test_limits_are_those_published(name: str, size: float, low: float, high: float) -> None:
+    assert [1000 * d for d in deviations(size, name)] == pytest.approx([low, high], abs=1e-6)
+
+
+def test_grades_follow_their_unit_up_to_three_metres() -> None:
+    """i = 0.45 D^(1/3) + 0.001 D up to 500 mm, I = 0.004 D + 2.1 beyond, times 10^(1/5) a grade from IT6 on."""
+    for (grade,), group in grouped(rows("tolerance_grades"), "grade").items():
+        assert not gaps(group, "over_mm", "up_to_mm") and rising(column(group, "tolerance_um"), strictly=False), grade
+    times = {
+        6: 10,
+        7: 16,
+        8: 25,
+        9: 40,
+        10: 64,
+        11: 100,
+        12: 160,
+        13: 250,
+        14: 400,
+        15: 640,
+        16: 1000,
+        17: 1600,
+        18: 2500,
+    }
+
+    def law(r: dict[str, str]) -> float:
+        mean = math.sqrt(max(float(r["over_mm"]), 1.0) * float(r["up_to_mm"]))
+        unit = 0.45 * mean ** (1 / 3) + 0.001 * mean if float(r["up_to_mm"]) <= 500 else 0.004 * mean + 2.1
+        return unit * times[int(r["grade"][2:])]
+
+    coarse = [r for r in rows("tolerance_grades") if r["grade"][2:] in map(str, times)]
+    assert len(coarse) == 13 * 21
+    # rounded to preferred numbers; the first range is rounded up throughout
+    assert off_law([r for r in coarse if r["over_mm"] != "0"], law, "tolerance_um", 0.08, 1.0) == []
+    assert off_law(coarse, law, "tolerance_um", 0.17) == []
+    for size in (2, 25, 100, 480, 900, 3000):
+        assert rising([grade_tolerance(size, g) for g in range(1, 19)])
+    assert grade_tolerance(25, "01") == 0.0006 and grade_tolerance(25, "0") == 0.001
+
+
+def test_letters_lie_in_their_order_and_grow_with_the_size() -> None:
+    groups = grouped(rows("shaft_deviations"), "letter")
+    for (letter,), group in groups.items():
+        values = [abs(v) for v in column(group, "deviation_um")]
+        assert letter in ("a", "b", "j", "js", "k") or rising(values, strictly=False), letter
+    for size in (8, 20, 45, 110, 300, 480):
+        tight = [deviations(size, f"{c}7")[0] for c in ("p", "r", "s", "u", "x", "z", "za", "zb", "zc")]
+        loose = [deviations(size, f"{c}8")[1] for c in ("c", "d", "e", "f", "g", "h")]
+        assert rising(tight) and rising(loose)
+    for size in (2, 5, 8):  # the pairs lie between their neighbours, at the geometric mean within a step
+        for pair in ("cd", "ef", "fg"):
+            a, m, b = (-deviations(size, f"{c}8")[1] * 1000 for c in (pair[0], pair, pair[1]))
+            assert a > m > b and m == pytest.approx(math.sqrt(a * b), rel=0.2)
+    for letter, law in (
+        ("d", lambda d: 16 * d**0.44), ("e", lambda d: 11 * d**0.41), ("f", lambda d: 5.5 * d**0.41),
+        ("m", lambda d: 0.024 * d + 12.6), ("n", lambda d: 0.04 * d + 21), ("p", lambda d: 0.072 * d + 37.8),
+    ):  # fmt: skip
+        big = [r for r in groups[(letter,)] if float(r["over_mm"]) >= 500]
+        assert len(big) == 8
+        for r in big:
+            mean = math.sqrt(float(r["over_mm"]) * float(r["up_to_mm"]))
+            assert abs(float(r["deviation_um"])) == pytest.approx(law(mean), rel=0.06), r
+    with pytest.raises(StandardError):
+        deviations(25, "cd8")
+    with pytest.raises(StandardError):
+        deviations(700, "x6")
+
+
+@pytest.mark.parametrize("letter", ["V", "Y", "Z", "ZA", "ZB", "ZC", "CD", "EF", "FG"])
+def test_a_hole_of_any_letter_answers_its_shaft(letter: str) -> None:
+    """General rule above the special one's grades: ES = -ei, EI = -es."""
+    size = 8 if letter in ("CD", "EF", "FG") else 40
+    (a, b), (c, d) = deviations(size, f"{letter}9"), deviations(size, f"{letter.lower()}9")
+    assert (a, b) == pytest.approx((-d, -c), abs=1e-12)
+
+
+def test_coarse_pitches_are_those_of_iso_261() -> None:
+    """First choices are there from M1 to M64; pitch and diameter grow together; drills are near d - P."""
+    table = rows("metric_coarse")
+    first = (1, 1.2, 1.6, 2, 2.5, 3, 4, 5, 6, 8, 10, 12, 16, 20, 24, 30, 36, 42, 48, 56, 64)
+    assert [coarse_pitch(d) for d in first] == [
+        0.25, 0.25, 0.35, 0.4, 0.45, 0.5, 0.7, 0.8, 1, 1.25, 1.5, 1.75, 2, 2.5, 3, 3.5, 4, 4.5, 5, 5.5, 6,
+    ]  # fmt: skip
+    assert (coarse_pitch(1.1), coarse_pitch(1.4), coarse_pitch(7), coarse_pitch(68)) == (0.25, 0.3, 1, 6)
+    assert rising(column(table, "major_mm")) and rising(column(table, "pitch_mm"), strictly=False)
+    fine, within = rows("tap_drills_fine"), 0
+    for r in (*[r for r in table if r["tap_drill_mm"]], *fine):
+        d, p, drill = (float(r[n]) for n in ("major_mm", "pitch_mm", "tap_drill_mm"))
+        assert drill == pytest.approx(d - p, abs=0.26)
+        try:
+            (nut,) = thread_limits(f"M{d:g}x{p:g}-6H")
+        except StandardError:
+            continue  # a pitch that ISO 965-1 has no tolerance for at this size
+        low, high = nut.minor
+        assert low is not None and high is not None and low - 0.13 <= drill <= high + 0.02, r
+        within += 1
+    assert within >= 80
+    assert [drill_for(thread_form(n)).name for n in ("M6x0.75", "M8x0.75", "M10x0.75", "G1/16", "G1/8")] == [
+        "5.2", "7.2", "9.2", "6.8", "8.8",
+    ]  # fmt: skip
+
+
+def test_small_threads_have_finer_usual_classes_and_limits() -> None:
+    screw, nut = thread_limits("M1")  # ISO 965-2
+    assert (screw.thread_class, nut.thread_class) == ("6h", "5H")
+    assert screw.pitch_diameter == (0.785, 0.838) and nut.pitch_diameter == (0.838, 0.894)
+    assert [t.thread_class for t in thread_limits("M1.6")] == ["6g", "6H"]
+
+
+@pytest.mark.parametrize(
+    ("name", "area"),
+    [
+        ("#4-40 UNC", 0.00604),
+        ("#10-24 UNC", 0.0175),
+        ("#10-32 UNF", 0.0200),
+        ("1/4-20 UNC", 0.0318),
+        ("1/4-28 UNF", 0.0364),
+        ("5/16-18 UNC", 0.0524),
+        ("3/8-16 UNC", 0.0775),
+        ("3/8-24 UNF", 0.0878),
+        ("7/16-14 UNC", 0.1063),
+        ("1/2-13 UNC", 0.1419),
+        ("1/2-20 UNF", 0.1599),
+        ("5/8-11 UNC", 0.226),
+        ("3/4-10 UNC", 0.334),
+        ("7/8-9 UNC", 0.462),
+        ("1-8 UNC", 0.606),
+        ("1 1/4-7 UNC", 0.969),
+        ("1 1/2-6 UNC", 1.405),
+        ("2-4.5 UNC", 2.50),
+    ],
+)
+def test_stress_areas_are_those_of_asme_b1_1(name: str, area: float) -> None:
+    assert stress_area(thread_form(name)) / 25.4**2 == pytest.approx(area, rel=3e-3)
+
+
+def test_unified_sizes_round_as_the_standard_does() -> None:
+    """Table 2A: the allowance of 5/8-11 is 0.0016; constant pitches engage nine pitches."""
+    screw = thread_limits("5/8-11 UNC-2A")[0]
+    assert [None if v is None else round(v / 25.4, 4) for v in screw.pitch_diameter] == [0.5589, 0.5644]
+    constant = thread_limits("1-12 UNF-2A")[0].pitch_diameter, thread_limits("1 1/16-18 UNEF-2A")[0].pitch_diameter
+    assert all(low is not None and high is not None and low < high for low, high in constant)
+    assert thread_form("3/8 UNC").pitch == thread_form("3/8-16 UNC").pitch
+    for size, tpi in (("2 1/4", 4.5), ("3", 4), ("4", 4)):
+        assert thread_form(f"{size} UNC").pitch == pytest.approx(25.4 / tpi)
+
+
+def test_taper_pipes_follow_their_formulas_to_twelve_inches() -> None:
+    table = rows("pipe_taper")
+    assert table[-1]["designation"] == "12" and rising(column(table, "outside_in"))
+    assert (
+        off_law(table, lambda r: (0.8 * float(r["outside_in"]) + 6.8) / float(r["tpi"]), "effective_l2_in", 0, 2e-4)
+        == []
+    )
+
+
+def test_rings_on_shafts_and_in_bores() -> None:
+    for (where,), group in grouped(rows("ring_grooves"), "on").items():
+        assert rising(column(group, "size_mm")) and rising(column(group, "width_mm"), strictly=False)
+        assert rising(column(group, "groove_mm"))
+        for r in group:
+            depth = abs(float(r["size_mm"]) - float(r["groove_mm"])) / 2
+            assert 0.09 <= depth <= 2.0 and (float(r["groove_mm"]) < float(r["size_mm"])) == (where == "shaft"), r
+            assert depth < float(r["width_mm"]) * 1.1
+    assert ring_groove(25) == (23.9, 1.3) and ring_groove(30, inside=True) == (31.4, 1.3)
+    assert ring_groove(52, inside=True) == (55, 2.15) and ring_groove(100) == (96.5, 3.15)
+    with pytest.raises(StandardError, match="DIN 472"):
+        ring_groove(33, inside=True)
+
+
+def test_keys_reach_five_hundred_and_stand_half_in_their_shafts() -> None:
+    table = rows("keys")
+    assert not gaps(table, "over_mm", "to_mm") and table[-1]["to_mm"] == "500"
+    for r in table:
+        h, shaft, hub = (float(r[n]) for n in ("height_mm", "shaft_depth_mm", "hub_depth_mm"))
+        assert 0 < shaft + hub - h <= 0.81 and 0.5 <= shaft / h <= 0.65, r  # a gap above the key
+    inch = rows("keys_inch")
+    assert not gaps(inch, "over_in", "to_in")
+    for r in inch:  # a quarter of the shaft, about
+        assert 0.17 <= float(r["width_in"]) / float(r["to_in"]) <= 0.34, r
+    key = inch_key_for(1.0)
+    # the half height at the side: from the shaft's far side to the seat's floor 0.859 (published for a 1 inch shaft)
+    assert 1.0 - key.shaft_depth / 25.4 == pytest.approx(0.859, abs=5e-4)
+    assert 1.0 + key.hub_depth / 25.4 == pytest.approx(1.109, abs=5e-4)
+    assert key_for(120).width == 32
+
+
+def test_centre_holes_have_three_forms() -> None:
+    for (form,), group in grouped(rows("centre_holes"), "form").items():
+        pilots = column(group, "pilot_mm")
+        assert rising(pilots)
+        for r in group:
+            assert float(r["countersink_mm"]) == pytest.approx(2.12 * float(r["pilot_mm"]), rel=0.015, abs=0.02), r
+        if form == "B":
+            assert all(float(r["protected_mm"]) > float(r["countersink_mm"]) for r in group)
+    assert centre_hole(2.5).countersink == 5.3 and centre_hole(4, "B").protected == 12.5
+    assert centre_hole(4, "R").least_depth is None
+
+
+def test_bearings_grow_with_their_bores_and_bore_codes() -> None:
+    for r in rows("bearings"):
+        code = int(r["designation"][-2:])
+        if len(r["designation"]) > 3 and code >= 4:
+            assert int(r["bore_mm"]) == 5 * code  # ISO 355, ISO 15: the bore code
+        ball = (float(r["outside_mm"]) - float(r["bore_mm"])) / 2
+        assert 0.4 * ball < float(r["width_mm"]) < 1.75 * ball
+    for series in ("618", "60", "62", "63"):
+        group = [r for r in rows("bearings") if r["designation"][:-2] == series]
+        assert len(group) == 21 and rising(column(group, "outside_mm"))
+        assert rising(column(group, "width_mm"), strictly=False)
+    sizes = {s: float(next(r for r in rows("bearings") if r["designation"] == f"{s}04")["outside_mm"])
+             for s in ("618", "60", "62", "63")}  # fmt: skip
+    assert rising(list(sizes.values()))
+
+
+def test_fasteners_grow_with_their_threads() -> None:
+    for (kind, source), group in grouped(rows("fasteners"), "kind", "source").items():
+        assert rising(column(group, "width_mm")) and rising(column(group, "height_mm"), strictly=False), (kind, source)
+    for r in rows("fasteners"):
+        if not r["thread"].startswith("M"):
+            continue
+        d, wide, high = float(r["thread"][1:]), float(r["width_mm"]), float(r["height_mm"])
+        share = {"socket head screw": (1.5, 1.85, 0.99, 1.01), "hexagon bolt": (1.45, 1.85, 0.58, 0.71),
+                 "hexagon screw": (1.45, 1.85, 0.58, 0.71), "hexagon nut": (1.45, 1.85, 0.79, 0.95),
+                 "washer": (1.75, 2.35, 0.13, 0.27), "socket countersunk screw": (1.95, 2.25, 0.5, 0.63),
+                 "cross recessed countersunk screw": (1.99, 2.36, 0.49, 0.68)}[r["kind"]]  # fmt: skip
+        assert share[0] <= wide / d <= share[1] and share[2] <= high / d <= share[3], r
+        if r["hole_mm"]:
+            assert 0.1 <= float(r["hole_mm"]) - d <= 1.1
+
+
+def test_pins_o_rings_and_reliefs() -> None:
+    assert all(1 <= float(r["diameter_mm"]) <= 50 for r in rows("pins"))
+    for r in rows("o_rings"):
+        d, deep, wide = (float(r[n]) for n in ("section_mm", "groove_depth_static_mm", "groove_width_mm"))
+        assert 0.12 <= 1 - deep / d <= 0.3  # squeeze
+        assert 0.6 <= math.pi / 4 * d * d / (deep * wide) <= 0.85  # fill
+    for r in rows("thread_reliefs"):
+        p = float(r["pitch_mm"])
+        assert float(r["groove_least_mm"]) <= 2.4 * p and 2.4 * p <= float(r["groove_most_mm"]) <= 3.6 * p
+        assert float(r["below_major_mm"]) >= 1.226869 * p  # below the minor diameter of the screw
+        assert float(r["runout_mm"]) == pytest.approx(2.5 * p, rel=0.05)
+
+
+def test_materials_are_told_with_density_source_and_colour() -> None:
+    found = materials()
+    assert len(found) >= 40
+    for m in found.values():
+        assert 0.8e-3 < m.density < 9.5e-3 and 0 < m.spread < 0.05 and m.source and m.finish_colour.startswith("#")
+        if "steel" in m.key:
+            assert 7.6e-3 < m.density < 8.05e-3
+
+
+@pytest.mark.parametrize(
+    ("text", "label", "value"),
+    [
+        ("nut M8", "across flats", 13),
+        ("bolt M12", "height", 7.5),
+        ("washer M10", "hole", 10.5),
+        ("socket M6", "head diameter", 10),
+        ("countersunk M8", "head diameter", 17.92),
+        ("bearing 6204", "outside diameter", 47),
+        ("bearing 61810", "width", 7),
+        ("ring bore 30", "groove diameter", 31.4),
+        ("key 120", "width", 32),
+        ("key 1 in", "width", 6.35),
+        ("centre B4", "countersink 60°", 8.5),
+        ("relief 1.5", "undercut diameter below the major", 2.3),
+        ("O-ring 20x2.65", "groove width", 3.6),
+        ("socket 1/4", "head diameter", 9.525),
+    ],
+)
+def test_parts_are_looked_up(text: str, label: str, value: float) -> None:
+    assert next(f for f in look_up(text).figures if f.label == label).low == pytest.approx(value)
+
+
+@pytest.mark.parametrize(
+    "text", ["nut M7", "bearing 6999", "ring bore 33", "key 700", "O-ring 20x9", "centre B3", "taper pin 7"]
+)
+def test_what_no_table_has_is_told_with_what_it_has(text: str) -> None:
+    with pytest.raises(StandardError) as told:
+        look_up(text)
+    assert told.value.message
+
+
+def test_every_table_has_a_law_here_or_among_the_published_values() -> None:
+    """A new table is not shipped unchecked: its name stands in one of the two test modules."""
+    from pathlib import Path
+
+    here = Path(__file__).read_text("utf-8") + (Path(__file__).parents[1] / "test_standards.py").read_text("utf-8")
+    by_value = {"drills", "gauges", "general_tolerances", "hole_deviations_j", "materials", "screws", "acme", "unified",
+                "trapezoidal", "trapezoidal_pitch_diameter"}  # fmt: skip
+    assert {p.stem for p in DATA.glob("*.csv") if f'"{p.stem}"' not in here} <= by_value
