@@ -105,6 +105,9 @@ def test_refused(text: str, words: str) -> None:
 def test_unread_words_are_kept_and_never_taken() -> None:
     meaning = read_note("Ø6 THRU FROBNICATE")
     assert meaning.unread == ("FROBNICATE",) and not meaning.as_json()["ok"]
+    told = read_note("4X Ø6 THRU FROBNICATE ON Ø52 BC 17")
+    assert told.unread == ("FROBNICATE", "17") and told.unread_at == ((12, 10), (33, 2))
+    assert [c.bolt_circle_mm for c in told.clauses] == [52]  # what stands behind it is still the hole's
     with pytest.raises(LedgerError, match="FROBNICATE"):
         callouts_from_note("Ø6 THRU FROBNICATE", 1)
 

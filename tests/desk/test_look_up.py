@@ -23,6 +23,12 @@ def test_a_designation_is_answered_while_it_is_typed(bench: Bench) -> None:
     assert rows["major diameter"][1:3] == ["8", "–"] and rows["tap drill"][1] == "6.8"
     panel.unit.setCurrentText("in")
     assert {row[0]: row for row in _cells(panel)}["minor diameter"][1:4] == ["0.2617", "0.2721", "in"]
+    panel.unit.setCurrentText("mm")
+    panel.field.clear()
+    QTest.keyClicks(panel.field, "bearing 6204")
+    rows = {row[0]: row for row in _cells(panel)}
+    assert rows["outside diameter"][1] == "47" and rows["shaft seat k5"][1:3] == ["20.002", "20.011"]
+    panel.unit.setCurrentText("in")
     panel.field.clear()
     QTest.keyClicks(panel.field, "M99")
     assert not _cells(panel) and "no coarse pitch" in panel.words.text() and not panel.take.isEnabled()

@@ -26,7 +26,7 @@ from .conftest import Bench
 
 
 def type_note(bench: Bench, text: str) -> None:
-    line = bench.window.panes.note_line
+    line, before = bench.window.panes.note_line, bench.session.document
     line.take_focus()
     line.field.clear()
     for char in text:  # QTest has keys for Latin-1 alone; symbols come from their buttons
@@ -85,6 +85,20 @@ def test_bad_notes_change_nothing_and_say_why(bench: Bench) -> None:
         type_note(bench, text)
         assert bench.session.document == before and words in bench.said
         assert bench.window.panes.note_line.field.text() == text
+
+
+def test_what_is_not_read_is_marked_where_it_stands(bench: Bench) -> None:
+    line, before = bench.window.panes.note_line, bench.session.document
+    line.take_focus()
+    QTest.keyClicks(line.field, "6.6 DIA THRU FROBNICATE 11 DIA")
+    # a word behind its number stays a word: its sign would belong to the next number
+    assert line.field.text() == "6.6 DIA THRU FROBNICATE 11 DIA"
+    assert line.field.marks == ((13, 10),) and "FROBNICATE" in line.chip.text() and line.chip.property("bad") == "true"
+    QTest.keyClick(line.field, Qt.Key.Key_Return)
+    assert line.field.text() and bench.session.document == before
+    line.field.setText("6.6 DIA THRU")
+    assert line.field.marks == () and line.chip.property("bad") == "false"
+    line.field.clear()
 
 
 def test_a_command_in_the_note_line(bench: Bench) -> None:

@@ -101,8 +101,14 @@ def note_command(text: str, unit: str, as_json: bool) -> int:
         click.echo(meaning.plain or "nothing understood")
         for assumed in meaning.assumed:
             click.echo(f"  assumed: {assumed}")
+        near = dict(meaning.nearest)
         for unread in meaning.unread:
-            click.echo(f"  not understood: {unread}")
+            click.echo(f"  not understood: {unread}" + (f" ({near[unread]}?)" if unread in near else ""))
+        if meaning.unread_at and "\n" not in text:
+            under = [" "] * len(text)
+            for column, length in meaning.unread_at:
+                under[column - 1 : column - 1 + length] = "^" * length
+            click.echo(f"  {text}\n  {''.join(under).rstrip()}")
     return OK if meaning.as_json()["ok"] else NOT_PROVEN
 
 

@@ -9,7 +9,8 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PyQt6.QtCore import QPoint, QStringListModel, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QCoreApplication, QPoint, QStringListModel, Qt, QTimer, pyqtSignal
+from PyQt6.QtGui import QColor, QInputMethodEvent, QTextCharFormat, QTextFormat
 from PyQt6.QtWidgets import QCompleter, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
@@ -130,8 +131,11 @@ class NoteLine(QWidget):
         text = self._text()
         if not text:
             self.chip.hide()
+            self.field.underline(())
             return
         found = self.understand(text)
+        before = self.field.text().find(text)  # the note begins behind gaps and the key that leads here
+        self.field.underline([(before + start, length) for start, length in found.marks])
         self.say(found.words, found.bad)
 
     def say(self, words: str, bad: bool = False) -> None:
@@ -184,6 +188,7 @@ class NoteLine(QWidget):
 
 
 class _Field(QLineEdit):
+    marks: tuple[tuple[int, int], ...] = ()  # what is underlined
     walked = pyqtSignal(int)
     left = pyqtSignal()
     escaped = pyqtSignal()
@@ -202,3 +207,17 @@ class _Field(QLineEdit):
     def focusOutEvent(self, event: Any) -> None:
         super().focusOutEvent(event)
         self.left.emit()
+
+    def underline(self, places: Sequence[tuple[int, int]]) -> None:
+        """A wavy line under parts of the text (start, length): words that were not read."""
+        self.marks = tuple(places)
+        wavy = QTextCharFormat()
+        wavy.setUnderlineStyle(QTextCharFormat.UnderlineStyle.WaveUnderline)
+        wavy.setUnderlineColor(QColor(theme.roles().out_line))
+        wavy.setForeground(QColor(theme.roles().out_line))
+        kind = QInputMethodEvent.AttributeType.TextFormat
+        # a line edit counts formats from its cursor
+        at = self.cursorPosition()
+        plain = QTextFormat(wavy)
+        formats = [QInputMethodEvent.Attribute(kind, start - at, length, plain) for start, length in places]
+        QCoreApplication.sendEvent(self, QInputMethodEvent("", formats))

@@ -222,6 +222,8 @@ class Meaning(Record):
     clauses: tuple[Clause, ...] = ()
     assumed: tuple[str, ...] = ()
     unread: tuple[str, ...] = ()
+    #: where they stand in the note: column (from 1) and length of each that stands there as it is told
+    unread_at: tuple[tuple[int, int], ...] = ()
     #: for words that were not read, the nearest that could be
     nearest: tuple[tuple[str, str], ...] = ()
     plain: str = ""

@@ -47,6 +47,7 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
         raise NoteError("nothing in this note could be read", hint="Ø12, 4X Ø6.6 THRU, R2, 1x45°")
     meaning = Meaning(
         note=text, unit=unit, clauses=tuple(run.done), assumed=tuple(dict.fromkeys(run.assumed)), unread=unread,
+        unread_at=tuple(run.unread_at),
         nearest=nearest_words(unread),
     )  # fmt: skip
     return meaning.model_copy(update={"plain": describe(meaning)})

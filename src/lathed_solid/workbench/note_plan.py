@@ -24,10 +24,13 @@ BENEATH = 0.035
 
 @dataclass(frozen=True)
 class Understanding:
-    """How a text is understood: the words under the note line, and whether they are an objection."""
+    """How a text is understood: the words under the note line, whether they are an objection, and where in the text
+    the words stand (from 0, and how long) that were not read.
+    """
 
     words: str
     bad: bool = False
+    marks: tuple[tuple[int, int], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -54,7 +57,9 @@ class NotePlan:
         if self.meaning.unread:
             near = dict(self.meaning.nearest)
             words = (f"{w} ({near[w]}?)" if w in near else w for w in self.meaning.unread)
-            return Understanding(f"{self.meaning.plain} — not understood: {', '.join(words)}", True)
+            read = f"{self.meaning.plain} — " if self.meaning.plain else ""
+            marks = tuple((column - 1, length) for column, length in self.meaning.unread_at)
+            return Understanding(f"{read}not understood: {', '.join(words)}", True, marks)
         hole = any(c.kind == "hole" for c in self.meaning.clauses)
         if self.makes:
             where = f" — {self.makes} ⏎"

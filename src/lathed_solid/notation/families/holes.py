@@ -54,6 +54,9 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
         following = run.peek(1)
         if item.kind == "sep":
             return
+        if item.kind == "unread":
+            run.leave(run.take())  # what stands behind it may still be this clause's
+            continue
         if item.kind in WIDENINGS:
             run.take()
             entry = begin(fields, item)

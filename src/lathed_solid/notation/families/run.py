@@ -50,6 +50,7 @@ class Run:
     done: list[Clause] = field(default_factory=list)
     assumed: list[str] = field(default_factory=list)
     unread: list[str] = field(default_factory=list)
+    unread_at: list[tuple[int, int]] = field(default_factory=list)
     elsewhere: bool = False  # UNLESS STATED was read before its note
 
     def peek(self, ahead: int = 0) -> Item:
@@ -75,6 +76,8 @@ class Run:
     def leave(self, item: Item) -> None:
         """Keep an item as unread."""
         self.unread.append(item.text.strip() or f"{item.value / factor_of(self.unit):g}")
+        if item.column and item.text.strip():
+            self.unread_at.append((item.column, len(item.text.strip())))
 
     def say(self, words: str) -> None:
         """Something that was taken and not written."""
