@@ -154,6 +154,8 @@ class WindowStorm:
         if builds.stale:  # the kernel's own crash: the window lives on and says so, and nothing is lost
             print("the kernel crashes on", self.session.document.model_dump_json(), flush=True)
             return "" if "stopped" in self.window.panes.status.left.text() else "a lost kernel is not told"
+        if not builds.settled:
+            return "the build of what is shown does not end"
         engine, shown = Engine(), self.session.standing
         fresh = summary(engine, shown, engine.build(shown))
         told = self.session.reply.summary if self.session.reply is not None else fresh

@@ -225,3 +225,10 @@ def test_a_thread_s_own_edges_are_not_rounded() -> None:
     edge = "20/ring.helix.flank.b|20/ring.helix.root"
     refused(ls.step(rod, "fillet", radius="0.1", pick=ls.EdgePick(edges=(edge,))), "is a thread's")
     refused(ls.step(rod, "fillet", radius="0.1", pick=ls.EdgePick(rule="inside")), "no edge is left to break")
+
+
+def test_a_radius_that_grows_beyond_its_land_is_refused_in_words() -> None:
+    """The kernel does not survive it: found by a storm."""
+    part = ls.step(block(), "fillet", pick=EdgePick(edges=("20/l1|20/l2",)), radius="2", end_radius="300")
+    result = ls.build(part)
+    assert not result.ok and "R300 does not fit" in result.messages[-1] and "wide" in result.messages[-1]

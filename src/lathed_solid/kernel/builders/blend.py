@@ -104,7 +104,7 @@ def too_large(
             high = middle
         else:
             low = middle
-    land = _too_narrow(picked, size)
+    land = too_narrow(picked, size)
     beside = "" if land is None else f"the land beside it is {said(round(land, 3))} wide"
     # shown a little below what was found to fit
     fits = int(low * 100) / 100 if low > LEAST else 0.0
@@ -113,7 +113,7 @@ def too_large(
     return BuildError(f"{what}{said(size)} does not fit{'' if fits else ', and no smaller one does'}", rule=rule)
 
 
-def _too_narrow(picked: Sequence[PickedEdge], size: float) -> float | None:
+def too_narrow(picked: Sequence[PickedEdge], size: float) -> float | None:
     """The narrowest land beside a picked edge, mm, where it has no room for the size, or for two when both of its
     edges are broken; None when there is room everywhere.
     """

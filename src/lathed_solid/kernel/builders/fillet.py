@@ -7,7 +7,7 @@ from typing import Any
 
 from OCP.BRepFilletAPI import BRepFilletAPI_MakeFillet
 
-from lathed_solid.kernel.builders.blend import Maker, blended, too_large, tried
+from lathed_solid.kernel.builders.blend import Maker, blended, too_large, too_narrow, tried
 from lathed_solid.kernel.builders.pick import PickedEdge, picked_edges
 from lathed_solid.kernel.builders.rolling import corner_of, rolled, runs_on, tapers
 from lathed_solid.kernel.builders.targets import change_bodies
@@ -31,9 +31,18 @@ def build_fillet(parts: Parts, step: ResolvedFillet, number: int) -> Parts:
         make = _maker(body, picked, None if step.end is None else step.end / step.radius)
         if step.end is None:
             return _rounded(body, picked, step.radius, make, prefix)
+        _wide_enough(picked, max(step.radius, step.end))
         return blended(body, picked, step.radius, make, prefix, "R")
 
     return change_bodies(parts, step.edges, rounded)
+
+
+def _wide_enough(picked: Sequence[PickedEdge], largest: float) -> None:
+    """Refuse a radius that grows beyond its land: the kernel does not survive it. Raises BuildError."""
+    land = too_narrow(picked, largest)
+    if land is not None:
+        raise BuildError(f"R{said(largest)} does not fit", rule=f"the land beside it is {said(round(land, 3))} wide",
+                         hint="a smaller end radius")  # fmt: skip
 
 
 def _maker(body: Body, picked: Sequence[PickedEdge], ratio: float | None = None) -> Maker:
