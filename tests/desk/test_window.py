@@ -26,7 +26,7 @@ from .conftest import Bench
 
 
 def type_note(bench: Bench, text: str) -> None:
-    line, before = bench.window.panes.note_line, bench.session.document
+    line = bench.window.panes.note_line
     line.take_focus()
     line.field.clear()
     for char in text:  # QTest has keys for Latin-1 alone; symbols come from their buttons

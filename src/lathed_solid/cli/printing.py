@@ -63,7 +63,7 @@ def print_verdicts(document: Document, reply: BuildReply) -> None:
         table.add_row(str(row.balloon), row.note, row.meaning, *cells, words)
         if row.verdict != "in":
             for duty in row.duties[1:]:
-                table.add_row("", "", duty.what, duty.said, duty.measured, "", f"{SIGNS[duty.verdict]} {duty.verdict}")
+                table.add_row("", "", duty.what, duty.said, duty.measured, "", duty.sign)
     console.print(table, highlight=False)
     console.print("   ".join(f"{n} {word}" for word, n in reply.report.counts.items()), highlight=False)
     for step in reply.steps:

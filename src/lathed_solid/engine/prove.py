@@ -6,6 +6,7 @@ import math
 from dataclasses import replace
 from functools import partial
 
+from lathed_solid.engine.geometry import judge_geometry
 from lathed_solid.engine.rebuild import Built, Engine
 from lathed_solid.engine.relations import relations
 from lathed_solid.errors import LathedError
@@ -45,6 +46,7 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
     }
     if look is not None:
         _count_more(document, shown, look)
+        judge_geometry(document, shown, look)
     values = values_of(document, plans, shown)
     rows = tuple(
         verdict_row(document, c, p, shown[c.balloon], values.get(c.balloon, []))

@@ -184,7 +184,7 @@ def callouts_from_note(text: str, balloon: int, unit: LengthUnit = "mm", source:
 
 def callouts_from_meaning(meaning: Meaning, balloon: int, source: str = "sheet") -> tuple[Callout, ...]:
     """The same, of a note that was read already. Raises LedgerError."""
-    from lathed_solid.ledger.dimensions import dimensions
+    from lathed_solid.ledger.dimensions import beside, dimensions
 
     if meaning.unread:
         raise LedgerError(
@@ -192,7 +192,14 @@ def callouts_from_meaning(meaning: Meaning, balloon: int, source: str = "sheet")
         )
     text, unit = meaning.note.strip(), meaning.unit
     found: list[Callout] = []
+    owned = 0  # of the clause whose feature a frame or a datum behind it speaks of
     for clause in meaning.clauses:
+        duty = beside(clause)
+        if duty is not None and found:
+            owner = found[owned]
+            found[owned] = owner.model_copy(update={"duties": (*owner.duties, duty)})
+            continue
+        owned = len(found)
         for values in dimensions(clause):
             try:
                 found.append(Callout(balloon=balloon + len(found), note=text, unit=unit, source=source, **values))

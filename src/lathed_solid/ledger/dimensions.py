@@ -32,6 +32,17 @@ def dimensions(c: Clause) -> Values:
     return out
 
 
+def beside(c: Clause) -> Duty | None:
+    """What a clause that stands behind a size asks of that size's feature; None for one that stands for itself."""
+    if c.kind == "datum":
+        return Duty(kind="datum", word=c.datum or "")
+    if c.kind == "frame" and c.frame is not None:
+        f = c.frame
+        return Duty(kind="geometry", value=f.tolerance_mm, word=f.characteristic, datums=f.datums,
+                    diametral=bool(f.diametral))  # fmt: skip
+    return None
+
+
 def _own(c: Clause) -> dict[str, Any]:
     """The clause's own limits. A pair of classes says nothing of which side is drawn: the proof asks the solid."""
     return {"low": c.low_mm, "high": c.high_mm, "fit": c.fit, "decimals": c.decimals}

@@ -14,6 +14,8 @@
 | hand          | right, left                           | LH                                          |
 | starts        | how many                              | Tr20x8(P4)                                  |
 | thread class  | the designation with its class        | M8-6g, 1/4-20 UNC-2B                        |
+| geometry      | mm, and the characteristic            | ⟂ 0.05 A, RUNOUT 0.02 TO A, FLATNESS 0.02   |
+| datum         | the letter                            | -A-, DATUM A                                |
 """
 
 from __future__ import annotations
@@ -40,6 +42,8 @@ DutyKind = Literal[
     "hand",
     "starts",
     "thread class",
+    "geometry",
+    "datum",
 ]
 #: duties whose value is an angle, rad; and those whose value is a number of things
 ANGLES: frozenset[DutyKind] = frozenset({"leg angle"})
@@ -56,9 +60,15 @@ class Duty(Record):
     word: str = Field(default="", max_length=40)
     low: Size | None = None
     high: Size | None = None
+    #: of a geometry: the letters that it is told from, and whether its zone is round
+    datums: tuple[str, ...] = Field(default=(), max_length=6)
+    diametral: bool = False
 
     def said(self, unit: LengthUnit = "mm") -> str:
         """What the note says, in words."""
+        if self.kind == "geometry":
+            zone = ("⌀" if self.diametral else "") + length(self.value or 0.0, unit)
+            return " ".join([self.word, zone, *self.datums])
         if self.value is None:
             return self.word or ("equal" if self.kind == "equal spacing" else "yes")
         if self.kind in NUMBERS:

@@ -31,14 +31,21 @@ from lathed_solid.quantity.formatting import length
 AnyPlaces = OnCircle | Radial | Table | Told
 #: how far a drill goes beyond the thread it is for, in pitches, where the note does not say (DIN 76-1, about)
 DRILL_BEYOND = 5
+#: what a note says of a feature that another clause makes
+BESIDE = ("frame", "datum", "texture")
 RULES = {"fillet": "inside", "round": "outside", "break": "outside"}
+
+
+def _made(meaning: Meaning) -> tuple[Clause, ...]:
+    """The clauses that make something: not what stands beside a size."""
+    return tuple(c for c in meaning.clauses if c.kind not in BESIDE)
 
 
 def step_words(meaning: Meaning, picks: Picks) -> str:
     """What Enter would make beside the callouts; empty for nothing."""
-    if meaning.unread or len(meaning.clauses) != 1:
+    if meaning.unread or len(_made(meaning)) != 1:
         return ""
-    (c,) = meaning.clauses
+    (c,) = _made(meaning)
     n = c.count or 1
     if c.kind == "general" and c.rule is not None:
         return f"{c.rule.what} of {c.rule.where}"
@@ -69,7 +76,7 @@ def add_meaning_with_step(document: Document, meaning: Meaning, picks: Picks, af
     """The same, of a note that was read already; the step comes after step ``after`` (None: at the end)."""
     if not step_words(meaning, picks):
         raise DocumentError("the note makes no step with what is picked", received=meaning.note)
-    (c,) = meaning.clauses
+    (c,) = _made(meaning)
     callouts = callouts_from_meaning(meaning, next_balloon(document))
     roomy, number = place_after(document, after)
     document, picks = roomy, picks.renumbered(renumbering(document, roomy))
@@ -91,7 +98,7 @@ def hole_from_note(
 ) -> Document:
     """Holes of a note on a face, without picked places. Raises DocumentError when the note is not one hole."""
     meaning = read_note(text, document.unit)
-    if [c.kind for c in meaning.clauses] not in (["hole"], ["thread"]):
+    if [c.kind for c in _made(meaning)] not in (["hole"], ["thread"]):
         raise DocumentError("the note does not describe one kind of hole", received=text)
     return add_note_with_step(
         document, text, Picks(face, round=radial_at is not None, radial_at=radial_at, datum=datum)

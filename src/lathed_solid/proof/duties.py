@@ -47,12 +47,29 @@ def _row(
     said = duty.said(callout.unit)
     if duty.kind == "places":
         return _places(duty, own, found)
+    if duty.kind in ("geometry", "datum"):
+        return _geometry(callout, duty, own)
     if not own:
         return DutyRow(what=duty.kind, said=said, measured="", verdict="not found", reason="nothing measured tells it")
     broken = next((f for f in own if f.holds is False), None)
     if broken is not None:
         return DutyRow(what=duty.kind, said=said, measured="no", verdict="out", reason=broken.reason)
     return _JUDGES[duty.kind](callout, duty, own, bounds)
+
+
+def _geometry(callout: Callout, duty: Duty, own: Sequence[Finding]) -> DutyRow:
+    """A tolerance of form, direction or place, where the model shows the relation; a datum is only named."""
+    said = duty.said(callout.unit)
+    what = "datum" if duty.kind == "datum" else duty.word
+    told = [f for f in own if f.word == said and f.value is not None]
+    if duty.kind == "datum" or not told:
+        why = next((f.reason for f in own if f.word == said and f.reason), "")
+        return DutyRow(what=what, said=said, measured="", verdict="in", reason=why, judged=False)
+    off = max(f.value or 0.0 for f in told)
+    verdict: Verdict = "in" if off <= (duty.value or 0.0) + SLACK else "out"
+    shown = length(off, callout.unit)
+    return DutyRow(what=what, said=said, measured=shown, verdict=verdict,
+                   reason="" if verdict == "in" else f"{what}: {shown} as modelled, {said} is asked")  # fmt: skip
 
 
 def _places(duty: Duty, own: Sequence[Finding], found: int) -> DutyRow:

@@ -161,7 +161,7 @@ def verdict_row(
 
         beside = judge_duties(callout, findings, places, bounds_of)
         duties = [_size_row(callout, found, size, reason), *beside]
-        verdict = worst([d.verdict for d in duties])
+        verdict = worst([d.verdict for d in duties if d.judged])
         if verdict != size or not reason:
             reason = next((d.reason for d in duties if d.verdict == verdict and d.reason), reason)
     if callout.reference and verdict == "out":

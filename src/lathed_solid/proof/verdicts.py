@@ -35,10 +35,19 @@ class DutyRow(BaseModel):
     measured: str
     verdict: Verdict
     reason: str = ""
+    #: False for what is shown and not judged here; it is left out of the row's verdict
+    judged: bool = True
+
+    @property
+    def sign(self) -> str:
+        """The verdict's sign and word, or that there is none."""
+        return f"{SIGNS[self.verdict]} {self.verdict}" if self.judged else "not judged here"
 
     @property
     def brief(self) -> str:
         """In a few words: ``through in``, ``places 3 out``."""
+        if not self.judged:
+            return f"{self.what} {self.said} not judged here"
         plain = ("", "yes", "no")
         said = self.measured if self.measured not in plain else self.said if self.said not in plain else ""
         return " ".join(w for w in (self.what, said, self.verdict) if w)

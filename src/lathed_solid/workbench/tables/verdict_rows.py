@@ -74,7 +74,7 @@ def columns(folded_out: Collection[int]) -> list[Column]:
 
     def why(line: Line) -> str:
         if isinstance(line, DutyLine):
-            return line.duty.reason or line.duty.verdict
+            return line.duty.reason or line.duty.sign
         return verdict.tip(line) if verdict.tip else ""
 
     return [
@@ -95,7 +95,9 @@ def _shown(line: Line) -> str:
 
 
 def _verdict(line: Line) -> str:
-    return line.duty.verdict if isinstance(line, DutyLine) else ""
+    if not isinstance(line, DutyLine):
+        return ""
+    return line.duty.verdict if line.duty.judged else "not judged here"
 
 
 def alarming(line: Line) -> bool:
