@@ -176,6 +176,29 @@ def test_taper_pipes_follow_their_formulas_to_twelve_inches() -> None:
     )
 
 
+def test_taper_pipes_of_iso_7_gauge_a_few_turns() -> None:
+    parallel = {r["designation"]: float(r["tpi"]) for r in rows("pipe_parallel")}
+    table = rows("pipe_iso7")
+    assert rising(column(table, "gauge_length_mm"), strictly=False)
+    for r in table:
+        if r["designation"] in parallel:
+            turns = float(r["gauge_length_mm"]) / 25.4 * parallel[r["designation"]]
+            assert 4 <= turns <= 12, r
+    figures = {f.label: f for f in look_up("R1/2").figures}
+    assert figures["gauge length"].low == pytest.approx(8.2 - 25.4 / 14)
+    assert figures["major diameter at the gauge plane"].low == 20.955
+
+
+@pytest.mark.parametrize("name", ["Tr100x12", "Tr160x16", "Tr200x18", "Tr300x44", "Tr90x14"])
+def test_trapezoidal_threads_reach_three_hundred(name: str) -> None:
+    screw, nut = thread_limits(name)
+    for side in (screw, nut):
+        low, high = side.pitch_diameter
+        assert low is not None and high is not None and 0.3 < high - low < 1.3
+    basic = screw.form.pitch_diameter
+    assert screw.pitch_diameter[1] < basic == nut.pitch_diameter[0]  # type: ignore[operator]
+
+
 def test_rings_on_shafts_and_in_bores() -> None:
     for (where,), group in grouped(rows("ring_grooves"), "on").items():
         assert rising(column(group, "size_mm")) and rising(column(group, "width_mm"), strictly=False)
@@ -253,6 +276,9 @@ def test_fasteners_grow_with_their_threads() -> None:
 
 def test_pins_o_rings_and_reliefs() -> None:
     assert all(1 <= float(r["diameter_mm"]) <= 50 for r in rows("pins"))
+    for r in rows("undercuts"):  # an arc of the radius, run out at 15 degrees, fits into the width
+        radius, deep, wide = (float(r[n]) for n in ("radius_mm", "depth_mm", "width_mm"))
+        assert radius < wide and wide >= deep / math.tan(math.radians(15)) * 0.9, r
     for r in rows("o_rings"):
         d, deep, wide = (float(r[n]) for n in ("section_mm", "groove_depth_static_mm", "groove_width_mm"))
         assert 0.12 <= 1 - deep / d <= 0.3  # squeeze
@@ -297,7 +323,18 @@ def test_parts_are_looked_up(text: str, label: str, value: float) -> None:
 
 
 @pytest.mark.parametrize(
-    "text", ["nut M7", "bearing 6999", "ring bore 33", "key 700", "O-ring 20x9", "centre B3", "taper pin 7"]
+    "text",
+    [
+        "nut M7",
+        "bearing 6999",
+        "ring bore 33",
+        "key 700",
+        "O-ring 20x9",
+        "centre B3",
+        "taper pin 7",
+        "undercut F9x9",
+        "Rc 7",
+    ],
 )
 def test_what_no_table_has_is_told_with_what_it_has(text: str) -> None:
     with pytest.raises(StandardError) as told:

@@ -205,5 +205,5 @@ _WAYS: tuple[tuple[str, Callable[[re.Match[str]], Found]], ...] = (
     (rf"⌀?\s*{_N}\s*(?:mm)?\s*((?-i:[a-z]{{1,2}}|[A-Z]{{1,2}})\d{{1,2}})", _class),
     (rf"(?:ISO\s*)?2768\s*-?\s*([fmcv])(?:[HKL])?\s+{_N}", _general),
     *PART_WAYS,
-    (r"(\d+(?:\s\d+/\d+)?|\d+/\d+)\s*(?:-\s*(\d+(?:\.5)?))?\s*NPT", _taper_pipe),
+    (r"(\d+(?:\s\d+/\d+)?|\d+/\d+)\s*(?:-\s*(\d+(?:\.5)?))?\s*NPT(?:F)?", _taper_pipe),
 )

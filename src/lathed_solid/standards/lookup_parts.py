@@ -166,6 +166,49 @@ def _relief(m: re.Match[str]) -> Found:
     return Found(f"Relief of a pitch of {m[1]}", figures, data={n: float(row[n]) for n in row if n.endswith("_mm")})
 
 
+def _undercut(m: re.Match[str]) -> Found:
+    radius, depth = decimal(m[2]), decimal(m[3])
+    row = next(
+        (r for r in rows("undercuts") if float(r["radius_mm"]) == radius and float(r["depth_mm"]) == depth), None
+    )
+    if row is None:
+        known = ", ".join(f"{r['radius_mm']}x{r['depth_mm']}" for r in rows("undercuts"))
+        raise StandardError(f"DIN 509 has no undercut {radius:g}x{depth:g}", hint=known)
+    form, source = m[1].upper(), row["source"]
+    figures = [one("radius", radius, source), one("depth", depth, source), one("width", float(row["width_mm"]), source)]
+    if form == "F":
+        figures += [one("width in the face", float(row["face_width_mm"]), source),
+                    one("depth in the face", float(row["face_depth_mm"]), source)]  # fmt: skip
+    data = {n: float(row[n]) for n in row if n.endswith("_mm") and (form == "F" or not n.startswith("face"))}
+    return Found(f"Undercut {form}{radius:g}x{depth:g}", tuple(figures), data=data)
+
+
+def _taper_pipe_iso(m: re.Match[str]) -> Found:
+    """R, Rc, Rp: the sizes of ISO 228-1 at the gauge plane, a cone of 1 to 16."""
+    name = " ".join(m[2].replace("-", " ").split())
+    gauge = next((r for r in rows("pipe_iso7") if r["designation"] == name), None)
+    sizes = next((r for r in rows("pipe_parallel") if r["designation"] == name), None)
+    if gauge is None or sizes is None:
+        raise StandardError("this pipe thread is not in ISO 7-1", received=m[0], hint="R1/2, Rc 3/4, Rp1")
+    kind, source = m[1].capitalize(), gauge["source"]
+    pitch = MM_PER_INCH / float(sizes["tpi"])
+    figures = [one("pitch", pitch, source)]
+    figures += [
+        one(f"{label} at the gauge plane", float(sizes[key]), source)
+        for label, key in (
+            ("major diameter", "major_mm"),
+            ("pitch diameter", "pitch_diameter_mm"),
+            ("minor diameter", "minor_mm"),
+        )
+    ]
+    if kind == "R":
+        length, turns = float(gauge["gauge_length_mm"]), float(gauge["gauge_turns_tolerance"])
+        figures.append(Figure("gauge length", length - turns * pitch, length + turns * pitch, source=source))
+    if kind != "Rp":
+        figures.append(one("taper on the diameter, 1:", 16, source, ""))
+    return Found(f"{kind}{name}", tuple(figures), data={"pitch_mm": pitch, "major_mm": float(sizes["major_mm"])})
+
+
 _N = r"(\d+(?:[.,]\d+)?|[.,]\d+)"
 PART_WAYS: tuple[tuple[str, Callable[[re.Match[str]], Found]], ...] = (
     (r"drill\s+(\S+(?:\s\d+/\d+)?)", _drill),
@@ -178,4 +221,6 @@ PART_WAYS: tuple[tuple[str, Callable[[re.Match[str]], Found]], ...] = (
     (rf"(?:(taper|dowel)\s+)?pin\s+⌀?\s*{_N}", _pin),
     (rf"O-?ring\s+⌀?\s*{_N}\s*[x×]\s*{_N}", _o_ring),
     (rf"relief\s+P?\s*{_N}", _relief),
+    (rf"undercut\s+(?:DIN\s*509\s*-?\s*)?([EF])\s*{_N}\s*[x×]\s*{_N}", _undercut),
+    (r"(Rc|Rp|R)\s*(\d+[ -]\d+/\d+|\d+/\d+|\d)", _taper_pipe_iso),
 )
