@@ -218,6 +218,7 @@ def storm(
 def main() -> None:
     """Storms one after another on one window of its own."""
     from lathed_solid.desk import theme
+    from lathed_solid.desk.app import read_ahead
     from lathed_solid.desk.solid_view import set_default_format
     from lathed_solid.engine.client import KernelClient
 
@@ -230,6 +231,7 @@ def main() -> None:
         window.resize(1280, 800)
         window.show()
         wait(lambda: not window.panes.solid.waiting)
+        read_ahead()  # as the window does while it rests
         try:
             events = int(sys.argv[3]) if len(sys.argv) > 3 else 100
             sweep("window storms", lambda seed, slow: storm(window, session, seed, events, slow))

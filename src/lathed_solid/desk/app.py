@@ -109,15 +109,17 @@ def run(path: Path | None, document: Document | None = None) -> int:
     window.panes.solid.settled.connect(settle)
     # the spare worker starts once the window has settled, and what the first sketch needs is read beside it
     QTimer.singleShot(SPARE_DELAY_MS, session.builds.warm_spare)
-    QTimer.singleShot(READ_AHEAD_MS, lambda: window.background.run(_read_ahead, lambda _: None, log.warning))
+    QTimer.singleShot(READ_AHEAD_MS, lambda: window.background.run(read_ahead, lambda _: None, log.warning))
     code = app.exec()
     session.close()
     return int(code)
 
 
-def _read_ahead() -> None:
-    """Modules that the first sketch needs: half a second that the hand would wait for."""
-    importlib.import_module("lathed_solid.desk.sketch.editor")
+def read_ahead() -> None:
+    """Modules that the first sketch, the first log and the first note wait for."""
+    for name in ("desk.sketch.editor", "desk.steps.form", "ledger.snapping", "ledger.chains", "notation"):
+        importlib.import_module(f"lathed_solid.{name}")
+    importlib.import_module("scipy.optimize")
 
 
 def settle() -> None:

@@ -7,7 +7,7 @@ from functools import cache
 from pathlib import Path
 
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QWidget
 
 ASSETS = Path(__file__).parents[1] / "assets"
 
@@ -58,6 +58,8 @@ DARK = Roles(
     status_ink="#E8E4D9",
 )
 
+#: the property of a window that wears the style sheet
+DRESSED = "dressed"
 _current = LIGHT
 
 
@@ -103,15 +105,27 @@ def drawing(pixels: int = 15) -> QFont:
 
 
 def apply(app: QApplication, *, dark: bool) -> None:
-    """Put the palette in force for the whole application."""
+    """Put the palette in force for the whole application, and for the windows that were dressed."""
     global _current
     _current = DARK if dark else LIGHT
-    if not app.styleSheet():  # the first time: style and font stay, and each costs as much again as the colours
+    style = app.style()
+    if style is None or style.objectName().lower() != "fusion":  # style and font stay as they are
         load_fonts()
         app.setStyle("Fusion")
         app.setFont(font(13))
     app.setPalette(_palette(_current))
-    app.setStyleSheet(stylesheet(_current))
+    for window in app.topLevelWidgets():
+        if window.property(DRESSED):
+            dress(window)
+
+
+def dress(window: QWidget) -> None:
+    """Give a window the style sheet, now and whenever the palette changes. Its dialogs and menus wear it too.
+
+    A sheet of the whole application would cost five times as much to change.
+    """
+    window.setProperty(DRESSED, True)
+    window.setStyleSheet(stylesheet(_current))
 
 
 def _palette(r: Roles) -> QPalette:

@@ -7,6 +7,7 @@ from typing import Any
 from PyQt6.QtGui import QCloseEvent, QKeyEvent
 from PyQt6.QtWidgets import QMainWindow
 
+from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
 from lathed_solid.desk.kernel_watch import KernelWatch
 from lathed_solid.desk.menus import Menus
@@ -30,6 +31,7 @@ class MainWindow(QMainWindow):
         self.background = Background(self)
         self.panes = Panes(self.background)
         self.setCentralWidget(self.panes)
+        theme.dress(self)
         self.resize(1280, 800)
         self.view = WindowView(self, self.bench, self.panes)
         self.commands = Commands.of(self.bench, QtPrompts(self), self.view, self.background)

@@ -107,7 +107,6 @@ class WindowView:
         self.panes.view_net.set_projection(projection)
         app = QApplication.instance()
         if isinstance(app, QApplication) and theme.is_dark() != dark:
-            self.panes.shape_page.drop_hidden_forms()
             theme.apply(app, dark=dark)
             self.panes.solid.refresh_colours()
 

@@ -90,14 +90,6 @@ class ShapePage(QWidget):
             self._adopt(self._forms[kind])
         return self._forms[kind]
 
-    def drop_hidden_forms(self) -> None:
-        """Forms that are not shown are made anew when they are: new colours are then not worked out for them."""
-        for kind, form in list(self._forms.items()):
-            if form is not self.stack.currentWidget():
-                self.stack.removeWidget(self._forms.pop(kind))
-                form.setParent(None)
-                form.deleteLater()
-
     def set_results(self, results: Sequence[StepResult]) -> None:
         """What the last build said of each step: those that failed show what could be meant."""
         self._failures = {r.number: Failure(r.message, r.missing, r.candidates) for r in results if not r.ok}
