@@ -27,6 +27,10 @@ POINT = Any
 SPREAD = re.compile(r"(?P<value>[\d.]+)(?: ±(?P<both>[\d.]+)| \+(?P<up>[\d.]+)/-(?P<down>[\d.]+))?$")
 
 
+#: widths that a DXF can tell, 1/100 mm
+WEIGHTS = (13, 15, 18, 20, 25, 30, 35, 40, 50, 53, 60, 70)
+
+
 @dataclass(frozen=True)
 class Text:
     x: float
@@ -237,14 +241,15 @@ class Sheet:
             document.header[tag] = 2460000.0
         space = document.modelspace()
         for run in self.runs:
+            line: dict[str, Any] = {"lineweight": min(WEIGHTS, key=lambda w: abs(w - 100 * run.width))}
             if run.arc is not None:
                 x, y, r, start, end = run.arc
                 if end - start >= 360:
-                    space.add_circle((x * f, y * f), r * f)
+                    space.add_circle((x * f, y * f), r * f, dxfattribs=line)
                 else:
-                    space.add_arc((x * f, y * f), r * f, start, end)
+                    space.add_arc((x * f, y * f), r * f, start, end, dxfattribs=line)
             else:
-                line = {"linetype": "CENTER"} if run.dash else {}
+                line |= {"linetype": "CENTER"} if run.dash else {}
                 space.add_lwpolyline([(x * f, y * f) for x, y in run.points], dxfattribs=line)
         for t in self.texts:
             words = t.words.replace("⌀", "%%c").replace("°", "%%d").replace("±", "%%p")

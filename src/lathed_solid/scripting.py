@@ -49,6 +49,7 @@ if TYPE_CHECKING:
     from lathed_solid.engine.rebuild import Built, Engine
     from lathed_solid.engine.results import Summary
     from lathed_solid.part import EdgePick, FromWalls, Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
+    from lathed_solid.sheets.witness import Witness
     from lathed_solid.sketch import edits as sketch_edits
     from lathed_solid.sketch.examine import Examination
 
@@ -332,6 +333,18 @@ def prove(part: Document) -> Report:
     from lathed_solid.engine.prove import prove as prove_built
 
     return prove_built(_engine(), part, _engine().build(part))
+
+
+def witness(part: Document, sheet: str | Path, page: int = 1) -> Witness:
+    """Lay a drawing (PDF or DXF) over the part's own views. Raises SheetError."""
+    from lathed_solid.kernel.sides import sides
+    from lathed_solid.sheets.strokes import read_linework
+    from lathed_solid.sheets.witness import sides_of
+    from lathed_solid.sheets.witness import witness as laid_over
+
+    lines = read_linework(Path(sheet), page)
+    built = _engine().build(part)
+    return laid_over(lines, sides_of([] if built.body is None else sides(built.body)))
 
 
 def export(solid: Solid, path: str | Path) -> None:

@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     from lathed_solid.proof.expected import Expected
     from lathed_solid.proof.sensitivity import Sensitivity
     from lathed_solid.proof.suspects import Suspect
+    from lathed_solid.sheets.witness import Piece, Witness
     from lathed_solid.standards.lookup import Found
 
 
@@ -205,3 +206,36 @@ def print_summary(rows: Sequence[dict[str, Any]]) -> None:
     bad = sum(1 for r in rows if "error" in r)
     proven = sum(1 for r in rows if r.get("ok"))
     console.print(f"{proven} proven, {len(rows) - proven - bad} not, {bad} with errors", highlight=False)
+
+
+#: pieces of the model that are not drawn are told up to so many a view
+SHOWN_PIECES = 5
+
+
+def print_witness(found: Witness) -> None:
+    """The views that were found with what is not explained, and where on the sheet."""
+    from rich.console import Console
+
+    console = Console()
+    if not found.views:
+        console.print("no view of the part was found on the sheet", highlight=False)
+    for n, view in enumerate(found.views, 1):
+        turned = f", turned by {view.turn}°" if view.turn else ""
+        scale = f"{view.scale:g}:1" if view.scale >= 1 else f"1:{1 / view.scale:g}"
+        console.print(f"view {n}: {view.side}{turned}, {scale}, {view.explained:.1%} explained", highlight=False)
+        for piece in view.drawn:
+            console.print(f"  drawn, not in the model: {_at(found, piece)}", highlight=False)
+        for piece in view.model[:SHOWN_PIECES]:
+            console.print(f"  in the model, not drawn: {_at(found, piece)}", highlight=False)
+        if len(view.model) > SHOWN_PIECES:
+            console.print(f"  and {len(view.model) - SHOWN_PIECES} more that are not drawn", highlight=False)
+    if found.others:
+        console.print(f"{len(found.others)} groups of lines are no view of the part", highlight=False)
+    if not found.by_width:
+        console.print("outlines and dimensions are drawn alike: what is told here may be a dimension", highlight=False)
+
+
+def _at(found: Witness, piece: Piece) -> str:
+    left, low, right, high = piece.box
+    x, y = (left + right) / 2, found.height - (low + high) / 2
+    return f"{piece.length:.0f} mm of line at {x:.0f}, {y:.0f} mm from the top left"

@@ -77,6 +77,30 @@ def inspect_command(file: Path, out: Path, blank: bool) -> int:
     return OK
 
 
+@cli.command("witness")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("sheet", type=click.Path(path_type=Path))
+@click.option("--page", type=click.IntRange(1, 9999), default=1, help="Of a PDF with several pages.")
+@click.option("--json", "as_json", is_flag=True, help="Print it as JSON; places in shares of the page.")
+def witness_command(file: Path, sheet: Path, page: int, as_json: bool) -> int:
+    """Lay the drawing over the part's own views, and say what neither explains; exit 1 when they differ."""
+    from lathed_solid.engine.client import KernelClient
+    from lathed_solid.engine.protocol import DrawSides, Sides
+    from lathed_solid.sheets.strokes import read_linework
+    from lathed_solid.sheets.witness import sides_of, witness
+
+    document = read_part(file)
+    lines = read_linework(sheet, page)
+    with KernelClient(spare=False) as kernel:
+        message = kernel.answer(DrawSides(document=document), Sides)
+    found = witness(lines, sides_of(message.sides))
+    if as_json:
+        click.echo(json.dumps(found.as_json(), ensure_ascii=False, indent=1))
+    else:
+        printing.print_witness(found)
+    return OK if found.agrees else NOT_PROVEN
+
+
 @cli.command("suspects")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.option("--jobs", type=click.IntRange(1, 64), help="Workers at once; one for each core when not given.")

@@ -145,6 +145,14 @@ def draw_views(engine: Engine, request: ask.DrawViews, progress: Progress) -> as
     return ask.Viewed(report=report, views=found, summary=summary(engine, document, built))
 
 
+def draw_sides(engine: Engine, request: ask.DrawSides, progress: Progress) -> ask.Sides:
+    """The six sides of the solid as lines."""
+    from lathed_solid.kernel.sides import sides
+
+    built = engine.build(request.document, progress)
+    return ask.Sides(sides=() if built.body is None else sides(built.body))
+
+
 def export_file(engine: Engine, request: ask.Export, progress: Progress) -> ask.Exported:
     """A part that is not complete is not exported."""
     from lathed_solid.kernel.errors import ExchangeError
@@ -165,5 +173,6 @@ HANDLERS: Mapping[type, Handler] = {
     ask.Compare: compare,
     ask.MeasureByHand: measure_by_hand,
     ask.DrawViews: draw_views,
+    ask.DrawSides: draw_sides,
     ask.FindVolumes: find_volumes,
 }

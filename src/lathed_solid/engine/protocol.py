@@ -16,7 +16,17 @@ from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
 
 from lathed_solid.engine.results import StepResult, Summary
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.figures import DatumMark, FaceChanges, Hand, Mark, SectionFigures, SketchMark, Thing, View
+from lathed_solid.kernel.figures import (
+    DatumMark,
+    FaceChanges,
+    FlatSide,
+    Hand,
+    Mark,
+    SectionFigures,
+    SketchMark,
+    Thing,
+    View,
+)
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.record import READING
@@ -75,6 +85,13 @@ class DrawViews(_Message):
     document: Document
 
 
+class DrawSides(_Message):
+    """The six sides of the solid as lines, for the drawing to bear witness; answered by ``Sides``."""
+
+    op: Literal["sides"] = "sides"
+    document: Document
+
+
 class FindVolumes(_Message):
     """The volumes of documents that differ little; answered by ``Volumes``."""
 
@@ -83,7 +100,7 @@ class FindVolumes(_Message):
 
 
 Request = Annotated[
-    Build | Export | Compare | MeasureByHand | DrawViews | FindVolumes, Field(discriminator="op")
+    Build | Export | Compare | MeasureByHand | DrawViews | DrawSides | FindVolumes, Field(discriminator="op")
 ]  # fmt: skip
 
 
@@ -163,6 +180,13 @@ class Viewed(_Message):
     views: tuple[View, ...]
 
 
+class Sides(_Message):
+    """The six sides of the solid as lines; none where there is no solid."""
+
+    kind: Literal["sides"] = "sides"
+    sides: tuple[FlatSide, ...] = Field(repr=False)
+
+
 class Measured(_Message):
     """Sizes of what was picked, the figures of the section, and the volume by a mesh with its error (mm3)."""
 
@@ -180,7 +204,7 @@ class Failed(_Message):
 
 
 Answer = Annotated[
-    Ready | Progress | BuildReply | Exported | Compared | Volumes | Viewed | Measured | Failed,
+    Ready | Progress | BuildReply | Exported | Compared | Volumes | Viewed | Sides | Measured | Failed,
     Field(discriminator="kind"),
 ]
 

@@ -39,6 +39,15 @@ class SketchMark:
 
 
 @dataclass(frozen=True, slots=True)
+class FlatSide:
+    """A side of a solid as lines (x, y, x, y) in mm: those that are seen, and those that are hidden."""
+
+    name: str
+    seen: tuple[tuple[float, float, float, float], ...]
+    hidden: tuple[tuple[float, float, float, float], ...]
+
+
+@dataclass(frozen=True, slots=True)
 class Thing:
     """What was picked: a face, an edge or a corner by name, and where (mm)."""
 

@@ -6,22 +6,17 @@ By the kernel's hidden-line removal on triangles, which is quick and does not mi
 from __future__ import annotations
 
 from collections.abc import Sequence
-from typing import Any
 
-from OCP.BRep import BRep_Tool
 from OCP.BRepGProp import BRepGProp
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 from OCP.GProp import GProp_GProps
-from OCP.HLRAlgo import HLRAlgo_Projector
-from OCP.HLRBRep import HLRBRep_PolyAlgo, HLRBRep_PolyHLRToShape
-from OCP.TopExp import TopExp
-from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.exchange import mesh
 from lathed_solid.kernel.figures import View
 from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.sides import lines_of
 from lathed_solid.kernel.surfaces import one_surface
-from lathed_solid.kernel.topology import EDGE, box, sub_shapes
+from lathed_solid.kernel.topology import box
 from lathed_solid.kernel.vectors import Triple, dot
 from lathed_solid.proof import VerdictRow
 from lathed_solid.quantity.tolerances import ROUNDING
@@ -49,25 +44,7 @@ def views(body: Body, rows: Sequence[VerdictRow]) -> tuple[View, ...]:
         axes = tuple((d.X(), d.Y(), d.Z()) for d in (frame.XDirection(), frame.YDirection()))
         shown = [b for b, (_at, best) in places.items() if best == n]
         balloons = tuple((b, dot(places[b][0], axes[0]), dot(places[b][0], axes[1])) for b in shown)
-        out.append(View(name, _lines(body.shape, frame), balloons))
-    return tuple(out)
-
-
-def _lines(shape: Any, frame: gp_Ax2) -> tuple[tuple[float, float, float, float], ...]:
-    algorithm = HLRBRep_PolyAlgo()
-    algorithm.Load(shape)
-    algorithm.Projector(HLRAlgo_Projector(frame))
-    algorithm.Update()
-    seen = HLRBRep_PolyHLRToShape()
-    seen.Update(algorithm)
-    out = []
-    for compound in (seen.VCompound(), seen.OutLineVCompound()):
-        if compound is None or compound.IsNull():
-            continue
-        for edge in sub_shapes(compound, EDGE):
-            e = TopoDS.Edge(edge)
-            a, b = (BRep_Tool.Pnt_s(v) for v in (TopExp.FirstVertex_s(e), TopExp.LastVertex_s(e)))
-            out.append((a.X(), a.Y(), b.X(), b.Y()))
+        out.append(View(name, lines_of(body.shape, eye, right)[0], balloons))
     return tuple(out)
 
 

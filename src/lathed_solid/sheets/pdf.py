@@ -92,6 +92,59 @@ class Page:
                     last = start
         return out
 
+    def strokes(self) -> list[tuple[list[tuple[float, float]], float, bool]]:
+        """Everything that is stroked: points as seen, width in points, whether dashed. Curves become chords."""
+        x, y, wide = ctypes.c_float(), ctypes.c_float(), ctypes.c_float()
+        out: list[tuple[list[tuple[float, float]], float, bool]] = []
+        fill, stroked = ctypes.c_int(), ctypes.c_int()
+        for item in self.page.get_objects(filter=[raw.FPDF_PAGEOBJ_PATH], max_depth=3):
+            raw.FPDFPath_GetDrawMode(item, fill, stroked)
+            if not stroked.value:
+                continue
+            matrix = item.get_matrix()
+            raw.FPDFPageObj_GetStrokeWidth(item, wide)
+            look = (
+                wide.value * math.sqrt(abs(matrix.a * matrix.d - matrix.b * matrix.c)),
+                (raw.FPDFPageObj_GetDashCount(item) > 0),
+            )
+            run: list[tuple[float, float]] = []
+            bends: list[tuple[float, float]] = []
+            for i in range(min(raw.FPDFPath_CountSegments(item), 20_000)):
+                segment = raw.FPDFPath_GetPathSegment(item, i)
+                raw.FPDFPathSegment_GetPoint(segment, x, y)
+                here = self._seen(*matrix.on_point(x.value, y.value))
+                kind = raw.FPDFPathSegment_GetType(segment)
+                if kind == raw.FPDF_SEGMENT_MOVETO:
+                    if len(run) > 1:
+                        out.append((run, *look))
+                    run, bends = [here], []
+                elif kind == raw.FPDF_SEGMENT_BEZIERTO:
+                    bends.append(here)
+                    if len(bends) == 3:
+                        run += _bent(run[-1], *bends)
+                        bends = []
+                else:
+                    run.append(here)
+                if raw.FPDFPathSegment_GetClose(segment) and run:
+                    run.append(run[0])
+            if len(run) > 1:
+                out.append((run, *look))
+        return out
+
+
+CHORDS = 16
+
+
+def _bent(a: Any, b: Any, c: Any, d: Any) -> list[tuple[float, float]]:
+    """A cubic curve as chords, without its first point."""
+    out = []
+    for k in range(1, CHORDS + 1):
+        t = k / CHORDS
+        u = 1 - t
+        p, q, r, s = u * u * u, 3 * u * u * t, 3 * u * t * t, t * t * t
+        out.append((p * a[0] + q * b[0] + r * c[0] + s * d[0], p * a[1] + q * b[1] + r * c[1] + s * d[1]))
+    return out
+
 
 def _advance(box: Any, angle: int, size: float, x: float, y: float) -> float:
     """How far a character reaches along its own line."""

@@ -31,8 +31,7 @@ DXF_HEAD = re.compile(rb"\s*(?:999\s[^\n]*\n\s*)*0\s*\r?\n\s*SECTION\b")
 
 def main(args: list[str]) -> int:
     """Read a page with limits on time and memory; the exit code. What was found goes to standard output as JSON."""
-    resource.setrlimit(resource.RLIMIT_CPU, (CPU_S, CPU_S))
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    limited()
     path, number, dpi, out = Path(args[0]), int(args[1]), float(args[2]), Path(args[3])
     unit: LengthUnit = "in" if args[4] == "in" else "mm"
     try:
@@ -48,6 +47,12 @@ def main(args: list[str]) -> int:
         return 1
     json.dump(found, sys.stdout)
     return 0
+
+
+def limited() -> None:
+    """Limits on the time and memory of this process."""
+    resource.setrlimit(resource.RLIMIT_CPU, (CPU_S, CPU_S))
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
 
 
 Read = tuple[dict[str, Any], Any]

@@ -1,0 +1,68 @@
+"""The six sides of a solid as lines: sharp edges and outlines, seen and hidden, by the kernel's hidden-line removal."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from OCP.BRep import BRep_Tool
+from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
+from OCP.HLRAlgo import HLRAlgo_Projector
+from OCP.HLRBRep import HLRBRep_PolyAlgo, HLRBRep_PolyHLRToShape
+from OCP.TopExp import TopExp
+from OCP.TopoDS import TopoDS
+
+from lathed_solid.kernel.exchange import mesh
+from lathed_solid.kernel.figures import FlatSide
+from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.topology import EDGE, box, sub_shapes
+from lathed_solid.kernel.vectors import Triple
+
+#: name, towards the eye, to the right
+SIDES: tuple[tuple[str, Triple, Triple], ...] = (
+    ("front", (0.0, -1.0, 0.0), (1.0, 0.0, 0.0)),
+    ("top", (0.0, 0.0, 1.0), (1.0, 0.0, 0.0)),
+    ("right", (1.0, 0.0, 0.0), (0.0, 1.0, 0.0)),
+    ("back", (0.0, 1.0, 0.0), (-1.0, 0.0, 0.0)),
+    ("bottom", (0.0, 0.0, -1.0), (1.0, 0.0, 0.0)),
+    ("left", (-1.0, 0.0, 0.0), (0.0, -1.0, 0.0)),
+)
+#: deviation of the triangles, share of the part's size
+FINE = 1 / 2000
+
+Line = tuple[float, float, float, float]
+
+
+def sides(body: Body) -> tuple[FlatSide, ...]:
+    """Front, top, right, back, bottom, left."""
+    low, high = box(body.shape)
+    size = max(h - k for h, k in zip(high, low, strict=True))
+    mesh(body.shape, size * FINE, 0.1)
+    return tuple(FlatSide(name, *lines_of(body.shape, eye, right)) for name, eye, right in SIDES)
+
+
+def lines_of(shape: Any, eye: Triple, right: Triple) -> tuple[tuple[Line, ...], tuple[Line, ...]]:
+    """Lines that are seen along a direction, and those that are hidden, in the plane square to it; mm."""
+    frame = gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(*eye), gp_Dir(*right))
+    algorithm = HLRBRep_PolyAlgo()
+    algorithm.Load(shape)
+    algorithm.Projector(HLRAlgo_Projector(frame))
+    algorithm.Update()
+    found = HLRBRep_PolyHLRToShape()
+    found.Update(algorithm)
+    return (
+        _flat((found.VCompound(), found.OutLineVCompound())),
+        _flat((found.HCompound(), found.OutLineHCompound())),
+    )
+
+
+def _flat(compounds: Sequence[Any]) -> tuple[Line, ...]:
+    out = []
+    for compound in compounds:
+        if compound is None or compound.IsNull():
+            continue
+        for edge in sub_shapes(compound, EDGE):
+            e = TopoDS.Edge(edge)
+            a, b = (BRep_Tool.Pnt_s(v) for v in (TopExp.FirstVertex_s(e), TopExp.LastVertex_s(e)))
+            out.append((a.X(), a.Y(), b.X(), b.Y()))
+    return tuple(out)

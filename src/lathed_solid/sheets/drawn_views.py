@@ -1,0 +1,146 @@
+"""The views of a drawing: which strokes are outlines, and which of them hang together.
+
+Outlines are the wide lines of a drawing (ISO 128: twice as wide as those of dimensions). What is as wide and is no view
+is left out: the border, which runs about the sheet, and ruled tables. A view is a group of outlines that touch, with
+all that lies within its box.
+"""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+from scipy.sparse import coo_matrix
+from scipy.sparse.csgraph import connected_components
+from scipy.spatial import cKDTree
+
+from lathed_solid.sheets.strokes import Linework, Stroke
+from lathed_solid.sheets.title_block import tables
+
+Array = Any
+#: outlines are at least this share of the widest stroke that is no border
+WIDE = 0.7
+#: all strokes alike: widths that differ by less tell nothing
+ALIKE = 1.15
+#: a border reaches over this share of the sheet both ways
+BORDER = 0.8
+#: ends no farther apart than this touch, mm
+TOUCH = 0.6
+#: a group with less linework than this is no view, mm
+LEAST = 8.0
+#: places along a stroke, mm
+STEP = 0.4
+
+
+@dataclass(frozen=True)
+class DrawnView:
+    """One view: its outlines, and its box (left, low, right, high) in mm on the page."""
+
+    strokes: tuple[Stroke, ...]
+    box: tuple[float, float, float, float]
+
+    @cached_property
+    def places(self) -> Array:
+        """Places along all strokes, (n, 2), about STEP apart."""
+        return places(s.points for s in self.strokes)
+
+    @property
+    def length(self) -> float:
+        """mm of linework."""
+        return sum(s.length for s in self.strokes)
+
+
+def places(runs: Any, step: float = STEP) -> Array:
+    """Places along polylines, no farther apart than ``step``."""
+    runs = [np.asarray(run, float) for run in runs]
+    pairs = [np.hstack([run[:-1], run[1:]]) for run in runs if len(run) > 1]
+    if not pairs:
+        return np.zeros((0, 2))
+    lines = np.vstack(pairs)
+    start, way = lines[:, :2], lines[:, 2:] - lines[:, :2]
+    count = np.maximum(1, np.ceil(np.linalg.norm(way, axis=1) / step).astype(int))
+    line = np.repeat(np.arange(len(lines)), count)
+    within = np.arange(len(line)) - np.repeat(np.cumsum(count) - count, count)
+    return start[line] + ((within + 0.5) / count[line])[:, None] * way[line]
+
+
+def outlines(sheet: Linework) -> tuple[Stroke, ...]:
+    """The strokes that outline the part. All of them where the widths tell nothing."""
+    solid = [s for s in sheet.strokes if not s.dashed and s.length > 0 and not _border(s, sheet)]
+    # where widths tell, a grid of wide lines is a part with steps, and no table
+    most = max((s.width for s in solid), default=0.0)
+    ruled = [s for s in sheet.strokes if not told_by_width(sheet) or s.width < WIDE * most]
+    grids = tables(_rules(ruled), sheet.width, sheet.height)
+    solid = [s for s in solid if not any(_within(s.box, g) for g in grids)]
+    widths = [s.width for s in solid if s.width > 0]
+    if not widths or max(widths) < ALIKE * min(widths):
+        return tuple(solid)
+    return tuple(s for s in solid if s.width >= WIDE * max(widths))
+
+
+def told_by_width(sheet: Linework) -> bool:
+    """Whether the widths of the lines tell outlines from dimensions."""
+    widths = [s.width for s in sheet.strokes if s.width > 0 and not _border(s, sheet)]
+    return bool(widths) and max(widths) >= ALIKE * min(widths)
+
+
+def drawn_views(sheet: Linework) -> list[DrawnView]:
+    """The views of a sheet, the one with most linework first."""
+    strokes = outlines(sheet)
+    if not strokes:
+        return []
+    owner = np.concatenate([np.full(len(places([s.points])), n) for n, s in enumerate(strokes)])
+    pairs = cKDTree(places(s.points for s in strokes)).query_pairs(TOUCH, output_type="ndarray")
+    one, two = owner[pairs[:, 0]], owner[pairs[:, 1]]
+    n = len(strokes)
+    count, group = connected_components(coo_matrix((np.ones(len(one)), (one, two)), shape=(n, n)), directed=False)
+    groups = [[strokes[k] for k in np.flatnonzero(group == g)] for g in range(count)]
+    merged = _merged([(g, _box(g)) for g in groups])
+    views = [DrawnView(tuple(g), box) for g, box in merged]
+    return sorted((v for v in views if v.length >= LEAST), key=lambda v: -v.length)
+
+
+def _merged(groups: list[tuple[list[Stroke], tuple[float, float, float, float]]]) -> list[Any]:
+    """Groups that lie within the box of another are part of it."""
+    groups = sorted(groups, key=lambda g: -(g[1][2] - g[1][0]) * (g[1][3] - g[1][1]))
+    out: list[Any] = []
+    for strokes, box in groups:
+        home = next((k for k, (_, b) in enumerate(out) if _within(box, b)), None)
+        if home is None:
+            out.append((strokes, box))
+        else:
+            out[home] = ([*out[home][0], *strokes], out[home][1])
+    return out
+
+
+def _box(strokes: Sequence[Stroke]) -> tuple[float, float, float, float]:
+    boxes = np.array([s.box for s in strokes])
+    low, high = boxes.min(axis=0), boxes.max(axis=0)
+    return float(low[0]), float(low[1]), float(high[2]), float(high[3])
+
+
+def _within(box: tuple[float, ...], other: tuple[float, ...]) -> bool:
+    e = TOUCH
+    return box[0] >= other[0] - e and box[1] >= other[1] - e and box[2] <= other[2] + e and box[3] <= other[3] + e
+
+
+def _border(s: Stroke, sheet: Linework) -> bool:
+    left, low, right, high = s.box
+    level = [abs(a[0] - b[0]) < 0.1 or abs(a[1] - b[1]) < 0.1 for a, b in itertools.pairwise(s.points)]
+    if len(level) > 8 or not all(level):
+        return False
+    return right - left > BORDER * sheet.width and high - low > BORDER * sheet.height
+
+
+def _rules(strokes: Sequence[Stroke]) -> list[tuple[float, float, float, float]]:
+    """Level and upright pieces."""
+    out = []
+    for s in strokes:
+        for (x0, y0), (x1, y1) in itertools.pairwise(s.points):
+            if abs(x0 - x1) < 0.1 or abs(y0 - y1) < 0.1:
+                out.append((min(x0, x1), min(y0, y1), max(x0, x1), max(y0, y1)))
+    return out

@@ -1,0 +1,62 @@
+"""The process that reads a page's linework: ``python -m lathed_solid.sheets.line_worker FILE PAGE``.
+
+It prints one JSON object: the page's size and its strokes in mm. Limits and errors are those of ``worker``.
+"""
+
+from __future__ import annotations
+
+import json
+import sys
+from pathlib import Path
+from typing import Any
+
+from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.sheets.strokes import MOST_POINTS
+from lathed_solid.sheets.worker import DXF_HEAD, PDF_HEAD, limited
+
+MM = MM_PER_INCH / 72
+
+
+def main(args: list[str]) -> int:
+    """The exit code; what was found goes to standard output."""
+    limited()
+    path, number = Path(args[0]), int(args[1])
+    try:
+        found = _found(path, number)
+    except MemoryError:
+        print("the sheet needs more memory than it may have", file=sys.stderr)
+        return 1
+    except Exception as exc:  # noqa: BLE001 - whatever a reader raises on a damaged file
+        print(str(exc).splitlines()[0] if str(exc) else type(exc).__name__, file=sys.stderr)
+        return 1
+    json.dump(found, sys.stdout)
+    return 0
+
+
+def _found(path: Path, number: int) -> dict[str, Any]:
+    head = path.read_bytes()[:1024]
+    if PDF_HEAD in head:
+        from lathed_solid.sheets.pdf import Page
+
+        page = Page(path, number)
+        width, height = page.width * MM, page.height * MM
+        strokes = [([(x * MM, y * MM) for x, y in run], wide * MM, dashed) for run, wide, dashed in page.strokes()]
+    elif DXF_HEAD.match(head):
+        from lathed_solid.sheets.dxf_lines import strokes as dxf_strokes
+
+        width, height, strokes = dxf_strokes(path)
+    else:
+        raise ValueError("a picture has no linework that can be followed yet: a PDF or DXF is needed")
+    total = 0
+    told = []
+    for run, wide, dashed in strokes:
+        total += len(run)
+        if total > MOST_POINTS:
+            raise ValueError(f"the page has more than {MOST_POINTS} points of linework")
+        points = [round(v, 4) for p in run for v in p]
+        told.append({"points": points, "width": round(wide, 4), "dashed": dashed})
+    return {"width_mm": width, "height_mm": height, "strokes": told}
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
