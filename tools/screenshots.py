@@ -184,7 +184,7 @@ def by_hand(w: Any) -> None:
     """A bore and a face picked, cut open."""
     from lathed_solid.kernel.figures import Picked
 
-    w.panes.prove_page.show_tab(4)
+    w.panes.prove_page.show_tab(5)
     w.bench.pick(Picked("face", ("20/start",), (20.0, 10.0, 0.0), "flat face"))
     w.bench.pick(Picked("face", ("40/c1",), (0.0, 0.0, 60.325), "cylinder"))
     w.panes.view_bar.section.toggle()

@@ -538,7 +538,7 @@ def test_sizes_by_hand_of_what_is_picked_are_kept_as_checks(bench: Bench) -> Non
 
     w = bench.window
     w.bench.show_desk("prove")
-    w.panes.prove_page.tabs[4].click()
+    w.panes.prove_page.tabs[5].click()
     pane = w.panes.prove_page.hand
     w.bench.pick(Picked("face", ("10/sB",), (35.0, 0.0, 12.5), "cylinder"))
     bench.until(lambda: bool(pane.model.rows))

@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
+from PyQt6.QtCore import QTimer
+
 from lathed_solid.desk.panes import Panes
 from lathed_solid.engine.protocol import BuildReply, Measured
 from lathed_solid.kernel.figures import Picked
@@ -15,6 +17,9 @@ from lathed_solid.workbench.describe import bodies_of
 from lathed_solid.workbench.flags import across, flags_of
 from lathed_solid.workbench.tables.ledger_rows import LedgerRow, ledger_rows
 from lathed_solid.workbench.tables.route_rows import route_rows
+
+#: the kernel is asked again after so long when it is at work, ms
+AGAIN_MS = 200
 
 
 class Showing:
@@ -45,6 +50,8 @@ class Showing:
             source.chosen.connect(self.choose_row)
         panes.view_bar.balloons.toggled.connect(lambda _on: self.point_at(None))
         panes.prove_page.coverage.faces_hovered.connect(self.light)
+        panes.prove_page.witness.sides_wanted.connect(self.lay_over)
+        builds.sided.connect(lambda answer: panes.prove_page.witness.take_sides(answer.sides))
         panes.shape_page.faces_hovered.connect(self.light)
         panes.solid.hovered.connect(self.show_pointer)
 
@@ -129,6 +136,14 @@ class Showing:
         self.panes.solid.set_measures([] if cut is None else across(cut.low, cut.high, lambda v: fixed(v, unit)))
 
     # what is chosen ----------------------------------------------------------------------------
+    def lay_over(self) -> None:
+        """Ask for the sides of what is shown, once the kernel is free."""
+        builds = self.bench.session.builds
+        if builds.busy:
+            QTimer.singleShot(AGAIN_MS, self.lay_over)
+        else:
+            builds.draw_sides(self.bench.session.standing)
+
     def show_desk(self, desk: Any) -> None:
         """Another desk."""
         self.panes.show_desk(desk)

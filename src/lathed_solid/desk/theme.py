@@ -58,7 +58,7 @@ DARK = Roles(
     status_ink="#E8E4D9",
 )
 
-#: the property of a window that wears the style sheet
+#: the property of an application that has its style and font, of a window that wears the style sheet
 DRESSED = "dressed"
 _current = LIGHT
 
@@ -108,8 +108,8 @@ def apply(app: QApplication, *, dark: bool) -> None:
     """Put the palette in force for the whole application, and for the windows that were dressed."""
     global _current
     _current = DARK if dark else LIGHT
-    style = app.style()
-    if style is None or style.objectName().lower() != "fusion":  # style and font stay as they are
+    if not app.property(DRESSED):  # style and font stay as they are
+        app.setProperty(DRESSED, True)
         load_fonts()
         app.setStyle("Fusion")
         app.setFont(font(13))

@@ -12,7 +12,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Any
 
 import numpy as np
@@ -34,7 +34,7 @@ ROUNDED, ROUNDED_PART, STRAIGHT = 2.5, 2.0, 2.0
 #: so many gaps alike along one stroke, each no longer than this, mm on the page, are a thread's
 AGAIN, CREST = 4, 8.0
 #: pieces no farther apart than this are one, mm on the page
-JOINED = 1.0
+JOINED = 4.0
 #: of a side that is this much larger than the view most would not be drawn
 UNDRAWN = 1.6
 #: usual scales, page per part
@@ -61,10 +61,11 @@ class Side:
 
 @dataclass(frozen=True)
 class Piece:
-    """Linework that the other has not: the box of it in mm on the page, and how long it is."""
+    """Linework that the other has not: the box of it in mm on the page, how long it is, and places along it, (n, 2)."""
 
     box: Box
     length: float
+    places: Array = field(repr=False, compare=False)
 
 
 @dataclass(frozen=True)
@@ -174,7 +175,7 @@ def witness(sheet: Linework, sides: Sequence[Side]) -> Witness:
     views, known = drawn_views(sheet), [_ready(s) for s in sides if len(s.seen)]
     if not views or not known:
         return Witness(
-            sheet.width, sheet.height, (), tuple(Piece(v.box, v.length) for v in views), told_by_width(sheet)
+            sheet.width, sheet.height, (), tuple(Piece(v.box, v.length, v.places) for v in views), told_by_width(sheet)
         )
     every = cKDTree(places(s.points for s in sheet.strokes))
     found, others = [], []
@@ -187,7 +188,7 @@ def witness(sheet: Linework, sides: Sequence[Side]) -> Witness:
             best_scale = (told, laid)
     for view, laid_view in zip(views, best_scale[1] if best_scale else [], strict=False):
         if laid_view.explained < KNOWN:
-            others.append(Piece(view.box, view.length))
+            others.append(Piece(view.box, view.length, view.places))
         else:
             found.append(_judged(view, laid_view, every))
     return Witness(sheet.width, sheet.height, tuple(found), tuple(others), told_by_width(sheet))
@@ -329,5 +330,5 @@ def _joined(pieces: Sequence[Array], scale: float) -> list[Piece]:
         length = STEP * len(own)
         if length >= SHORT * max(1.0, scale):
             (left, low), (right, high) = own.min(axis=0), own.max(axis=0)
-            out.append(Piece((float(left), float(low), float(right), float(high)), float(length)))
+            out.append(Piece((float(left), float(low), float(right), float(high)), float(length), own))
     return sorted(out, key=lambda p: -p.length)

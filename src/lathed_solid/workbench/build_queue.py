@@ -46,6 +46,7 @@ class BuildQueue:
         self.measured: Signal[protocol.Measured] = Signal()
         self.compared: Signal[protocol.Compared] = Signal()
         self.viewed: Signal[protocol.Viewed] = Signal()
+        self.sided: Signal[protocol.Sides] = Signal()
         self.busy_changed: Signal[bool] = Signal()
         self.progressed: Signal[protocol.Progress] = Signal()
         self.told: Signal[str, bool] = Signal()
@@ -127,6 +128,10 @@ class BuildQueue:
     def draw_views(self, document: Document) -> None:
         """Prove, with views for the inspection sheet; ``viewed`` brings them."""
         self._ask_now(protocol.DrawViews(document=document), "write the sheet")
+
+    def draw_sides(self, document: Document) -> None:
+        """The six sides of the solid as lines; ``sided`` brings them."""
+        self._ask_now(protocol.DrawSides(document=document), "lay the drawing over")
 
     def compare(self, old: Document, document: Document) -> None:
         """Which faces and masses differ; ``compared`` brings it."""
@@ -221,6 +226,8 @@ class BuildQueue:
             self.told.emit(f"exported to {Path(answer.path).name}", False)
         elif isinstance(answer, protocol.Viewed):
             self.viewed.emit(answer)
+        elif isinstance(answer, protocol.Sides):
+            self.sided.emit(answer)
         elif isinstance(answer, protocol.Compared):
             self.told.emit("compared", False)
             self.compared.emit(answer)

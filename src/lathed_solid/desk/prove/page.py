@@ -26,6 +26,7 @@ from lathed_solid.desk.prove.coverage_pane import CoveragePane
 from lathed_solid.desk.prove.hand_pane import HandPane
 from lathed_solid.desk.prove.matters_pane import MattersPane
 from lathed_solid.desk.prove.suspects_pane import SuspectsPane
+from lathed_solid.desk.prove.witness_pane import WitnessPane
 from lathed_solid.desk.row_table import RowModel, RowView
 from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.part import Document
@@ -45,6 +46,7 @@ TABS = (
     ("suspects", "which slip explains that mass or volume is not as stated"),
     ("what matters", "how much of the mass hangs on each size, and on its tolerance"),
     ("coverage", "callouts that prove nothing, faces that no callout speaks of, and the volume as a sum"),
+    ("drawing", "the sheet laid over the part: lines that one has and the other has not"),
     ("by hand", "pick one or two things: distances, angles, walls, areas, sections"),
 )
 
@@ -99,8 +101,10 @@ class ProvePage(QWidget):
         inner.addWidget(self.empty, 1)
         self.suspects, self.matters = SuspectsPane(background), MattersPane(background)
         self.coverage, self.hand = CoveragePane(), HandPane()
+        self.witness = WitnessPane(background)
+        self.witness.judged.connect(lambda words: self.figures["drawing"].setText(words or "–"))
         self.stack = QStackedWidget()
-        for pane in (verdicts, self.suspects, self.matters, self.coverage, self.hand):
+        for pane in (verdicts, self.suspects, self.matters, self.coverage, self.witness, self.hand):
             self.stack.addWidget(pane)
         layout.addWidget(self.stack, 1)
 
@@ -113,14 +117,14 @@ class ProvePage(QWidget):
         grid.setHorizontalSpacing(16)
         grid.setVerticalSpacing(2)
         self.figures: dict[str, QLabel] = {}
-        names = ("volume", "area", "model mass", "stated mass", "difference", "centre")
+        names = ("volume", "area", "model mass", "stated mass", "difference", "centre", "drawing")
         for i, name in enumerate(names):
             label, value = QLabel(name), QLabel("–")
             label.setObjectName("quiet")
             label.setFont(theme.narrow(12))
             value.setFont(theme.font(13, theme.QFont.Weight.Medium))
             value.setTextInteractionFlags(Qt.TextInteractionFlag.TextSelectableByMouse)
-            row, column = i % 3, (i // 3) * 2
+            row, column = (i % 3, (i // 3) * 2) if i < 6 else (3, 0)
             grid.addWidget(label, row, column)
             grid.addWidget(value, row, column + 1)
             self.figures[name] = value
@@ -183,6 +187,7 @@ class ProvePage(QWidget):
         self.matters.show_part(document)
         self.hand.set_document(document)
         self.coverage.show_part(document, reply)
+        self.witness.show_part(document)
         if document.stated_volume is not None and reply is not None and reply.summary["solids"]:
             off = reply.summary["volume_mm3"] - document.stated_volume.mm3
             band = max(document.stated_volume.tolerance, FINEST * document.stated_volume.mm3)
