@@ -108,8 +108,8 @@ def sheet(plate: Plate, path: Path, seed: int) -> None:
     lines((10, 10), (410, 10), (410, 287), (10, 287), (10, 10))
     for k in range(5):
         lines((280, 10 + 9 * k), (410, 10 + 9 * k), width=thin)
-    for x in (280, 330, 410):
-        lines((x, 10), (x, 46), width=thin)
+    for rule in (280.0, 330.0, 410.0):
+        lines((rule, 10), (rule, 46), width=thin)
     low, high = (60.0, 190.0) if rnd.random() < 0.5 else (180.0, 70.0)
     left = rnd.uniform(60, 120)
 

@@ -63,11 +63,6 @@ def thread(w: Any) -> None:
     w.commands.view.look("iso right")
 
 
-def pattern(w: Any) -> None:
-    w.bench.choose_step(50)
-    w.commands.view.look("iso left")
-
-
 def sketch(w: Any) -> None:
     w.bench.choose_step(30)
     w.commands.view.look("iso right")
@@ -175,6 +170,21 @@ def duties(w: Any) -> None:
     w.commands.view.look("iso right")
 
 
+def slipped() -> Any:
+    """The pedestal with its holes nearer to each other than drawn."""
+    return ls.change_callout(DEMOS["pedestal"](), 6, nominal=4.55 * 25.4, low=None, high=None)
+
+
+def witness(w: Any) -> None:
+    """The drawing laid over the part: the holes' circles are not the part's."""
+    pane = w.panes.prove_page.witness
+    w.panes.prove_page.show_tab(4)
+    pane.start()
+    pump(lambda: pane.found is not None, 60)
+    pane.view.selectRow(0)
+    w.commands.view.look("iso right")
+
+
 def coverage(w: Any) -> None:
     w.panes.prove_page.show_tab(3)
     w.panes.prove_page.coverage.view.selectRow(0)
@@ -261,7 +271,7 @@ SHOTS = {
     "holes": ("shape", holes, "winch-spindle"),
     "edges": ("shape", edges, "pedestal"),
     "thread": ("shape", thread, "gland-nut"),
-    "pattern": ("shape", pattern, "ratchet-wheel"),
+    "witness": ("prove", witness, "slipped"),
     "sketch": ("shape", sketch, "pedestal"),
     "dimension": ("shape", dimension, "half-section"),
     "loose": ("shape", loose, "pedestal"),
@@ -275,16 +285,9 @@ def main() -> None:
 
         name = sys.argv[1]
         desk, prepare, demo = SHOTS[name]
-        take_shot(
-            (DEMOS | {"plate": plate, "planted": planted, "stops-short": stops_short, "half-section": half_section})[
-                demo
-            ](),
-            OUT / f"{name}.png",
-            desk,
-            1280,
-            800,
-            prepare=prepare,
-        )
+        made = DEMOS | {"plate": plate, "planted": planted, "slipped": slipped, "stops-short": stops_short,
+                        "half-section": half_section}  # fmt: skip
+        take_shot(made[demo](), OUT / f"{name}.png", desk, 1280, 800, prepare=prepare)
         return
     OUT.mkdir(parents=True, exist_ok=True)
     for name in SHOTS:  # a fresh process each, as a fresh start

@@ -1,7 +1,7 @@
 """The drawing's own linework with what it and the model do not explain of each other, to look at and to click.
 
-Wide lines are the outlines that were judged, thin ones the rest of the sheet. A line that the model has not is drawn over
-heavily, an edge of the model that is not drawn stands as dots. The piece that was chosen has a frame about it.
+Wide lines are the outlines that were judged, thin ones the rest of the sheet. A line that the model has not is drawn
+over heavily, an edge of the model that is not drawn stands as dots. The piece that was chosen has a frame about it.
 """
 
 from __future__ import annotations
@@ -9,7 +9,7 @@ from __future__ import annotations
 from typing import Any
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QWheelEvent
+from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF, QWheelEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from lathed_solid.desk import theme
@@ -108,7 +108,7 @@ class Overlay(QWidget):
             dots.setCapStyle(Qt.PenCapStyle.RoundCap)
             pen.setPen(dots)
             some = piece.places if is_drawn else piece.places[:: max(1, round(6 / self._scale / 0.4))]
-            pen.drawPoints([self._at(x, y) for x, y in some.tolist()])
+            pen.drawPoints(QPolygonF([self._at(x, y) for x, y in some.tolist()]))
             if piece is self.current:
                 pen.setPen(QPen(QColor(r.ink), 1.2, Qt.PenStyle.DashLine))
                 pen.drawRoundedRect(self.frame(piece), 4, 4)
@@ -145,9 +145,9 @@ class Overlay(QWidget):
         self._press = None
         if event is None:
             return
-        hit = [p for p, _ in self.pieces() if self.frame(p).contains(event.position())]
-        if hit:
-            self.current = min(hit, key=lambda p: p.length)
+        hit = [(not drawn, p.length, p) for p, drawn in self.pieces() if self.frame(p).contains(event.position())]
+        if hit:  # what is drawn before what is not, the smaller before the larger
+            self.current = min(hit, key=lambda h: h[:2])[2]
             self.pointed.emit(self.current)
             self.update()
 

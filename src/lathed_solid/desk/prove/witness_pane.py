@@ -163,7 +163,8 @@ class WitnessPane(QWidget):
             return "■ no view of the part: none of the drawing's views is one of the part's."
         views = ", ".join(f"{v.side} {v.explained:.1%}" for v in found.views)
         pieces = sum(len(v.drawn) for v in found.views)
-        what = f"{pieces} lines are drawn that the part has not" if pieces else "every drawn line is the part's"
+        many = "place has" if pieces == 1 else "places have"
+        what = f"{pieces} {many} lines that are not the part's" if pieces else "every drawn line is the part's"
         doubt = "" if found.by_width else " Outlines and dimensions are drawn alike: a piece may be a dimension."
         sign, word = ("○", "in") if found.agrees else ("■", "out")
         return f"{sign} {word}: {what} ({views} explained).{doubt}"
