@@ -46,7 +46,7 @@ def read(path: Path) -> tuple[dict[str, Any], Any]:
     """The page: size in mm, unit, notes with their places; and its picture."""
     document = ezdxf.readfile(path)
     space = document.modelspace()
-    _count(document, space)
+    count_entities(document, space)
     unit, factor = UNITS.get(int(document.header.get("$INSUNITS", 4)), ("mm", 1.0))
     lines = _Lines()
     config = Configuration(color_policy=ColorPolicy.BLACK, background_policy=BackgroundPolicy.WHITE)
@@ -79,7 +79,7 @@ def read(path: Path) -> tuple[dict[str, Any], Any]:
     return page, lines.paint(low, width, height)
 
 
-def _count(document: Any, space: Any) -> None:
+def count_entities(document: Any, space: Any) -> None:
     """Raise TooMuch when the blocks unfold to too many entities."""
     known: dict[str, int] = {}
 

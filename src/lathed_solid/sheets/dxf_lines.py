@@ -9,7 +9,7 @@ from typing import Any
 import ezdxf
 from ezdxf.path import make_path
 
-from lathed_solid.sheets.dxf import UNITS, _count
+from lathed_solid.sheets.dxf import UNITS, count_entities
 
 KINDS = ("LINE", "LWPOLYLINE", "POLYLINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE")
 BESIDE = ("DIMENSION", "TEXT", "MTEXT", "LEADER", "MULTILEADER", "HATCH")
@@ -23,7 +23,7 @@ def strokes(path: Path) -> tuple[float, float, list[Run]]:
     """Width and height in mm, and the strokes from the lower left corner: points, width in mm, whether dashed."""
     document = ezdxf.readfile(path)
     space = document.modelspace()
-    _count(document, space)
+    count_entities(document, space)
     _, factor = UNITS.get(int(document.header.get("$INSUNITS", 4)), ("mm", 1.0))
     found: list[Run] = []
     # what stands on a layer of dimensions or texts belongs to them: leaders, underlines, frames
