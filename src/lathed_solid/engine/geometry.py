@@ -10,8 +10,16 @@ kind of surface; direction and place of one feature from another, the datum, who
 | parallelism, perpendicularity | flat or round face | flat or round | the lean over the feature's own reach        |
 | concentricity                 | round face         | round face    | twice the distance of the axes, and the lean |
 | runout, total runout          | round or flat face | round face    | the same, or the lean of the face            |
+| position                      | round face         | round face    | as concentricity, where no size leads to it  |
+| position                      | round face         | flat or round | twice what the sizes of its place miss by    |
+| symmetry                      | two flat faces     | the same, round face | twice the distance of the middle planes |
 
-Position, symmetry, angularity and profile rest on basic sizes: they are not judged here. Compound datums (A-B) neither.
+A feature's true place is given by the sizes that end at it and have no limits of their own (ASME Y14.5 7.2, basic
+sizes): each is measured on the solid, its misses dx, dy, .. make one distance sqrt(dx^2 + dy^2 ..), doubled to the
+diameter of the zone that holds the axis, and the axis' lean from the first datum over its depth is added. Of a zone
+that is no cylinder the largest miss counts.
+
+Angularity and profile are not judged here. Compound datums (A-B) neither.
 """
 
 from __future__ import annotations
@@ -25,11 +33,15 @@ import numpy as np
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.surfaces import Surface
+from lathed_solid.kernel.vectors import Triple
 from lathed_solid.ledger import Callout, Duty
 from lathed_solid.part import Document
+from lathed_solid.proof.derived import expected
 from lathed_solid.proof.findings import Finding
 from lathed_solid.proof.resolve import Shown
 
+#: sizes that can say a place
+PLACING = ("length", "row total", "bolt circle")
 FLAT_FORMS, ROUND_FORMS = ("flatness", "straightness"), ("circularity", "cylindricity", "straightness")
 
 
@@ -42,12 +54,18 @@ def judge_geometry(document: Document, shown: dict[int, list[Shown]], look: Look
         place = next((i for i, s in enumerate(found) if s.value is not None), None)
         if not asked or place is None:
             continue
-        findings = [_finding(callout, d, owners, shown, look) for d in asked]
+        placed = _misses(document, callout, shown)
+        findings = [_finding(callout, d, owners, shown, look, placed) for d in asked]
         found[place] = replace(found[place], findings=(*found[place].findings, *findings))
 
 
 def _finding(
-    callout: Callout, duty: Duty, owners: Mapping[str, Callout], shown: Mapping[int, Sequence[Shown]], look: Look
+    callout: Callout,
+    duty: Duty,
+    owners: Mapping[str, Callout],
+    shown: Mapping[int, Sequence[Shown]],
+    look: Look,
+    placed: Mapping[str, Sequence[float]],
 ) -> Finding:
     said = duty.said(callout.unit)
     missing = [letter for letter in duty.datums if letter not in owners]
@@ -55,10 +73,80 @@ def _finding(
         return Finding("geometry", word=said, reason=f"no callout carries the datum {', '.join(missing)}")
     own = _surfaces(shown[callout.balloon], look)
     base = _surfaces(shown[owners[duty.datums[0]].balloon], look) if duty.datums else []
-    offs = [_off(duty.word, s, base) for s in own]
+    if duty.word == "position":
+        offs = _places(duty, own, base, placed)
+    elif duty.word == "symmetry":
+        owner = shown[owners[duty.datums[0]].balloon] if duty.datums else ()
+        offs = [_aside(_walls(shown[callout.balloon], look), base, _walls(owner, look))]
+    else:
+        offs = [_off(duty.word, s, base) for s in own]
     if not offs or any(o is None for o in offs):
         return Finding("geometry", word=said, reason="it rests on what the model does not show")
     return Finding("geometry", value=max(o for o in offs if o is not None), word=said)
+
+
+def _misses(document: Document, callout: Callout, shown: Mapping[int, Sequence[Shown]]) -> dict[str, list[float]]:
+    """By how much the sizes that lead to each face of a callout miss, mm; sizes with limits of their own are left out."""
+    own = {f for s in shown[callout.balloon] if s.value is not None for f in s.at}
+    out: dict[str, list[float]] = {}
+    for other in document.callouts:
+        own_limits = other.fit is not None or other.low is not None or other.high is not None
+        if other.role not in PLACING or own_limits or other.reference:
+            continue
+        for s in shown[other.balloon]:
+            if s.value is None:
+                continue
+            try:
+                miss = abs(s.value) - abs(expected(document, s.showing, other))
+            except LathedError:
+                continue
+            for face in own & {*s.faces, *s.at}:
+                out.setdefault(face, []).append(miss / 2 if other.role == "bolt circle" else miss)
+    return out
+
+
+def _places(
+    duty: Duty, own: Sequence[Surface], base: Sequence[Surface], placed: Mapping[str, Sequence[float]]
+) -> list[float | None]:
+    """How far axes are from their true places, as a diameter or a width; None where nothing says their place."""
+    if not base or any(s.kind != "cylinder" for s in own) or base[0].kind not in ("plane", "cylinder"):
+        return [None]
+    if not placed:
+        # another axis than the datum's own is meant where the feature does not lie about it: its place is not said
+        return [_off("concentricity", s, base) if _about(s, base[0]) else None for s in own]
+    # a frame does not say whether the axis stands on its datum or lies along it: the smaller lean is meant
+    lean = max(min(_lean(s, base[0], along=way) for way in (True, False)) for s in own)
+    zone = [math.hypot(*misses) if duty.diametral else max(map(abs, misses)) for misses in placed.values()]
+    return [2 * miss + lean for miss in zone]
+
+
+def _walls(found: Sequence[Shown], look: Look) -> list[Surface]:
+    """The two flat faces that a width was measured between; none where it is no width."""
+    first = [s for s in _surfaces(found[:1], look) if s.kind == "plane"][:1]
+    across = _surfaces([replace(f, at=()) for f in found[:1]], look) if first else []
+    both = [s for s in across if s.kind == "plane" and abs(abs(_dot(s.direction, first[0].direction)) - 1) < 1e-9]
+    return both if len(both) == 2 else []
+
+
+def _aside(walls: Sequence[Surface], base: Sequence[Surface], datum: Sequence[Surface]) -> float | None:
+    """Twice the distance of a width's middle plane from the datum's axis or middle plane; None where there is none."""
+    if not walls or not base:
+        return None
+    normal = walls[0].direction
+    middle = sum(_dot(w.origin, normal) for w in walls) / 2
+    if base[0].kind == "cylinder" and abs(_dot(base[0].direction, normal)) < 1e-9:
+        return 2 * abs(middle - _dot(base[0].origin, normal))
+    if datum and abs(abs(_dot(datum[0].direction, normal)) - 1) < 1e-9:
+        return 2 * abs(middle - sum(_dot(w.origin, normal) for w in datum) / 2)
+    return None
+
+
+def _dot(a: Triple, b: Triple) -> float:
+    return float(np.dot(a, b))
+
+
+def _about(s: Surface, datum: Surface) -> bool:
+    return datum.kind == "cylinder" and _lean(s, datum, along=True) < s.radius and _apart(s, datum) < s.radius
 
 
 def _surfaces(found: Sequence[Shown], look: Look) -> list[Surface]:
