@@ -86,7 +86,7 @@ def _finding(
 
 
 def _misses(document: Document, callout: Callout, shown: Mapping[int, Sequence[Shown]]) -> dict[str, list[float]]:
-    """By how much the sizes that lead to each face of a callout miss, mm; sizes with limits of their own are left out."""
+    """By how much the sizes that lead to each face of a callout miss, mm; not those with limits of their own."""
     own = {f for s in shown[callout.balloon] if s.value is not None for f in s.at}
     out: dict[str, list[float]] = {}
     for other in document.callouts:
