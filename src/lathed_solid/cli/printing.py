@@ -216,13 +216,16 @@ def print_witness(found: Witness) -> None:
     """The views that were found with what is not explained, and where on the sheet."""
     from rich.console import Console
 
+    from lathed_solid.sheets.client import ratio
+
     console = Console()
     if not found.views:
         console.print("no view of the part was found on the sheet", highlight=False)
     for n, view in enumerate(found.views, 1):
         turned = f", turned by {view.turn}°" if view.turn else ""
-        scale = f"{view.scale:g}:1" if view.scale >= 1 else f"1:{1 / view.scale:g}"
-        console.print(f"view {n}: {view.side}{turned}, {scale}, {view.explained:.1%} explained", highlight=False)
+        console.print(
+            f"view {n}: {view.side}{turned}, {ratio(view.scale)}, {view.explained:.1%} explained", highlight=False
+        )
         for piece in view.drawn:
             console.print(f"  drawn, not in the model: {_at(found, piece)}", highlight=False)
         for piece in view.model[:SHOWN_PIECES]:

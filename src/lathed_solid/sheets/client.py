@@ -6,7 +6,7 @@ import json
 import sys
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import Any, Literal
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Span
@@ -14,6 +14,7 @@ from lathed_solid.quantity import LengthUnit
 
 DPI = 150.0
 Box = tuple[float, float, float, float]
+Sure = Literal["sure", "doubtful", "contradicted"]
 
 
 class SheetError(LathedError, ValueError):
@@ -24,7 +25,8 @@ class SheetError(LathedError, ValueError):
 class NoteCandidate:
     """A text that reads as a note: ``box`` (left, top, right, bottom) in fractions of the page; its plain meaning.
 
-    ``span``: for a dimension that tells by its definition points between which places it runs.
+    ``span``: for a dimension that tells by its line or its definition points between which places it runs. ``sure``:
+    what its drawn length says of it; ``why`` not; ``drawn``: the part's size as drawn, mm.
     """
 
     text: str
@@ -32,17 +34,24 @@ class NoteCandidate:
     angle: int
     plain: str
     span: Span | None = None
+    sure: Sure = "sure"
+    why: str = ""
+    drawn: float | None = None
 
 
 @dataclass(frozen=True)
 class SheetPage:
-    """A page as read: how many there are, its size in mm, and the notes that are offered as callouts."""
+    """A page as read: how many there are, its size in mm, and the notes that are offered as callouts.
+
+    ``scale``: page per part, where its dimension lines agree on one.
+    """
 
     pages: int
     width: float
     height: float
     offers: tuple[NoteCandidate, ...]
     texts: int
+    scale: float | None = None
 
 
 def command(path: Path, page: int, out: Path, dpi: float = DPI, unit: LengthUnit = "mm") -> list[str]:
@@ -67,18 +76,31 @@ def page_of(text: str) -> SheetPage:
     try:
         found = json.loads(text)
         offers = tuple(
-            NoteCandidate(str(n["text"]), _box(n["box"]), int(n["angle"]), str(n["plain"]), _span(n.get("span")))
+            NoteCandidate(
+                str(n["text"]), _box(n["box"]), int(n["angle"]), str(n["plain"]), _span(n.get("span")),
+                _sure(n.get("sure")), str(n.get("why", "")), None if n.get("drawn") is None else float(n["drawn"]),
+            )
             for n in found["offers"]
-        )
+        )  # fmt: skip
+        scale = None if found.get("scale") is None else float(found["scale"])
         pages, width, height = int(found["pages"]), float(found["width_mm"]), float(found["height_mm"])
-        return SheetPage(pages, width, height, offers, int(found["texts"]))
+        return SheetPage(pages, width, height, offers, int(found["texts"]), scale)
     except (ValueError, KeyError, TypeError) as exc:
         raise SheetError("the sheet could not be read", rule=str(exc)) from None
+
+
+def ratio(scale: float) -> str:
+    """A scale, page per part, as a drawing says it: ``1:2``."""
+    return f"{scale:.4g}:1" if scale >= 1 else f"1:{1 / scale:.4g}"
 
 
 def _box(told: Any) -> Box:
     left, top, right, bottom = (float(v) for v in told)
     return left, top, right, bottom
+
+
+def _sure(told: Any) -> Sure:
+    return "contradicted" if told == "contradicted" else "doubtful" if told == "doubtful" else "sure"
 
 
 def _span(told: Any) -> Span | None:

@@ -64,7 +64,7 @@ def read(path: Path) -> tuple[dict[str, Any], Any]:
                                                    t.box[2] / width / k, 1 - t.box[1] / height / k]}
         for t in notes_of_lines(_texts(space, low, k), rules, width * k, height * k)
     ]  # fmt: skip
-    for text, x, y, size, angle, span in [*_dimensions(space), *_paragraphs(space)]:
+    for text, x, y, size, angle, span, measured in [*_dimensions(space), *_paragraphs(space)]:
         reach, tall = 0.32 * size * max(len(k) for k in text.split("\n")), 0.6 * size
         a = math.radians(angle)
         dx, dy = (
@@ -74,7 +74,7 @@ def read(path: Path) -> tuple[dict[str, Any], Any]:
         left, top = (x - dx - low[0]) / width, 1 - (y + dy - low[1]) / height
         right, bottom = (x + dx - low[0]) / width, 1 - (y - dy - low[1]) / height
         note: Note = {"text": text, "angle": round(angle) % 360, "box": [left, top, right, bottom]}
-        notes.append({**note, "span": span} if span else note)
+        notes.append(note | ({"span": span} if span else {}) | ({"measured_mm": measured * factor} if measured else {}))
     page = {"pages": 1, "width_mm": width * factor, "height_mm": height * factor, "notes": notes, "unit": unit}
     return page, lines.paint(low, width, height)
 
@@ -121,7 +121,7 @@ def _number(value: float, places: int, zeros: int = 8) -> str:
     return text[1:] if zeros & 4 and text.startswith("0.") else text
 
 
-Found = tuple[str, float, float, float, float, "list[Any] | None"]
+Found = tuple[str, float, float, float, float, "list[Any] | None", float]
 
 
 def _span(e: Any, kind: int) -> list[Any] | None:
@@ -140,7 +140,7 @@ def _span(e: Any, kind: int) -> list[Any] | None:
 
 
 def _dimensions(space: Any) -> list[Found]:
-    """(text, x, y, height, angle, span) of every dimension."""
+    """(text, x, y, height, angle, span, what it measures or 0) of every dimension."""
     out = []
     for e in space.query("DIMENSION"):
         style = e.override()
@@ -155,7 +155,8 @@ def _dimensions(space: Any) -> list[Found]:
         size = (style.get("dimtxt", 2.5) or 2.5) * (style.get("dimscale", 1.0) or 1.0)
         if at is not None and text:
             angle = float(e.dxf.get("angle", 0.0)) if kind in (LINEAR, ALIGNED) else 0.0
-            out.append((text, at.x, at.y, size, angle, _span(e, kind)))
+            own = value if kind in (LINEAR, ALIGNED, DIAMETER) else 0.0
+            out.append((text, at.x, at.y, size, angle, _span(e, kind), own))
     return out
 
 
@@ -199,7 +200,9 @@ def _paragraphs(space: Any) -> list[Found]:
         size, text = float(e.dxf.char_height), _plain(str(fast_plain_mtext(e.text)))
         rows = text.split("\n")
         at = e.dxf.insert
-        out.append((text, at.x + 0.32 * size * max(map(len, rows)), at.y - 0.8 * size * len(rows), size, 0.0, None))
+        out.append(
+            (text, at.x + 0.32 * size * max(map(len, rows)), at.y - 0.8 * size * len(rows), size, 0.0, None, 0.0)
+        )
     return [t for t in out if t[0]]
 
 

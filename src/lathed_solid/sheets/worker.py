@@ -2,8 +2,8 @@
 
 A hostile file can hang or swell any reader, so this one has limits on time and memory, and can be killed. It writes
 the page's picture to OUT (a BMP: quick to take in) with its halves beside it, and prints one JSON object: pages, size
-in mm, and the texts that read as notes in UNIT with their places (fractions of the page from the top left). An error is
-one line on stderr, and exit code 1.
+in mm, the scale that its dimensions agree on, and the texts that read as notes in UNIT with their places (fractions of
+the page from the top left) and what their drawn lengths say of them. An error is one line on stderr, and exit code 1.
 """
 
 from __future__ import annotations
@@ -18,6 +18,7 @@ from typing import Any
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.client import levels
+from lathed_solid.sheets.judged_offers import judged
 from lathed_solid.sheets.note_candidates import offers
 
 CPU_S, MEMORY = 30, 2 << 30
@@ -37,8 +38,10 @@ def main(args: list[str]) -> int:
     try:
         found, picture = _found(path, number, dpi)
         _save(picture, out)
-        notes = found.pop("notes")
-        found |= {"offers": offers(notes, unit, found.get("unit", unit)), "texts": len(notes)}
+        notes, strokes = found.pop("notes"), found.pop("strokes", ())
+        told = offers(notes, unit, found.get("unit", unit))
+        told, scale = judged(told, strokes, found["width_mm"], found["height_mm"], unit)
+        found |= {"offers": told, "texts": len(notes), "scale": scale}
     except MemoryError:
         print("the sheet needs more memory than it may have", file=sys.stderr)
         return 1
@@ -93,7 +96,9 @@ def _pdf(path: Path, number: int, dpi: float) -> Read:
          "box": [t.box[0] / w, 1 - t.box[3] / h, t.box[2] / w, 1 - t.box[1] / h]}
         for t in notes_of(page.chars(), page.rules(), w, h)[:MOST_NOTES]
     ]  # fmt: skip
-    return {"pages": page.count, "width_mm": w * MM, "height_mm": h * MM, "notes": notes}, page.picture(dpi)
+    strokes = [([(x * MM, y * MM) for x, y in run], wide * MM, dashed) for run, wide, dashed in page.strokes()]
+    found = {"pages": page.count, "width_mm": w * MM, "height_mm": h * MM, "notes": notes, "strokes": strokes}
+    return found, page.picture(dpi)
 
 
 def _picture(path: Path) -> Read:

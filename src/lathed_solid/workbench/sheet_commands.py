@@ -221,11 +221,14 @@ class SheetCommands:
         self.compared.emit(None, False)
 
     def take_all(self) -> None:
-        """Every note found on the page that is not taken yet, as callouts, in one edit."""
+        """Every note found on the page that is not taken yet, as callouts, in one edit; those that their own dimension
+        lines contradict are left to be looked at.
+        """
         if self.found is None:
             return
         taken = self.taken(self.found.offers)
-        offers = [o for o in self.found.offers if o not in taken]
+        offers = [o for o in self.found.offers if o not in taken and o.sure != "contradicted"]
+        against = sum(o.sure == "contradicted" and o not in taken for o in self.found.offers)
         number, page, said = self.number, self.page, [0, 0]
 
         def change(document: Document) -> Document:
@@ -242,7 +245,10 @@ class SheetCommands:
         if offers:
             self.edited.emit(f"{len(offers)} notes of the sheet", change)
             left = f"; {said[1]} notes state no size" if said[1] else ""
-            self.told.emit(f"{said[0]} callouts taken{left}", False)
+            lines = f"; {against} left, which their lines contradict: point at them" if against else ""
+            self.told.emit(f"{said[0]} callouts taken{left}{lines}", bool(against))
+        elif against:
+            self.told.emit(f"{against} left, which their lines contradict: click one to take it all the same", True)
 
 
 def _stands_at(callout: Callout, offer: NoteCandidate) -> bool:

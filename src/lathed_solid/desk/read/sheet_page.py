@@ -33,7 +33,7 @@ from lathed_solid.ledger import SheetPlace, Span
 from lathed_solid.part import Document, Scope
 from lathed_solid.part.revision import Change, beside
 from lathed_solid.sheets import SheetPage
-from lathed_solid.sheets.client import NoteCandidate
+from lathed_solid.sheets.client import NoteCandidate, ratio
 from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.sheet_commands import SHEET_FILES, SheetCommands
 
@@ -90,7 +90,11 @@ class SheetsPage(QWidget):
             ("fit", lambda: self.view.fit(), "all of the page"),
         )
         more = (
-            ("take all found", work.take_all, "every note found on this page becomes a callout where it stands"),
+            (
+                "take all found",
+                work.take_all,
+                "every note found on the page becomes a callout where it stands; not those that their lines contradict",
+            ),
             ("new revision…", work.new_revision, "another file in this sheet's place; asks what changed"),
             ("what changed", work.ask_changes, "compare the callouts here with the notes on the page"),
             ("scale…", work.start_measuring, "two clicks: measure on the sheet, or bring it to scale"),
@@ -237,7 +241,9 @@ class SheetsPage(QWidget):
 
     def _came(self, found: SheetPage, pictures: list[QPixmap]) -> None:
         self._shown = self._next
-        self.where.setText(f"{self.commands.page} / {found.pages}")
+        drawn = f"  ·  {ratio(found.scale)}" if found.scale is not None else ""
+        self.where.setText(f"{self.commands.page} / {found.pages}{drawn}")
+        self.where.setToolTip("the scale that the dimension lines agree on" if drawn else "")
         self.view.show_page(pictures, found.offers, found.width, found.height)
         self._turn()
         self._mark()
@@ -247,6 +253,8 @@ class SheetsPage(QWidget):
     def _take_offer(self, offer: NoteCandidate) -> None:
         self._ask(self.view.box_of(offer).bottomLeft(), offer.text, beside(offer))
         self._span = offer.span
+        if offer.why:
+            self.commands.told.emit(f"{offer.text}: {offer.sure}, {offer.why}", offer.sure == "contradicted")
 
     def _ask_here(self, x: float, y: float) -> None:
         size = self.view.page_size

@@ -167,13 +167,9 @@ class SheetView(QGraphicsView):
         if self._size.isEmpty():
             return
         r = theme.roles()
-        tint = QColor(r.brass)
-        tint.setAlpha(46)
-        painter.setPen(QPen(QColor(r.brass), 0))
-        painter.setBrush(QBrush(tint))
         for offer in self.offers:
             if offer not in self.taken:
-                painter.drawRect(self.box_of(offer).adjusted(-3, -2, 3, 2))
+                self._paint_offer(painter, offer, r)
         if self._shown is not None:
             painter.setPen(QPen(QColor(r.brass), 4))
             painter.drawRect(self.box_of(self._shown).adjusted(-8, -7, 8, 7))
@@ -184,6 +180,22 @@ class SheetView(QGraphicsView):
         for mark in self.marks:
             self._paint(painter, mark)
         painter.restore()
+
+    def _paint_offer(self, painter: QPainter, offer: NoteCandidate, r: theme.Roles) -> None:
+        """Tinted; one that its own line contradicts is struck, one without a line has a broken outline."""
+        against = offer.sure == "contradicted"
+        tint = QColor(r.out_line if against else r.brass)
+        pen = QPen(tint, 3 if against else 0)
+        if offer.sure == "doubtful":
+            pen = QPen(tint, 2, Qt.PenStyle.DashLine)
+        painter.setPen(pen)
+        tint = QColor(tint)
+        tint.setAlpha(46)
+        painter.setBrush(QBrush(tint))
+        box = self.box_of(offer).adjusted(-3, -2, 3, 2)
+        painter.drawRect(box)
+        if against:
+            painter.drawLine(box.bottomLeft(), box.topRight())
 
     def _paint_points(self, painter: QPainter) -> None:
         """The points clicked, or the box dragged, so far."""
@@ -294,7 +306,7 @@ class SheetView(QGraphicsView):
         if mark is not None:
             self.setToolTip(f"balloon {mark.balloon}, zone {self.zone(mark.x, mark.y)}: {mark.words}")
         else:
-            self.setToolTip(f"{offer.text} — {offer.plain}: click to take it as a callout" if offer else "")
+            self.setToolTip(_told(offer) if offer else "")
 
     def wheelEvent(self, event: Any) -> None:
         factor = 1.2 ** (event.angleDelta().y() / 120)
@@ -311,3 +323,9 @@ class SheetView(QGraphicsView):
         super().resizeEvent(event)
         if self._fitted:
             self.fit()
+
+
+def _told(offer: NoteCandidate) -> str:
+    """What pointing at a found note says of it."""
+    why = f" ({offer.sure}: {offer.why})" if offer.why else ""
+    return f"{offer.text} — {offer.plain}{why}: click to take it as a callout"

@@ -1,0 +1,307 @@
+"""Dimension lines followed: which drawn length each number on a page stands for, and the scale that they agree on.
+
+A dimension is a number *and* a drawn length. Its line runs level or upright beside or through the number, from stop to
+stop: places where it ends or where another line crosses it, whatever the arrows look like. Every number has candidates,
+pairs of stops on the rows beside it, each with a cost (how far the row is, whether the number stands between the stops,
+whether both are ends of the line that a witness line crosses). All numbers vote, value against drawn length, for one
+scale of the sheet, and for a second one where a view has its own; then the pairs that fit are given out at the least
+cost, no pair twice (an assignment; Crouse, IEEE Trans. Aerosp. Electron. Syst. 52, 2016). A number that no pair fits,
+beside a line that is clearly its own, is contradicted by the drawing.
+
+``u`` runs along a row, ``v`` across it; all lengths in mm on the page, values in mm of the part.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from scipy.optimize import linear_sum_assignment
+
+from lathed_solid.sheets.drawn_views import WIDE
+
+Array = Any
+Stroke = tuple[Sequence[tuple[float, float]], float, bool]
+#: a stroke is level or upright within this, and pieces on one row within TOGETHER
+STRAIGHT, TOGETHER = 0.08, 0.15
+#: pieces of a row that far apart are one; stops that near are one; a line crosses a row that it ends short of by REACH
+GAP, SAME, REACH = 0.3, 0.3, 0.4
+#: a witness line is no shorter
+WITNESS = 2.0
+#: a dimension is drawn no shorter
+LEAST = 1.0
+#: how far a row may lie from its number, heights of the number; how far a number may stand beyond its line's end
+NEAR, BEYOND = 1.3, 14.0
+#: a line that has its arrows outside leaves out the middle of no more than this
+OUTSIDE = 20.0
+#: a number stands in the gap of its line with no more than this at its sides
+IN_GAP = 2.5
+#: most stops of a row, most pairs of a number
+MOST_STOPS, MOST_PAIRS = 40, 60
+#: fits a scale within this share and this much on the page, beside the rounding of the number
+SHARE, CLOSE = 0.0005, 0.12
+#: bins of the vote, and the usual scales that it is drawn to
+BIN = 0.006
+SCALES = tuple(s * 10.0**n for n in (-2, -1, 0, 1) for s in (1.0, 2.0, 2.5, 5.0))
+#: a second scale needs as many numbers
+SECOND = 3
+#: a pair up to this cost is clearly the number's own, when the next one costs so much more
+CLEAR, APART = 0.8, 0.25
+#: more segments than this are not followed
+MOST_SEGMENTS = 120_000
+
+
+@dataclass(frozen=True)
+class Number:
+    """A size on the page: its box (left, low, right, high), its angle in degrees, its value and half its last place."""
+
+    box: tuple[float, float, float, float]
+    angle: int
+    value: float
+    rounding: float = 0.0
+
+
+@dataclass(frozen=True)
+class Followed:
+    """What a number's line says: along ``x`` or ``y`` from ``start`` to ``end`` on the page; the part's size as drawn.
+
+    ``fits``: the number is what is drawn.
+    """
+
+    along: str
+    start: float
+    end: float
+    drawn: float
+    fits: bool
+    cost: float = 0.0
+
+
+@dataclass(frozen=True)
+class _Pair:
+    axis: int
+    row: float
+    start: float
+    end: float
+    cost: float
+
+    @property
+    def length(self) -> float:
+        return self.end - self.start
+
+
+def follow(strokes: Sequence[Stroke], numbers: Sequence[Number]) -> tuple[list[Followed | None], float | None]:
+    """What each number's line says, None where none was found; and the scale of the sheet, page per part."""
+    segments = _segments(strokes)
+    if len(segments) > MOST_SEGMENTS or not numbers:
+        return [None] * len(numbers), None
+    rows = [_Rows(segments, axis) for axis in (0, 1)]
+    pairs = [_pairs(n, rows) for n in numbers]
+    scale = _vote(numbers, pairs)
+    found: list[Followed | None] = [None] * len(numbers)
+    if scale is None:
+        return found, None
+    taken: set[_Pair] = set()
+    _give(range(len(numbers)), numbers, pairs, scale, found, taken)
+    scales = [scale]
+    left = [i for i, f in enumerate(found) if f is None]
+    second = _vote([numbers[i] for i in left], [pairs[i] for i in left])
+    if second is not None and abs(math.log(second / scale)) > 2 * BIN:
+        trial, kept = list(found), set(taken)
+        _give(left, numbers, pairs, second, trial, kept)
+        if sum(trial[i] is not None for i in left) >= SECOND:
+            found, taken, scales = trial, kept, [scale, second]
+    spoken = {(p.axis, p.start, p.end) for p in taken}
+    for i, number in enumerate(numbers):
+        if found[i] is None:
+            own = [p for p in pairs[i] if (p.axis, p.start, p.end) not in spoken]
+            clear = own and own[0].cost <= CLEAR and (len(own) == 1 or own[1].cost >= own[0].cost + APART)
+            if clear and not any(_fits(own[0], number, s) for s in scales):
+                found[i] = _said(own[0], scale, fits=False)
+    return found, scale
+
+
+def _said(p: _Pair, scale: float, *, fits: bool) -> Followed:
+    return Followed("xy"[p.axis], p.start, p.end, p.length / scale, fits, p.cost)
+
+
+def _segments(strokes: Sequence[Stroke]) -> Array:
+    """Level and upright pieces, (n, 6): axis, v, from, to, width, 1 where dashed."""
+    out = []
+    for points, width, dashed in strokes:
+        for (x0, y0), (x1, y1) in itertools.pairwise(points):
+            if abs(y1 - y0) < STRAIGHT < abs(x1 - x0):
+                out.append((0, (y0 + y1) / 2, min(x0, x1), max(x0, x1), width, dashed))
+            elif abs(x1 - x0) < STRAIGHT < abs(y1 - y0):
+                out.append((1, (x0 + x1) / 2, min(y0, y1), max(y0, y1), width, dashed))
+    return np.array(out, float).reshape(-1, 6)
+
+
+class _Rows:
+    """The rows of one direction: pieces of thin lines on one level, with the stops where they end or are crossed."""
+
+    def __init__(self, segments: Array, axis: int) -> None:
+        own = segments[(segments[:, 0] == axis) & (segments[:, 5] == 0)]
+        across = segments[(segments[:, 0] != axis) & (segments[:, 3] - segments[:, 2] >= WITNESS)]
+        long = segments[segments[:, 3] - segments[:, 2] > 4]
+        # outlines are wide: dimension lines are not, where widths tell them apart
+        if len(long) and long[:, 4].max() > 0 and long[:, 4].min() < WIDE * long[:, 4].max():
+            own = own[own[:, 4] < WIDE * long[:, 4].max()]
+        self.axis = axis
+        self.pieces: list[tuple[float, list[tuple[float, float]]]] = []
+        self._ends: list[Array] = []
+        own = own[np.argsort(own[:, 1], kind="stable")]
+        groups = np.split(own, np.flatnonzero(np.diff(own[:, 1]) > TOGETHER) + 1) if len(own) else []
+        for group in groups:
+            self.pieces.append((float(group[:, 1].mean()), _merged(group[:, 2:4])))
+            self._ends.append(group[:, 2:4].ravel())  # before merging: a chain is drawn line by line
+        self.levels = np.array([v for v, _ in self.pieces])
+        self._across = across[np.argsort(across[:, 1], kind="stable")]
+        self._stops: dict[int, list[tuple[float, bool, bool]]] = {}
+
+    def stops(self, row: int) -> list[tuple[float, bool, bool]]:
+        """(u, whether it is crossed there, whether a piece ends there) of a row, from low to high."""
+        if row not in self._stops:
+            v, a = self.pieces[row][0], self._across
+            over = a[(a[:, 2] - REACH <= v) & (v <= a[:, 3] + REACH)][:, 1]
+            found = [(float(u), True, False) for u in over]
+            found += [(float(u), False, True) for u in self._ends[row]]
+            self._stops[row] = _one(sorted(found))
+        return self._stops[row]
+
+
+def _merged(spans: Array) -> list[tuple[float, float]]:
+    out: list[tuple[float, float]] = []
+    for low, high in sorted((float(a), float(b)) for a, b in spans):
+        if out and low - out[-1][1] <= GAP:
+            out[-1] = (out[-1][0], max(out[-1][1], high))
+        else:
+            out.append((low, high))
+    return out
+
+
+def _one(found: list[tuple[float, bool, bool]]) -> list[tuple[float, bool, bool]]:
+    """Stops at one place as one; it stands where the crossing line does."""
+    out: list[tuple[float, bool, bool]] = []
+    for u, crossed, end in found:
+        if out and u - out[-1][0] <= SAME:
+            before = out[-1]
+            out[-1] = (u if crossed and not before[1] else before[0], before[1] or crossed, before[2] or end)
+        else:
+            out.append((u, crossed, end))
+    return out
+
+
+def _pairs(number: Number, rows: Sequence[_Rows]) -> list[_Pair]:
+    left, low, right, high = number.box
+    turned = number.angle % 180 != 0
+    if number.angle % 90:
+        return []
+    tall = (right - left) if turned else (high - low)
+    out: list[_Pair] = []
+    for r in rows:
+        if turned and r.axis == 0:
+            continue
+        us, vs = ((left, right), (low, high)) if r.axis == 0 else ((low, high), (left, right))
+        beside = r.axis == 1 and not turned  # a level number at an upright line stands in its gap
+        reach = 0.4 * tall if beside else NEAR * tall
+        for row in np.flatnonzero((r.levels > vs[0] - reach) & (r.levels < vs[1] + reach)):
+            v, pieces = r.pieces[row]
+            off = max(vs[0] - v, v - vs[1], 0.0) / tall
+            out += _on_row(r, int(row), pieces, us, off)
+    return sorted(out, key=lambda p: p.cost)[:MOST_PAIRS]
+
+
+def _on_row(
+    r: _Rows, row: int, pieces: Sequence[tuple[float, float]], us: tuple[float, float], off: float
+) -> list[_Pair]:
+    middle = sum(us) / 2
+    near = [p for p in pieces if p[0] - BEYOND < us[1] and us[0] < p[1] + BEYOND]
+    if not near:
+        return []
+    # the ends at both sides of a number in the gap of its line are no stops
+    stops = [s for s in r.stops(row) if s[1] or not us[0] - IN_GAP < s[0] < us[1] + IN_GAP]
+    if len(stops) > MOST_STOPS:
+        stops = sorted(sorted(stops, key=lambda s: abs(s[0] - middle))[:MOST_STOPS])
+    filled = _merged(np.array([*near, (us[0] - 2.0, us[1] + 2.0)]))
+    out = []
+    for i, (a, a_crossed, a_end) in enumerate(stops):
+        for k, (b, b_crossed, b_end) in enumerate(stops[i + 1 :]):
+            if b - a < LEAST:
+                continue
+            whole = any(p[0] - GAP <= a and b <= p[1] + GAP for p in filled)
+            outside = b - a < OUTSIDE and a_crossed and b_crossed and a_end and b_end
+            if not (whole or outside):
+                continue
+            cost = off * 0.4 + sum(0.0 if c and e else 0.5 for c, e in ((a_crossed, a_end), (b_crossed, b_end)))
+            if a <= middle <= b:
+                cost += 0.1 * abs(middle - (a + b) / 2) / (b - a)
+            else:
+                away = max(a - us[1], us[0] - b, 0.0)
+                if away > BEYOND:
+                    continue
+                cost += 0.5 + 0.1 * away
+            # a stop between that is both end and crossing makes two dimensions of one
+            cost += 0.4 * sum(c and e for _, c, e in stops[i + 1 : i + 1 + k])
+            out.append(_Pair(r.axis, r.pieces[row][0], a, b, cost))
+    return out
+
+
+def _vote(numbers: Sequence[Number], pairs: Sequence[Sequence[_Pair]]) -> float | None:
+    """The scale that most numbers agree on; None where none does."""
+    ratios, weights = [], []
+    for number, own in zip(numbers, pairs, strict=True):
+        if number.value <= 0 or not own:
+            continue
+        least = own[0].cost
+        share = np.array([math.exp(2 * (least - p.cost)) for p in own])
+        ratios += [math.log(p.length / number.value) for p in own]
+        weights += list(share / share.sum())
+    if not ratios:
+        return None
+    r, w = np.array(ratios), np.array(weights)
+    order = np.argsort(r)
+    r, w = r[order], w[order]
+    total = np.concatenate([[0.0], np.cumsum(w)])
+    within = total[np.searchsorted(r, r + BIN, side="right")] - total[np.arange(len(r))]
+    usual = np.array([math.log(s) for s in SCALES])
+    bonus = np.array([1.5 if np.abs(usual - (x + BIN / 2)).min() < BIN else 1.0 for x in r])
+    best = int(np.argmax(within * bonus))
+    inside = (r >= r[best]) & (r <= r[best] + BIN)
+    said = float(np.average(r[inside], weights=w[inside]))
+    nearest = float(usual[np.abs(usual - said).argmin()])
+    return math.exp(nearest if abs(nearest - said) < BIN else said)
+
+
+def _give(
+    which: Sequence[int], numbers: Sequence[Number], pairs: Sequence[Sequence[_Pair]], scale: float,
+    found: list[Followed | None], taken: set[_Pair],
+) -> None:  # fmt: skip
+    """Give each of the numbers a pair that fits the scale, no pair twice, at the least cost in all."""
+    which = list(which)
+    fitting = {i: [p for p in pairs[i] if _fits(p, numbers[i], scale) and p not in taken] for i in which}
+    columns: dict[tuple[int, float, float, float], int] = {}
+    for own in fitting.values():
+        for p in own:
+            columns.setdefault((p.axis, p.row, p.start, p.end), len(columns))
+    none = 20.0
+    costs = np.full((len(which), len(columns) + len(which)), 1e3)
+    for n, i in enumerate(which):
+        costs[n, len(columns) + n] = none
+        for p in fitting[i]:
+            costs[n, columns[p.axis, p.row, p.start, p.end]] = p.cost
+    places = {c: key for key, c in columns.items()}
+    for n, c in zip(*linear_sum_assignment(costs), strict=True):
+        if c in places and costs[n, c] < none:
+            i = which[int(n)]
+            p = next(q for q in fitting[i] if (q.axis, q.row, q.start, q.end) == places[int(c)])
+            found[i] = _said(p, scale, fits=True)
+            taken.add(p)
+
+
+def _fits(p: _Pair, number: Number, scale: float) -> bool:
+    off = abs(p.length - number.value * scale)
+    return off <= CLOSE + SHARE * number.value * scale + number.rounding * scale

@@ -1,0 +1,116 @@
+"""What the drawing's own lengths say of the notes found on it: sure, doubtful or contradicted, with why. Worker only.
+
+A note that is one length or one diameter is measured against its dimension line (``dimension_lines``), or against what
+a DXF dimension measures itself. A length whose line was found gets its span: places of the drawing in the part's unit,
+counted from the lowest stop along that direction, so that stops of several dimensions on one edge bear one name.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from lathed_solid.errors import LathedError
+from lathed_solid.ledger import Callout, callouts_from_note
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.sheets.client import ratio
+from lathed_solid.sheets.dimension_lines import Followed, Number, Stroke, follow
+
+#: notes of one size that a dimension line may stand for; those that have one for certain
+LINEAR, CERTAIN = ("length", "diameter", "hole diameter", "square"), ("length", "square")
+#: stops on one edge are no farther apart, mm on the page
+SAME = 0.35
+#: a DXF dimension's number is what it measures within this, mm, beside its rounding
+EXACT = 1e-3
+
+
+def judged(
+    offers: Sequence[dict[str, Any]], strokes: Sequence[Stroke], width: float, height: float, unit: LengthUnit
+) -> tuple[list[dict[str, Any]], float | None]:
+    """The offers of a page of ``width`` x ``height`` mm with ``sure``, ``why``, ``drawn`` (mm) and ``span``; and the
+    scale of the sheet, page per part.
+    """
+    sizes = [_size(o["text"], unit) for o in offers]
+    asked = [i for i, s in enumerate(sizes) if s is not None and "measured_mm" not in offers[i]]
+    numbers = [_number(offers[i], sizes[i], width, height, unit) for i in asked]  # type: ignore[arg-type]
+    lines, scale = follow(strokes, numbers) if strokes else ([None] * len(numbers), None)
+    found = dict(zip(asked, lines, strict=True))
+    places = _places([f for f in lines if f is not None and f.fits], scale, unit)
+    out = []
+    for i, offer in enumerate(offers):
+        told = {k: v for k, v in offer.items() if k != "measured_mm"}
+        size = sizes[i]
+        if size is None:
+            out.append({**told, "sure": "sure", "why": ""})
+        elif "measured_mm" in offer:
+            out.append({**told, **_measured(size, float(offer["measured_mm"]), unit)})
+        else:
+            out.append({**told, **_followed(size, found[i], scale, places, unit)})
+    return out, scale
+
+
+def _size(text: str, unit: LengthUnit) -> Callout | None:
+    try:
+        callouts = callouts_from_note(text, 1, unit)
+    except LathedError:
+        return None
+    return callouts[0] if len(callouts) == 1 and callouts[0].role in LINEAR else None
+
+
+def _rounding(size: Callout) -> float:
+    """Half of the last place that the number is written to, mm; a fraction is exact."""
+    if size.decimals is None:
+        return 0.0
+    return 0.5 * 10.0**-size.decimals * (MM_PER_INCH if size.unit == "in" else 1.0)
+
+
+def _number(offer: dict[str, Any], size: Callout, width: float, height: float, unit: LengthUnit) -> Number:
+    left, top, right, bottom = offer["box"]
+    box = (left * width, (1 - bottom) * height, right * width, (1 - top) * height)
+    return Number(box, int(offer["angle"]), size.nominal, _rounding(size))
+
+
+def _measured(size: Callout, measured: float, unit: LengthUnit) -> dict[str, Any]:
+    if abs(size.nominal - measured) <= _rounding(size) + EXACT:
+        return {"sure": "sure", "why": "", "drawn": measured}
+    return {"sure": "contradicted", "why": f"its dimension measures {_said(measured, unit)}", "drawn": measured}
+
+
+def _followed(
+    size: Callout, line: Followed | None, scale: float | None, places: dict[tuple[str, float], float], unit: LengthUnit
+) -> dict[str, Any]:
+    if line is None:
+        unsure = scale is not None and size.role in CERTAIN
+        why = "no dimension line was found for it" if unsure else ""
+        return {"sure": "doubtful" if unsure else "sure", "why": why}
+    if not line.fits:
+        why = f"its line is drawn {_said(line.drawn, unit)} long at {ratio(scale or 1.0)}"
+        return {"sure": "contradicted", "why": why, "drawn": line.drawn}
+    told: dict[str, Any] = {"sure": "sure", "why": "", "drawn": line.drawn}
+    ends = places[line.along, line.start], places[line.along, line.end]
+    if size.role == "length" and ends[0] != ends[1]:
+        told["span"] = [line.along, *ends]
+    return told
+
+
+def _places(lines: Sequence[Followed], scale: float | None, unit: LengthUnit) -> dict[tuple[str, float], float]:
+    """Every stop, (direction, place on the page), as a place of the part from the lowest one, in the drawing's unit."""
+    out: dict[tuple[str, float], float] = {}
+    one = (scale or 1.0) * (MM_PER_INCH if unit == "in" else 1.0)
+    for along in ("x", "y"):
+        stops = sorted({u for f in lines if f.along == along for u in (f.start, f.end)})
+        first = before = None
+        for u in stops:
+            if first is None:
+                first = u
+            if before is not None and u - before[0] <= SAME:
+                out[along, u] = out[along, before[0]]
+            else:
+                out[along, u] = round((u - first) / one, 3 if unit == "in" else 2)
+            before = (u,)
+    return out
+
+
+def _said(mm: float, unit: LengthUnit) -> str:
+    return f"{mm / MM_PER_INCH:.3f} in" if unit == "in" else f"{mm:.2f} mm"
