@@ -142,3 +142,30 @@ def test_nothing_to_follow_says_nothing() -> None:
     assert follow(row(0, 10), []) == ([], None)
     many = [([(0.0, k * 0.01), (5.0, k * 0.01)], 0.2, False) for k in range(130_000)]
     assert follow(many, [above(0, 10, 10)]) == ([None], None)
+
+
+def test_the_command_tells_what_lines_say(tmp_path: Path) -> None:
+    import json
+
+    from click.testing import CliRunner
+
+    from lathed_solid.cli import cli
+
+    path = tmp_path / "slipped.pdf"
+    drawn, _ = sheet(60, path, 1)
+    run = CliRunner().invoke(cli, ["read", str(path), "--json"], standalone_mode=False)
+    told = json.loads(run.stdout)
+    (bad,) = [d for d in drawn if d.slipped]
+    against = [o for o in told["offers"] if o["sure"] == "contradicted"]
+    assert run.return_value == 1 and not told["ok"] and [o["text"] for o in against] == [bad.words]
+    assert against[0]["values_mm"] == [bad.value] and against[0]["drawn_mm"] == pytest.approx(
+        bad.end - bad.start, rel=1e-3
+    )
+    assert any(text["why"] for text in told["left"]) or not told["left"]
+    words = CliRunner().invoke(cli, ["read", str(SHEETS / "pedestal.pdf"), "--unit", "in"], standalone_mode=False)
+    assert words.return_value == 0 and "dimension lines agree on 1:1" in words.stdout and "x 0 - x 6" in words.stdout
+    (tmp_path / "no.pdf").write_text("%PDF-nothing")
+    from lathed_solid.sheets import SheetError
+
+    with pytest.raises(SheetError):
+        CliRunner().invoke(cli, ["read", str(tmp_path / "no.pdf")], standalone_mode=False, catch_exceptions=False)

@@ -49,6 +49,8 @@ if TYPE_CHECKING:
     from lathed_solid.engine.rebuild import Built, Engine
     from lathed_solid.engine.results import Summary
     from lathed_solid.part import EdgePick, FromWalls, Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
+    from lathed_solid.quantity import LengthUnit
+    from lathed_solid.sheets.client import SheetPage
     from lathed_solid.sheets.witness import Witness
     from lathed_solid.sketch import edits as sketch_edits
     from lathed_solid.sketch.examine import Examination
@@ -333,6 +335,13 @@ def prove(part: Document) -> Report:
     from lathed_solid.engine.prove import prove as prove_built
 
     return prove_built(_engine(), part, _engine().build(part))
+
+
+def read_sheet(sheet: str | Path, page: int = 1, unit: LengthUnit = "mm") -> SheetPage:
+    """The notes found on a drawing, with what their dimension lines say of them. Raises SheetError."""
+    from lathed_solid.sheets.client import read_page
+
+    return read_page(Path(sheet), page, unit)
 
 
 def witness(part: Document, sheet: str | Path, page: int = 1) -> Witness:

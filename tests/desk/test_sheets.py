@@ -181,6 +181,28 @@ def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
     assert view.mode == "notes"
 
 
+def test_chains_fill_themselves_and_contradicted_numbers_are_left(bench: Bench, tmp_path: Path) -> None:
+    from drawn_dimensions import sheet
+
+    drawn, _scale = sheet(60, tmp_path / "slipped.pdf", 1)
+    bench.show(ls.new_part("from paper"))
+    w = bench.window
+    w.bench.show_desk("read")
+    _open(bench, tmp_path / "slipped.pdf")
+    page = w.panes.read_page.sheets
+    (bad,) = [o for o in page.view.offers if o.sure == "contradicted"]
+    assert bad.text == next(d.words for d in drawn if d.slipped) and "1:1" in page.where.text()
+    page.commands.take_all()
+    taken = bench.session.document.callouts
+    assert bad.text not in {c.note for c in taken} and "1 left" in bench.said
+    assert len(taken) == len(drawn) - 1 and all(c.span is not None for c in taken)
+    # a click on it says why, and takes it all the same when that is meant
+    _click(bench, (bad.box[0] + bad.box[2]) / 2, (bad.box[1] + bad.box[3]) / 2)
+    assert "contradicted" in bench.said and page.entry.isVisible()
+    QTest.keyClick(page.entry, Qt.Key.Key_Return)
+    assert len(bench.session.document.callouts) == len(drawn)
+
+
 def test_the_audit_before_modelling_and_a_stack(bench: Bench) -> None:
     bench.show(DEMOS["pedestal-as-drawn"]())
     w = bench.window

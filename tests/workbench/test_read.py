@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -114,6 +115,23 @@ def test_all_found_notes_become_callouts_once() -> None:
     before = reader.document
     reader.commands.take_all()
     assert reader.document == before
+
+
+def test_what_its_line_contradicts_is_left_to_be_looked_at() -> None:
+    reader = laid()
+    against = {"sure": "contradicted", "why": "its line is drawn 42.00 mm long at 1:2", "drawn": 42.0}
+    first, second = page("Ø25 h6", "24").offers
+    reader.commands.show_page(SheetPage(1, 400.0, 300.0, (first, replace(second, **against)), 2, 0.5))
+    reader.commands.take_all()
+    assert [c.note for c in reader.document.callouts] == ["Ø25 h6"]
+    assert reader.words == "1 callouts taken; 1 left, which their lines contradict: point at them"
+    reader.commands.take_all()
+    assert len(reader.document.callouts) == 1 and "click one to take it all the same" in reader.words
+    # the scale that the dimension lines agree on brings a view to scale without two clicks
+    widths: list[tuple[float, bool]] = []
+    reader.commands.cropped.connect(lambda _png, width, scaled: widths.append((width, scaled)))
+    reader.commands.crop(b"png", 0.25)
+    assert widths == [(200.0, True)] and reader.commands.across == 800.0
 
 
 def test_two_clicks_bring_the_sheet_to_scale_and_a_view_beneath_a_sketch() -> None:

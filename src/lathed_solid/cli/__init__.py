@@ -4,7 +4,7 @@ Exit code 0: fine; 1: a verdict is out or not found, or a step failed; 2: an err
 """
 
 from lathed_solid.cli import part_commands as work
-from lathed_solid.cli import proof
+from lathed_solid.cli import proof, sheets
 from lathed_solid.cli.root import cli, main
 
-__all__ = ["cli", "main", "proof", "work"]
+__all__ = ["cli", "main", "proof", "sheets", "work"]

@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     from lathed_solid.proof.expected import Expected
     from lathed_solid.proof.sensitivity import Sensitivity
     from lathed_solid.proof.suspects import Suspect
+    from lathed_solid.sheets.client import SheetPage
     from lathed_solid.sheets.witness import Piece, Witness
     from lathed_solid.standards.lookup import Found
 
@@ -206,6 +207,27 @@ def print_summary(rows: Sequence[dict[str, Any]]) -> None:
     bad = sum(1 for r in rows if "error" in r)
     proven = sum(1 for r in rows if r.get("ok"))
     console.print(f"{proven} proven, {len(rows) - proven - bad} not, {bad} with errors", highlight=False)
+
+
+def print_sheet(found: SheetPage) -> None:
+    """The notes of a drawing with what their lines say of them, and the texts that are no notes."""
+    from rich.console import Console
+    from rich.table import Table
+
+    from lathed_solid.sheets.client import ratio
+
+    console = Console()
+    table = Table("note", "means", "from - to", "", box=None, pad_edge=False)
+    for o in found.offers:
+        said = "" if o.sure == "sure" else f"{o.sure}: {o.why}"
+        span = "" if o.span is None else f"{o.span.start} - {o.span.end}"
+        table.add_row(o.text.replace("\n", " ; "), o.plain, span, said)
+    if found.offers:
+        console.print(table, highlight=False)
+    scale = f"; its dimension lines agree on {ratio(found.scale)}" if found.scale else ""
+    console.print(f"{len(found.offers)} notes found{scale}", highlight=False)
+    for text, why in found.left:
+        console.print(f"  left: {text.splitlines()[0]} ({why})", highlight=False)
 
 
 #: pieces of the model that are not drawn are told up to so many a view

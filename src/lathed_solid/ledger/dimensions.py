@@ -7,7 +7,7 @@ Lengths in mm, angles in rad. A general note states one size, which a rule drive
 from __future__ import annotations
 
 import math
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from typing import TYPE_CHECKING, Any, Literal
 
 from lathed_solid.ledger.duties import Duty
@@ -15,7 +15,7 @@ from lathed_solid.ledger.roles import DEPTHS, RADII, ROUND, Role
 
 if TYPE_CHECKING:
     from lathed_solid.notation import Clause
-    from lathed_solid.notation.clauses import Entry
+    from lathed_solid.notation.clauses import Detail, Entry
 
 Values = list[dict[str, Any]]
 
@@ -188,7 +188,18 @@ def _groove(c: Clause) -> Values:
     else:
         sizes = (("groove width", g.width_mm), ("groove diameter", g.diameter_mm), ("groove depth", g.depth_mm),
                  ("groove radius", g.radius_mm))  # fmt: skip
-    return [_size(role, value) for role, value in sizes if value is not None]
+    fits = {"groove width": g.fit, "groove diameter": g.diameter_fit}
+    return _detail(g, sizes, fits)
+
+
+def _detail(d: Detail, sizes: Sequence[tuple[Role, float | None]], fits: Mapping[str, str | None]) -> Values:
+    """The sizes of a detail that are stated, each with its own fit or limits; a role ends on the name of its limits."""
+    limits = d.model_dump()
+    return [
+        _size(role, value, fit=fits.get(role), low=limits.get(f"{role.split()[-1]}_low_mm"),
+              high=limits.get(f"{role.split()[-1]}_high_mm"))
+        for role, value in sizes if value is not None
+    ]  # fmt: skip
 
 
 def _keyway(c: Clause) -> Values:
@@ -197,8 +208,7 @@ def _keyway(c: Clause) -> Values:
         return []
     sizes: tuple[tuple[Role, float | None], ...] = (
         ("keyway width", k.width_mm), ("keyway depth", k.depth_mm), ("keyway length", k.length_mm))  # fmt: skip
-    fits = {"keyway width": k.fit}
-    return [_size(role, value, fit=fits.get(role)) for role, value in sizes if value is not None]
+    return _detail(k, sizes, {"keyway width": k.fit})
 
 
 def _centre(c: Clause) -> Values:
@@ -224,9 +234,12 @@ def _slot(c: Clause) -> Values:
     if s is None:
         return []
     over = "over all" if s.over == "all" else "between centres"
-    out = [_size("length", s.width_mm, "slot width"), _size("length", s.length_mm, f"slot length {over}")]
+    out = [
+        _size("length", s.width_mm, "slot width", fit=s.fit, low=s.width_low_mm, high=s.width_high_mm),
+        _size("length", s.length_mm, f"slot length {over}", low=s.length_low_mm, high=s.length_high_mm),
+    ]
     if s.depth_mm is not None:
-        out.append(_size("depth", s.depth_mm, "slot depth"))
+        out.append(_size("depth", s.depth_mm, "slot depth", low=s.depth_low_mm, high=s.depth_high_mm))
     return out
 
 

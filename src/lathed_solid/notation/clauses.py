@@ -80,27 +80,41 @@ class Taper(Record):
     ratio: float
 
 
-class Groove(Record):
+class Detail(Record):
+    """The limits of a detail's sizes; ``fit`` is that of its width."""
+
+    fit: str | None = None
+    width_low_mm: float | None = None
+    width_high_mm: float | None = None
+    depth_low_mm: float | None = None
+    depth_high_mm: float | None = None
+    length_low_mm: float | None = None
+    length_high_mm: float | None = None
+
+
+class Groove(Detail):
     """A groove by width and the diameter of its bottom or its depth; ``form`` E or F is an undercut of DIN 509."""
 
     width_mm: float | None = None
     diameter_mm: float | None = None
+    diameter_fit: str | None = None
+    diameter_low_mm: float | None = None
+    diameter_high_mm: float | None = None
     depth_mm: float | None = None
     radius_mm: float | None = None
     form: Literal["E", "F"] | None = None
     ring: bool | None = None
 
 
-class Keyway(Record):
+class Keyway(Detail):
     """A keyway as a note states it; what it does not say is None."""
 
     width_mm: float
     depth_mm: float | None = None
     length_mm: float | None = None
-    fit: str | None = None
 
 
-class Slot(Record):
+class Slot(Detail):
     """A slot: its width, its length over all or between the centres of its ends, its depth or through."""
 
     width_mm: float

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lathed_solid.notation.clauses import Clause, Meaning
+from lathed_solid.notation.clauses import Clause, Detail, Meaning
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import length, trim
 
@@ -95,17 +95,28 @@ def _general(c: Clause, unit: LengthUnit) -> str:
     return f"general note: {r.what} {size}{angle}, {r.where}"
 
 
+def _of(d: Detail, name: str, unit: LengthUnit) -> str:
+    """A detail's size with its class or limits."""
+    told = d.model_dump()
+    fit = told.get("fit" if name == "width" else f"{name}_fit")
+    low, high = told.get(f"{name}_low_mm"), told.get(f"{name}_high_mm")
+    if fit or (low is None and high is None):
+        return _len(told[f"{name}_mm"], unit) + (f" {fit}" if fit else "")
+    ends = [f"from {length(low, unit)}"] if low is not None else []
+    return f"{_len(told[f'{name}_mm'], unit)} ({' '.join([*ends, *([f'to {_len(high, unit)}'] if high else [])])})"
+
+
 def _groove(c: Clause, unit: LengthUnit) -> str:
     g = c.groove
     if g is None:
         return "groove"
     if g.form:
         return f"{_count(c)}undercut {g.form}, radius {_len(g.radius_mm, unit)}, {_len(g.depth_mm, unit)} deep"
-    text = f"{_count(c)}{'ring ' if g.ring else ''}groove {_len(g.width_mm, unit)} wide"
+    text = f"{_count(c)}{'ring ' if g.ring else ''}groove {_of(g, 'width', unit)} wide"
     if g.diameter_mm is not None:
-        text += f", bottom Ø{_len(g.diameter_mm, unit)}"
+        text += f", bottom Ø{_of(g, 'diameter', unit)}"
     if g.depth_mm is not None:
-        text += f", {_len(g.depth_mm, unit)} deep"
+        text += f", {_of(g, 'depth', unit)} deep"
     return text + (f", radius {_len(g.radius_mm, unit)}" if g.radius_mm is not None else "")
 
 
@@ -113,19 +124,19 @@ def _keyway(c: Clause, unit: LengthUnit) -> str:
     k = c.keyway
     if k is None:
         return "keyway"
-    text = f"{_count(c)}keyway {_len(k.width_mm, unit)} wide" + (f" {k.fit}" if k.fit else "")
+    text = f"{_count(c)}keyway {_of(k, 'width', unit)} wide"
     if k.depth_mm is not None:
-        text += f", {_len(k.depth_mm, unit)} deep"
-    return text + (f", {_len(k.length_mm, unit)} long" if k.length_mm is not None else "")
+        text += f", {_of(k, 'depth', unit)} deep"
+    return text + (f", {_of(k, 'length', unit)} long" if k.length_mm is not None else "")
 
 
 def _slot(c: Clause, unit: LengthUnit) -> str:
     s = c.slot
     if s is None:
         return "slot"
-    text = f"{_count(c)}slot {length(s.width_mm, unit)} × {_len(s.length_mm, unit)} over {s.over}"
+    text = f"{_count(c)}slot {_of(s, 'width', unit)} × {_of(s, 'length', unit)} over {s.over}"
     if s.depth_mm is not None:
-        return text + f", {_len(s.depth_mm, unit)} deep"
+        return text + f", {_of(s, 'depth', unit)} deep"
     return text + (", through" if s.through else "")
 
 

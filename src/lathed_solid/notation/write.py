@@ -6,7 +6,7 @@ deviations.
 
 from __future__ import annotations
 
-from lathed_solid.notation.clauses import Clause, Entry, Meaning, Thread
+from lathed_solid.notation.clauses import Clause, Detail, Entry, Meaning, Thread
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 
@@ -171,8 +171,8 @@ class _Pen:
     def slot(self, c: Clause) -> str:
         s = c.slot
         assert s is not None
-        text = f"{self.number(s.width_mm)} WIDE X {self.number(s.length_mm)} LONG"
-        text += f" X {self.number(s.depth_mm)} DEEP" if s.depth_mm is not None else ""
+        text = f"{self.detail(s, 'width')} WIDE X {self.detail(s, 'length')} LONG"
+        text += f" X {self.detail(s, 'depth')} DEEP" if s.depth_mm is not None else ""
         return text + " SLOT" + (" THRU" if s.through else "")
 
     def frame(self, c: Clause) -> str:
@@ -198,17 +198,25 @@ class _Pen:
         assert g is not None
         if g.form:
             return f"UNDERCUT {g.form}{g.radius_mm:.9g}x{g.depth_mm:.9g}"
-        text = ("CIRCLIP " if g.ring else "") + f"GROOVE {self.number(g.width_mm)} WIDE"
-        text += f" X ⌀{self.number(g.diameter_mm)}" if g.diameter_mm is not None else ""
-        text += f" X {self.number(g.depth_mm)} DEEP" if g.depth_mm is not None else ""
+        text = ("CIRCLIP " if g.ring else "") + f"GROOVE {self.detail(g, 'width')} WIDE"
+        text += f" X ⌀{self.detail(g, 'diameter')}" if g.diameter_mm is not None else ""
+        text += f" X {self.detail(g, 'depth')} DEEP" if g.depth_mm is not None else ""
         return text + (f" R{self.number(g.radius_mm)}" if g.radius_mm is not None else "")
 
     def keyway(self, c: Clause) -> str:
         k = c.keyway
         assert k is not None
-        text = f"KEYWAY {self.number(k.width_mm)}" + (f" {k.fit}" if k.fit else "") + " WIDE"
-        text += f" X {self.number(k.depth_mm)} DEEP" if k.depth_mm is not None else ""
-        return text + (f" X {self.number(k.length_mm)} LONG" if k.length_mm is not None else "")
+        text = f"KEYWAY {self.detail(k, 'width')} WIDE"
+        text += f" X {self.detail(k, 'depth')} DEEP" if k.depth_mm is not None else ""
+        return text + (f" X {self.detail(k, 'length')} LONG" if k.length_mm is not None else "")
+
+    def detail(self, d: Detail, name: str) -> str:
+        """A detail's size with its class or limits."""
+        told = d.model_dump()
+        size, fit = told[f"{name}_mm"], told.get("fit" if name == "width" else f"{name}_fit")
+        return self.number(size) + (
+            f" {fit}" if fit else self.between(size, told.get(f"{name}_low_mm"), told.get(f"{name}_high_mm"))
+        )
 
     def centre(self, c: Clause) -> str:
         h = c.centre

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import subprocess
 import sys
+import tempfile
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Literal
@@ -13,6 +15,8 @@ from lathed_solid.ledger import Span
 from lathed_solid.quantity import LengthUnit
 
 DPI = 150.0
+#: where nobody looks at the picture
+COARSE = 20.0
 Box = tuple[float, float, float, float]
 Sure = Literal["sure", "doubtful", "contradicted"]
 
@@ -43,7 +47,7 @@ class NoteCandidate:
 class SheetPage:
     """A page as read: how many there are, its size in mm, and the notes that are offered as callouts.
 
-    ``scale``: page per part, where its dimension lines agree on one.
+    ``scale``: page per part, where its dimension lines agree on one. ``left``: texts that are no notes, with why.
     """
 
     pages: int
@@ -52,6 +56,7 @@ class SheetPage:
     offers: tuple[NoteCandidate, ...]
     texts: int
     scale: float | None = None
+    left: tuple[tuple[str, str], ...] = ()
 
 
 def command(path: Path, page: int, out: Path, dpi: float = DPI, unit: LengthUnit = "mm") -> list[str]:
@@ -61,6 +66,24 @@ def command(path: Path, page: int, out: Path, dpi: float = DPI, unit: LengthUnit
     """
     args = [str(path), str(page), f"{dpi:g}", str(out), unit]
     return [sys.executable, "-m", "lathed_solid.sheets.worker", *args]
+
+
+def read_page(path: Path, page: int = 1, unit: LengthUnit = "mm") -> SheetPage:
+    """A page read by a process with limits, without its picture. Raises SheetError."""
+    with tempfile.TemporaryDirectory() as folder:
+        return page_of(answer(command(path, page, Path(folder) / "page.bmp", COARSE, unit), path))
+
+
+def answer(command: list[str], path: Path, seconds: float = 60.0) -> str:
+    """What a reading process says of a file. Raises SheetError when it fails, or takes too long."""
+    try:
+        done = subprocess.run(command, capture_output=True, text=True, timeout=seconds, check=False)
+    except subprocess.TimeoutExpired:
+        raise SheetError(f"the sheet took more than {seconds:g} s to read", received=path.name) from None
+    if done.returncode != 0:
+        words = (done.stderr.strip().splitlines() or ["the reader ended"])[-1]
+        raise SheetError("the sheet could not be read", rule=words[:200], received=path.name)
+    return done.stdout
 
 
 def levels(out: Path) -> list[Path]:
@@ -83,8 +106,9 @@ def page_of(text: str) -> SheetPage:
             for n in found["offers"]
         )  # fmt: skip
         scale = None if found.get("scale") is None else float(found["scale"])
+        left = tuple((str(t["text"]), str(t["why"])) for t in found.get("left", ()))
         pages, width, height = int(found["pages"]), float(found["width_mm"]), float(found["height_mm"])
-        return SheetPage(pages, width, height, offers, int(found["texts"]), scale)
+        return SheetPage(pages, width, height, offers, int(found["texts"]), scale, left)
     except (ValueError, KeyError, TypeError) as exc:
         raise SheetError("the sheet could not be read", rule=str(exc)) from None
 

@@ -20,9 +20,8 @@ from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
-from scipy.optimize import linear_sum_assignment
 
-from lathed_solid.sheets.drawn_views import WIDE
+from lathed_solid.sheets.strokes import WIDE
 
 Array = Any
 Stroke = tuple[Sequence[tuple[float, float]], float, bool]
@@ -51,6 +50,8 @@ SCALES = tuple(s * 10.0**n for n in (-2, -1, 0, 1) for s in (1.0, 2.0, 2.5, 5.0)
 SECOND = 3
 #: a pair up to this cost is clearly the number's own, when the next one costs so much more
 CLEAR, APART = 0.8, 0.25
+#: what it costs that a number gets no pair, and one that does not fit
+NONE, NEVER = 20.0, 1e3
 #: more segments than this are not followed
 MOST_SEGMENTS = 120_000
 
@@ -91,6 +92,11 @@ class _Pair:
     @property
     def length(self) -> float:
         return self.end - self.start
+
+    @property
+    def line(self) -> tuple[int, float, float, float]:
+        """Which drawn length it is."""
+        return self.axis, self.row, self.start, self.end
 
 
 def follow(strokes: Sequence[Stroke], numbers: Sequence[Number]) -> tuple[list[Followed | None], float | None]:
@@ -281,25 +287,33 @@ def _give(
     found: list[Followed | None], taken: set[_Pair],
 ) -> None:  # fmt: skip
     """Give each of the numbers a pair that fits the scale, no pair twice, at the least cost in all."""
-    which = list(which)
-    fitting = {i: [p for p in pairs[i] if _fits(p, numbers[i], scale) and p not in taken] for i in which}
-    columns: dict[tuple[int, float, float, float], int] = {}
-    for own in fitting.values():
+    fitting = {i: [p for p in pairs[i] if _fits(p, numbers[i], scale) and p.line not in {t.line for t in taken}]
+               for i in which}  # fmt: skip
+    wanting = {i: own for i, own in fitting.items() if own}
+    chosen = {i: own[0] for i, own in wanting.items()}
+    if len({p.line for p in chosen.values()}) < len(chosen):
+        chosen = _assigned(wanting)
+    for i, p in chosen.items():
+        found[i] = _said(p, scale, fits=True)
+        taken.add(p)
+
+
+def _assigned(wanting: dict[int, list[_Pair]]) -> dict[int, _Pair]:
+    """Where several numbers want one pair: each its own, or none, at the least cost in all."""
+    from scipy.optimize import linear_sum_assignment  # half a second to load, and seldom needed
+
+    lines = list(dict.fromkeys(p.line for own in wanting.values() for p in own))
+    costs = np.full((len(wanting), len(lines) + len(wanting)), NEVER)
+    for n, own in enumerate(wanting.values()):
+        costs[n, len(lines) + n] = NONE
         for p in own:
-            columns.setdefault((p.axis, p.row, p.start, p.end), len(columns))
-    none = 20.0
-    costs = np.full((len(which), len(columns) + len(which)), 1e3)
-    for n, i in enumerate(which):
-        costs[n, len(columns) + n] = none
-        for p in fitting[i]:
-            costs[n, columns[p.axis, p.row, p.start, p.end]] = p.cost
-    places = {c: key for key, c in columns.items()}
+            costs[n, lines.index(p.line)] = p.cost
+    which = list(wanting)
+    out: dict[int, _Pair] = {}
     for n, c in zip(*linear_sum_assignment(costs), strict=True):
-        if c in places and costs[n, c] < none:
-            i = which[int(n)]
-            p = next(q for q in fitting[i] if (q.axis, q.row, q.start, q.end) == places[int(c)])
-            found[i] = _said(p, scale, fits=True)
-            taken.add(p)
+        if c < len(lines) and costs[n, c] < NONE:
+            out[which[n]] = next(p for p in wanting[which[n]] if p.line == lines[c])
+    return out
 
 
 def _fits(p: _Pair, number: Number, scale: float) -> bool:

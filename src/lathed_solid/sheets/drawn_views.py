@@ -18,12 +18,10 @@ from scipy.sparse import coo_matrix
 from scipy.sparse.csgraph import connected_components
 from scipy.spatial import cKDTree
 
-from lathed_solid.sheets.strokes import Linework, Stroke
+from lathed_solid.sheets.strokes import WIDE, Linework, Stroke
 from lathed_solid.sheets.title_block import tables
 
 Array = Any
-#: outlines are at least this share of the widest stroke that is no border
-WIDE = 0.7
 #: all strokes alike: widths that differ by less tell nothing
 ALIKE = 1.15
 #: a border reaches over this share of the sheet both ways

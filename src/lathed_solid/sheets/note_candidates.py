@@ -15,25 +15,34 @@ LONGEST = 160
 BARE = re.compile(r"[⌀R□]?\s*\d*[.,]?\d+|\d*[.,]?\d+°")
 
 
-def offers(notes: Sequence[dict[str, Any]], unit: LengthUnit, drawn: str) -> list[dict[str, Any]]:
-    """The notes (text, box, angle, span) that can be callouts, with their plain meaning. On a drawing in the other unit
-    (``drawn``) a bare size says its own.
+def offers(
+    notes: Sequence[dict[str, Any]], unit: LengthUnit, drawn: str
+) -> tuple[list[dict[str, Any]], list[dict[str, Any]]]:
+    """The notes (text, box, angle, span) that can be callouts, with their plain meaning; and those that are left, with
+    why. On a drawing in the other unit (``drawn``) a bare size says its own.
     """
     named = "" if drawn == unit else f" {drawn}"
-    return [{**n, **read} for n in notes if (read := _read(n["text"], unit, named)) is not None]
+    taken, left = [], []
+    for note in notes:
+        read, why = _read(note["text"], unit, named)
+        if read is None:
+            left.append({"text": note["text"], "box": note["box"], "why": why})
+        else:
+            taken.append({**note, **read})
+    return taken, left
 
 
-def _read(text: str, unit: LengthUnit, named: str) -> dict[str, str] | None:
-    """The text as a note, and its meaning, when all of it reads as one."""
-    if named and not BARE.fullmatch(text):
-        return None
-    text += named if not text.endswith("°") else ""
+def _read(text: str, unit: LengthUnit, named: str) -> tuple[dict[str, str] | None, str]:
+    """The text as a note, and its meaning, when all of it reads as one; else why not."""
     if len(text) > LONGEST or not any(c.isdigit() for c in text):
-        return None
+        return None, "no number" if len(text) <= LONGEST else f"longer than {LONGEST} characters"
+    if named and not BARE.fullmatch(text):
+        return None, f"drawn in{named}, and not one bare size"
+    text += named if not text.endswith("°") else ""
     try:
         meaning = read_note(text, unit)
-    except NoteError:
-        return None
+    except NoteError as exc:
+        return None, exc.what
     if meaning.unread or not meaning.clauses:
-        return None
-    return {"text": text, "plain": meaning.plain}
+        return None, f"not read: {' '.join(meaning.unread)}" if meaning.unread else "states nothing"
+    return {"text": text, "plain": meaning.plain}, ""

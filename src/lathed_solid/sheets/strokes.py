@@ -10,11 +10,13 @@ from typing import Any
 
 import numpy as np
 
-from lathed_solid.sheets.client import SheetError
+from lathed_solid.sheets.client import SheetError, answer
 
 Array = Any
 #: more points than this are no drawing of a part
 MOST_POINTS = 400_000
+#: outlines are at least this share of the widest stroke that is no border (ISO 128: dimensions are half as wide)
+WIDE = 0.7
 
 
 @dataclass(frozen=True)
@@ -64,15 +66,6 @@ def linework_of(text: str) -> Linework:
         raise SheetError("the linework of the sheet could not be read", rule=str(exc)) from None
 
 
-def read_linework(path: Path, page: int = 1, seconds: float = 60.0) -> Linework:
+def read_linework(path: Path, page: int = 1) -> Linework:
     """The linework of a page, read by a process with limits. Raises SheetError."""
-    import subprocess
-
-    try:
-        done = subprocess.run(command(path, page), capture_output=True, text=True, timeout=seconds, check=False)
-    except subprocess.TimeoutExpired:
-        raise SheetError(f"the sheet took more than {seconds:g} s to read", received=path.name) from None
-    if done.returncode != 0:
-        words = (done.stderr.strip().splitlines() or ["the reader ended"])[-1]
-        raise SheetError("the linework of the sheet could not be read", rule=words[:200], received=path.name)
-    return linework_of(done.stdout)
+    return linework_of(answer(command(path, page), path))

@@ -36,12 +36,8 @@ def main(args: list[str]) -> int:
     path, number, dpi, out = Path(args[0]), int(args[1]), float(args[2]), Path(args[3])
     unit: LengthUnit = "in" if args[4] == "in" else "mm"
     try:
-        found, picture = _found(path, number, dpi)
+        found, picture = read_file(path, number, dpi, unit)
         _save(picture, out)
-        notes, strokes = found.pop("notes"), found.pop("strokes", ())
-        told = offers(notes, unit, found.get("unit", unit))
-        told, scale = judged(told, strokes, found["width_mm"], found["height_mm"], unit)
-        found |= {"offers": told, "texts": len(notes), "scale": scale}
     except MemoryError:
         print("the sheet needs more memory than it may have", file=sys.stderr)
         return 1
@@ -59,6 +55,15 @@ def limited() -> None:
 
 
 Read = tuple[dict[str, Any], Any]
+
+
+def read_file(path: Path, number: int, dpi: float, unit: LengthUnit) -> Read:
+    """What is found on a page, and its picture."""
+    found, picture = _found(path, number, dpi)
+    notes, strokes = found.pop("notes"), found.pop("strokes", ())
+    told, left = offers(notes, unit, found.get("unit", unit))
+    told, scale = judged(told, strokes, found["width_mm"], found["height_mm"], unit)
+    return found | {"offers": told, "left": left, "texts": len(notes), "scale": scale}, picture
 
 
 def _save(picture: Any, out: Path) -> None:

@@ -154,8 +154,8 @@ class SheetCommands:
         sheet, unit = self.sheet, self.document.unit
         if sheet is None or apart <= 0:
             return
-        shown = length(apart * (sheet.across or (self.found.width if self.found else 100.0)), unit)
-        words = "distance on the paper" if sheet.across else "their distance (the sheet is not to scale yet)"
+        shown = length(apart * (self.across or (self.found.width if self.found else 100.0)), unit)
+        words = "distance on the paper" if self.across else "their distance (the sheet is not to scale yet)"
         evaluate = scope(self.document)
         given = self.ask.sizes(f"Two points, {shown} {unit} apart", [AskedSize(words, shown)], lambda: evaluate)
         if given is None:
@@ -169,9 +169,18 @@ class SheetCommands:
 
     def crop(self, picture: bytes, share: float) -> None:
         """A part of the page as a PNG, ``share`` of its width wide."""
-        sheet, paper = self.sheet, self.found.width if self.found is not None else PAPER
-        across = sheet.across if sheet is not None and sheet.across else paper
-        self.cropped.emit(picture, share * across, bool(sheet and sheet.across))
+        across = self.across
+        paper = self.found.width if self.found is not None else PAPER
+        self.cropped.emit(picture, share * (across or paper), across is not None)
+
+    @property
+    def across(self) -> float | None:
+        """How much of the part the page's width is, mm: by two points clicked, else by what its dimension lines agree
+        on; None where neither says it.
+        """
+        if self.sheet is not None and self.sheet.across:
+            return self.sheet.across
+        return self.found.width / self.found.scale if self.found is not None and self.found.scale else None
 
     # revisions ---------------------------------------------------------------------------------
     def new_revision(self) -> None:

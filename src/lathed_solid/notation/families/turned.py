@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 from typing import Any
 
 from lathed_solid.notation.clauses import Centre, Groove, Keyway, Knurl, Slot, Taper
@@ -106,10 +107,11 @@ def _close_keyway(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
         depth = plain.pop(0)
     if length is None and plain:
         length = plain.pop(0)
-    fits = [i.fit for i in (width, depth, length) if i is not None and i.fit]
+    fits = [i.fit for i in (width, depth, length) if i is not None and i.fit]  # it may stand behind the last size
     _left(run, plain, given, ("wide", "depth", "long"))
-    _tolerances(run, [i for i in (width, depth, length) if i is not None and not i.fit])
-    key = Keyway(width_mm=width.value, depth_mm=_size(depth), length_mm=_size(length), fit=fits[0] if fits else None)
+    _untaken(run, fits[1:])
+    key = Keyway(width_mm=width.value, depth_mm=_size(depth), length_mm=_size(length), fit=fits[0] if fits else None,
+                 **_limits(width=width, depth=depth, length=length))  # fmt: skip
     return {**_kept(fields), "kind": "keyway", "keyway": key}
 
 
@@ -123,10 +125,13 @@ def _close_groove(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
     if width is None or (diameter is None and depth is None):
         raise NoteError("a groove needs a width, and a diameter or a depth", hint="GROOVE 1.3 x Ø23.9")
     _left(run, plain, given, ("wide", "depth", "dia", "radius"))
-    _tolerances(run, [i for i in (width, depth, diameter) if i is not None])
+    _untaken(run, [i.fit for i in (depth, given.get("radius")) if i is not None and i.fit])
+    _tolerances(run, [i for i in (given.get("radius"),) if i is not None and not i.fit])
     ring = bool(re.search(r"CIRCLIP|RING", word.text, re.I)) or None
     groove = Groove(width_mm=width.value, diameter_mm=_size(diameter), depth_mm=_size(depth),
-                    radius_mm=_size(given.get("radius")), ring=ring)  # fmt: skip
+                    radius_mm=_size(given.get("radius")), ring=ring, fit=width.fit,
+                    diameter_fit=None if diameter is None else diameter.fit,
+                    **_limits(width=width, diameter=diameter, depth=depth))  # fmt: skip
     return {**_kept(fields), "kind": "groove", "groove": groove}
 
 
@@ -141,12 +146,13 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
     if length.value <= width.value:
         raise NoteError("a slot is longer than it is wide", column=word.column, received=length.value)
     _left(run, plain, given, ("wide", "long", "depth"))
-    _tolerances(run, [i for i in (width, length, depth) if i is not None])
+    _untaken(run, [i.fit for i in (length, depth) if i is not None and i.fit])
     run.say("the slot's length over all")
     through = fields.get("through") or None
     if through and depth is not None:
         raise NoteError("a slot is either THRU or has a depth, not both", hint="leave one of them out")
-    slot = Slot(width_mm=width.value, length_mm=length.value, depth_mm=_size(depth), through=through)
+    slot = Slot(width_mm=width.value, length_mm=length.value, depth_mm=_size(depth), through=through, fit=width.fit,
+                **_limits(width=width, length=length, depth=depth))  # fmt: skip
     return {**_kept(fields), "kind": "slot", "slot": slot}
 
 
@@ -160,6 +166,17 @@ def _kept(fields: Fields) -> Fields:
 def _left(run: Run, plain: list[Item], given: dict[str, Item], known: tuple[str, ...]) -> None:
     for item in (*plain, *(i for k, i in given.items() if k not in known)):
         run.leave(item)
+
+
+def _limits(**sizes: Item | None) -> dict[str, Any]:
+    """The limits of a detail's sizes, by the names of its fields."""
+    told = {name: i for name, i in sizes.items() if i is not None and i.fit is None}
+    return {f"{name}_{end}_mm": getattr(i, end) for name, i in told.items() for end in ("low", "high")}
+
+
+def _untaken(run: Run, fits: Sequence[str | None]) -> None:
+    for fit in fits:
+        run.unread.append(f"the class {fit}")
 
 
 def _tolerances(run: Run, sizes: list[Item]) -> None:

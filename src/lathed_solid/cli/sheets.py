@@ -1,0 +1,68 @@
+"""Commands about drawings by themselves."""
+
+from __future__ import annotations
+
+import json
+import math
+from pathlib import Path
+from typing import Any
+
+import click
+
+from lathed_solid.cli import printing
+from lathed_solid.cli.root import NOT_PROVEN, OK, cli
+from lathed_solid.errors import LathedError
+from lathed_solid.ledger import callouts_from_note
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.sheets.client import NoteCandidate, SheetPage, read_page
+
+
+@cli.command("read")
+@click.argument("sheet", type=click.Path(path_type=Path))
+@click.option("--unit", type=click.Choice(["mm", "in"]), default="mm", show_default=True)
+@click.option("--page", type=click.IntRange(1, 9999), default=1, help="Of a PDF with several pages.")
+@click.option("--json", "as_json", is_flag=True, help="Print it as JSON; boxes in shares of the page.")
+def read_command(sheet: Path, unit: LengthUnit, page: int, as_json: bool) -> int:
+    """The notes found on a drawing, and what their dimension lines say; exit 1 when a line contradicts its number."""
+    found = read_page(sheet, page, unit)
+    against = any(o.sure == "contradicted" for o in found.offers)
+    if as_json:
+        click.echo(json.dumps(_as_json(found, unit) | {"ok": not against}, ensure_ascii=False, indent=1))
+    else:
+        printing.print_sheet(found)
+    return NOT_PROVEN if against else OK
+
+
+def _as_json(found: SheetPage, unit: LengthUnit) -> dict[str, Any]:
+    return {
+        "pages": found.pages,
+        "width_mm": found.width,
+        "height_mm": found.height,
+        "scale": found.scale,
+        "offers": [_offer(o, unit) for o in found.offers],
+        "left": [{"text": text, "why": why} for text, why in found.left],
+    }
+
+
+def _offer(o: NoteCandidate, unit: LengthUnit) -> dict[str, Any]:
+    span = o.span
+    return {
+        "text": o.text,
+        "plain": o.plain,
+        "values_mm": _values(o.text, unit),
+        "sure": o.sure,
+        "why": o.why,
+        "box": list(o.box),
+        "angle": o.angle,
+        "drawn_mm": o.drawn,
+        "span": None if span is None else {"along": span.along, "from": span.start, "to": span.end},
+    }
+
+
+def _values(text: str, unit: LengthUnit) -> list[float]:
+    """The sizes that a note states, mm or degrees."""
+    try:
+        callouts = callouts_from_note(text, 1, unit)
+    except LathedError:
+        return []
+    return [math.degrees(c.nominal) if c.kind == "angle" else c.nominal for c in callouts]
