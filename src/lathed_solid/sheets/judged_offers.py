@@ -1,8 +1,9 @@
 """What the drawing's own lengths say of the notes found on it: sure, doubtful or contradicted, with why. Worker only.
 
 A note that is one length or one diameter is measured against its dimension line (``dimension_lines``), or against what
-a DXF dimension measures itself. A length whose line was found gets its span: places of the drawing in the part's unit,
-counted from the lowest stop along that direction, so that stops of several dimensions on one edge bear one name.
+a DXF dimension measures itself. A size whose line was found gets its span: places of the drawing in the part's unit,
+so that stops of several dimensions on one edge bear one name. What lies apart on the sheet is another view's and runs
+along a direction of its own: ``y``, then ``y2``; each counts from its lowest stop.
 """
 
 from __future__ import annotations
@@ -21,6 +22,8 @@ from lathed_solid.sheets.dimension_lines import Followed, Number, Stroke, follow
 LINEAR, CERTAIN = ("length", "diameter", "hole diameter", "square"), ("length", "square")
 #: stops on one edge are no farther apart, mm on the page
 SAME = 0.35
+#: definition points of a DXF that are one, in its unit
+SLACK = 1e-3
 #: a DXF dimension's number is what it measures within this, mm, beside its rounding
 EXACT = 1e-3
 
@@ -36,7 +39,7 @@ def judged(
     numbers = [_number(offers[i], sizes[i], width, height, unit) for i in asked]  # type: ignore[arg-type]
     lines, scale = follow(strokes, numbers) if strokes else ([None] * len(numbers), None)
     found = dict(zip(asked, lines, strict=True))
-    places = _places([f for f in lines if f is not None and f.fits], scale, unit)
+    one = (scale or 1.0) * (MM_PER_INCH if unit == "in" else 1.0)
     out = []
     for i, offer in enumerate(offers):
         told = {k: v for k, v in offer.items() if k != "measured_mm"}
@@ -46,8 +49,8 @@ def judged(
         elif "measured_mm" in offer:
             out.append({**told, **_measured(size, float(offer["measured_mm"]), unit)})
         else:
-            out.append({**told, **_followed(size, found[i], scale, places, unit)})
-    return out, scale
+            out.append({**told, **_followed(size, found[i], scale, one, unit)})
+    return _by_view(out, SAME / one if strokes else SLACK), scale
 
 
 def _size(text: str, unit: LengthUnit) -> Callout | None:
@@ -78,37 +81,44 @@ def _measured(size: Callout, measured: float, unit: LengthUnit) -> dict[str, Any
 
 
 def _followed(
-    size: Callout, line: Followed | None, scale: float | None, places: dict[tuple[str, float], float], unit: LengthUnit
+    size: Callout, line: Followed | None, scale: float | None, one: float, unit: LengthUnit
 ) -> dict[str, Any]:
     if line is None:
         unsure = scale is not None and size.role in CERTAIN
         why = "no dimension line was found for it" if unsure else ""
         return {"sure": "doubtful" if unsure else "sure", "why": why}
+    told: dict[str, Any] = {"sure": "sure", "why": "", "drawn": line.drawn}
     if not line.fits:
         why = f"its line is drawn {_said(line.drawn, unit)} long at {ratio(scale or 1.0)}"
-        return {"sure": "contradicted", "why": why, "drawn": line.drawn}
-    told: dict[str, Any] = {"sure": "sure", "why": "", "drawn": line.drawn}
-    ends = places[line.along, line.start], places[line.along, line.end]
-    if size.role == "length" and ends[0] != ends[1]:
-        told["span"] = [line.along, *ends]
-    return told
+        told |= {"sure": "contradicted", "why": why}
+    return told | {"span": [line.along, line.start / one, line.end / one]}
 
 
-def _places(lines: Sequence[Followed], scale: float | None, unit: LengthUnit) -> dict[tuple[str, float], float]:
-    """Every stop, (direction, place on the page), as a place of the part from the lowest one, in the drawing's unit."""
-    out: dict[tuple[str, float], float] = {}
-    one = (scale or 1.0) * (MM_PER_INCH if unit == "in" else 1.0)
+def _by_view(offers: list[dict[str, Any]], same: float) -> list[dict[str, Any]]:
+    """Spans along a direction for each group of them that overlap, from its lowest stop; stops within ``same`` as one."""
+    renamed: dict[tuple[str, float, float], list[Any]] = {}
     for along in ("x", "y"):
-        stops = sorted({u for f in lines if f.along == along for u in (f.start, f.end)})
-        first = before = None
-        for u in stops:
-            if first is None:
-                first = u
-            if before is not None and u - before[0] <= SAME:
-                out[along, u] = out[along, before[0]]
+        spans = sorted({(o["span"][1], o["span"][2]) for o in offers if o.get("span") and o["span"][0] == along})
+        groups: list[list[tuple[float, float]]] = []
+        for span in spans:
+            if groups and span[0] <= max(b for _, b in groups[-1]) + same:
+                groups[-1].append(span)
             else:
-                out[along, u] = round((u - first) / one, 3 if unit == "in" else 2)
-            before = (u,)
+                groups.append([span])
+        for n, group in enumerate(groups, 1):
+            places = _places(sorted(u for span in group for u in span), same)
+            for a, b in group:
+                renamed[along, a, b] = [along if n == 1 else f"{along}{n}", places[a], places[b]]
+    return [{**o, "span": renamed[tuple(o["span"])]} if o.get("span") else o for o in offers]
+
+
+def _places(stops: Sequence[float], same: float) -> dict[float, float]:
+    """Every stop as a place from the lowest one; those no farther apart than ``same`` as one."""
+    out: dict[float, float] = {}
+    before = stops[0]
+    for u in stops:
+        out[u] = out[before] if u - before <= same and before in out else round(u - stops[0], 3)
+        before = u
     return out
 
 

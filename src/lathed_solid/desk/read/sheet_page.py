@@ -81,6 +81,7 @@ class SheetsPage(QWidget):
         self.sheets.activated.connect(lambda i: self.commands.turn_to(i + 1))
         self.where = QLabel()
         self.where.setFont(theme.narrow(12))
+        self.where.setContentsMargins(6, 0, 6, 0)
         work = self.commands
         buttons = (
             ("open a sheet…", work.open, "a PDF, DXF, PNG or JPEG"),
