@@ -268,3 +268,26 @@ def test_a_unit_is_wrong_only_when_the_other_one_fits() -> None:
     assert wrong_unit(callout.nominal, callout) == "" and wrong_unit(callout.nominal * 1.5, callout) == ""
     assert "inches" in wrong_unit(callout.nominal / 25.4, callout)
     assert "millimetres" in wrong_unit(callout.nominal * 25.4, callout)
+
+
+def test_the_title_block_is_taken_when_it_is_asked_for() -> None:
+    from lathed_solid.ledger.limits import Iso2768
+    from lathed_solid.sheets.title_words import Title
+
+    reader = laid()
+    said = Title("CuSn8", Iso2768(letter="f"), "in", 2.0)
+    reader.commands.take_title()
+    assert reader.words == "no title block was read here"
+    reader.commands.show_page(replace(page(), title=said))
+    assert set(reader.commands.untaken_title) == {"material", "general", "unit"}
+    reader.commands.take_title()
+    d = reader.document
+    assert (d.material, d.general, d.unit) == ("CuSn8", Iso2768(letter="f"), "in") and "CuSn8" in reader.words
+    reader.commands.take_title()
+    assert reader.document == d and "says what the part says" in reader.words
+    # with callouts on it the unit stays: their notes were read in it
+    later = laid("25")
+    later.commands.take_all()
+    later.commands.show_page(replace(page("25"), title=said))
+    later.commands.take_title()
+    assert later.document.unit == "mm" and later.document.material == "CuSn8"

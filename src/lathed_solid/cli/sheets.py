@@ -39,9 +39,16 @@ def _as_json(found: SheetPage, unit: LengthUnit) -> dict[str, Any]:
         "width_mm": found.width,
         "height_mm": found.height,
         "scale": found.scale,
+        "title": _title(found),
         "offers": [_offer(o, unit) for o in found.offers],
         "left": [{"text": text, "why": why} for text, why in found.left],
     }
+
+
+def _title(found: SheetPage) -> dict[str, Any]:
+    said = found.title
+    general = None if said.general is None else str(said.general)
+    return {"material": said.material, "general": general, "unit": said.unit, "scale": said.scale}
 
 
 def _offer(o: NoteCandidate, unit: LengthUnit) -> dict[str, Any]:

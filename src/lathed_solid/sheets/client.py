@@ -13,8 +13,10 @@ from typing import Any, Literal
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Span
 from lathed_solid.quantity import LengthUnit
+from lathed_solid.sheets.title_words import Title, title
 
 DPI = 150.0
+UNTITLED = Title()
 #: where nobody looks at the picture
 COARSE = 20.0
 Box = tuple[float, float, float, float]
@@ -57,6 +59,7 @@ class SheetPage:
     texts: int
     scale: float | None = None
     left: tuple[tuple[str, str], ...] = ()
+    title: Title = UNTITLED
 
 
 def command(path: Path, page: int, out: Path, dpi: float = DPI, unit: LengthUnit = "mm") -> list[str]:
@@ -108,7 +111,7 @@ def page_of(text: str) -> SheetPage:
         scale = None if found.get("scale") is None else float(found["scale"])
         left = tuple((str(t["text"]), str(t["why"])) for t in found.get("left", ()))
         pages, width, height = int(found["pages"]), float(found["width_mm"]), float(found["height_mm"])
-        return SheetPage(pages, width, height, offers, int(found["texts"]), scale, left)
+        return SheetPage(pages, width, height, offers, int(found["texts"]), scale, left, title(found.get("title")))
     except (ValueError, KeyError, TypeError) as exc:
         raise SheetError("the sheet could not be read", rule=str(exc)) from None
 

@@ -21,7 +21,8 @@ from PIL import Image, ImageChops, ImageDraw
 
 from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ
 from lathed_solid.quantity.units import MM_PER_INCH
-from lathed_solid.sheets.texts import TextLine, notes_of_lines
+from lathed_solid.sheets.texts import TextLine, sorted_lines
+from lathed_solid.sheets.title_words import title_of
 
 MOST_ENTITIES = 200_000
 #: pixels across; drawn at twice that and reduced, which smooths
@@ -59,10 +60,11 @@ def read(path: Path) -> tuple[dict[str, Any], Any]:
     k = POINTS * factor
     rules = [(a * k - low[0] * k, b * k - low[1] * k, c * k - low[0] * k, d * k - low[1] * k)
              for a, b, c, d in lines.rules()]  # fmt: skip
+    texts, furniture = sorted_lines(_texts(space, low, k), rules, width * k, height * k)
     notes: list[Note] = [
         {"text": t.text, "angle": t.angle, "box": [t.box[0] / width / k, 1 - t.box[3] / height / k,
                                                    t.box[2] / width / k, 1 - t.box[1] / height / k]}
-        for t in notes_of_lines(_texts(space, low, k), rules, width * k, height * k)
+        for t in texts
     ]  # fmt: skip
     for text, x, y, size, angle, span, measured in [*_dimensions(space), *_paragraphs(space)]:
         reach, tall = 0.32 * size * max(len(k) for k in text.split("\n")), 0.6 * size
@@ -75,7 +77,8 @@ def read(path: Path) -> tuple[dict[str, Any], Any]:
         right, bottom = (x + dx - low[0]) / width, 1 - (y - dy - low[1]) / height
         note: Note = {"text": text, "angle": round(angle) % 360, "box": [left, top, right, bottom]}
         notes.append(note | ({"span": span} if span else {}) | ({"measured_mm": measured * factor} if measured else {}))
-    page = {"pages": 1, "width_mm": width * factor, "height_mm": height * factor, "notes": notes, "unit": unit}
+    page = {"pages": 1, "width_mm": width * factor, "height_mm": height * factor, "notes": notes, "unit": unit,
+            "title": title_of(furniture)}  # fmt: skip
     return page, lines.paint(low, width, height)
 
 

@@ -95,7 +95,7 @@ def _followed(
 
 
 def _by_view(offers: list[dict[str, Any]], same: float) -> list[dict[str, Any]]:
-    """Spans along a direction for each group of them that overlap, from its lowest stop; stops within ``same`` as one."""
+    """Spans along a direction for each group that overlaps, from its lowest stop; stops within ``same`` as one."""
     renamed: dict[tuple[str, float, float], list[Any]] = {}
     for along in ("x", "y"):
         spans = sorted({(o["span"][1], o["span"][2]) for o in offers if o.get("span") and o["span"][0] == along})

@@ -59,28 +59,32 @@ class TextLine:
 
 def notes_of(chars: Sequence[Char], rules: Sequence[Rule], width: float, height: float) -> list[Text]:
     """The notes of a page of ``width`` x ``height`` points, the rules being its straight level and upright strokes."""
-    return notes_of_lines(_lines(chars), rules, width, height)
+    return sorted_lines(lines_of(chars), rules, width, height)[0]
 
 
-def notes_of_lines(lines: Sequence[TextLine], rules: Sequence[Rule], width: float, height: float) -> list[Text]:
-    """The notes of a page from its lines of text; what is furniture of the sheet is left out."""
+def sorted_lines(
+    lines: Sequence[TextLine], rules: Sequence[Rule], width: float, height: float
+) -> tuple[list[Text], list[str]]:
+    """The notes of a page from its lines of text, without the sheet's furniture; and the texts of its tables."""
     stacked, rest = _stacked(list(lines))
     notes = [(group, text, _box(group)) for group, text in stacked + _joined(rest)]
     places = [(text, (b[0] + b[2]) / 2 / width, (b[1] + b[3]) / 2 / height) for _, text, b in notes]
     marks = zone_marks(places)
     regions = tables(rules, width, height)
-    return [
+    furniture = {n for n, (_, x, y) in enumerate(places) if inside(x * width, y * height, regions)}
+    found = [
         Text(text.translate(DIAMETERS), box, group[0].angle, group[0].size)
-        for n, (group, text, box) in enumerate(notes)
-        if n not in marks and not inside(places[n][1] * width, places[n][2] * height, regions)
-    ]
+        for n, (group, text, box) in enumerate(notes) if n not in marks and n not in furniture
+    ]  # fmt: skip
+    return found, [line.text for n in sorted(furniture) for line in notes[n][0]]
 
 
 def _axes(angle: int) -> tuple[float, float]:
     return math.cos(math.radians(angle)), math.sin(math.radians(angle))
 
 
-def _lines(chars: Sequence[Char]) -> list[TextLine]:
+def lines_of(chars: Sequence[Char]) -> list[TextLine]:
+    """Characters of one angle and one baseline, as lines of text."""
     by_angle: dict[int, list[tuple[float, float, Char]]] = {}
     for c in chars:
         ca, sa = _axes(c.angle)

@@ -20,6 +20,7 @@ from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.client import levels
 from lathed_solid.sheets.judged_offers import judged
 from lathed_solid.sheets.note_candidates import offers
+from lathed_solid.sheets.title_words import title_of
 
 CPU_S, MEMORY = 30, 2 << 30
 MM = MM_PER_INCH / 72
@@ -92,17 +93,19 @@ def _found(path: Path, number: int, dpi: float) -> Read:
 
 def _pdf(path: Path, number: int, dpi: float) -> Read:
     from lathed_solid.sheets.pdf import Page
-    from lathed_solid.sheets.texts import notes_of
+    from lathed_solid.sheets.texts import lines_of, sorted_lines
 
     page = Page(path, number)
     w, h = page.width, page.height
+    texts, furniture = sorted_lines(lines_of(page.chars()), page.rules(), w, h)
     notes = [
         {"text": t.text, "angle": t.angle,
          "box": [t.box[0] / w, 1 - t.box[3] / h, t.box[2] / w, 1 - t.box[1] / h]}
-        for t in notes_of(page.chars(), page.rules(), w, h)[:MOST_NOTES]
+        for t in texts[:MOST_NOTES]
     ]  # fmt: skip
     strokes = [([(x * MM, y * MM) for x, y in run], wide * MM, dashed) for run, wide, dashed in page.strokes()]
-    found = {"pages": page.count, "width_mm": w * MM, "height_mm": h * MM, "notes": notes, "strokes": strokes}
+    found = {"pages": page.count, "width_mm": w * MM, "height_mm": h * MM, "notes": notes, "strokes": strokes,
+             "title": title_of(furniture)}  # fmt: skip
     return found, page.picture(dpi)
 
 

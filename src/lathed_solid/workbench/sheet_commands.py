@@ -229,6 +229,29 @@ class SheetCommands:
                 self.edited.emit("balloons follow the sheet", lambda d: moved(d, changes, number, page))
         self.compared.emit(None, False)
 
+    @property
+    def untaken_title(self) -> dict[str, Any]:
+        """What the page's title block says and the document does not, by the document's fields. The unit only while
+        nothing is written in another.
+        """
+        if self.found is None:
+            return {}
+        said, d = self.found.title, self.document
+        started = bool(d.callouts or d.steps)
+        told = {"material": said.material, "general": said.general, "unit": None if started else said.unit}
+        return {k: v for k, v in told.items() if v is not None and v != getattr(d, k)}
+
+    def take_title(self) -> None:
+        """Material, general tolerance and unit as the title block says them, in one edit."""
+        new = self.untaken_title
+        if new:
+            self.edited.emit("the title block", lambda d: d.model_copy(update=new))
+            self.told.emit(f"taken from the title block: {', '.join(str(v) for v in new.values())}", False)
+        elif self.found is not None:
+            words = self.found.title.words
+            said = f"the title block says what the part says: {words}" if words else "no title block was read here"
+            self.told.emit(said, not words)
+
     def take_all(self) -> None:
         """Every note found on the page that is not taken yet, as callouts, in one edit; those that their own dimension
         lines contradict are left to be looked at.

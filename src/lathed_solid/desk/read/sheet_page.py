@@ -37,6 +37,9 @@ from lathed_solid.sheets.client import NoteCandidate, ratio
 from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.sheet_commands import SHEET_FILES, SheetCommands
 
+#: scales that differ by no more are one
+SAME_SCALE = 0.01
+
 
 class QtSheetPrompts:
     """What work on sheets asks, as dialogs."""
@@ -96,6 +99,7 @@ class SheetsPage(QWidget):
                 work.take_all,
                 "every note found on the page becomes a callout where it stands; not those that their lines contradict",
             ),
+            ("title block", work.take_title, "material, general tolerance and unit as the title block says them"),
             ("new revision…", work.new_revision, "another file in this sheet's place; asks what changed"),
             ("what changed", work.ask_changes, "compare the callouts here with the notes on the page"),
             ("scale…", work.start_measuring, "two clicks: measure on the sheet, or bring it to scale"),
@@ -249,6 +253,17 @@ class SheetsPage(QWidget):
         self._turn()
         self._mark()
         self.commands.show_page(found)
+        self._tell_title(found)
+
+    def _tell_title(self, found: SheetPage) -> None:
+        """What the title block says beside the rest of the sheet and the part."""
+        new, said = self.commands.untaken_title, found.title.scale
+        self.buttons["title block"].setEnabled(bool(found.title.words))
+        if said is not None and found.scale is not None and abs(said / found.scale - 1) > SAME_SCALE:
+            words = f"the title block says {ratio(said)}, the dimension lines {ratio(found.scale)}"
+            self.commands.told.emit(words, True)
+        elif new:
+            self.commands.told.emit(f"the title block says {found.title.words}: take it by the button above", False)
 
     # taking callouts ---------------------------------------------------------------------------
     def _take_offer(self, offer: NoteCandidate) -> None:

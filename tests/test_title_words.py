@@ -1,0 +1,73 @@
+"""Title blocks read: what is beyond doubt and nothing else."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from lathed_solid.demo import DEMOS
+from lathed_solid.demo.sheets import SHEETS
+from lathed_solid.ledger.limits import InchBlock, Iso2768
+from lathed_solid.sheets.client import read_page
+from lathed_solid.sheets.title_words import Title, title, title_of
+
+
+@pytest.mark.parametrize("kind", ["pdf", "dxf"])
+@pytest.mark.parametrize("name", ["pedestal", "winch-spindle", "ratchet-wheel", "gland-nut", "crank-hub"])
+def test_the_demo_sheets_say_what_their_parts_say(name: str, kind: str) -> None:
+    part, found = DEMOS[name](), read_page(SHEETS / f"{name}.{kind}", 1, "in" if name == "pedestal" else "mm")
+    assert (found.title.material, found.title.unit) == (part.material, part.unit)
+    assert str(found.title.general) == str(part.general)
+    assert found.scale is None or found.scale == pytest.approx(found.title.scale, rel=1e-3)
+
+
+@pytest.mark.parametrize(
+    ("text", "said"),
+    [
+        ("S235JR", {"material": "S235 steel"}),
+        ("42CrMo4+QT", {"material": "42CrMo4 steel"}),
+        ("EN AW 6082", {"material": "EN AW-6082"}),
+        ("CuSn 8", {"material": "CuSn8"}),
+        ("General tolerances ISO 2768-mK", {"general": {"kind": "iso2768", "letter": "m"}}),
+        ("ISO 2768 - f", {"general": {"kind": "iso2768", "letter": "f"}}),
+        ("All dimensions in inches", {"unit": "in"}),
+        ("Units: mm", {"unit": "mm"}),
+        ("SCALE 1:2", {"scale": 0.5}),
+        ("Scale: 2/1", {"scale": 2.0}),
+        (".XX ±.01  .XXX ±.005", {"general": InchBlock().model_dump()}),
+        ("steel", {}),
+        ("ISO 2768-x", {}),
+        ("in the shop", {}),
+        ("1:2", {}),
+        ("scale 1:0", {}),
+        (".XX ±7", {}),
+        ("", {}),
+    ],
+)
+def test_a_text_says_what_is_beyond_doubt(text: str, said: dict[str, object]) -> None:
+    assert title_of([text]) == said
+
+
+def test_what_two_texts_say_differently_is_left_out() -> None:
+    assert title_of(["scale 1:1", "scale 1:2", "mm", "units: mm"]) == {"unit": "mm"}
+    assert title({"material": "unobtainium", "general": {"kind": "iso2768", "letter": "q"}, "scale": -1}) == Title()
+    assert title("nothing") == Title()
+    whole = title({"material": "CuSn8", "general": {"kind": "iso2768", "letter": "c"}, "unit": "in", "scale": 2})
+    assert whole == Title("CuSn8", Iso2768(letter="c"), "in", 2.0) and whole.words == "CuSn8 · ISO 2768-c · in"
+
+
+@given(st.lists(st.text(max_size=60), max_size=6))
+def test_no_text_breaks_it(texts: list[str]) -> None:
+    assert set(title_of(texts)) <= {"material", "general", "unit", "scale"}
+    assert isinstance(title(title_of(texts)), Title)
+
+
+def test_a_sheet_that_is_none_is_told(tmp_path: Path) -> None:
+    from lathed_solid.sheets import SheetError
+
+    (tmp_path / "a.pdf").write_text("%PDF-nothing")
+    with pytest.raises(SheetError, match="could not be read"):
+        read_page(tmp_path / "a.pdf")
