@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+import random
 import subprocess
 from pathlib import Path
 from typing import Any
@@ -149,6 +150,13 @@ def test_nothing_to_follow_says_nothing() -> None:
     assert follow(row(0, 10), []) == ([], None)
     many = [([(0.0, k * 0.01), (5.0, k * 0.01)], 0.2, False) for k in range(130_000)]
     assert follow(many, [above(0, 10, 10)]) == ([None], None)
+    # one number agrees with any scale; and lines at random with none
+    assert follow(row(0, 10), [above(0, 10, 7)]) == ([None], None)
+    r = random.Random(4)
+    places = [(r.uniform(0, 400), r.uniform(0, 280)) for _ in range(4000)]
+    lines = [([(x, y), (x + 8, y)] if n % 2 else [(x, y), (x, y + 8)], 0.2, False) for n, (x, y) in enumerate(places)]
+    numbers = [Number((x, y, x + 6, y + 3), 0, r.uniform(5, 80)) for x, y in places[:200]]
+    assert follow(lines, numbers) == ([None] * 200, None)
 
 
 def test_the_command_tells_what_lines_say(tmp_path: Path) -> None:

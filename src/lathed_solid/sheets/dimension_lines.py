@@ -46,10 +46,14 @@ SHARE, CLOSE = 0.0005, 0.12
 #: bins of the vote, and the usual scales that it is drawn to
 BIN = 0.006
 SCALES = tuple(s * 10.0**n for n in (-2, -1, 0, 1) for s in (1.0, 2.0, 2.5, 5.0))
+#: so many numbers, and this share of those that stand at lines, have to agree on a scale
+LEAST_AGREEING, AGREEING = 2, 1 / 3
 #: a second scale needs as many numbers
 SECOND = 3
 #: a pair up to this cost is clearly the number's own, when the next one costs so much more
 CLEAR, APART = 0.8, 0.25
+#: a pair that costs more is nobody's, though its length fits
+FARTHEST = 2.1
 #: what it costs that a number gets no pair, and one that does not fit
 NONE, NEVER = 20.0, 1e3
 #: more segments than this are not followed
@@ -112,6 +116,8 @@ def follow(strokes: Sequence[Stroke], numbers: Sequence[Number]) -> tuple[list[F
         return found, None
     taken: set[_Pair] = set()
     _give(range(len(numbers)), numbers, pairs, scale, found, taken)
+    if sum(p.cost <= CLEAR for p in taken) < max(LEAST_AGREEING, AGREEING * sum(bool(p) for p in pairs)):
+        return [None] * len(numbers), None  # numbers among lines that are no dimensions
     scales = [scale]
     left = [i for i, f in enumerate(found) if f is None]
     second = _vote([numbers[i] for i in left], [pairs[i] for i in left])
@@ -125,7 +131,7 @@ def follow(strokes: Sequence[Stroke], numbers: Sequence[Number]) -> tuple[list[F
         if found[i] is None:
             own = [p for p in pairs[i] if (p.axis, p.start, p.end) not in spoken]
             clear = own and own[0].cost <= CLEAR and (len(own) == 1 or own[1].cost >= own[0].cost + APART)
-            if clear and not any(_fits(own[0], number, s) for s in scales):
+            if clear and number.value > 0 and not any(_fits(own[0], number, s) for s in scales):
                 found[i] = _said(own[0], scale, fits=False)
     return found, scale
 
@@ -318,4 +324,4 @@ def _assigned(wanting: dict[int, list[_Pair]]) -> dict[int, _Pair]:
 
 def _fits(p: _Pair, number: Number, scale: float) -> bool:
     off = abs(p.length - number.value * scale)
-    return off <= CLOSE + SHARE * number.value * scale + number.rounding * scale
+    return p.cost <= FARTHEST and off <= CLOSE + SHARE * number.value * scale + number.rounding * scale
