@@ -203,6 +203,35 @@ def test_chains_fill_themselves_and_contradicted_numbers_are_left(bench: Bench, 
     assert len(bench.session.document.callouts) == len(drawn)
 
 
+def test_an_unread_sheet_is_gone_through_at_one_key_a_callout(bench: Bench, tmp_path: Path) -> None:
+    from drawn_dimensions import sheet
+
+    drawn, _scale = sheet(61, tmp_path / "slipped.pdf", 1)
+    bench.show(ls.new_part("from paper"))
+    bench.window.bench.show_desk("read")
+    _open(bench, tmp_path / "slipped.pdf")
+    page = bench.window.panes.read_page.sheets
+    page.buttons["one by one"].click()
+    pane = page.revision
+    total = len(pane.model.rows)
+    assert (
+        pane.title.text() == f"FOUND — {total} to answer, 0 in the ledger, 1 contradicted by their lines"
+        and total >= len(drawn)
+    )
+    asked = 0
+    while pane.model.rows:
+        change = pane.view.current_row()
+        assert change.offer == page.view._shown
+        if change.offer.sure == "contradicted":
+            assert "its line is drawn" in pane.model.columns[-1].tip(change)
+            QTest.mouseClick(pane.keep, Qt.MouseButton.LeftButton)
+        else:
+            QTest.mouseClick(pane.take, Qt.MouseButton.LeftButton)
+        asked += 1
+        assert asked <= total
+    assert asked == total and len(bench.session.document.callouts) == total - 1
+
+
 def test_the_audit_before_modelling_and_a_stack(bench: Bench) -> None:
     bench.show(DEMOS["pedestal-as-drawn"]())
     w = bench.window

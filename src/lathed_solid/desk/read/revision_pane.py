@@ -1,7 +1,7 @@
-"""A new revision of a sheet, asked callout by callout: what stands in the ledger, what stands on the sheet now.
+"""A sheet gone through note by note, a new revision or one not read yet: what the ledger says, what the sheet says now.
 
 Callouts that are the same follow their notes without a question; each of the others is taken or kept by one key, and
-every answer is an edit of its own.
+every answer is an edit of its own. A note that its own dimension line contradicts says so.
 """
 
 from __future__ import annotations
@@ -17,6 +17,20 @@ from lathed_solid.part.revision import Change
 
 WORDS = {"changed": "≠ changed", "gone": "− gone", "new": "+ not in the ledger", "same": "= the same"}
 TAKE = {"changed": "take the new size", "gone": "remove the callout", "new": "take it as a callout", "same": "take"}
+
+
+def _sure(change: Change) -> str:
+    return "sure" if change.offer is None else change.offer.sure
+
+
+def _says(change: Change) -> str:
+    """How the sheet and the ledger stand, and what the note's own line says."""
+    return {"contradicted": "≠ its own line", "doubtful": "? no line found"}.get(_sure(change), WORDS[change.kind])
+
+
+def _why(change: Change) -> str:
+    why = change.offer.why if change.offer is not None else ""
+    return f"{WORDS[change.kind]}; {_sure(change)}: {why}" if why else WORDS[change.kind]
 
 
 class RevisionPane(QWidget):
@@ -36,7 +50,7 @@ class RevisionPane(QWidget):
             Column("balloon", lambda c: str(c.balloon or ""), look="balloon", width=58),
             Column("in the ledger", lambda c: c.was.replace("\n", " "), look="sheet", width=130, tip=lambda c: c.was),
             Column("on the sheet", lambda c: c.now.replace("\n", " "), look="sheet", width=170, tip=lambda c: c.now),
-            Column("", lambda c: WORDS[c.kind], width=120),
+            Column("", _says, width=150, tip=_why),
         ])  # fmt: skip
         self.view = RowView(self.model)
         self.view.setAccessibleName("what the sheet changed")
@@ -70,7 +84,12 @@ class RevisionPane(QWidget):
         """What needs an answer; those kept before are not asked again."""
         same = sum(1 for c in changes if c.kind == "same")
         asked = [c for c in changes if c.kind != "same" and self._key(c) not in self.kept]
-        self.title.setText(f"REVISION — {len(asked)} to answer, {same} callouts are the same")
+        against = sum(_sure(c) == "contradicted" for c in asked)
+        if asked and all(c.kind == "new" for c in asked):
+            said = f"FOUND — {len(asked)} to answer, {same} in the ledger"
+        else:
+            said = f"REVISION — {len(asked)} to answer, {same} callouts are the same"
+        self.title.setText(said + (f", {against} contradicted by their lines" if against else ""))
         row = self.view.currentIndex().row()
         self.model.set_rows(asked)
         for button in (self.take, self.keep):
@@ -85,6 +104,7 @@ class RevisionPane(QWidget):
 
     def _look(self, change: Change | None) -> None:
         self.take.setText(TAKE[change.kind] if change is not None else "take")
+        self.keep.setText("leave it" if change is not None and change.kind == "new" else "keep as it is")
         self.looked_at.emit(change)
 
     def _take(self) -> None:

@@ -101,7 +101,11 @@ class SheetsPage(QWidget):
             ),
             ("title block", work.take_title, "material, general tolerance and unit as the title block says them"),
             ("new revision…", work.new_revision, "another file in this sheet's place; asks what changed"),
-            ("what changed", work.ask_changes, "compare the callouts here with the notes on the page"),
+            (
+                "one by one",
+                work.ask_changes,
+                "the callouts here against the notes on the page, one by one: Alt+T takes, Alt+K keeps",
+            ),
             ("scale…", work.start_measuring, "two clicks: measure on the sheet, or bring it to scale"),
             ("crop for a sketch…", work.start_cropping, "a view of the sheet as the picture beneath a sketch"),
         )
