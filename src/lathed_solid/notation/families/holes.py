@@ -83,6 +83,11 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             run_entry = run.take()
             entry = begin(fields, run_entry)
             set_angle(fields, entry, angle)
+        elif following.kind in ("cbore", "spotface") and item.kind in ("dia", "plain") and run.peek(2).kind == "depth":
+            # .81 C'BORE .50 DEEP: its diameter stands before its word
+            entry = begin(fields, run.peek(1))
+            entry_size(run, fields, entry)
+            run.take()
         elif entry and entry_size(run, fields, entry):
             continue
         elif item.kind in ("cross", "slash", "holes", "threaded", "shoulder", "included") or item.kind == "dash":
@@ -190,7 +195,7 @@ def _own_tail(run: Run, fields: Fields, *, thread: bool) -> bool:
 def _worked(run: Run, fields: Fields) -> bool:
     """DRILL behind its size; ``DRILL 9.8 REAM 10 H7``: the size is that of the last one, the first its pilot."""
     item, following = run.peek(), run.peek(1)
-    second = following.kind in ("plain", "dia")
+    second = following.kind in ("plain", "dia") and run.peek(2).kind not in ("cbore", "spotface")
     if second and (item.kind == "drill" or following.value < fields["diameter_mm"]):
         return False  # the next hole
     run.take()

@@ -222,7 +222,8 @@ def _read_undercut(run: Run, _: Prefix) -> Fields | None:
 
 def _read_centre(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
-    match = re.search(r"([ABR])\s*([\d.,]+)(?:\s*/\s*([\d.,]+))?\s*$", item.text, re.I)
+    text = re.sub(r"\s+DIN\s*332(?:-1)?$", "", item.text, flags=re.I)
+    match = re.search(r"([ABR])\s*([\d.,]+)(?:\s*[/x]\s*([\d.,]+))?\s*$", text, re.I)
     assert match is not None
     pilot = decimal(match[2])
     wide = decimal(match[3]) if match[3] else None
