@@ -19,6 +19,8 @@ SMALL, ALIKE = 0.2, 0.5
 FINE, NEAR = 3.0, 0.85
 #: limits on two lines: no further apart than this share, or this, mm
 STACKED, STACKED_MM = 0.02, 0.12
+#: and small ones are alike at least by this share
+STACKED_LEAST = 0.8
 #: deviations given beside a class agree with the table to this, mm
 GIVEN = 1.1e-3
 DEGREES = ("angle", "number", "minutes")
@@ -210,7 +212,7 @@ def _limits(at: Cursor, size: Written, *, signed: bool) -> Tolerance | None:
         alone = not at.sees("cross", "counted", "drill", "depth", "wide", "long", "open", "plus_minus")
         alone = alone and not (kind == "newline" and at.sees("diameter"))
         if kind == "newline":
-            near = 1 - share <= STACKED or abs(other.mm - size.mm) <= STACKED_MM + LINEAR
+            near = 1 - share <= STACKED or (abs(other.mm - size.mm) <= STACKED_MM + LINEAR and share >= STACKED_LEAST)
             good = decimals and size.decimals == other.decimals and near and alone and not other.own_unit
             good = good and not at.sees("number", "plus", "minus", "fit")
         elif dashed:
