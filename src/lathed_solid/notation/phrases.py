@@ -282,7 +282,20 @@ class Phrases:
         back = len(self.out) - 1
         while back >= 0 and (
             self.out[back].kind
-            in ("typ", "chamfer", "circle", "round", "side", "tip", "hand", "included", "inner", "outer", "count")
+            in (
+                "typ",
+                "chamfer",
+                "circle",
+                "round",
+                "side",
+                "tip",
+                "hand",
+                "included",
+                "per_side",
+                "inner",
+                "outer",
+                "count",
+            )
             or (self.out[back].kind == "sep" and self.out[back].text == "\n" and token.kind in ("ref", "basic"))
         ):
             back -= 1

@@ -126,9 +126,8 @@ def _read_angle(run: Run, prefix: Prefix) -> Fields | None:
         return _angled(run, run.take(), item, prefix)
     fields: Fields = {"kind": "angle", "angle_deg": item.value, "low_deg": item.low, "high_deg": item.high}
     fields |= {k: v for k, v in own_limits(item).items() if k in ("reference", "basic")}
-    if run.sees("included"):
-        run.take()
-        run.say("the included angle")
+    if run.sees("included", "per_side"):
+        run.say("the included angle" if run.take().kind == "included" else "the angle to each side")
     _words(run, fields)
     return fields
 
