@@ -124,7 +124,7 @@ def _walls(found: Sequence[Shown], look: Look) -> list[Surface]:
     """The two flat faces that a width was measured between; none where it is no width."""
     first = [s for s in _surfaces(found[:1], look) if s.kind == "plane"][:1]
     across = _surfaces([replace(f, at=()) for f in found[:1]], look) if first else []
-    both = [s for s in across if s.kind == "plane" and abs(abs(_dot(s.direction, first[0].direction)) - 1) < 1e-9]
+    both = [s for s in across if s.kind == "plane" and _parallel(s.direction, first[0].direction)]
     return both if len(both) == 2 else []
 
 
@@ -136,9 +136,13 @@ def _aside(walls: Sequence[Surface], base: Sequence[Surface], datum: Sequence[Su
     middle = sum(_dot(w.origin, normal) for w in walls) / 2
     if base[0].kind == "cylinder" and abs(_dot(base[0].direction, normal)) < 1e-9:
         return 2 * abs(middle - _dot(base[0].origin, normal))
-    if datum and abs(abs(_dot(datum[0].direction, normal)) - 1) < 1e-9:
+    if datum and _parallel(datum[0].direction, normal):
         return 2 * abs(middle - sum(_dot(w.origin, normal) for w in datum) / 2)
     return None
+
+
+def _parallel(a: Triple, b: Triple) -> bool:
+    return abs(abs(_dot(a, b)) - 1) < 1e-9
 
 
 def _dot(a: Triple, b: Triple) -> float:

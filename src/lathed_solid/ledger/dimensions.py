@@ -7,7 +7,7 @@ Lengths in mm, angles in rad. A general note states one size, which a rule drive
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from typing import TYPE_CHECKING, Any, Literal
 
 from lathed_solid.ledger.duties import Duty
@@ -183,32 +183,18 @@ def _groove(c: Clause) -> Values:
     if g is None:
         return []
     if g.form:
-        sizes: tuple[tuple[Role, float | None], ...] = (
-            ("undercut radius", g.radius_mm), ("undercut depth", g.depth_mm))  # fmt: skip
-    else:
-        sizes = (("groove width", g.width_mm), ("groove diameter", g.diameter_mm), ("groove depth", g.depth_mm),
-                 ("groove radius", g.radius_mm))  # fmt: skip
-    fits = {"groove width": g.fit, "groove diameter": g.diameter_fit}
-    return _detail(g, sizes, fits)
+        return _detail(g, ("undercut radius", "undercut depth"))
+    return _detail(g, ("groove width", "groove diameter", "groove depth", "groove radius"))
 
 
-def _detail(d: Detail, sizes: Sequence[tuple[Role, float | None]], fits: Mapping[str, str | None]) -> Values:
-    """The sizes of a detail that are stated, each with its own fit or limits; a role ends on the name of its limits."""
-    limits = d.model_dump()
-    return [
-        _size(role, value, fit=fits.get(role), low=limits.get(f"{role.split()[-1]}_low_mm"),
-              high=limits.get(f"{role.split()[-1]}_high_mm"))
-        for role, value in sizes if value is not None
-    ]  # fmt: skip
+def _detail(d: Detail, roles: Sequence[Role]) -> Values:
+    """The sizes of a detail that are stated, each with its own fit or limits; a role ends on the name of its size."""
+    told = ((role, *d.told(role.split()[-1])) for role in roles)
+    return [_size(role, size, fit=fit, low=low, high=high) for role, size, fit, low, high in told if size is not None]
 
 
 def _keyway(c: Clause) -> Values:
-    k = c.keyway
-    if k is None:
-        return []
-    sizes: tuple[tuple[Role, float | None], ...] = (
-        ("keyway width", k.width_mm), ("keyway depth", k.depth_mm), ("keyway length", k.length_mm))  # fmt: skip
-    return _detail(k, sizes, {"keyway width": k.fit})
+    return [] if c.keyway is None else _detail(c.keyway, ("keyway width", "keyway depth", "keyway length"))
 
 
 def _centre(c: Clause) -> Values:

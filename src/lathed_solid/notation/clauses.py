@@ -91,6 +91,14 @@ class Detail(Record):
     length_low_mm: float | None = None
     length_high_mm: float | None = None
 
+    def told(self, name: str) -> tuple[float | None, str | None, float | None, float | None]:
+        """Size, class and limits of its ``width``, ``depth``, ``length`` or ``diameter``."""
+        fit = "fit" if name == "width" else f"{name}_fit"
+        size, own, low, high = (
+            getattr(self, n, None) for n in (f"{name}_mm", fit, f"{name}_low_mm", f"{name}_high_mm")
+        )
+        return size, own, low, high
+
 
 class Groove(Detail):
     """A groove by width and the diameter of its bottom or its depth; ``form`` E or F is an undercut of DIN 509."""

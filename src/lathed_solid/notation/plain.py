@@ -97,13 +97,11 @@ def _general(c: Clause, unit: LengthUnit) -> str:
 
 def _of(d: Detail, name: str, unit: LengthUnit) -> str:
     """A detail's size with its class or limits."""
-    told = d.model_dump()
-    fit = told.get("fit" if name == "width" else f"{name}_fit")
-    low, high = told.get(f"{name}_low_mm"), told.get(f"{name}_high_mm")
+    size, fit, low, high = d.told(name)
     if fit or (low is None and high is None):
-        return _len(told[f"{name}_mm"], unit) + (f" {fit}" if fit else "")
+        return _len(size, unit) + (f" {fit}" if fit else "")
     ends = [f"from {length(low, unit)}"] if low is not None else []
-    return f"{_len(told[f'{name}_mm'], unit)} ({' '.join([*ends, *([f'to {_len(high, unit)}'] if high else [])])})"
+    return f"{_len(size, unit)} ({' '.join([*ends, *([f'to {_len(high, unit)}'] if high else [])])})"
 
 
 def _groove(c: Clause, unit: LengthUnit) -> str:

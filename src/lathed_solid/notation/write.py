@@ -212,11 +212,8 @@ class _Pen:
 
     def detail(self, d: Detail, name: str) -> str:
         """A detail's size with its class or limits."""
-        told = d.model_dump()
-        size, fit = told[f"{name}_mm"], told.get("fit" if name == "width" else f"{name}_fit")
-        return self.number(size) + (
-            f" {fit}" if fit else self.between(size, told.get(f"{name}_low_mm"), told.get(f"{name}_high_mm"))
-        )
+        size, fit, low, high = d.told(name)
+        return self.number(size) + (f" {fit}" if fit else self.between(size, low, high))
 
     def centre(self, c: Clause) -> str:
         h = c.centre

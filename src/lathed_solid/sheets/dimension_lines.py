@@ -82,7 +82,6 @@ class Followed:
     end: float
     drawn: float
     fits: bool
-    cost: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -137,7 +136,7 @@ def follow(strokes: Sequence[Stroke], numbers: Sequence[Number]) -> tuple[list[F
 
 
 def _said(p: _Pair, scale: float, *, fits: bool) -> Followed:
-    return Followed("xy"[p.axis], p.start, p.end, p.length / scale, fits, p.cost)
+    return Followed("xy"[p.axis], p.start, p.end, p.length / scale, fits)
 
 
 def _segments(strokes: Sequence[Stroke]) -> Array:

@@ -36,7 +36,7 @@ def judged(
     """
     sizes = [_size(o["text"], unit) for o in offers]
     asked = [i for i, s in enumerate(sizes) if s is not None and "measured_mm" not in offers[i]]
-    numbers = [_number(offers[i], sizes[i], width, height, unit) for i in asked]  # type: ignore[arg-type]
+    numbers = [_number(offers[i], sizes[i], width, height) for i in asked]  # type: ignore[arg-type]
     lines, scale = follow(strokes, numbers) if strokes else ([None] * len(numbers), None)
     found = dict(zip(asked, lines, strict=True))
     one = (scale or 1.0) * (MM_PER_INCH if unit == "in" else 1.0)
@@ -68,7 +68,7 @@ def _rounding(size: Callout) -> float:
     return 0.5 * 10.0**-size.decimals * (MM_PER_INCH if size.unit == "in" else 1.0)
 
 
-def _number(offer: dict[str, Any], size: Callout, width: float, height: float, unit: LengthUnit) -> Number:
+def _number(offer: dict[str, Any], size: Callout, width: float, height: float) -> Number:
     left, top, right, bottom = offer["box"]
     box = (left * width, (1 - bottom) * height, right * width, (1 - top) * height)
     return Number(box, int(offer["angle"]), size.nominal, _rounding(size))

@@ -5,32 +5,21 @@ It prints one JSON object: the page's size and its strokes in mm. Limits and err
 
 from __future__ import annotations
 
-import json
 import sys
 from pathlib import Path
 from typing import Any
 
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.strokes import MOST_POINTS
-from lathed_solid.sheets.worker import DXF_HEAD, PDF_HEAD, limited
+from lathed_solid.sheets.worker import DXF_HEAD, PDF_HEAD, answered
 
 MM = MM_PER_INCH / 72
 
 
 def main(args: list[str]) -> int:
     """The exit code; what was found goes to standard output."""
-    limited()
     path, number = Path(args[0]), int(args[1])
-    try:
-        found = _found(path, number)
-    except MemoryError:
-        print("the sheet needs more memory than it may have", file=sys.stderr)
-        return 1
-    except Exception as exc:  # noqa: BLE001 - whatever a reader raises on a damaged file
-        print(str(exc).splitlines()[0] if str(exc) else type(exc).__name__, file=sys.stderr)
-        return 1
-    json.dump(found, sys.stdout)
-    return 0
+    return answered(lambda: _found(path, number))
 
 
 def _found(path: Path, number: int) -> dict[str, Any]:

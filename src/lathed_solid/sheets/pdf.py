@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import ctypes
 import math
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -18,6 +19,7 @@ from lathed_solid.sheets.texts import Char, Rule
 
 MOST_PIXELS = 24_000_000
 MOST_CHARS = 60_000
+MOST_SEGMENTS = 20_000
 STRAIGHT = 0.3
 
 
@@ -70,31 +72,35 @@ class Page:
             )
         return out
 
+    def _segments(self, item: Any) -> Iterator[tuple[int, tuple[float, float], bool]]:
+        """A path's segments, at most MOST_SEGMENTS: kind, the point it leads to as seen, whether it closes the path."""
+        x, y = ctypes.c_float(), ctypes.c_float()
+        matrix = item.get_matrix()
+        for i in range(min(raw.FPDFPath_CountSegments(item), MOST_SEGMENTS)):
+            segment = raw.FPDFPath_GetPathSegment(item, i)
+            raw.FPDFPathSegment_GetPoint(segment, x, y)
+            here = self._seen(*matrix.on_point(x.value, y.value))
+            yield raw.FPDFPathSegment_GetType(segment), here, bool(raw.FPDFPathSegment_GetClose(segment))
+
     def rules(self) -> list[Rule]:
         """Level and upright strokes over 2 points long."""
-        x, y = ctypes.c_float(), ctypes.c_float()
         out: list[Rule] = []
         for item in self.page.get_objects(filter=[raw.FPDF_PAGEOBJ_PATH], max_depth=3):
-            matrix = item.get_matrix()
             last = start = None
-            for i in range(min(raw.FPDFPath_CountSegments(item), 20_000)):
-                segment = raw.FPDFPath_GetPathSegment(item, i)
-                raw.FPDFPathSegment_GetPoint(segment, x, y)
-                here = self._seen(*matrix.on_point(x.value, y.value))
-                kind = raw.FPDFPathSegment_GetType(segment)
+            for kind, here, closes in self._segments(item):
                 if kind == raw.FPDF_SEGMENT_MOVETO:
                     start = here
                 elif kind == raw.FPDF_SEGMENT_LINETO and last is not None:
                     out += _rule(last, here)
                 last = here
-                if raw.FPDFPathSegment_GetClose(segment) and start is not None:
+                if closes and start is not None:
                     out += _rule(here, start)
                     last = start
         return out
 
     def strokes(self) -> list[tuple[list[tuple[float, float]], float, bool]]:
         """Everything that is stroked: points as seen, width in points, whether dashed. Curves become chords."""
-        x, y, wide = ctypes.c_float(), ctypes.c_float(), ctypes.c_float()
+        wide = ctypes.c_float()
         out: list[tuple[list[tuple[float, float]], float, bool]] = []
         fill, stroked = ctypes.c_int(), ctypes.c_int()
         for item in self.page.get_objects(filter=[raw.FPDF_PAGEOBJ_PATH], max_depth=3):
@@ -109,11 +115,7 @@ class Page:
             )
             run: list[tuple[float, float]] = []
             bends: list[tuple[float, float]] = []
-            for i in range(min(raw.FPDFPath_CountSegments(item), 20_000)):
-                segment = raw.FPDFPath_GetPathSegment(item, i)
-                raw.FPDFPathSegment_GetPoint(segment, x, y)
-                here = self._seen(*matrix.on_point(x.value, y.value))
-                kind = raw.FPDFPathSegment_GetType(segment)
+            for kind, here, closes in self._segments(item):
                 if kind == raw.FPDF_SEGMENT_MOVETO:
                     if len(run) > 1:
                         out.append((run, *look))
@@ -125,7 +127,7 @@ class Page:
                         bends = []
                 else:
                     run.append(here)
-                if raw.FPDFPathSegment_GetClose(segment) and run:
+                if closes and run:
                     run.append(run[0])
             if len(run) > 1:
                 out.append((run, *look))

@@ -48,7 +48,7 @@ def title_of(texts: Sequence[str]) -> dict[str, Any]:
     """What the texts of a page's tables say, as JSON; empty without a title block."""
     out: dict[str, Any] = {}
     for name, read in _READ.items():
-        said = {_key(v): v for text in texts if (v := read(text)) is not None}
+        said = {repr(v): v for text in texts if (v := read(text)) is not None}
         if len(said) == 1:
             out[name] = next(iter(said.values()))
     return out
@@ -68,10 +68,6 @@ def title(told: Any) -> Title:
         told["material"] if told.get("material") in materials() else None, general, unit,
         float(scale) if isinstance(scale, (int, float)) and 1e-4 < scale < 1e4 else None,
     )  # fmt: skip
-
-
-def _key(value: Any) -> str:
-    return repr(value)
 
 
 def _material(text: str) -> str | None:

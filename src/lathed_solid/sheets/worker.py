@@ -12,6 +12,7 @@ import json
 import re
 import resource
 import sys
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -33,12 +34,25 @@ DXF_HEAD = re.compile(rb"\s*(?:999\s[^\n]*\n\s*)*0\s*\r?\n\s*SECTION\b")
 
 def main(args: list[str]) -> int:
     """Read a page with limits on time and memory; the exit code. What was found goes to standard output as JSON."""
-    limited()
     path, number, dpi, out = Path(args[0]), int(args[1]), float(args[2]), Path(args[3])
     unit: LengthUnit = "in" if args[4] == "in" else "mm"
-    try:
+
+    def read() -> dict[str, Any]:
         found, picture = read_file(path, number, dpi, unit)
         _save(picture, out)
+        return found
+
+    return answered(read)
+
+
+def answered(read: Callable[[], dict[str, Any]]) -> int:
+    """What was read, with limits on time and memory, as JSON on standard output; else one line on stderr. The exit
+    code.
+    """
+    resource.setrlimit(resource.RLIMIT_CPU, (CPU_S, CPU_S))
+    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    try:
+        found = read()
     except MemoryError:
         print("the sheet needs more memory than it may have", file=sys.stderr)
         return 1
@@ -47,12 +61,6 @@ def main(args: list[str]) -> int:
         return 1
     json.dump(found, sys.stdout)
     return 0
-
-
-def limited() -> None:
-    """Limits on the time and memory of this process."""
-    resource.setrlimit(resource.RLIMIT_CPU, (CPU_S, CPU_S))
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
 
 
 Read = tuple[dict[str, Any], Any]
