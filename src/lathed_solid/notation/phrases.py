@@ -25,6 +25,8 @@ from lathed_solid.standards.drills import drill
 ROLES = {"depth": "depth", "wide": "wide", "long": "long", "thick": "thick"}
 MARKS = ("max", "min", "ref", "basic", "typ", "nominal")
 SIZED = ("dia", "radius", "square", "hexagon", "plain", "depth", "wide", "long", "thick", "angle", "chamfer_c")
+#: what has no class of ISO 286
+UNCLASSED = ("radius", "angle", "chamfer_c")
 #: a drill's name and its size in brackets agree to this share
 SAME = 1e-3
 
@@ -157,7 +159,7 @@ class Phrases:
         self, kind: str, size: Written, token: Token, *, signed: bool, marks: frozenset[str] = frozenset()
     ) -> Item:
         at = self.at
-        found = tolerance_after(at, size, signed=signed)
+        found = tolerance_after(at, size, signed=signed, classed=kind not in UNCLASSED)
         value = size.mm
         if found is not None and found.nominal is not None:
             value = found.nominal
@@ -246,7 +248,7 @@ class Phrases:
         if item.toleranced or (self.at.sees("newline", "slash") and not stacked):
             return
         size = Written(item.value, item.decimals, factor_of(self.unit))
-        found = tolerance_after(self.at, size, signed=signed)
+        found = tolerance_after(self.at, size, signed=signed, classed=item.kind not in UNCLASSED)
         if found is not None:
             value = item.value if found.nominal is None else found.nominal
             self.out[-1] = replace(item, value=value, low=found.low, high=found.high, fit=found.fit)

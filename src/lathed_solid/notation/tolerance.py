@@ -38,23 +38,25 @@ class Tolerance:
     said: str = ""
 
 
-def tolerance_after(at: Cursor, size: Written, *, signed: bool) -> Tolerance | None:
+def tolerance_after(at: Cursor, size: Written, *, signed: bool, classed: bool = True) -> Tolerance | None:
     """What stands behind a size at the cursor, which is moved past it; None for nothing that is a tolerance.
 
-    ``signed``: a ⌀ or R stands with the size. Raises NoteError for a class that the tables do not have at this size.
+    ``signed``: a ⌀ or R stands with the size; ``classed``: it is one that can have a class, which the radius and the
+    chamfer have not, so that the M8 of ``C1 M8`` is a thread. Raises NoteError for a class that the tables do not
+    have at this size.
     """
     bracketed = at.sees("open") and at.sees_kind(1) in ("plus_minus", "plus", "minus", "number")
     if bracketed:
         return _in_brackets(at, size)
     if at.sees("plus_minus"):
         return _symmetric(at, size)
-    if at.sees("fit_pair"):
+    if at.sees("fit_pair") and classed:
         return Tolerance(fit=at.take().text.replace(" ", ""))
-    if at.sees("fit") and _is_fit(at, signed=signed):
+    if at.sees("fit") and classed and _is_fit(at, signed=signed):
         return _fit(at, size)
     if at.sees("pipe") and signed and at.text.strip() in ("G5", "G6"):
         return _fit(at, size)
-    if at.sees("metric") and _is_m_class(at, size, signed=signed):
+    if at.sees("metric") and classed and _is_m_class(at, size, signed=signed):
         return _fit(at, size)
     mark = at.place
     over = at.sees_kind(1) in ("plus", "minus") and at.sees_kind(2) == "number"

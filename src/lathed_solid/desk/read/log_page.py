@@ -288,7 +288,7 @@ class LogPage(QWidget):
     def close_all(self) -> None:
         """End what listens and reads."""
         self.listener.stop()
-        self.photo.reader.close()
+        self.photo.reader.stop()
 
     def showEvent(self, event: Any) -> None:
         super().showEvent(event)

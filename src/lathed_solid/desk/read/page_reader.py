@@ -29,7 +29,8 @@ class PageReader(QObject):
         super().__init__(parent)
         self._background = background
         self.wanted: tuple[str, int] | None = None
-        self._folder = tempfile.TemporaryDirectory(prefix="lathed-solid-sheet-")
+        #: while a page is read and its picture taken in
+        self._folder: tempfile.TemporaryDirectory[str] | None = None
         self._process: QProcess | None = None
         #: the picture that is being taken in; one that comes too late is dropped
         self._loading = 0
@@ -42,6 +43,7 @@ class PageReader(QObject):
         """Read page ``page`` of the stored file ``name``; ``unit`` of the notes on it."""
         self.stop()
         self.wanted = (name, page)
+        self._folder = tempfile.TemporaryDirectory(prefix="lathed-solid-sheet-")
         program, *args = command(place_of(name), page, self._picture(), unit=unit)
         self._process = QProcess(self)
         self._process.finished.connect(self._finished)
@@ -49,10 +51,16 @@ class PageReader(QObject):
         self._limit.start()
 
     def _picture(self) -> Path:
+        assert self._folder is not None
         return Path(self._folder.name) / "page.bmp"
 
+    def _clear(self) -> None:
+        if self._folder is not None:
+            self._folder.cleanup()
+            self._folder = None
+
     def stop(self) -> None:
-        """Give the wish up: its process ends, its picture is dropped."""
+        """Give the wish up: its process ends, its picture is dropped, no file is left."""
         self._limit.stop()
         if self._process is not None:
             self._process.finished.disconnect()
@@ -62,11 +70,7 @@ class PageReader(QObject):
             self._process = None
         self.wanted = None
         self._background.drop(self._loading)
-
-    def close(self) -> None:
-        """Stop, and leave no file."""
-        self.stop()
-        self._folder.cleanup()
+        self._clear()
 
     def _too_long(self) -> None:
         self.stop()
@@ -85,6 +89,7 @@ class PageReader(QObject):
                 raise SheetError("the sheet cannot be read", rule=said[-1] if said else "its reader stopped")
             found = page_of(out)
         except SheetError as exc:
+            self._clear()
             self.failed.emit(exc.message)
             return
         paths = levels(self._picture())
@@ -94,6 +99,7 @@ class PageReader(QObject):
         )
 
     def _take(self, found: SheetPage, images: list[QImage]) -> None:
+        self._clear()
         pictures = [QPixmap.fromImage(image) for image in images]
         if not pictures or any(p.isNull() for p in pictures):
             self.failed.emit(SheetError("the sheet has no picture").message)

@@ -319,4 +319,4 @@ class SheetsPage(QWidget):
 
     def close_all(self) -> None:
         """End the reading process."""
-        self.reader.close()
+        self.reader.stop()

@@ -118,7 +118,7 @@ def _own(run: Run, fields: Fields) -> bool:
 def _length(run: Run, fields: Fields, item: Item) -> bool:
     """Its length: a depth makes it internal, a length behind an X external unless something else says so."""
     thread: Thread = fields["thread"]
-    if thread.depth_mm is not None:
+    if thread.depth_mm is not None or not item.value:  # DEEP without a number is a depth of zero
         run.leave(item)
         return True
     internal = thread.internal
