@@ -130,3 +130,11 @@ def test_a_taper_of_the_sheet_is_proven_by_its_ratio() -> None:
     (row,) = ls.prove(part).rows
     assert row.measured == pytest.approx(10) and row.verdict == "in" and row.low is not None and row.low < 10
     assert row.as_json()["measured_ratio"] == pytest.approx(10)
+
+
+@pytest.mark.parametrize(("note", "included"), [("FLAT BOTTOM", 180.0), ("135° POINT", 135.0), ("", 118.0)])
+def test_the_bottom_that_a_note_says_is_the_hole_s(note: str, included: float) -> None:
+    part = add_note_with_step(plate(), f"Ø10 ↧8 {note}", Picks("20/end", places=((40.0, 30.0),)))
+    solid, _ = proven(part)
+    cone = math.pi * 25.0 / 3 * 5.0 / math.tan(math.radians(included / 2))
+    assert solid.volume == pytest.approx(80 * 60 * 14 - math.pi * 25 * 8 - cone, rel=1e-9)

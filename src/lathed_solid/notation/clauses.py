@@ -32,6 +32,11 @@ ClauseKind = Literal[
 ]
 
 
+#: the included angle of a usual drill's point, and of a hole that ends flat
+DRILL_POINT_DEG = 118.0
+FLAT_DEG = 180.0
+
+
 class Entry(Record):
     """A counterbore (diameter, depth) or a countersink (diameter, included angle)."""
 

@@ -50,6 +50,8 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
     many = at.sees_kind(1) in ("slot", "groove", "keyway", "round") and at.peek(1).text.upper().endswith("S")
     if many and (at.sees_kind(1) != "round" or at.sees_kind(2) == "radius"):
         pass  # 2 SLOTS 8 x 30, 4 CORNERS R6
+    elif at.sees_kind(1) == "tap" and "HOLE" in at.peek(1).text.upper():
+        said = "HOLES"  # 4 TAPPED HOLES M8
     elif at.sees_kind(1) in ("counted", "equally"):
         words, after = "", 1
         while at.sees_kind(after) in ("counted", "equally"):
@@ -140,6 +142,8 @@ def _counts_angles(at: Cursor, number: Token) -> bool:
         return False
     if n == 1:
         return False
+    if at.sees_kind(3) == "cross" and at.sees_kind(4) == "number":
+        return True  # 2X 45° X .03
     ambiguous = each == 45 and n <= 5 and (tight or at.sees_kind(3) == "plus_minus")
     if ambiguous:
         raise NoteError("a chamfer or so many places: this can be read either way", column=number.column,

@@ -12,7 +12,7 @@ from dataclasses import replace
 from lathed_solid.notation.clauses import Meaning
 from lathed_solid.notation.families import READS, Run
 from lathed_solid.notation.families.holes import circle_before, take_circle
-from lathed_solid.notation.families.run import OPERATIONS, Fields, Prefix, finish
+from lathed_solid.notation.families.run import OPERATIONS, Fields, Prefix, finish, own_limits
 from lathed_solid.notation.families.threads import read_hole
 from lathed_solid.notation.families.turned import feature_ahead, read_feature
 from lathed_solid.notation.families.widenings import WORDS
@@ -37,7 +37,8 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
         raise NoteError(f"the note is longer than {MAX_NOTE} characters")
     phrases = Phrases(tokens(plain_letters(text)), unit)
     items = phrases.all()
-    run = Run(unit, _joined(items), assumed=list(phrases.said))
+    said = list(phrases.said)
+    run = Run(unit, _joined(items, said), assumed=said)
     while not run.sees("end"):
         _clause(run)
     if run.elsewhere:
@@ -53,10 +54,15 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
     return meaning.model_copy(update={"plain": describe(meaning)})
 
 
-def _joined(items: list[Item]) -> list[Item]:
-    """Without the words that carry nothing; separators in a row as one, a new line before all."""
+def _joined(items: list[Item], said: list[str]) -> list[Item]:
+    """Without the words that carry nothing; those of a purpose (DOWEL, PRESS FIT) are told in ``said``. Separators in
+    a row are one, a new line before all.
+    """
     out: list[Item] = []
     for k, item in enumerate(items):
+        if item.kind == "around" or item.kind == "purpose":
+            said.append(" ".join(item.text.lower().split()))
+            continue
         if item.kind in SOFT:
             if item.text != "&" and not any(i.kind not in ("sep", *SOFT) for i in items[k + 1 :]):
                 out.append(replace(item, kind="unread"))  # ⌀0.05 A
@@ -77,7 +83,11 @@ def _clause(run: Run) -> None:
     prefix = _prefix(run)
     item = run.peek()
     if item.kind in ("end", "sep"):
-        _leave_prefix(run, prefix)
+        if prefix.circle is not None and prefix == Prefix(circle=prefix.circle) and not run.done and not run.unread:
+            run.say("the circle of holes that are not in this note")
+            finish(run, {"kind": "diameter", "diameter_mm": prefix.circle.value, **own_limits(prefix.circle)}, Prefix())
+        else:
+            _leave_prefix(run, prefix)
         if item.kind == "sep":
             run.take()
         return
@@ -120,7 +130,7 @@ def _prefix(run: Run) -> Prefix:
             and (prefix.count or prefix.operations or prefix.circle or run.elsewhere)
         ):
             run.take()
-        elif item.kind == "holes" and (prefix.count or prefix.operations):
+        elif item.kind == "holes" and (prefix.count or prefix.operations or run.peek(1).kind == "dia"):
             run.take()
             prefix.holes = True
         elif (item.kind == "cross" and prefix.count) or (item.kind == "threaded" and run.peek(1).kind == "thread"):
@@ -175,7 +185,7 @@ def _may_begin(run: Run, item: Item, prefix: Prefix, *, fresh: bool) -> bool:
     if crossed and fresh:
         return True
     if not fresh:
-        return False
+        return item.kind == "long" and bool(run.done) and run.done[-1].kind == "diameter"  # ⌀22 h6 L=40
     return item.toleranced or item.kind in ("long", "wide", "thick", "angle") or prefix.count is not None
 
 

@@ -6,7 +6,6 @@ them where none stands before.
 
 from __future__ import annotations
 
-import re
 from dataclasses import replace
 
 from lathed_solid.notation.counting import WIDENINGS, before_count, count_at
@@ -14,12 +13,11 @@ from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item, NoteError, Written, above_zero, degrees, factor_of, plain_number
 from lathed_solid.notation.kinds import OPERATIONS, SIGNS, THREADS
 from lathed_solid.notation.marking import limited, pair, with_mark
+from lathed_solid.notation.named import drill_named, thread_named, total
 from lathed_solid.notation.tokens import Token
 from lathed_solid.notation.tolerance import angle_tolerance, tolerance_after
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
-from lathed_solid.standards import StandardError
-from lathed_solid.standards.drills import drill
 
 #: words that say what the number before (or behind) them is
 ROLES = {"depth": "depth", "wide": "wide", "long": "long", "thick": "thick"}
@@ -65,13 +63,13 @@ class Phrases:
         elif kind == "chamfer_c":
             self._chamfer_c()
         elif kind == "drill_named":
-            self._drill_named()
+            self._add(drill_named(at))
+        elif kind in ("fit", "fit_pair") and self._late_class():
+            return
         elif kind in THREADS:
-            self._thread()
+            self._add(thread_named(at))
         elif kind == "total":
-            token = at.take()
-            value, decimals = plain_number(re.sub(r"[()=\s]", "", token.text), token.column)
-            self._add(Item("total", value * factor_of(self.unit), token.text, decimals=decimals, column=token.column))
+            self._add(total(at))
         elif kind == "minus":
             token = at.take()
             if at.sees("number") and not before_count(at):
@@ -320,6 +318,20 @@ class Phrases:
 
     _prefixed = False
 
+    def _late_class(self) -> bool:
+        """``⌀12 REAM H7``, ``⌀8 THRU H7``: a class behind the words of its hole."""
+        back = len(self.out) - 1
+        while back >= 0 and self.out[back].kind in (*OPERATIONS, "through", "holes"):
+            back -= 1
+        sized = 0 <= back < len(self.out) - 1 and self.out[back].kind in ("dia", "plain")
+        if not sized or self.out[back].toleranced:
+            return False
+        behind = self.out[back + 1 :]
+        del self.out[back + 1 :]
+        self._more(signed=True)
+        self.out += behind
+        return True
+
     # others ----------------------------------------------------------------------------------------
     def _angle(self) -> None:
         token = self.at.take()
@@ -339,41 +351,6 @@ class Phrases:
         above_zero(value, token.column)
         size = Written(value * factor, decimals, factor)
         self._add(replace(self._sized("chamfer_c", size, token, signed=True), value=value * factor))
-
-    def _drill_named(self) -> None:
-        token = self.at.take()
-        name = re.search(r"#?\s*\d+|(?<=LETTER )\s*[A-Z]", token.text, re.I)
-        bare = name[0].strip() if name else token.text
-        try:
-            size = drill(bare if not bare.isdigit() else f"#{bare}")
-        except StandardError as exc:
-            raise NoteError(exc.what, column=token.column, received=token.text, hint=exc.hint) from None
-        self._add(Item("dia", size.diameter, text=size.name, column=token.column, marks=frozenset({"drill"})))
-
-    def _thread(self) -> None:
-        """A designation, with its pitch and class where they are no length and no count."""
-        at = self.at
-        token = at.take()
-        text = " ".join(token.text.split())
-        if token.kind == "metric" and "P" not in text.upper() and at.sees("cross") and at.sees_kind(1) == "number":
-            text += self._pitch(text)
-        klass = ""
-        if token.kind == "metric" and at.sees("pitch_class"):
-            klass = at.take().text.strip("- ")
-        item = Item("thread", text=f"{token.kind}|{text}|{klass}", column=token.column)
-        self._add(item)
-
-    def _pitch(self, text: str) -> str:
-        """``x1.25`` of ``M8x1.25``; nothing for ``M8 x 20``, ``M6 x 2 HOLES``, ``M8 x 12 DEEP``."""
-        at = self.at
-        number = at.peek(1)
-        value, major = plain_number(number.text)[0], plain_number(re.sub(r"[^\d.,]", "", text))[0]
-        after = at.sees_kind(2)
-        own_word = after in ("depth", "long", "wide") and at.sees_kind(3) != "number"  # x 12 DEEP
-        if "/" in number.text or value > 8 or value > major / 2 or own_word or after in ("counted", "equally"):
-            return ""
-        at.place += 2
-        return f"x{number.text}"
 
 
 #: kinds of tokens that several spellings share

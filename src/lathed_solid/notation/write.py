@@ -6,7 +6,7 @@ deviations.
 
 from __future__ import annotations
 
-from lathed_solid.notation.clauses import Clause, Detail, Entry, Meaning, Thread
+from lathed_solid.notation.clauses import DRILL_POINT_DEG, FLAT_DEG, Clause, Detail, Entry, Meaning, Thread
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 
@@ -111,7 +111,9 @@ class _Pen:
     def hole(self, c: Clause) -> str:
         text = f"⌀{self.number(c.diameter_mm)}{self.limits(c, c.diameter_mm)}"
         text += " THRU" if c.through else self._deep(c) + (" TO TIP" if c.depth_to == "tip" else "")
-        if c.point_deg not in (None, 118.0):
+        if c.point_deg == FLAT_DEG:
+            text += " FLAT BOTTOM"
+        elif c.point_deg not in (None, DRILL_POINT_DEG):
             text += f" {self.angle(c.point_deg)} POINT"
         return text + self.entries(c) + self.places(c)
 

@@ -19,7 +19,7 @@ from typing import Any
 
 from lathed_solid.ledger import Callout, Probe, Role
 from lathed_solid.ledger.callouts import callouts_from_meaning
-from lathed_solid.notation import Clause, Meaning, read_note
+from lathed_solid.notation import DRILL_POINT_DEG, FLAT_DEG, Clause, Meaning, read_note
 from lathed_solid.part import steps
 from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import changed, next_balloon, place_after, put_note, put_step, renumbering
@@ -139,6 +139,11 @@ def _angle(degrees: float | None) -> str | None:
     return None if degrees is None or degrees == 45 else f"{degrees:g}°"
 
 
+def _point(degrees: float | None) -> str | None:
+    """The drill's point, as a cell; None for a hole that ends flat."""
+    return None if degrees == FLAT_DEG else f"{DRILL_POINT_DEG if degrees is None else degrees:g}°"
+
+
 def _designation(c: Clause) -> str:
     """As the thread step reads it, without the class."""
     assert c.thread is not None
@@ -161,6 +166,7 @@ def _holes(document: Document, number: int, c: Clause, named: dict[Role, Callout
         "cdrill_depth": name("counterdrill depth"),
         "csk_diameter": name("countersink diameter"),
         "csk_angle": name("countersink angle") or "90°",
+        "point": _point(c.point_deg),
     }
     if c.thread is not None:
         deep = name("thread length")

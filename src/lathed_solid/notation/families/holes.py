@@ -7,7 +7,7 @@ hole; alone it is a diameter.
 
 from __future__ import annotations
 
-from lathed_solid.notation.clauses import Pattern
+from lathed_solid.notation.clauses import DRILL_POINT_DEG, FLAT_DEG, Pattern
 from lathed_solid.notation.families.run import (
     OPERATIONS,
     WIDENINGS,
@@ -19,7 +19,6 @@ from lathed_solid.notation.families.run import (
     take_words,
 )
 from lathed_solid.notation.families.widenings import (
-    DRILL_POINT_DEG,
     USUAL_ANGLES,
     begin,
     check_entries,
@@ -56,7 +55,8 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
         following = run.peek(1)
         if item.kind == "sep":
             return
-        if item.kind in ("dia", "plain") and not thread and _reamed(run, fields, 0):
+        again = item.kind == "count" and prefix.count is not None and item.value == prefix.count
+        if (again or item.kind in ("dia", "plain")) and not thread and _reamed(run, fields, int(again)):
             continue
         if item.kind == "unread":
             run.leave(run.take())  # what stands behind it may still be this clause's
@@ -87,7 +87,7 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             run_entry = run.take()
             entry = begin(fields, run_entry)
             set_angle(fields, entry, angle)
-        elif following.kind in ("cbore", "spotface") and item.kind in ("dia", "plain") and run.peek(2).kind == "depth":
+        elif following.kind in ("cbore", "spotface") and item.kind in ("dia", "plain") and _deep_behind(run):
             # .81 C'BORE .50 DEEP: its diameter stands before its word
             entry = begin(fields, run.peek(1))
             entry_size(run, fields, entry)
@@ -101,6 +101,11 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             return
         if item.kind in OPERATIONS:
             entry = ""
+
+
+def _deep_behind(run: Run) -> bool:
+    """``5/8 C'BORE x .38 DEEP``: a depth behind the word, so that the diameter stands before it."""
+    return run.peek(3 if run.peek(2).kind == "cross" else 2).kind == "depth"
 
 
 def _holes(fields: Fields) -> None:
@@ -133,10 +138,14 @@ def _joined(run: Run, fields: Fields, *, thread: bool) -> bool:
     if item.kind == "cross" and following.kind == "count" and fields.get("through"):
         run.take()
         return True
+    if item.kind == "slash" and following.kind in (*WIDENINGS, "count", "thread"):
+        run.take()  # one under the other, written in a row
+        return following.kind in WIDENINGS
     if item.kind == "slash" or (item.kind == "cross" and following.kind in ("end", "sep", "unread")):
         run.leave(run.take())
         return True
-    run.take()
+    if run.take().kind == "holes":
+        _holes(fields)
     return True
 
 
@@ -180,6 +189,12 @@ def _own_tail(run: Run, fields: Fields, *, thread: bool) -> bool:
             fields["depth_to"] = "tip"
         else:
             run.leave(item)
+    elif item.kind == "flat":
+        run.take()
+        if "depth_mm" in fields:
+            fields["point_deg"] = FLAT_DEG
+        else:
+            run.leave(item)
     elif item.kind == "angle" and run.peek(1).kind == "point":
         run.take()
         run.take()
@@ -201,7 +216,15 @@ def _worked(run: Run, fields: Fields) -> bool:
     item, following = run.peek(), run.peek(1)
     if item.kind == "drill" and _reamed(run, fields, 1):
         return True
-    second = following.kind in ("plain", "dia") and run.peek(2).kind not in ("cbore", "spotface")
+    share = following.value / fields["diameter_mm"]
+    if item.kind == "drill" and following.kind in ("plain", "dia") and 1 - REAMED < share < 1:
+        run.take()
+        run.say(f"drilled Ø{run.take().value:g} mm first")
+        for word in ("cross", "depth"):  # the pilot's own depth is not kept
+            if run.sees(word) and run.peek(word == "cross").kind == "depth":
+                run.leave(run.take())
+        return True
+    second = following.kind in ("plain", "dia") and run.peek(2).kind not in ("cbore", "spotface", "circle")
     if second and (item.kind == "drill" or following.value < fields["diameter_mm"]):
         return False  # the next hole
     run.take()

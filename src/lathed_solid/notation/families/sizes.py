@@ -48,12 +48,12 @@ def _read_plain(run: Run, prefix: Prefix) -> Fields | None:
 
 
 def _total(run: Run, fields: Fields, prefix: Prefix) -> None:
-    """``5X 20 (=100)``: a row of like spaces."""
-    if not run.sees("total"):
+    """``5X 20 (=100)``: a row of like spaces; ``6X 60° (=360°)``."""
+    if not run.sees("total", "total_angle"):
         return
     item = run.take()
-    count, size = prefix.count, fields["size_mm"]
-    if count is None:
+    count, size = prefix.count, fields.get("angle_deg" if item.kind == "total_angle" else "size_mm")
+    if count is None or size is None:
         run.leave(item)
         return
     if not math.isclose(size * count, item.value, rel_tol=RELATIVE_READ, abs_tol=LINEAR):
@@ -61,7 +61,8 @@ def _total(run: Run, fields: Fields, prefix: Prefix) -> None:
             f"{count} times {size:g} is {size * count:g}, not {item.value:g}", column=item.column,
             hint="one of the three is wrong",
         )  # fmt: skip
-    fields["pattern"] = Pattern(kind="row", count=count, spacing_mm=size, total_mm=item.value)
+    if item.kind == "total":
+        fields["pattern"] = Pattern(kind="row", count=count, spacing_mm=size, total_mm=item.value)
 
 
 def _words(run: Run, fields: Fields) -> None:
@@ -128,6 +129,7 @@ def _read_angle(run: Run, prefix: Prefix) -> Fields | None:
     fields |= {k: v for k, v in own_limits(item).items() if k in ("reference", "basic")}
     if run.sees("included", "per_side"):
         run.say("the included angle" if run.take().kind == "included" else "the angle to each side")
+    _total(run, fields, prefix)
     _words(run, fields)
     return fields
 

@@ -16,6 +16,9 @@ from lathed_solid.notation.items import Item, NoteError
 INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdrill")
 
 
+SCREW = "an external thread of this length"
+
+
 def read_thread(run: Run, prefix: Prefix) -> Fields | None:
     """From the designation on."""
     item = run.take()
@@ -108,6 +111,8 @@ def _own(run: Run, fields: Fields) -> bool:
             _inner(fields, said=True)
     elif item.kind == "chamfer":
         return _chamfer(run, fields)
+    elif item.kind == "slash":
+        return _drill_under(run, fields)
     elif item.kind == "drill" or (item.kind == "dia" and (following.kind == "drill" or _is_its_drill(run, fields))):
         return _drill(run, fields)
     else:
@@ -127,9 +132,21 @@ def _length(run: Run, fields: Fields, item: Item) -> bool:
     if internal is None and not any(k in fields for k in INSIDE):
         internal = False
         if item.kind == "plain":
-            run.say("an external thread of this length")
+            run.say(SCREW)
     _set(fields, depth_mm=item.value, internal=internal, **limits_of(run, item, "depth_low_mm", "depth_high_mm"))
     return True
+
+
+def _drill_under(run: Run, fields: Fields) -> bool:
+    """``M12 x 16 / ⌀10.2 x 20`` (ISO 6410-1, 4.1): its drill and the drill's depth behind a slash."""
+    size, major = run.peek(1), fields["thread"].major_mm
+    if size.kind != "dia" or "diameter_mm" in fields or not DRILLS[0] * major <= size.value < major:
+        return False
+    run.take()
+    _set(fields, internal=True)
+    # the length was taken for that of a screw
+    run.assumed[:] = [words for words in run.assumed if words != SCREW]
+    return _drill(run, fields)
 
 
 def _is_its_drill(run: Run, fields: Fields) -> bool:

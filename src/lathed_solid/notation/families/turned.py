@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from lathed_solid.notation.clauses import Centre, Groove, Keyway, Knurl, Slot, Taper
-from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, take_words
+from lathed_solid.notation.families.run import END, Families, Fields, Prefix, Run, take_words
 from lathed_solid.notation.items import Item, NoteError, plain_number
 from lathed_solid.quantity.units import decimal
 from lathed_solid.standards import StandardError
@@ -21,10 +21,12 @@ PARTS = ("plain", "wide", "long", "depth", "thick", "dia", "radius", "cross")
 def feature_ahead(run: Run) -> bool:
     """Whether sizes at hand lead to a feature's word: ``8 x 4 KEYWAY``, ``3 WIDE x 1.5 DEEP GROOVE``."""
     plain = 0
-    for item in run.line():
+    line = run.line()
+    for item, following in zip(line, [*line[1:], END], strict=True):
         if item.kind in FEATURES:
             return plain > 0
-        if item.kind not in (*PARTS, "sep") or item.kind == "dia":
+        grooved = plain and following.kind == "groove"  # .094 WIDE x ⌀.875 GROOVE
+        if item.kind not in (*PARTS, "sep") or (item.kind == "dia" and not grooved):
             return False
         plain += item.kind != "sep"
     return False
@@ -222,7 +224,7 @@ def _read_undercut(run: Run, _: Prefix) -> Fields | None:
 
 def _read_centre(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
-    text = re.sub(r"\s+DIN\s*332(?:-1)?$", "", item.text, flags=re.I)
+    text = re.sub(r"\s+(?:DIN\s*332(?:-1)?|ISO\s*6411)$", "", item.text, flags=re.I)
     match = re.search(r"([ABR])\s*([\d.,]+)(?:\s*[/x]\s*([\d.,]+))?\s*$", text, re.I)
     assert match is not None
     pilot = decimal(match[2])

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from typing import Any
 
-from lathed_solid.notation.clauses import Entry
+from lathed_solid.notation.clauses import DRILL_POINT_DEG, Entry
 from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, limits_of, take_words
 from lathed_solid.notation.items import Item, NoteError
 
 WORDS = {"cbore": "counterbore", "csk": "countersink", "spotface": "spotface", "cdrill": "counterdrill"}
-DRILL_POINT_DEG = 118.0
 #: included angles of countersinks that may stand without their sign
 USUAL_ANGLES = (60, 82, 90, 100, 110, 118, 120)
 

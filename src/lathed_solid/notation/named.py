@@ -1,0 +1,55 @@
+"""What stands under a name or a sign of its own: drills by number and letter, threads, the total of a row."""
+
+from __future__ import annotations
+
+import re
+
+from lathed_solid.notation.cursor import Cursor
+from lathed_solid.notation.items import Item, NoteError, factor_of, plain_number
+from lathed_solid.standards import StandardError
+from lathed_solid.standards.drills import drill
+
+
+def drill_named(at: Cursor) -> Item:
+    """``#7``, ``LETTER F``, ``"Q"``: its diameter by the table."""
+    token = at.take()
+    name = re.search(r"#?\s*\d+|(?<=LETTER )\s*[A-Z]", token.text, re.I)
+    bare = name[0].strip() if name else token.text.strip('"')
+    try:
+        size = drill(bare if not bare.isdigit() else f"#{bare}")
+    except StandardError as exc:
+        raise NoteError(exc.what, column=token.column, received=token.text, hint=exc.hint) from None
+    return Item("dia", size.diameter, text=size.name, column=token.column, marks=frozenset({"drill"}))
+
+
+def total(at: Cursor) -> Item:
+    """``(=100)`` of ``5X 20``, ``= 360°`` of ``6X 60°``."""
+    token = at.take()
+    value, decimals = plain_number(re.sub(r"[()=°\s]", "", token.text), token.column)
+    if "°" in token.text:
+        return Item("total_angle", value, token.text, decimals=decimals, column=token.column)
+    return Item("total", value * factor_of(at.unit), token.text, decimals=decimals, column=token.column)
+
+
+def thread_named(at: Cursor) -> Item:
+    """A designation, with its pitch and class where they are no length and no count."""
+    token = at.take()
+    text = " ".join(token.text.split())
+    if token.kind == "metric" and "P" not in text.upper() and at.sees("cross") and at.sees_kind(1) == "number":
+        text += _pitch(at, text)
+    klass = ""
+    if token.kind == "metric" and at.sees("pitch_class"):
+        klass = at.take().text.strip("- ")
+    return Item("thread", text=f"{token.kind}|{text}|{klass}", column=token.column)
+
+
+def _pitch(at: Cursor, text: str) -> str:
+    """``x1.25`` of ``M8x1.25``; nothing for ``M8 x 20``, ``M6 x 2 HOLES``, ``M8 x 12 DEEP``."""
+    number = at.peek(1)
+    value, major = plain_number(number.text)[0], plain_number(re.sub(r"[^\d.,]", "", text))[0]
+    after = at.sees_kind(2)
+    own_word = after in ("depth", "long", "wide") and at.sees_kind(3) != "number"  # x 12 DEEP
+    if "/" in number.text or value > 8 or value > major / 2 or own_word or after in ("counted", "equally"):
+        return ""
+    at.place += 2
+    return f"x{number.text}"
