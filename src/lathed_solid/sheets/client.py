@@ -6,9 +6,9 @@ import json
 import subprocess
 import sys
 import tempfile
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any, Literal
+from typing import Any, Literal, get_args
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Span
@@ -21,6 +21,9 @@ UNTITLED = Title()
 COARSE = 20.0
 Box = tuple[float, float, float, float]
 Sure = Literal["sure", "doubtful", "contradicted"]
+Lettering = Literal["", "unread", "read", "absent"]
+#: reading the lettering of a picture takes no longer
+LETTERING_S = 240.0
 
 
 class SheetError(LathedError, ValueError):
@@ -50,6 +53,8 @@ class SheetPage:
     """A page as read: how many there are, its size in mm, and the notes that are offered as callouts.
 
     ``scale``: page per part, where its dimension lines agree on one. ``left``: texts that are no notes, with why.
+    ``lettering`` of a picture: ``unread`` until it is, ``read`` then, ``absent`` where its reader is not installed;
+    empty for a page with texts of its own. ``sized``: the page's size in mm is known.
     """
 
     pages: int
@@ -60,21 +65,42 @@ class SheetPage:
     scale: float | None = None
     left: tuple[tuple[str, str], ...] = ()
     title: Title = UNTITLED
+    lettering: Lettering = ""
+    sized: bool = True
 
 
-def command(path: Path, page: int, out: Path, dpi: float = DPI, unit: LengthUnit = "mm") -> list[str]:
+def command(
+    path: Path, page: int, out: Path, dpi: float = DPI, unit: LengthUnit = "mm", *, flat: bool = True
+) -> list[str]:
     """What reads page ``page`` (from 1) of a file, with notes in ``unit``.
 
-    It writes the page's picture to ``out``, a BMP, and beside it the halves of its size (``levels``).
+    It writes the page's picture to ``out``, a BMP, and beside it the halves of its size (``levels``). ``flat``: a
+    picture is one of a sheet, and is straightened.
     """
-    args = [str(path), str(page), f"{dpi:g}", str(out), unit]
+    args = [str(path), str(page), f"{dpi:g}", str(out), unit, "sheet" if flat else "photograph"]
     return [sys.executable, "-m", "lathed_solid.sheets.worker", *args]
 
 
 def read_page(path: Path, page: int = 1, unit: LengthUnit = "mm") -> SheetPage:
     """A page read by a process with limits, without its picture. Raises SheetError."""
     with tempfile.TemporaryDirectory() as folder:
-        return page_of(answer(command(path, page, Path(folder) / "page.bmp", COARSE, unit), path))
+        picture = Path(folder) / "page.bmp"
+        found = page_of(answer(command(path, page, picture, COARSE, unit), path))
+        if found.lettering == "unread":
+            found = lettered(found, answer(lettering_command(picture, found, unit), path, LETTERING_S))
+        return found
+
+
+def lettering_command(picture: Path, found: SheetPage, unit: LengthUnit) -> list[str]:
+    """What reads the lettering of the picture that ``command`` wrote."""
+    width = f"{found.width:.6g}" if found.sized else "0"
+    return [sys.executable, "-m", "lathed_solid.sheets.pictures.worker", str(picture), width, unit]
+
+
+def lettered(page: SheetPage, text: str) -> SheetPage:
+    """The page with what the reader of its lettering answered. Raises SheetError."""
+    told = _object(text)
+    return replace(page_of(json.dumps(told | {"pages": page.pages})), lettering="read")
 
 
 def answer(command: list[str], path: Path, seconds: float = 60.0) -> str:
@@ -100,7 +126,7 @@ def levels(out: Path) -> list[Path]:
 def page_of(text: str) -> SheetPage:
     """The page in the worker's answer. Raises SheetError when it is none."""
     try:
-        found = json.loads(text)
+        found = _object(text)
         offers = tuple(
             NoteCandidate(
                 str(n["text"]), _box(n["box"]), int(n["angle"]), str(n["plain"]), _span(n.get("span")),
@@ -111,9 +137,23 @@ def page_of(text: str) -> SheetPage:
         scale = None if found.get("scale") is None else float(found["scale"])
         left = tuple((str(t["text"]), str(t["why"])) for t in found.get("left", ()))
         pages, width, height = int(found["pages"]), float(found["width_mm"]), float(found["height_mm"])
-        return SheetPage(pages, width, height, offers, int(found["texts"]), scale, left, title(found.get("title")))
+        lettering: Lettering = next((k for k in get_args(Lettering) if k == found.get("lettering")), "")
+        return SheetPage(
+            pages, width, height, offers, int(found["texts"]), scale, left, title(found.get("title")), lettering,
+            bool(found.get("sized", True)),
+        )  # fmt: skip
     except (ValueError, KeyError, TypeError) as exc:
         raise SheetError("the sheet could not be read", rule=str(exc)) from None
+
+
+def _object(text: str) -> dict[str, Any]:
+    try:
+        found = json.loads(text)
+    except ValueError as exc:
+        raise SheetError("the sheet could not be read", rule=str(exc)) from None
+    if not isinstance(found, dict):
+        raise SheetError("the sheet could not be read", rule="no answer")
+    return found
 
 
 def ratio(scale: float) -> str:

@@ -41,8 +41,6 @@ OUTSIDE = 20.0
 IN_GAP = 2.5
 #: most stops of a row, most pairs of a number
 MOST_STOPS, MOST_PAIRS = 40, 60
-#: fits a scale within this share and this much on the page, beside the rounding of the number
-SHARE, CLOSE = 0.0005, 0.12
 #: bins of the vote, and the usual scales that it is drawn to
 BIN = 0.006
 SCALES = tuple(s * 10.0**n for n in (-2, -1, 0, 1) for s in (1.0, 2.0, 2.5, 5.0))
@@ -58,6 +56,17 @@ FARTHEST = 2.1
 NONE, NEVER = 20.0, 1e3
 #: more segments than this are not followed
 MOST_SEGMENTS = 120_000
+
+
+@dataclass(frozen=True)
+class Slack:
+    """A length fits a scale within this much on the page, mm, and this share, beside the rounding of its number."""
+
+    close: float = 0.12
+    share: float = 0.0005
+
+
+EXACT = Slack()
 
 
 @dataclass(frozen=True)
@@ -102,7 +111,9 @@ class _Pair:
         return self.axis, self.row, self.start, self.end
 
 
-def follow(strokes: Sequence[Stroke], numbers: Sequence[Number]) -> tuple[list[Followed | None], float | None]:
+def follow(
+    strokes: Sequence[Stroke], numbers: Sequence[Number], slack: Slack = EXACT
+) -> tuple[list[Followed | None], float | None]:
     """What each number's line says, None where none was found; and the scale of the sheet, page per part."""
     segments = _segments(strokes)
     if len(segments) > MOST_SEGMENTS or not numbers:
@@ -114,7 +125,7 @@ def follow(strokes: Sequence[Stroke], numbers: Sequence[Number]) -> tuple[list[F
     if scale is None:
         return found, None
     taken: set[_Pair] = set()
-    _give(range(len(numbers)), numbers, pairs, scale, found, taken)
+    _give(range(len(numbers)), numbers, pairs, scale, found, taken, slack)
     if sum(p.cost <= CLEAR for p in taken) < max(LEAST_AGREEING, AGREEING * sum(bool(p) for p in pairs)):
         return [None] * len(numbers), None  # numbers among lines that are no dimensions
     scales = [scale]
@@ -122,7 +133,7 @@ def follow(strokes: Sequence[Stroke], numbers: Sequence[Number]) -> tuple[list[F
     second = _vote([numbers[i] for i in left], [pairs[i] for i in left])
     if second is not None and abs(math.log(second / scale)) > 2 * BIN:
         trial, kept = list(found), set(taken)
-        _give(left, numbers, pairs, second, trial, kept)
+        _give(left, numbers, pairs, second, trial, kept, slack)
         if sum(trial[i] is not None for i in left) >= SECOND:
             found, taken, scales = trial, kept, [scale, second]
     spoken = {(p.axis, p.start, p.end) for p in taken}
@@ -130,7 +141,7 @@ def follow(strokes: Sequence[Stroke], numbers: Sequence[Number]) -> tuple[list[F
         if found[i] is None:
             own = [p for p in pairs[i] if (p.axis, p.start, p.end) not in spoken]
             clear = own and own[0].cost <= CLEAR and (len(own) == 1 or own[1].cost >= own[0].cost + APART)
-            if clear and number.value > 0 and not any(_fits(own[0], number, s) for s in scales):
+            if clear and number.value > 0 and not any(_fits(own[0], number, s, slack) for s in scales):
                 found[i] = _said(own[0], scale, fits=False)
     return found, scale
 
@@ -289,10 +300,11 @@ def _vote(numbers: Sequence[Number], pairs: Sequence[Sequence[_Pair]]) -> float 
 
 def _give(
     which: Sequence[int], numbers: Sequence[Number], pairs: Sequence[Sequence[_Pair]], scale: float,
-    found: list[Followed | None], taken: set[_Pair],
+    found: list[Followed | None], taken: set[_Pair], slack: Slack,
 ) -> None:  # fmt: skip
     """Give each of the numbers a pair that fits the scale, no pair twice, at the least cost in all."""
-    fitting = {i: [p for p in pairs[i] if _fits(p, numbers[i], scale) and p.line not in {t.line for t in taken}]
+    fitting = {i: [p for p in pairs[i]
+                   if _fits(p, numbers[i], scale, slack) and p.line not in {t.line for t in taken}]
                for i in which}  # fmt: skip
     wanting = {i: own for i, own in fitting.items() if own}
     chosen = {i: own[0] for i, own in wanting.items()}
@@ -321,6 +333,6 @@ def _assigned(wanting: dict[int, list[_Pair]]) -> dict[int, _Pair]:
     return out
 
 
-def _fits(p: _Pair, number: Number, scale: float) -> bool:
+def _fits(p: _Pair, number: Number, scale: float, slack: Slack) -> bool:
     off = abs(p.length - number.value * scale)
-    return p.cost <= FARTHEST and off <= CLOSE + SHARE * number.value * scale + number.rounding * scale
+    return p.cost <= FARTHEST and off <= slack.close + slack.share * number.value * scale + number.rounding * scale

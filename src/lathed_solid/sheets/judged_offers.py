@@ -16,7 +16,8 @@ from lathed_solid.ledger import Callout, callouts_from_note
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.client import ratio
-from lathed_solid.sheets.dimension_lines import Followed, Number, Stroke, follow
+from lathed_solid.sheets.dimension_lines import EXACT as EXACTLY
+from lathed_solid.sheets.dimension_lines import Followed, Number, Slack, Stroke, follow
 
 #: notes of one size that a dimension line may stand for; those that have one for certain
 LINEAR, CERTAIN = ("length", "diameter", "hole diameter", "square"), ("length", "square")
@@ -29,7 +30,12 @@ EXACT = 1e-3
 
 
 def judged(
-    offers: Sequence[dict[str, Any]], strokes: Sequence[Stroke], width: float, height: float, unit: LengthUnit
+    offers: Sequence[dict[str, Any]],
+    strokes: Sequence[Stroke],
+    width: float,
+    height: float,
+    unit: LengthUnit,
+    slack: Slack = EXACTLY,
 ) -> tuple[list[dict[str, Any]], float | None]:
     """The offers of a page of ``width`` x ``height`` mm with ``sure``, ``why``, ``drawn`` (mm) and ``span``; and the
     scale of the sheet, page per part.
@@ -37,7 +43,7 @@ def judged(
     sizes = [_size(o["text"], unit) for o in offers]
     asked = [i for i, s in enumerate(sizes) if s is not None and "measured_mm" not in offers[i]]
     numbers = [_number(offers[i], sizes[i], width, height) for i in asked]  # type: ignore[arg-type]
-    lines, scale = follow(strokes, numbers) if strokes else ([None] * len(numbers), None)
+    lines, scale = follow(strokes, numbers, slack) if strokes else ([None] * len(numbers), None)
     found = dict(zip(asked, lines, strict=True))
     one = (scale or 1.0) * (MM_PER_INCH if unit == "in" else 1.0)
     out = []
@@ -50,7 +56,7 @@ def judged(
             out.append({**told, **_measured(size, float(offer["measured_mm"]), unit)})
         else:
             out.append({**told, **_followed(size, found[i], scale, one, unit)})
-    return _by_view(out, SAME / one if strokes else SLACK), scale
+    return _by_view(out, max(SAME, slack.close) / one if strokes else SLACK), scale
 
 
 def _size(text: str, unit: LengthUnit) -> Callout | None:

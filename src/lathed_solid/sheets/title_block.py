@@ -14,6 +14,8 @@ from collections.abc import Sequence
 GRID = 0.95
 #: a page with more rules than this is not searched for tables
 MOST_RULES = 2500
+#: a rule over this share of the page is the frame's, and side of a table that ends on it within so many points
+LONG, ON_SIDE = 0.62, 3.0
 #: how far from the edge zone marks stand, share of the page; how many in a row make a border
 EDGE, IN_A_ROW = 0.045, 3
 MARK = re.compile(r"[A-HJ-NP-Z]|\d{1,2}")
@@ -73,12 +75,29 @@ def _gridded(group: list[Rule]) -> float:
     return sum(on(r[0], r[1], r) and on(r[2], r[3], r) for r in group) / len(group)
 
 
+def _sides(group: Sequence[Rule], long: Sequence[Rule]) -> list[Rule]:
+    """The parts of the sheet's frame that are sides of a group of rules."""
+    left, low = min(r[0] for r in group), min(r[1] for r in group)
+    right, high = max(r[2] for r in group), max(r[3] for r in group)
+    out: list[Rule] = []
+    for r in long:
+        upright = r[2] - r[0] < r[3] - r[1]
+        at, a, b = (r[0], r[1], r[3]) if upright else (r[1], r[0], r[2])
+        one, other = (left, right) if upright else (low, high)
+        side = one if abs(one - at) < abs(other - at) else other
+        span = (low, high) if upright else (left, right)
+        if abs(side - at) < ON_SIDE and a <= span[0] + ON_SIDE and span[1] - ON_SIDE <= b:
+            out.append((side, low, side, high) if upright else (left, side, right, side))
+    return out
+
+
 def tables(rules: Sequence[Rule], width: float, height: float) -> list[Box]:
     """Boxes of rules that hang together and make a grid: tables and the title block. The sheet's frame is none."""
     if len(rules) > MOST_RULES:
         return []
-    lines = list(dict.fromkeys(tuple(round(v, 1) for v in r) for r in rules))
-    lines = [r for r in lines if r[2] - r[0] < 0.62 * width and r[3] - r[1] < 0.62 * height]
+    lines = list(dict.fromkeys((round(a, 1), round(b, 1), round(c, 1), round(d, 1)) for a, b, c, d in rules))
+    long = [r for r in lines if r[2] - r[0] >= LONG * width or r[3] - r[1] >= LONG * height]
+    lines = [r for r in lines if r[2] - r[0] < LONG * width and r[3] - r[1] < LONG * height]
     parent = list(range(len(lines)))
 
     def root(i: int) -> int:
@@ -98,9 +117,10 @@ def tables(rules: Sequence[Rule], width: float, height: float) -> list[Box]:
                 parent[root(i)] = root(j)
     groups: dict[int, list[Rule]] = {}
     for i, r in enumerate(lines):
-        groups.setdefault(root(i), []).append(r)  # type: ignore[arg-type]
+        groups.setdefault(root(i), []).append(r)
     out = []
-    for group in groups.values():
+    for own in groups.values():
+        group = own + _sides(own, long)
         level = {round(r[1]) for r in group if r[2] - r[0] > r[3] - r[1]}
         upright = {round(r[0]) for r in group if r[2] - r[0] <= r[3] - r[1]}
         if len(level) >= 4 and len(upright) >= 3 and _gridded(group) > GRID:

@@ -1,9 +1,10 @@
-"""The process that reads one page of a sheet: ``python -m lathed_solid.sheets.worker FILE PAGE DPI OUT UNIT``.
+"""The process that reads one page of a sheet: ``python -m lathed_solid.sheets.worker FILE PAGE DPI OUT UNIT AS``.
 
 A hostile file can hang or swell any reader, so this one has limits on time and memory, and can be killed. It writes
 the page's picture to OUT (a BMP: quick to take in) with its halves beside it, and prints one JSON object: pages, size
 in mm, the scale that its dimensions agree on, and the texts that read as notes in UNIT with their places (fractions of
-the page from the top left) and what their drawn lengths say of them. An error is one line on stderr, and exit code 1.
+the page from the top left) and what their drawn lengths say of them. A picture of a sheet (AS ``sheet``, no photograph
+of a part) is straightened, and its lettering left to ``pictures.worker``. An error is one line on stderr, exit code 1.
 """
 
 from __future__ import annotations
@@ -13,8 +14,11 @@ import re
 import resource
 import sys
 from collections.abc import Callable
+from importlib.util import find_spec
 from pathlib import Path
 from typing import Any
+
+import numpy as np
 
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
@@ -28,6 +32,13 @@ MM = MM_PER_INCH / 72
 #: no smaller picture is kept than this many pixels across
 LEAST = 500
 MOST_NOTES = 3000
+MOST_PIXELS = 60_000_000
+#: lettering is read from so many dots an inch
+LETTERS_DPI = 200.0
+#: what a scanner says of its dots; these are a screen's, and say nothing
+TOLD_DPI, SCREENS = (90.0, 1300.0), (96,)
+#: mm to a dot where nobody says it
+UNTOLD_DOTS = MM_PER_INCH / 150
 PDF_HEAD = b"%PDF-"
 DXF_HEAD = re.compile(rb"\s*(?:999\s[^\n]*\n\s*)*0\s*\r?\n\s*SECTION\b")
 
@@ -36,21 +47,22 @@ def main(args: list[str]) -> int:
     """Read a page with limits on time and memory; the exit code. What was found goes to standard output as JSON."""
     path, number, dpi, out = Path(args[0]), int(args[1]), float(args[2]), Path(args[3])
     unit: LengthUnit = "in" if args[4] == "in" else "mm"
+    flat = len(args) < 6 or args[5] == "sheet"
 
     def read() -> dict[str, Any]:
-        found, picture = read_file(path, number, dpi, unit)
+        found, picture = read_file(path, number, dpi, unit, flat=flat)
         _save(picture, out)
         return found
 
     return answered(read)
 
 
-def answered(read: Callable[[], dict[str, Any]]) -> int:
+def answered(read: Callable[[], dict[str, Any]], seconds: int = CPU_S, memory: int = MEMORY) -> int:
     """What was read, with limits on time and memory, as JSON on standard output; else one line on stderr. The exit
     code.
     """
-    resource.setrlimit(resource.RLIMIT_CPU, (CPU_S, CPU_S))
-    resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    resource.setrlimit(resource.RLIMIT_CPU, (seconds, seconds))
+    resource.setrlimit(resource.RLIMIT_AS, (memory, memory))
     try:
         found = read()
     except MemoryError:
@@ -66,9 +78,9 @@ def answered(read: Callable[[], dict[str, Any]]) -> int:
 Read = tuple[dict[str, Any], Any]
 
 
-def read_file(path: Path, number: int, dpi: float, unit: LengthUnit) -> Read:
-    """What is found on a page, and its picture."""
-    found, picture = _found(path, number, dpi)
+def read_file(path: Path, number: int, dpi: float, unit: LengthUnit, *, flat: bool = True) -> Read:
+    """What is found on a page, and its picture; one of a sheet is made ``flat``."""
+    found, picture = _found(path, number, dpi, flat=flat)
     notes, strokes = found.pop("notes"), found.pop("strokes", ())
     told, left = offers(notes, unit, found.get("unit", unit))
     told, scale = judged(told, strokes, found["width_mm"], found["height_mm"], unit)
@@ -88,7 +100,7 @@ def _save(picture: Any, out: Path) -> None:
         picture, n = picture.reduce(2), n + 1
 
 
-def _found(path: Path, number: int, dpi: float) -> Read:
+def _found(path: Path, number: int, dpi: float, *, flat: bool) -> Read:
     head = path.read_bytes()[:1024]
     if PDF_HEAD in head:
         return _pdf(path, number, dpi)
@@ -96,7 +108,7 @@ def _found(path: Path, number: int, dpi: float) -> Read:
         from lathed_solid.sheets.dxf import read
 
         return read(path)
-    return _picture(path)
+    return _picture(path, flat=flat)
 
 
 def _pdf(path: Path, number: int, dpi: float) -> Read:
@@ -105,7 +117,11 @@ def _pdf(path: Path, number: int, dpi: float) -> Read:
 
     page = Page(path, number)
     w, h = page.width, page.height
-    texts, furniture = sorted_lines(lines_of(page.chars()), page.rules(), w, h)
+    chars = page.chars()
+    if not chars:
+        picture = page.picture(max(dpi, LETTERS_DPI))
+        return _as_picture(picture.convert("L"), w * MM, page.count, flat=True)
+    texts, furniture = sorted_lines(lines_of(chars), page.rules(), w, h)
     notes = [
         {"text": t.text, "angle": t.angle,
          "box": [t.box[0] / w, 1 - t.box[3] / h, t.box[2] / w, 1 - t.box[1] / h]}
@@ -117,15 +133,38 @@ def _pdf(path: Path, number: int, dpi: float) -> Read:
     return found, page.picture(dpi)
 
 
-def _picture(path: Path) -> Read:
-    """A scan: no notes are found, balloons are placed by hand."""
-    from PIL import Image
+def _picture(path: Path, *, flat: bool) -> Read:
+    """A scan or a photograph."""
+    from PIL import Image, ImageOps
 
-    Image.MAX_IMAGE_PIXELS = 60_000_000
+    Image.MAX_IMAGE_PIXELS = MOST_PIXELS
     with Image.open(path, formats=("PNG", "JPEG")) as image:
-        dpi = image.info.get("dpi", (150, 150))[0] or 150
-        size = {"width_mm": image.width / dpi * MM_PER_INCH, "height_mm": image.height / dpi * MM_PER_INCH}
-        return {"pages": 1, **size, "notes": []}, image.convert("RGB")
+        dpi = float(image.info.get("dpi", (0, 0))[0] or 0)
+        turned = ImageOps.exif_transpose(image)
+        told = TOLD_DPI[0] <= dpi <= TOLD_DPI[1] and round(dpi) not in SCREENS
+        width = turned.width / dpi * MM_PER_INCH if told else 0.0
+        if flat:
+            return _as_picture(turned.convert("L"), width, 1, flat=True)
+        return _as_picture(turned.convert("RGB"), width, 1, flat=False)
+
+
+def _as_picture(image: Any, width: float, pages: int, *, flat: bool) -> Read:
+    """A picture as a page ``width`` mm wide (0: not known), straight where it is ``flat`` and OpenCV is there."""
+    lettering = ""
+    if flat:
+        lettering = "absent" if find_spec("cv2") is None or find_spec("rapidocr") is None else "unread"
+    if lettering == "unread":
+        from PIL import Image
+
+        from lathed_solid.sheets.pictures.straighten import straighten
+
+        straight = straighten(np.asarray(image))
+        if straight.corners is not None:
+            width = 0.0  # a photograph's dots are not the paper's
+        image = Image.fromarray(straight.grey)
+    across = width or UNTOLD_DOTS * image.width
+    size = {"width_mm": across, "height_mm": across * image.height / image.width, "sized": width > 0}
+    return {"pages": pages, **size, "notes": [], "lettering": lettering}, image
 
 
 if __name__ == "__main__":

@@ -254,13 +254,16 @@ class SheetCommands:
 
     def take_all(self) -> None:
         """Every note found on the page that is not taken yet, as callouts, in one edit; those that their own dimension
-        lines contradict are left to be looked at.
+        lines contradict are left to be looked at, and of a picture those whose lettering is doubtful too.
         """
         if self.found is None:
             return
         taken = self.taken(self.found.offers)
-        offers = [o for o in self.found.offers if o not in taken and o.sure != "contradicted"]
-        against = sum(o.sure == "contradicted" and o not in taken for o in self.found.offers)
+        left = ("contradicted", "doubtful") if self.found.lettering else ("contradicted",)
+        offers = [o for o in self.found.offers if o not in taken and o.sure not in left]
+        unsure = [o for o in self.found.offers if o not in taken and o.sure in left]
+        against = sum(o.sure == "contradicted" for o in unsure)
+        doubtful = len(unsure) - against
         number, page, said = self.number, self.page, [0, 0]
 
         def change(document: Document) -> Document:
@@ -276,11 +279,13 @@ class SheetCommands:
 
         if offers:
             self.edited.emit(f"{len(offers)} notes of the sheet", change)
-            left = f"; {said[1]} notes state no size" if said[1] else ""
+            no_size = f"; {said[1]} notes state no size" if said[1] else ""
             lines = f"; {against} left, which their lines contradict: point at them" if against else ""
-            self.told.emit(f"{said[0]} callouts taken{left}{lines}", bool(against))
-        elif against:
-            self.told.emit(f"{against} left, which their lines contradict: click one to take it all the same", True)
+            read = f"; {doubtful} left, whose lettering is doubtful: go through them one by one" if doubtful else ""
+            self.told.emit(f"{said[0]} callouts taken{no_size}{lines}{read}", bool(unsure))
+        elif unsure:
+            why = "their lines contradict" if against else "are doubtful"
+            self.told.emit(f"{len(unsure)} left, which {why}: click one to take it all the same", True)
 
 
 def _stands_at(callout: Callout, offer: NoteCandidate) -> bool:

@@ -28,7 +28,7 @@ class PhotoPane(QWidget):
     def __init__(self, background: Background) -> None:
         super().__init__()
         self.setAccessibleName("Photograph")
-        self.reader = PageReader(background, self)
+        self.reader = PageReader(background, self, flat=False)
         self.reader.came.connect(lambda _page, pictures: self.show_picture(pictures))
         self.reader.failed.connect(lambda words: self.show_picture((), f"The photograph cannot be shown: {words}"))
         self._file = ""

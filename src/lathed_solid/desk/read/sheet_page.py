@@ -39,6 +39,7 @@ from lathed_solid.workbench.sheet_commands import SHEET_FILES, SheetCommands
 
 #: scales that differ by no more are one
 SAME_SCALE = 0.01
+ABSENT = "the lettering of pictures is read by packages that are not installed: pip install 'lathed-solid[lettering]'"
 
 
 class QtSheetPrompts:
@@ -74,6 +75,8 @@ class SheetsPage(QWidget):
         self.reader = PageReader(background, self)
         self.reader.came.connect(self._came)
         self.reader.failed.connect(self._failed)
+        self.reader.lettered.connect(self._lettered)
+        self.reader.unlettered.connect(self._unlettered)
         self._build()
 
     def _build(self) -> None:
@@ -250,11 +253,36 @@ class SheetsPage(QWidget):
 
     def _came(self, found: SheetPage, pictures: list[QPixmap]) -> None:
         self._shown = self._next
-        drawn = f"  ·  {ratio(found.scale)}" if found.scale is not None else ""
-        self.where.setText(f"{self.commands.page} / {found.pages}{drawn}")
-        self.where.setToolTip("the scale that the dimension lines agree on" if drawn else "")
         self.view.show_page(pictures, found.offers, found.width, found.height)
         self._turn()
+        self._tell_page(found)
+        if found.lettering == "absent":
+            self.commands.told.emit(ABSENT, False)
+
+    def _lettered(self, found: SheetPage) -> None:
+        """The lettering of the picture that is shown was read."""
+        self.view.show_offers(found.offers, found.width, found.height)
+        self._tell_page(found)
+        unsure = sum(o.sure != "sure" for o in found.offers)
+        self.commands.told.emit(
+            f"{len(found.offers)} notes read from the picture, {unsure} of them to be looked at: point at them, or go "
+            "through them one by one" if found.offers else "no lettering was found on the picture", not found.offers
+        )  # fmt: skip
+
+    def _unlettered(self, why: str) -> None:
+        self._tell_where(None)
+        self.commands.told.emit(f"the lettering of the picture is not read: {why}", True)
+
+    def _tell_where(self, found: SheetPage | None) -> None:
+        """Which page is shown, and the scale that its dimension lines agree on."""
+        drawn = f"  ·  {ratio(found.scale)}" if found is not None and found.scale is not None and found.sized else ""
+        pages = found.pages if found is not None else self.commands.pages
+        reading = "  ·  reading its lettering …" if found is not None and found.lettering == "unread" else ""
+        self.where.setText(f"{self.commands.page} / {pages}{drawn}{reading}")
+        self.where.setToolTip("the scale that the dimension lines agree on" if drawn else "")
+
+    def _tell_page(self, found: SheetPage) -> None:
+        self._tell_where(found)
         self._mark()
         self.commands.show_page(found)
         self._tell_title(found)

@@ -112,6 +112,12 @@ class SheetView(QGraphicsView):
         self.offers = tuple(offers)
         self.fit()
 
+    def show_offers(self, offers: Sequence[NoteCandidate], width_mm: float, height_mm: float) -> None:
+        """What was found on the page that is shown, and how large it is."""
+        self._width_mm, self._height_mm = width_mm, height_mm
+        self.offers, self._shown = tuple(offers), None
+        self._update()
+
     def _scene(self) -> QGraphicsScene:
         scene = self.scene()
         assert scene is not None

@@ -1,0 +1,113 @@
+"""The ruled lines of a straight sheet: level and upright strokes with their width, from runs of ink.
+
+A stroke is what is left of the ink after an opening by a level (or upright) line of ``SHORTEST`` (J. Serra, Image
+Analysis and Mathematical Morphology, 1982, ch. 2): letters are narrower and fall out, crossing lines too. Of each piece
+the rows that most of it fills give its level and width, so that an arrowhead, or a speck beside it, moves neither.
+"""
+
+from __future__ import annotations
+
+from typing import Any
+
+import cv2
+import numpy as np
+
+Array = Any
+Segment = tuple[tuple[float, float], tuple[float, float], float, bool]
+#: no shorter stroke is looked for, mm; none of a letter
+SHORTEST = 2.2
+#: a row belongs to a stroke when ink fills this share of what the fullest row has
+FULL = 0.4
+#: nothing wider is a line, mm
+WIDEST = 1.6
+#: pieces on one level with gaps up to this, mm, so many of them, are a dashed line; none of them longer
+GAP, PIECES, DASH = 4.0, 4, 20.0
+#: what lies this near to the picture's edge is the sheet's own edge, share of the picture
+EDGE = 0.004
+#: more pieces are no drawing
+MOST = 20_000
+
+
+def ink(light: Array) -> Array:
+    """255 where there is ink, of a sheet in even light (0 to 255)."""
+    level, _ = cv2.threshold(light, 0, 255, cv2.THRESH_BINARY + cv2.THRESH_OTSU)
+    return cv2.threshold(light, min(max(level, 120.0), 200.0), 255, cv2.THRESH_BINARY_INV)[1]
+
+
+def ruled(marks: Array, mm: float) -> list[Segment]:
+    """Level and upright strokes of the ink ``marks`` (0 or 255), ``mm`` to a pixel: ends, width (mm, y up from the
+    bottom of the picture), whether dashed.
+    """
+    height = marks.shape[0]
+    out: list[Segment] = []
+    for upright in (False, True):
+        across = marks.shape[1] if upright else height
+        for level, start, end, wide, dashed in _level(marks.T if upright else marks, mm):
+            if not EDGE * across < level < (1 - EDGE) * across:
+                continue
+            if upright:
+                a, b = (level, height - end), (level, height - start)
+            else:
+                a, b = (start, height - level), (end, height - level)
+            out.append(((a[0] * mm, a[1] * mm), (b[0] * mm, b[1] * mm), wide * mm, dashed))
+    return out
+
+
+def _level(marks: Array, mm: float) -> list[tuple[float, float, float, float, bool]]:
+    """(row, from, to, width, dashed) of the level strokes, in pixels."""
+    least = max(5, round(SHORTEST / mm))
+    marks = np.ascontiguousarray(marks)
+    # a scan's line is broken by grain, and steps from row to row where it is not quite level
+    closed = cv2.morphologyEx(marks, cv2.MORPH_CLOSE, np.ones((1, 3), np.uint8))
+    opened = cv2.morphologyEx(closed, cv2.MORPH_OPEN, np.ones((1, least), np.uint8))
+    joined = cv2.dilate(opened, np.ones((3, 3), np.uint8))
+    count, labels, stats, _ = cv2.connectedComponentsWithStats(joined, connectivity=8)
+    if count > MOST:
+        return []
+    found = []
+    for number, (left, top, wide, high, _) in enumerate(stats[1:], 1):
+        box = np.s_[top : top + high, left : left + wide]
+        found += _strokes((labels[box] == number) & (opened[box] > 0), left, top, least, WIDEST / mm)
+    return _with_dashes(found, mm)
+
+
+def _strokes(filled: Array, left: int, top: int, least: int, widest: float) -> list[tuple[float, float, float, float]]:
+    """The strokes of one piece of ink: groups of full rows, apart from one another."""
+    rows = filled.sum(axis=1)
+    full = rows >= max(FULL * rows.max(), least)
+    out = []
+    k = 0
+    while k < len(rows):
+        if not full[k]:
+            k += 1
+            continue
+        end = k
+        while end < len(rows) and full[end]:
+            end += 1
+        if end - k <= widest:
+            weights = rows[k:end].astype(float)
+            columns = np.flatnonzero(filled[k:end].any(axis=0))
+            level = top + float((weights * (np.arange(k, end) + 0.5)).sum() / weights.sum())
+            width = float(weights.sum() / (columns[-1] - columns[0] + 1))
+            out.append((level, float(left + columns[0]), float(left + columns[-1] + 1), width))
+        k = end
+    return out
+
+
+def _with_dashes(
+    found: list[tuple[float, float, float, float]], mm: float
+) -> list[tuple[float, float, float, float, bool]]:
+    """Which of the strokes are dashes of a broken line."""
+    order = sorted(range(len(found)), key=lambda i: (round(found[i][0] * mm / 0.4), found[i][1]))
+    dashed: set[int] = set()
+    run: list[int] = []
+    for i in order:
+        level, start, _, _ = found[i]
+        if run:
+            before = found[run[-1]]
+            if abs(before[0] - level) * mm > 0.4 or not 0 < (start - before[2]) * mm < GAP:
+                dashed.update(run if len(run) >= PIECES else ())
+                run = []
+        run.append(i)
+    dashed.update(run if len(run) >= PIECES else ())
+    return [(*f, i in dashed and (f[2] - f[1]) * mm < DASH) for i, f in enumerate(found)]

@@ -1,0 +1,210 @@
+"""The process that reads a picture's lettering: ``python -m lathed_solid.sheets.pictures.worker PICTURE WIDTH UNIT``.
+
+PICTURE is a straight sheet as the sheet's reader wrote it, WIDTH what it measures in mm (0: not known). It prints the
+offers, texts left, title and scale as the sheet's reader does, with how sure each reading is. Limits are wider, for the
+networks take their time; errors are one line on stderr.
+"""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Sequence
+from dataclasses import replace
+from pathlib import Path
+from statistics import median
+from typing import Any
+
+import cv2
+import numpy as np
+
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.sheets.dimension_lines import Slack
+from lathed_solid.sheets.judged_offers import judged
+from lathed_solid.sheets.note_candidates import offers
+from lathed_solid.sheets.pictures.lettering import Seen, lettering
+from lathed_solid.sheets.pictures.misread import line_put_right, note_put_right, with_points
+from lathed_solid.sheets.pictures.ruled import Segment, ink, ruled
+from lathed_solid.sheets.texts import Text, TextLine, sorted_lines
+from lathed_solid.sheets.title_words import title_of
+from lathed_solid.sheets.worker import answered
+
+MM = MM_PER_INCH / 72
+#: the longer side of a sheet whose size nobody tells, mm (ISO 216 A3)
+USUAL = 420.0
+#: as much as a drawn length may be off on a picture, mm, and share
+PICTURE = Slack(close=0.45, share=0.004)
+#: a reading is sure from here on
+SURE = 0.93
+#: the size of lettering in the height of its box
+EM = 0.86
+#: lines of lettering that differ by less than this share are of one size
+ONE_SIZE = 0.18
+#: marks of the zones stand no farther from the edge, share of the page
+BORDER = 0.03
+CPU_S, MEMORY = 240, 6 << 30
+#: what a rule of a table may fall short of another, mm
+SHORT = 1.0
+#: a picture of more pixels is none of ours
+MOST_PIXELS = 40_000_000
+
+
+def main(args: list[str]) -> int:
+    """The exit code; what was found goes to standard output."""
+    path, width, unit = Path(args[0]), float(args[1]), args[2]
+    return answered(lambda: read_picture(path, width, "in" if unit == "in" else "mm"), CPU_S, MEMORY)
+
+
+def read_picture(path: Path, width: float, unit: LengthUnit) -> dict[str, Any]:
+    """What is found on a straight sheet."""
+    light = cv2.imdecode(np.frombuffer(path.read_bytes(), np.uint8), cv2.IMREAD_GRAYSCALE)
+    if light is None or light.size > MOST_PIXELS:
+        raise ValueError("the picture cannot be taken in")
+    rows, columns = light.shape
+    known = width > 0
+    mm = (width / columns) if known else USUAL / max(rows, columns)
+    seen = lettering(light)
+    segments = _without_letters(ruled(ink(light), mm), seen, mm, rows)
+    found = _judged(seen, segments, (columns * mm, rows * mm), rows, mm, unit)
+    said = found["title"].get("scale")
+    if not known and said and found["scale"]:
+        # the title block's scale tells how large the sheet is
+        share = said / found["scale"]
+        mm *= share
+        found = _judged(seen, [_enlarged(s, share) for s in segments], (columns * mm, rows * mm), rows, mm, unit)
+        known = True
+    return found | {"width_mm": columns * mm, "height_mm": rows * mm, "sized": known}
+
+
+def _enlarged(s: Segment, share: float) -> Segment:
+    (x0, y0), (x1, y1), wide, dashed = s
+    return (x0 * share, y0 * share), (x1 * share, y1 * share), wide * share, dashed
+
+
+def _judged(
+    seen: Sequence[Seen], segments: Sequence[Segment], size: tuple[float, float], rows: int, mm: float, unit: LengthUnit
+) -> dict[str, Any]:
+    width, height = size
+    put = [line_put_right(s.text) for s in seen]
+    lines = _lines([replace(s, text=t) for s, (t, _) in zip(seen, put, strict=True)], rows, mm)
+    said = {id(line): (s, words) for line, s, (_, words) in zip(lines, seen, put, strict=True)}
+    texts, furniture = sorted_lines(lines, _rules(segments), width / MM, height / MM)
+    texts = [t for t in texts if not _in_border(t, width / MM, height / MM)]
+    notes = [_note(t, lines, said, width, height, unit) for t in texts if t.text.strip()]
+    strokes = [([a, b], wide, dashed) for a, b, wide, dashed in segments]
+    title = title_of(furniture)
+    taken, left = offers(notes, unit, title.get("unit", unit))
+    taken, scale = judged(taken, strokes, width, height, unit, PICTURE)
+    taken = _points_put_in(taken, strokes, size, unit)
+    taken, scale = judged(taken, strokes, width, height, unit, PICTURE)
+    return {"offers": [_doubted(o) for o in taken], "left": left, "texts": len(notes), "title": title, "scale": scale}
+
+
+def _without_letters(segments: Sequence[Segment], seen: Sequence[Seen], mm: float, rows: int) -> list[Segment]:
+    """The strokes that are none of a letter."""
+    boxes = np.array([s.box for s in seen], float).reshape(-1, 4) * mm
+    low, high = rows * mm - boxes[:, 3], rows * mm - boxes[:, 1]
+    out = []
+    for segment in segments:
+        (x0, y0), (x1, y1) = segment[0], segment[1]
+        inside = (boxes[:, 0] <= x0) & (x1 <= boxes[:, 2]) & (low <= y0) & (y1 <= high)
+        if not inside.any():
+            out.append(segment)
+    return out
+
+
+def _lines(seen: Sequence[Seen], rows: int, mm: float) -> list[TextLine]:
+    """As lines of text, in points from the bottom left; sizes that are nearly one are one."""
+    tall = [EM * (s.box[2] - s.box[0] if s.angle else s.box[3] - s.box[1]) * mm / MM for s in seen]
+    out = []
+    for s, size in zip(seen, tall, strict=True):
+        left, top, right, bottom = (v * mm / MM for v in s.box)
+        low, high = rows * mm / MM - bottom, rows * mm / MM - top
+        em = median(t for t in tall if abs(t - size) < ONE_SIZE * size)
+        if s.angle:
+            middle = (left + right) / 2
+            out.append(TextLine(s.text, 90, em, low, -middle - 0.275 * em, high))
+        else:
+            out.append(TextLine(s.text, 0, em, left, (low + high) / 2 - 0.275 * em, right))
+    return out
+
+
+def _rules(segments: Sequence[Segment]) -> list[tuple[float, float, float, float]]:
+    """The strokes as rules in points; one that ends near another ends on it."""
+    level = np.array([(a[1], a[0], b[0]) for a, b, _, _ in segments if b[0] - a[0] > b[1] - a[1]]).reshape(-1, 3) / MM
+    upright = (
+        np.array([(a[0], a[1], b[1]) for a, b, _, _ in segments if b[0] - a[0] <= b[1] - a[1]]).reshape(-1, 3) / MM
+    )
+    own = [(at, _snapped(a, at, upright), _snapped(b, at, upright)) for at, a, b in level]
+    up = [(at, _snapped(a, at, level), _snapped(b, at, level)) for at, a, b in upright]
+    return [(a, at, b, at) for at, a, b in own] + [(at, a, at, b) for at, a, b in up]
+
+
+def _snapped(end: float, at: float, across: Any) -> float:
+    """The end of a stroke at the level ``at``: on the nearest stroke across that it reaches or falls short of."""
+    short = SHORT / MM
+    near = across[(np.abs(across[:, 0] - end) < short) & (across[:, 1] - short <= at) & (at <= across[:, 2] + short)]
+    return float(near[np.abs(near[:, 0] - end).argmin(), 0] if len(near) else end)
+
+
+def _note(
+    t: Text, lines: Sequence[TextLine], said: dict[int, tuple[Seen, tuple[str, ...]]], width: float, height: float,
+    unit: LengthUnit,
+) -> dict[str, Any]:  # fmt: skip
+    """A note with its place in shares of the page, how sure the least sure of its lines is, and what was put right."""
+    left, low, right, high = (v * MM for v in t.box)
+    own = [said[id(k)] for k in lines if k.angle == t.angle and _within(k, t)]
+    text, words = note_put_right(t.text, unit)
+    return {
+        "text": text, "angle": t.angle, "box": [left / width, 1 - high / height, right / width, 1 - low / height],
+        "seen": min((s.sure for s, _ in own), default=0.0), "put": [*(w for _, ws in own for w in ws), *words],
+    }  # fmt: skip
+
+
+def _in_border(t: Text, width: float, height: float) -> bool:
+    """One or two letters beside the edge are marks of the border's zones, though one of them is misread."""
+    x, y = (t.box[0] + t.box[2]) / 2 / width, (t.box[1] + t.box[3]) / 2 / height
+    return len(t.text.strip()) <= 2 and min(x, 1 - x, y, 1 - y) < BORDER
+
+
+def _within(line: TextLine, t: Text) -> bool:
+    along, across = (line.u + line.end) / 2, line.v + 0.275 * line.size
+    x, y = (along, across) if line.angle == 0 else (-across, along)
+    return t.box[0] <= x <= t.box[2] and t.box[1] <= y <= t.box[3]
+
+
+def _points_put_in(taken: list[dict[str, Any]], strokes: Any, size: tuple[float, float], unit: LengthUnit) -> Any:
+    """Numbers that their lines contradict, or that have no line, with the point that they may have lost."""
+    for place in range(4):
+        trial = list(taken)
+        for i, o in enumerate(taken):
+            with_point = with_points(o["text"])
+            if o["sure"] != "sure" and place < len(with_point):
+                trial[i] = {**{k: o[k] for k in ("angle", "box", "seen", "put")}, "text": with_point[place]}
+        tried = [i for i, o in enumerate(trial) if o is not taken[i]]
+        if not tried:
+            break
+        again, _ = judged(trial, strokes, *size, unit, PICTURE)
+        read, _ = offers([{**again[i]} for i in tried], unit, unit)
+        for i, o in zip(tried, read, strict=True):
+            if o["sure"] == "sure" and o.get("span"):
+                was = taken[i]["text"]
+                taken[i] = {**o, "put": [*o["put"], f"read as {was}, drawn {o['text']}: a point is lost"], "seen": 0.0}
+    return taken
+
+
+def _doubted(offer: dict[str, Any]) -> dict[str, Any]:
+    """With how sure it is to say what stands there: its own line may confirm a number; what was put in is told."""
+    seen, put = offer.pop("seen"), offer.pop("put")
+    if offer["sure"] != "sure":
+        return offer
+    confirmed = offer.get("span") is not None and not put
+    if put:
+        return {**offer, "sure": "doubtful", "why": "; ".join(dict.fromkeys(put))}
+    if seen < SURE and not confirmed:
+        return {**offer, "sure": "doubtful", "why": f"the lettering was read at {seen:.0%}"}
+    return offer
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
