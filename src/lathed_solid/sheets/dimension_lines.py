@@ -25,10 +25,10 @@ from lathed_solid.sheets.strokes import WIDE
 
 Array = Any
 Stroke = tuple[Sequence[tuple[float, float]], float, bool]
-#: a stroke is level or upright within this, and pieces on one row within TOGETHER
-STRAIGHT, TOGETHER = 0.08, 0.15
-#: pieces of a row that far apart are one; stops that near are one; a line crosses a row that it ends short of by REACH
-GAP, SAME, REACH = 0.3, 0.3, 0.4
+#: a stroke is level or upright within this
+STRAIGHT = 0.08
+#: pieces of a row that far apart are one; a line crosses a row that it ends short of by REACH
+GAP, REACH = 0.3, 0.4
 #: a witness line is no shorter
 WITNESS = 2.0
 #: a dimension is drawn no shorter
@@ -37,8 +37,8 @@ LEAST = 1.0
 NEAR, BEYOND = 1.3, 14.0
 #: a line that has its arrows outside leaves out the middle of no more than this
 OUTSIDE = 20.0
-#: a number stands in the gap of its line with no more than this at its sides
-IN_GAP = 2.5
+#: stops so much farther from a number than its line's gap are the gap's too
+IN_GAP = 0.5
 #: most stops of a row, most pairs of a number
 MOST_STOPS, MOST_PAIRS = 40, 60
 #: bins of the vote, and the usual scales that it is drawn to
@@ -60,10 +60,16 @@ MOST_SEGMENTS = 120_000
 
 @dataclass(frozen=True)
 class Slack:
-    """A length fits a scale within this much on the page, mm, and this share, beside the rounding of its number."""
+    """How exactly strokes are known, mm on the page: a length fits a scale within ``close`` and a ``share`` of it,
+    beside the rounding of its number; stops within ``same`` are one, and pieces within ``together`` are on one row. A
+    number in the gap of its line leaves no more than ``beside`` at its sides.
+    """
 
     close: float = 0.12
     share: float = 0.0005
+    same: float = 0.3
+    together: float = 0.15
+    beside: float = 2.0
 
 
 EXACT = Slack()
@@ -118,7 +124,7 @@ def follow(
     segments = _segments(strokes)
     if len(segments) > MOST_SEGMENTS or not numbers:
         return [None] * len(numbers), None
-    rows = [_Rows(segments, axis) for axis in (0, 1)]
+    rows = [_Rows(segments, axis, slack) for axis in (0, 1)]
     pairs = [_pairs(n, rows) for n in numbers]
     scale = _vote(numbers, pairs)
     found: list[Followed | None] = [None] * len(numbers)
@@ -165,18 +171,18 @@ def _segments(strokes: Sequence[Stroke]) -> Array:
 class _Rows:
     """The rows of one direction: pieces of thin lines on one level, with the stops where they end or are crossed."""
 
-    def __init__(self, segments: Array, axis: int) -> None:
+    def __init__(self, segments: Array, axis: int, slack: Slack) -> None:
         own = segments[(segments[:, 0] == axis) & (segments[:, 5] == 0)]
         across = segments[(segments[:, 0] != axis) & (segments[:, 3] - segments[:, 2] >= WITNESS)]
         long = segments[segments[:, 3] - segments[:, 2] > 4]
         # outlines are wide: dimension lines are not, where widths tell them apart
         if len(long) and long[:, 4].max() > 0 and long[:, 4].min() < WIDE * long[:, 4].max():
             own = own[own[:, 4] < WIDE * long[:, 4].max()]
-        self.axis = axis
+        self.axis, self._same, self.beside = axis, slack.same, slack.beside
         self.pieces: list[tuple[float, list[tuple[float, float]]]] = []
         self._ends: list[Array] = []
         own = own[np.argsort(own[:, 1], kind="stable")]
-        groups = np.split(own, np.flatnonzero(np.diff(own[:, 1]) > TOGETHER) + 1) if len(own) else []
+        groups = np.split(own, np.flatnonzero(np.diff(own[:, 1]) > slack.together) + 1) if len(own) else []
         for group in groups:
             self.pieces.append((float(group[:, 1].mean()), _merged(group[:, 2:4])))
             self._ends.append(group[:, 2:4].ravel())  # before merging: a chain is drawn line by line
@@ -191,7 +197,7 @@ class _Rows:
             over = a[(a[:, 2] - REACH <= v) & (v <= a[:, 3] + REACH)][:, 1]
             found = [(float(u), True, False) for u in over]
             found += [(float(u), False, True) for u in self._ends[row]]
-            self._stops[row] = _one(sorted(found))
+            self._stops[row] = _one(sorted(found), self._same)
         return self._stops[row]
 
 
@@ -205,11 +211,11 @@ def _merged(spans: Array) -> list[tuple[float, float]]:
     return out
 
 
-def _one(found: list[tuple[float, bool, bool]]) -> list[tuple[float, bool, bool]]:
+def _one(found: list[tuple[float, bool, bool]], same: float) -> list[tuple[float, bool, bool]]:
     """Stops at one place as one; it stands where the crossing line does."""
     out: list[tuple[float, bool, bool]] = []
     for u, crossed, end in found:
-        if out and u - out[-1][0] <= SAME:
+        if out and u - out[-1][0] <= same:
             before = out[-1]
             out[-1] = (u if crossed and not before[1] else before[0], before[1] or crossed, before[2] or end)
         else:
@@ -244,11 +250,12 @@ def _on_row(
     near = [p for p in pieces if p[0] - BEYOND < us[1] and us[0] < p[1] + BEYOND]
     if not near:
         return []
+    gap = r.beside + IN_GAP
     # the ends at both sides of a number in the gap of its line are no stops
-    stops = [s for s in r.stops(row) if s[1] or not us[0] - IN_GAP < s[0] < us[1] + IN_GAP]
+    stops = [s for s in r.stops(row) if s[1] or not us[0] - gap < s[0] < us[1] + gap]
     if len(stops) > MOST_STOPS:
         stops = sorted(sorted(stops, key=lambda s: abs(s[0] - middle))[:MOST_STOPS])
-    filled = _merged(np.array([*near, (us[0] - 2.0, us[1] + 2.0)]))
+    filled = _merged(np.array([*near, (us[0] - r.beside, us[1] + r.beside)]))
     out = []
     for i, (a, a_crossed, a_end) in enumerate(stops):
         for k, (b, b_crossed, b_end) in enumerate(stops[i + 1 :]):

@@ -6,6 +6,7 @@ One page of one sheet is shown; what was read off it is ``found``. Places on a p
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any, Literal, Protocol
 
@@ -13,6 +14,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.files import FileError
 from lathed_solid.files.attachments import keep_sheet, read_for
 from lathed_solid.ledger import Callout
+from lathed_solid.notation import NoteError, read_note
 from lathed_solid.part import Document, Scope, Sheet, scope
 from lathed_solid.part.edits import changed
 from lathed_solid.part.revision import Change, beside, compare_sheet, moved, take_change
@@ -212,6 +214,18 @@ class SheetCommands:
             self.compared.emit(compare_sheet(self.document, self.number, self.page, self.found.offers), anew)
         else:
             self.compared.emit(None, anew)
+
+    def mend(self, offer: NoteCandidate, text: str) -> NoteCandidate | None:
+        """A note that was read wrongly, as a person reads it; None (and words) when it says nothing."""
+        assert self.found is not None
+        try:
+            meaning = read_note(text, self.document.unit)
+        except NoteError as exc:
+            self.told.emit(exc.message, True)
+            return None
+        mended = replace(offer, text=text, plain=meaning.plain, sure="sure", why="")
+        self.found = replace(self.found, offers=tuple(mended if o is offer else o for o in self.found.offers))
+        return mended
 
     def take_change(self, change: Change) -> None:
         """What the sheet says now."""

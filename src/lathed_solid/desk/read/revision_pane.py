@@ -1,7 +1,8 @@
 """A sheet gone through note by note, a new revision or one not read yet: what the ledger says, what the sheet says now.
 
 Callouts that are the same follow their notes without a question; each of the others is taken or kept by one key, and
-every answer is an edit of its own. A note that its own dimension line contradicts says so.
+every answer is an edit of its own. What stands on the sheet is shown large beside what was read, which may be mended
+before it is taken; a note that its own dimension line contradicts, or that is hard to read, says so.
 """
 
 from __future__ import annotations
@@ -9,12 +10,15 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtGui import QPixmap
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part.revision import Change
 
+#: between the lines of a note in one field
+NEW_LINE = " ; "
 WORDS = {"changed": "≠ changed", "gone": "− gone", "new": "+ not in the ledger", "same": "= the same"}
 TAKE = {"changed": "take the new size", "gone": "remove the callout", "new": "take it as a callout", "same": "take"}
 
@@ -25,7 +29,7 @@ def _sure(change: Change) -> str:
 
 def _says(change: Change) -> str:
     """How the sheet and the ledger stand, and what the note's own line says."""
-    return {"contradicted": "≠ its own line", "doubtful": "? no line found"}.get(_sure(change), WORDS[change.kind])
+    return {"contradicted": "≠ its own line", "doubtful": "? doubtful"}.get(_sure(change), WORDS[change.kind])
 
 
 def _why(change: Change) -> str:
@@ -34,9 +38,11 @@ def _why(change: Change) -> str:
 
 
 class RevisionPane(QWidget):
-    """Emits the change that is taken, the change looked at (None: no more), and that it is done."""
+    """Emits the change that is taken with the note as it is to be, the change looked at (None: no more), and that it is
+    done.
+    """
 
-    taken = pyqtSignal(object)
+    taken = pyqtSignal(object, str)
     looked_at = pyqtSignal(object)
     closed = pyqtSignal()
 
@@ -55,7 +61,26 @@ class RevisionPane(QWidget):
         self.view = RowView(self.model)
         self.view.setAccessibleName("what the sheet changed")
         self.view.row_chosen.connect(self._look)
-        self.view.setFixedHeight(170)
+        self.view.setFixedHeight(140)
+        self.crop = QLabel()
+        self.crop.setAccessibleName("as it stands on the sheet")
+        self.field = QLineEdit()
+        self.field.setFont(theme.drawing(15))
+        self.field.setAccessibleName("the note that was read")
+        self.field.setMinimumWidth(220)
+        self.field.returnPressed.connect(self._take)
+        self.why = QLabel()
+        self.why.setObjectName("quiet")
+        self.why.setFont(theme.narrow(12))
+        self.why.setWordWrap(True)
+        beside = QVBoxLayout()
+        beside.setSpacing(2)
+        beside.addWidget(self.field)
+        beside.addWidget(self.why)
+        seen = QHBoxLayout()
+        seen.setSpacing(12)
+        seen.addWidget(self.crop)
+        seen.addLayout(beside, 1)
         self.take = QPushButton("take")
         self.keep = QPushButton("keep as it is")
         self.done_button = QPushButton("done")
@@ -78,6 +103,7 @@ class RevisionPane(QWidget):
         layout.setSpacing(6)
         layout.addWidget(self.title)
         layout.addWidget(self.view)
+        layout.addLayout(seen)
         layout.addLayout(row)
 
     def show_changes(self, changes: Sequence[Change]) -> None:
@@ -105,12 +131,21 @@ class RevisionPane(QWidget):
     def _look(self, change: Change | None) -> None:
         self.take.setText(TAKE[change.kind] if change is not None else "take")
         self.keep.setText("leave it" if change is not None and change.kind == "new" else "keep as it is")
+        offer = change.offer if change is not None else None
+        self.field.setText("" if offer is None else offer.text.replace("\n", NEW_LINE))
+        self.field.setEnabled(offer is not None)
+        self.why.setText("" if offer is None else "; ".join(t for t in (offer.plain, offer.why) if t))
         self.looked_at.emit(change)
+
+    def show_crop(self, picture: QPixmap) -> None:
+        """What stands on the sheet where the note was read; empty for nothing."""
+        self.crop.setPixmap(picture)
+        self.crop.setVisible(not picture.isNull())
 
     def _take(self) -> None:
         change = self.view.current_row()
         if change is not None:
-            self.taken.emit(change)
+            self.taken.emit(change, self.field.text().replace(NEW_LINE, "\n").strip())
 
     def _keep(self) -> None:
         change = self.view.current_row()

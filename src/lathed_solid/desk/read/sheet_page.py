@@ -7,10 +7,11 @@ callout.
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
-from PyQt6.QtCore import QBuffer, QIODevice, QPointF, Qt, pyqtSignal
+from PyQt6.QtCore import QBuffer, QIODevice, QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import (
     QComboBox,
@@ -39,6 +40,8 @@ from lathed_solid.workbench.sheet_commands import SHEET_FILES, SheetCommands
 
 #: scales that differ by no more are one
 SAME_SCALE = 0.01
+#: what was read is shown beside this much of the sheet, pixels wide and high
+CROP = QSize(300, 66)
 ABSENT = "the lettering of pictures is read by packages that are not installed: pip install 'lathed-solid[lettering]'"
 
 
@@ -141,7 +144,7 @@ class SheetsPage(QWidget):
         self.view.measured.connect(work.measured)
         self.view.cropped.connect(self._cropped)
         self.revision = RevisionPane()
-        self.revision.taken.connect(work.take_change)
+        self.revision.taken.connect(self._take_change)
         self.revision.looked_at.connect(self._look_at)
         self.revision.closed.connect(work.end_asking)
         self.revision.hide()
@@ -232,7 +235,20 @@ class SheetsPage(QWidget):
         else:
             self.view.show_offer(None)
 
+    def _take_change(self, change: Change, text: str) -> None:
+        """An answer, with the note as it was mended."""
+        if change.offer is not None and text and text != change.offer.text:
+            mended = self.commands.mend(change.offer, text)
+            if mended is None:
+                return
+            change = replace(change, offer=mended, now=text)
+            if self.commands.found is not None:
+                self.view.show_offers(self.commands.found.offers, self.commands.found.width, self.commands.found.height)
+        self.commands.take_change(change)
+
     def _look_at(self, change: Change | None) -> None:
+        offer = change.offer if change is not None else None
+        self.revision.show_crop(QPixmap() if offer is None else self.view.picture_of(offer, CROP))
         if change is not None:
             self.view.show_offer(change.offer)
             if change.balloon is not None:

@@ -12,8 +12,8 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from PyQt6.QtCore import QPointF, QRectF, QSizeF, Qt, pyqtSignal
-from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPixmap
+from PyQt6.QtCore import QPointF, QRectF, QSize, QSizeF, Qt, pyqtSignal
+from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPixmap, QTransform
 from PyQt6.QtWidgets import QGraphicsItem, QGraphicsScene, QGraphicsView, QWidget
 
 from lathed_solid.desk import theme
@@ -117,6 +117,17 @@ class SheetView(QGraphicsView):
         self._width_mm, self._height_mm = width_mm, height_mm
         self.offers, self._shown = tuple(offers), None
         self._update()
+
+    def picture_of(self, offer: NoteCandidate, room: QSize) -> QPixmap:
+        """The part of the page where a note stands, upright, as large as the room is."""
+        if self._pixmap.isNull():
+            return QPixmap()
+        box = self.box_of(offer)
+        air = 0.3 * min(box.width(), box.height())
+        cut = self._pixmap.copy(box.adjusted(-air, -air, air, air).toAlignedRect())
+        if offer.angle % 180:
+            cut = cut.transformed(QTransform().rotate(offer.angle))
+        return cut.scaled(room, Qt.AspectRatioMode.KeepAspectRatio, Qt.TransformationMode.SmoothTransformation)
 
     def _scene(self) -> QGraphicsScene:
         scene = self.scene()

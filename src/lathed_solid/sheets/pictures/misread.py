@@ -16,11 +16,15 @@ ALIKE = str.maketrans(
     dict.fromkeys("φΦϕøØ∅фФ", "⌀") | {"×": "x", "㎜": "mm", "，": ",", "（": "(", "）": ")", "º": "°"}
 )
 #: what the end of a leader or a speck leaves before a note
-BEFORE = re.compile(r"^[\-—_|'`.·,\s]+(?=[⌀(]|[A-Z]{2,}|\d*[.]?\d|R\s?[.\d]|M\d)")
+BEFORE = re.compile(r"^[\-—_|'`.·,=<>~、\s]+(?=[⌀(]|[A-Z]{2,}|\d*[.]?\d|R\s?[.\d]|M\d)")
 #: a letter that stands where only ↧ can: between a size (or DRILL) and a number
 DEPTH = re.compile(r"(?P<before>(?:[\dABGH)]|DRILL|THRU|DEEP))(?P<gap>\s+)[IJTl|!Ī↓](?P<after>\s?)(?=\.?\d)")
 #: what a counterbore's sign leaves of itself before its diameter
 MOUTH = re.compile(r"^[\s\[LUuJ凵⊔Ц|_\-—」「口]*(?=⌀)")
+#: what the end of a dimension line leaves behind a number
+BEHIND = re.compile(r"(?<=[\d°\)])\s*[\-—_|'`·,.=<>~、\s]+$")
+#: a nought before a figure is a diameter's sign, for no size begins with one
+NOUGHT = re.compile(r"(?<![\d.,/])[0OQ](?=\d+(?:[.,]\d+)?(?:\s|$))")
 ZERO_IN_WORD, O_IN_NUMBER = re.compile(r"(?<=[A-Z])0(?=[A-Z])"), re.compile(r"(?<=[\d.])[Oo]|[Oo](?=\.\d)")
 A_HOLE = re.compile(r"THRU|↧|DRILL|DEEP", re.I)
 
@@ -36,7 +40,10 @@ def line_put_right(text: str) -> Put:
         text = text[cut.end() :]
     elif cut and cut[0].strip() == "-.":
         text = text[1:]
-    for pattern, right, words in ((ZERO_IN_WORD, "O", "0 read as O"), (O_IN_NUMBER, "0", "O read as 0")):
+    text = BEHIND.sub("", text)
+    for pattern, right, words in (
+        (NOUGHT, "⌀", "a nought read as ⌀"), (ZERO_IN_WORD, "O", "0 read as O"), (O_IN_NUMBER, "0", "O read as 0"),
+    ):  # fmt: skip
         if pattern.search(text):
             text = pattern.sub(right, text)
             said.append(words)

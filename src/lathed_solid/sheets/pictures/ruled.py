@@ -111,3 +111,73 @@ def _with_dashes(
         run.append(i)
     dashed.update(run if len(run) >= PIECES else ())
     return [(*f, i in dashed and (f[2] - f[1]) * mm < DASH) for i, f in enumerate(found)]
+
+
+def broken_at_arrows(segments: list[Segment], marks: Array, mm: float) -> list[Segment]:
+    """The strokes, those cut in two where an arrowhead, an oblique stroke or a dot stands on a crossing with another:
+    a chain of dimensions is one run of ink and several lines.
+    """
+    dark = cv2.integral((marks > 0).astype(np.uint8))
+    rows = marks.shape[0]
+    level = [s for s in segments if s[1][0] - s[0][0] > s[1][1] - s[0][1]]
+    upright = [s for s in segments if s[1][0] - s[0][0] <= s[1][1] - s[0][1]]
+    out: list[Segment] = []
+    for own, across, axis in ((level, upright, 0), (upright, level, 1)):
+        places = np.array([(s[0][axis], s[0][1 - axis], s[1][1 - axis], s[2]) for s in across], float).reshape(-1, 4)
+        for s in own:
+            at, start, end = s[0][1 - axis], s[0][axis], s[1][axis]
+            near = places[(places[:, 0] > start + OVERRUN) & (places[:, 0] < end - OVERRUN)]
+            near = near[(near[:, 1] - ARROW / 4 <= at) & (at <= near[:, 2] + ARROW / 4)]
+            cuts = [float(u) for u, _, _, wide in near if _has_arrow(dark, rows, mm, axis, float(u), at, s[2], wide)]
+            stops = [start, *sorted(cuts), end]
+            for a, b in zip(stops, stops[1:], strict=False):
+                ends = ((a, at), (b, at)) if axis == 0 else ((at, a), (at, b))
+                out.append((*ends, s[2], s[3]))
+    return out
+
+
+#: an arrowhead is no longer than this, mm; so much of the ink beside a line makes one, mm2; a line ends no nearer
+ARROW, INKED, OVERRUN = 2.2, 0.2, 0.6
+
+
+def _has_arrow(dark: Array, rows: int, mm: float, axis: int, u: float, v: float, width: float, across: float) -> bool:
+    """Whether ink stands beside the line at ``v`` near its crossing at ``u``, that is neither it nor the crossing."""
+    beside, off, far, high = across / 2 + 0.25, width / 2 + 0.12, ARROW, 0.9
+    total = 0.0
+    for along in ((u - far, u - beside), (u + beside, u + far)):
+        for up in ((v - high, v - off), (v + off, v + high)):
+            (x0, x1), (y0, y1) = (along, up) if axis == 0 else (up, along)
+            total += _dark(dark, x0 / mm, x1 / mm, rows - y1 / mm, rows - y0 / mm)
+    return total * mm * mm >= INKED
+
+
+def _dark(dark: Array, x0: float, x1: float, y0: float, y1: float) -> float:
+    high, wide = dark.shape
+    a, b = (min(max(round(v), 0), wide - 1) for v in (x0, x1))
+    c, d = (min(max(round(v), 0), high - 1) for v in (y0, y1))
+    return float(dark[d, b]) - float(dark[c, b]) - float(dark[d, a]) + float(dark[c, a])
+
+
+#: two pens differ by this (ISO 128-2: by two), and each drew this share of the sheet
+PENS, SHARE = 1.5, 0.08
+
+
+def with_pens(segments: list[Segment]) -> list[Segment]:
+    """The strokes with the width of the pen that drew them: two pens where they can be told apart (N. Otsu, 1979), else
+    one.
+    """
+    if not segments:
+        return segments
+    wide = np.array([s[2] for s in segments])
+    long = np.array([s[1][0] - s[0][0] + s[1][1] - s[0][1] for s in segments])
+    best, pens = 0.0, (float(np.average(wide, weights=long)),) * 2
+    cut = np.inf
+    for k in np.unique(wide)[1:]:
+        thick = wide >= k
+        share = float(long[thick].sum() / long.sum())
+        if SHARE < share < 1 - SHARE:
+            two = [float(np.average(wide[c], weights=long[c])) for c in (~thick, thick)]
+            apart = share * (1 - share) * (two[1] - two[0]) ** 2
+            if apart > best and two[1] >= PENS * two[0]:
+                best, pens, cut = apart, (two[0], two[1]), float(k)
+    return [(a, b, pens[w >= cut], dashed) for a, b, w, dashed in segments]

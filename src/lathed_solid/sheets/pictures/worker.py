@@ -24,7 +24,7 @@ from lathed_solid.sheets.judged_offers import judged
 from lathed_solid.sheets.note_candidates import offers
 from lathed_solid.sheets.pictures.lettering import Seen, lettering
 from lathed_solid.sheets.pictures.misread import line_put_right, note_put_right, with_points
-from lathed_solid.sheets.pictures.ruled import Segment, ink, ruled
+from lathed_solid.sheets.pictures.ruled import Segment, broken_at_arrows, ink, ruled, with_pens
 from lathed_solid.sheets.texts import Text, TextLine, sorted_lines
 from lathed_solid.sheets.title_words import title_of
 from lathed_solid.sheets.worker import answered
@@ -33,7 +33,7 @@ MM = MM_PER_INCH / 72
 #: the longer side of a sheet whose size nobody tells, mm (ISO 216 A3)
 USUAL = 420.0
 #: as much as a drawn length may be off on a picture, mm, and share
-PICTURE = Slack(close=0.45, share=0.004)
+PICTURE = Slack(close=0.45, share=0.004, same=0.7, together=0.3, beside=3.2)
 #: a reading is sure from here on
 SURE = 0.93
 #: the size of lettering in the height of its box
@@ -43,6 +43,8 @@ ONE_SIZE = 0.18
 #: marks of the zones stand no farther from the edge, share of the page
 BORDER = 0.03
 CPU_S, MEMORY = 240, 6 << 30
+#: no stroke of a letter is longer, mm; so much beside a wiped line goes with it; paper in even light
+LETTER, WIPED, PAPER = 6.5, 0.12, 250
 #: what a rule of a table may fall short of another, mm
 SHORT = 1.0
 #: a picture of more pixels is none of ours
@@ -63,8 +65,10 @@ def read_picture(path: Path, width: float, unit: LengthUnit) -> dict[str, Any]:
     rows, columns = light.shape
     known = width > 0
     mm = (width / columns) if known else USUAL / max(rows, columns)
-    seen = lettering(light)
-    segments = _without_letters(ruled(ink(light), mm), seen, mm, rows)
+    marks = ink(light)
+    strokes = ruled(marks, mm)
+    seen = lettering(_without_strokes(light, strokes, mm))
+    segments = with_pens(broken_at_arrows(_without_letters(strokes, seen, mm, rows), marks, mm))
     found = _judged(seen, segments, (columns * mm, rows * mm), rows, mm, unit)
     said = found["title"].get("scale")
     if not known and said and found["scale"]:
@@ -98,6 +102,18 @@ def _judged(
     taken = _points_put_in(taken, strokes, size, unit)
     taken, scale = judged(taken, strokes, width, height, unit, PICTURE)
     return {"offers": [_doubted(o) for o in taken], "left": left, "texts": len(notes), "title": title, "scale": scale}
+
+
+def _without_strokes(light: Any, strokes: Sequence[Segment], mm: float) -> Any:
+    """The sheet with its ruled lines wiped out, so that no two numbers hang together by their line."""
+    out, rows = light.copy(), light.shape[0]
+    for (x0, y0), (x1, y1), wide, _ in strokes:
+        if x1 - x0 + y1 - y0 >= LETTER:
+            half = (wide / 2 + WIPED) / mm
+            left, right, top, low = x0 / mm, x1 / mm, rows - y1 / mm, rows - y0 / mm
+            across, up = (0.0, half) if x1 - x0 > y1 - y0 else (half, 0.0)
+            out[max(0, round(top - up)) : round(low + up), max(0, round(left - across)) : round(right + across)] = PAPER
+    return out
 
 
 def _without_letters(segments: Sequence[Segment], seen: Sequence[Seen], mm: float, rows: int) -> list[Segment]:
