@@ -68,18 +68,6 @@ def sketch(w: Any) -> None:
     w.commands.view.look("iso right")
 
 
-def loose(w: Any) -> None:
-    """Without its width: the free movement, animated where it is pointed at."""
-    from lathed_solid.sketch import edits
-
-    w.bench.choose_step(10)
-    editor = w.panes.shape_page.sketch
-    width = next(c.id for c in editor.state.sketch.constraints if c.value == "#1")
-    editor.commands.edit("without the width", lambda s, _v: edits.remove(s, [width]))
-    editor.side.said.setCurrentRow(0)
-    editor.canvas._phase = 1.2
-
-
 def fight(w: Any) -> None:
     """One dimension too many: the contradiction and its ways out."""
     from lathed_solid.sketch.builder import SketchBuilder
@@ -132,6 +120,20 @@ def sheet(w: Any) -> None:
     """The pedestal's drawing with its balloons; one of them chosen."""
     pump(lambda: w.panes.read_page.sheets.commands.found is not None)
     w._choose_balloon(11)
+
+
+def scan(w: Any) -> None:
+    """A photographed drawing, read: what is sure is taken, the rest gone through."""
+    from lathed_solid.demo.sheets import SHEETS
+
+    w.panes.read_page.show_source(1)
+    page = w.panes.read_page.sheets
+    page.commands.lay(SHEETS / "winch-spindle-photo.jpg")
+    pump(lambda: page.commands.found is not None and page.commands.found.lettering == "read", 300)
+    page.commands.take_all()
+    pump(lambda: False, 1)
+    page.commands.ask_changes()
+    pump(lambda: False, 1)
 
 
 def planted() -> Any:
@@ -258,6 +260,7 @@ def plate() -> Any:
 
 SHOTS = {
     "sheet": ("read", sheet, "pedestal"),
+    "scan": ("read", scan, "paper"),
     "revision": ("read", revision, "pedestal-as-drawn"),
     "audit": ("read", audit, "pedestal-as-drawn"),
     "note": ("shape", note, "plate"),
@@ -274,7 +277,6 @@ SHOTS = {
     "witness": ("prove", witness, "slipped"),
     "sketch": ("shape", sketch, "pedestal"),
     "dimension": ("shape", dimension, "half-section"),
-    "loose": ("shape", loose, "pedestal"),
     "fight": ("shape", fight, "pedestal"),
 }
 
@@ -286,7 +288,7 @@ def main() -> None:
         name = sys.argv[1]
         desk, prepare, demo = SHOTS[name]
         made = DEMOS | {"plate": plate, "planted": planted, "slipped": slipped, "stops-short": stops_short,
-                        "half-section": half_section}  # fmt: skip
+                        "half-section": half_section, "paper": lambda: ls.new_part("Winch spindle")}  # fmt: skip
         take_shot(made[demo](), OUT / f"{name}.png", desk, 1280, 800, prepare=prepare)
         return
     OUT.mkdir(parents=True, exist_ok=True)

@@ -51,7 +51,7 @@ setup_venv() {
   python=$(find_python) || return 1
   "$folder/bin/python" -c '' 2>/dev/null || { rm -rf "$folder"; echo "making ${folder##*/} with $python"; "$python" -m venv "$folder"; }
   echo "installing packages into ${folder##*/} (once)"
-  "$folder/bin/python" -m pip install --quiet --disable-pip-version-check --editable "$here[$extras]"
+  "$folder/bin/python" -m pip install --quiet --disable-pip-version-check --editable "$here[$extras]" || return 1
   "$folder/bin/python" -m compileall -q "$here/src" || true  # an editable install leaves this to the first start
   echo "$sum" > "$stamp"
 }

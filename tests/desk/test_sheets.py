@@ -260,3 +260,41 @@ def test_the_audit_before_modelling_and_a_stack(bench: Bench) -> None:
     span = bench.session.document.callout(30).span  # type: ignore[union-attr]
     assert span is not None and (span.along, span.start, span.end) == ("y", "front", "column front")
     assert not any("does not fix" in page.found.item(i).text() for i in range(page.found.count()))  # type: ignore[union-attr]
+
+
+@pytest.mark.timeout(600)
+def test_a_scan_is_shown_then_read_and_mended_before_it_is_taken(bench: Bench) -> None:
+    pytest.importorskip("rapidocr")
+    bench.show(ls.new_part("from a scan", unit="in"))
+    w = bench.window
+    w.bench.show_desk("read")
+    _open(bench, SHEETS / "pedestal-scan.jpg")
+    page = w.panes.read_page.sheets
+    work = page.commands
+    assert work.found is not None and work.found.lettering == "unread" and page.reader.reads_lettering
+    assert "reading its lettering" in page.where.text() and not page.view.offers
+    bench.until(lambda: work.found is not None and work.found.lettering == "read", 300)
+    assert len(page.view.offers) == 22 and "1:1" in page.where.text()
+    doubtful = [o for o in page.view.offers if o.sure != "sure"]
+    assert doubtful and "notes read from the picture" in bench.said
+    # all that is sure at once; the rest is gone through, large, and mended where it stands
+    work.take_all()
+    assert f"{len(doubtful)} left, whose lettering is doubtful" in bench.said
+    work.ask_changes()
+    assert [c.offer for c in page.revision.model.rows] == doubtful
+    assert not page.revision.crop.pixmap().isNull() and doubtful[0].why in page.revision.why.text()
+    before = len(bench.session.document.callouts)
+    page.revision.field.setText("frobnicate")
+    page.revision.take.click()
+    assert len(bench.session.document.callouts) == before  # and why is said
+    page.revision.field.setText(".380")
+    QTest.keyClick(page.revision.field, Qt.Key.Key_Return)
+    callout = bench.session.document.callouts[-1]
+    assert callout.note == ".380" and callout.place is not None
+    assert len(page.revision.model.rows) == len(doubtful) - 1
+    # read once, it is known when the page is turned to again
+    page._shown = None
+    work.found = None
+    page.set_document(bench.session.document)
+    bench.until(lambda: work.found is not None)
+    assert work.found.lettering == "read"

@@ -7,6 +7,7 @@ the rows that most of it fills give its level and width, so that an arrowhead, o
 
 from __future__ import annotations
 
+import itertools
 from typing import Any
 
 import cv2
@@ -130,7 +131,7 @@ def broken_at_arrows(segments: list[Segment], marks: Array, mm: float) -> list[S
             near = near[(near[:, 1] - ARROW / 4 <= at) & (at <= near[:, 2] + ARROW / 4)]
             cuts = [float(u) for u, _, _, wide in near if _has_arrow(dark, rows, mm, axis, float(u), at, s[2], wide)]
             stops = [start, *sorted(cuts), end]
-            for a, b in zip(stops, stops[1:], strict=False):
+            for a, b in itertools.pairwise(stops):
                 ends = ((a, at), (b, at)) if axis == 0 else ((at, a), (at, b))
                 out.append((*ends, s[2], s[3]))
     return out

@@ -1,0 +1,69 @@
+"""The demo sheets as a scan and as a photograph: what is read of them is what their drawings say, or is asked."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from PIL import Image
+
+from lathed_solid.demo.sheets import SHEETS
+from lathed_solid.sheets import worker
+from lathed_solid.sheets.client import SheetPage, read_page
+
+
+def plain(text: str) -> str:
+    return "".join(text.split()).lower()
+
+
+def wrong(found: SheetPage, truth: SheetPage, within: float) -> tuple[list[str], list[str]]:
+    """The drawing's notes that were not read, and what is said as sure where the drawing says something else."""
+    there = {plain(o.text): o for o in truth.offers}
+    missed = [o.text for o in truth.offers if plain(o.text) not in {plain(f.text) for f in found.offers}]
+    bold = []
+    for f in found.offers:
+        meant = there.get(plain(f.text))
+        far = meant is None or max(abs(a - b) for a, b in zip(f.box, meant.box, strict=True)) > within
+        if far and f.sure == "sure":
+            bold.append(f.text)
+    return missed, bold
+
+
+@pytest.mark.parametrize(
+    ("picture", "drawing", "unit", "missed"),
+    [("pedestal-scan.jpg", "pedestal.pdf", "in", 0), ("winch-spindle-photo.jpg", "winch-spindle.pdf", "mm", 1)],
+)
+@pytest.mark.timeout(600)
+def test_a_picture_says_what_its_drawing_says(picture: str, drawing: str, unit: str, missed: int) -> None:
+    pytest.importorskip("rapidocr")
+    truth = read_page(SHEETS / drawing, 1, unit)  # type: ignore[arg-type]
+    found = read_page(SHEETS / picture, 1, unit)  # type: ignore[arg-type]
+    assert found.lettering == "read" and found.sized
+    not_read, bold = wrong(found, truth, 0.02)
+    assert bold == []
+    assert len(not_read) <= missed
+    assert found.scale == pytest.approx(truth.scale, rel=0.005)
+    assert found.title == truth.title
+    assert found.width == pytest.approx(truth.width, rel=0.01)
+    spans = {plain(o.text): o.span for o in truth.offers if o.span is not None}
+    told = {plain(o.text): o.span for o in found.offers if o.span is not None}
+    assert len(told) >= 0.9 * len(spans)
+    for text, span in told.items():
+        if text in spans:
+            long = [float(s.end.split()[1]) - float(s.start.split()[1]) for s in (span, spans[text])]
+            assert span.along[0] == spans[text].along[0] and long[0] == pytest.approx(long[1], rel=0.02, abs=0.4)
+
+
+def test_without_the_packages_a_picture_is_shown_and_said_unread(
+    monkeypatch: pytest.MonkeyPatch, tmp_path: Path
+) -> None:
+    monkeypatch.setattr(worker, "find_spec", lambda _name: None)
+    found, picture = worker.read_file(SHEETS / "pedestal-scan.jpg", 1, 150, "in")
+    assert found["lettering"] == "absent" and found["offers"] == []
+    assert picture.size == Image.open(SHEETS / "pedestal-scan.jpg").size
+    assert found["width_mm"] == pytest.approx(420, rel=0.01)
+
+
+def test_a_photograph_of_a_part_stays_as_it_is() -> None:
+    found, picture = worker.read_file(SHEETS / "winch-spindle-photo.jpg", 1, 150, "mm", flat=False)
+    assert found["lettering"] == "" and picture.size == Image.open(SHEETS / "winch-spindle-photo.jpg").size
