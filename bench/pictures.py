@@ -20,8 +20,8 @@ from typing import Any
 
 ROOT = Path(__file__).parent.parent
 sys.path[:0] = [str(ROOT / "tests"), str(ROOT / "tools")]
-#: a note is found where it stands within this, mm
-NEAR = 6.0
+#: a note is found where it stands within this, mm; another note there is what was read in its place
+FAR, NEAR = 15.0, 6.0
 DPI = 200
 
 

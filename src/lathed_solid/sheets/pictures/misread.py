@@ -15,14 +15,16 @@ from lathed_solid.quantity import LengthUnit
 ALIKE = str.maketrans(
     dict.fromkeys("φΦϕøØ∅фФ", "⌀") | {"×": "x", "㎜": "mm", "，": ",", "（": "(", "）": ")", "º": "°"}
 )
+#: what pieces of lines, arrowheads and specks are read as
+JUNK = r"\-—–―−一ー_|'`·,=≡<>~、\s"
 #: what the end of a leader or a speck leaves before a note
-BEFORE = re.compile(r"^[\-—_|'`.·,=<>~、\s]+(?=[⌀(]|[A-Z]{2,}|\d*[.]?\d|R\s?[.\d]|M\d)")
+BEFORE = re.compile(rf"^[{JUNK}.]+(?=[⌀(]|[A-Z]{{2,}}|\d*[.]?\d|R\s?[.\d]|M\d)")
 #: a letter that stands where only ↧ can: between a size (or DRILL) and a number
 DEPTH = re.compile(r"(?P<before>(?:[\dABGH)]|DRILL|THRU|DEEP))(?P<gap>\s+)[IJTl|!Ī↓](?P<after>\s?)(?=\.?\d)")
 #: what a counterbore's sign leaves of itself before its diameter
 MOUTH = re.compile(r"^[\s\[LUuJ凵⊔Ц|_\-—」「口]*(?=⌀)")
 #: what the end of a dimension line leaves behind a number
-BEHIND = re.compile(r"(?<=[\d°\)])\s*[\-—_|'`·,.=<>~、\s]+$")
+BEHIND = re.compile(rf"(?<=[\d°\)])[{JUNK}.]+$")
 #: a nought before a figure is a diameter's sign, for no size begins with one
 NOUGHT = re.compile(r"(?<![\d.,/])[0OQ](?=\d+(?:[.,]\d+)?(?:\s|$))")
 ZERO_IN_WORD, O_IN_NUMBER = re.compile(r"(?<=[A-Z])0(?=[A-Z])"), re.compile(r"(?<=[\d.])[Oo]|[Oo](?=\.\d)")

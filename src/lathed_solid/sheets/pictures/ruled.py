@@ -8,6 +8,7 @@ the rows that most of it fills give its level and width, so that an arrowhead, o
 from __future__ import annotations
 
 import itertools
+from collections.abc import Sequence
 from typing import Any
 
 import cv2
@@ -114,7 +115,7 @@ def _with_dashes(
     return [(*f, i in dashed and (f[2] - f[1]) * mm < DASH) for i, f in enumerate(found)]
 
 
-def broken_at_arrows(segments: list[Segment], marks: Array, mm: float) -> list[Segment]:
+def broken_at_arrows(segments: Sequence[Segment], marks: Array, mm: float) -> list[Segment]:
     """The strokes, those cut in two where an arrowhead, an oblique stroke or a dot stands on a crossing with another:
     a chain of dimensions is one run of ink and several lines.
     """
@@ -138,12 +139,12 @@ def broken_at_arrows(segments: list[Segment], marks: Array, mm: float) -> list[S
 
 
 #: an arrowhead is no longer than this, mm; so much of the ink beside a line makes one, mm2; a line ends no nearer
-ARROW, INKED, OVERRUN = 2.2, 0.2, 0.6
+ARROW, INKED, OVERRUN = 2.2, 0.1, 0.6
 
 
 def _has_arrow(dark: Array, rows: int, mm: float, axis: int, u: float, v: float, width: float, across: float) -> bool:
     """Whether ink stands beside the line at ``v`` near its crossing at ``u``, that is neither it nor the crossing."""
-    beside, off, far, high = across / 2 + 0.25, width / 2 + 0.12, ARROW, 0.9
+    beside, off, far, high = across / 2 + 0.17, width / 2 + 0.1, ARROW, 0.9
     total = 0.0
     for along in ((u - far, u - beside), (u + beside, u + far)):
         for up in ((v - high, v - off), (v + off, v + high)):

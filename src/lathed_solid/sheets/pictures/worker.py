@@ -68,14 +68,14 @@ def read_picture(path: Path, width: float, unit: LengthUnit) -> dict[str, Any]:
     marks = ink(light)
     strokes = ruled(marks, mm)
     seen = lettering(_without_strokes(light, strokes, mm))
-    segments = with_pens(broken_at_arrows(_without_letters(strokes, seen, mm, rows), marks, mm))
-    found = _judged(seen, segments, (columns * mm, rows * mm), rows, mm, unit)
+    drawn = _without_letters(strokes, seen, mm, rows)
+    found = _judged(seen, drawn, marks, mm, unit)
     said = found["title"].get("scale")
     if not known and said and found["scale"]:
         # the title block's scale tells how large the sheet is
         share = said / found["scale"]
         mm *= share
-        found = _judged(seen, [_enlarged(s, share) for s in segments], (columns * mm, rows * mm), rows, mm, unit)
+        found = _judged(seen, [_enlarged(s, share) for s in drawn], marks, mm, unit)
         known = True
     return found | {"width_mm": columns * mm, "height_mm": rows * mm, "sized": known}
 
@@ -86,16 +86,17 @@ def _enlarged(s: Segment, share: float) -> Segment:
 
 
 def _judged(
-    seen: Sequence[Seen], segments: Sequence[Segment], size: tuple[float, float], rows: int, mm: float, unit: LengthUnit
+    seen: Sequence[Seen], segments: Sequence[Segment], marks: Any, mm: float, unit: LengthUnit
 ) -> dict[str, Any]:
-    width, height = size
+    rows, columns = marks.shape
+    width, height = size = columns * mm, rows * mm
     put = [line_put_right(s.text) for s in seen]
     lines = _lines([replace(s, text=t) for s, (t, _) in zip(seen, put, strict=True)], rows, mm)
     said = {id(line): (s, words) for line, s, (_, words) in zip(lines, seen, put, strict=True)}
     texts, furniture = sorted_lines(lines, _rules(segments), width / MM, height / MM)
     texts = [t for t in texts if not _in_border(t, width / MM, height / MM)]
     notes = [_note(t, lines, said, width, height, unit) for t in texts if t.text.strip()]
-    strokes = [([a, b], wide, dashed) for a, b, wide, dashed in segments]
+    strokes = [([a, b], wide, dashed) for a, b, wide, dashed in with_pens(broken_at_arrows(segments, marks, mm))]
     title = title_of(furniture)
     taken, left = offers(notes, unit, title.get("unit", unit))
     taken, scale = judged(taken, strokes, width, height, unit, PICTURE)
@@ -107,8 +108,8 @@ def _judged(
 def _without_strokes(light: Any, strokes: Sequence[Segment], mm: float) -> Any:
     """The sheet with its ruled lines wiped out, so that no two numbers hang together by their line."""
     out, rows = light.copy(), light.shape[0]
-    for (x0, y0), (x1, y1), wide, _ in strokes:
-        if x1 - x0 + y1 - y0 >= LETTER:
+    for (x0, y0), (x1, y1), wide, dashed in strokes:
+        if dashed or x1 - x0 + y1 - y0 >= LETTER:
             half = (wide / 2 + WIPED) / mm
             left, right, top, low = x0 / mm, x1 / mm, rows - y1 / mm, rows - y0 / mm
             across, up = (0.0, half) if x1 - x0 > y1 - y0 else (half, 0.0)
