@@ -9,6 +9,7 @@ detector, M. Liao et al., AAAI 2020, and a CTC recogniser); what it cannot tell 
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
@@ -44,10 +45,13 @@ class Seen:
     sure: float
 
 
-def lettering(light: Array) -> list[Seen]:
-    """Every line of lettering on a straight sheet in even light (rows, columns; 0 to 255)."""
+def lettering(light: Array, ends: Sequence[tuple[float, float]] = ()) -> list[Seen]:
+    """Every line of lettering on a straight sheet in even light (rows, columns; 0 to 255). ``ends``: where dimension
+    lines end on one another, (x, y) in pixels: what stands on both sides of one is no one text.
+    """
     reader = _reader()
     boxes = _once(_places(reader, light) + _turned_places(reader, light))[:MOST]
+    boxes = [part for b in boxes for part in _apart(b, ends)]
     tall = [(b[3] - b[1]) / max(1.0, b[2] - b[0]) for b in boxes]
     level = [b for b, t in zip(boxes, tall, strict=True) if t < UPRIGHT]
     upright = [b for b, t in zip(boxes, tall, strict=True) if t > NARROW]
@@ -57,6 +61,24 @@ def lettering(light: Array) -> list[Seen]:
         if stood is None or not _stands(stood, s):
             found[b] = s
     return [s for s in found.values() if s.text.strip() and s.sure >= LEAST]
+
+
+def _apart(box: Box, ends: Sequence[tuple[float, float]]) -> list[Box]:
+    """A box of several numbers of a chain, cut where their lines end."""
+    left, top, right, bottom = box
+    level = right - left > bottom - top
+    tall = min(right - left, bottom - top)
+    middle = (top + bottom) / 2 if level else (left + right) / 2
+    low, high = (left, right) if level else (top, bottom)
+    cuts = sorted(
+        u for u, v in (e if level else e[::-1] for e in ends)
+        if abs(v - middle) < tall / 2 and low + tall / 2 < u < high - tall / 2
+    )  # fmt: skip
+    if not cuts:
+        return [box]
+    stops = [low - tall / 3, *cuts, high + tall / 3]
+    parts = [(a + tall / 3, b - tall / 3) for a, b in itertools.pairwise(stops) if b - a > 1.2 * tall]
+    return [(a, top, b, bottom) if level else (left, a, right, b) for a, b in parts]
 
 
 def _stands(level: Seen, turned: Seen) -> bool:

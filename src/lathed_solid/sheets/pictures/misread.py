@@ -16,7 +16,7 @@ ALIKE = str.maketrans(
     dict.fromkeys("φΦϕøØ∅фФ", "⌀") | {"×": "x", "㎜": "mm", "，": ",", "（": "(", "）": ")", "º": "°"}
 )
 #: what pieces of lines, arrowheads and specks are read as
-JUNK = r"\-—–―−一ー_|'`·,=≡<>~、\s"
+JUNK = r"\-—–―−一ー_|'`·,=≡<>~、←→↑↓¬「」\s"
 #: what the end of a leader or a speck leaves before a note
 BEFORE = re.compile(rf"^[{JUNK}.]+(?=[⌀(]|[A-Z]{{2,}}|\d*[.]?\d|R\s?[.\d]|M\d)")
 #: a letter that stands where only ↧ can: between a size (or DRILL) and a number

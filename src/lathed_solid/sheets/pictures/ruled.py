@@ -26,6 +26,8 @@ WIDEST = 1.6
 GAP, PIECES, DASH = 4.0, 4, 20.0
 #: what lies this near to the picture's edge is the sheet's own edge, share of the picture
 EDGE = 0.004
+#: no stroke of a letter is longer, mm
+LETTER = 6.5
 #: more pieces are no drawing
 MOST = 20_000
 
@@ -119,22 +121,44 @@ def broken_at_arrows(segments: Sequence[Segment], marks: Array, mm: float) -> li
     """The strokes, those cut in two where an arrowhead, an oblique stroke or a dot stands on a crossing with another:
     a chain of dimensions is one run of ink and several lines.
     """
+    out: list[Segment] = []
+    for s, cuts in _arrows(segments, marks, mm):
+        axis = 0 if s[1][0] - s[0][0] > s[1][1] - s[0][1] else 1
+        at = s[0][1 - axis]
+        for a, b in itertools.pairwise([s[0][axis], *cuts, s[1][axis]]):
+            out.append((*(((a, at), (b, at)) if axis == 0 else ((at, a), (at, b))), s[2], s[3]))
+    return out
+
+
+def arrow_places(segments: Sequence[Segment], marks: Array, mm: float) -> list[tuple[float, float]]:
+    """Where dimension lines end on others, (x, y) in pixels from the top left; letters' strokes are no others."""
+    rows, out = marks.shape[0], []
+    for s, cuts in _arrows(segments, marks, mm, LETTER):
+        if s[1][0] - s[0][0] > s[1][1] - s[0][1]:
+            out += [(u / mm, rows - s[0][1] / mm) for u in cuts]
+        else:
+            out += [(s[0][0] / mm, rows - u / mm) for u in cuts]
+    return out
+
+
+def _arrows(
+    segments: Sequence[Segment], marks: Array, mm: float, least: float = 0.0
+) -> list[tuple[Segment, list[float]]]:
+    """Every stroke with the places along it where an arrow stands on a crossing with one of at least this length."""
     dark = cv2.integral((marks > 0).astype(np.uint8))
     rows = marks.shape[0]
     level = [s for s in segments if s[1][0] - s[0][0] > s[1][1] - s[0][1]]
     upright = [s for s in segments if s[1][0] - s[0][0] <= s[1][1] - s[0][1]]
-    out: list[Segment] = []
+    out: list[tuple[Segment, list[float]]] = []
     for own, across, axis in ((level, upright, 0), (upright, level, 1)):
-        places = np.array([(s[0][axis], s[0][1 - axis], s[1][1 - axis], s[2]) for s in across], float).reshape(-1, 4)
+        places = np.array([(s[0][axis], s[0][1 - axis], s[1][1 - axis], s[2]) for s in across
+                           if s[1][1 - axis] - s[0][1 - axis] >= least], float).reshape(-1, 4)  # fmt: skip
         for s in own:
             at, start, end = s[0][1 - axis], s[0][axis], s[1][axis]
             near = places[(places[:, 0] > start + OVERRUN) & (places[:, 0] < end - OVERRUN)]
             near = near[(near[:, 1] - ARROW / 4 <= at) & (at <= near[:, 2] + ARROW / 4)]
             cuts = [float(u) for u, _, _, wide in near if _has_arrow(dark, rows, mm, axis, float(u), at, s[2], wide)]
-            stops = [start, *sorted(cuts), end]
-            for a, b in itertools.pairwise(stops):
-                ends = ((a, at), (b, at)) if axis == 0 else ((at, a), (at, b))
-                out.append((*ends, s[2], s[3]))
+            out.append((s, sorted(cuts)))
     return out
 
 

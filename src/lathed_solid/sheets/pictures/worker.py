@@ -24,7 +24,7 @@ from lathed_solid.sheets.judged_offers import judged
 from lathed_solid.sheets.note_candidates import offers
 from lathed_solid.sheets.pictures.lettering import Seen, lettering
 from lathed_solid.sheets.pictures.misread import line_put_right, note_put_right, with_points
-from lathed_solid.sheets.pictures.ruled import Segment, broken_at_arrows, ink, ruled, with_pens
+from lathed_solid.sheets.pictures.ruled import LETTER, Segment, arrow_places, broken_at_arrows, ink, ruled, with_pens
 from lathed_solid.sheets.texts import Text, TextLine, sorted_lines
 from lathed_solid.sheets.title_words import title_of
 from lathed_solid.sheets.worker import answered
@@ -43,8 +43,8 @@ ONE_SIZE = 0.18
 #: marks of the zones stand no farther from the edge, share of the page
 BORDER = 0.03
 CPU_S, MEMORY = 240, 6 << 30
-#: no stroke of a letter is longer, mm; so much beside a wiped line goes with it; paper in even light
-LETTER, WIPED, PAPER = 6.5, 0.12, 250
+#: so much beside a wiped line goes with it, mm; paper in even light
+WIPED, PAPER = 0.12, 250
 #: what a rule of a table may fall short of another, mm
 SHORT = 1.0
 #: a picture of more pixels is none of ours
@@ -67,7 +67,7 @@ def read_picture(path: Path, width: float, unit: LengthUnit) -> dict[str, Any]:
     mm = (width / columns) if known else USUAL / max(rows, columns)
     marks = ink(light)
     strokes = ruled(marks, mm)
-    seen = lettering(_without_strokes(light, strokes, mm))
+    seen = lettering(_without_strokes(light, strokes, mm), arrow_places(strokes, marks, mm))
     drawn = _without_letters(strokes, seen, mm, rows)
     found = _judged(seen, drawn, marks, mm, unit)
     said = found["title"].get("scale")
