@@ -28,6 +28,8 @@ UPRIGHT, NARROW = 2.4, 0.9
 AGAIN, LEAST = 0.85, 0.45
 #: what is read is enlarged to this height, and has this much air across and along, in heights
 HEIGHT, AIR, BESIDE = 48, 0.08, 0.3
+#: ink is darker; ink no farther apart than this share of a box's narrow side hangs together
+INK, HANGS = 150, 0.3
 #: more places than this are no drawing's lettering
 MOST = 1500
 
@@ -51,7 +53,7 @@ def lettering(light: Array, ends: Sequence[tuple[float, float]] = ()) -> list[Se
     """
     reader = _reader()
     boxes = _once(_places(reader, light) + _turned_places(reader, light))[:MOST]
-    boxes = [part for b in boxes for part in _apart(b, ends)]
+    boxes = [part for b in boxes for part in _apart(light, b, ends)]
     tall = [(b[3] - b[1]) / max(1.0, b[2] - b[0]) for b in boxes]
     level = [b for b, t in zip(boxes, tall, strict=True) if t < UPRIGHT]
     upright = [b for b, t in zip(boxes, tall, strict=True) if t > NARROW]
@@ -63,8 +65,8 @@ def lettering(light: Array, ends: Sequence[tuple[float, float]] = ()) -> list[Se
     return [s for s in found.values() if s.text.strip() and s.sure >= LEAST]
 
 
-def _apart(box: Box, ends: Sequence[tuple[float, float]]) -> list[Box]:
-    """A box of several numbers of a chain, cut where their lines end."""
+def _apart(light: Array, box: Box, ends: Sequence[tuple[float, float]]) -> list[Box]:
+    """A box of several numbers of a chain, cut where their lines end; each part as large as what stands in it."""
     left, top, right, bottom = box
     level = right - left > bottom - top
     tall = min(right - left, bottom - top)
@@ -78,7 +80,29 @@ def _apart(box: Box, ends: Sequence[tuple[float, float]]) -> list[Box]:
         return [box]
     stops = [low - tall / 3, *cuts, high + tall / 3]
     parts = [(a + tall / 3, b - tall / 3) for a, b in itertools.pairwise(stops) if b - a > 1.2 * tall]
-    return [(a, top, b, bottom) if level else (left, a, right, b) for a, b in parts]
+    cut: list[Box] = [(a, top, b, bottom) if level else (left, a, right, b) for a, b in parts]
+    return [t for b in cut if (t := _trimmed(light, b, level=level)) is not None]
+
+
+def _trimmed(light: Array, box: Box, *, level: bool) -> Box | None:
+    """The most ink of a box that hangs together along it: arrowheads and ends of lines are left out."""
+    left, top, right, bottom = (round(max(v, 0.0)) for v in box)
+    dark = light[top:bottom, left:right] < INK
+    along = dark.any(axis=0 if level else 1)
+    runs: list[list[int]] = []
+    for u in np.flatnonzero(along):
+        if runs and u - runs[-1][1] <= HANGS * min(dark.shape):
+            runs[-1][1] = int(u)
+        else:
+            runs.append([int(u), int(u)])
+    if not runs:
+        return None
+    a, b = max(runs, key=lambda r: int((dark[:, r[0] : r[1] + 1] if level else dark[r[0] : r[1] + 1]).sum()))
+    across = np.flatnonzero((dark[:, a : b + 1] if level else dark[a : b + 1]).any(axis=1 if level else 0))
+    low, high, air = int(across[0]), int(across[-1]), 4
+    if level:
+        return left + a - air, top + low - air, left + b + air, top + high + air
+    return left + low - air, top + a - air, left + high + air, top + b + air
 
 
 def _stands(level: Seen, turned: Seen) -> bool:

@@ -24,7 +24,7 @@ DEPTH = re.compile(r"(?P<before>(?:[\dABGH)]|DRILL|THRU|DEEP))(?P<gap>\s+)[IJTl|
 #: what a counterbore's sign leaves of itself before its diameter
 MOUTH = re.compile(r"^[\s\[LUuJ凵⊔Ц|_\-—」「口]*(?=⌀)")
 #: what the end of a dimension line leaves behind a number
-BEHIND = re.compile(rf"(?<=[\d°\)])[{JUNK}.]+$")
+BEHIND = re.compile(rf"(?<=[\d°\)])[{JUNK}.:;]+$")
 #: a nought before a figure is a diameter's sign, for no size begins with one
 NOUGHT = re.compile(r"(?<![\d.,/])[0OQ](?=\d+(?:[.,]\d+)?(?:\s|$))")
 ZERO_IN_WORD, O_IN_NUMBER = re.compile(r"(?<=[A-Z])0(?=[A-Z])"), re.compile(r"(?<=[\d.])[Oo]|[Oo](?=\.\d)")
@@ -42,6 +42,9 @@ def line_put_right(text: str) -> Put:
         text = text[cut.end() :]
     elif cut and cut[0].strip() == "-.":
         text = text[1:]
+    elif cut and cut[0] != ".":
+        text = text[cut.end() :]
+        said.append("a point before it is left out")
     text = BEHIND.sub("", text)
     for pattern, right, words in (
         (NOUGHT, "⌀", "a nought read as ⌀"), (ZERO_IN_WORD, "O", "0 read as O"), (O_IN_NUMBER, "0", "O read as 0"),

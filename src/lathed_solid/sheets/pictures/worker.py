@@ -36,6 +36,8 @@ USUAL = 420.0
 PICTURE = Slack(close=0.45, share=0.004, same=0.7, together=0.3, beside=3.2)
 #: a reading is sure from here on
 SURE = 0.93
+#: and where its own line confirms it from here on
+CONFIRMED = 0.8
 #: the size of lettering in the height of its box
 EM = 0.86
 #: lines of lettering that differ by less than this share are of one size
@@ -215,7 +217,7 @@ def _doubted(offer: dict[str, Any]) -> dict[str, Any]:
     seen, put = offer.pop("seen"), offer.pop("put")
     if offer["sure"] != "sure":
         return offer
-    confirmed = offer.get("span") is not None and not put
+    confirmed = offer.get("span") is not None and not put and seen >= CONFIRMED
     if put:
         return {**offer, "sure": "doubtful", "why": "; ".join(dict.fromkeys(put))}
     if seen < SURE and not confirmed:

@@ -1,0 +1,211 @@
+"""The outline of a turned part in a drawing: a view that is alike on both sides of a level centre line.
+
+Of such a view the upper envelope is the profile: between two places where any line ends, the outermost line is a
+stretch of it, a cylinder where it is level, a cone where it slopes. Stretches that go on in one line are one. Short
+slopes and chords of an arc at the end of a cylinder are its broken edge, and no stretch of their own. All in mm on the
+page, from the view's left end and from the axis.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from lathed_solid.sheets.drawn_views import DrawnView, drawn_views
+from lathed_solid.sheets.strokes import Linework
+
+Array = Any
+#: a centre line reaches over this share of its view; both sides of it agree within so many mm
+REACHES, ALIKE = 0.8, 0.3
+#: places no farther apart are one, mm
+SAME = 0.2
+#: what is level, and what goes on in one line, mm
+LEVEL = 0.05
+#: a slope no longer along the axis than this is an edge's, mm
+BREAK = 3.2
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """A stretch of the profile from ``start`` to ``end``, with its radius at both."""
+
+    start: float
+    end: float
+    left: float
+    right: float
+
+    @property
+    def level(self) -> bool:
+        """A cylinder."""
+        return abs(self.left - self.right) <= LEVEL
+
+
+@dataclass(frozen=True)
+class Broken:
+    """An edge of a stretch: its number, at which end, how long along the axis, whether it is an arc."""
+
+    stretch: int
+    end: str
+    size: float
+    round: bool
+
+
+@dataclass(frozen=True)
+class TurnedOutline:
+    """A turned profile: where its left end on the axis lies on the page, its stretches, its broken edges."""
+
+    origin: tuple[float, float]
+    stretches: tuple[Stretch, ...]
+    edges: tuple[Broken, ...] = ()
+
+    @property
+    def stops(self) -> list[float]:
+        """The places where stretches meet, from 0 on."""
+        return [0.0, *(s.end for s in self.stretches)]
+
+
+def turned_outline(sheet: Linework) -> TurnedOutline | None:
+    """The profile of the turned part that the sheet shows; None where no view is one."""
+    for view in drawn_views(sheet):
+        axis = _axis(view, sheet)
+        if axis is None:
+            continue
+        segments = _segments(view, axis)
+        if not len(segments):
+            continue
+        low = view.box[0]
+        upper, lower = _envelope(segments, low), _envelope(segments * (1, -1, 1, -1), low)
+        if _alike(upper, lower):
+            stretches, edges = _with_edges(_joined(upper))
+            return TurnedOutline((low, axis), tuple(stretches), tuple(edges)) if stretches else None
+    return None
+
+
+def _axis(view: DrawnView, sheet: Linework) -> float | None:
+    """The level of the centre line through a view."""
+    left, low, right, high = view.box
+    for s in sheet.strokes:
+        a, b, c, d = s.box
+        level = d - b < LEVEL and low < b < high
+        if s.dashed and level and min(c, right) - max(a, left) > REACHES * (right - left):
+            return (b + d) / 2
+    return None
+
+
+def _segments(view: DrawnView, axis: float) -> Array:
+    """All pieces of the outline from left to right, (n, 4), y from the axis; upright ones left out."""
+    out = []
+    for s in view.strokes:
+        for (x0, y0), (x1, y1) in itertools.pairwise(s.points):
+            if abs(x1 - x0) > 1e-6 and abs(x1 - x0) > 0.01 * abs(y1 - y0):
+                (a, b), (c, d) = sorted(((x0, y0 - axis), (x1, y1 - axis)))
+                out.append((a, b, c, d))
+    return np.array(out, float).reshape(-1, 4)
+
+
+def _envelope(segments: Array, low: float) -> list[Stretch]:
+    """The outermost line between every two places where a line ends."""
+    stops: list[float] = []
+    for x in sorted({round(float(v), 3) for v in segments[:, [0, 2]].ravel()}):
+        if not stops or x - stops[-1] > SAME / 2:
+            stops.append(x)
+    out = []
+    for a, b in itertools.pairwise(stops):
+        middle = (a + b) / 2
+        over = segments[(segments[:, 0] <= middle) & (middle <= segments[:, 2])]
+        if not len(over):
+            continue
+        slope = (over[:, 3] - over[:, 1]) / (over[:, 2] - over[:, 0])
+        n = int(np.argmax(over[:, 1] + slope * (middle - over[:, 0])))
+        left, right = (float(over[n, 1] + slope[n] * (x - over[n, 0])) for x in (a, b))
+        if min(left, right) < -ALIKE:
+            continue
+        out.append(Stretch(a - low, b - low, left, right))
+    return out
+
+
+def _alike(upper: Sequence[Stretch], lower: Sequence[Stretch]) -> bool:
+    """Whether both sides of the axis say the same."""
+    if not upper or not lower:
+        return False
+    ends = (max(upper[0].start, lower[0].start), min(upper[-1].end, lower[-1].end))
+    places = np.linspace(ends[0], ends[1], 101)[1:-1]
+    off = [abs(_at(upper, u) - _at(lower, u)) > ALIKE for u in places]
+    return sum(off) < 0.1 * len(off)
+
+
+def _at(stretches: Sequence[Stretch], u: float) -> float:
+    s = next((s for s in stretches if s.start <= u <= s.end), stretches[-1])
+    return s.left + (s.right - s.left) * (u - s.start) / (s.end - s.start)
+
+
+def _joined(stretches: Sequence[Stretch]) -> list[Stretch]:
+    """Stretches that go on in one line, as one."""
+    out: list[Stretch] = []
+    for s in stretches:
+        if out and abs(out[-1].right - s.left) <= LEVEL and abs(_slope(out[-1]) - _slope(s)) < 0.01:
+            out[-1] = Stretch(out[-1].start, s.end, out[-1].left, s.right)
+        else:
+            out.append(s)
+    return out
+
+
+def _slope(s: Stretch) -> float:
+    return (s.right - s.left) / (s.end - s.start)
+
+
+def _with_edges(stretches: Sequence[Stretch]) -> tuple[list[Stretch], list[Broken]]:
+    """Cylinders and long cones; short slopes beside a cylinder that they go on from are its edges."""
+    runs: list[list[Stretch]] = []
+    for s in stretches:
+        small = not s.level and s.end - s.start < BREAK
+        if (
+            runs
+            and small
+            and not runs[-1][0].level
+            and runs[-1][-1].end - runs[-1][0].start < BREAK
+            and (abs(runs[-1][-1].right - s.left) <= LEVEL)
+        ):
+            runs[-1].append(s)
+        else:
+            runs.append([s])
+    out: list[Stretch] = []
+    edges: list[Broken] = []
+    pending: Broken | None = None
+    for n, run in enumerate(runs):
+        whole = Stretch(run[0].start, run[-1].end, run[0].left, run[-1].right)
+        short = not whole.level and whole.end - whole.start < BREAK
+        if short:
+            before = out[-1] if out else None
+            after = runs[n + 1][0] if n + 1 < len(runs) else None
+            goes_on = before is not None and before.level and abs(before.right - whole.left) <= LEVEL
+            goes_in = after is not None and after.level and abs(after.left - whole.right) <= LEVEL
+            size = whole.end - whole.start
+            if goes_on and before is not None and not (goes_in and after is not None and after.left > before.left):
+                out[-1] = Stretch(before.start, whole.end, before.left, before.right)
+                edges.append(Broken(len(out) - 1, "right", size, len(run) > 1))
+                continue
+            if goes_in and after is not None:
+                pending = Broken(len(out), "left", size, len(run) > 1)
+                runs[n + 1][0] = Stretch(whole.start, after.end, after.left, after.right)
+                edges.append(pending)
+                continue
+        out.append(whole)
+    return out, edges
+
+
+def corner(outline: TurnedOutline, x: float, y: float, within: float) -> tuple[int, str] | None:
+    """The end of a stretch that a place on the page points at, (number, end): of two that meet, the larger one's."""
+    u, v = x - outline.origin[0], abs(y - outline.origin[1])
+    best: tuple[float, int, str] | None = None
+    for n, s in enumerate(outline.stretches):
+        for end, at, radius in (("left", s.start, s.left), ("right", s.end, s.right)):
+            away = math.hypot(at - u, radius - v)
+            if away < within and (best is None or away < best[0]):
+                best = (away, n, end)
+    return None if best is None else (best[1], best[2])
