@@ -49,6 +49,7 @@ if TYPE_CHECKING:
     from lathed_solid.engine.rebuild import Built, Engine
     from lathed_solid.engine.results import Summary
     from lathed_solid.part import EdgePick, FromWalls, Grid, OnCircle, OnEdges, Radial, SketchPoints, Table
+    from lathed_solid.part.proposals import Proposal
     from lathed_solid.quantity import LengthUnit
     from lathed_solid.sheets.client import SheetPage
     from lathed_solid.sheets.witness import Witness
@@ -342,6 +343,21 @@ def read_sheet(sheet: str | Path, page: int = 1, unit: LengthUnit = "mm") -> She
     from lathed_solid.sheets.client import read_page
 
     return read_page(Path(sheet), page, unit)
+
+
+def propose(sheet: str | Path, unit: LengthUnit = "mm", page: int = 1) -> Proposal:
+    """A first model of the turned part on a drawing (PDF or DXF), with what the drawing does not fix. Raises
+    SheetError, ProposalError.
+    """
+    from lathed_solid.part.proposals import propose_turned
+    from lathed_solid.sheets.client import read_page
+    from lathed_solid.sheets.strokes import read_linework
+
+    path = Path(sheet)
+    found = read_page(path, page, unit)
+    part = new_part(path.stem, unit=unit)
+    told = {k: v for k in ("material", "general") if (v := getattr(found.title, k)) is not None}
+    return propose_turned(part.model_copy(update=told), found, read_linework(path, page), page_number=page)
 
 
 def witness(part: Document, sheet: str | Path, page: int = 1) -> Witness:

@@ -89,7 +89,7 @@ class Number:
 class Followed:
     """What a number's line says: along ``x`` or ``y`` from ``start`` to ``end`` on the page; the part's size as drawn.
 
-    ``fits``: the number is what is drawn.
+    ``fits``: the number is what is drawn; ``cost``: how far it is from being clearly the number's own, 0 to 2.1.
     """
 
     along: str
@@ -97,6 +97,7 @@ class Followed:
     end: float
     drawn: float
     fits: bool
+    cost: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -153,7 +154,7 @@ def follow(
 
 
 def _said(p: _Pair, scale: float, *, fits: bool) -> Followed:
-    return Followed("xy"[p.axis], p.start, p.end, p.length / scale, fits)
+    return Followed("xy"[p.axis], p.start, p.end, p.length / scale, fits, p.cost)
 
 
 def _segments(strokes: Sequence[Stroke]) -> Array:

@@ -93,7 +93,7 @@ def _followed(
         unsure = scale is not None and size.role in CERTAIN
         why = "no dimension line was found for it" if unsure else ""
         return {"sure": "doubtful" if unsure else "sure", "why": why}
-    told: dict[str, Any] = {"sure": "sure", "why": "", "drawn": line.drawn}
+    told: dict[str, Any] = {"sure": "sure", "why": "", "drawn": line.drawn, "cost": line.cost}
     if not line.fits:
         why = f"its line is drawn {_said(line.drawn, unit)} long at {ratio(scale or 1.0)}"
         told |= {"sure": "contradicted", "why": why}

@@ -26,8 +26,8 @@ REACHES, ALIKE = 0.8, 0.3
 SAME = 0.2
 #: what is level, and what goes on in one line, mm
 LEVEL = 0.05
-#: a slope no longer along the axis than this is an edge's, mm
-BREAK = 3.2
+#: a slope no longer along the axis than this is an edge's, mm; one of 45 degrees may be longer
+BREAK, BEVEL = 3.2, 8.0
 
 
 @dataclass(frozen=True)
@@ -159,11 +159,17 @@ def _slope(s: Stretch) -> float:
     return (s.right - s.left) / (s.end - s.start)
 
 
+def _short(s: Stretch) -> bool:
+    """A slope that is a broken edge, and no cone."""
+    long = s.end - s.start
+    return not s.level and (long < BREAK or (long < BEVEL and abs(abs(s.right - s.left) / long - 1) < 0.03))
+
+
 def _with_edges(stretches: Sequence[Stretch]) -> tuple[list[Stretch], list[Broken]]:
     """Cylinders and long cones; short slopes beside a cylinder that they go on from are its edges."""
     runs: list[list[Stretch]] = []
     for s in stretches:
-        small = not s.level and s.end - s.start < BREAK
+        small = _short(s)
         if (
             runs
             and small
@@ -179,8 +185,7 @@ def _with_edges(stretches: Sequence[Stretch]) -> tuple[list[Stretch], list[Broke
     pending: Broken | None = None
     for n, run in enumerate(runs):
         whole = Stretch(run[0].start, run[-1].end, run[0].left, run[-1].right)
-        short = not whole.level and whole.end - whole.start < BREAK
-        if short:
+        if _short(whole):
             before = out[-1] if out else None
             after = runs[n + 1][0] if n + 1 < len(runs) else None
             goes_on = before is not None and before.level and abs(before.right - whole.left) <= LEVEL

@@ -36,6 +36,8 @@ USUAL = 420.0
 PICTURE = Slack(close=0.45, share=0.004, same=0.7, together=0.3, beside=3.2)
 #: a reading is sure from here on
 SURE = 0.93
+#: a line that costs more is not clearly a number's own (a sign before it may be lost)
+OWN = 0.75
 #: and where its own line confirms it from here on
 CONFIRMED = 0.8
 #: the size of lettering in the height of its box
@@ -214,12 +216,14 @@ def _points_put_in(taken: list[dict[str, Any]], strokes: Any, size: tuple[float,
 
 def _doubted(offer: dict[str, Any]) -> dict[str, Any]:
     """With how sure it is to say what stands there: its own line may confirm a number; what was put in is told."""
-    seen, put = offer.pop("seen"), offer.pop("put")
+    seen, put, cost = offer.pop("seen"), offer.pop("put"), offer.pop("cost", 0.0)
     if offer["sure"] != "sure":
         return offer
     confirmed = offer.get("span") is not None and not put and seen >= CONFIRMED
     if put:
         return {**offer, "sure": "doubtful", "why": "; ".join(dict.fromkeys(put))}
+    if cost > OWN:
+        return {**offer, "sure": "doubtful", "why": "a line of its length is near, but not clearly its own"}
     if seen < SURE and not confirmed:
         return {**offer, "sure": "doubtful", "why": f"the lettering was read at {seen:.0%}"}
     return offer

@@ -10,41 +10,34 @@ point at. What the sheet does not fix is drawn to scale and asked; what found no
 from __future__ import annotations
 
 import math
-from collections import deque
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
 
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import Callout
+from lathed_solid.ledger import Callout, Probe
 from lathed_solid.notation import NoteError, read_note
 from lathed_solid.part.document import Document
-from lathed_solid.part.edits import next_number, put_step
-from lathed_solid.part.revision import Change, compare_sheet, take_change
+from lathed_solid.part.edits import changed, drop_callout, next_number, put_callout, put_step, with_callouts
+from lathed_solid.part.from_note import add_note_with_step
+from lathed_solid.part.note_picks import Picks
+from lathed_solid.part.proposals.drawn import DRAWN, DrawnNote, DrawnPart, ProposalError, lay_spans, path_of, taken
 from lathed_solid.part.steps.turned import TurnedStep
 from lathed_solid.quantity.formatting import length
 from lathed_solid.quantity.units import MM_PER_INCH
-from lathed_solid.sheets.client import NoteCandidate, SheetPage
-from lathed_solid.sheets.drawn_views import outlines
-from lathed_solid.sheets.leaders import Place, leader_tip
+from lathed_solid.sheets.client import SheetPage
 from lathed_solid.sheets.strokes import Linework
-from lathed_solid.sheets.turned_outline import TurnedOutline, corner, turned_outline
+from lathed_solid.sheets.turned_outline import corner, turned_outline
 from lathed_solid.turned.table import Bore, BoreStep, Edge, Groove, Station, ThreadStretch, TurnedTable
 
 Array = Any
-#: a size agrees with what is drawn within this on the page, mm
-DRAWN = 0.4
 #: a leader points at a corner, and at an end's middle, within this, mm on the page
 CORNER, MIDDLE = 1.6, 3.0
 #: what it costs that a note stands elsewhere, a width of the part away; what is no station's
 ELSEWHERE, NEVER = 1.0, 1e3
 KEYS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
-
-
-class ProposalError(LathedError, ValueError):
-    """A sheet from which no first model can be proposed."""
 
 
 @dataclass(frozen=True)
@@ -70,40 +63,21 @@ class Proposal:
         return tuple(r.asked for r in self.rows if r.asked)
 
 
-@dataclass
-class _Note:
-    """A note on the sheet: its callouts, where it stands and where its leader points, mm on the page."""
-
-    offer: NoteCandidate
-    callouts: list[Callout]
-    at: Place
-    tip: Place | None
-    used: bool = False
-
-
-@dataclass
-class _Sheet:
-    outline: TurnedOutline
-    scale: float
-    notes: list[_Note]
-    spans: list[tuple[int, int, Callout, _Note]] = field(default_factory=list)
-    #: the places of dimensions, mm of the part from the left end
-    stops: list[float] = field(default_factory=list)
-
-
 def propose_turned(
     document: Document, page: SheetPage, linework: Linework, number: int = 1, page_number: int = 1
 ) -> Proposal:
     """A turned table for the part on page ``page_number`` of sheet ``number``. Raises ProposalError."""
     outline = turned_outline(linework)
     if outline is None:
-        raise ProposalError("no view of a turned part is on this page",
-                            rule="one that is alike on both sides of its centre line", hint="Ctrl+T adds a table")  # fmt: skip
+        raise ProposalError(
+            "no view of a turned part is on this page", rule="one that is alike on both sides of its centre line",
+            hint="Ctrl+T adds a table",
+        )  # fmt: skip
     if page.scale is None:
         raise ProposalError("the sheet's scale is not known", hint="its dimension lines have to agree on one")
-    document, notes = _taken(document, page, linework, number, page_number)
-    sheet = _Sheet(outline, page.scale, notes)
-    _lay_spans(sheet, document)
+    document, notes = taken(document, page, linework, number, page_number)
+    sheet = DrawnPart(outline, page.scale, notes)
+    lay_spans(sheet, document)
     diameters = _diameters(sheet)
     rows: list[Placed] = []
     stations = []
@@ -114,76 +88,17 @@ def propose_turned(
     stations, edge_rows = _edges(sheet, stations)
     grooves, groove_rows = _grooves(sheet)
     bores, bore_rows = _bores(sheet)
+    step_number = next_number(document)
     table = TurnedTable(stations=tuple(stations), grooves=tuple(grooves), bores=tuple(bores))
-    document = put_step(document, TurnedStep(number=next_number(document), table=table))
+    document = put_step(document, TurnedStep(number=step_number, table=table))
+    document = _measured(document, sheet, step_number, stations)
+    document, hole_rows = _holes(document, sheet, step_number, stations)
     unplaced = tuple(n.offer.text for n in notes if not n.used and not all(c.reference for c in n.callouts))
-    return Proposal(document, (*rows, *edge_rows, *groove_rows, *bore_rows), unplaced)
-
-
-# the notes ---------------------------------------------------------------------------------------
-def _taken(
-    document: Document, page: SheetPage, linework: Linework, number: int, page_number: int
-) -> tuple[Document, list[_Note]]:
-    """Every note as callouts of the document, those that stand in it already among them."""
-    known: dict[int, list[Callout]] = {}
-    for change in compare_sheet(document, number, page_number, page.offers):
-        if change.offer is not None and change.balloon is not None:
-            callout = document.callout(change.balloon)
-            if callout is not None:
-                known.setdefault(id(change.offer), []).append(callout)
-    shown = {id(s) for s in outlines(linework)}
-    thin = [s for s in linework.strokes if id(s) not in shown and not s.dashed]
-    notes = []
-    for offer in page.offers:
-        own = known.get(id(offer), [])
-        if not own and offer.sure != "contradicted":
-            before = {c.balloon for c in document.callouts}
-            try:
-                document = take_change(document, Change("new", None, "", offer.text, offer), number, page_number)
-            except LathedError:
-                continue  # a general note: it states no size
-            own = [c for c in document.callouts if c.balloon not in before]
-        left, top, right, bottom = offer.box
-        box = (left * page.width, (1 - bottom) * page.height, right * page.width, (1 - top) * page.height)
-        tip = leader_tip(box, thin) if offer.span is None else None
-        notes.append(_Note(offer, own, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), tip))
-    return document, notes
-
-
-def _lay_spans(sheet: _Sheet, document: Document) -> None:
-    """The dimensions along the axis, between stops that are counted from the left end."""
-    one = MM_PER_INCH if document.unit == "in" else 1.0
-    told = [
-        (n, n.offer.span.along, *(float(p.split()[-1]) * one for p in (n.offer.span.start, n.offer.span.end)))
-        for n in sheet.notes if n.offer.span is not None and n.callouts
-    ]  # fmt: skip
-    slack = DRAWN / sheet.scale
-    stops = [s / sheet.scale for s in sheet.outline.stops]
-    best: tuple[int, str, float] = (0, "", 0.0)
-    for along in {t[1] for t in told if t[1].startswith("x")}:
-        places = {p for t in told if t[1] == along for p in t[2:]}
-        for offset in {s - p for s in stops for p in places}:
-            fit = sum(any(abs(p + offset - s) <= slack for s in stops) for p in places)
-            best = max(best, (fit, along, offset))
-    _, along, offset = best
-    sheet.stops = list(stops)
-    for note, own, start, end in told:
-        if own == along:
-            ends = [_stop(sheet.stops, p + offset, slack) for p in (start, end)]
-            sheet.spans.append((min(ends), max(ends), note.callouts[0], note))
-
-
-def _stop(stops: list[float], place: float, slack: float) -> int:
-    """The number of the stop at a place; a new one where there is none."""
-    near = min(range(len(stops)), key=lambda i: abs(stops[i] - place))
-    if abs(stops[near] - place) <= slack:
-        return near
-    stops.append(place)
-    return len(stops) - 1
+    return Proposal(document, (*rows, *edge_rows, *groove_rows, *bore_rows, *hole_rows), unplaced)
 
 
 # stations ----------------------------------------------------------------------------------------
-def _diameters(sheet: _Sheet) -> list[tuple[Callout, _Note] | None]:
+def _diameters(sheet: DrawnPart) -> list[tuple[Callout, DrawnNote] | None]:
     """The diameter of every station."""
     from scipy.optimize import linear_sum_assignment
 
@@ -192,7 +107,7 @@ def _diameters(sheet: _Sheet) -> list[tuple[Callout, _Note] | None]:
     if not wanted:
         return [None] * len(stretches)
     costs = np.array([[_away(sheet, k, c, n) for c, n in wanted] for k in range(len(stretches))])
-    out: list[tuple[Callout, _Note] | None] = [None] * len(stretches)
+    out: list[tuple[Callout, DrawnNote] | None] = [None] * len(stretches)
     for k, j in zip(*linear_sum_assignment(costs), strict=True):
         if costs[k, j] < NEVER:
             out[k] = wanted[j]
@@ -202,7 +117,7 @@ def _diameters(sheet: _Sheet) -> list[tuple[Callout, _Note] | None]:
     return out
 
 
-def _away(sheet: _Sheet, k: int, callout: Callout, note: _Note) -> float:
+def _away(sheet: DrawnPart, k: int, callout: Callout, note: DrawnNote) -> float:
     """What it costs that a note says the diameter of a station."""
     s = sheet.outline.stretches[k]
     if not s.level or abs(callout.nominal * sheet.scale - 2 * s.left) > DRAWN:
@@ -213,7 +128,9 @@ def _away(sheet: _Sheet, k: int, callout: Callout, note: _Note) -> float:
     return ELSEWHERE * beside + (0.1 * min(1.0, abs(v - s.left) / s.left) if note.tip else 0.1)
 
 
-def _station(sheet: _Sheet, k: int, said: tuple[Callout, _Note] | None, document: Document) -> tuple[Station, Placed]:
+def _station(
+    sheet: DrawnPart, k: int, said: tuple[Callout, DrawnNote] | None, document: Document
+) -> tuple[Station, Placed]:
     s, unit = sheet.outline.stretches[k], document.unit
     asked = []
     drawn = 2 * s.left / sheet.scale
@@ -249,7 +166,7 @@ def _drawn(mm: float, unit: str) -> str:
     return f"{mm / MM_PER_INCH:.2f}" if unit == "in" else f"{mm:.1f}"
 
 
-def _thread(note: _Note, document: Document) -> ThreadStretch | None:
+def _thread(note: DrawnNote, document: Document) -> ThreadStretch | None:
     try:
         clauses = read_note(note.offer.text, document.unit).clauses
     except NoteError:
@@ -261,7 +178,7 @@ def _thread(note: _Note, document: Document) -> ThreadStretch | None:
     return ThreadStretch(designation=thread.designation, length=long)
 
 
-def _length(sheet: _Sheet, k: int) -> dict[str, str] | None:
+def _length(sheet: DrawnPart, k: int) -> dict[str, str] | None:
     """How long a station is, by the dimensions; None where they do not say it."""
     ends = (k, k + 1)
     driving = [(a, b, c, n) for a, b, c, n in sheet.spans if not c.reference]
@@ -273,7 +190,7 @@ def _length(sheet: _Sheet, k: int) -> dict[str, str] | None:
         if (a, b) == (0, k + 1):
             note.used = True
             return {"to": callout.name}
-    path = _path(driving, *ends)
+    path = path_of(driving, *ends)
     if path is None:
         return None
     terms = []
@@ -284,38 +201,61 @@ def _length(sheet: _Sheet, k: int) -> dict[str, str] | None:
     return {"length": " ".join(positive).removeprefix("+ ")}
 
 
-Step = tuple[int, Callout, _Note]
+def _face(number: int, stations: Sequence[Station], stop: int) -> str:
+    """The face across the axis at a stop."""
+    name = "face.left" if stop == 0 else f"shoulder.{stations[stop - 1].key}"
+    return f"{number}/{'face.right' if stop == len(stations) else name}"
 
 
-def _path(spans: Sequence[tuple[int, int, Callout, _Note]], start: int, end: int) -> list[Step] | None:
-    """The fewest dimensions that lead from one stop to another."""
-    came: dict[int, tuple[int, Step] | None] = {start: None}
-    todo = deque([start])
-    while todo:
-        here = todo.popleft()
-        for a, b, callout, note in spans:
-            for one, two, sign in ((a, b, 1), (b, a, -1)):
-                if one == here and two not in came:
-                    came[two] = (here, (sign, callout, note))
-                    todo.append(two)
-    if end not in came:
-        return None
-    out: list[Step] = []
-    at = end
-    while (before := came[at]) is not None:
-        at = before[0]
-        out.append(before[1])
-    return out[::-1]
+def _holes(
+    document: Document, sheet: DrawnPart, number: int, stations: Sequence[Station]
+) -> tuple[Document, list[Placed]]:
+    """Holes on a circle whose leaders point at a face across the axis: as the note line makes them."""
+    rows = []
+    for note in sheet.notes:
+        if note.used or note.tip is None or not any(c.role == "bolt circle" for c in note.callouts):
+            continue
+        u = note.tip[0] - sheet.outline.origin[0]
+        stops = sheet.outline.stops
+        near = min(range(len(stops)), key=lambda i: abs(stops[i] - u))
+        if abs(stops[near] - u) > CORNER:
+            continue
+        face = _face(number, stations, near)
+        try:
+            without = document
+            for callout in note.callouts:
+                without = drop_callout(without, callout.balloon)
+            made = add_note_with_step(without, note.offer.text, Picks(face))
+        except LathedError:
+            continue
+        before = {c.balloon for c in without.callouts}
+        at = note.callouts[0].place
+        callouts = tuple(c if c.balloon in before else changed(c, place=at) for c in made.callouts)
+        document, note.used = with_callouts(made, callouts), True
+        rows.append(Placed("holes", f"{note.offer.text.splitlines()[0]} on {face}"))
+    return document, rows
+
+
+def _measured(document: Document, sheet: DrawnPart, number: int, stations: Sequence[Station]) -> Document:
+    """Dimensions that drive nothing, measured between the faces that they run between."""
+    for a, b, callout, note in sheet.spans:
+        if max(a, b) <= len(stations) and (callout.reference or not note.used):
+            note.used = True
+            current = document.callout(callout.balloon)
+            assert current is not None
+            measure = Probe(kind="distance", faces=(_face(number, stations, a), _face(number, stations, b)))
+            document = put_callout(document, changed(current, measure=measure))
+    return document
 
 
 # edges, grooves, bores ---------------------------------------------------------------------------
-def _edges(sheet: _Sheet, stations: list[Station]) -> tuple[list[Station], list[Placed]]:
+def _edges(sheet: DrawnPart, stations: list[Station]) -> tuple[list[Station], list[Placed]]:
     """Chamfers and radii where leaders point, and where an edge is drawn of a size that one note alone states."""
     rows = []
     wanted = [(c, n) for n in sheet.notes for c in n.callouts if c.role in ("chamfer", "radius", "fillet")]
     drawn = {(e.stretch, e.end): e for e in sheet.outline.edges}
     ends = {(k, e): None for k in range(len(stations)) for e in ("left", "right")}
-    found: dict[tuple[int, str], tuple[Callout, _Note]] = {}
+    found: dict[tuple[int, str], tuple[Callout, DrawnNote]] = {}
     for callout, note in wanted:
         end = None if note.tip is None else corner(sheet.outline, *note.tip, CORNER + callout.nominal * sheet.scale)
         if end is not None and end in ends and end not in found:
@@ -337,9 +277,10 @@ def _edges(sheet: _Sheet, stations: list[Station]) -> tuple[list[Station], list[
     return stations, rows
 
 
-def _grooves(sheet: _Sheet) -> tuple[list[Groove], list[Placed]]:
+def _grooves(sheet: DrawnPart) -> tuple[list[Groove], list[Placed]]:
     """Grooves where their leaders point, at the dimension that ends there."""
-    out, rows = [], []
+    out: list[Groove] = []
+    rows: list[Placed] = []
     for note in sheet.notes:
         by_role = {c.role: c for c in note.callouts}
         width, deep = by_role.get("groove width"), by_role.get("groove diameter")
@@ -362,7 +303,7 @@ def _grooves(sheet: _Sheet) -> tuple[list[Groove], list[Placed]]:
     return out, rows
 
 
-def _bores(sheet: _Sheet) -> tuple[list[Bore], list[Placed]]:
+def _bores(sheet: DrawnPart) -> tuple[list[Bore], list[Placed]]:
     """Blind holes whose leaders point at the middle of an end."""
     out: list[Bore] = []
     rows = []
@@ -377,6 +318,6 @@ def _bores(sheet: _Sheet) -> tuple[list[Bore], list[Placed]]:
         if abs(v) > MIDDLE or ends[end] > MIDDLE or any(b.end == end for b in out):
             continue
         note.used = True
-        out.append(Bore(end=end, steps=(BoreStep(diameter=wide.name, depth=deep.name),), point="118°"))  # type: ignore[arg-type]
+        out.append(Bore(end=end, steps=(BoreStep(diameter=wide.name, depth=deep.name),), point="118°"))
         rows.append(Placed(f"bore, {end}", f"⌀ {wide.name}, {deep.name} deep"))
     return out, rows

@@ -1,0 +1,143 @@
+"""A drawing's notes as callouts of a document, with where they stand and point, and the dimensions along its axis.
+
+Stops are places along the axis in mm of the part from the left end of the profile: first those of the profile, then
+others that dimensions end at.
+"""
+
+from __future__ import annotations
+
+from collections import deque
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from lathed_solid.errors import LathedError
+from lathed_solid.ledger import Callout, Span
+from lathed_solid.part.document import Document
+from lathed_solid.part.revision import Change, compare_sheet, take_change
+from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.sheets.client import NoteCandidate, SheetPage
+from lathed_solid.sheets.drawn_views import outlines
+from lathed_solid.sheets.leaders import Place, leader_tip
+from lathed_solid.sheets.strokes import Linework
+from lathed_solid.sheets.turned_outline import TurnedOutline
+
+#: a size agrees with what is drawn within this on the page, mm
+DRAWN = 0.4
+
+
+class ProposalError(LathedError, ValueError):
+    """A sheet from which no first model can be proposed."""
+
+
+@dataclass
+class DrawnNote:
+    """A note on the sheet: its callouts, where it stands and where its leader points, mm on the page."""
+
+    offer: NoteCandidate
+    callouts: list[Callout]
+    at: Place
+    tip: Place | None
+    used: bool = False
+
+
+#: from stop to stop, what says how far
+Between = tuple[int, int, Callout, DrawnNote]
+
+
+@dataclass
+class DrawnPart:
+    """The profile, page per part, the notes, and the dimensions along the axis."""
+
+    outline: TurnedOutline
+    scale: float
+    notes: list[DrawnNote]
+    spans: list[Between] = field(default_factory=list)
+    #: the places of dimensions, mm of the part from the left end
+    stops: list[float] = field(default_factory=list)
+
+
+def taken(
+    document: Document, page: SheetPage, linework: Linework, number: int, page_number: int
+) -> tuple[Document, list[DrawnNote]]:
+    """Every note as callouts of the document, those that stand in it already among them."""
+    known: dict[int, list[Callout]] = {}
+    for change in compare_sheet(document, number, page_number, page.offers):
+        if change.offer is not None and change.balloon is not None:
+            callout = document.callout(change.balloon)
+            if callout is not None:
+                known.setdefault(id(change.offer), []).append(callout)
+    shown = {id(s) for s in outlines(linework)}
+    thin = [s for s in linework.strokes if id(s) not in shown and not s.dashed]
+    notes = []
+    for offer in page.offers:
+        own = known.get(id(offer), [])
+        if not own and offer.sure != "contradicted":
+            before = {c.balloon for c in document.callouts}
+            try:
+                document = take_change(document, Change("new", None, "", offer.text, offer), number, page_number)
+            except LathedError:
+                continue  # a general note: it states no size
+            own = [c for c in document.callouts if c.balloon not in before]
+        left, top, right, bottom = offer.box
+        box = (left * page.width, (1 - bottom) * page.height, right * page.width, (1 - top) * page.height)
+        tip = leader_tip(box, thin) if offer.span is None else None
+        notes.append(DrawnNote(offer, own, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), tip))
+    return document, notes
+
+
+def lay_spans(sheet: DrawnPart, document: Document) -> None:
+    """The dimensions along the axis, between stops that are counted from the left end."""
+    one = MM_PER_INCH if document.unit == "in" else 1.0
+    told = [(n, s.along, *_ends(s, one)) for n in sheet.notes if (s := n.offer.span) is not None and n.callouts]
+    slack = DRAWN / sheet.scale
+    stops = [s / sheet.scale for s in sheet.outline.stops]
+    best: tuple[int, str, float] = (0, "", 0.0)
+    for along in {t[1] for t in told if t[1].startswith("x")}:
+        places = {p for _, own, *ends in told if own == along for p in ends}
+        for offset in {s - p for s in stops for p in places}:
+            fit = sum(any(abs(p + offset - s) <= slack for s in stops) for p in places)
+            best = max(best, (fit, along, offset))
+    _, along, offset = best
+    sheet.stops = list(stops)
+    for note, own, start, end in told:
+        if own == along:
+            ends = [_stop(sheet.stops, p + offset, slack) for p in (start, end)]
+            sheet.spans.append((min(ends), max(ends), note.callouts[0], note))
+
+
+def _ends(span: Span, one: float) -> tuple[float, float]:
+    """Its places, mm of the part."""
+    return float(span.start.split()[-1]) * one, float(span.end.split()[-1]) * one
+
+
+def _stop(stops: list[float], place: float, slack: float) -> int:
+    """The number of the stop at a place; a new one where there is none."""
+    near = min(range(len(stops)), key=lambda i: abs(stops[i] - place))
+    if abs(stops[near] - place) <= slack:
+        return near
+    stops.append(place)
+    return len(stops) - 1
+
+
+Step = tuple[int, Callout, DrawnNote]
+
+
+def path_of(spans: Sequence[Between], start: int, end: int) -> list[Step] | None:
+    """The fewest dimensions that lead from one stop to another."""
+    came: dict[int, tuple[int, Step] | None] = {start: None}
+    todo = deque([start])
+    while todo:
+        here = todo.popleft()
+        for a, b, callout, note in spans:
+            for one, two, sign in ((a, b, 1), (b, a, -1)):
+                if one == here and two not in came:
+                    came[two] = (here, (sign, callout, note))
+                    todo.append(two)
+    if end not in came:
+        return None
+    out: list[Step] = []
+    at = end
+    while (before := came[at]) is not None:
+        at = before[0]
+        out.append(before[1])
+    return out[::-1]

@@ -1,0 +1,52 @@
+"""First models proposed from drawings: what is proposed without a question is the part that was drawn."""
+
+from __future__ import annotations
+
+from collections import Counter
+from pathlib import Path
+
+import pytest
+from drawn_turned import sheet
+
+from lathed_solid import scripting as ls
+from lathed_solid.demo.sheets import SHEETS
+from lathed_solid.part.proposals import ProposalError
+
+
+def outcome(seed: int, folder: Path) -> str:
+    """``whole``: proven without a question, and the part that was drawn; ``asked``; ``wrong``: neither."""
+    path = folder / f"{seed}.pdf"
+    part = sheet(seed, path)
+    try:
+        found = ls.propose(path, part.unit)
+    except ProposalError as exc:
+        return f"refused: {exc.message}"
+    solid = ls.build(found.document)
+    right = solid.ok and abs(solid.volume / part.volume - 1) < 1e-7
+    proven = [r.verdict for r in ls.prove(found.document).rows]
+    if found.asked or found.unplaced:
+        return f"asked: {found.asked} {found.unplaced}"
+    return (
+        "whole" if right and set(proven) == {"in"} else f"wrong: {solid.messages} {solid.volume} {part.volume} {proven}"
+    )
+
+
+def test_turned_parts_of_another_hand(tmp_path: Path) -> None:
+    found = [outcome(seed, tmp_path) for seed in range(501, 507)]
+    assert not [f for f in found if f.startswith(("wrong", "refused"))], found
+    assert Counter(found)["whole"] >= 4, found
+
+
+def test_the_spindle_of_the_demo() -> None:
+    found = ls.propose(SHEETS / "winch-spindle.pdf")
+    assert found.asked == () and found.unplaced == ("⌀6 H9 THRU",)  # where along the crank's seat is not on the sheet
+    assert [r.what for r in found.rows if r.what.startswith("station")][:6] == [f"station {k}" for k in "ABCDEF"]
+    assert ls.build(found.document).ok
+    verdicts = {r.note: r.verdict for r in ls.prove(found.document).rows}
+    assert [n for n, v in verdicts.items() if v != "in"] == ["⌀6 H9 THRU"] and len(verdicts) == 19
+
+
+@pytest.mark.parametrize(("name", "why"), [("pedestal", "no view of a turned part")])
+def test_a_sheet_of_no_turned_part_is_refused_in_words(name: str, why: str) -> None:
+    with pytest.raises(ProposalError, match=why):
+        ls.propose(SHEETS / f"{name}.pdf", "in")
