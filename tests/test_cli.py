@@ -14,6 +14,7 @@ import pytest
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
+from lathed_solid.demo.sheets import SHEETS
 from lathed_solid.files import write_document
 from lathed_solid.part import Document
 
@@ -74,6 +75,16 @@ def test_new_build_prove_export(tmp_path: Path) -> None:
     for name in ("a.step", "a.stl"):
         assert run("export", part, tmp_path / name).returncode == 0
         assert (tmp_path / name).stat().st_size > 500
+
+
+def test_propose(tmp_path: Path) -> None:
+    out = tmp_path / "first.lathed"
+    result = run("propose", SHEETS / "winch-spindle.pdf", out, "--json")
+    told = json.loads(result.stdout)
+    assert result.returncode == 1 and told["asked"] == [] and told["unplaced"] == ["⌀6 H9 THRU"]
+    assert told["rows"][0]["what"] == "station A" and out.exists()
+    refused = run("propose", SHEETS / "pedestal.pdf", tmp_path / "no.lathed", "--unit", "in")
+    assert refused.returncode == 2 and not (tmp_path / "no.lathed").exists()
 
 
 def test_note() -> None:

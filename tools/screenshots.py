@@ -136,6 +136,19 @@ def scan(w: Any) -> None:
     pump(lambda: False, 1)
 
 
+def first_model(w: Any) -> None:
+    """What the spindle's drawing makes of itself, before it is built."""
+    from lathed_solid.demo.sheets import SHEETS
+
+    w.panes.read_page.show_source(1)
+    page = w.panes.read_page.sheets
+    page.commands.lay(SHEETS / "winch-spindle.pdf")
+    pump(lambda: page.commands.found is not None, 60)
+    page._propose()
+    pump(page.proposal.isVisible, 60)
+    pump(lambda: False, 1)
+
+
 def planted() -> Any:
     """The pedestal with its column half as thick as drawn, and the volume that the drawing states."""
     part = DEMOS["pedestal"]()
@@ -261,6 +274,7 @@ def plate() -> Any:
 SHOTS = {
     "sheet": ("read", sheet, "pedestal"),
     "scan": ("read", scan, "paper"),
+    "first-model": ("read", first_model, "paper"),
     "revision": ("read", revision, "pedestal-as-drawn"),
     "audit": ("read", audit, "pedestal-as-drawn"),
     "note": ("shape", note, "plate"),

@@ -298,3 +298,38 @@ def test_a_scan_is_shown_then_read_and_mended_before_it_is_taken(bench: Bench) -
     page.set_document(bench.session.document)
     bench.until(lambda: work.found is not None)
     assert work.found.lettering == "read"
+
+
+def test_a_sheet_s_first_model_is_shown_then_built_in_one_edit(bench: Bench) -> None:
+    bench.show(ls.new_part("from its drawing"))
+    w = bench.window
+    w.bench.show_desk("read")
+    _open(bench, SHEETS / "winch-spindle.pdf")
+    page = w.panes.read_page.sheets
+    before = bench.session.document
+    page.buttons["first model…"].click()
+    bench.until(page.proposal.isVisible)
+    assert "6 stations, all of it by the sheet" in page.proposal.title.text()
+    assert "⌀6 H9 THRU" in page.proposal.left.text() and page.proposal.model.rows[1].cells == "#6 ⌀25, to #20 52"
+    assert bench.session.document is before  # nothing is built that was not shown
+    page.proposal.build.click()
+    bench.settle()
+    document = bench.session.document
+    assert [s.kind for s in document.steps] == ["turned", "hole"] and len(document.callouts) == 26
+    assert not page.proposal.isVisible() and w.session.reply is not None
+    # a second one is for a part without steps; one step back undoes all of it
+    page.buttons["first model…"].click()
+    assert "the part has steps already" in bench.said and not page.proposal.isVisible()
+    bench.session.undo()
+    assert bench.session.document.steps == () and bench.session.document.callouts == ()
+
+
+def test_a_sheet_of_no_turned_part_proposes_nothing(bench: Bench) -> None:
+    bench.show(ls.new_part("a pedestal", unit="in"))
+    w = bench.window
+    w.bench.show_desk("read")
+    _open(bench, SHEETS / "pedestal.pdf")
+    page = w.panes.read_page.sheets
+    page.buttons["first model…"].click()
+    bench.until(lambda: "no view of a turned part" in bench.said)
+    assert not page.proposal.isVisible() and page.buttons["first model…"].isEnabled()

@@ -226,6 +226,8 @@ def print_sheet(found: SheetPage) -> None:
         console.print(table, highlight=False)
     scale = f"; its dimension lines agree on {ratio(found.scale)}" if found.scale else ""
     console.print(f"{len(found.offers)} notes found{scale}", highlight=False)
+    if found.lettering == "absent":
+        console.print("its lettering is not read: pip install 'lathed-solid[lettering]'", highlight=False)
     if found.title.words:
         console.print(f"the title block says {found.title.words}", highlight=False)
     for text, why in found.left:

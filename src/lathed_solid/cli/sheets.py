@@ -33,6 +33,35 @@ def read_command(sheet: Path, unit: LengthUnit, page: int, as_json: bool) -> int
     return NOT_PROVEN if against else OK
 
 
+@cli.command("propose")
+@click.argument("sheet", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--unit", type=click.Choice(["mm", "in"]), default="mm", show_default=True)
+@click.option("--page", type=click.IntRange(1, 9999), default=1, help="Of a PDF with several pages.")
+@click.option("--json", "as_json", is_flag=True, help="Print what is proposed and asked as JSON.")
+def propose_command(sheet: Path, out: Path, unit: LengthUnit, page: int, as_json: bool) -> int:
+    """Propose a turned part's first model from its drawing, as a file; exit 1 when something is asked or not placed."""
+    from lathed_solid.files import write_document
+    from lathed_solid.scripting import propose
+
+    found = propose(sheet, unit, page)
+    write_document(out, found.document)
+    whole = not found.asked and not found.unplaced
+    if as_json:
+        rows = [{"what": r.what, "cells": r.cells, "asked": r.asked or None} for r in found.rows]
+        told = {"ok": whole, "rows": rows, "asked": list(found.asked), "unplaced": list(found.unplaced)}
+        click.echo(json.dumps(told, ensure_ascii=False, indent=1))
+    else:
+        for r in found.rows:
+            click.echo(f"{r.what}: {r.cells or '?'}")
+        for words in found.asked:
+            click.echo(f"asked: {words}")
+        for text in found.unplaced:
+            click.echo(f"not placed: {' '.join(text.split())}")
+        click.echo(f"{out} written")
+    return OK if whole else NOT_PROVEN
+
+
 def _as_json(found: SheetPage, unit: LengthUnit) -> dict[str, Any]:
     return {
         "pages": found.pages,

@@ -17,10 +17,12 @@ from lathed_solid.ledger import Callout
 from lathed_solid.notation import NoteError, read_note
 from lathed_solid.part import Document, Scope, Sheet, scope
 from lathed_solid.part.edits import changed
+from lathed_solid.part.proposals import Proposal, ProposalError, propose_turned
 from lathed_solid.part.revision import Change, beside, compare_sheet, moved, take_change
 from lathed_solid.quantity.formatting import length
 from lathed_solid.sheets import SheetPage
 from lathed_solid.sheets.client import NoteCandidate
+from lathed_solid.sheets.strokes import Linework
 from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.signal import Signal
 
@@ -52,6 +54,8 @@ class SheetCommands:
         self.ask = ask
         self.document = Document()
         self.number, self.page, self.pages = 1, 1, 1
+        #: the document that a first model was proposed for, and what was proposed
+        self._proposed: tuple[Document, Proposal] | None = None
         self.found: SheetPage | None = None
         #: whether the callouts on the page are compared with what is found on it
         self.asking = False
@@ -223,6 +227,9 @@ class SheetCommands:
         except NoteError as exc:
             self.told.emit(exc.message, True)
             return None
+        if not meaning.clauses:
+            self.told.emit(f"nothing in this note could be read: {' '.join(meaning.unread)}", True)
+            return None
         mended = replace(offer, text=text, plain=meaning.plain, sure="sure", why="")
         self.found = replace(self.found, offers=tuple(mended if o is offer else o for o in self.found.offers))
         return mended
@@ -265,6 +272,39 @@ class SheetCommands:
             words = self.found.title.words
             said = f"the title block says what the part says: {words}" if words else "no title block was read here"
             self.told.emit(said, not words)
+
+    # a first model -----------------------------------------------------------------------------
+    def may_propose(self) -> bool:
+        """Whether a first model can be asked for; words when not."""
+        why = ""
+        if self.found is None or self.found.lettering == "unread":
+            why = "the page is still being read"
+        elif self.document.steps:
+            why = "the part has steps already: a first model is proposed for a part without any"
+        if why:
+            self.told.emit(why, True)
+        return not why
+
+    def propose(self, linework: Linework) -> Proposal | None:
+        """The first model of the turned part on this page; None (and words) where none can be proposed."""
+        if not self.may_propose() or self.found is None:
+            return None
+        try:
+            self._proposed = self.document, propose_turned(self.document, self.found, linework, self.number, self.page)
+        except ProposalError as exc:
+            self.told.emit(exc.message, True)
+            return None
+        return self._proposed[1]
+
+    def build_proposal(self) -> bool:
+        """Every note of the page as callouts, and the steps, in one edit; False when the part has changed since."""
+        if self._proposed is None or self._proposed[0] is not self.document:
+            self.told.emit("the part has changed since: ask for the first model anew", True)
+            return False
+        made = self._proposed[1].document
+        self.edited.emit("first model from the sheet", lambda _: made)
+        self._proposed = None
+        return True
 
     def take_all(self) -> None:
         """Every note found on the page that is not taken yet, as callouts, in one edit; those that their own dimension

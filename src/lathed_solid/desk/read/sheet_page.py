@@ -28,6 +28,7 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.ask import ask_sizes
 from lathed_solid.desk.background import Background
 from lathed_solid.desk.read.page_reader import PageReader
+from lathed_solid.desk.read.proposal_pane import ProposalPane
 from lathed_solid.desk.read.revision_pane import RevisionPane
 from lathed_solid.desk.read.sheet_view import Mark, SheetView
 from lathed_solid.ledger import SheetPlace, Span
@@ -35,6 +36,8 @@ from lathed_solid.part import Document, Scope
 from lathed_solid.part.revision import Change, beside
 from lathed_solid.sheets import SheetPage
 from lathed_solid.sheets.client import NoteCandidate, ratio
+from lathed_solid.sheets.strokes import Linework, read_linework
+from lathed_solid.store import place_of
 from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.sheet_commands import SHEET_FILES, SheetCommands
 
@@ -75,6 +78,7 @@ class SheetsPage(QWidget):
         self._states: dict[int, str] = {}
         self._current: int | None = None
         self._next: tuple[str, int] | None = None
+        self._background = background
         self.reader = PageReader(background, self)
         self.reader.came.connect(self._came)
         self.reader.failed.connect(self._failed)
@@ -107,6 +111,11 @@ class SheetsPage(QWidget):
             ),
             ("title block", work.take_title, "material, general tolerance and unit as the title block says them"),
             ("new revision…", work.new_revision, "another file in this sheet's place; asks what changed"),
+            (
+                "first model…",
+                self._propose,
+                "a turned part's stations as the sheet shows and says them",
+            ),
             (
                 "one by one",
                 work.ask_changes,
@@ -148,6 +157,10 @@ class SheetsPage(QWidget):
         self.revision.looked_at.connect(self._look_at)
         self.revision.closed.connect(work.end_asking)
         self.revision.hide()
+        self.proposal = ProposalPane()
+        self.proposal.wanted.connect(self._build_proposal)
+        self.proposal.closed.connect(self.proposal.hide)
+        self.proposal.hide()
         work.page_wanted.connect(lambda: self.set_document(work.document))
         work.compared.connect(self._show_changes)
         work.mode_wanted.connect(self.view.set_mode)
@@ -173,6 +186,7 @@ class SheetsPage(QWidget):
         layout.addLayout(second)
         layout.addWidget(self.view, 1)
         layout.addWidget(self.revision)
+        layout.addWidget(self.proposal)
         layout.addWidget(self.empty, 1)
 
     # the document ------------------------------------------------------------------------------
@@ -312,6 +326,33 @@ class SheetsPage(QWidget):
             self.commands.told.emit(words, True)
         elif new:
             self.commands.told.emit(f"the title block says {found.title.words}: take it by the button above", False)
+
+    # a first model -----------------------------------------------------------------------------
+    def _propose(self) -> None:
+        """Read the page's linework beside the window, then propose."""
+        work = self.commands
+        if work.sheet is None or not work.may_propose():
+            return
+        path, page = place_of(work.sheet.file), work.page
+        self.buttons["first model…"].setEnabled(False)
+
+        def done(lines: Linework) -> None:
+            self.buttons["first model…"].setEnabled(True)
+            found = work.propose(lines)
+            self.proposal.setVisible(found is not None)
+            if found is not None:
+                work.end_asking()
+                self.proposal.show_proposal(found)
+
+        def failed(why: str) -> None:
+            self.buttons["first model…"].setEnabled(True)
+            work.told.emit(why, True)
+
+        self._background.run(lambda: read_linework(path, page), done, failed)
+
+    def _build_proposal(self) -> None:
+        if self.commands.build_proposal():
+            self.proposal.hide()
 
     # taking callouts ---------------------------------------------------------------------------
     def _take_offer(self, offer: NoteCandidate) -> None:

@@ -10,8 +10,9 @@ point at. What the sheet does not fix is drawn to scale and asked; what found no
 from __future__ import annotations
 
 import math
+import re
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -93,8 +94,20 @@ def propose_turned(
     document = put_step(document, TurnedStep(number=step_number, table=table))
     document = _measured(document, sheet, step_number, stations)
     document, hole_rows = _holes(document, sheet, step_number, stations)
+    rows = [*rows, *edge_rows, *groove_rows, *bore_rows, *hole_rows]
+    told = tuple(replace(r, cells=_with_sizes(r.cells, document)) for r in rows)
     unplaced = tuple(n.offer.text for n in notes if not n.used and not all(c.reference for c in n.callouts))
-    return Proposal(document, (*rows, *edge_rows, *groove_rows, *bore_rows, *hole_rows), unplaced)
+    return Proposal(document, told, unplaced)
+
+
+def _with_sizes(cells: str, document: Document) -> str:
+    """Cells with what their callouts say: ``#6 ⌀25, to #20 52``."""
+
+    def said(match: re.Match[str]) -> str:
+        callout = document.callout(int(match[1]))
+        return match[0] if callout is None else f"{match[0]} {callout.show()}"
+
+    return re.sub(r"#(\d+)", said, cells)
 
 
 # stations ----------------------------------------------------------------------------------------
@@ -158,7 +171,7 @@ def _station(
     where = f"to {station.to}" if station.to is not None else f"{station.length} long"
     threaded = f", {station.thread.designation}" if station.thread is not None else ""
     words = f"station {station.key}: {'; '.join(asked)}" if asked else ""
-    return station, Placed(f"station {station.key}", f"⌀ {station.diameter}, {where}{threaded}", words)
+    return station, Placed(f"station {station.key}", f"{station.diameter}, {where}{threaded}", words)
 
 
 def _drawn(mm: float, unit: str) -> str:
@@ -299,7 +312,7 @@ def _grooves(sheet: DrawnPart) -> tuple[list[Groove], list[Placed]]:
         _, callout, other = min(at, key=lambda t: t[0])
         note.used = other.used = True
         out.append(Groove(key=name, at=callout.name, width=width.name, diameter=deep.name))
-        rows.append(Placed(f"groove {name}", f"at {callout.name}, {width.name} wide, ⌀ {deep.name}"))
+        rows.append(Placed(f"groove {name}", f"at {callout.name}, {width.name} wide, to {deep.name}"))
     return out, rows
 
 
@@ -319,5 +332,5 @@ def _bores(sheet: DrawnPart) -> tuple[list[Bore], list[Placed]]:
             continue
         note.used = True
         out.append(Bore(end=end, steps=(BoreStep(diameter=wide.name, depth=deep.name),), point="118°"))
-        rows.append(Placed(f"bore, {end}", f"⌀ {wide.name}, {deep.name} deep"))
+        rows.append(Placed(f"bore, {end}", f"{wide.name}, {deep.name} deep"))
     return out, rows

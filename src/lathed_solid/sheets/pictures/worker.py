@@ -32,8 +32,9 @@ from lathed_solid.sheets.worker import answered
 MM = MM_PER_INCH / 72
 #: the longer side of a sheet whose size nobody tells, mm (ISO 216 A3)
 USUAL = 420.0
-#: as much as a drawn length may be off on a picture, mm, and share
-PICTURE = Slack(close=0.45, share=0.004, same=0.7, together=0.3, beside=3.2)
+#: as much as a drawn length may be off on a scan, and on a photograph, mm, and share
+SCAN = Slack(close=0.3, share=0.003, same=0.7, together=0.3, beside=3.2)
+PHOTOGRAPH = replace(SCAN, close=0.45, share=0.004)
 #: a reading is sure from here on
 SURE = 0.93
 #: a line that costs more is not clearly a number's own (a sign before it may be lost)
@@ -73,13 +74,14 @@ def read_picture(path: Path, width: float, unit: LengthUnit) -> dict[str, Any]:
     strokes = ruled(marks, mm)
     seen = lettering(_without_strokes(light, strokes, mm), arrow_places(strokes, marks, mm))
     drawn = _without_letters(strokes, seen, mm, rows)
-    found = _judged(seen, drawn, marks, mm, unit)
+    slack = SCAN if known else PHOTOGRAPH
+    found = _judged(seen, drawn, marks, mm, unit, slack)
     said = found["title"].get("scale")
     if not known and said and found["scale"]:
         # the title block's scale tells how large the sheet is
         share = said / found["scale"]
         mm *= share
-        found = _judged(seen, [_enlarged(s, share) for s in drawn], marks, mm, unit)
+        found = _judged(seen, [_enlarged(s, share) for s in drawn], marks, mm, unit, slack)
         known = True
     return found | {"width_mm": columns * mm, "height_mm": rows * mm, "sized": known}
 
@@ -90,7 +92,7 @@ def _enlarged(s: Segment, share: float) -> Segment:
 
 
 def _judged(
-    seen: Sequence[Seen], segments: Sequence[Segment], marks: Any, mm: float, unit: LengthUnit
+    seen: Sequence[Seen], segments: Sequence[Segment], marks: Any, mm: float, unit: LengthUnit, slack: Slack
 ) -> dict[str, Any]:
     rows, columns = marks.shape
     width, height = size = columns * mm, rows * mm
@@ -103,9 +105,9 @@ def _judged(
     strokes = [([a, b], wide, dashed) for a, b, wide, dashed in with_pens(broken_at_arrows(segments, marks, mm))]
     title = title_of(furniture)
     taken, left = offers(notes, unit, title.get("unit", unit))
-    taken, scale = judged(taken, strokes, width, height, unit, PICTURE)
-    taken = _points_put_in(taken, strokes, size, unit)
-    taken, scale = judged(taken, strokes, width, height, unit, PICTURE)
+    taken, scale = judged(taken, strokes, width, height, unit, slack)
+    taken = _points_put_in(taken, strokes, size, unit, slack)
+    taken, scale = judged(taken, strokes, width, height, unit, slack)
     return {"offers": [_doubted(o) for o in taken], "left": left, "texts": len(notes), "title": title, "scale": scale}
 
 
@@ -194,7 +196,9 @@ def _within(line: TextLine, t: Text) -> bool:
     return t.box[0] <= x <= t.box[2] and t.box[1] <= y <= t.box[3]
 
 
-def _points_put_in(taken: list[dict[str, Any]], strokes: Any, size: tuple[float, float], unit: LengthUnit) -> Any:
+def _points_put_in(
+    taken: list[dict[str, Any]], strokes: Any, size: tuple[float, float], unit: LengthUnit, slack: Slack
+) -> Any:
     """Numbers that their lines contradict, or that have no line, with the point that they may have lost."""
     for place in range(4):
         trial = list(taken)
@@ -205,7 +209,7 @@ def _points_put_in(taken: list[dict[str, Any]], strokes: Any, size: tuple[float,
         tried = [i for i, o in enumerate(trial) if o is not taken[i]]
         if not tried:
             break
-        again, _ = judged(trial, strokes, *size, unit, PICTURE)
+        again, _ = judged(trial, strokes, *size, unit, slack)
         read, _ = offers([{**again[i]} for i in tried], unit, unit)
         for i, o in zip(tried, read, strict=True):
             if o["sure"] == "sure" and o.get("span"):
