@@ -229,17 +229,6 @@ def audit(w: Any) -> None:
     page._show_stack()
 
 
-def revision(w: Any) -> None:
-    """The drawing's revision B laid in the place of A: what changed is asked callout by callout."""
-    from lathed_solid.demo.sheets import SHEETS
-
-    page = w.panes.read_page.sheets
-    pump(lambda: page.commands.found is not None)
-    page.commands.found = None
-    page.commands.take_revision(SHEETS / "pedestal.pdf")
-    pump(lambda: page.commands.found is not None)
-
-
 def note(w: Any) -> None:
     """Four places picked by clicks, a note typed, and what it would make."""
     from PyQt6.QtCore import QPoint, Qt
@@ -275,7 +264,6 @@ SHOTS = {
     "sheet": ("read", sheet, "pedestal"),
     "scan": ("read", scan, "paper"),
     "first-model": ("read", first_model, "paper"),
-    "revision": ("read", revision, "pedestal-as-drawn"),
     "audit": ("read", audit, "pedestal-as-drawn"),
     "note": ("shape", note, "plate"),
     "suspects": ("prove", suspects, "planted"),
