@@ -20,7 +20,7 @@ JUNK = r"\-—–―−一ー_|'`·,=≡<>~、←→↑↓¬「」\s"
 #: what the end of a leader or a speck leaves before a note
 BEFORE = re.compile(rf"^[{JUNK}.]+(?=[⌀(]|[A-Z]{{2,}}|\d*[.]?\d|R\s?[.\d]|M\d)")
 #: a letter that stands where only ↧ can: between a size (or DRILL) and a number
-DEPTH = re.compile(r"(?P<before>(?:[\dABGH)]|DRILL|THRU|DEEP))(?P<gap>\s+)[IJTl|!Ī↓](?P<after>\s?)(?=\.?\d)")
+DEPTH = re.compile(r"(?P<before>(?:[\dABGH)]|DRILL|THRU|DEEP))(?P<gap>\s*)[IJTl|!Ī↓](?P<after>\s?)(?=\.?\d)")
 #: what a counterbore's sign leaves of itself before its diameter
 MOUTH = re.compile(r"^[\s\[LUuJ凵⊔Ц|_\-—」「口]*(?=⌀)")
 #: what the end of a dimension line leaves behind a number
@@ -53,9 +53,14 @@ def line_put_right(text: str) -> Put:
             text = pattern.sub(right, text)
             said.append(words)
     if ("⌀" in text or re.search(r"DRILL|-\d|M\d|THRU", text)) and DEPTH.search(text):
-        text = DEPTH.sub(r"\g<before>\g<gap>↧", text)
+        text = DEPTH.sub(r"\g<before> ↧", text)
         said.append("the sign ↧ was guessed from a letter")
     return text, tuple(said)
+
+
+def says_nothing(text: str) -> bool:
+    """Whether a reading is but of pieces of lines and arrowheads."""
+    return not re.sub(f"[{JUNK}二三口.:;\\[\\]()]", "", text)
 
 
 def note_put_right(text: str, unit: LengthUnit) -> Put:

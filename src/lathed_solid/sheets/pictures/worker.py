@@ -23,7 +23,7 @@ from lathed_solid.sheets.dimension_lines import Slack
 from lathed_solid.sheets.judged_offers import judged
 from lathed_solid.sheets.note_candidates import offers
 from lathed_solid.sheets.pictures.lettering import Seen, lettering
-from lathed_solid.sheets.pictures.misread import line_put_right, note_put_right, with_points
+from lathed_solid.sheets.pictures.misread import line_put_right, note_put_right, says_nothing, with_points
 from lathed_solid.sheets.pictures.ruled import LETTER, Segment, arrow_places, broken_at_arrows, ink, ruled, with_pens
 from lathed_solid.sheets.texts import Text, TextLine, sorted_lines
 from lathed_solid.sheets.title_words import title_of
@@ -101,7 +101,7 @@ def _judged(
     said = {id(line): (s, words) for line, s, (_, words) in zip(lines, seen, put, strict=True)}
     texts, furniture = sorted_lines(lines, _rules(segments), width / MM, height / MM)
     texts = [t for t in texts if not _in_border(t, width / MM, height / MM)]
-    notes = [_note(t, lines, said, width, height, unit) for t in texts if t.text.strip()]
+    notes = [_note(t, lines, said, width, height, unit) for t in texts if not says_nothing(t.text)]
     strokes = [([a, b], wide, dashed) for a, b, wide, dashed in with_pens(broken_at_arrows(segments, marks, mm))]
     title = title_of(furniture)
     taken, left = offers(notes, unit, title.get("unit", unit))
