@@ -144,7 +144,7 @@ def first_model(w: Any) -> None:
     page = w.panes.read_page.sheets
     page.commands.lay(SHEETS / "winch-spindle.pdf")
     pump(lambda: page.commands.found is not None, 60)
-    page._propose()
+    page.proposal.ask()
     pump(page.proposal.isVisible, 60)
     pump(lambda: False, 1)
 

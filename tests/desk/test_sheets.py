@@ -333,3 +333,27 @@ def test_a_sheet_of_no_turned_part_proposes_nothing(bench: Bench) -> None:
     page.buttons["first model…"].click()
     bench.until(lambda: "no view of a turned part" in bench.said)
     assert not page.proposal.isVisible() and page.buttons["first model…"].isEnabled()
+
+
+def test_a_text_that_is_no_note_says_why_and_is_mended_by_a_click(bench: Bench, tmp_path: Path) -> None:
+    from reportlab.lib.units import mm
+    from reportlab.pdfgen.canvas import Canvas
+
+    c = Canvas(str(tmp_path / "odd.pdf"), pagesize=(297 * mm, 210 * mm))
+    c.setFont("Helvetica", 12)
+    c.drawString(60 * mm, 120 * mm, "Ø25 WIBBLE 3")
+    c.drawString(60 * mm, 90 * mm, "Ø40")
+    c.save()
+    bench.show(ls.new_part("odd words"))
+    w = bench.window
+    w.bench.show_desk("read")
+    _open(bench, tmp_path / "odd.pdf")
+    page = w.panes.read_page.sheets
+    (text,) = page.view.left
+    assert "WIBBLE" in text.why and len(page.view.offers) == 1
+    _click(bench, (text.box[0] + text.box[2]) / 2, (text.box[1] + text.box[3]) / 2)
+    assert page.entry.text() == "Ø25 WIBBLE 3".replace("Ø", "⌀") and text.why in bench.said
+    page.entry.setText("⌀25")
+    QTest.keyClick(page.entry, Qt.Key.Key_Return)
+    (callout,) = bench.session.document.callouts
+    assert callout.nominal == 25 and callout.place is not None and abs(callout.place.y - 0.43) < 0.02

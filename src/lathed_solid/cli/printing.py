@@ -230,8 +230,8 @@ def print_sheet(found: SheetPage) -> None:
         console.print("its lettering is not read: pip install 'lathed-solid[lettering]'", highlight=False)
     if found.title.words:
         console.print(f"the title block says {found.title.words}", highlight=False)
-    for text, why in found.left:
-        console.print(f"  left: {text.splitlines()[0]} ({why})", highlight=False)
+    for t in found.left:
+        console.print(f"  left: {t.text.splitlines()[0]} ({t.why})", highlight=False)
 
 
 #: pieces of the model that are not drawn are told up to so many a view

@@ -70,7 +70,7 @@ def _as_json(found: SheetPage, unit: LengthUnit) -> dict[str, Any]:
         "scale": found.scale,
         "title": _title(found),
         "offers": [_offer(o, unit) for o in found.offers],
-        "left": [{"text": text, "why": why} for text, why in found.left],
+        "left": [{"text": t.text, "why": t.why, "box": list(t.box)} for t in found.left],
     }
 
 

@@ -8,7 +8,7 @@ import sys
 import tempfile
 from dataclasses import dataclass, replace
 from pathlib import Path
-from typing import Any, Literal, get_args
+from typing import Any, Literal, NamedTuple, get_args
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Span
@@ -48,6 +48,14 @@ class NoteCandidate:
     drawn: float | None = None
 
 
+class LeftText(NamedTuple):
+    """A text that is no note, why not, and where it stands, as that of a note."""
+
+    text: str
+    why: str
+    box: Box
+
+
 @dataclass(frozen=True)
 class SheetPage:
     """A page as read: how many there are, its size in mm, and the notes that are offered as callouts.
@@ -63,7 +71,7 @@ class SheetPage:
     offers: tuple[NoteCandidate, ...]
     texts: int
     scale: float | None = None
-    left: tuple[tuple[str, str], ...] = ()
+    left: tuple[LeftText, ...] = ()
     title: Title = UNTITLED
     lettering: Lettering = ""
     sized: bool = True
@@ -135,7 +143,7 @@ def page_of(text: str) -> SheetPage:
             for n in found["offers"]
         )  # fmt: skip
         scale = None if found.get("scale") is None else float(found["scale"])
-        left = tuple((str(t["text"]), str(t["why"])) for t in found.get("left", ()))
+        left = tuple(LeftText(str(t["text"]), str(t["why"]), _box(t["box"])) for t in found.get("left", ()))
         pages, width, height = int(found["pages"]), float(found["width_mm"]), float(found["height_mm"])
         lettering: Lettering = next((k for k in get_args(Lettering) if k == found.get("lettering")), "")
         return SheetPage(

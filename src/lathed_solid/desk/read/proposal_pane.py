@@ -6,8 +6,12 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.background import Background
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part.proposals import Placed, Proposal
+from lathed_solid.sheets.strokes import Linework, read_linework
+from lathed_solid.store import place_of
+from lathed_solid.workbench.sheet_commands import SheetCommands
 
 
 def _stands(row: Placed) -> str:
@@ -15,13 +19,13 @@ def _stands(row: Placed) -> str:
 
 
 class ProposalPane(QWidget):
-    """Emits that it is to be built, or left."""
+    """Reads the page's linework beside the window, shows what it makes, and builds it when that is wanted."""
 
-    wanted = pyqtSignal()
-    closed = pyqtSignal()
+    reading = pyqtSignal(bool)  # whether it is being asked for
 
-    def __init__(self) -> None:
+    def __init__(self, background: Background, commands: SheetCommands) -> None:
         super().__init__()
+        self._background, self._commands = background, commands
         self.title = QLabel()
         self.title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
         self.title.setObjectName("caption")
@@ -41,11 +45,11 @@ class ProposalPane(QWidget):
         leave = QPushButton("leave it")
         row = QHBoxLayout()
         row.setSpacing(6)
-        for button, signal, keys in ((self.build, self.wanted, "Alt+B"), (leave, self.closed, "Alt+K")):
+        for button, run, keys in ((self.build, self._build, "Alt+B"), (leave, self.hide, "Alt+K")):
             button.setFont(theme.narrow(12))
             button.setToolTip(keys)
             button.setShortcut(keys)
-            button.clicked.connect(lambda _=False, signal=signal: signal.emit())
+            button.clicked.connect(lambda _=False, run=run: run())
             row.addWidget(button)
         row.addStretch(1)
         layout = QVBoxLayout(self)
@@ -54,6 +58,32 @@ class ProposalPane(QWidget):
         for part in (self.title, self.view, self.left):
             layout.addWidget(part)
         layout.addLayout(row)
+        self.hide()
+
+    def ask(self) -> None:
+        """What the page that is shown makes."""
+        work = self._commands
+        if work.sheet is None or not work.may_propose():
+            return
+        path, page = place_of(work.sheet.file), work.page
+        self.reading.emit(True)
+        self._background.run(lambda: read_linework(path, page), self._propose, self._failed)
+
+    def _propose(self, lines: Linework) -> None:
+        self.reading.emit(False)
+        found = self._commands.propose(lines)
+        self.setVisible(found is not None)
+        if found is not None:
+            self._commands.end_asking()
+            self.show_proposal(found)
+
+    def _failed(self, why: str) -> None:
+        self.reading.emit(False)
+        self._commands.told.emit(why, True)
+
+    def _build(self) -> None:
+        if self._commands.build_proposal():
+            self.hide()
 
     def show_proposal(self, proposal: Proposal) -> None:
         """What would be built, and which notes found no place in it."""

@@ -35,9 +35,7 @@ from lathed_solid.ledger import SheetPlace, Span
 from lathed_solid.part import Document, Scope
 from lathed_solid.part.revision import Change, beside
 from lathed_solid.sheets import SheetPage
-from lathed_solid.sheets.client import NoteCandidate, ratio
-from lathed_solid.sheets.strokes import Linework, read_linework
-from lathed_solid.store import place_of
+from lathed_solid.sheets.client import LeftText, NoteCandidate, ratio
 from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.sheet_commands import SHEET_FILES, SheetCommands
 
@@ -73,12 +71,12 @@ class SheetsPage(QWidget):
     def __init__(self, background: Background) -> None:
         super().__init__()
         self.setObjectName("page")
+        self._background = background
         self.commands = SheetCommands(QtSheetPrompts(self))
         self._shown: tuple[str, int] | None = None
         self._states: dict[int, str] = {}
         self._current: int | None = None
         self._next: tuple[str, int] | None = None
-        self._background = background
         self.reader = PageReader(background, self)
         self.reader.came.connect(self._came)
         self.reader.failed.connect(self._failed)
@@ -113,7 +111,7 @@ class SheetsPage(QWidget):
             ("new revision…", work.new_revision, "another file in this sheet's place; asks what changed"),
             (
                 "first model…",
-                self._propose,
+                lambda: self.proposal.ask(),
                 "a turned part's stations as the sheet shows and says them",
             ),
             (
@@ -148,6 +146,7 @@ class SheetsPage(QWidget):
                 row.addWidget(self.where)
         self.view: SheetView = SheetView()
         self.view.offered.connect(self._take_offer)
+        self.view.unread.connect(self._take_left)
         self.view.pointed.connect(self._ask_here)
         self.view.chosen.connect(self.chosen)
         self.view.measured.connect(work.measured)
@@ -157,10 +156,8 @@ class SheetsPage(QWidget):
         self.revision.looked_at.connect(self._look_at)
         self.revision.closed.connect(work.end_asking)
         self.revision.hide()
-        self.proposal = ProposalPane()
-        self.proposal.wanted.connect(self._build_proposal)
-        self.proposal.closed.connect(self.proposal.hide)
-        self.proposal.hide()
+        self.proposal = ProposalPane(self._background, work)
+        self.proposal.reading.connect(lambda on: self.buttons["first model…"].setEnabled(not on))
         work.page_wanted.connect(lambda: self.set_document(work.document))
         work.compared.connect(self._show_changes)
         work.mode_wanted.connect(self.view.set_mode)
@@ -257,7 +254,7 @@ class SheetsPage(QWidget):
                 return
             change = replace(change, offer=mended, now=text)
             if self.commands.found is not None:
-                self.view.show_offers(self.commands.found.offers, self.commands.found.width, self.commands.found.height)
+                self.view.show_found(self.commands.found)
         self.commands.take_change(change)
 
     def _look_at(self, change: Change | None) -> None:
@@ -283,7 +280,7 @@ class SheetsPage(QWidget):
 
     def _came(self, found: SheetPage, pictures: list[QPixmap]) -> None:
         self._shown = self._next
-        self.view.show_page(pictures, found.offers, found.width, found.height)
+        self.view.show_page(pictures, found)
         self._turn()
         self._tell_page(found)
         if found.lettering == "absent":
@@ -291,7 +288,7 @@ class SheetsPage(QWidget):
 
     def _lettered(self, found: SheetPage) -> None:
         """The lettering of the picture that is shown was read."""
-        self.view.show_offers(found.offers, found.width, found.height)
+        self.view.show_found(found)
         self._tell_page(found)
         unsure = sum(o.sure != "sure" for o in found.offers)
         self.commands.told.emit(
@@ -327,39 +324,18 @@ class SheetsPage(QWidget):
         elif new:
             self.commands.told.emit(f"the title block says {found.title.words}: take it by the button above", False)
 
-    # a first model -----------------------------------------------------------------------------
-    def _propose(self) -> None:
-        """Read the page's linework beside the window, then propose."""
-        work = self.commands
-        if work.sheet is None or not work.may_propose():
-            return
-        path, page = place_of(work.sheet.file), work.page
-        self.buttons["first model…"].setEnabled(False)
-
-        def done(lines: Linework) -> None:
-            self.buttons["first model…"].setEnabled(True)
-            found = work.propose(lines)
-            self.proposal.setVisible(found is not None)
-            if found is not None:
-                work.end_asking()
-                self.proposal.show_proposal(found)
-
-        def failed(why: str) -> None:
-            self.buttons["first model…"].setEnabled(True)
-            work.told.emit(why, True)
-
-        self._background.run(lambda: read_linework(path, page), done, failed)
-
-    def _build_proposal(self) -> None:
-        if self.commands.build_proposal():
-            self.proposal.hide()
-
     # taking callouts ---------------------------------------------------------------------------
     def _take_offer(self, offer: NoteCandidate) -> None:
         self._ask(self.view.box_of(offer).bottomLeft(), offer.text, beside(offer))
         self._span = offer.span
         if offer.why:
             self.commands.told.emit(f"{offer.text}: {offer.sure}, {offer.why}", offer.sure == "contradicted")
+
+    def _take_left(self, text: LeftText) -> None:
+        """A text that was no note, to be mended into one."""
+        left, top, _, bottom = text.box
+        self._ask(self.view.box_of(text).bottomLeft(), text.text, (max(left - 0.018, 0.0), (top + bottom) / 2))
+        self.commands.told.emit(f"{' '.join(text.text.split())}: no callout, {text.why}", False)
 
     def _ask_here(self, x: float, y: float) -> None:
         size = self.view.page_size

@@ -19,7 +19,7 @@ from PyQt6.QtWidgets import QGraphicsItem, QGraphicsScene, QGraphicsView, QWidge
 from lathed_solid.desk import theme
 from lathed_solid.proof import SIGNS
 from lathed_solid.quantity.tolerances import LINEAR
-from lathed_solid.sheets.client import NoteCandidate
+from lathed_solid.sheets.client import LeftText, NoteCandidate, SheetPage
 from lathed_solid.sheets.title_block import zone
 from lathed_solid.workbench.sheet_commands import Mode
 
@@ -68,6 +68,7 @@ class SheetView(QGraphicsView):
     """Shows one page; places are shares of its width and height from the top left."""
 
     offered = pyqtSignal(object)  # NoteCandidate
+    unread = pyqtSignal(object)  # LeftText
     pointed = pyqtSignal(float, float)
     chosen = pyqtSignal(int)
     measured = pyqtSignal(float)  # share of the page's width
@@ -84,6 +85,7 @@ class SheetView(QGraphicsView):
         self.setMouseTracking(True)
         self.setAccessibleName("Sheet")
         self.offers: tuple[NoteCandidate, ...] = ()
+        self.left: tuple[LeftText, ...] = ()
         self.marks: tuple[Mark, ...] = ()
         self.taken: frozenset[NoteCandidate] = frozenset()
         self.current: int | None = None
@@ -97,11 +99,8 @@ class SheetView(QGraphicsView):
         self._fitted = True
         self._press: QPointF | None = None
 
-    def show_page(
-        self, pictures: Sequence[QPixmap], offers: Sequence[NoteCandidate], width_mm: float, height_mm: float
-    ) -> None:
+    def show_page(self, pictures: Sequence[QPixmap], found: SheetPage) -> None:
         """A page's pictures (full size and by halves down) and what was found on it; the view is fitted anew."""
-        self._width_mm, self._height_mm = width_mm, height_mm
         scene = self._scene()
         scene.clear()
         self._pixmap, self._shown = pictures[0], None
@@ -109,13 +108,13 @@ class SheetView(QGraphicsView):
         scene.addItem(_Page(pictures))
         self._size = QRectF(self._pixmap.rect())
         scene.setSceneRect(self._size.adjusted(-200, -200, 200, 200))
-        self.offers = tuple(offers)
+        self.show_found(found)
         self.fit()
 
-    def show_offers(self, offers: Sequence[NoteCandidate], width_mm: float, height_mm: float) -> None:
+    def show_found(self, found: SheetPage) -> None:
         """What was found on the page that is shown, and how large it is."""
-        self._width_mm, self._height_mm = width_mm, height_mm
-        self.offers, self._shown = tuple(offers), None
+        self._width_mm, self._height_mm = found.width, found.height
+        self.offers, self.left, self._shown = found.offers, found.left, None
         self._update()
 
     def picture_of(self, offer: NoteCandidate, room: QSize) -> QPixmap:
@@ -167,8 +166,8 @@ class SheetView(QGraphicsView):
         """A place of the page, in the view."""
         return QPointF(self.mapFromScene(QPointF(x * self._size.width(), y * self._size.height())))
 
-    def box_of(self, offer: NoteCandidate) -> QRectF:
-        """Where a found note stands, in the scene."""
+    def box_of(self, offer: NoteCandidate | LeftText) -> QRectF:
+        """Where a found note, or a text that is none, stands, in the scene."""
         left, top, right, bottom = offer.box
         w, h = self._size.width(), self._size.height()
         return QRectF(QPointF(left * w, top * h), QPointF(right * w, bottom * h))
@@ -184,6 +183,10 @@ class SheetView(QGraphicsView):
         if self._size.isEmpty():
             return
         r = theme.roles()
+        painter.setPen(QPen(QColor(r.quiet), 2, Qt.PenStyle.DotLine))
+        for text in self.left:
+            box = self.box_of(text).adjusted(-3, -2, 3, 3)
+            painter.drawLine(box.bottomLeft(), box.bottomRight())
         for offer in self.offers:
             if offer not in self.taken:
                 self._paint_offer(painter, offer, r)
@@ -267,6 +270,11 @@ class SheetView(QGraphicsView):
         found = [o for o in self.offers if o not in self.taken and self.box_of(o).adjusted(-6, -6, 6, 6).contains(q)]
         return min(found, key=lambda o: self.box_of(o).width() * self.box_of(o).height()) if found else None
 
+    def left_at(self, p: QPointF) -> LeftText | None:
+        """The text under a pixel that is no note."""
+        q = self.mapToScene(p.toPoint())
+        return next((t for t in self.left if self.box_of(t).adjusted(-6, -6, 6, 6).contains(q)), None)
+
     def mousePressEvent(self, event: Any) -> None:
         self._press = event.position()
         if self.mode == "crop":
@@ -293,6 +301,8 @@ class SheetView(QGraphicsView):
             self.chosen.emit(mark.balloon)
         elif offer is not None:
             self.offered.emit(offer)
+        elif (left := self.left_at(p)) is not None:
+            self.unread.emit(left)
         elif 0 <= x <= 1 and 0 <= y <= 1:
             self.pointed.emit(x, y)
 
@@ -322,6 +332,8 @@ class SheetView(QGraphicsView):
         mark, offer = self.mark_at(event.position()), self.offer_at(event.position())
         if mark is not None:
             self.setToolTip(f"balloon {mark.balloon}, zone {self.zone(mark.x, mark.y)}: {mark.words}")
+        elif offer is None and (left := self.left_at(event.position())) is not None:
+            self.setToolTip(f"{left.text}\nno callout: {left.why}; a click mends it")
         else:
             self.setToolTip(_told(offer) if offer else "")
 
