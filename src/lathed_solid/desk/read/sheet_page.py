@@ -156,7 +156,7 @@ class SheetsPage(QWidget):
         self.revision.looked_at.connect(self._look_at)
         self.revision.closed.connect(work.end_asking)
         self.revision.hide()
-        self.proposal = ProposalPane(self._background, work)
+        self.proposal: ProposalPane = ProposalPane(self._background, work)
         self.proposal.reading.connect(lambda on: self.buttons["first model…"].setEnabled(not on))
         work.page_wanted.connect(lambda: self.set_document(work.document))
         work.compared.connect(self._show_changes)
