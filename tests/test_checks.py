@@ -70,12 +70,12 @@ def reader(then: str) -> subprocess.CompletedProcess[str]:
 
 def test_the_process_that_reads_sheets_has_limits_on_time_and_memory() -> None:
     told = reader(
-        "worker._found = lambda *a: sys.exit(str([resource.getrlimit(k)[0] for k in "
+        "worker._found = lambda *a, **k: sys.exit(str([resource.getrlimit(k)[0] for k in "
         "(resource.RLIMIT_CPU, resource.RLIMIT_AS)]))"
     )
     cpu, memory = json.loads(told.stderr.strip().splitlines()[-1])
     assert 1 <= cpu <= 60 and (1 << 28) <= memory <= (4 << 30)
-    swollen = reader("worker._found = lambda *a: bytearray(5 << 30)")
+    swollen = reader("worker._found = lambda *a, **k: bytearray(5 << 30)")
     assert swollen.returncode == 1 and "more memory than it may have" in swollen.stderr
 
 
