@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pathlib import Path
 
+import numpy as np
 import pytest
 from PIL import Image
 
@@ -67,3 +68,19 @@ def test_without_the_packages_a_picture_is_shown_and_said_unread(
 def test_a_photograph_of_a_part_stays_as_it_is() -> None:
     found, picture = worker.read_file(SHEETS / "winch-spindle-photo.jpg", 1, 150, "mm", flat=False)
     assert found["lettering"] == "" and picture.size == Image.open(SHEETS / "winch-spindle-photo.jpg").size
+
+
+@pytest.mark.parametrize("size", [(1, 1), (9000, 20)])
+def test_a_picture_too_small_for_a_sheet_is_shown_as_it_is(size: tuple[int, int], tmp_path: Path) -> None:
+    Image.new("L", size, 200).save(tmp_path / "small.png")
+    found = read_page(tmp_path / "small.png")
+    assert found.offers == () and found.lettering == ""
+
+
+@pytest.mark.timeout(600)
+def test_a_picture_of_grain_has_no_lettering_and_takes_no_harm(tmp_path: Path) -> None:
+    pytest.importorskip("rapidocr")
+    grain = np.random.default_rng(4).integers(0, 256, (700, 900), dtype=np.uint8)
+    Image.fromarray(grain).save(tmp_path / "grain.png")
+    found = read_page(tmp_path / "grain.png")
+    assert found.lettering == "read" and not [o for o in found.offers if o.sure == "sure"] and found.scale is None

@@ -37,6 +37,8 @@ MOST_PIXELS = 60_000_000
 LETTERS_DPI = 200.0
 #: what a scanner says of its dots; these are a screen's, and say nothing
 TOLD_DPI, SCREENS = (90.0, 1300.0), (96,)
+#: a picture that is smaller has no lettering
+LEAST_SIDE = 100
 #: mm to a dot where nobody says it
 UNTOLD_DOTS = MM_PER_INCH / 150
 PDF_HEAD = b"%PDF-"
@@ -151,7 +153,7 @@ def _picture(path: Path, *, flat: bool) -> Read:
 def _as_picture(image: Any, width: float, pages: int, *, flat: bool) -> Read:
     """A picture as a page ``width`` mm wide (0: not known), straight where it is ``flat`` and OpenCV is there."""
     lettering = ""
-    if flat:
+    if flat and min(image.size) >= LEAST_SIDE:
         lettering = "absent" if find_spec("cv2") is None or find_spec("rapidocr") is None else "unread"
     if lettering == "unread":
         from PIL import Image
