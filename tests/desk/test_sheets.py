@@ -310,7 +310,7 @@ def test_a_sheet_s_first_model_is_shown_then_built_in_one_edit(bench: Bench) -> 
     page.buttons["first model…"].click()
     bench.until(page.proposal.isVisible)
     assert "6 stations, all of it by the sheet" in page.proposal.title.text()
-    assert "⌀6 H9 THRU" in page.proposal.left.text() and page.proposal.model.rows[1].cells == "#6 ⌀25, to #20 52"
+    assert "⌀6 H9 THRU" in page.proposal.left.text() and page.proposal.model.rows[1].cells == "#2 ⌀25, to #16 52"
     assert bench.session.document is before  # nothing is built that was not shown
     page.proposal.build.click()
     bench.settle()

@@ -12,6 +12,7 @@ from dataclasses import dataclass, field
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, Span
+from lathed_solid.notation import NoteError, read_note
 from lathed_solid.part.document import Document
 from lathed_solid.part.revision import Change, compare_sheet, take_change
 from lathed_solid.quantity.units import MM_PER_INCH
@@ -69,7 +70,8 @@ def taken(
     shown = {id(s) for s in outlines(linework)}
     thin = [s for s in linework.strokes if id(s) not in shown and not s.dashed]
     notes = []
-    for offer in page.offers:
+    # holes on a circle last: their callouts are taken anew with their step, and keep their balloons
+    for offer in sorted(page.offers, key=lambda o: _on_circle(o.text, document)):
         own = known.get(id(offer), [])
         if not own and offer.sure != "contradicted":
             before = {c.balloon for c in document.callouts}
@@ -83,6 +85,13 @@ def taken(
         tip = leader_tip(box, thin) if offer.span is None else None
         notes.append(DrawnNote(offer, own, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), tip))
     return document, notes
+
+
+def _on_circle(text: str, document: Document) -> bool:
+    try:
+        return any(c.bolt_circle_mm is not None for c in read_note(text, document.unit).clauses)
+    except NoteError:
+        return False
 
 
 def lay_spans(sheet: DrawnPart, document: Document) -> None:
