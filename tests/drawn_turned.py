@@ -1,8 +1,9 @@
 """Turned parts drawn by another hand than the product's drawing tool, with habits of their own drawn at random.
 
-A shaft of two to six steps, some ends and shoulders bevelled, a blind hole in an end at times; its diameters on leaders
-or across the shaft between arrows, its lengths in a chain, from the left end, or mixed with an overall length for
-reference; millimetres or inches, several scales. The truth is what was drawn: its volume in closed form.
+A shaft of two to six steps, some ends and shoulders bevelled, a blind hole in an end at times, or a bore through it
+that may be wider at one end, drawn as cut or as hidden; its diameters on leaders, its lengths in a chain, from the left
+end, or mixed with an overall length for reference; millimetres or inches, several scales. The truth is what was drawn:
+its volume in closed form.
 """
 
 from __future__ import annotations
@@ -23,13 +24,15 @@ ONE = {"mm": 1.0, "in": 25.4}
 @dataclass(frozen=True)
 class Shaft:
     """Sizes in the sheet's unit: (diameter, length) of the steps from the left, (step, end, leg) of its bevels, the
-    (diameter, depth) of a hole in the right end.
+    (diameter, depth) of a hole in the right end; the diameter of a bore, and how wide and deep it is at one end.
     """
 
     unit: str
     steps: tuple[tuple[float, float], ...]
     bevels: tuple[tuple[int, str, float], ...]
     hole: tuple[float, float] | None
+    bore: float | None = None
+    wider: tuple[str, float, float] | None = None
 
     @property
     def volume(self) -> float:
@@ -40,6 +43,10 @@ class Shaft:
         if self.hole is not None:
             r, deep = self.hole[0] / 2, self.hole[1]
             out -= math.pi * r * r * (deep + r / math.tan(math.radians(59)) / 3)
+        if self.bore is not None:
+            out -= math.pi / 4 * self.bore**2 * sum(long for _, long in self.steps)
+        if self.bore is not None and self.wider is not None:
+            out -= math.pi / 4 * (self.wider[1] ** 2 - self.bore**2) * self.wider[2]
         return out * ONE[self.unit] ** 3
 
 
@@ -66,7 +73,16 @@ def shaft(rnd: random.Random) -> Shaft:
     bevels = [(k, e, rnd.choice(legs)) for k, e in ends if legs and rnd.random() < 0.4]
     wide = steps[-1][0] * ONE[unit] > 20 and steps[-1][1] * ONE[unit] > 20
     hole = ((8.0, 15.0) if unit == "mm" else (0.25, 0.5)) if wide and rnd.random() < 0.4 else None
-    return Shaft(unit, tuple(steps), tuple(bevels), hole)
+    least = min(d for d, _ in steps)
+    bore, wider = None, None
+    if hole is None and least * ONE[unit] > 24 and rnd.random() < 0.6:
+        bore = 8.0 if unit == "mm" else 0.375
+        if rnd.random() < 0.5:
+            end = rnd.choice(("left", "right"))
+            room = steps[0 if end == "left" else -1][1]
+            wider = (end, 13.0 if unit == "mm" else 0.5625, 7.0 if unit == "mm" else 0.3125)
+            wider = wider if wider[2] < room else None
+    return Shaft(unit, tuple(steps), tuple(bevels), hole, bore, wider)
 
 
 class _Pen:
@@ -158,8 +174,33 @@ def sheet(seed: int, path: Path) -> Shaft:
     if part.hole is not None:
         d, deep = part.hole
         pen.leader((xs[-1], axis), xs[-1] + 18, axis - 12, f"Ø{pen.number(d)} x {pen.number(deep)} DEEP")
+    if part.bore is not None:
+        _bore(pen, rnd, part, xs, axis, k, low)
     pen.c.save()
     return part
+
+
+def _bore(pen: _Pen, rnd: random.Random, part: Shaft, xs: list[float], axis: float, k: float, low: float) -> None:
+    """Hidden or cut, its diameters on leaders at the right, the depth of its wide end below all lengths."""
+    assert part.bore is not None
+    hidden = rnd.random() < 0.5
+    left, right = xs[0], xs[-1]
+    if part.wider is not None:
+        end, wide, deep = part.wider
+        at = xs[0] + deep * k if end == "left" else xs[-1] - deep * k
+        for side in (1, -1):
+            a, b = (xs[0], at) if end == "left" else (at, xs[-1])
+            pen.line((a, axis + side * wide / 2 * k), (b, axis + side * wide / 2 * k), wide=not hidden, dashed=hidden)
+        pen.line((at, axis - wide / 2 * k), (at, axis + wide / 2 * k), wide=not hidden, dashed=hidden)
+        left, right = (at, right) if end == "left" else (left, at)
+        pen.leader(
+            (at + (-1 if end == "left" else 1), axis - wide / 2 * k), xs[-1] + 20, axis - 22, f"Ø{pen.number(wide)}"
+        )
+        pen.level(min(at, a), max(at, b), low - 62, low, pen.number(deep))
+    for side in (1, -1):
+        pen.line((left, axis + side * part.bore / 2 * k), (right, axis + side * part.bore / 2 * k),
+                 wide=not hidden, dashed=hidden)  # fmt: skip
+    pen.leader(((left + right) / 2, axis - part.bore / 2 * k), xs[-1] + 20, axis - 14, f"Ø{pen.number(part.bore)}")
 
 
 def _outline(pen: _Pen, part: Shaft, xs: list[float], axis: float, k: float) -> None:

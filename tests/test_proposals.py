@@ -46,6 +46,20 @@ def test_the_spindle_of_the_demo() -> None:
     assert [n for n, v in verdicts.items() if v != "in"] == ["⌀6 H9 THRU"] and len(verdicts) == 19
 
 
+def test_a_tapered_bore_is_the_hub_s_own_and_the_screw_is_left_to_be_placed() -> None:
+    found = ls.propose(SHEETS / "crank-hub.pdf")
+    (bore,) = [r for r in found.rows if r.what.startswith("bore")]
+    assert bore.cells == "#9 ⌀20 to #10 ⌀24 through" and not found.asked
+    assert found.unplaced == ("M6 ↧20", "15")
+    verdicts = {r.note: r.verdict for r in ls.prove(found.document).rows}
+    assert verdicts["⌀20"] == verdicts["⌀24"] == "in"
+
+
+def test_a_bore_whose_size_no_note_says_is_asked() -> None:
+    found = ls.propose(SHEETS / "gland-nut.pdf")
+    assert any(words.startswith("bore") and "its diameter" in words for words in found.asked)
+
+
 @pytest.mark.parametrize(("name", "why"), [("pedestal", "no view of a turned part")])
 def test_a_sheet_of_no_turned_part_is_refused_in_words(name: str, why: str) -> None:
     with pytest.raises(ProposalError, match=why):

@@ -2,8 +2,9 @@
 
 Of such a view the upper envelope is the profile: between two places where any line ends, the outermost line is a
 stretch of it, a cylinder where it is level, a cone where it slopes. Stretches that go on in one line are one. Short
-slopes and chords of an arc at the end of a cylinder are its broken edge, and no stretch of their own. All in mm on the
-page, from the view's left end and from the axis.
+slopes and chords of an arc at the end of a cylinder are its broken edge, and no stretch of their own. A line within the
+profile that is alike on both sides, drawn as cut or hidden, and that begins at an end face is a bore's. All in mm on
+the page, from the view's left end and from the axis.
 """
 
 from __future__ import annotations
@@ -22,6 +23,8 @@ from lathed_solid.sheets.strokes import Linework
 Array = Any
 #: a centre line reaches over this share of its view; both sides of it agree within so many mm
 REACHES, ALIKE = 0.8, 0.3
+#: a bore is drawn no nearer to the axis, mm
+LEAST_BORE = 0.6
 #: places no farther apart are one, mm
 SAME = 0.2
 #: what is level, and what goes on in one line, mm
@@ -57,11 +60,14 @@ class Broken:
 
 @dataclass(frozen=True)
 class TurnedOutline:
-    """A turned profile: where its left end on the axis lies on the page, its stretches, its broken edges."""
+    """A turned profile: where its left end on the axis lies on the page, its stretches, its broken edges; the stretches
+    of its bores, from the left.
+    """
 
     origin: tuple[float, float]
     stretches: tuple[Stretch, ...]
     edges: tuple[Broken, ...] = ()
+    bores: tuple[Stretch, ...] = ()
 
     @property
     def stops(self) -> list[float]:
@@ -82,7 +88,10 @@ def turned_outline(sheet: Linework) -> TurnedOutline | None:
         upper, lower = _envelope(segments, low), _envelope(segments * (1, -1, 1, -1), low)
         if _alike(upper, lower):
             stretches, edges = _with_edges(_joined(upper))
-            return TurnedOutline((low, axis), tuple(stretches), tuple(edges)) if stretches else None
+            if not stretches:
+                return None
+            bores = _bores(view, sheet, axis, upper)
+            return TurnedOutline((low, axis), tuple(stretches), tuple(edges), tuple(bores))
     return None
 
 
@@ -126,6 +135,49 @@ def _envelope(segments: Array, low: float) -> list[Stretch]:
         if min(left, right) < -ALIKE:
             continue
         out.append(Stretch(a - low, b - low, left, right))
+    return out
+
+
+def _bores(view: DrawnView, sheet: Linework, axis: float, outer: Sequence[Stretch]) -> list[Stretch]:
+    """The innermost lines on both sides of the axis that run from an end face inwards."""
+    left, low, right, high = view.box
+    hidden = [
+        s for s in sheet.strokes
+        if s.dashed and left - SAME <= s.box[0] and s.box[2] <= right + SAME and low <= s.box[1] and s.box[3] <= high
+    ]  # fmt: skip
+    inside = _segments(DrawnView((*view.strokes, *hidden), view.box), axis)
+    inside = inside[np.abs(inside[:, [1, 3]]).min(axis=1) > LEAST_BORE]
+    upper, lower = (_innermost(inside[inside[:, 1] * sign > 0] * (1, sign, 1, sign), left, outer) for sign in (1, -1))
+    both = [s for s in _joined(upper) if any(
+        abs(s.start - t.start) < ALIKE and abs(s.end - t.end) < ALIKE and abs(s.left - t.left) < ALIKE
+        for t in _joined(lower)
+    )]  # fmt: skip
+    ends = (0.0, outer[-1].end)
+    out = [s for s in both if min(abs(s.start - ends[0]), abs(s.end - ends[1])) < ALIKE]
+    while True:  # a step that goes on from one that begins at an end
+        more = [s for s in both if s not in out and any(
+            min(abs(s.start - t.end), abs(s.end - t.start)) < ALIKE for t in out)]  # fmt: skip
+        if not more:
+            return sorted(out, key=lambda s: s.start)
+        out += more
+
+
+def _innermost(segments: Array, low: float, outer: Sequence[Stretch]) -> list[Stretch]:
+    """The line nearest to the axis between every two places where a line ends, where it lies within the profile."""
+    stops = sorted({round(float(v), 3) for v in segments[:, [0, 2]].ravel()})
+    out = []
+    for a, b in itertools.pairwise(stops):
+        if b - a < SAME / 2:
+            continue
+        middle = (a + b) / 2
+        over = segments[(segments[:, 0] <= middle) & (middle <= segments[:, 2])]
+        if not len(over):
+            continue
+        slope = (over[:, 3] - over[:, 1]) / (over[:, 2] - over[:, 0])
+        n = int(np.argmin(over[:, 1] + slope * (middle - over[:, 0])))
+        left, right = (float(over[n, 1] + slope[n] * (x - over[n, 0])) for x in (a, b))
+        if (left + right) / 2 < _at(outer, middle - low) - ALIKE:
+            out.append(Stretch(a - low, b - low, left, right))
     return out
 
 

@@ -30,6 +30,15 @@ class ProposalError(LathedError, ValueError):
     """A sheet from which no first model can be proposed."""
 
 
+@dataclass(frozen=True)
+class Placed:
+    """A thing of the table as it is proposed: what it is, its cells, the notes that say so; ``asked``: not all do."""
+
+    what: str
+    cells: str
+    asked: str = ""
+
+
 @dataclass
 class DrawnNote:
     """A note on the sheet: its callouts, where it stands and where its leader points, mm on the page."""

@@ -24,30 +24,31 @@ from lathed_solid.part.document import Document
 from lathed_solid.part.edits import changed, drop_callout, next_number, put_callout, put_step, with_callouts
 from lathed_solid.part.from_note import add_note_with_step
 from lathed_solid.part.note_picks import Picks
-from lathed_solid.part.proposals.drawn import DRAWN, DrawnNote, DrawnPart, ProposalError, lay_spans, path_of, taken
+from lathed_solid.part.proposals.bores import bores_of
+from lathed_solid.part.proposals.drawn import (
+    DRAWN,
+    DrawnNote,
+    DrawnPart,
+    Placed,
+    ProposalError,
+    lay_spans,
+    path_of,
+    taken,
+)
 from lathed_solid.part.steps.turned import TurnedStep
 from lathed_solid.quantity.formatting import length
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.client import SheetPage
 from lathed_solid.sheets.strokes import Linework
 from lathed_solid.sheets.turned_outline import corner, turned_outline
-from lathed_solid.turned.table import Bore, BoreStep, Edge, Groove, Station, ThreadStretch, TurnedTable
+from lathed_solid.turned.table import Edge, Groove, Station, ThreadStretch, TurnedTable
 
 Array = Any
-#: a leader points at a corner, and at an end's middle, within this, mm on the page
-CORNER, MIDDLE = 1.6, 3.0
+#: a leader points at a corner within this, mm on the page
+CORNER = 1.6
 #: what it costs that a note stands elsewhere, a width of the part away; what is no station's
 ELSEWHERE, NEVER = 1.0, 1e3
 KEYS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
-
-
-@dataclass(frozen=True)
-class Placed:
-    """A thing of the table as it is proposed: what it is, its cells, the notes that say so; ``asked``: not all do."""
-
-    what: str
-    cells: str
-    asked: str = ""
 
 
 @dataclass(frozen=True)
@@ -88,7 +89,7 @@ def propose_turned(
         rows.append(row)
     stations, edge_rows = _edges(sheet, stations)
     grooves, groove_rows = _grooves(sheet)
-    bores, bore_rows = _bores(sheet)
+    bores, bore_rows = bores_of(sheet)
     step_number = next_number(document)
     table = TurnedTable(stations=tuple(stations), grooves=tuple(grooves), bores=tuple(bores))
     document = put_step(document, TurnedStep(number=step_number, table=table))
@@ -313,24 +314,4 @@ def _grooves(sheet: DrawnPart) -> tuple[list[Groove], list[Placed]]:
         note.used = other.used = True
         out.append(Groove(key=name, at=callout.name, width=width.name, diameter=deep.name))
         rows.append(Placed(f"groove {name}", f"at {callout.name}, {width.name} wide, to {deep.name}"))
-    return out, rows
-
-
-def _bores(sheet: DrawnPart) -> tuple[list[Bore], list[Placed]]:
-    """Blind holes whose leaders point at the middle of an end."""
-    out: list[Bore] = []
-    rows = []
-    for note in sheet.notes:
-        by_role = {c.role: c for c in note.callouts}
-        wide, deep = by_role.get("hole diameter"), by_role.get("hole depth")
-        if note.tip is None or wide is None or deep is None or wide.count > 1 or len(by_role) > 2:
-            continue
-        u, v = note.tip[0] - sheet.outline.origin[0], note.tip[1] - sheet.outline.origin[1]
-        ends = {"left": abs(u), "right": abs(u - sheet.outline.stops[-1])}
-        end = min(ends, key=lambda e: ends[e])
-        if abs(v) > MIDDLE or ends[end] > MIDDLE or any(b.end == end for b in out):
-            continue
-        note.used = True
-        out.append(Bore(end=end, steps=(BoreStep(diameter=wide.name, depth=deep.name),), point="118°"))
-        rows.append(Placed(f"bore, {end}", f"{wide.name}, {deep.name} deep"))
     return out, rows
