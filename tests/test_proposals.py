@@ -55,9 +55,13 @@ def test_a_tapered_bore_is_the_hub_s_own_and_the_screw_is_left_to_be_placed() ->
     assert verdicts["⌀20"] == verdicts["⌀24"] == "in"
 
 
-def test_a_bore_whose_size_no_note_says_is_asked() -> None:
+def test_what_no_note_says_is_drawn_to_scale_and_asked() -> None:
+    """The nut's hexagon stands in the view as a cylinder that no diameter says; its thread's drill is a bore."""
     found = ls.propose(SHEETS / "gland-nut.pdf")
-    assert any(words.startswith("bore") and "its diameter" in words for words in found.asked)
+    assert found.asked == ("station A: its diameter, drawn 53.1",)
+    assert "M27x1.5-6H THRU" in found.unplaced
+    assert [r.cells for r in found.rows if r.what == "bore, left"] == ["#6 ⌀25.376 through"]
+    assert ls.build(found.document).ok
 
 
 @pytest.mark.parametrize(("name", "why"), [("pedestal", "no view of a turned part")])
