@@ -11,7 +11,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -117,25 +117,25 @@ def _segments(view: DrawnView, axis: float) -> Array:
     return np.array(out, float).reshape(-1, 4)
 
 
-def _envelope(segments: Array, low: float) -> list[Stretch]:
-    """The outermost line between every two places where a line ends."""
+def _between(segments: Array, low: float, choose: Callable[[Array], Any]) -> Iterator[Stretch]:
+    """Between every two places where a line ends: the line that ``choose`` takes by the heights of those there."""
     stops: list[float] = []
     for x in sorted({round(float(v), 3) for v in segments[:, [0, 2]].ravel()}):
         if not stops or x - stops[-1] > SAME / 2:
             stops.append(x)
-    out = []
     for a, b in itertools.pairwise(stops):
         middle = (a + b) / 2
         over = segments[(segments[:, 0] <= middle) & (middle <= segments[:, 2])]
-        if not len(over):
-            continue
-        slope = (over[:, 3] - over[:, 1]) / (over[:, 2] - over[:, 0])
-        n = int(np.argmax(over[:, 1] + slope * (middle - over[:, 0])))
-        left, right = (float(over[n, 1] + slope[n] * (x - over[n, 0])) for x in (a, b))
-        if min(left, right) < -ALIKE:
-            continue
-        out.append(Stretch(a - low, b - low, left, right))
-    return out
+        if len(over):
+            slope = (over[:, 3] - over[:, 1]) / (over[:, 2] - over[:, 0])
+            n = int(choose(over[:, 1] + slope * (middle - over[:, 0])))
+            left, right = (float(over[n, 1] + slope[n] * (x - over[n, 0])) for x in (a, b))
+            yield Stretch(a - low, b - low, left, right)
+
+
+def _envelope(segments: Array, low: float) -> list[Stretch]:
+    """The outermost line between every two places where a line ends."""
+    return [s for s in _between(segments, low, np.argmax) if min(s.left, s.right) >= -ALIKE]
 
 
 def _bores(view: DrawnView, sheet: Linework, axis: float, outer: Sequence[Stretch]) -> list[Stretch]:
@@ -164,21 +164,10 @@ def _bores(view: DrawnView, sheet: Linework, axis: float, outer: Sequence[Stretc
 
 def _innermost(segments: Array, low: float, outer: Sequence[Stretch]) -> list[Stretch]:
     """The line nearest to the axis between every two places where a line ends, where it lies within the profile."""
-    stops = sorted({round(float(v), 3) for v in segments[:, [0, 2]].ravel()})
-    out = []
-    for a, b in itertools.pairwise(stops):
-        if b - a < SAME / 2:
-            continue
-        middle = (a + b) / 2
-        over = segments[(segments[:, 0] <= middle) & (middle <= segments[:, 2])]
-        if not len(over):
-            continue
-        slope = (over[:, 3] - over[:, 1]) / (over[:, 2] - over[:, 0])
-        n = int(np.argmin(over[:, 1] + slope * (middle - over[:, 0])))
-        left, right = (float(over[n, 1] + slope[n] * (x - over[n, 0])) for x in (a, b))
-        if (left + right) / 2 < _at(outer, middle - low) - ALIKE:
-            out.append(Stretch(a - low, b - low, left, right))
-    return out
+    return [
+        s for s in _between(segments, low, np.argmin)
+        if (s.left + s.right) / 2 < _at(outer, (s.start + s.end) / 2) - ALIKE
+    ]  # fmt: skip
 
 
 def _alike(upper: Sequence[Stretch], lower: Sequence[Stretch]) -> bool:

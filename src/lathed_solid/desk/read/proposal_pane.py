@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.read.keyed_buttons import keyed_buttons
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part.proposals import Placed, Proposal
 from lathed_solid.sheets.strokes import Linework, read_linework
@@ -43,15 +44,7 @@ class ProposalPane(QWidget):
         self.left.setWordWrap(True)
         self.build = QPushButton("build it")
         leave = QPushButton("leave it")
-        row = QHBoxLayout()
-        row.setSpacing(6)
-        for button, run, keys in ((self.build, self._build, "Alt+B"), (leave, self.hide, "Alt+K")):
-            button.setFont(theme.narrow(12))
-            button.setToolTip(keys)
-            button.setShortcut(keys)
-            button.clicked.connect(lambda _=False, run=run: run())
-            row.addWidget(button)
-        row.addStretch(1)
+        row = keyed_buttons([(self.build, self._build, "Alt+B"), (leave, self.hide, "Alt+K")])
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 4, 12, 8)
         layout.setSpacing(6)

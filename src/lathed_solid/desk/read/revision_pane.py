@@ -14,6 +14,7 @@ from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.read.keyed_buttons import keyed_buttons
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part.revision import Change
 
@@ -84,20 +85,11 @@ class RevisionPane(QWidget):
         self.take = QPushButton("take")
         self.keep = QPushButton("keep as it is")
         self.done_button = QPushButton("done")
-        row = QHBoxLayout()
-        row.setSpacing(6)
-        for button, run, tip in (
+        row = keyed_buttons([
             (self.take, self._take, "Alt+T"),
             (self.keep, self._keep, "Alt+K"),
             (self.done_button, self.closed.emit, ""),
-        ):
-            button.setFont(theme.narrow(12))
-            button.setToolTip(tip)
-            if tip:
-                button.setShortcut(tip)
-            button.clicked.connect(lambda _=False, run=run: run())
-            row.addWidget(button)
-        row.addStretch(1)
+        ])  # fmt: skip
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 4, 12, 8)
         layout.setSpacing(6)
