@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from dataclasses import replace
 from pathlib import Path
 
 import pytest
@@ -10,7 +11,8 @@ from drawn_turned import sheet
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo.sheets import SHEETS
-from lathed_solid.part.proposals import ProposalError
+from lathed_solid.part.proposals import ProposalError, propose_turned
+from lathed_solid.sheets.strokes import read_linework
 
 
 def outcome(seed: int, folder: Path) -> str:
@@ -44,6 +46,16 @@ def test_the_spindle_of_the_demo() -> None:
     assert ls.build(found.document).ok
     verdicts = {r.note: r.verdict for r in ls.prove(found.document).rows}
     assert [n for n, v in verdicts.items() if v != "in"] == ["⌀6 H9 THRU"] and len(verdicts) == 19
+
+
+def test_a_note_that_its_own_line_contradicts_is_not_taken_and_told() -> None:
+    path = SHEETS / "winch-spindle.pdf"
+    page = ls.read_sheet(path)
+    offers = tuple(replace(o, sure="contradicted") if o.text == "52 ±0.1" else o for o in page.offers)
+    found = propose_turned(ls.new_part("spindle"), replace(page, offers=offers), read_linework(path))
+    assert "52 ±0.1" in found.unplaced
+    assert any(words.startswith("station B: its length") for words in found.asked)
+    assert all(c.note != "52 ±0.1" for c in found.document.callouts)
 
 
 def test_a_tapered_bore_is_the_hub_s_own_and_the_screw_is_left_to_be_placed() -> None:

@@ -17,7 +17,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, SheetPlace, callouts_from_note
 from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import add_note, changed, drop_callout, put_callout, reworded, with_callouts
-from lathed_solid.sheets.client import NoteCandidate
+from lathed_solid.sheets.client import LeftText, NoteCandidate
 
 #: the cost of another size, of another kind of size, of a page's width away, and of pairing with nothing
 OTHER, OTHER_KIND, AWAY, NOTHING = 1.0, 0.4, 2.0, 1.9
@@ -92,7 +92,7 @@ def moved(document: Document, changes: Sequence[Change], sheet: int, page: int) 
     return document
 
 
-def beside(offer: NoteCandidate) -> tuple[float, float]:
+def beside(offer: NoteCandidate | LeftText) -> tuple[float, float]:
     """Where the balloon of a found note stands: at its left."""
     left, top, _right, bottom = offer.box
     return max(left - 0.018, 0.0), (top + bottom) / 2

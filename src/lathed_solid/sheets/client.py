@@ -169,6 +169,12 @@ def ratio(scale: float) -> str:
     return f"{scale:.4g}:1" if scale >= 1 else f"1:{1 / scale:.4g}"
 
 
+def on_page(box: Box, width: float, height: float) -> Box:
+    """A place in shares of a page of ``width`` x ``height`` mm, as (left, low, right, high) in mm, y up."""
+    left, top, right, bottom = box
+    return left * width, (1 - bottom) * height, right * width, (1 - top) * height
+
+
 def _box(told: Any) -> Box:
     left, top, right, bottom = (float(v) for v in told)
     return left, top, right, bottom

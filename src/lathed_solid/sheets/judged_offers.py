@@ -15,7 +15,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, callouts_from_note
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
-from lathed_solid.sheets.client import ratio
+from lathed_solid.sheets.client import on_page, ratio
 from lathed_solid.sheets.dimension_lines import EXACT as EXACTLY
 from lathed_solid.sheets.dimension_lines import Followed, Number, Slack, Stroke, follow
 
@@ -75,9 +75,7 @@ def _rounding(size: Callout) -> float:
 
 
 def _number(offer: dict[str, Any], size: Callout, width: float, height: float) -> Number:
-    left, top, right, bottom = offer["box"]
-    box = (left * width, (1 - bottom) * height, right * width, (1 - top) * height)
-    return Number(box, int(offer["angle"]), size.nominal, _rounding(size))
+    return Number(on_page(offer["box"], width, height), int(offer["angle"]), size.nominal, _rounding(size))
 
 
 def _measured(size: Callout, measured: float, unit: LengthUnit) -> dict[str, Any]:

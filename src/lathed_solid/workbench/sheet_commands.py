@@ -17,7 +17,7 @@ from lathed_solid.ledger import Callout
 from lathed_solid.notation import NoteError, read_note
 from lathed_solid.part import Document, Scope, Sheet, scope
 from lathed_solid.part.edits import changed
-from lathed_solid.part.proposals import Proposal, ProposalError, propose_turned
+from lathed_solid.part.proposals import Proposal, propose_turned
 from lathed_solid.part.revision import Change, beside, compare_sheet, moved, take_change
 from lathed_solid.quantity.formatting import length
 from lathed_solid.sheets import SheetPage
@@ -274,7 +274,7 @@ class SheetCommands:
             self.told.emit(said, not words)
 
     # a first model -----------------------------------------------------------------------------
-    def may_propose(self) -> bool:
+    def _may_propose(self) -> bool:
         """Whether a first model can be asked for; words when not."""
         why = ""
         if self.found is None or self.found.lettering == "unread":
@@ -285,16 +285,21 @@ class SheetCommands:
             self.told.emit(why, True)
         return not why
 
-    def propose(self, linework: Linework) -> Proposal | None:
-        """The first model of the turned part on this page; None (and words) where none can be proposed."""
-        if not self.may_propose() or self.found is None:
+    def proposer(self) -> Callable[[Linework], Proposal] | None:
+        """What makes the first model of the turned part on this page of its linework, beside the window; None (and
+        words) where none can be asked for. It raises ProposalError.
+        """
+        if not self._may_propose():
             return None
-        try:
-            self._proposed = self.document, propose_turned(self.document, self.found, linework, self.number, self.page)
-        except ProposalError as exc:
-            self.told.emit(exc.message, True)
-            return None
-        return self._proposed[1]
+        document, found, number, page = self.document, self.found, self.number, self.page
+        assert found is not None
+
+        def propose(linework: Linework) -> Proposal:
+            proposal = propose_turned(document, found, linework, number, page)
+            self._proposed = document, proposal
+            return proposal
+
+        return propose
 
     def build_proposal(self) -> bool:
         """Every note of the page as callouts, and the steps, in one edit; False when the part has changed since."""

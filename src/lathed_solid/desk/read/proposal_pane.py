@@ -10,7 +10,7 @@ from lathed_solid.desk.background import Background
 from lathed_solid.desk.read.keyed_buttons import keyed_buttons
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part.proposals import Placed, Proposal
-from lathed_solid.sheets.strokes import Linework, read_linework
+from lathed_solid.sheets.strokes import read_linework
 from lathed_solid.store import place_of
 from lathed_solid.workbench.sheet_commands import SheetCommands
 
@@ -56,22 +56,21 @@ class ProposalPane(QWidget):
     def ask(self) -> None:
         """What the page that is shown makes."""
         work = self._commands
-        if work.sheet is None or not work.may_propose():
+        if work.sheet is None or (propose := work.proposer()) is None:
             return
         path, page = place_of(work.sheet.file), work.page
         self.reading.emit(True)
-        self._background.run(lambda: read_linework(path, page), self._propose, self._failed)
+        self._background.run(lambda: propose(read_linework(path, page)), self._show, self._failed)
 
-    def _propose(self, lines: Linework) -> None:
+    def _show(self, proposal: Proposal) -> None:
         self.reading.emit(False)
-        found = self._commands.propose(lines)
-        self.setVisible(found is not None)
-        if found is not None:
-            self._commands.end_asking()
-            self.show_proposal(found)
+        self._commands.end_asking()
+        self.show_proposal(proposal)
+        self.show()
 
     def _failed(self, why: str) -> None:
         self.reading.emit(False)
+        self.hide()
         self._commands.told.emit(why, True)
 
     def _build(self) -> None:

@@ -333,8 +333,7 @@ class SheetsPage(QWidget):
 
     def _take_left(self, text: LeftText) -> None:
         """A text that was no note, to be mended into one."""
-        left, top, _, bottom = text.box
-        self._ask(self.view.box_of(text).bottomLeft(), text.text, (max(left - 0.018, 0.0), (top + bottom) / 2))
+        self._ask(self.view.box_of(text).bottomLeft(), text.text, beside(text))
         self.commands.told.emit(f"{' '.join(text.text.split())}: no callout, {text.why}", False)
 
     def _ask_here(self, x: float, y: float) -> None:

@@ -16,7 +16,7 @@ from lathed_solid.notation import NoteError, read_note
 from lathed_solid.part.document import Document
 from lathed_solid.part.revision import Change, compare_sheet, take_change
 from lathed_solid.quantity.units import MM_PER_INCH
-from lathed_solid.sheets.client import NoteCandidate, SheetPage
+from lathed_solid.sheets.client import NoteCandidate, SheetPage, on_page
 from lathed_solid.sheets.drawn_views import outlines
 from lathed_solid.sheets.leaders import Place, leader_tip
 from lathed_solid.sheets.strokes import Linework
@@ -48,6 +48,11 @@ class DrawnNote:
     at: Place
     tip: Place | None
     used: bool = False
+
+    @property
+    def for_reference(self) -> bool:
+        """Whether it only repeats what others say; a note that was not taken does not."""
+        return bool(self.callouts) and all(c.reference for c in self.callouts)
 
 
 #: from stop to stop, what says how far
@@ -89,8 +94,7 @@ def taken(
             except LathedError:
                 continue  # a general note: it states no size
             own = [c for c in document.callouts if c.balloon not in before]
-        left, top, right, bottom = offer.box
-        box = (left * page.width, (1 - bottom) * page.height, right * page.width, (1 - top) * page.height)
+        box = on_page(offer.box, page.width, page.height)
         tip = leader_tip(box, thin) if offer.span is None else None
         notes.append(DrawnNote(offer, own, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), tip))
     return document, notes

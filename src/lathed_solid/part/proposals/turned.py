@@ -43,7 +43,6 @@ from lathed_solid.sheets.strokes import Linework
 from lathed_solid.sheets.turned_outline import corner, turned_outline
 from lathed_solid.turned.table import Edge, Groove, Station, ThreadStretch, TurnedTable
 
-Array = Any
 #: a leader points at a corner within this, mm on the page
 CORNER = 1.6
 #: what it costs that a note stands elsewhere, a width of the part away; what is no station's
@@ -97,7 +96,7 @@ def propose_turned(
     document, hole_rows = _holes(document, sheet, step_number, stations)
     rows = [*rows, *edge_rows, *groove_rows, *bore_rows, *hole_rows]
     told = tuple(replace(r, cells=_with_sizes(r.cells, document)) for r in rows)
-    unplaced = tuple(n.offer.text for n in notes if not n.used and not all(c.reference for c in n.callouts))
+    unplaced = tuple(n.offer.text for n in notes if not n.used and not n.for_reference)
     return Proposal(document, told, unplaced)
 
 
@@ -268,11 +267,10 @@ def _edges(sheet: DrawnPart, stations: list[Station]) -> tuple[list[Station], li
     rows = []
     wanted = [(c, n) for n in sheet.notes for c in n.callouts if c.role in ("chamfer", "radius", "fillet")]
     drawn = {(e.stretch, e.end): e for e in sheet.outline.edges}
-    ends = {(k, e): None for k in range(len(stations)) for e in ("left", "right")}
     found: dict[tuple[int, str], tuple[Callout, DrawnNote]] = {}
     for callout, note in wanted:
         end = None if note.tip is None else corner(sheet.outline, *note.tip, CORNER + callout.nominal * sheet.scale)
-        if end is not None and end in ends and end not in found:
+        if end is not None and end not in found:
             found[end] = (callout, note)
     for end, edge in drawn.items():
         alike = [(c, n) for c, n in wanted if abs(c.nominal * sheet.scale - edge.size) <= DRAWN
