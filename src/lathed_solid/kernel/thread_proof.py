@@ -102,8 +102,30 @@ def _cylinder(look: Look, name: str) -> Surface:
     return surface
 
 
+def crest_place(look: Look, prefix: str) -> float:
+    """Where the middle of a crest of a real thread crosses the direction that angles about its axis count from
+    (``directions.upwards``), mm along the axis: one of a row, a pitch apart. Raises MeasureError.
+    """
+    crest, root = (_cylinder(look, f"{prefix}.{n}") for n in ("crest", "root"))
+    low, high = crest.extent(crest.direction)
+    crossed = _crossings(look, crest, (crest.radius + root.radius) / 2, 0.7, low, high)
+    told = {f.kind: f for f in real(look, prefix)[1]}
+    pitch, starts = told["pitch"].value or 0.0, told["starts"].value or 1.0
+    lead = pitch * starts * (1 if told["hand"].word == "right" else -1)
+    full = [(a, b) for a, b in zip(crossed[::2], crossed[1::2], strict=False) if 0 < b - a < pitch]
+    if len(full) < 3:
+        raise MeasureError("fewer than three turns of the thread are left")
+    a, b = full[len(full) // 2]
+    return (a + b) / 2 - lead * 0.7 / (2 * math.pi)
+
+
 def _entries(look: Look, crest: Surface, radius: float, turn: float, low: float, high: float) -> list[float]:
     """Where a line along the axis goes into the material, mm along the axis, between the thread's ends."""
+    return _crossings(look, crest, radius, turn, low, high)[::2]
+
+
+def _crossings(look: Look, crest: Surface, radius: float, turn: float, low: float, high: float) -> list[float]:
+    """Where a line along the axis goes into the material and out again, in turn."""
     d = crest.direction
     up = upwards(d)
     side = cross(d, up)
@@ -113,6 +135,4 @@ def _entries(look: Look, crest: Surface, radius: float, turn: float, low: float,
         for o, k, u, s in zip(crest.origin, d, up, side, strict=True)
     )
     hits = [low - 1.0 + t for t in look.hits(start, d, high - low + 2.0)]
-    if look.inside(start):
-        hits = hits[1:]
-    return hits[::2]
+    return hits[1:] if look.inside(start) else hits

@@ -1,0 +1,192 @@
+"""A fit's parts built once each, and what the built solids say of it: features, masses, overlaps, clearances.
+
+All is kept by the content of the parts, so that moving members builds nothing. The shapes of members share their
+part's geometry; only their place differs.
+"""
+
+from __future__ import annotations
+
+from collections import OrderedDict
+from collections.abc import Callable, Iterable, Mapping
+from dataclasses import dataclass, field
+from functools import cached_property
+from typing import Any
+
+import numpy as np
+
+from lathed_solid.engine.masses import mass_figures
+from lathed_solid.engine.prove import prove
+from lathed_solid.engine.rebuild import Built, Engine
+from lathed_solid.errors import LathedError
+from lathed_solid.fit.document import Fit, PartSource
+from lathed_solid.fit.features import Feature
+from lathed_solid.fit.judged import Clearance, Overlap, PartMass
+from lathed_solid.fit.solved import Solved, solved
+from lathed_solid.kernel import contact
+from lathed_solid.kernel.fit_features import fit_features
+from lathed_solid.kernel.rays import Rays
+from lathed_solid.kernel.thread_contact import Threaded, in_each_other
+from lathed_solid.part import Document
+from lathed_solid.proof import Report
+from lathed_solid.standards import StandardError
+
+#: parts whose solids are kept
+KEPT = 400
+
+Progress = Callable[[int, int, str], None]
+
+
+@dataclass
+class BuiltPart:
+    """One part of a fit as built. ``message``: why it is not whole; empty for none."""
+
+    document: Document
+    built: Built
+    engine: Engine = field(repr=False)
+    message: str = ""
+
+    @property
+    def shape(self) -> Any:
+        """Its solid; None where there is none."""
+        return None if self.built.body is None else self.built.body.shape
+
+    @cached_property
+    def features(self) -> dict[str, Feature]:
+        """What can be held on to."""
+        return fit_features(self.built.parts)
+
+    @cached_property
+    def mass(self) -> PartMass | None:
+        """None where there is no solid, or its material is not known."""
+        try:
+            found = mass_figures(self.document, self.engine.body_properties(self.built)) if self.shape else None
+        except StandardError:
+            return None
+        if found is None or not found.get("mass_g"):
+            return None
+        rows = tuple(tuple(r) for r in found["inertia_g_mm2"] or ())
+        return PartMass(found["mass_g"] or 0.0, tuple(found["centre_mm"]), rows)  # type: ignore[arg-type]
+
+    @cached_property
+    def report(self) -> Report:
+        """Its own proof."""
+        return prove(self.engine, self.document, self.built)
+
+    @cached_property
+    def corners(self) -> Any:
+        """The corners of its box (8, 3), mm."""
+        return contact.corner_box(self.shape)
+
+    @cached_property
+    def rays(self) -> Rays:
+        """Its solid, to be asked by rays."""
+        return Rays(self.shape)
+
+
+class FitEngine:
+    """Builds the parts of fits and judges them. Not for several threads."""
+
+    def __init__(self, engine: Engine | None = None) -> None:
+        self.engine = engine or Engine()
+        self._parts: OrderedDict[str, BuiltPart] = OrderedDict()
+
+    def part(self, source: PartSource) -> BuiltPart:
+        """A part as built; one that fails is told in its message, never raised."""
+        key = source.sha256 or source.name
+        known = self._parts.get(key)
+        if known is None or (not source.sha256 and known.document is not source.document):
+            built = self.engine.build(source.document)
+            failed = next((s.message for s in built.steps if not s.ok), "")
+            message = failed or ("" if built.body is not None else "it has no solid yet")
+            known = self._parts[key] = BuiltPart(source.document, built, self.engine, message)
+            while len(self._parts) > KEPT:
+                self._parts.popitem(last=False)
+        self._parts.move_to_end(key)
+        return known
+
+    def parts(self, fit: Fit, progress: Progress | None = None) -> dict[str, BuiltPart]:
+        """All parts of a fit, by name."""
+        out = {}
+        for i, source in enumerate(fit.parts):
+            if progress is not None:
+                progress(i, len(fit.parts), source.name)
+            out[source.name] = self.part(source)
+        return out
+
+    def solve(self, fit: Fit) -> Solved:
+        """A fit solved with the features of its parts."""
+        return solved(fit, {n: p.features for n, p in self.parts(fit).items()})
+
+    def masses(self, fit: Fit) -> dict[str, PartMass]:
+        """Masses by part; those that are not known are left out."""
+        return {n: m for n, p in self.parts(fit).items() if (m := p.mass) is not None}
+
+    # pairs -----------------------------------------------------------------------------------
+    def meeting(self, whole: Fit, slack: float = -contact.NEAR) -> list[tuple[str, str]]:
+        """Pairs of members whose boxes meet, in the members' order."""
+        parts = self.parts(whole)
+        rooms = {m.name: contact.room_of(parts[m.part].corners, m.placement.matrix)
+                 for m in whole.members if parts[m.part].shape is not None}  # fmt: skip
+        at = {m.name: i for i, m in enumerate(whole.members)}
+        found = [tuple(sorted(pair, key=at.__getitem__)) for pair in contact.meeting(rooms, slack)]
+        return sorted(found, key=lambda p: (at[p[0]], at[p[1]]))  # type: ignore[arg-type]
+
+    def overlaps(self, whole: Fit, pairs: Iterable[tuple[str, str]] | None = None) -> list[tuple[Overlap, Any]]:
+        """Members that have material in common, each with its common shape (None where points tell it)."""
+        parts = self.parts(whole)
+        screwed = _screwed(whole)
+        out: list[tuple[Overlap, Any]] = []
+        for a, b in self.meeting(whole) if pairs is None else pairs:
+            found = self._overlap(whole, parts, a, b, screwed)
+            if found is not None:
+                out.append(found)
+        return out
+
+    def _overlap(self, whole: Fit, parts: Mapping[str, BuiltPart], a: str, b: str,
+                 screwed: Mapping[tuple[str, str], tuple[str, str]]) -> tuple[Overlap, Any] | None:  # fmt: skip
+        one, two = (whole.by_name[n] for n in (a, b))
+        first, second = parts[one.part], parts[two.part]
+        named = screwed.get((a, b))
+        threads = [_real(p.features.get(f)) for p, f in zip((first, second), named or (), strict=False)]
+        if len(threads) == 2 and threads[0] is not None and threads[1] is not None:
+            found = in_each_other(Threaded(first.rays, one.placement.matrix, threads[0]),
+                                  Threaded(second.rays, two.placement.matrix, threads[1]))  # fmt: skip
+            if found is not None:
+                volume = found.volume + found.beside
+                return (Overlap(a, b, volume, found.middle, about=True), None) if volume > 0 else None
+        at = np.linalg.inv(one.placement.matrix) @ two.placement.matrix
+        common = contact.common(first.shape, contact.placed(second.shape, at))
+        if common is None:
+            return None
+        middle = one.placement.rotation @ np.array(common.middle) + np.array(one.placement.at)
+        told = Overlap(a, b, common.volume, (float(middle[0]), float(middle[1]), float(middle[2])))
+        return told, contact.placed(common.shape, one.placement.matrix)
+
+    def clearance(self, whole: Fit, a: str, b: str) -> Clearance:
+        """The least distance between two members. Raises LathedError where one has no solid."""
+        parts = self.parts(whole)
+        shapes = []
+        for name in (a, b):
+            member = whole.by_name.get(name)
+            if member is None:
+                raise LathedError(f"there is no member {name}")
+            if parts[member.part].shape is None:
+                raise LathedError("there is no solid", where=name, rule=parts[member.part].message)
+            shapes.append(contact.placed(parts[member.part].shape, member.placement.matrix))
+        mm, p, q = contact.clearance(*shapes)
+        return Clearance(a, b, mm, p, q)
+
+
+def _real(it: Feature | None) -> Feature | None:
+    """A thread whose flanks have a place; None for one drawn as a symbol, or none at all."""
+    return it if it is not None and it.helix is not None and it.helix.phase is not None else None
+
+
+def _screwed(whole: Fit) -> dict[tuple[str, str], tuple[str, str]]:
+    """The faces by which pairs of members are screwed, both ways round."""
+    out: dict[tuple[str, str], tuple[str, str]] = {}
+    for r in whole.relations:
+        if r.kind == "screwed" and r.b is not None:
+            out[r.a.member, r.b.member] = (r.a.feature, r.b.feature)
+            out[r.b.member, r.a.member] = (r.b.feature, r.a.feature)
+    return out
