@@ -123,6 +123,10 @@ def __getattr__(name: str) -> Any:
         from lathed_solid.sketch import edits
 
         return edits
+    from lathed_solid import fit_scripting
+
+    if name in fit_scripting.__all__:
+        return getattr(fit_scripting, name)
     raise AttributeError(name)
 
 

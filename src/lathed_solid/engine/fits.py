@@ -28,6 +28,7 @@ from lathed_solid.kernel.rays import Rays
 from lathed_solid.kernel.thread_contact import Threaded, in_each_other
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
+from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.standards import StandardError
 
 #: parts whose solids are kept
@@ -155,7 +156,8 @@ class FitEngine:
                 volume = found.volume + found.beside
                 return (Overlap(a, b, volume, found.middle, about=True), None) if volume > 0 else None
         at = np.linalg.inv(one.placement.matrix) @ two.placement.matrix
-        common = contact.common(first.shape, contact.placed(second.shape, at))
+        sleeve = _sleeve([p.features.get(f) for p, f in zip((first, second), named or (), strict=False)], at)
+        common = contact.common(first.shape, contact.placed(second.shape, at), sleeve)
         if common is None:
             return None
         middle = one.placement.rotation @ np.array(common.middle) + np.array(one.placement.at)
@@ -182,11 +184,30 @@ def _real(it: Feature | None) -> Feature | None:
     return it if it is not None and it.helix is not None and it.helix.phase is not None else None
 
 
+def _sleeve(threads: list[Feature | None], at: Any) -> contact.Sleeve | None:
+    """Where one thread stands in another of its pitch, in the frame of the first; None where they are no such two."""
+    if len(threads) != 2:
+        return None
+    a, b = threads
+    if a is None or b is None or a.helix is None or b.helix is None or a.hollow == b.hollow:
+        return None
+    if abs(a.helix.pitch - b.helix.pitch) > LINEAR:
+        return None
+    origin, d = np.array(a.origin), np.array(a.direction)
+    there = at[:3, :3] @ np.array(b.origin) + at[:3, 3]
+    along, base = float(d @ (at[:3, :3] @ np.array(b.direction))), float((there - origin) @ d)
+    ends = sorted(base + along * e for e in (b.low, b.high))
+    low, high = max(a.low, ends[0]), min(a.high, ends[1])
+    if high - low < LINEAR:
+        return None
+    return contact.Sleeve(a.origin, a.direction, min(a.radius, b.radius), max(a.radius, b.radius), low, high)
+
+
 def _screwed(whole: Fit) -> dict[tuple[str, str], tuple[str, str]]:
-    """The faces by which pairs of members are screwed, both ways round."""
+    """The faces by which pairs of members are screwed, or stand in one axis, both ways round."""
     out: dict[tuple[str, str], tuple[str, str]] = {}
-    for r in whole.relations:
-        if r.kind == "screwed" and r.b is not None:
+    for r in sorted(whole.relations, key=lambda r: r.kind == "screwed"):
+        if r.kind in ("screwed", "share an axis") and r.b is not None:
             out[r.a.member, r.b.member] = (r.a.feature, r.b.feature)
             out[r.b.member, r.a.member] = (r.b.feature, r.a.feature)
     return out

@@ -10,8 +10,9 @@ import hashlib
 import io
 import json
 import zipfile
+from collections.abc import Callable, Iterable
 from pathlib import Path, PurePosixPath
-from typing import Any
+from typing import Any, TypeVar
 
 from pydantic import ValidationError
 
@@ -29,13 +30,34 @@ MAX_JSON = 32 << 20
 MAX_MEMBERS = 200
 MAX_RATIO = 200
 MEMBER = "part.json"
+#: what an archive is, by the member that it holds
+KINDS = {"part.json": "part document", "fit.json": "fit"}
+M = TypeVar("M")
 
 
 def read_document(path: Path) -> Document:
     """The document in ``path``. Raises FileError saying what is wrong with the file."""
+    records = records_of(path, MEMBER, "part document")
+    if "fit_version" in records:
+        raise FileError("this is a fit, not a part", path, hint="open it at the Fit desk, or with lathed-solid fit")
+    return valid(path, lambda: Document.model_validate(migrate(records), context=READING), "part document")
+
+
+def records_of(path: Path, member: str, what: str) -> dict[str, Any]:
+    """The JSON object of a bare file, or of that member of an archive, whose attachments are kept. ``what`` the file
+    should be, in words. Raises FileError.
+    """
     data = _read(path)
-    text = _part_json(path, data) if data[:4] == b"PK\x03\x04" else data
-    return _parse(path, text)
+    text = _member_json(path, data, member, what) if data[:4] == b"PK\x03\x04" else data
+    if len(text) > MAX_JSON:
+        raise FileError(f"the document is larger than {MAX_JSON >> 20} MiB", path)
+    try:
+        records = json.loads(text.decode("utf-8"), parse_constant=_no_constant)
+    except (UnicodeDecodeError, json.JSONDecodeError, ValueError, RecursionError) as exc:
+        raise FileError(f"this is not a {what}", path, rule=str(exc).split("\n")[0][:120]) from None
+    if not isinstance(records, dict):
+        raise FileError(f"this is not a {what}", path, rule="a JSON object is needed")
+    return records
 
 
 def _read(path: Path) -> bytes:
@@ -56,7 +78,7 @@ def _read(path: Path) -> bytes:
     return data
 
 
-def _part_json(path: Path, data: bytes) -> bytes:
+def _member_json(path: Path, data: bytes, wanted: str, what: str) -> bytes:
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
             members = archive.infolist()
@@ -64,11 +86,12 @@ def _part_json(path: Path, data: bytes) -> bytes:
                 raise FileError(f"the archive holds more than {MAX_MEMBERS} members", path)
             for member in members:
                 _check_member(path, member)
-            if MEMBER not in archive.namelist():
-                raise FileError("the archive holds no part.json, so it is no part document", path)
+            if wanted not in archive.namelist():
+                other = next((f"it holds {n}, so it is a {w}" for n, w in KINDS.items() if n in archive.namelist()), "")
+                raise FileError(f"the archive holds no {wanted}, so it is no {what}", path, rule=other)
             for member in members:
                 _keep(path, archive, member)
-            return archive.read(MEMBER)
+            return archive.read(wanted)
     except FileError:
         raise
     except (
@@ -107,23 +130,16 @@ def _check_member(path: Path, member: zipfile.ZipInfo) -> None:
         )
 
 
-def _parse(path: Path, text: bytes) -> Document:
-    if len(text) > MAX_JSON:
-        raise FileError(f"the document is larger than {MAX_JSON >> 20} MiB", path)
+def valid(path: Path, made: Callable[[], M], what: str) -> M:
+    """What ``made`` gives of a file's records; its failures as FileError."""
     try:
-        records = json.loads(text.decode("utf-8"), parse_constant=_no_constant)
-    except (UnicodeDecodeError, json.JSONDecodeError, ValueError, RecursionError) as exc:
-        raise FileError("this is not a part document", path, rule=str(exc).split("\n")[0][:120]) from None
-    if not isinstance(records, dict):
-        raise FileError("this is not a part document", path, rule="a JSON object is needed")
-    try:
-        return Document.model_validate(migrate(records), context=READING)
+        return made()
     except NewerVersion as exc:
         raise FileError("the file is from a newer version", path, rule=str(exc), hint="a newer Lathed Solid") from None
     except ValidationError as exc:
         raise FileError("the document is not valid", path, rule=plain_error(exc).message) from None
     except (ValueError, RecursionError) as exc:
-        raise FileError("this is not a part document", path, rule=str(exc)) from None
+        raise FileError(f"this is not a {what}", path, rule=str(exc)) from None
 
 
 def _no_constant(name: str) -> Any:
@@ -141,12 +157,17 @@ def write_document(path: Path, document: Document, thumbnail: bytes | None = Non
     if path.suffix.lower() == ".json":
         write_atomic(path, text)
         return
+    write_archive(path, MEMBER, text, attachments.attachments_of(document), thumbnail)
+
+
+def write_archive(path: Path, member: str, text: bytes, attached: Iterable[str], thumbnail: bytes | None) -> None:
+    """Write an archive of a document, what it refers to and a thumbnail, atomically. Raises FileError."""
     buffer = io.BytesIO()
     with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as archive:
-        archive.writestr(MEMBER, text)
+        archive.writestr(member, text)
         if thumbnail:
             archive.writestr("thumbnail.png", thumbnail)
-        for name in attachments.attachments_of(document):
+        for name in dict.fromkeys(attached):
             if (data := stored(name)) is not None:
                 archive.writestr(f"attached/{name}", data)
     write_atomic(path, buffer.getvalue())

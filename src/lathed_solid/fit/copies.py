@@ -65,7 +65,7 @@ def expanded(fit: Fit, features: PartFeatures) -> Fit:
                                                     "held": False}))  # fmt: skip
             for r in own:
                 number += 1
-                relations.append(_said_again(r, number, c.member, label, ref, name, there))
+                relations.append(_said_again(r, number, (c.member, label), shift, fit, features))
     if len(members) > MOST_MEMBERS:
         raise FitError("too many members", rule=f"at most {MOST_MEMBERS} with all copies", received=len(members))
     return fit.model_copy(update={"members": tuple(members), "relations": tuple(relations), "copies": tuple(
@@ -96,21 +96,30 @@ def copy_name(fit: Fit, member: str, k: int) -> str:
     return name
 
 
-def _said_again(r: Relation, number: int, old: str, new: str, ref: Ref, name: str, there: Features) -> Relation:
-    was, now = place_of(ref.feature)[0], place_of(name)[0]
+def _said_again(r: Relation, number: int, names: tuple[str, str], shift: Placement, fit: Fit, features: PartFeatures
+                ) -> Relation:  # fmt: skip
+    """A relation of the member ``names[0]`` said of its copy ``names[1]``, which stands ``shift`` from it."""
 
     def other(x: Ref | None) -> Ref | None:
         if x is None:
             return None
-        if x.member == old:
-            return x.model_copy(update={"member": new})
-        place, bare = place_of(x.feature)
-        if x.member == ref.member and place == was:
-            found = next((n for n in there if place_of(n) == (now, bare)), None)
-            return x if found is None else x.model_copy(update={"feature": found})
-        return x
+        if x.member == names[0]:
+            return x.model_copy(update={"member": names[1]})
+        base = fit.by_name[x.member]
+        there = features.get(base.part, {})
+        if not place_of(x.feature)[0] or x.feature not in there:
+            return x
+        return x.model_copy(update={"feature": _nearest(there, x.feature, base.placement, shift)})
 
     return r.model_copy(update={"number": number, "a": other(r.a), "b": other(r.b)})
+
+
+def _nearest(there: Features, name: str, base: Placement, shift: Placement) -> str:
+    """Of the same face of every hole of a pattern the one that lies where the shifted first would lie."""
+    r, t = base.rotation, np.array(base.at)
+    wanted = shift.rotation @ (r @ np.array(there[name].origin) + t) + np.array(shift.at)
+    away = {n: float(np.linalg.norm(r @ np.array(there[n].origin) + t - wanted)) for n in places_like(there, name)}
+    return min(away, key=away.__getitem__)
 
 
 def _shift(before: Feature, after: Feature, base: Placement) -> Placement:

@@ -14,7 +14,7 @@ import numpy as np
 
 from lathed_solid.fit.assemble import Assembled, PartFeatures, assemble
 from lathed_solid.fit.document import Fit
-from lathed_solid.fit.solve import Solution, solve
+from lathed_solid.fit.solve import Solution, settle
 
 #: of the greatest residual; so many contradictions are looked for
 SHARE, MOST = 1e-6, 8
@@ -45,7 +45,7 @@ def fights(fit: Fit, features: PartFeatures, failed: Solution, found: Assembled)
         out.append(Fight(fight, ways or fight, words(fit, fight)))
         left.add(fight[-1])
         found = assemble(fit, features, without=left)
-        solution = solve(found.system)
+        solution = settle(found.system)
     return tuple(out)
 
 
@@ -75,7 +75,7 @@ def _smallest(fit: Fit, features: PartFeatures, support: Iterable[int], left: se
 
 
 def _holds(fit: Fit, features: PartFeatures, out: Iterable[int]) -> bool:
-    return solve(assemble(fit, features, without=out).system).ok
+    return settle(assemble(fit, features, without=out).system).ok
 
 
 def words(fit: Fit, owners: Iterable[int]) -> str:

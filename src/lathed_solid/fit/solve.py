@@ -7,10 +7,12 @@ a result with a reason, not an exception.
 
 from __future__ import annotations
 
+from collections.abc import Iterator
 from dataclasses import dataclass, field
 
 import numpy as np
 
+from lathed_solid.fit import residuals
 from lathed_solid.fit.placement import Array
 from lathed_solid.fit.system import Poses, System, tightened
 from lathed_solid.quantity.tolerances import ROUNDING
@@ -86,6 +88,41 @@ def solve(system: System, start: Poses | None = None, *, most: int = MOST_STEPS,
         reason = f"not settled after {most} steps"
     worst = 0 if ok or not system.m else system.owners[int(np.abs(r).argmax())]
     return Solution(ok, tightened(poses), r, slopes, error, taken, reason, worst)
+
+
+def settle(system: System) -> Solution:
+    """``solve``, and where that finds no way: first the directions and then all, then from starts a little turned.
+
+    Members that were put down anywhere may begin on the far side of a hill; what contradicts stays so from any start.
+    """
+    first = solve(system)
+    if first.ok or not system.m:
+        return first
+    best = first
+    for start in _other_starts(system):
+        found = solve(system, start)
+        if found.ok:
+            return found
+        best = min(best, found, key=lambda s: s.error)
+    return best
+
+
+def _other_starts(system: System) -> Iterator[Poses]:
+    turning = np.zeros(system.m)
+    for g in system.groups:
+        rows = residuals.ROWS[g.kind] * len(g.index)
+        turning[g.first_row : g.first_row + rows] = 1.0 if g.kind in ("parallel", "square", "between", "turned") else 0.0
+    if turning.any() and not turning.all():
+        system.weight = turning + 1e-4
+        try:
+            yield solve(system, most=30).poses
+        finally:
+            system.weight = None
+    draw = np.random.default_rng(20_262)
+    for spread in (0.2, 0.6):
+        step = draw.normal(size=(system.count - 1, 6)) * spread * system.size
+        step[:, :3] *= 0.2
+        yield system.moved(system.start, step.ravel())
 
 
 def _nudged(system: System, poses: Poses) -> Poses:

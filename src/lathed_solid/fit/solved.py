@@ -15,7 +15,7 @@ from lathed_solid.fit.edits import with_placements
 from lathed_solid.fit.fights import Fight, fights
 from lathed_solid.fit.freedoms import Freedom, freedoms
 from lathed_solid.fit.placement import Array, Placement
-from lathed_solid.fit.solve import Solution, solve
+from lathed_solid.fit.solve import Solution, settle
 
 State = Literal["held", "loose", "fighting"]
 
@@ -79,19 +79,27 @@ class Solved:
 def solved(fit: Fit, features: PartFeatures) -> Solved:
     """Solve a fit from where its members stand."""
     trouble: list[str] = []
-    try:
-        spread = expanded(fit, features)
-    except LathedError as exc:
-        trouble.append(exc.message)
-        spread = fit
+    spread = fit
+    if any(c.kind == "every place" for c in fit.copies):
+        try:
+            # the first of each must stand in its place before the others find theirs
+            spread = expanded(_stood(fit, features), features)
+        except LathedError as exc:
+            trouble.append(exc.message)
     assembled = assemble(spread, features)
-    solution = solve(assembled.system)
+    solution = settle(assembled.system)
     standing = {m.name: m.placement for m in spread.members}
     if solution.ok:
         standing |= assembled.placements(solution.poses)
     stood = with_placements(fit, standing)
     return Solved(stood, whole_of(stood, spread, features, standing, trouble), features, assembled, solution,
                   tuple(trouble))  # fmt: skip
+
+
+def _stood(fit: Fit, features: PartFeatures) -> Fit:
+    assembled = assemble(fit, features)
+    solution = settle(assembled.system)
+    return with_placements(fit, assembled.placements(solution.poses)) if solution.ok else fit
 
 
 def whole_of(fit: Fit, spread: Fit, features: PartFeatures, standing: Mapping[str, Placement], trouble: list[str]

@@ -14,7 +14,8 @@ from typing import Any
 import numpy as np
 from OCP.BOPAlgo import BOPAlgo_BOP, BOPAlgo_Operation
 from OCP.BRepExtrema import BRepExtrema_DistShapeShape
-from OCP.gp import gp_Trsf
+from OCP.BRepPrimAPI import BRepPrimAPI_MakeCylinder
+from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf
 from OCP.TopLoc import TopLoc_Location
 
 from lathed_solid.kernel.errors import MeasureError
@@ -26,6 +27,8 @@ from lathed_solid.kernel.vectors import Triple
 SKIN = 1e-6
 #: boxes that come no nearer than this do not meet, mm
 NEAR = 1e-7
+#: a sleeve is so much wider than its thread, so that no faces coincide, mm
+WIDER = 1e-3
 #: common volumes are integrated to this share
 EXACT = 1e-9
 
@@ -71,19 +74,25 @@ def meeting(rooms: Mapping[str, Any], slack: float = -NEAR) -> Iterator[tuple[st
         open_.append(name)
 
 
-def common(a: Any, b: Any) -> Common | None:
-    """What two placed solids have in common; None where they only touch, or not even that. Raises MeasureError when
-    the kernel cannot tell.
+@dataclass(frozen=True, slots=True)
+class Sleeve:
+    """Where a thread drawn as a symbol may go into its hole: between two radii, from one end to the other, mm."""
+
+    origin: Triple
+    direction: Triple
+    inner: float
+    outer: float
+    low: float
+    high: float
+
+
+def common(a: Any, b: Any, but: Sleeve | None = None) -> Common | None:
+    """What two placed solids have in common, ``but`` what lies in a sleeve; None where they only touch, or not even
+    that. Raises MeasureError when the kernel cannot tell.
     """
-    operation = BOPAlgo_BOP()
-    operation.AddArgument(a)
-    operation.AddTool(b)
-    operation.SetOperation(BOPAlgo_Operation.BOPAlgo_COMMON)
-    operation.SetRunParallel(True)
-    operation.Perform()
-    if operation.HasErrors():
-        raise MeasureError("the kernel cannot tell what these two have in common")
-    shape = operation.Shape()
+    shape = _combined(a, b, BOPAlgo_Operation.BOPAlgo_COMMON)
+    if but is not None and faces(shape):
+        shape = _combined(shape, _sleeve(but), BOPAlgo_Operation.BOPAlgo_CUT)
     if not faces(shape) or abs(quick_volume(shape)) < SKIN**3:
         return None
     volume = adaptive_volume(shape, EXACT)
@@ -93,6 +102,25 @@ def common(a: Any, b: Any) -> Common | None:
         return None
     middle = tuple((k + h) / 2 for k, h in zip(low, high, strict=True))
     return Common(volume, middle, shape)  # type: ignore[arg-type]
+
+
+def _combined(a: Any, b: Any, how: Any) -> Any:
+    operation = BOPAlgo_BOP()
+    operation.AddArgument(a)
+    operation.AddTool(b)
+    operation.SetOperation(how)
+    operation.SetRunParallel(True)
+    operation.Perform()
+    if operation.HasErrors():
+        raise MeasureError("the kernel cannot tell what these two have in common")
+    return operation.Shape()
+
+
+def _sleeve(s: Sleeve) -> Any:
+    foot = gp_Pnt(*(o + d * (s.low - WIDER) for o, d in zip(s.origin, s.direction, strict=True)))
+    frame, length = gp_Ax2(foot, gp_Dir(*s.direction)), s.high - s.low + 2 * WIDER
+    outer, inner = (BRepPrimAPI_MakeCylinder(frame, r, length).Solid() for r in (s.outer + WIDER, s.inner - WIDER))
+    return _combined(outer, inner, BOPAlgo_Operation.BOPAlgo_CUT)
 
 
 def clearance(a: Any, b: Any) -> tuple[float, Triple, Triple]:

@@ -56,20 +56,29 @@ def _ahead(d: Triple) -> Triple:
 
 def _face(s: Surface) -> Feature | None:
     if s.kind == "plane":
-        return Feature("flat", s.origin, s.direction, upwards(s.direction))
+        return Feature("flat", _middle(s), s.direction, upwards(s.direction))
     if s.kind == "sphere":
         return Feature("ball", s.origin, radius=s.radius, hollow=hollow(s))
     if s.kind not in ("cylinder", "cone", "torus"):
         return None
     d = _ahead(s.direction)
     low, high = s.extent(d)
-    base = dot(s.origin, d)
+    half_way = (low + high) / 2 - dot(s.origin, d)
+    origin = minus(s.origin, times(d, -half_way))
     kind = {"cylinder": "round", "cone": "cone", "torus": "line"}[s.kind]
     half = s.half_angle if dot(d, s.direction) > 0 else -s.half_angle
+    radius = s.radius + (half_way * math.tan(half) if kind == "cone" else 0.0)
     return Feature(
-        kind, s.origin, d, upwards(d), s.radius if kind != "line" else 0.0, half,  # type: ignore[arg-type]
-        kind != "line" and hollow(s), low - base, high - base,
+        kind, origin, d, upwards(d), radius if kind != "line" else 0.0, half,  # type: ignore[arg-type]
+        kind != "line" and hollow(s), (low - high) / 2, (high - low) / 2,
     )  # fmt: skip
+
+
+def _middle(s: Surface) -> Triple:
+    """The middle of a flat's box, brought into the flat: the plane's own origin may lie far away."""
+    x, y, z = (sum(s.extent(way)) / 2 for way in ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)))
+    off = dot(minus((x, y, z), s.origin), s.direction)
+    return minus((x, y, z), times(s.direction, off))
 
 
 def _edge(pieces: list[Any]) -> Feature | None:
