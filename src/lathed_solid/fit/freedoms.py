@@ -118,7 +118,7 @@ def null_space(found: Assembled, solution: Solution, bodies: Array) -> Array:
 
 
 def _told(found: Assembled, solution: Solution, bodies: Array, space: Array) -> Iterator[Freedom]:
-    size, poses = found.system.size, solution.poses
+    reach, poses = found.system.reach, solution.poses
     middles = poses.at + np.einsum("nij,nj->ni", poses.turn, found.system.middle)
     told = np.zeros((space.shape[1], 0))
     for k, body in enumerate(bodies):
@@ -127,7 +127,7 @@ def _told(found: Assembled, solution: Solution, bodies: Array, space: Array) -> 
             continue
         inverse = np.linalg.pinv(own, rcond=RANK)
         for named in _named(found, solution, int(body)):
-            wanted = _step(named, middles[body], size)
+            wanted = _step(named, middles[body], reach[body])
             share = inverse @ wanted
             if np.abs(own @ share - wanted).max() > ALLOWED * np.abs(wanted).max():
                 continue
@@ -143,30 +143,30 @@ def _told(found: Assembled, solution: Solution, bodies: Array, space: Array) -> 
     for share in left.T:
         motion = (space @ share).reshape(-1, 6)
         k = int(np.argmax(np.linalg.norm(motion, axis=1)))
-        named = _as_screw(motion[k], middles[bodies[k]], size)
-        scale = np.linalg.norm(_step(named, middles[bodies[k]], size)) / np.linalg.norm(motion[k])
+        named = _as_screw(motion[k], middles[bodies[k]], reach[bodies[k]])
+        scale = np.linalg.norm(_step(named, middles[bodies[k]], reach[bodies[k]])) / np.linalg.norm(motion[k])
         yield _freedom(found, named, int(bodies[k]), bodies, motion.ravel() * scale)
 
 
-def _step(named: _Named, middle: Array, size: float) -> Array:
-    """A motion as the system's unknowns (6,): the middle's shift, and the turn by size."""
+def _step(named: _Named, middle: Array, reach: float) -> Array:
+    """A motion as the system's unknowns (6,): the middle's shift, and the turn by the body's reach."""
     if named.kind == "slide":
         return np.concatenate([named.direction, np.zeros(3)])
     along = named.direction * (named.pitch / (2 * np.pi))
-    return np.concatenate([np.cross(named.direction, middle - named.origin) + along, named.direction * size])
+    return np.concatenate([np.cross(named.direction, middle - named.origin) + along, named.direction * reach])
 
 
-def _as_screw(motion: Array, middle: Array, size: float) -> _Named:
-    shift, turn = motion[:3], motion[3:] / size
+def _as_screw(motion: Array, middle: Array, reach: float) -> _Named:
+    shift, turn = motion[:3], motion[3:] / reach
     rate = float(np.linalg.norm(turn))
-    if rate * size < ALLOWED * float(np.linalg.norm(shift)):
+    if rate * reach < ALLOWED * float(np.linalg.norm(shift)):
         d = shift / np.linalg.norm(shift)
         return _Named("slide", middle, d, f"slides along {_way(d)}")
     d = turn / rate
     origin = middle + np.cross(d, shift) / rate
     pitch = float(shift @ d) / rate * 2 * np.pi
-    words = f"turns about an axis along {_way(d)}" if abs(pitch) < ALLOWED * size else f"moves along {_way(d)}, turning"
-    return _Named("turn" if abs(pitch) < ALLOWED * size else "screw", origin, d, words, pitch=pitch)
+    words = f"turns about an axis along {_way(d)}" if abs(pitch) < ALLOWED * reach else f"moves along {_way(d)}, turning"
+    return _Named("turn" if abs(pitch) < ALLOWED * reach else "screw", origin, d, words, pitch=pitch)
 
 
 def _way(d: Array) -> str:
@@ -230,7 +230,7 @@ def _in_room(it: Feature, there: tuple[int, Array, Array], poses: Poses) -> tupl
 def _freedom(found: Assembled, named: _Named, body: int, bodies: Array, motion: Array) -> Freedom:
     whole = np.zeros((found.system.count, 6))
     whole[bodies] = motion.reshape(-1, 6)
-    whole[:, 3:] /= found.system.size
+    whole[:, 3:] /= found.system.reach[:, None]
     moving = np.linalg.norm(whole, axis=1) > 1e-6 * max(float(np.linalg.norm(whole[body])), NOTHING)
     others = tuple(found.members[b][0] for b in bodies if b != body and moving[b])
     return Freedom(

@@ -122,6 +122,7 @@ def _other_starts(system: System) -> Iterator[Poses]:
     for spread in (0.2, 0.6):
         step = draw.normal(size=(system.count - 1, 6)) * spread * system.size
         step[:, :3] *= 0.2
+        step[:, 3:] *= system.reach[1:, None] / system.size
         yield system.moved(system.start, step.ravel())
 
 
@@ -135,7 +136,7 @@ def _nudged(system: System, poses: Poses) -> Poses:
             flat = (aligned < ROUNDING - 1) | ((g.kind == "between") & (aligned > 1 - ROUNDING))
             for k in np.flatnonzero(flat):
                 a, b = g.bodies[:, k]
-                step[a or b, 3:] += (1.0 if a else -1.0) * NUDGE * system.size * u[g.index[k]]
+                step[a or b, 3:] += (1.0 if a else -1.0) * NUDGE * system.reach[a or b] * u[g.index[k]]
     return system.moved(poses, step[1:].ravel()) if step.any() else poses
 
 

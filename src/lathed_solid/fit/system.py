@@ -1,7 +1,8 @@
 """The equations of a fit, grouped by kind, with their normal matrix ready to factorise.
 
 Bodies are members, those that are held together taken as one; body 0 is the room. Unknowns are six a body: a shift (mm)
-and a turn about the body's own middle, the turn multiplied by the fit's size, so that all are lengths. All places
+and a turn about the body's own middle, the turn multiplied by the body's own reach, so that all are lengths and a small
+part turns rather than a large one. All places
 and directions of all equations are turned into the room at once, then each kind is evaluated at once.
 
 J^T J is summed straight into the storage of its factorisation from index lists made once: banded after ordering the
@@ -26,6 +27,8 @@ from lathed_solid.fit.equations import Equation
 from lathed_solid.fit.placement import Array, square_to, turns
 
 Indices = NDArray[np.intp]
+#: no body reaches less than this share of the fit's size
+LEAST_REACH = 0.05
 #: so many unknowns are factorised densely whatever their order; more, where the band is wide, sparsely
 DENSE_BELOW, SPARSE_ABOVE = 48, 600
 
@@ -37,10 +40,10 @@ class Poses:
     turn: Array
     at: Array
 
-    def moved(self, step: Array, middle: Array, size: float) -> Poses:
-        """After a step (n - 1, 6) of all but the room: a shift, and a turn about ``middle`` (in the body) by size."""
+    def moved(self, step: Array, middle: Array, reach: Array) -> Poses:
+        """After a step (n - 1, 6) of all but the room: a shift, and a turn about ``middle`` (in the body) by reach."""
         turn, at = self.turn.copy(), self.at.copy()
-        by = turns(step[:, 3:] / size)
+        by = turns(step[:, 3:] / reach[1:, None])
         arm = np.einsum("nij,nj->ni", self.turn[1:], middle[1:])
         turn[1:] = by @ self.turn[1:]
         at[1:] += step[:, :3] + arm - np.einsum("nij,nj->ni", by, arm)
@@ -80,7 +83,10 @@ class System:
         self._local = vectors
         self._carrier = np.stack([self.a, self.a, self.b, self.b, self.b])
         self.middle = self._middles()
-        self.size = self._size()
+        far = self._far()
+        self.size = float(max(1.0, far.max(initial=0.0)))
+        #: how far each body reaches from its middle, mm
+        self.reach: Array = np.maximum(far, LEAST_REACH * self.size)
         #: how much each row counts (m,); None: all alike
         self.weight: Array | None = None
         self._group()
@@ -96,9 +102,12 @@ class System:
         out[0] = 0.0
         return out
 
-    def _size(self) -> float:
-        far = [np.abs(self._local[k] - self.middle[body]).max(initial=0.0) for k, body in ((0, self.a), (2, self.b))]
-        return float(max(1.0, *far))
+    def _far(self) -> Array:
+        """How far the places of each body lie from its middle, at most (n,), mm."""
+        out = np.zeros(self.count)
+        for k, body in ((0, self.a), (2, self.b)):
+            np.maximum.at(out, body, np.abs(self._local[k] - self.middle[body]).max(axis=1, initial=0.0))
+        return out
 
     def _group(self) -> None:
         order = list(dict.fromkeys(q.way for q in self.equations))
@@ -166,12 +175,13 @@ class System:
             for side, (force, moment) in enumerate(sides):
                 arm = middle[g.bodies[side]]
                 slopes[there, side, :3] = force.reshape(-1, 3)
-                slopes[there, side, 3:] = ((moment - np.cross(arm, force)) / self.size).reshape(-1, 3)
+                turned = (moment - np.cross(arm, force)) / self.reach[g.bodies[side]][:, None]
+                slopes[there, side, 3:] = turned.reshape(-1, 3)
         return (r, slopes) if self.weight is None else (r * self.weight, slopes * self.weight[:, None, None])
 
     def moved(self, poses: Poses, step: Array) -> Poses:
         """Poses after a step (n,) of the unknowns."""
-        return poses.moved(step.reshape(-1, 6), self.middle, self.size)
+        return poses.moved(step.reshape(-1, 6), self.middle, self.reach)
 
     def aim(self, place: Array) -> None:
         """Another place in the room (3,), mm, for the last equation to draw to."""
