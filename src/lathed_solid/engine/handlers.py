@@ -10,6 +10,7 @@ from collections.abc import Callable, Mapping
 from pathlib import Path
 from typing import Any
 
+from lathed_solid.engine import fit_handlers
 from lathed_solid.engine import protocol as ask
 from lathed_solid.engine.masses import inertia_about, mass_figures
 from lathed_solid.engine.prove import prove
@@ -175,4 +176,9 @@ HANDLERS: Mapping[type, Handler] = {
     ask.DrawViews: draw_views,
     ask.DrawSides: draw_sides,
     ask.FindVolumes: find_volumes,
+    ask.BuildParts: fit_handlers.build_parts,
+    ask.JudgeFit: fit_handlers.judge_fit,
+    ask.JudgeTravel: fit_handlers.judge_travel,
+    ask.MeasureClearance: fit_handlers.measure_clearance,
+    ask.ExportFit: fit_handlers.export_fit,
 }

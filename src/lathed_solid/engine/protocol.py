@@ -12,8 +12,20 @@ from functools import cache
 from multiprocessing.connection import Connection
 from typing import Annotated, Any, Literal
 
-from pydantic import BaseModel, ConfigDict, Field, TypeAdapter
+from pydantic import Field, TypeAdapter
 
+from lathed_solid.engine.fit_protocol import (
+    BuildParts,
+    ClearanceFound,
+    ExportFit,
+    FitJudged,
+    JudgeFit,
+    JudgeTravel,
+    MeasureClearance,
+    PartsBuilt,
+    TravelJudged,
+)
+from lathed_solid.engine.frame import Framed, Shaped
 from lathed_solid.engine.results import StepResult, Summary
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import (
@@ -35,16 +47,8 @@ from lathed_solid.sketch.laid_edge import Edge
 MAX_FRAME = 1 << 30
 
 
-class _Message(BaseModel):
-    """``request``: the number it was given when it was sent; an answer has its request's."""
-
-    model_config = ConfigDict(frozen=True, extra="forbid", ser_json_inf_nan="constants")
-
-    request: int = 0
-
-
 # requests --------------------------------------------------------------------------------------
-class Build(_Message):
+class Build(Framed):
     """The proof, and the solid when ``shape``; answered by ``BuildReply``."""
 
     op: Literal["build"] = "build"
@@ -52,7 +56,7 @@ class Build(_Message):
     shape: bool = True
 
 
-class Export(_Message):
+class Export(Framed):
     """A STEP or STL file, by the path's ending; answered by ``Exported``."""
 
     op: Literal["export"] = "export"
@@ -60,7 +64,7 @@ class Export(_Message):
     path: str
 
 
-class Compare(_Message):
+class Compare(Framed):
     """Which faces and masses differ; answered by ``Compared``."""
 
     op: Literal["compare"] = "compare"
@@ -68,7 +72,7 @@ class Compare(_Message):
     document: Document
 
 
-class MeasureByHand(_Message):
+class MeasureByHand(Framed):
     """All sizes of one or two picked things, a section's figures (where, axis), a mesh's volume; ``Measured``."""
 
     op: Literal["measure by hand"] = "measure by hand"
@@ -78,21 +82,21 @@ class MeasureByHand(_Message):
     mesh: bool = False
 
 
-class DrawViews(_Message):
+class DrawViews(Framed):
     """The proof with views of the solid, for the inspection sheet; answered by ``Viewed``."""
 
     op: Literal["views"] = "views"
     document: Document
 
 
-class DrawSides(_Message):
+class DrawSides(Framed):
     """The six sides of the solid as lines, for the drawing to bear witness; answered by ``Sides``."""
 
     op: Literal["sides"] = "sides"
     document: Document
 
 
-class FindVolumes(_Message):
+class FindVolumes(Framed):
     """The volumes of documents that differ little; answered by ``Volumes``."""
 
     op: Literal["volumes"] = "volumes"
@@ -100,19 +104,20 @@ class FindVolumes(_Message):
 
 
 Request = Annotated[
-    Build | Export | Compare | MeasureByHand | DrawViews | DrawSides | FindVolumes, Field(discriminator="op")
+    Build | Export | Compare | MeasureByHand | DrawViews | DrawSides | FindVolumes
+    | BuildParts | JudgeFit | JudgeTravel | MeasureClearance | ExportFit, Field(discriminator="op")
 ]  # fmt: skip
 
 
 # answers ---------------------------------------------------------------------------------------
-class Ready(_Message):
+class Ready(Framed):
     """The worker has started."""
 
     kind: Literal["ready"] = "ready"
     pid: int
 
 
-class Progress(_Message):
+class Progress(Framed):
     """Step ``number`` is being built, row ``row`` of ``total``."""
 
     kind: Literal["progress"] = "progress"
@@ -121,7 +126,7 @@ class Progress(_Message):
     total: int
 
 
-class BuildReply(_Message):
+class BuildReply(Shaped):
     """A finished build: results of the steps, figures, report, and the solid as bytes."""
 
     kind: Literal["built"] = "built"
@@ -141,7 +146,6 @@ class BuildReply(_Message):
     sketches: tuple[SketchMark, ...] = Field(default=(), repr=False)
     #: the body beneath each sketch, by step number
     outlines: Mapping[int, tuple[Edge, ...]] = Field(default={}, repr=False)
-    shape: bytes = Field(default=b"", repr=False, exclude=True)
 
     @property
     def failed(self) -> StepResult | None:
@@ -149,14 +153,14 @@ class BuildReply(_Message):
         return next((s for s in self.steps if not s.ok), None)
 
 
-class Exported(_Message):
+class Exported(Framed):
     """A file was written there."""
 
     kind: Literal["exported"] = "exported"
     path: str
 
 
-class Compared(_Message):
+class Compared(Framed):
     """Two builds side by side; masses in g, None where not known."""
 
     kind: Literal["compared"] = "compared"
@@ -164,14 +168,14 @@ class Compared(_Message):
     masses: tuple[float | None, float | None]
 
 
-class Volumes(_Message):
+class Volumes(Framed):
     """The volumes (mm3) of the documents asked for; None for one that cannot be built."""
 
     kind: Literal["volumes"] = "volumes"
     values: tuple[float | None, ...]
 
 
-class Viewed(_Message):
+class Viewed(Framed):
     """The proof, the figures, and views of the solid."""
 
     kind: Literal["viewed"] = "viewed"
@@ -180,14 +184,14 @@ class Viewed(_Message):
     views: tuple[View, ...]
 
 
-class Sides(_Message):
+class Sides(Framed):
     """The six sides of the solid as lines; none where there is no solid."""
 
     kind: Literal["sides"] = "sides"
     sides: tuple[FlatSide, ...] = Field(repr=False)
 
 
-class Measured(_Message):
+class Measured(Framed):
     """Sizes of what was picked, the figures of the section, and the volume by a mesh with its error (mm3)."""
 
     kind: Literal["measured"] = "measured"
@@ -196,7 +200,7 @@ class Measured(_Message):
     mesh: tuple[float, float] | None
 
 
-class Failed(_Message):
+class Failed(Framed):
     """The worker answered that it could not do the request."""
 
     kind: Literal["failed"] = "failed"
@@ -204,7 +208,20 @@ class Failed(_Message):
 
 
 Answer = Annotated[
-    Ready | Progress | BuildReply | Exported | Compared | Volumes | Viewed | Sides | Measured | Failed,
+    Ready
+    | Progress
+    | BuildReply
+    | Exported
+    | Compared
+    | Volumes
+    | Viewed
+    | Sides
+    | Measured
+    | Failed
+    | PartsBuilt
+    | FitJudged
+    | TravelJudged
+    | ClearanceFound,
     Field(discriminator="kind"),
 ]
 
@@ -215,10 +232,10 @@ def _adapter(of: Any) -> TypeAdapter[Any]:
     return TypeAdapter(of)
 
 
-def send(connection: Connection, message: _Message) -> None:
+def send(connection: Connection, message: Framed) -> None:
     """Write one frame. Raises OSError when the other side is gone."""
     text = message.model_dump_json().encode()
-    shape = message.shape if isinstance(message, BuildReply) else b""
+    shape = message.shape if isinstance(message, Shaped) else b""
     connection.send_bytes(b"%08x" % len(text) + text + shape)
 
 
@@ -249,5 +266,5 @@ def receive_request(connection: Connection) -> Request:
 def receive_answer(connection: Connection) -> Answer:
     """Read one answer. Raises EOFError when the other side is gone, Malformed for what is no answer."""
     answer, blob = _receive(connection, Answer)
-    told: Answer = answer.model_copy(update={"shape": blob}) if isinstance(answer, BuildReply) else answer
+    told: Answer = answer.model_copy(update={"shape": blob}) if isinstance(answer, Shaped) else answer
     return told

@@ -165,7 +165,9 @@ def _as_screw(motion: Array, middle: Array, reach: float) -> _Named:
     d = turn / rate
     origin = middle + np.cross(d, shift) / rate
     pitch = float(shift @ d) / rate * 2 * np.pi
-    words = f"turns about an axis along {_way(d)}" if abs(pitch) < ALLOWED * reach else f"moves along {_way(d)}, turning"
+    words = (
+        f"turns about an axis along {_way(d)}" if abs(pitch) < ALLOWED * reach else f"moves along {_way(d)}, turning"
+    )
     return _Named("turn" if abs(pitch) < ALLOWED * reach else "screw", origin, d, words, pitch=pitch)
 
 

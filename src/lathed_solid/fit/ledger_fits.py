@@ -18,7 +18,6 @@ from lathed_solid.fit.solved import Solved
 from lathed_solid.proof import Report
 from lathed_solid.proof.verdicts import SLACK, Verdict, VerdictRow
 
-
 #: of the greatest motion: so much less is none
 STILL = 1e-6
 #: sizes that differ by more of the hole are no fit

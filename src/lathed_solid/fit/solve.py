@@ -111,7 +111,9 @@ def _other_starts(system: System) -> Iterator[Poses]:
     turning = np.zeros(system.m)
     for g in system.groups:
         rows = residuals.ROWS[g.kind] * len(g.index)
-        turning[g.first_row : g.first_row + rows] = 1.0 if g.kind in ("parallel", "square", "between", "turned") else 0.0
+        turning[g.first_row : g.first_row + rows] = (
+            1.0 if g.kind in ("parallel", "square", "between", "turned") else 0.0
+        )
     if turning.any() and not turning.all():
         system.weight = turning + 1e-4
         try:

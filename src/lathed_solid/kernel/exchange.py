@@ -15,7 +15,7 @@ from OCP.IFSelect import IFSelect_ReturnStatus
 from OCP.IMeshTools import IMeshTools_Parameters
 from OCP.Interface import Interface_Static
 from OCP.Message import Message_ProgressRange
-from OCP.STEPCAFControl import STEPCAFControl_Writer
+from OCP.STEPCAFControl import STEPCAFControl_Controller, STEPCAFControl_Writer
 from OCP.STEPControl import STEPControl_StepModelType
 from OCP.StlAPI import StlAPI_Writer
 from OCP.TCollection import TCollection_ExtendedString
@@ -57,10 +57,11 @@ def export(body: Body, path: Path, name: str) -> None:
     if ending not in FORMATS:
         raise ExchangeError(f"the ending {path.suffix!r} is not known", hint="a file name ending in .step or .stl")
     write = _write_stl if ending == ".stl" else _write_step
-    _atomic(path, lambda temporary: write(body, temporary, name))
+    atomic(path, lambda temporary: write(body, temporary, name))
 
 
-def _atomic(path: Path, write: Callable[[str], bool]) -> None:
+def atomic(path: Path, write: Callable[[str], bool]) -> None:
+    """Have a file written beside ``path`` and put in its place when it is whole. Raises ExchangeError."""
     try:
         handle, temporary = tempfile.mkstemp(dir=path.parent, prefix=f".{path.stem}-", suffix=path.suffix)
         os.close(handle)
@@ -79,6 +80,7 @@ def _atomic(path: Path, write: Callable[[str], bool]) -> None:
 
 
 def _write_step(body: Body, path: str, name: str) -> bool:
+    STEPCAFControl_Controller.Init_s()  # else the schema that is set is not heeded by a process's first file
     Interface_Static.SetCVal_s("write.step.schema", "AP242DIS")
     Interface_Static.SetCVal_s("write.step.unit", "MM")
     document = TDocStd_Document(TCollection_ExtendedString("lathed", True))

@@ -1,0 +1,94 @@
+"""What the worker does for each request about a fit; see ``handlers``."""
+
+from __future__ import annotations
+
+from functools import cache
+from pathlib import Path
+
+from lathed_solid.engine import fit_protocol as ask
+from lathed_solid.engine.fits import BuiltPart, FitEngine
+from lathed_solid.engine.protocol import Exported
+from lathed_solid.engine.rebuild import Engine, Progress
+from lathed_solid.fit.document import PartSource
+from lathed_solid.fit.edits import with_placements
+
+
+@cache
+def fit_engine(engine: Engine) -> FitEngine:
+    """The fit engine over an engine; one each."""
+    return FitEngine(engine)
+
+
+def build_parts(engine: Engine, request: ask.BuildParts, progress: Progress) -> ask.PartsBuilt:
+    """Each part with its solid, meshed."""
+    shop, news, shapes = fit_engine(engine), [], []
+    for i, source in enumerate(request.parts):
+        progress(i + 1, i, len(request.parts))
+        told, shape = _news(source, shop.part(source))
+        news.append(told)
+        shapes.append(shape)
+    return ask.PartsBuilt(parts=tuple(news), shape=b"".join(shapes))
+
+
+def _news(source: PartSource, part: BuiltPart) -> tuple[ask.BuiltPartNews, bytes]:
+    from lathed_solid.kernel.edges import edge_labels
+    from lathed_solid.kernel.exchange import mesh
+    from lathed_solid.kernel.topology import to_bytes
+
+    told = ask.BuiltPartNews(
+        name=source.name, sha256=source.sha256, message=part.message, mass=part.mass, report=part.report,
+        features=part.features if part.shape is not None else {},
+    )  # fmt: skip
+    body = part.built.body
+    if body is None:
+        return told, b""
+    mesh(body.shape)
+    data = to_bytes(body.shape)
+    more = {
+        "labels": tuple(body.labels), "edge_labels": tuple(edge_labels(body)), "bytes": len(data),
+        "marks": tuple(m for f, m in part.built.parts.marks.items() if body.find(f)),
+    }  # fmt: skip
+    return told.model_copy(update=more), data
+
+
+def judge_fit(engine: Engine, request: ask.JudgeFit, progress: Progress) -> ask.FitJudged:
+    """All overlaps, pair by pair."""
+    from lathed_solid.kernel.topology import to_bytes
+
+    shop = fit_engine(engine)
+    pairs = list(request.pairs) if request.pairs is not None else shop.meeting(request.fit)
+    found, shapes = [], []
+    for i, pair in enumerate(pairs):
+        progress(i + 1, i, len(pairs))
+        for overlap, shape in shop.overlaps(request.fit, [pair]):
+            found.append(overlap)
+            shapes.append(b"" if shape is None else to_bytes(shape))
+    return ask.FitJudged(overlaps=tuple(found), lengths=tuple(map(len, shapes)), pairs=len(pairs),
+                         shape=b"".join(shapes))  # fmt: skip
+
+
+def judge_travel(engine: Engine, request: ask.JudgeTravel, progress: Progress) -> ask.TravelJudged:
+    """Overlaps of pairs of which one moves, and the clearance asked for, at each moment."""
+    shop, moving = fit_engine(engine), frozenset(request.moving)
+    over, clear = [], []
+    for i, placements in enumerate(request.frames):
+        progress(i + 1, i, len(request.frames))
+        whole = with_placements(request.fit, placements)
+        pairs = [p for p in shop.meeting(whole) if moving & set(p)]
+        over.append(tuple(o for o, _ in shop.overlaps(whole, pairs)))
+        if request.pair is not None:
+            clear.append(shop.clearance(whole, *request.pair).mm)
+    return ask.TravelJudged(overlaps=tuple(over), clearances=tuple(clear))
+
+
+def measure_clearance(engine: Engine, request: ask.MeasureClearance, _progress: Progress) -> ask.ClearanceFound:
+    """The least distance between two members."""
+    return ask.ClearanceFound(clearance=fit_engine(engine).clearance(request.fit, request.a, request.b))
+
+
+def export_fit(engine: Engine, request: ask.ExportFit, _progress: Progress) -> Exported:
+    """A fit of which every part is whole, as one file."""
+    from lathed_solid.engine.fit_export import export
+
+    export(fit_engine(engine), request.fit, Path(request.path))
+    return Exported(path=request.path)

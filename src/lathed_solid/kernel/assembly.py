@@ -1,0 +1,172 @@
+"""Fits as STEP assemblies (AP242) and GLB: one shape a part, placed once for each member, with names and colours.
+
+Reading gives the same back: every component of whatever depth with its name, its shape's own frame and its place.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+import numpy as np
+from OCP.BRepBuilderAPI import BRepBuilderAPI_Copy
+from OCP.collections import IndexedDataMap_TCollection_AsciiString_TCollection_AsciiString, Sequence_TDF_Label
+from OCP.IFSelect import IFSelect_ReturnStatus
+from OCP.Interface import Interface_Static
+from OCP.Message import Message_ProgressRange
+from OCP.Quantity import Quantity_Color, Quantity_TypeOfColor
+from OCP.RWGltf import RWGltf_CafWriter
+from OCP.STEPCAFControl import STEPCAFControl_Controller, STEPCAFControl_Reader, STEPCAFControl_Writer
+from OCP.STEPControl import STEPControl_StepModelType
+from OCP.TCollection import TCollection_AsciiString, TCollection_ExtendedString
+from OCP.TDataStd import TDataStd_Name
+from OCP.TDF import TDF_Label
+from OCP.TDocStd import TDocStd_Document
+from OCP.TopLoc import TopLoc_Location
+from OCP.XCAFDoc import XCAFDoc_ColorType, XCAFDoc_DocumentTool
+
+from lathed_solid.kernel.contact import placed
+from lathed_solid.kernel.errors import ExchangeError
+from lathed_solid.kernel.exchange import atomic, mesh
+
+FORMATS = (".step", ".stp", ".glb")
+#: chord error of a GLB's triangles, mm, and rad
+DEVIATION, ANGLE = 0.05, 0.3
+MOST = 2000
+
+
+@dataclass(frozen=True)
+class Placed:
+    """One member: its name, its part's, the part's shape, where it stands (4, 4), and its colour #RRGGBB."""
+
+    name: str
+    part: str
+    shape: Any
+    matrix: Any
+    colour: str = ""
+
+
+def write_assembly(members: Sequence[Placed], path: Path, name: str) -> None:
+    """Write all members by the ending of ``path``. Raises ExchangeError."""
+    ending = path.suffix.lower()
+    if ending not in FORMATS:
+        raise ExchangeError(f"the ending {path.suffix!r} is not known", hint="a file name ending in .step or .glb")
+    if not members:
+        raise ExchangeError("there is nothing in the fit")
+    if ending == ".glb":
+        for m in members:
+            mesh(m.shape, DEVIATION, ANGLE)
+    document = _document(members, name)
+    write = _write_glb if ending == ".glb" else _write_step
+    atomic(path, lambda temporary: write(document, temporary))
+
+
+def _document(members: Sequence[Placed], name: str) -> Any:
+    STEPCAFControl_Controller.Init_s()
+    document = TDocStd_Document(TCollection_ExtendedString("lathed", True))
+    tool = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
+    colours = XCAFDoc_DocumentTool.ColorTool_s(document.Main())
+    whole = tool.NewShape()
+    _name(whole, name)
+    parts: dict[tuple[str, str], Any] = {}
+    for m in members:
+        key = (m.part, m.colour)
+        label = parts.get(key)
+        if label is None:
+            # one part in two finishes is two products: a finish goes with the shape
+            again = any(part == m.part for part, _ in parts)
+            label = parts[key] = tool.AddShape(BRepBuilderAPI_Copy(m.shape, False).Shape() if again else m.shape, False)
+            _name(label, m.part)
+            if m.colour:
+                colours.SetColor(label, _colour(m.colour), XCAFDoc_ColorType.XCAFDoc_ColorSurf)
+        component = tool.AddComponent(whole, label, placed(m.shape, m.matrix).Location())
+        _name(component, m.name)
+    tool.UpdateAssemblies()
+    return document
+
+
+def _name(label: Any, name: str) -> None:
+    TDataStd_Name.Set_s(label, TCollection_ExtendedString(name, True))
+
+
+def _colour(text: str) -> Any:
+    r, g, b = (int(text[i : i + 2], 16) / 255 for i in (1, 3, 5))
+    return Quantity_Color(r, g, b, Quantity_TypeOfColor.Quantity_TOC_sRGB)
+
+
+def _write_step(document: Any, path: str) -> bool:
+    Interface_Static.SetCVal_s("write.step.schema", "AP242DIS")
+    Interface_Static.SetCVal_s("write.step.unit", "MM")
+    writer = STEPCAFControl_Writer()
+    writer.SetColorMode(True)
+    writer.SetNameMode(True)
+    if not writer.Transfer(document, STEPControl_StepModelType.STEPControl_AsIs):
+        return False
+    return bool(writer.Write(path) == IFSelect_ReturnStatus.IFSelect_RetDone)
+
+
+def _write_glb(document: Any, path: str) -> bool:
+    writer = RWGltf_CafWriter(TCollection_AsciiString(path), True)
+    facts = IndexedDataMap_TCollection_AsciiString_TCollection_AsciiString()
+    return bool(writer.Perform(document, facts, Message_ProgressRange()))
+
+
+def read_assembly(path: Path) -> list[Placed]:
+    """All components of a STEP assembly, each with its shape in its own frame. Raises ExchangeError."""
+    STEPCAFControl_Controller.Init_s()
+    document = TDocStd_Document(TCollection_ExtendedString("lathed", True))
+    reader = STEPCAFControl_Reader()
+    reader.SetNameMode(True)
+    reader.SetColorMode(True)
+    if reader.ReadFile(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone or not reader.Transfer(document):
+        raise ExchangeError("this is no STEP file that can be read", where=path.name)
+    tool = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
+    roots = Sequence_TDF_Label()
+    tool.GetFreeShapes(roots)
+    found: list[Placed] = []
+    for i in range(1, roots.Length() + 1):
+        found += _leaves(document, tool, roots.Value(i), TopLoc_Location(), "")
+        if len(found) > MOST:
+            raise ExchangeError("too many components", rule=f"at most {MOST}", received=len(found))
+    return found
+
+
+def _leaves(document: Any, tool: Any, label: Any, at: Any, name: str) -> Iterator[Placed]:
+    target, own = label, at
+    if tool.IsReference_s(label):
+        target = TDF_Label()
+        tool.GetReferredShape_s(label, target)
+        own = at.Multiplied(tool.GetLocation_s(label))
+    called = name or _named(label) or _named(target)
+    if tool.IsAssembly_s(target):
+        parts = Sequence_TDF_Label()
+        tool.GetComponents_s(target, parts)
+        for i in range(1, parts.Length() + 1):
+            yield from _leaves(document, tool, parts.Value(i), own, _named(parts.Value(i)))
+        return
+    shape = tool.GetShape_s(target)
+    yield Placed(called, _named(target) or called, shape, _matrix(own), _colour_of(document, target))
+
+
+def _named(label: Any) -> str:
+    found = TDataStd_Name()
+    return found.Get().ToExtString() if label.FindAttribute(TDataStd_Name.GetID_s(), found) else ""
+
+
+def _colour_of(document: Any, label: Any) -> str:
+    found = Quantity_Color()
+    tool = XCAFDoc_DocumentTool.ColorTool_s(document.Main())
+    for kind in (XCAFDoc_ColorType.XCAFDoc_ColorSurf, XCAFDoc_ColorType.XCAFDoc_ColorGen):
+        if tool.GetColor_s(label, kind, found):
+            return f"#{Quantity_Color.ColorToHex_s(found).ToCString().lstrip('#')[:6].upper()}"
+    return ""
+
+
+def _matrix(location: Any) -> Any:
+    motion, out = location.Transformation(), np.eye(4)
+    for i in range(3):
+        for j in range(4):
+            out[i, j] = motion.Value(i + 1, j + 1)
+    return out
