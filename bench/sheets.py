@@ -20,7 +20,7 @@ from lathed_solid import scripting as ls
 from lathed_solid.demo.sheets import SHEETS
 from lathed_solid.desk import theme
 from lathed_solid.desk.app import settle
-from lathed_solid.desk.solid_view import set_default_format
+from lathed_solid.desk.gl_format import set_default_format
 from lathed_solid.desk.window import MainWindow
 from lathed_solid.engine.client import KernelClient
 from lathed_solid.sheets import command

@@ -12,7 +12,7 @@ pytest.importorskip("PyQt6")
 from PyQt6.QtWidgets import QApplication, QMessageBox
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.solid_view import set_default_format
+from lathed_solid.desk.gl_format import set_default_format
 from lathed_solid.desk.window import MainWindow
 from lathed_solid.engine.client import KernelClient
 from lathed_solid.part import Document

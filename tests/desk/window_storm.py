@@ -219,7 +219,7 @@ def main() -> None:
     """Storms one after another on one window of its own."""
     from lathed_solid.desk import theme
     from lathed_solid.desk.app import read_ahead
-    from lathed_solid.desk.solid_view import set_default_format
+    from lathed_solid.desk.gl_format import set_default_format
     from lathed_solid.engine.client import KernelClient
 
     set_default_format()

@@ -21,6 +21,7 @@ from lathed_solid.engine.client import KernelClient
 from lathed_solid.errors import LathedError
 from lathed_solid.files.journal import recoverable
 from lathed_solid.files.user_settings import start_logging, state_folder
+from lathed_solid.fit.document import Fit
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document
 
@@ -75,7 +76,7 @@ def start_kernel() -> tuple[KernelClient | None, str]:
         return None, exc.message
 
 
-def run(path: Path | None, document: Document | None = None) -> int:
+def run(path: Path | None, document: Document | Fit | None = None) -> int:
     """Open the window on a document (or what was recovered, or a new part); the exit code."""
     gc.disable()
     # small matrices, and a worker beside us: one thread is faster than a pool
@@ -86,7 +87,7 @@ def run(path: Path | None, document: Document | None = None) -> int:
     from PyQt6.QtWidgets import QApplication
 
     from lathed_solid.desk import theme
-    from lathed_solid.desk.solid_view import set_default_format
+    from lathed_solid.desk.gl_format import set_default_format
     from lathed_solid.desk.window import MainWindow
     from lathed_solid.workbench.session import Session
 
@@ -105,7 +106,7 @@ def run(path: Path | None, document: Document | None = None) -> int:
         log.info("telling on %s", telling.path)
     if why:
         window.bench.tell(f"{why}; the document can be edited and saved", True)
-    QTimer.singleShot(0, lambda: begin(session, path, document))
+    QTimer.singleShot(0, lambda: begin(window, path, document))
     window.panes.solid.settled.connect(settle)
     # the spare worker starts once the window has settled, and what the first sketch needs is read beside it
     QTimer.singleShot(SPARE_DELAY_MS, session.builds.warm_spare)
@@ -128,19 +129,31 @@ def settle() -> None:
     gc.enable()
 
 
-def begin(session: object, path: Path | None, document: Document | None) -> None:
-    """Show what was asked for; unsaved edits of a killed window come first."""
+def begin(window: object, path: Path | None, document: Document | Fit | None) -> None:
+    """Show what was asked for; unsaved edits of a killed window come first, of a part and of a fit."""
+    from lathed_solid.desk.window import MainWindow
     from lathed_solid.part import templates
-    from lathed_solid.workbench.session import Session
 
-    assert isinstance(session, Session)
-    lost = next(iter(recoverable(state_folder() / "journal")), None)
-    if lost is not None and len(lost.history.entries) > 1:
-        session.recover(lost)
+    assert isinstance(window, MainWindow)
+    session, fits = window.session, window.fit.session
+    found = list(recoverable(state_folder() / "journal"))
+    part = next((r for r in found if r.history is not None), None)
+    fit = next((r for r in found if r.fits is not None), None)
+    for lost in (part, fit):
+        if lost is not None and not lost.edits:
+            lost.journal.unlink(missing_ok=True)
+    if fit is not None and fit.edits:
+        fits.recover(fit)
+        window.bench.show_desk("fit")
+    elif isinstance(document, Fit):
+        session.open_value(Document())
+        fits.open_value(document, path, saved=path is not None)
+        window.bench.show_desk("fit")
         return
-    if lost is not None:
-        lost.journal.unlink(missing_ok=True)
-    if document is None:
+    if part is not None and part.edits:
+        session.recover(part)
+        return
+    if document is None or isinstance(document, Fit):
         session.open_value(templates.turned("Untitled part", "mm"))
     else:
         session.open_value(document, path)

@@ -5,12 +5,13 @@ from __future__ import annotations
 from PyQt6.QtCore import QObject, QSocketNotifier
 
 from lathed_solid.workbench.build_queue import BuildQueue
+from lathed_solid.workbench.fit.queue import FitQueue
 
 
 class KernelWatch(QObject):
     """Watches one queue's kernel; another worker takes another pipe."""
 
-    def __init__(self, builds: BuildQueue, parent: QObject | None = None) -> None:
+    def __init__(self, builds: BuildQueue | FitQueue, parent: QObject | None = None) -> None:
         super().__init__(parent)
         self._builds = builds
         self._notifier: QSocketNotifier | None = None

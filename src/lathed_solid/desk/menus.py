@@ -9,13 +9,14 @@ from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
 from PyQt6.QtGui import QAction, QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QListView, QMainWindow, QMenu, QWidget
 
-from lathed_solid.workbench.actions import ACTIONS, Action, run_action
+from lathed_solid.workbench.action import Action
+from lathed_solid.workbench.actions import ACTIONS, run_action
 from lathed_solid.workbench.commands import Commands
 from lathed_solid.workbench.step_forms.new import GROUPS, NEW
 
 BEGINNINGS = ("add-turned", "add-sketch", "add-hole")
 #: a menu has to fit a screen of 720 lines: these groups open to the side
-FOLDED_ACTIONS = (("Edit",), ("Route",), ("Ledger",), ("View", "Desk"))
+FOLDED_ACTIONS = (("Edit",), ("Route",), ("Ledger",), ("Fit", "Add to the fit", "Member", "Relation"), ("View", "Desk"))
 FOLDED_STEPS = ("Datums", "Bodies")
 #: these have the keyboard without text being typed: letters and digits only leap in them
 LEAPING = (QComboBox, QAbstractButton, QListView)

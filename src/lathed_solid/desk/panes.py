@@ -4,11 +4,13 @@ from __future__ import annotations
 
 from typing import TYPE_CHECKING
 
-from PyQt6.QtCore import Qt
+from PyQt6.QtCore import Qt, QTimer
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QSplitter, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.fit.members_card import MembersCard
+from lathed_solid.desk.fit.page import FitPage
 from lathed_solid.desk.ledger_drawer import LedgerDrawer
 from lathed_solid.desk.note_line import NoteLine
 from lathed_solid.desk.one_at_a_time import OneAtATime
@@ -30,7 +32,7 @@ if TYPE_CHECKING:
 #: what stands beside a drawing is so wide, pixels
 SIDE = 262
 #: how wide the page begins, pixels: a form of fields at most so much, tables and sheets more
-ROOMS = {"read": 572, "form": 380, "table": 572, "prove": 572}
+ROOMS = {"read": 572, "form": 380, "table": 572, "prove": 572, "fit": 480}
 
 
 class Panes(QWidget):
@@ -46,6 +48,7 @@ class Panes(QWidget):
         self.solid.resized.connect(self._place_overlays)
         self.read_page, self.shape_page = ReadPage(background), ShapePage()
         self.prove_page = ProvePage(background)
+        self.fit_page, self.members = FitPage(), MembersCard()
         self.drawer = LedgerDrawer()
         self.drawer.toggled.connect(self._fit_drawer)
         self._drawer_height = 175
@@ -64,13 +67,15 @@ class Panes(QWidget):
         middle.addWidget(self.rail)
         middle.addWidget(self._column(), 1)
         middle.addWidget(self.route)
+        middle.addWidget(self.members)
+        self.members.hide()
         outer.addLayout(middle, 1)
         outer.addWidget(self.status)
 
     def _column(self) -> QSplitter:
         """Pages and solid side by side, the ledger beneath."""
         self.pages = OneAtATime()
-        for page in (self.read_page, self.shape_page, self.prove_page):
+        for page in (self.read_page, self.shape_page, self.prove_page, self.fit_page):
             self.pages.addWidget(page)
         self.panes = panes = QSplitter(Qt.Orientation.Horizontal)
         panes.setHandleWidth(1)
@@ -131,6 +136,11 @@ class Panes(QWidget):
         shown = self.pages.currentWidget()
         # as narrow as this page may be: one that is not seen must not hold the pane open
         self.pages.setMinimumWidth(shown.minimumSizeHint().width() if shown is not None and desk != "shape" else 0)
+        # at the Fit desk the members stand where the route does
+        self.members.setVisible(desk == "fit")
+        self.route.setVisible(desk != "fit")
+        if desk == "fit":
+            QTimer.singleShot(0, self._room_again)  # once the cards have changed places
         self._show_drawer()
         self.view_bar.balloons.setVisible(desk == "prove")
         self.view_bar.adjustSize()
@@ -146,6 +156,10 @@ class Panes(QWidget):
         whole = sum(self.panes.sizes()) or self.width()
         page = self._rooms.setdefault(room, 2 * whole // 3)
         self.panes.setSizes([page, max(whole - page, 0)])
+
+    def _room_again(self) -> None:
+        self._room = ""
+        self.give_room()
 
     def _remember(self) -> None:
         if self._room and not self._sketching:

@@ -12,6 +12,7 @@ DESKS: tuple[tuple[str, str, str], ...] = (
     ("read", "Read", "callouts not yet used by any step"),
     ("shape", "Shape", "steps that are not built"),
     ("prove", "Prove", "verdicts out, without a limit or not found"),
+    ("fit", "Fit", "overlaps, fits without play, relations that fight or are left out"),
 )
 
 

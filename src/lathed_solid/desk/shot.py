@@ -12,6 +12,7 @@ from pathlib import Path
 from lathed_solid.desk.app import check_display
 from lathed_solid.errors import LathedError
 from lathed_solid.files.attachments import attachments_of
+from lathed_solid.fit.document import Fit
 from lathed_solid.part import Document
 from lathed_solid.store import place_of, stored
 from lathed_solid.workbench.bench import Desk
@@ -24,7 +25,7 @@ class ShotError(LathedError, RuntimeError):
 
 
 def take_shot(
-    document: Document,
+    document: Document | Fit,
     out: Path,
     desk: Desk,
     width: int,
@@ -35,7 +36,8 @@ def take_shot(
 ) -> None:
     """Open the window, wait for the build, call ``prepare(window)``, and write a PNG. Raises ShotError."""
     check_display()
-    attached = {name: stored(name) for name in attachments_of(document)}
+    parts = [p.document for p in document.parts] if isinstance(document, Fit) else [document]
+    attached = {name: stored(name) for part in parts for name in attachments_of(part)}
     with tempfile.TemporaryDirectory(prefix="lathed-solid-shot-") as folder:
         # a picture must not depend on the user's settings, nor touch them
         os.environ["XDG_CONFIG_HOME"] = os.environ["XDG_STATE_HOME"] = folder
@@ -47,7 +49,7 @@ def take_shot(
 
 
 def _take(
-    document: Document,
+    document: Document | Fit,
     out: Path,
     desk: Desk,
     width: int,
@@ -59,7 +61,7 @@ def _take(
     from PyQt6.QtWidgets import QApplication
 
     from lathed_solid.desk import theme
-    from lathed_solid.desk.solid_view import set_default_format
+    from lathed_solid.desk.gl_format import set_default_format
     from lathed_solid.desk.window import MainWindow
     from lathed_solid.engine.client import KernelClient
     from lathed_solid.workbench.session import Session
@@ -73,11 +75,20 @@ def _take(
         window = MainWindow(session)
         window.resize(width, height)
         window.show()
-        session.open_value(document, out.with_suffix(".lathed"))
-        _pump(app, lambda: session.builds.settled and not window.panes.solid.waiting, LIMIT_S)
-        if session.reply is None:
-            raise ShotError("the part was not built in time", hint="a simpler part")
-        window.bench.show_desk(desk)
+        if isinstance(document, Fit):
+            desk = "fit"
+            fit = window.fit.session
+            fit.open_value(document, out.with_suffix(".lathed"))
+            window.bench.show_desk(desk)
+            one = len(document.members) < 2
+            _pump(app, lambda: fit.ready and (one or fit.overlaps is not None) and not window.panes.solid.waiting,
+                  LIMIT_S)  # fmt: skip
+        else:
+            session.open_value(document, out.with_suffix(".lathed"))
+            _pump(app, lambda: session.builds.settled and not window.panes.solid.waiting, LIMIT_S)
+            if session.reply is None:
+                raise ShotError("the part was not built in time", hint="a simpler part")
+            window.bench.show_desk(desk)
         _pump(app, lambda: False, SETTLE_S)
         if prepare is not None:
             prepare(window)
@@ -86,6 +97,7 @@ def _take(
         if not picture.save(str(out), "PNG"):
             raise ShotError("the picture cannot be written", where=str(out), hint="a folder you may write to")
         session.history = session.history.mark_saved()  # a picture leaves nothing to ask about
+        window.fit.session.history = window.fit.session.history.mark_saved()
         session.close()
         window.close()
 

@@ -8,46 +8,31 @@ context the pane says so and everything else goes on.
 from __future__ import annotations
 
 import logging
-from collections.abc import Sequence
+from collections.abc import Callable, Mapping, Sequence
 from typing import Any
 
 from PyQt6.QtCore import QCoreApplication, QPointF, Qt, QTimer, pyqtSignal
-from PyQt6.QtGui import QKeyEvent, QMouseEvent, QSurfaceFormat, QWheelEvent
+from PyQt6.QtGui import QKeyEvent, QMouseEvent, QWheelEvent
 from PyQt6.QtOpenGLWidgets import QOpenGLWidget
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
 from lathed_solid.desk.flags import Flags
+from lathed_solid.desk.gl_format import SAMPLES, gl_format
 from lathed_solid.desk.stirring import Watch
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.figures import DatumMark, Mark, SketchMark
+from lathed_solid.kernel.figures import DatumMark, Mark, Picked, SketchMark
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.viewer.deferred_import import arrived, fetch
+from lathed_solid.viewer.looks import Look, PartShape
 from lathed_solid.workbench.flags import Flag, Measure
 
 log = logging.getLogger(__name__)
 
 CLICK_REACH = 4
-SAMPLES = 4
 #: the window paints itself before the kernel's import begins to share its thread's time
 FIRST_PAINTS_MS, TURN_MS = 50, 10
-
-
-def set_default_format() -> None:
-    """Before the application object: what GL context the pane needs."""
-    QSurfaceFormat.setDefaultFormat(_format(samples=0))
-
-
-def _format(samples: int) -> QSurfaceFormat:
-    """The pane alone is smoothed: a window with samples would compose every repaint fourfold."""
-    f = QSurfaceFormat()
-    f.setVersion(3, 3)
-    f.setProfile(QSurfaceFormat.OpenGLContextProfile.CompatibilityProfile)
-    f.setDepthBufferSize(24)
-    f.setStencilBufferSize(8)
-    f.setSamples(samples)
-    return f
 
 
 #: a solid as bytes, the names of its faces and edges, drawn threads, datums, the owners of its solids
@@ -68,7 +53,7 @@ class SolidView(QOpenGLWidget):
     def __init__(self, background: Background, parent: QWidget | None = None) -> None:
         super().__init__(parent)
         self._background = background
-        self.setFormat(_format(samples=SAMPLES))
+        self.setFormat(gl_format(samples=SAMPLES))
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(250, 160)
@@ -79,6 +64,8 @@ class SolidView(QOpenGLWidget):
         self._watch: Watch | None = None
         self._fetching: int | None = None
         self._content: Content | None = None
+        #: the members of a fit, while they are shown instead of the solid
+        self._members: tuple[Mapping[str, PartShape], Sequence[Look]] | None = None
         self._lit: tuple[str, ...] = ()
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
         self._moved = False
@@ -150,7 +137,9 @@ class SolidView(QOpenGLWidget):
         context = self.context()
         assert context is not None
         context.aboutToBeDestroyed.connect(self._clean_up)
-        if self._content is not None:
+        if self._members is not None:
+            scene.show_members(*self._members)
+        elif self._content is not None:
             scene.show(*self._content)
         scene.look(self._view)
         scene.light(self._lit)
@@ -205,13 +194,13 @@ class SolidView(QOpenGLWidget):
         self._overlay.resize(self.size())
         self.resized.emit()
 
-    def _act(self, method: str, *args: Any) -> Any:
+    def _act(self, method: str | Callable[[Any], Any], *args: Any) -> Any:
         """Call the scene with its context current, then repaint; None without a scene."""
         if self.scene is None:
             return None
         self.makeCurrent()
         try:
-            result = getattr(self.scene, method)(*args)
+            result = getattr(self.scene, method)(*args) if isinstance(method, str) else method(self.scene)
         finally:
             self.doneCurrent()
         self.update()
@@ -228,11 +217,46 @@ class SolidView(QOpenGLWidget):
         if content == self._content:
             return
         self._content = content if data else None
+        if self._members is not None:
+            return
         if data:
             self._act("show", *content)
         else:
             self._act("clear")
         self._act("light", self._lit)
+
+    def show_members(self, parts: Mapping[str, PartShape], looks: Sequence[Look]) -> None:
+        """Show the members of a fit instead of the solid."""
+        self._members = (parts, looks)
+        self._act("show_members", parts, looks)
+
+    def show_solid_again(self) -> None:
+        """The part's own solid, no fit."""
+        if self._members is not None:
+            self._members = None
+            self._act("clear")
+            if self._content is not None:
+                self._act("show", *self._content)
+                self._act("fit")
+            self._act("light", self._lit)
+
+    def on_members(self, method: str, *args: Any) -> Any:
+        """Have the shown members do something; None without a scene."""
+        return self._act(lambda scene: getattr(scene.members, method)(*args))
+
+    def under(self, p: QPointF, level: tuple[float, float, float]) -> tuple[float, float, float] | None:
+        """The place under the pointer in the plane through ``level`` that faces the viewer, mm."""
+        found: tuple[float, float, float] | None = self._act("under", *self._device(p), level)
+        return found
+
+    def at_pointer(self, p: QPointF) -> Picked | None:
+        """What lies under the pointer."""
+        found: Picked | None = self._act("detect", *self._device(p))
+        return found
+
+    def pick_at(self, p: QPointF) -> None:
+        """Pick what lies under the pointer."""
+        self.picked.emit(self._act("select", *self._device(p)))
 
     def show_sketches(self, marks: Sequence[SketchMark]) -> None:
         """Sketches over the solid; none takes them away."""
@@ -345,7 +369,7 @@ class SolidView(QOpenGLWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         if self._press and not self._moved and event.button() == Qt.MouseButton.LeftButton:
-            self.picked.emit(self._act("select", *self._device(event.position())))
+            self.pick_at(event.position())
         self._press = None
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:

@@ -85,6 +85,13 @@ class StatusLine(QWidget):
         numbers = ", ".join(str(x.number) for x in built)
         self.right.setText(f"built {numbers} in {ms:.0f} ms" if built else "nothing to build")
 
+    def show_figures(self, text: str) -> None:
+        """Figures of something else than a build."""
+        self._figures = text
+        self.right.setText("")
+        if not self._timer.isActive():
+            self._show(text)
+
     def _mass(self, reply: BuildReply) -> str:
         mass = reply.report.mass
         if mass is None:

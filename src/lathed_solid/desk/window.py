@@ -9,17 +9,28 @@ from PyQt6.QtWidgets import QMainWindow
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.fit.showing import FitShowing
 from lathed_solid.desk.kernel_watch import KernelWatch
 from lathed_solid.desk.menus import Menus
 from lathed_solid.desk.panes import Panes
 from lathed_solid.desk.qt_prompts import QtPrompts
 from lathed_solid.desk.showing import Showing
 from lathed_solid.desk.window_view import WindowView
+from lathed_solid.engine.client import KernelClient
+from lathed_solid.files.user_settings import start_logging, state_folder
 from lathed_solid.workbench.actions import ACTIONS
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands import Commands
+from lathed_solid.workbench.fit.bench import FitBench
+from lathed_solid.workbench.fit.moving import Moving
+from lathed_solid.workbench.fit.session import FitSession
 from lathed_solid.workbench.note_entry import NoteEntry
 from lathed_solid.workbench.session import Session
+
+
+def _fit_kernel() -> KernelClient:
+    """The fit's own worker: it starts with the first wish."""
+    return KernelClient(spare=False, error_log=start_logging())
 
 
 class MainWindow(QMainWindow):
@@ -34,13 +45,18 @@ class MainWindow(QMainWindow):
         theme.dress(self)
         self.resize(1280, 800)
         self.view = WindowView(self, self.bench, self.panes)
-        self.commands = Commands.of(self.bench, QtPrompts(self), self.view, self.background)
+        self.fit = FitBench(FitSession(_fit_kernel, state_folder() / "journal"))
+        self.commands = Commands.of(self.bench, QtPrompts(self), self.view, self.background, self.fit)
         self.notes = NoteEntry(self.commands)
         self.menus = Menus(self, self.panes.solid, self.commands)
         self.showing = Showing(self.bench, self.panes)
+        self.moving = Moving(self.fit.session, self.background)
+        self.fitting = FitShowing(self.bench, self.fit, self.panes, self.commands.fit, self.moving)
         self._watch = KernelWatch(session.builds, self)
+        self._watch_fit = KernelWatch(self.fit.session.queue, self)
         self._connect_window()
         self._connect_pages()
+        self._connect_fit()
         self.panes.note_line.set_completions([a.title for a in ACTIONS])
         self.panes.note_line.set_history(session.settings.note_history)
         self.panes.view_net.set_projection(session.settings.projection)
@@ -56,7 +72,7 @@ class MainWindow(QMainWindow):
         panes.menu_button.clicked.connect(lambda: self.menus.show(
             self.menus.part(), panes.menu_button.mapToGlobal(panes.menu_button.rect().bottomLeft())
         ))  # fmt: skip
-        panes.status.stop_asked.connect(session.builds.cancel)
+        panes.status.stop_asked.connect(self.commands.view.cancel)
         panes.rail.chosen.connect(self.bench.show_desk)
         panes.note_line.understand = self.notes.understand
         panes.note_line.entered.connect(self.notes.enter)
@@ -71,8 +87,8 @@ class MainWindow(QMainWindow):
         panes.drawer.toggled.connect(lambda on: self._remember(drawer_open=on))
         panes.drawer.note_edited.connect(commands.ledger.edit_note)
         panes.view_net.chosen.connect(panes.solid.look)
-        panes.solid.picked.connect(self.bench.pick)
-        panes.solid.opened.connect(self.bench.open_maker)
+        panes.solid.picked.connect(self._pick)
+        panes.solid.opened.connect(lambda p: self.bench.open_maker(p) if not self.fitting.on else None)
         panes.route.removal_asked.connect(commands.route.drop)
         panes.solid.failed.connect(lambda words: self.bench.tell(f"no 3D view: {words}", True))
 
@@ -106,6 +122,20 @@ class MainWindow(QMainWindow):
         for page in (log, shape):
             page.told.connect(self.bench.tell)
 
+    def _connect_fit(self) -> None:
+        """The members' card and its menus; the fit's name while its desk is in view."""
+        card, menus = self.panes.members, self.menus
+        card.add_asked.connect(lambda p: menus.show(menus.of("Add to the fit"), p))
+        card.menu_asked.connect(lambda p: menus.show(menus.of("Member", "Add to the fit"), p))
+        self.fit.session.state_changed.connect(self._show_state)
+        self.bench.desk_changed.connect(lambda _desk: self._show_state())
+
+    def _pick(self, picked: Any) -> None:
+        if self.fitting.on:
+            self.fitting.show_picked(picked)
+        else:
+            self.bench.pick(picked)
+
     # what the panes tell -----------------------------------------------------------------------
     def _note_on_sheet(self, text: str, place: Any, span: Any) -> None:
         if self.notes.enter(text, place, span):
@@ -126,6 +156,16 @@ class MainWindow(QMainWindow):
         self.session.set_settings(self.session.settings.model_copy(update=values))
 
     def _show_state(self) -> None:
+        if self.fitting.on:
+            f = self.fit.session
+            saved = "saved" if f.history.clean else "not saved"
+            count = len(f.whole.members)
+            self.panes.show_name(f.fit.name, f"fit · {f.fit.unit} · {count} members · {saved}",
+                                 str(f.path or "no file yet"))  # fmt: skip
+            self.setWindowTitle(f"{f.fit.name}{'' if f.history.clean else ' *'} — Lathed Solid")
+            self.panes.menu_button.setText("fit ▾")
+            return
+        self.panes.menu_button.setText("part ▾")
         d, s = self.session.document, self.session
         saved = "saved" if s.history.clean else "not saved"
         self.panes.show_name(d.name, f"{d.unit} · {d.material} · {saved}", str(s.path or "no file yet"))
@@ -148,10 +188,11 @@ class MainWindow(QMainWindow):
     def closeEvent(self, event: QCloseEvent | None) -> None:
         """Unsaved work is asked about; then everything that runs ends."""
         assert event is not None
-        if not self.commands.files.may_leave():
+        if not (self.commands.files.may_leave() and self.commands.fit.may_leave()):
             event.ignore()
             return
         self.panes.close_all()
         self.session.close()
+        self.fit.session.close()
         self.background.close()
         event.accept()

@@ -5,6 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from PyQt6.QtCore import QBuffer, QIODevice, Qt
+from PyQt6.QtGui import QImage
 from PyQt6.QtWidgets import QApplication, QMainWindow, QPushButton
 
 from lathed_solid.desk import theme
@@ -13,6 +14,13 @@ from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.prompts import Panel, Place, Switch
 
 THUMBNAIL_WIDTH = 320
+
+
+def _png(image: QImage) -> bytes:
+    buffer = QBuffer()
+    buffer.open(QIODevice.OpenModeFlag.WriteOnly)
+    image.save(buffer, "PNG")
+    return bytes(buffer.data().data())
 
 
 class WindowView:
@@ -66,6 +74,8 @@ class WindowView:
         session, line = self.bench.session, self.panes.note_line
         if panel == "new steps":
             self.panes.route.add.click()
+        elif panel == "new members":
+            self.panes.members.add.click()
         elif panel == "help":
             from lathed_solid.desk.dialogs import HelpDialog
 
@@ -88,11 +98,20 @@ class WindowView:
         if self.panes.solid.scene is None:
             return None
         smooth = Qt.TransformationMode.SmoothTransformation
-        image = self.panes.solid.grabFramebuffer().scaledToWidth(THUMBNAIL_WIDTH, smooth)
-        buffer = QBuffer()
-        buffer.open(QIODevice.OpenModeFlag.WriteOnly)
-        image.save(buffer, "PNG")
-        return bytes(buffer.data().data())
+        return _png(self.panes.solid.grabFramebuffer().scaledToWidth(THUMBNAIL_WIDTH, smooth))
+
+    def picture(self) -> bytes | None:
+        """The view as a PNG, with what hangs over it; None while there is none."""
+        if self.panes.solid.scene is None:
+            return None
+        over = (self.panes.view_net, self.panes.view_bar)
+        shown = [w for w in over if w.isVisible()]
+        for w in shown:
+            w.hide()
+        image = self.panes.solid.grab().toImage()
+        for w in shown:
+            w.show()
+        return _png(image)
 
     def section(self) -> tuple[float, str] | None:
         """Where the solid is cut open: place and axis."""

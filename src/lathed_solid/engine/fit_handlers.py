@@ -92,3 +92,25 @@ def export_fit(engine: Engine, request: ask.ExportFit, _progress: Progress) -> E
 
     export(fit_engine(engine), request.fit, Path(request.path))
     return Exported(path=request.path)
+
+
+def read_assembly(_engine: Engine, request: ask.ReadAssembly, _progress: Progress) -> ask.AssemblyRead:
+    """The components of a STEP assembly, each distinct body once."""
+    from lathed_solid.kernel.assembly import read_assembly as read
+    from lathed_solid.kernel.assembly import step_of
+    from lathed_solid.kernel.topology import Key
+
+    bodies: dict[Key, int] = {}
+    data: list[bytes] = []
+    names: list[str] = []
+    components = []
+    for it in read(Path(request.path)):
+        key = Key(it.shape)
+        if key not in bodies:
+            bodies[key] = len(data)
+            data.append(step_of(it.shape))
+            names.append(it.part)
+        rows = tuple(tuple(float(x) for x in row) for row in it.matrix)
+        components.append(ask.Component(name=it.name, colour=it.colour, body=bodies[key], matrix=rows))
+    return ask.AssemblyRead(path=request.path, components=tuple(components), names=tuple(names),
+                            lengths=tuple(map(len, data)), shape=b"".join(data))  # fmt: skip

@@ -62,6 +62,13 @@ class ExportFit(Framed):
     path: str
 
 
+class ReadAssembly(Framed):
+    """The components of a STEP assembly; answered by ``AssemblyRead``."""
+
+    op: Literal["read assembly"] = "read assembly"
+    path: str
+
+
 # answers ---------------------------------------------------------------------------------------
 class BuiltPartNews(BaseModel):
     """One part as built: its features, its mass, its own proof; ``bytes`` of the shapes behind the message are its."""
@@ -88,11 +95,8 @@ class PartsBuilt(Shaped):
 
     def shapes(self) -> dict[str, bytes]:
         """The solids by the parts' hashes."""
-        out, at = {}, 0
-        for part in self.parts:
-            out[part.sha256] = self.shape[at : at + part.bytes]
-            at += part.bytes
-        return out
+        cut = _cut(self.shape, tuple(p.bytes for p in self.parts))
+        return {p.sha256: data for p, data in zip(self.parts, cut, strict=True)}
 
 
 class FitJudged(Shaped):
@@ -105,11 +109,7 @@ class FitJudged(Shaped):
 
     def shapes(self) -> tuple[bytes, ...]:
         """What overlaps, in the order of the overlaps."""
-        out, at = [], 0
-        for length in self.lengths:
-            out.append(self.shape[at : at + length])
-            at += length
-        return tuple(out)
+        return _cut(self.shape, self.lengths)
 
 
 class TravelJudged(Framed):
@@ -120,8 +120,42 @@ class TravelJudged(Framed):
     clearances: tuple[float, ...] = ()
 
 
+class Component(BaseModel):
+    """One component: its name, its colour, which of the bodies it is, and where it stands (4 x 4 rows)."""
+
+    model_config = ConfigDict(frozen=True)
+
+    name: str
+    colour: str
+    body: int
+    matrix: tuple[tuple[float, ...], ...]
+
+
+class AssemblyRead(Shaped):
+    """The components of an assembly; the bodies, each a STEP file of its own, in the bytes behind."""
+
+    kind: Literal["assembly read"] = "assembly read"
+    path: str
+    components: tuple[Component, ...]
+    names: tuple[str, ...]
+    lengths: tuple[int, ...]
+
+    def bodies(self) -> tuple[bytes, ...]:
+        """The bodies' STEP files."""
+        return _cut(self.shape, self.lengths)
+
+
 class ClearanceFound(Framed):
     """The least distance between two members."""
 
     kind: Literal["clearance found"] = "clearance found"
     clearance: Clearance
+
+
+def _cut(data: bytes, lengths: tuple[int, ...]) -> tuple[bytes, ...]:
+    """Bytes behind a message, piece by piece."""
+    out, at = [], 0
+    for length in lengths:
+        out.append(data[at : at + length])
+        at += length
+    return tuple(out)

@@ -181,4 +181,5 @@ HANDLERS: Mapping[type, Handler] = {
     ask.JudgeTravel: fit_handlers.judge_travel,
     ask.MeasureClearance: fit_handlers.measure_clearance,
     ask.ExportFit: fit_handlers.export_fit,
+    ask.ReadAssembly: fit_handlers.read_assembly,
 }

@@ -15,6 +15,7 @@ from typing import Annotated, Any, Literal
 from pydantic import Field, TypeAdapter
 
 from lathed_solid.engine.fit_protocol import (
+    AssemblyRead,
     BuildParts,
     ClearanceFound,
     ExportFit,
@@ -23,6 +24,7 @@ from lathed_solid.engine.fit_protocol import (
     JudgeTravel,
     MeasureClearance,
     PartsBuilt,
+    ReadAssembly,
     TravelJudged,
 )
 from lathed_solid.engine.frame import Framed, Shaped
@@ -105,7 +107,7 @@ class FindVolumes(Framed):
 
 Request = Annotated[
     Build | Export | Compare | MeasureByHand | DrawViews | DrawSides | FindVolumes
-    | BuildParts | JudgeFit | JudgeTravel | MeasureClearance | ExportFit, Field(discriminator="op")
+    | BuildParts | JudgeFit | JudgeTravel | MeasureClearance | ExportFit | ReadAssembly, Field(discriminator="op")
 ]  # fmt: skip
 
 
@@ -221,7 +223,8 @@ Answer = Annotated[
     | PartsBuilt
     | FitJudged
     | TravelJudged
-    | ClearanceFound,
+    | ClearanceFound
+    | AssemblyRead,
     Field(discriminator="kind"),
 ]
 
@@ -266,5 +269,5 @@ def receive_request(connection: Connection) -> Request:
 def receive_answer(connection: Connection) -> Answer:
     """Read one answer. Raises EOFError when the other side is gone, Malformed for what is no answer."""
     answer, blob = _receive(connection, Answer)
-    told: Answer = answer.model_copy(update={"shape": blob}) if isinstance(answer, Shaped) else answer
+    told: Any = answer.model_copy(update={"shape": blob}) if isinstance(answer, Shaped) else answer
     return told

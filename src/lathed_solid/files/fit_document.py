@@ -44,7 +44,12 @@ class ChangedPart:
 def read_fit(path: Path) -> Fit:
     """The fit in ``path``. Raises FileError saying what is wrong with the file."""
     records = records_of(path, MEMBER, "fit")
-    return valid(path, lambda: Fit.model_validate(_migrated(records), context=READING), "fit")
+    return valid(path, lambda: fit_of(records), "fit")
+
+
+def fit_of(records: dict[str, Any]) -> Fit:
+    """The fit that the records of a file hold. Raises ValueError."""
+    return Fit.model_validate(_migrated(records), context=READING)
 
 
 def is_fit(path: Path) -> bool:

@@ -44,7 +44,7 @@ def with_part(fit: Fit, document: Document, *, path: str = "", standard: str = "
     same = next((p for p in fit.parts if p.sha256 == told and p.standard == standard), None)
     if same is not None:
         return fit, same.name
-    name = _free(document.name, {p.name for p in fit.parts})
+    name = free_name(document.name, {p.name for p in fit.parts})
     source = part_source(name, document, path=path, standard=standard)
     return changed(fit, parts=(*fit.parts, source)), name
 
@@ -61,20 +61,21 @@ def with_member(
     """The fit with one more member of a part that it has; named after the part when no name is given."""
     if part not in fit.by_part:
         raise FitError(f"there is no part {part}", hint=", ".join(fit.by_part) or "add one first")
-    name = name.strip() or _free(part, set(fit.by_name))
+    name = name.strip() or free_name(part, set(fit.by_name))
     where = Placement() if placement is None else as_placement(placement)
     blank = Member(name="member", part=part, placement=where, held=held)
     return changed(fit, members=(*fit.members, changed(blank, name=name, finish=finish)))
 
 
-def _free(name: str, taken: set[str]) -> str:
+def free_name(name: str, taken: set[str]) -> str:
+    """A name that is not taken: itself, or with the first number that makes it so."""
     base = name.strip()[:70] or "part"
     if base not in taken:
         return base
     return next(n for k in range(2, len(taken) + 3) if (n := f"{base} {k}") not in taken)
 
 
-def put_member(fit: Fit, name: str, **values: Any) -> Fit:
+def put_member(fit: Fit, name: str, /, **values: Any) -> Fit:
     """Change fields of a member; a new name goes through all that refers to it."""
     member = _member(fit, name)
     new = values.get("name", name)
@@ -128,7 +129,7 @@ def duplicate_member(fit: Fit, name: str, by: tuple[float, float, float]) -> Fit
     member = _member(fit, name)
     at = np.array(member.placement.at) + by
     where = changed(member.placement, at=tuple(float(x) for x in at))
-    return with_member(fit, member.part, _free(name, set(fit.by_name)), placement=where, finish=member.finish)
+    return with_member(fit, member.part, free_name(name, set(fit.by_name)), placement=where, finish=member.finish)
 
 
 def exchange_part(fit: Fit, part: str, document: Document) -> Fit:
@@ -138,6 +139,14 @@ def exchange_part(fit: Fit, part: str, document: Document) -> Fit:
         raise FitError(f"there is no part {part}")
     made = part_source(part, document, path=source.path, standard=source.standard)
     return changed(fit, parts=tuple(made if p.name == part else p for p in fit.parts))
+
+
+def together(fit: Fit, other: Fit) -> Fit:
+    """A fit with the members of another, which keep their places and get new names where theirs are taken."""
+    for m in other.members:
+        fit, part = with_part(fit, other.document_of(m.name))
+        fit = with_member(fit, part, free_name(m.name, set(fit.by_name)), placement=m.placement, finish=m.finish)
+    return fit
 
 
 def with_placements(fit: Fit, placements: Mapping[str, Placement]) -> Fit:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from functools import cached_property
@@ -74,6 +75,14 @@ class Solved:
     def placement(self, member: str) -> Array:
         """A member's placement as a matrix (4, 4). KeyError for none."""
         return self.placements[member].matrix
+
+
+def with_followers(found: Solved, placements: Mapping[str, Placement]) -> dict[str, Placement]:
+    """Placements of members, and of the rings and rows that follow them."""
+    out = dict(placements)
+    with contextlib.suppress(LathedError):  # told when it was solved
+        out |= {m.name: m.placement for m in followers(found.fit, found.features, placements)}
+    return out
 
 
 def solved(fit: Fit, features: PartFeatures) -> Solved:

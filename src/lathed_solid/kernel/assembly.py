@@ -5,6 +5,7 @@ Reading gives the same back: every component of whatever depth with its name, it
 
 from __future__ import annotations
 
+import tempfile
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -19,7 +20,7 @@ from OCP.Message import Message_ProgressRange
 from OCP.Quantity import Quantity_Color, Quantity_TypeOfColor
 from OCP.RWGltf import RWGltf_CafWriter
 from OCP.STEPCAFControl import STEPCAFControl_Controller, STEPCAFControl_Reader, STEPCAFControl_Writer
-from OCP.STEPControl import STEPControl_StepModelType
+from OCP.STEPControl import STEPControl_StepModelType, STEPControl_Writer
 from OCP.TCollection import TCollection_AsciiString, TCollection_ExtendedString
 from OCP.TDataStd import TDataStd_Name
 from OCP.TDF import TDF_Label
@@ -131,6 +132,17 @@ def read_assembly(path: Path) -> list[Placed]:
         if len(found) > MOST:
             raise ExchangeError("too many components", rule=f"at most {MOST}", received=len(found))
     return found
+
+
+def step_of(shape: Any) -> bytes:
+    """One body as a STEP file. Raises ExchangeError."""
+    writer = STEPControl_Writer()
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "body.step"
+        done = writer.Transfer(shape, STEPControl_StepModelType.STEPControl_AsIs)
+        if done != IFSelect_ReturnStatus.IFSelect_RetDone or not writer.Write(str(path)):
+            raise ExchangeError("a body of the assembly cannot be kept")
+        return path.read_bytes()
 
 
 def _leaves(document: Any, tool: Any, label: Any, at: Any, name: str) -> Iterator[Placed]:

@@ -131,3 +131,5 @@ class Picked:
     flat: str = ""
     #: of a flat face, or that of an edge: whether its own frame has Z downwards
     toppled: bool = False
+    #: in a fit: the member that it belongs to
+    member: str = ""

@@ -88,10 +88,11 @@ def _edge(pieces: list[Any]) -> Feature | None:
         curve = BRepAdaptor_Curve(piece)
         kind = curve.GetType()
         if kind == GeomAbs_CurveType.GeomAbs_Line:
-            line = curve.Line()
-            at, d = line.Location(), line.Direction()
+            d = curve.Line().Direction()
+            first, last = curve.FirstParameter(), curve.LastParameter()
+            at, half = curve.Value((first + last) / 2), abs(last - first) / 2
             way = _ahead((d.X(), d.Y(), d.Z()))
-            now = Feature("line", (at.X(), at.Y(), at.Z()), way, upwards(way))
+            now = Feature("line", (at.X(), at.Y(), at.Z()), way, upwards(way), low=-half, high=half)
         elif kind == GeomAbs_CurveType.GeomAbs_Circle:
             circle = curve.Circle()
             at, d = circle.Location(), circle.Axis().Direction()

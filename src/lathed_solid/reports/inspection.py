@@ -25,13 +25,10 @@ from lathed_solid.proof.inspection import (
 from lathed_solid.quantity import unit_factor
 from lathed_solid.quantity.formatting import angle, fixed
 from lathed_solid.quantity.tolerances import LINEAR
+from lathed_solid.reports.pen import BODY, DRAWING, INK, MM, OUT_TINT, QUIET, Pen, register_fonts
 from lathed_solid.reports.verdict_csv import COLUMNS, verdict_cells
 
-ASSETS = Path(__file__).parents[1] / "assets" / "fonts"
-BODY, DRAWING = "body", "drawing"
-MM = 72 / 25.4
 WIDTH, HEIGHT, EDGE = 297.0, 210.0, 12.0
-INK, QUIET, LINE, TINT, OUT_TINT = "#27323A", "#5C6B73", "#D8D2C4", "#F0E3C8", "#F7E6E0"
 #: widths of the table's columns, mm
 TABLE = (
     ("balloon", 14), ("note", 58), ("limits", 40), ("on the model", 26), ("", 22), ("on the part", 30), ("± U", 18),
@@ -78,7 +75,7 @@ def inspection_pdf(document: Document, report: Report, views: Sequence[View] = (
     """The sheet: a first page with the views and their balloons, then the table, then mass, rule and cautions."""
     from reportlab.pdfgen.canvas import Canvas
 
-    _fonts()
+    register_fonts()
     out = io.BytesIO()
     c = Canvas(out, pagesize=(WIDTH * MM, HEIGHT * MM), invariant=1)
     c.setTitle(f"Inspection sheet: {document.name}")
@@ -95,44 +92,14 @@ def inspection_pdf(document: Document, report: Report, views: Sequence[View] = (
     return out.getvalue()
 
 
-def _fonts() -> None:
-    from reportlab.pdfbase import pdfmetrics
-    from reportlab.pdfbase.ttfonts import TTFont
-
-    for name, pattern in ((BODY, "Barlow_400Regular.ttf"), (DRAWING, "osifont*.ttf")):
-        if name not in pdfmetrics.getRegisteredFontNames():
-            pdfmetrics.registerFont(TTFont(name, str(next(ASSETS.glob(pattern)))))
-
-
-class _Page:
+class _Page(Pen):
     """Draws from the top down, in mm; a page that is full is followed by another."""
 
     def __init__(self, canvas: Any, document: Document) -> None:
-        self.c, self.document = canvas, document
+        super().__init__(canvas)
+        self.document = document
         self.y, self.number = 0.0, 0
         self.hash = document_hash(document)
-
-    def text(self, x: float, y: float, words: str, size: float = 9, font: str = BODY, colour: str = INK,
-             right: bool = False) -> None:  # fmt: skip
-        self.c.setFont(font, size)
-        self.c.setFillColor(colour)
-        (self.c.drawRightString if right else self.c.drawString)(x * MM, y * MM, words)
-
-    def rule(self, x0: float, y0: float, x1: float, y1: float, width: float = 0.4, colour: str = LINE) -> None:
-        self.c.setStrokeColor(colour)
-        self.c.setLineWidth(width)
-        self.c.line(x0 * MM, y0 * MM, x1 * MM, y1 * MM)
-
-    def fitted(self, x: float, y: float, words: str, room: float, size: float, font: str) -> None:
-        """A text made smaller, then cut, where it would not fit."""
-        from reportlab.pdfbase.pdfmetrics import stringWidth
-
-        words = " ".join(words.split())
-        while size > 5.5 and stringWidth(words, font, size) > room * MM:
-            size -= 0.5
-        while len(words) > 2 and stringWidth(words, font, size) > room * MM:
-            words = words[:-2] + "…"
-        self.text(x, y, words, size, font)
 
     def begin(self) -> None:
         self.number += 1

@@ -10,25 +10,15 @@ from typing import Any
 
 from OCP.AIS import AIS_Shape
 from OCP.Aspect import Aspect_TypeOfLine
-from OCP.collections import Vec2_float
 from OCP.gp import gp_Pln
-from OCP.Graphic3d import (
-    Graphic3d_ClipPlane,
-    Graphic3d_MaterialAspect,
-    Graphic3d_NameOfMaterial,
-    Graphic3d_Texture2D,
-    Graphic3d_TypeOfShadingModel,
-)
-from OCP.Image import Image_Format, Image_PixMap
+from OCP.Graphic3d import Graphic3d_MaterialAspect, Graphic3d_NameOfMaterial
 from OCP.Prs3d import Prs3d_LineAspect
-from OCP.Quantity import Quantity_ColorRGBA
 
 from lathed_solid.kernel.topology import SOLID, faces, sub_shapes, together
+from lathed_solid.viewer.caps import Caps
 from lathed_solid.viewer.colours import Colours, colour_of
 
 FACE_MODE, EDGE_MODE = 4, 2
-#: pixels of the hatch's picture, and how many of its lines are as long as the part
-HATCH, HATCH_LINES = 32, 28
 GLASS = 0.6
 
 
@@ -38,7 +28,7 @@ class ShownBodies:
     def __init__(self, context: Any, colours: Colours) -> None:
         self._context, self._colours = context, colours
         self._shown: dict[int, Any] = {}
-        self._planes: dict[int, Any] = {}
+        self._caps = Caps()
         self._hidden: frozenset[int] = frozenset()
         self._plane: gp_Pln | None = None
         self._size = 100.0
@@ -62,7 +52,8 @@ class ShownBodies:
         """Take them away; which are hidden, and the cut, stay."""
         for body in self._shown.values():
             self._context.Remove(body, False)
-        self._shown, self._planes = {}, {}
+        self._shown = {}
+        self._caps.forget()
 
     def hide(self, numbers: frozenset[int]) -> None:
         """Hide these bodies, and show all others."""
@@ -84,14 +75,7 @@ class ShownBodies:
             self._context.Redisplay(body, False)
 
     def _style(self, body: Any) -> None:
-        body.SetMaterial(Graphic3d_MaterialAspect(Graphic3d_NameOfMaterial.Graphic3d_NameOfMaterial_Satin))
-        body.SetColor(colour_of(self._colours.body))
-        drawer = body.Attributes()
-        drawer.SetFaceBoundaryDraw(True)
-        drawer.SetFaceBoundaryAspect(
-            Prs3d_LineAspect(colour_of(self._colours.edge), Aspect_TypeOfLine.Aspect_TOL_SOLID, 1.4)
-        )
-        body.SetTransparency(GLASS if self.glass else 0.0)
+        dress(body, self._colours.body, self._colours.edge, glass=self.glass)
 
     def set_glass(self, on: bool) -> None:
         """Glass, or metal."""
@@ -103,42 +87,17 @@ class ShownBodies:
     def cut(self, plane: gp_Pln | None) -> None:
         """Cut every body open, each with a cap of its own hatch; None takes the cut away."""
         self._plane = plane
-        if plane is None:
-            for number, old in self._planes.items():
-                self._shown[number].RemoveClipPlane(old)
-            self._planes = {}
-            return
-        for i, (number, body) in enumerate(self._shown.items()):
-            if number in self._planes:
-                self._planes[number].SetEquation(plane)
-                continue
-            made = self._planes[number] = Graphic3d_ClipPlane(plane)
-            made.SetCapping(True)
-            made.SetUseObjectMaterial(False)
-            # the cap faces away from the lights: draw it unlit
-            aspect = made.CappingAspect()
-            aspect.SetShadingModel(Graphic3d_TypeOfShadingModel.Graphic3d_TypeOfShadingModel_Unlit)
-            aspect.SetInteriorColor(colour_of("#FFFFFF"))  # the hatch's picture has the colour
-            made.SetCappingAspect(aspect)
-            made.SetCappingTexture(self._hatching(i))
-            made.SetOn(True)
-            body.AddClipPlane(made)
+        self._caps.cut(self._shown, plane, self._size, self._colours)
 
-    def _hatching(self, kind: int) -> Any:
-        """A picture of one hatch line on the cut's colour, repeated over the cap: rising, falling, then wider ones."""
-        pixels = Image_PixMap()
-        pixels.InitTrash(Image_Format.Image_Format_RGB, HATCH, HATCH)
-        paper, ink = (Quantity_ColorRGBA(colour_of(c, raw=True)) for c in (self._colours.cut, self._colours.edge))
-        way = -1 if kind % 2 else 1
-        for x in range(HATCH):
-            for y in range(HATCH):
-                pixels.SetPixelColor(x, y, ink if (x + way * y) % HATCH < 2 else paper)
-        texture = Graphic3d_Texture2D(pixels)
-        texture.EnableRepeat()
-        texture.EnableModulate()
-        per_mm = HATCH_LINES / max(self._size, 1e-3) / (1 + 0.5 * (kind // 2 % 3))
-        texture.GetParams().SetScale(Vec2_float(per_mm, -per_mm))
-        return texture
+
+def dress(shown: Any, colour: str, edge: str, *, glass: bool) -> None:
+    """Satin of a colour with its edges drawn, or glass."""
+    shown.SetMaterial(Graphic3d_MaterialAspect(Graphic3d_NameOfMaterial.Graphic3d_NameOfMaterial_Satin))
+    shown.SetColor(colour_of(colour))
+    drawer = shown.Attributes()
+    drawer.SetFaceBoundaryDraw(True)
+    drawer.SetFaceBoundaryAspect(Prs3d_LineAspect(colour_of(edge), Aspect_TypeOfLine.Aspect_TOL_SOLID, 1.4))
+    shown.SetTransparency(GLASS if glass else 0.0)
 
 
 def parted(shape: Any, owners: Sequence[int]) -> dict[int, Any]:

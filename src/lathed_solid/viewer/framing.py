@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from typing import Any
 
 from lathed_solid.kernel.vectors import Triple
 
@@ -31,3 +32,11 @@ def outgrown(now: tuple[Triple, Triple], fitted: tuple[Triple, Triple] | None) -
     beyond = max(*(b - a for a, b in zip(low, old_low, strict=True)),
                  *(a - b for a, b in zip(high, old_high, strict=True)))  # fmt: skip
     return beyond > OUT * old or size < SMALLER * old
+
+
+def under(view: Any, x: int, y: int, level: Triple) -> Triple:
+    """The place under a pixel of a view in the plane through ``level`` that faces the viewer, mm."""
+    at, way = view.Convert(x, y), view.Proj()
+    far = sum((k - a) * w for k, a, w in zip(level, at, way, strict=True))
+    a, b, c = (float(p + far * w) for p, w in zip(at, way, strict=True))
+    return a, b, c

@@ -6,7 +6,7 @@ calls ``paint`` when it must, and passes pointer positions on. X11 (GLX) only.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from typing import Any
 
 from OCP.AIS import AIS_InteractiveContext, AIS_SelectionScheme, AIS_Shape
@@ -37,8 +37,10 @@ from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes, tog
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.viewer.bodies import EDGE_MODE, ShownBodies
 from lathed_solid.viewer.colours import Colours, colour_of
-from lathed_solid.viewer.framing import VIEWS, outgrown
+from lathed_solid.viewer.framing import VIEWS, outgrown, under
 from lathed_solid.viewer.gl_context import current_context
+from lathed_solid.viewer.looks import Look, PartShape
+from lathed_solid.viewer.members import ShownMembers
 from lathed_solid.viewer.picking import picked_edge, picked_face
 from lathed_solid.viewer.symbols import datum_edges, polyline, symbol
 
@@ -74,6 +76,8 @@ class Scene:
         self._window.SetNativeHandle(self._hidden.XWindow())
         self.view.SetWindow(self._window, context)
         self._bodies = ShownBodies(self._context, colours)
+        #: what is shown instead of a part's solid at the Fit desk
+        self.members = ShownMembers(self._context, colours)
         self._lit: Any = None
         self._marks: Any = None
         self._frames: Any = None
@@ -106,6 +110,7 @@ class Scene:
             style.SetDisplayMode(1)
             self._context.SetHighlightStyle(kind, style)
         self._bodies.paint(colours)
+        self.members.paint(colours)
 
     # content -----------------------------------------------------------------------------------
     def show(
@@ -165,9 +170,10 @@ class Scene:
             self._sketches.SetZLayer(Graphic3d_ZLayerId_Topmost)
 
     def clear(self) -> None:
-        """Take the solid away."""
+        """Take the solid away, or the fit."""
         self.light(())
         self._bodies.clear()
+        self.members.clear()
         for thing in (self._marks, self._frames):
             if thing is not None:
                 self._context.Remove(thing, False)
@@ -198,9 +204,26 @@ class Scene:
         self._lit.SetZLayer(Graphic3d_ZLayerId_Default)
         self._context.Display(self._lit, 1, -1, False)
 
+    # a fit -------------------------------------------------------------------------------------
+    def show_members(self, parts: Mapping[str, PartShape], looks: Sequence[Look]) -> None:
+        """Show the members of a fit, and no part's solid."""
+        if self._bodies:
+            self.clear()
+        first = not self.members
+        self.members.show(parts, looks)
+        now = self.members.box()
+        if now is not None and (first or outgrown(now, self._fitted)):
+            self.fit()
+            self._fitted = now
+
+    def under(self, x: int, y: int, level: Triple) -> Triple:
+        """The place under a pixel in the plane through ``level`` that faces the viewer, mm."""
+        return under(self.view, x, y, level)
+
     def set_see_through(self, on: bool) -> None:
         """Glass, or metal."""
         self._bodies.set_glass(on)
+        self.members.set_glass(on)
 
     def hide_bodies(self, numbers: frozenset[int]) -> None:
         """Show all bodies but these."""
@@ -213,10 +236,12 @@ class Scene:
             self._plane = None
         if offset is None:
             self._bodies.cut(None)
+            self.members.cut(None)
             return
         normal = {"x": (-1, 0, 0), "y": (0, 1, 0), "z": (0, 0, -1)}[axis]
         point = {"x": (offset, 0, 0), "y": (0, offset, 0), "z": (0, 0, offset)}[axis]
-        self._bodies.cut(gp_Pln(gp_Pnt(*point), gp_Dir(*normal)))
+        for shown in (self._bodies, self.members):
+            shown.cut(gp_Pln(gp_Pnt(*point), gp_Dir(*normal)))
         # what stands beside the bodies is cut a hair before their caps
         past = [p - BEFORE_CAP * n for p, n in zip(point, normal, strict=True)]
         self._plane = Graphic3d_ClipPlane(gp_Pln(gp_Pnt(*past), gp_Dir(*normal)))
@@ -226,7 +251,7 @@ class Scene:
 
     def box(self) -> tuple[tuple[float, float, float], tuple[float, float, float]] | None:
         """Least and greatest corner of the solid in mm, or None."""
-        return None if self._shape is None else box(self._shape)
+        return self.members.box() if self._shape is None else box(self._shape)
 
     # camera ------------------------------------------------------------------------------------
     def look(self, name: str) -> None:
@@ -238,7 +263,7 @@ class Scene:
 
     def fit(self) -> None:
         """Fit the solid with a margin."""
-        if self._bodies:
+        if self._bodies or self.members:
             self.view.FitAll(0.12, False)
 
     def start_orbit(self, x: int, y: int) -> None:
@@ -272,7 +297,7 @@ class Scene:
         """Where to hang a flag: the middle of a flat face, the top of a round one; None when it is gone."""
         found = self._by_name.get(name)
         if not found:
-            return None
+            return self.members.anchor(name)
         low, high = box(found[0])
         flat = read_surface(found[0]).kind == "plane"
         return ((low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2 if flat else high[2])
@@ -320,6 +345,8 @@ class Scene:
         selector = self._context.MainSelector()
         p = selector.PickedPoint(1) if selector.NbPicked() else gp_Pnt(0, 0, 0)
         point = (p.X(), p.Y(), p.Z())
+        if self.members:
+            return self.members.detected(point)
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_FACE:
             label = self._names.get(Key(shape), "")
             face = TopoDS.Face(shape)
@@ -358,6 +385,7 @@ class Scene:
         self._context.ClearSelected(False)
         self._context.RemoveAll(False)
         self._bodies.clear()
+        self.members.clear()
         self._lit = self._shape = self._marks = self._frames = self._sketches = None
         self._names, self._by_name = {}, {}
         self.view.Remove()

@@ -6,36 +6,41 @@ Menus, shortcuts, note-line commands and the keyboard help are drawn from this o
 from __future__ import annotations
 
 from collections.abc import Callable
-from dataclasses import dataclass
 
+from lathed_solid.workbench.action import Action, at_fit, by_desk
 from lathed_solid.workbench.commands import Commands
+from lathed_solid.workbench.fit.actions import FIT_ACTIONS
 from lathed_solid.workbench.step_forms.new import NEW, NewStep
 
 
-@dataclass(frozen=True)
-class Action:
-    """``run`` gets the commands. ``checked`` makes it a switch."""
-
-    id: str
-    title: str
-    keys: str
-    group: str
-    run: Callable[[Commands], object]
-    enabled: Callable[[Commands], bool] = lambda _c: True
-    checked: Callable[[Commands], bool] | None = None
-    tip: str = ""
-
-
 def _has_solid(c: Commands) -> bool:
+    if at_fit(c):
+        return bool(c.bench.session.reply) or bool(c.fit.session.fit.members)
     return c.bench.session.reply is not None and bool(c.bench.session.reply.shape)
 
 
+def _undo_label(c: Commands) -> str | None:
+    return (c.fit.session if at_fit(c) else c.bench.session).history.undo_label
+
+
+def _redo_label(c: Commands) -> str | None:
+    return (c.fit.session if at_fit(c) else c.bench.session).history.redo_label
+
+
+def _part(c: Commands) -> bool:
+    return not at_fit(c)
+
+
 _BASE: tuple[Action, ...] = (
-    Action("new", "New part", "Ctrl+N", "Part", lambda c: c.files.new()),
-    Action("open", "Open…", "Ctrl+O", "Part", lambda c: c.files.open()),
-    Action("save", "Save", "Ctrl+S", "Part", lambda c: c.files.save()),
-    Action("save-as", "Save under another name…", "Ctrl+Shift+S", "Part", lambda c: c.files.save_as()),
-    Action("export", "Export STEP or STL…", "Ctrl+E", "Part", lambda c: c.files.export(), _has_solid),
+    Action("new", "New", "Ctrl+N", "Part", by_desk(lambda c: c.fit.new(), lambda c: c.files.new()),
+           tip="a part, or at the Fit desk a fit"),
+    Action("open", "Open…", "Ctrl+O", "Part", by_desk(lambda c: c.fit.open(), lambda c: c.files.open())),
+    Action("save", "Save", "Ctrl+S", "Part", by_desk(lambda c: c.fit.save(), lambda c: c.files.save())),
+    Action("save-as", "Save under another name…", "Ctrl+Shift+S", "Part",
+           by_desk(lambda c: c.fit.save_as(), lambda c: c.files.save_as())),
+    Action("export", "Export STEP or STL…", "Ctrl+E", "Part",
+           by_desk(lambda c: c.fit.export(), lambda c: c.files.export()), _has_solid,
+           tip="at the Fit desk a STEP assembly, or GLB"),
     Action("verdicts-csv", "Write the verdict table (CSV)…", "", "Part", lambda c: c.files.verdicts(), _has_solid),
     Action("inspection", "Write the inspection sheet…", "Ctrl+Shift+I", "Part", lambda c: c.files.inspection(),
            _has_solid, tip="PDF, CSV or JSON: limits, the model's values, the part's readings with their verdicts"),
@@ -46,12 +51,13 @@ _BASE: tuple[Action, ...] = (
     Action("import", "Import a STEP body…", "", "Part", lambda c: c.files.import_body()),
     Action("quit", "Quit", "Ctrl+Q", "Part", lambda c: c.view.close()),
     Action(
-        "undo", "Undo", "Ctrl+Z", "Edit", lambda c: c.bench.session.undo(),
-        lambda c: c.bench.session.history.undo_label is not None,
+        "undo", "Undo", "Ctrl+Z", "Edit", by_desk(lambda c: c.fit.session.undo(), lambda c: c.bench.session.undo()),
+        lambda c: _undo_label(c) is not None,
     ),
     Action(
-        "redo", "Redo", "Ctrl+Shift+Z", "Edit", lambda c: c.bench.session.redo(),
-        lambda c: c.bench.session.history.redo_label is not None,
+        "redo", "Redo", "Ctrl+Shift+Z", "Edit",
+        by_desk(lambda c: c.fit.session.redo(), lambda c: c.bench.session.redo()),
+        lambda c: _redo_label(c) is not None,
     ),
     Action("note", "To the note line", "/", "Edit", lambda c: c.view.focus("note line")),
     Action("properties", "Part properties…", "Ctrl+I", "Edit", lambda c: c.files.properties(),
@@ -65,7 +71,9 @@ _BASE: tuple[Action, ...] = (
            lambda c: bool(c.bench.document.steps)),
     Action("add-sketch", "Add a sketch", "Ctrl+K", "Route", lambda c: c.route.add_sketch(),
            tip="on the picked flat face, or on the XY plane"),
-    Action("add-step", "Add a step of any kind…", "Ctrl+J", "Route", lambda c: c.view.show_panel("new steps")),
+    Action("add-step", "Add a step of any kind…", "Ctrl+J", "Route",
+           by_desk(lambda c: c.view.show_panel("new members"), lambda c: c.view.show_panel("new steps")),
+           tip="at the Fit desk a member"),
     Action("duplicate-step", "Duplicate the chosen step", "Ctrl+Shift+D", "Route", lambda c: c.route.duplicate(),
            lambda c: c.route.has_step),
     Action("stand-here", "Work up to here", "Ctrl+U", "Route", lambda c: c.route.stand_here(),
@@ -122,9 +130,10 @@ _BASE: tuple[Action, ...] = (
     Action("desk-read", "Read desk", "Ctrl+1", "Desk", lambda c: c.bench.show_desk("read")),
     Action("desk-shape", "Shape desk", "Ctrl+2", "Desk", lambda c: c.bench.show_desk("shape")),
     Action("desk-prove", "Prove desk", "Ctrl+3", "Desk", lambda c: c.bench.show_desk("prove")),
-    Action("rebuild", "Build again", "F5", "Kernel", lambda c: c.bench.session.builds.rebuild()),
-    Action("cancel", "Stop the running work", "Shift+Esc", "Kernel", lambda c: c.bench.session.builds.cancel(),
-           lambda c: c.bench.session.builds.busy),
+    Action("rebuild", "Build again", "F5", "Kernel", by_desk(
+        lambda c: c.fit.judge(), lambda c: c.bench.session.builds.rebuild()), tip="at the Fit desk: judge again"),
+    Action("cancel", "Stop the running work", "Shift+Esc", "Kernel", lambda c: c.view.cancel(),
+           lambda c: c.bench.session.builds.busy or c.fit.session.queue.busy),
     Action("keys", "Keyboard and help", "F1", "Help", lambda c: c.view.show_panel("help")),
 )  # fmt: skip
 
@@ -136,6 +145,7 @@ def _adding(new: NewStep) -> Callable[[Commands], object]:
 #: one action for every kind of step
 ACTIONS: tuple[Action, ...] = (
     *_BASE,
+    *FIT_ACTIONS,
     *(Action(f"add-{n.entry.title.lower().replace(' ', '-')}", n.entry.title, n.entry.keys, "Add", _adding(n),
              tip=n.entry.tip) for n in NEW),
 )  # fmt: skip

@@ -12,6 +12,7 @@ from lathed_solid.workbench.beginning import Beginning
 T = TypeVar("T")
 
 PARTS = "Parts (*.lathed part.json *.json)"
+FITS = "Fits (*.lathed fit.json *.json)"
 
 
 class Prompts(Protocol):
@@ -50,7 +51,7 @@ Switch = Literal["see through", "cut open", "balloons", "ledger"]
 #: what can have the keyboard
 Place = Literal["note line", "editor", "log", "sheets", "solid"]
 #: what stands beside the window
-Panel = Literal["look up", "compare", "help", "new steps"]
+Panel = Literal["look up", "compare", "help", "new steps", "new members"]
 
 
 class View(Protocol):
@@ -76,6 +77,9 @@ class View(Protocol):
 
     def thumbnail(self) -> bytes | None:
         """A small PNG of the solid; None while there is none."""
+
+    def picture(self) -> bytes | None:
+        """The view as a PNG, with what hangs over it; None while there is none."""
 
     def section(self) -> tuple[float, str] | None:
         """Where the solid is cut open: place and axis."""

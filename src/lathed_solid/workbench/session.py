@@ -129,9 +129,11 @@ class Session:
 
     def recover(self, found: Recovered) -> None:
         """Take over what a killed window left, with its undo history."""
+        if found.history is None:
+            return
         self._adopt(found.history, found.path)
         found.journal.unlink(missing_ok=True)
-        edits = len(found.history.entries) - 1
+        edits = found.edits
         self.told.emit(f"{edits} unsaved edit{'s' if edits != 1 else ''} recovered: nothing is lost", False)
 
     def _adopt(self, history: History, path: Path | None) -> None:

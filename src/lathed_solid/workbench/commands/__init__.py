@@ -6,10 +6,12 @@ from dataclasses import dataclass
 
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands.files import FileCommands
+from lathed_solid.workbench.commands.fit import FitCommands
 from lathed_solid.workbench.commands.ledger import LedgerCommands
 from lathed_solid.workbench.commands.prove import ProveCommands
 from lathed_solid.workbench.commands.route import RouteCommands
 from lathed_solid.workbench.commands.view import ViewCommands
+from lathed_solid.workbench.fit.bench import FitBench
 from lathed_solid.workbench.prompts import Background, Prompts, View
 
 
@@ -23,9 +25,10 @@ class Commands:
     ledger: LedgerCommands
     prove: ProveCommands
     view: ViewCommands
+    fit: FitCommands
 
     @classmethod
-    def of(cls, bench: Workbench, ask: Prompts, view: View, background: Background) -> Commands:
+    def of(cls, bench: Workbench, ask: Prompts, view: View, background: Background, fit: FitBench) -> Commands:
         """All commands of a workbench."""
         return cls(
             bench,
@@ -33,5 +36,6 @@ class Commands:
             RouteCommands(bench, ask, view),
             LedgerCommands(bench, ask, view),
             ProveCommands(bench, view),
-            ViewCommands(bench, view),
+            ViewCommands(bench, view, fit.session),
+            FitCommands(bench, ask, view, background, fit),
         )

@@ -3,14 +3,15 @@
 from __future__ import annotations
 
 from lathed_solid.workbench.bench import Workbench
+from lathed_solid.workbench.fit.session import FitSession
 from lathed_solid.workbench.prompts import Panel, Place, Switch, View
 
 
 class ViewCommands:
     """The view of one workbench."""
 
-    def __init__(self, bench: Workbench, view: View) -> None:
-        self.bench, self.session, self.view = bench, bench.session, view
+    def __init__(self, bench: Workbench, view: View, fits: FitSession) -> None:
+        self.bench, self.session, self.view, self.fits = bench, bench.session, view, fits
 
     def fit(self) -> None:
         """Fit the solid."""
@@ -48,6 +49,11 @@ class ViewCommands:
         settings = self.session.settings.model_copy(update=values)
         self.session.set_settings(settings)
         self.view.restyle(dark=settings.dark, projection=settings.projection)
+
+    def cancel(self) -> None:
+        """Stop what runs: the part's work, and the fit's."""
+        self.session.builds.cancel()
+        self.fits.queue.cancel()
 
     def close(self) -> None:
         """End the window."""

@@ -1,0 +1,68 @@
+"""Dragging in the view: the chosen member, where it is loose, follows the hand; everywhere else the view turns."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+from PyQt6.QtCore import QEvent, QObject, QPointF, Qt
+from PyQt6.QtGui import QMouseEvent
+
+from lathed_solid.desk.solid_view import CLICK_REACH, SolidView
+from lathed_solid.kernel.vectors import Triple
+from lathed_solid.workbench.fit.moving import Moving
+
+
+class Dragging(QObject):
+    """Watches one view; ``movable`` says whether a member may be taken."""
+
+    def __init__(self, view: SolidView, moving: Moving, movable: Callable[[str], bool]) -> None:
+        super().__init__(view)
+        self._view, self._moving, self._movable = view, moving, movable
+        self.active = False
+        self._level: Triple | None = None
+        self._start = QPointF()
+        self._member = ""
+        self._dragged = False
+        view.installEventFilter(self)
+
+    def eventFilter(self, _watched: QObject | None, event: QEvent | None) -> bool:
+        if not self.active or not isinstance(event, QMouseEvent):
+            return False
+        if event.type() == QEvent.Type.MouseButtonPress and event.button() == Qt.MouseButton.LeftButton:
+            return self._press(event.position())
+        if self._level is None:
+            return False
+        if event.type() == QEvent.Type.MouseMove:
+            self._move(event.position())
+            return True
+        if event.type() == QEvent.Type.MouseButtonRelease:
+            self._release(event.position())
+            return True
+        return False
+
+    def _press(self, at: QPointF) -> bool:
+        found = self._view.at_pointer(at)
+        if found is None or not found.member or not self._movable(found.member):
+            return False
+        self._level, self._start, self._member, self._dragged = found.point, at, found.member, False
+        return True
+
+    def _move(self, at: QPointF) -> None:
+        assert self._level is not None
+        if not self._dragged:
+            if (at - self._start).manhattanLength() < CLICK_REACH:
+                return
+            if not self._moving.grab(self._member, self._level):
+                self._level = None
+                return
+            self._dragged = True
+        place = self._view.under(at, self._level)
+        if place is not None:
+            self._moving.drag(place)
+
+    def _release(self, at: QPointF) -> None:
+        self._level = None
+        if self._dragged:
+            self._moving.leave(f"move {self._member}")
+        else:
+            self._view.pick_at(at)

@@ -1,0 +1,93 @@
+"""The Fit desk's page: how the fit stands, what is picked and what it allows, and beneath it five panes."""
+
+from __future__ import annotations
+
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.fit.joining_box import JoiningBox
+from lathed_solid.desk.fit.judged_panes import FitsPane, OverlapsPane, PartsPane
+from lathed_solid.desk.fit.movement_pane import MovementPane
+from lathed_solid.desk.fit.relations_pane import RelationsPane
+
+TABS = (
+    ("relations", "what joins the members"),
+    ("movements", "what is loose: driven by a number, swept through a travel"),
+    ("overlaps", "members that have material in common"),
+    ("fits", "clearances by both ledgers, and tolerance stacks across parts"),
+    ("parts list", "counts, materials, masses"),
+)
+
+
+class FitPage(QWidget):
+    """It knows where its panes stand and nothing of a session."""
+
+    def __init__(self) -> None:
+        super().__init__()
+        self.setObjectName("page")
+        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(0, 0, 0, 0)
+        layout.setSpacing(0)
+        self.state = QLabel()
+        self.state.setFont(theme.font(15, theme.QFont.Weight.DemiBold))
+        self.state.setWordWrap(True)
+        self.state.setContentsMargins(12, 10, 12, 8)
+        self.state.setMinimumHeight(40)
+        layout.addWidget(self.state)
+        self.joining = JoiningBox()
+        holder = QWidget()
+        inner = QVBoxLayout(holder)
+        inner.setContentsMargins(12, 0, 12, 8)
+        inner.addWidget(self.joining)
+        layout.addWidget(holder)
+        self.relations, self.movements = RelationsPane(), MovementPane()
+        self.overlaps, self.fits, self.parts = OverlapsPane(), FitsPane(), PartsPane()
+        layout.addLayout(self._tabs())
+        self.stack = QStackedWidget()
+        for pane in (self.relations, self.movements, self.overlaps, self.fits, self.parts):
+            self.stack.addWidget(pane)
+        layout.addWidget(self.stack, 1)
+        self.caution = QLabel(
+            "A model is no release: lifting, pressure and rotating parts are proven by whoever answers for them. Keep "
+            "hands out of a mechanism while it is tried."
+        )
+        self.caution.setObjectName("caution")
+        self.caution.setWordWrap(True)
+        self.caution.setFont(theme.narrow(12))
+        layout.addWidget(self.caution)
+
+    def _tabs(self) -> QHBoxLayout:
+        row = QHBoxLayout()
+        row.setContentsMargins(12, 0, 12, 8)
+        row.setSpacing(6)
+        group = QButtonGroup(self)
+        self.tabs: list[QPushButton] = []
+        for i, (name, tip) in enumerate(TABS):
+            button = QPushButton(name)
+            button.setCheckable(True)
+            button.setChecked(i == 0)
+            button.setFont(theme.narrow(12))
+            button.setToolTip(tip)
+            button.setStyleSheet("padding: 4px 8px;")
+            button.clicked.connect(lambda _=False, i=i: self.show_tab(i))
+            group.addButton(button)
+            self.tabs.append(button)
+            row.addWidget(button)
+        row.addStretch(1)
+        return row
+
+    def show_tab(self, index: int) -> None:
+        """Turn to relations, movements, overlaps, fits or the parts list."""
+        self.tabs[index].setChecked(True)
+        self.stack.setCurrentIndex(index)
+
+    def set_count(self, index: int, count: int) -> None:
+        """How much there is to look at behind a tab; 0 shows nothing."""
+        name = TABS[index][0]
+        self.tabs[index].setText(f"{name} {count}" if count else name)
+
+    def take_focus(self) -> None:
+        """The keyboard to the offers while there are any, else to the shown table."""
+        (self.joining if self.joining.flow.isVisible() else self.stack.currentWidget() or self).setFocus()

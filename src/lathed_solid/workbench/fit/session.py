@@ -1,0 +1,289 @@
+"""One open fit: history, file, journal, how it stands solved, and what its kernel found.
+
+Every edit is solved before it is committed, so that the members of a committed fit stand where their relations have
+them; an edit whose relations fight is committed as it stands, and told. Parts are built when they are needed.
+"""
+
+from __future__ import annotations
+
+import logging
+from collections.abc import Callable, Mapping
+from pathlib import Path
+
+from lathed_solid.engine.fit_protocol import FitJudged
+from lathed_solid.errors import LathedError
+from lathed_solid.files import FileError, Journal, read_document
+from lathed_solid.files.fit_document import ChangedPart, changed_parts, read_fit, write_fit
+from lathed_solid.files.journal import Recovered
+from lathed_solid.fit import edits
+from lathed_solid.fit.document import Fit
+from lathed_solid.fit.features import Features
+from lathed_solid.fit.judged import Overlap, PartMass
+from lathed_solid.fit.ledger_fits import LedgerFit, ledger_fits
+from lathed_solid.fit.placement import Placement
+from lathed_solid.fit.solved import Solved, solved
+from lathed_solid.part import History
+from lathed_solid.proof import Report
+from lathed_solid.workbench.build_queue import Kernel
+from lathed_solid.workbench.fit.queue import FitQueue
+from lathed_solid.workbench.signal import Signal
+
+log = logging.getLogger(__name__)
+
+
+class FitSession:
+    """Signals: the fit or how it stands changed; members were moved without an edit; overlaps came; the state of
+    saving did; words for the user.
+    """
+
+    def __init__(self, start_kernel: Callable[[], Kernel | None], journal_folder: Path) -> None:
+        self.history: History[Fit] = History.start(Fit(), saved=True)
+        self.path: Path | None = None
+        self.queue = FitQueue(start_kernel)
+        self.solved: Solved | None = None
+        self.overlaps: tuple[Overlap, ...] | None = None
+        self.overlap_shapes: tuple[bytes, ...] = ()
+        self.changed: Signal[()] = Signal()
+        self.moved: Signal[Mapping[str, Placement]] = Signal()
+        self.judged: Signal[()] = Signal()
+        self.state_changed: Signal[()] = Signal()
+        self.told: Signal[str, bool] = Signal()
+        self._fits: tuple[LedgerFit, ...] | None = None
+        self._journal = Journal(journal_folder)
+        self._open = False
+        self.queue.built.connect(self._built)
+        self.queue.judged.connect(self._take_judged)
+        self.queue.told.connect(self.told.emit)
+
+    # the fit -----------------------------------------------------------------------------------
+    @property
+    def fit(self) -> Fit:
+        """The present value."""
+        return self.history.document
+
+    @property
+    def ready(self) -> bool:
+        """Whether every part is built."""
+        return not self.queue.lacking(self.fit)
+
+    def features(self) -> dict[str, Features]:
+        """What the built parts offer, by part."""
+        known = self.queue.parts
+        return {p.name: known[p.sha256].features for p in self.fit.parts if p.sha256 in known}
+
+    def reports(self) -> dict[str, Report]:
+        """The proofs of the built parts, by part."""
+        known = self.queue.parts
+        return {p.name: known[p.sha256].report for p in self.fit.parts if p.sha256 in known}
+
+    def masses(self) -> dict[str, PartMass]:
+        """Masses of the built parts whose material is known, by part."""
+        known = self.queue.parts
+        found = {p.name: known[p.sha256].mass for p in self.fit.parts if p.sha256 in known}
+        return {n: m for n, m in found.items() if m is not None}
+
+    def failed_parts(self) -> dict[str, str]:
+        """Parts that could not be built as a whole, with the reason."""
+        known = self.queue.parts
+        return {p.name: m for p in self.fit.parts if p.sha256 in known and (m := known[p.sha256].message)}
+
+    @property
+    def whole(self) -> Fit:
+        """The fit with every copy as a member, where it stands."""
+        return self.solved.whole if self.solved is not None else self.fit
+
+    @property
+    def fits(self) -> tuple[LedgerFit, ...]:
+        """Fits across parts, as it stands now."""
+        if self._fits is None and self.solved is not None and self.ready:
+            self._fits = ledger_fits(self.solved, self.reports())
+        return self._fits or ()
+
+    # edits -------------------------------------------------------------------------------------
+    def edit(self, label: str, change: Callable[[Fit], Fit]) -> bool:
+        """Apply ``change``, solve, commit; a refusal is told, and False."""
+        try:
+            fit = change(self.fit)
+            found = self._solve(fit)
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return False
+        self._commit(found.fit if found is not None else fit, label, found)
+        if found is not None and found.state == "fighting":
+            self.told.emit(found.words, True)
+        return True
+
+    def commit(self, fit: Fit, label: str) -> None:
+        """One undoable edit of a fit that stands as it is."""
+        self._commit(fit, label, self._solve(fit))
+
+    def _commit(self, fit: Fit, label: str, found: Solved | None) -> None:
+        history = self.history.commit(fit, label)
+        if history is self.history:
+            return
+        self.history = history
+        self._record(lambda: self._journal.append(label, fit))
+        self._announce(found)
+
+    def try_out(self, change: Callable[[Fit], Fit]) -> Solved | None:
+        """How the fit would stand after a change, shown and not committed; None (and words) for a refusal."""
+        try:
+            found = self._solve(change(self.fit))
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return None
+        if found is not None:
+            self.moved.emit(found.placements)
+        return found
+
+    def end_trial(self) -> None:
+        """Members go back to where they stand."""
+        self.moved.emit({m.name: m.placement for m in self.whole.members})
+
+    def undo(self) -> None:
+        """One edit back."""
+        if self.history.undo_label is not None:
+            self._step(self.history.undo(), f"undone: {self.history.undo_label}")
+
+    def redo(self) -> None:
+        """One edit forth."""
+        if self.history.redo_label is not None:
+            self._step(self.history.redo(), f"redone: {self.history.redo_label}")
+
+    def _step(self, history: History[Fit], words: str) -> None:
+        self.history = history
+        self._record(lambda: self._journal.append(words, self.fit))
+        self._announce(self._solve(self.fit))
+        self.told.emit(words, False)
+
+    def _solve(self, fit: Fit) -> Solved | None:
+        """How a fit stands; None while parts are still to be built."""
+        if self.queue.lacking(fit):
+            return None
+        known = self.queue.parts
+        return solved(fit, {p.name: known[p.sha256].features for p in fit.parts})
+
+    def _announce(self, found: Solved | None) -> None:
+        self.solved, self._fits = found, None
+        self.overlaps, self.overlap_shapes = None, ()
+        self.queue.build(self.fit)
+        self.changed.emit()
+        self.state_changed.emit()
+
+    def _built(self) -> None:
+        """Parts have come: solve again, and keep where that leads without an edit."""
+        if self.queue.lacking(self.fit):
+            return
+        try:
+            found = self._solve(self.fit)
+        except LathedError as exc:
+            self.told.emit(exc.message, True)
+            return
+        if found is not None and found.state != "fighting":
+            entry = self.history.entries[self.history.index]
+            entries = list(self.history.entries)
+            entries[self.history.index] = type(entry)(entry.label, found.fit)
+            self.history = History(tuple(entries), self.history.index, self.history.saved)
+        self.solved, self._fits = found, None
+        self.changed.emit()
+        self.state_changed.emit()
+
+    # judging -----------------------------------------------------------------------------------
+    def judge(self) -> None:
+        """Have the overlaps found."""
+        if self.solved is not None and self.whole.members:
+            self.queue.judge(self.whole)
+
+    def _take_judged(self, answer: FitJudged) -> None:
+        self.overlaps, self.overlap_shapes = answer.overlaps, answer.shapes()
+        self.judged.emit()
+
+    # files -------------------------------------------------------------------------------------
+    def begin(self) -> None:
+        """The desk is entered: its journal is begun with the first fit."""
+        if not self._open:
+            self._open = True
+            self._record(lambda: self._journal.start(self.history, self.path))
+            self._announce(self._solve(self.fit))
+
+    def open_value(self, fit: Fit, path: Path | None = None, *, saved: bool = True) -> None:
+        """Show a fit, with a new history."""
+        self._adopt(History.start(fit, saved=saved), path)
+
+    def recover(self, found: Recovered) -> None:
+        """Take over what a killed window left."""
+        if found.fits is None:
+            return
+        self._adopt(found.fits, found.path)
+        found.journal.unlink(missing_ok=True)
+        self.told.emit(f"{found.edits} unsaved edits of the fit recovered: nothing is lost", False)
+
+    def _adopt(self, history: History[Fit], path: Path | None) -> None:
+        self.history, self.path, self._open = history, path, True
+        self._record(lambda: self._journal.start(history, path))
+        for entry in history.entries[1:]:
+            self._record(lambda e=entry: self._journal.append(e.label, e.document))  # type: ignore[misc]
+        self._announce(self._solve(self.fit))
+
+    def open_file(self, path: Path) -> bool:
+        """Read and show a fit; False (and words) when it cannot be read. Changed parts are told."""
+        try:
+            fit = read_fit(path)
+        except FileError as exc:
+            self.told.emit(exc.message, True)
+            return False
+        self.open_value(fit, path)
+        changed = self.changed_parts()
+        if changed:
+            more = f", and {len(changed) - 1} more" if len(changed) > 1 else ""
+            self.told.emit(f"{changed[0].words}{more} (what is kept in the fit is shown)", True)
+        return True
+
+    def changed_parts(self) -> tuple[ChangedPart, ...]:
+        """Parts whose files are gone or say something else now."""
+        return tuple(changed_parts(self.fit, self.path))
+
+    def take_over(self, change: ChangedPart) -> None:
+        """Have all members of a part follow its changed file."""
+        document = change.document
+        if document is not None:
+            self.edit(f"take over {change.path.name}", lambda f: edits.exchange_part(f, change.part, document))
+
+    def add_file(self, path: Path) -> bool:
+        """A member of the part in a file; False (and words) when it cannot be read."""
+        try:
+            document = read_document(path)
+        except FileError as exc:
+            self.told.emit(exc.message, True)
+            return False
+
+        def change(fit: Fit) -> Fit:
+            fit, part = edits.with_part(fit, document, path=str(path.resolve()))
+            return edits.with_member(fit, part, held=not fit.members)
+
+        return self.edit(f"add {document.name}", change)
+
+    def save(self, path: Path, thumbnail: bytes | None = None) -> bool:
+        """Write the fit; False (and words) when it cannot be written."""
+        try:
+            write_fit(path, self.fit, thumbnail)
+        except FileError as exc:
+            self.told.emit(exc.message, True)
+            return False
+        self.path, self.history = path, self.history.mark_saved()
+        self._record(lambda: self._journal.start(self.history, path))
+        self.told.emit(f"saved to {path.name}", False)
+        self.state_changed.emit()
+        return True
+
+    def _record(self, write: Callable[[], None]) -> None:
+        try:
+            write()
+        except FileError as exc:
+            log.error("journal: %s", exc)
+            self.told.emit(exc.message, True)
+
+    def close(self) -> None:
+        """A clean end."""
+        self._journal.discard()
+        self.queue.close()
