@@ -8,7 +8,7 @@ from pathlib import Path
 import click
 
 from lathed_solid.cli import printing
-from lathed_solid.cli.root import NOT_PROVEN, OK, built, cli, read_part, window
+from lathed_solid.cli.root import NOT_PROVEN, OK, built, cli, read_either, read_part, window
 from lathed_solid.cli.root import desk as desk_module
 from lathed_solid.errors import LathedError
 
@@ -18,10 +18,19 @@ from lathed_solid.errors import LathedError
 @click.option("--save", type=click.Path(path_type=Path), help="Write the demo part to a file instead.")
 def demo_command(name: str, save: Path | None) -> int:
     """Open a demo part in the window."""
-    from lathed_solid.demo import DEMOS
+    from lathed_solid.demo import DEMOS, FITS
 
+    if name in FITS:
+        fit = FITS[name]()
+        if save is None:
+            return window(None, fit)
+        from lathed_solid.files.fit_document import write_fit
+
+        write_fit(save, fit)
+        click.echo(f"{save} written")
+        return OK
     if name not in DEMOS:
-        raise LathedError(f"there is no demo {name!r}", hint=", ".join(DEMOS))
+        raise LathedError(f"there is no demo {name!r}", hint=", ".join((*DEMOS, *FITS)))
     document = DEMOS[name]()
     if save is None:
         return window(None, document)
@@ -35,9 +44,9 @@ def demo_command(name: str, save: Path | None) -> int:
 @cli.command("open")
 @click.argument("file", type=click.Path(path_type=Path))
 def open_command(file: Path) -> int:
-    """Open a part in the window."""
+    """Open a part or a fit in the window."""
 
-    return window(file, read_part(file))
+    return window(file, read_either(file))
 
 
 @cli.command("new")
@@ -163,9 +172,9 @@ def simulate_command(
 @click.option("--size", default="1280x800", show_default=True, help="Width x height in pixels.")
 @click.option("--dark", is_flag=True, help="The dark palette.")
 def shot_command(file: Path, out: Path, desk: str, size: str, dark: bool) -> int:
-    """Render the real window with a part to a PNG picture."""
+    """Render the real window with a part or a fit to a PNG picture."""
 
-    document = read_part(file)
+    document = read_either(file)
     try:
         width, height = (int(x) for x in size.lower().split("x"))
     except ValueError:

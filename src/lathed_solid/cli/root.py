@@ -13,6 +13,7 @@ from lathed_solid.errors import LathedError
 
 if TYPE_CHECKING:
     from lathed_solid.engine.protocol import BuildReply
+    from lathed_solid.fit.document import Fit
     from lathed_solid.part import Document
 
 OK, NOT_PROVEN, ERROR = 0, 1, 2
@@ -63,7 +64,14 @@ def desk(module: str) -> Any:
         raise LathedError("the window's libraries are missing", rule=str(exc), hint="run ./run --setup") from None
 
 
-def window(path: Path | None, document: Document | None = None) -> int:
+def read_either(file: Path) -> Document | Fit:
+    """The part or the fit in a file."""
+    from lathed_solid.files.fit_document import is_fit, read_fit
+
+    return read_fit(file) if is_fit(file) else read_part(file)
+
+
+def window(path: Path | None, document: Document | Fit | None = None) -> int:
     """Open the window; its exit code. Raises LathedError where there is no screen or no toolkit."""
     return int(desk("app").run(path, document))
 

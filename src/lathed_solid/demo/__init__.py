@@ -8,9 +8,12 @@ from lathed_solid.demo.crank_hub import crank_hub
 from lathed_solid.demo.gland_nut import gland_nut
 from lathed_solid.demo.pedestal import pedestal, pedestal_as_drawn
 from lathed_solid.demo.ratchet_wheel import ratchet_wheel
+from lathed_solid.demo.winch import winch
 from lathed_solid.demo.winch_spindle import winch_spindle
+from lathed_solid.fit.document import Fit
 from lathed_solid.part import Document
 
+FITS: dict[str, Callable[[], Fit]] = {"winch": winch}
 DEMOS: dict[str, Callable[[], Document]] = {
     "winch-spindle": winch_spindle,
     "pedestal": pedestal,

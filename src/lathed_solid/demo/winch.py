@@ -92,6 +92,7 @@ ON_THE_SPINDLE: tuple[Said, ...] = (
     ("touch", "taper sleeve", "10/face.left", "spindle", "10/shoulder.E", False, ""),
     ("share an axis", "taper sleeve", "20/h0.wall", "spindle", "30/h0.wall", False, ""),
     ("share an axis", "cross pin", "10/sA", "taper sleeve", "20/h0.wall", True, ""),
+    ("share an axis", "cross pin", "10/sA", "spindle", "30/h0.wall", True, ""),
     ("gap", "cross pin", "origin", "spindle", "XY plane", False, "15"),
     ("parallel", "cross pin", "XY plane", "taper sleeve", "ZX plane", True, ""),
     ("in its taper", "crank hub", "10/bore.right.1", "taper sleeve", "10/sB", False, ""),

@@ -95,8 +95,17 @@ def assemble(fit: Fit, features: PartFeatures, *, without: Iterable[int] = (), d
         if body:
             first = fit.by_name[names[0]].placement
             start.turn[body], start.at[body] = first.rotation, first.at
-    system = System(made, bodies, len(members), start)
+    system = System(made, bodies, len(members), start, _reaches(fit, features, members))
     return Assembled(fit, system, bodies, pairs, lost, tuple(members))
+
+
+def _reaches(fit: Fit, features: PartFeatures, members: list[tuple[str, ...]]) -> Array:
+    """How far each body reaches: half of what its parts' features span. A small part turns rather than a large one."""
+    spans: dict[str, float] = {}
+    for part in {m.part for m in fit.members}:
+        places = np.array([f.origin for f in features.get(part, {}).values()]).reshape(-1, 3)
+        spans[part] = float(np.ptp(places, axis=0).max()) / 2 if len(places) else 0.0
+    return np.array([max((spans[fit.by_name[n].part] for n in names), default=0.0) for names in members])
 
 
 def _looked_up(fit: Fit, features: PartFeatures, r: Relation) -> tuple[Feature, Feature]:

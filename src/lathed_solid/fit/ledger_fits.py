@@ -7,13 +7,14 @@ round. A size without a callout counts as modelled, and is told so. What moves i
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass
 
 import numpy as np
 
 from lathed_solid.fit.document import Fit, Ref, Relation
 from lathed_solid.fit.features import Feature
+from lathed_solid.fit.row_spans import span_of
 from lathed_solid.fit.solved import Solved
 from lathed_solid.proof import Report
 from lathed_solid.proof.verdicts import SLACK, Verdict, VerdictRow
@@ -94,6 +95,11 @@ def ledger_fits(solved: Solved, reports: Mapping[str, Report]) -> tuple[LedgerFi
     return tuple(found.values())
 
 
+def pressed(fits: Iterable[LedgerFit]) -> dict[frozenset[str], LedgerFit]:
+    """Pairs of members whose overlap their notes explain: a fit without play where nothing moves."""
+    return {frozenset((f.hole.member, f.shaft.member)): f for f in fits if f.least < 0 and not f.moves}
+
+
 def moving_pairs(solved: Solved) -> set[frozenset[str]]:
     """Pairs of members that move against each other by some freedom."""
     body_of = {name: at[0] for name, at in solved.assembled.body_of.items()}
@@ -157,11 +163,10 @@ def _widths(fit: Fit, solved: Solved, reports: Mapping[str, Report], ref: Ref) -
     part = fit.by_name[ref.member].part
     features, report = solved.features.get(part, {}), reports.get(part)
     for row in report.rows if report is not None else ():
-        if row.kind != "length" or len(row.faces) != 2 or ref.feature not in row.faces:
+        span = span_of(row, features)
+        if span is None or ref.feature not in span:
             continue
-        one, two = (features.get(f) for f in row.faces)
-        if one is None or two is None or one.kind != "flat" or two.kind != "flat":
-            continue
+        one, two = (features[f] for f in span)
         n = np.array(one.direction)
         if float(n @ np.array(two.direction)) > -1 + 1e-6 or row.low is None or row.high is None:
             continue

@@ -184,8 +184,8 @@ class Grip:
     def to(self, place: Array) -> dict[str, Placement]:
         """The pointer is at ``place`` (3,), mm: where everything stands then."""
         self._pulled.aim(np.asarray(place, float))
-        led = solve(self._pulled, self.now, most=3)
-        clean = solve(self.system, led.poses, most=6, tolerance=1e-9)
+        led = solve(self._pulled, self.now, most=3, damping=1e-7)
+        clean = solve(self.system, led.poses, most=8, tolerance=1e-11)
         if clean.ok:
             self.now = clean.poses
         return self.found.placements(self.now)

@@ -77,6 +77,11 @@ class Solved:
         return self.placements[member].matrix
 
 
+def standing(found: Solved) -> Fit:
+    """The fit with a member at every place of its patterns, as it stands: what is moved from there."""
+    return with_placements(found.assembled.fit, found.placements)
+
+
 def with_followers(found: Solved, placements: Mapping[str, Placement]) -> dict[str, Placement]:
     """Placements of members, and of the rings and rows that follow them."""
     out = dict(placements)

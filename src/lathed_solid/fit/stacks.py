@@ -20,6 +20,7 @@ from lathed_solid.fit.assemble import size_of
 from lathed_solid.fit.document import Ref
 from lathed_solid.fit.errors import FitError
 from lathed_solid.fit.features import Feature, feature
+from lathed_solid.fit.row_spans import span_of
 from lathed_solid.fit.solved import Solved
 from lathed_solid.proof import Report
 
@@ -187,21 +188,17 @@ def _sizes(solved: Solved, reports: Mapping[str, Report], member: str, way: np.n
     m = solved.whole.by_name[member]
     features, report = solved.features.get(m.part, {}), reports.get(m.part)
     for row in report.rows if report is not None else ():
-        if row.kind != "length" or len(row.faces) != 2:
+        span = span_of(row, features)
+        if span is None:
             continue
-        one, two = (features.get(f) for f in row.faces)
-        if one is None or two is None or not one.kind == two.kind == "flat":
-            continue
+        one, two = (features[f] for f in span)
         along = m.placement.rotation.T @ way
         if abs(abs(float(along @ np.array(one.direction))) - 1) > SQUARE:
             continue
-        modelled = float((np.array(two.origin) - np.array(one.origin)) @ along)
-        if abs(abs(modelled) - (row.measured or row.nominal)) > 1e-3:
-            continue
-        sign = math.copysign(1.0, modelled)
+        sign = math.copysign(1.0, float((np.array(two.origin) - np.array(one.origin)) @ along))
         limited = row.low is not None and row.high is not None
         ends = sorted(sign * (v if v is not None else row.nominal) for v in (row.low, row.high))
-        yield ((member, row.faces[0]), (member, row.faces[1]),
+        yield ((member, span[0]), (member, span[1]),
                Bar(member, row.note, sign * row.nominal, ends[0], ends[1], row.balloon, limited))  # fmt: skip
 
 

@@ -67,8 +67,11 @@ class System:
     """Equations on bodies. ``size`` (mm) is how large the fit is."""
 
     def __init__(self, equations: Sequence[Equation], body_of: Mapping[str, tuple[int, Array, Array]], count: int,
-                 start: Poses) -> None:  # fmt: skip
-        """``body_of``: of each member its body, and its turn and place in it; ``count`` bodies with the room."""
+                 start: Poses, reach: Array | None = None) -> None:  # fmt: skip
+        """``body_of``: of each member its body, and its turn and place in it; ``count`` bodies with the room.
+
+        ``reach``: how far each body reaches at least (count,), mm, whatever its relations hold on to.
+        """
         self.equations = tuple(equations)
         self.count, self.start = count, start
         n = len(self.equations)
@@ -83,7 +86,7 @@ class System:
         self._local = vectors
         self._carrier = np.stack([self.a, self.a, self.b, self.b, self.b])
         self.middle = self._middles()
-        far = self._far()
+        far = self._far() if reach is None else np.maximum(self._far(), reach)
         self.size = float(max(1.0, far.max(initial=0.0)))
         #: how far each body reaches from its middle, mm
         self.reach: Array = np.maximum(far, LEAST_REACH * self.size)

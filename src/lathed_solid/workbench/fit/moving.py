@@ -16,7 +16,7 @@ from lathed_solid.fit.document import Drive, Fit
 from lathed_solid.fit.freedoms import Freedom, drive_of
 from lathed_solid.fit.motion import Grip, Travel, Walker, sweep, with_drive
 from lathed_solid.fit.placement import Placement
-from lathed_solid.fit.solved import Solved, with_followers
+from lathed_solid.fit.solved import Solved, standing, with_followers
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.workbench.fit.session import FitSession
 from lathed_solid.workbench.prompts import Background
@@ -68,7 +68,7 @@ class Moving:
             return
         solved, drive = found
         if self._walker is None or self._freedom is not freedom:
-            driven, index = with_drive(_standing(solved), drive)
+            driven, index = with_drive(standing(solved), drive)
             self._walker, self._freedom = Walker(assemble(driven, solved.features), index), freedom
         if not self._walker.to(value):
             self.session.told.emit(f"it goes no further than {_shown(drive, self._walker.value)}: "
@@ -81,7 +81,7 @@ class Moving:
         if found is None:
             return
         solved, drive = found
-        travel = sweep(_standing(solved), solved.features, drive, 0.0, value, 1)
+        travel = sweep(standing(solved), solved.features, drive, 0.0, value, 1)
         if travel.stopped:
             self.session.told.emit(f"{drive.member} goes no further: {travel.stopped}", True)
             self.session.end_trial()
@@ -101,7 +101,7 @@ class Moving:
         if solved is None or not solved.solution.ok:
             return False
         try:
-            self._grip = Grip(_standing(solved), solved.features, member, np.array(place))
+            self._grip = Grip(standing(solved), solved.features, member, np.array(place))
         except LathedError as exc:
             self.session.told.emit(exc.message, True)
             return False
@@ -141,7 +141,7 @@ class Moving:
                 self._judge(solved, travel, pair)
 
         self._background.run(
-            lambda: sweep(_standing(solved), solved.features, drive, start, stop, steps), done,
+            lambda: sweep(standing(solved), solved.features, drive, start, stop, steps), done,
             lambda why: self.judged.emit(Judged((), (), (), why)),
         )  # fmt: skip
 
@@ -178,12 +178,6 @@ class Moving:
             self.leave()
         elif self._travel is not None and index < len(self._travel.frames) and self.session.solved is not None:
             self.session.moved.emit(with_followers(self.session.solved, self._travel.frames[index].placements))
-
-
-def _standing(solved: Solved) -> Fit:
-    """The fit with its copies at every place, as it stands."""
-    spread = solved.assembled.fit
-    return edits.with_placements(spread, solved.placements)
 
 
 def _shown(drive: Drive, value: float) -> str:

@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from lathed_solid.fit.assemble import SIZES
 from lathed_solid.fit.document import Copies, Relation
 from lathed_solid.fit.judged import Overlap
-from lathed_solid.fit.ledger_fits import LedgerFit
+from lathed_solid.fit.ledger_fits import LedgerFit, pressed
 from lathed_solid.fit.solved import Solved
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import fixed
@@ -130,12 +130,11 @@ class OverlapRow:
 
 def overlap_rows(session: FitSession) -> list[OverlapRow]:
     """Overlaps, those that nothing explains first, the greatest first."""
-    pressed = {frozenset((f.hole.member, f.shaft.member)): f for f in session.fits if f.least < 0}
+    explained = pressed(session.fits)
     rows = []
     for i, o in enumerate(session.overlaps or ()):
-        fit = pressed.get(frozenset((o.a, o.b)))
-        meant = fit is not None and not fit.moves
-        rows.append(OverlapRow(o, i, f"{fit.kind} by its notes" if meant and fit is not None else ""))
+        fit = explained.get(frozenset((o.a, o.b)))
+        rows.append(OverlapRow(o, i, f"{fit.kind} by its notes" if fit is not None else ""))
     return sorted(rows, key=lambda r: (bool(r.why), -r.overlap.volume_mm3))
 
 
