@@ -375,12 +375,13 @@ def _about(turn: np.ndarray, axis: np.ndarray) -> float:
 
 def test_a_drag_follows_the_hand_as_far_as_it_is_free() -> None:
     made = assemblies.bolted(2, 1)
-    made.fit = made.fit.model_copy(update={"relations": made.fit.relations[1:]})  # the touch alone: it slides on the plate
+    made.fit = made.fit.model_copy(update={"relations": made.fit.relations[1:]})  # the touch alone: it slides
     found = stood(made)
     at = np.array(found.placements["bolt 0"].at)
     grip = Grip(found.fit, made.features, "bolt 0", at)
-    moved = grip.to(at + [30.0, -12.0, 25.0])["bolt 0"]
-    assert np.allclose(np.array(moved.at)[:2], at[:2] + [30, -12], atol=1e-3)
+    for share in np.linspace(0, 1, 12):  # a hand comes by and by
+        moved = grip.to(at + share * np.array([30.0, -12.0, 25.0]))["bolt 0"]
+    assert np.allclose(np.array(moved.at)[:2], at[:2] + [30, -12], atol=0.1)
     assert moved.at[2] == pytest.approx(at[2], abs=1e-6)
     with pytest.raises(FitError, match="held in the room"):
         Grip(found.fit, made.features, "plate", np.zeros(3))

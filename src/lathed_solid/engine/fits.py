@@ -194,10 +194,13 @@ def _sleeve(threads: list[Feature | None], at: Any) -> contact.Sleeve | None:
     if abs(a.helix.pitch - b.helix.pitch) > LINEAR:
         return None
     origin, d = np.array(a.origin), np.array(a.direction)
+    # a screw's bevelled ends belong to its thread; a hole's end is its end
+    ends_a, ends_b = (((f.low, f.high) if f.hollow else (f.low - abs(f.helix.pitch), f.high + abs(f.helix.pitch)))
+                      for f in (a, b))  # type: ignore[union-attr]  # fmt: skip
     there = at[:3, :3] @ np.array(b.origin) + at[:3, 3]
     along, base = float(d @ (at[:3, :3] @ np.array(b.direction))), float((there - origin) @ d)
-    ends = sorted(base + along * e for e in (b.low, b.high))
-    low, high = max(a.low, ends[0]), min(a.high, ends[1])
+    ends = sorted(base + along * e for e in ends_b)
+    low, high = max(ends_a[0], ends[0]), min(ends_a[1], ends[1])
     if high - low < LINEAR:
         return None
     return contact.Sleeve(a.origin, a.direction, min(a.radius, b.radius), max(a.radius, b.radius), low, high)

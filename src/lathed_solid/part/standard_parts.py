@@ -68,7 +68,7 @@ def standard_part(designation: str) -> Document:
 
 def read_designation(text: str) -> Wanted:
     """A designation as what it asks for. Raises DocumentError."""
-    bare = " ".join(text.replace("-", " ").split())
+    bare = " ".join(re.sub(r"\s-\s", " ", text).split())
     real = bool(re.search(r"\breal\b", bare, re.I))
     bare = re.sub(r"\breal\b", "", bare, flags=re.I).strip()
     number = next((n for n in _NUMBERS if bare.upper().startswith(n + " ")), "")
