@@ -197,7 +197,9 @@ def test_renaming_goes_through_all_that_refers() -> None:
     fit = ls.copies(small(), "washer", "ring", about=("flange", "X axis"), count=2)
     fit = ls.drive(fit, ls.solve(fit).freedoms[0], 0.1)
     named = edits.put_member(edits.put_member(fit, "washer", name="disc"), "flange", name="plate")
-    assert {r.a.member for r in named.relations} == {"disc"} and named.copies[0].about == Ref(member="plate", feature="X axis")
+    assert {r.a.member for r in named.relations} == {"disc"} and named.copies[0].about == Ref(
+        member="plate", feature="X axis"
+    )
     assert (named.drives[0].member, named.drives[0].base) == ("disc", "plate")
     assert ls.solve(named).solution.ok
     bare = edits.drop_member(named, "disc")

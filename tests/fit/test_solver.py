@@ -345,7 +345,9 @@ def _side(made: Made, placements: dict) -> int:
 def _passes_a_dead_point(made: Made) -> bool:
     """Whether coupler and rocker can come into one line: then both bends are on one branch."""
     tip, knee, end, start = (_joint(made, made.truth, n) for n in (3, 5, 7, 1))
-    crank, coupler, rocker, ground = (float(np.linalg.norm(v)) for v in (tip - start, knee - tip, end - knee, end - start))
+    crank, coupler, rocker, ground = (
+        float(np.linalg.norm(v)) for v in (tip - start, knee - tip, end - knee, end - start)
+    )
     return crank + ground > coupler + rocker - 1e-6 or abs(ground - crank) < abs(coupler - rocker) + 1e-6
 
 
@@ -402,7 +404,9 @@ def test_an_impossible_travel_stops_and_says_where() -> None:
         number=50, kind="touch", a=Ref(member="slide", feature=ball), b=Ref(member="ground", feature=flat)))})  # fmt: skip
     stuck = solved(tied, found.features)
     assert stuck.state == "held"
-    blocked = sweep(stuck.fit, found.features, drive_of(stuck.assembled, stuck.solution, found.freedoms[0]), 0.0, 9.0, 3)
+    blocked = sweep(
+        stuck.fit, found.features, drive_of(stuck.assembled, stuck.solution, found.freedoms[0]), 0.0, 9.0, 3
+    )
     assert blocked.stopped and len(blocked.frames) == 1
     with pytest.raises(FitError):
         sweep(found.fit, found.features, drive, 0.0, math.inf, 3)

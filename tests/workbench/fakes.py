@@ -14,6 +14,8 @@ from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands import Commands
+from lathed_solid.workbench.fit.bench import FitBench
+from lathed_solid.workbench.fit.session import FitSession
 from lathed_solid.workbench.note_entry import NoteEntry
 from lathed_solid.workbench.session import Session
 
@@ -155,6 +157,9 @@ class FakeView:
     def thumbnail(self) -> bytes | None:
         return None
 
+    def picture(self) -> bytes | None:
+        return None
+
     def section(self) -> tuple[float, str] | None:
         return self.cut
 
@@ -189,7 +194,8 @@ class Rig:
         self.kernel, self.ask, self.view = FakeKernel(), FakePrompts(), FakeView()
         self.session = Session(self.kernel, journal_folder=folder / "journal")
         self.bench = Workbench(self.session)
-        self.commands = Commands.of(self.bench, self.ask, self.view, Immediate())  # type: ignore[arg-type]
+        fit = FitBench(FitSession(lambda: None, folder / "journal"))
+        self.commands = Commands.of(self.bench, self.ask, self.view, Immediate(), fit)  # type: ignore[arg-type]
         self.notes = NoteEntry(self.commands)
         self.said: list[tuple[str, bool]] = []
         self.bench.told.connect(lambda words, bad: self.said.append((words, bad)))

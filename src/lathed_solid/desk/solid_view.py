@@ -22,7 +22,7 @@ from lathed_solid.desk.flags import Flags
 from lathed_solid.desk.gl_format import SAMPLES, gl_format
 from lathed_solid.desk.stirring import Watch
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.figures import DatumMark, Mark, Picked, SketchMark
+from lathed_solid.kernel.figures import DatumMark, Mark, SketchMark
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.viewer.deferred_import import arrived, fetch
 from lathed_solid.viewer.looks import Look, PartShape
@@ -246,13 +246,11 @@ class SolidView(QOpenGLWidget):
 
     def under(self, p: QPointF, level: tuple[float, float, float]) -> tuple[float, float, float] | None:
         """The place under the pointer in the plane through ``level`` that faces the viewer, mm."""
-        found: tuple[float, float, float] | None = self._act("under", *self._device(p), level)
-        return found
+        return self._act("under", *self._device(p), level)  # type: ignore[no-any-return]
 
-    def at_pointer(self, p: QPointF) -> Picked | None:
-        """What lies under the pointer."""
-        found: Picked | None = self._act("detect", *self._device(p))
-        return found
+    def at_pointer(self, p: QPointF) -> Any:
+        """What lies under the pointer (Picked), or None."""
+        return self._act("detect", *self._device(p))
 
     def pick_at(self, p: QPointF) -> None:
         """Pick what lies under the pointer."""

@@ -323,6 +323,8 @@ def possible(a: Feature, b: Feature) -> tuple[Kind, ...]:
                                "parallel", "square", "geared", "held")  # fmt: skip
     found = []
     for kind in order:
+        if kind == "touch" and not a.kind == b.kind == "flat":
+            continue  # the same as *on*
         try:
             equations(Pair(first.model_copy(update={"kind": kind}), a, b, 1.0))
         except FitError:

@@ -13,8 +13,6 @@ from dataclasses import dataclass, field
 from typing import Literal
 
 import numpy as np
-import scipy.sparse as sp
-from scipy.sparse import csgraph
 
 from lathed_solid.fit.assemble import Assembled
 from lathed_solid.fit.document import Drive, Ref
@@ -83,6 +81,9 @@ def freedoms(found: Assembled, solution: Solution) -> tuple[Freedom, ...]:
 
 def clusters(found: Assembled) -> list[Array]:
     """Bodies (without the room) that are joined with one another, each as an array of their numbers."""
+    import scipy.sparse as sp
+    from scipy.sparse import csgraph
+
     sides = found.system.sides
     both = sides[(sides > 0).all(axis=1)]
     count = found.system.count

@@ -13,8 +13,6 @@ from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
-from scipy.sparse import csr_array
-from scipy.sparse.csgraph import dijkstra
 
 from lathed_solid.fit.assemble import size_of
 from lathed_solid.fit.document import Ref
@@ -136,6 +134,9 @@ class _Web:
 
     def path(self, a: Place, b: Place) -> list[Bar] | None:
         """The sizes on the cheapest way (Dijkstra); None where there is none."""
+        from scipy.sparse import csr_array
+        from scipy.sparse.csgraph import dijkstra
+
         n = len(self.places)
         if not self._sizes:
             return [] if a == b else None

@@ -7,7 +7,8 @@ and directions of all equations are turned into the room at once, then each kind
 
 J^T J is summed straight into the storage of its factorisation from index lists made once: banded after ordering the
 bodies (reverse Cuthill-McKee; George and Liu 1981, ch. 4) where that is narrow, as in chains of parts, compressed
-columns for many bodies that are not, else dense.
+columns for many bodies that are not, else dense. The library of matrices is imported when a fit is solved first: a
+window begins without it.
 """
 
 from __future__ import annotations
@@ -16,11 +17,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 import numpy as np
-import scipy.sparse as sp
 from numpy.typing import NDArray
-from scipy.linalg import lapack
-from scipy.sparse import csgraph
-from scipy.sparse.linalg import splu
 
 from lathed_solid.fit import residuals
 from lathed_solid.fit.equations import Equation
@@ -192,6 +189,9 @@ class System:
 
     # the normal matrix ---------------------------------------------------------------------------
     def _store(self) -> None:
+        import scipy.sparse as sp
+        from scipy.sparse import csgraph
+
         sides = np.empty((self.m, 2), np.intp)
         for g in self.groups:
             k = residuals.ROWS[g.kind]
@@ -254,6 +254,8 @@ class System:
 
     def damped_step(self, normal: Array, right: Array, damping: float) -> Array | None:
         """(J^T J + damping E) step = right, in the bodies' own order; None where it is not positive."""
+        from scipy.linalg import lapack
+
         if self.solver == "banded":
             band = normal.reshape(self._band, self.n).copy()
             band[0] += damping
@@ -263,6 +265,9 @@ class System:
             full[np.diag_indices(self.n)] += damping
             _, x, info = lapack.dposv(full, right, lower=1)
         else:
+            import scipy.sparse as sp
+            from scipy.sparse.linalg import splu
+
             rows, columns = self._sparse
             lower = sp.csc_matrix((normal, (rows, columns)), shape=(self.n, self.n))
             whole = lower + sp.tril(lower, -1).T + damping * sp.identity(self.n, format="csc")
