@@ -1,7 +1,7 @@
 """Random assemblies of known construction: the true places are drawn first, the features cut from them.
 
-Nothing here uses the solver: a part's features are the world's places and directions seen from its true placement, so that
-where members truly stand, every relation holds. Members are then put down elsewhere. Each assembly says how many
+Nothing here uses the solver: a part's features are the world's places and directions seen from its true placement, so
+that where members truly stand, every relation holds. Members are then put down elsewhere. Each assembly says how many
 freedoms it has by construction.
 """
 

@@ -120,12 +120,12 @@ def test_rings_and_rows_follow_their_member() -> None:
     assert len(at) == 5 and all(math.hypot(p[1], p[2]) == pytest.approx(20, abs=1e-9) for p in at)
     row = ls.copies(fit, "pin", "row", about=("flange", "X axis"), count=3, size="12")
     assert [m.placement.at[0] for m in ls.solve(row).whole.members[1:]] == pytest.approx([0, 12, 24])
-    for bad, words in ((dict(kind="row", count=3, about=("flange", "X axis")), "goes nowhere"),
-                       (dict(kind="ring", count=3), "no axis"),
-                       (dict(kind="ring", count=3, about=("flange", "10/gone")), "not on the part"),
-                       (dict(kind="every place"), "no hole of a pattern"),
-                       (dict(kind="row", count=2, about=("flange", "X axis"), size="2 deg"), "a length")):  # fmt: skip
-        kind = bad.pop("kind")
+    axis, gone = ("flange", "X axis"), ("flange", "10/gone")
+    for kind, bad, words in (
+        ("row", {"count": 3, "about": axis}, "goes nowhere"), ("ring", {"count": 3}, "no axis"),
+        ("ring", {"count": 3, "about": gone}, "not on the part"), ("every place", {}, "no hole of a pattern"),
+        ("row", {"count": 2, "about": axis, "size": "2 deg"}, "a length"),
+    ):  # fmt: skip
         found = ls.solve(ls.copies(fit, "pin", kind, **bad))
         assert words in " ".join(found.trouble), (kind, found.trouble)
         assert found.solution.ok
@@ -169,7 +169,8 @@ def test_a_hexagon_is_as_wide_as_its_table_says() -> None:
 @pytest.mark.parametrize(("said", "words"), [
     ("frob 8", "no standard part"), ("washer", "not read"), ("hexagon screw M8", "how long"),
     ("parallel pin 7x20", "in the tables"), ("washer M99", "in the tables"), ("key 8", "not read"),
-    ("hexagon screw M8x-3", "not read"), ("bearing 9", "not in the table"), ("ring 3000", "no ring"), ("", "no standard"),
+    ("hexagon screw M8x-3", "not read"), ("bearing 9", "not in the table"), ("ring 3000", "no ring"),
+    ("", "no standard"),
 ])  # fmt: skip
 def test_what_is_no_standard_part_is_told(said: str, words: str) -> None:
     with pytest.raises((DocumentError, StandardError), match=words):
@@ -296,8 +297,8 @@ def test_mutated_archives_give_a_fit_or_an_error_of_ours(data: st.DataObject, tm
     else:
         records = json.loads(zipfile.ZipFile(whole).read("fit.json"))
         key = data.draw(st.sampled_from(["members", "relations", "parts", "name", "fit_version", "copies", "drives"]))
-        junk = st.recursive(st.none() | st.booleans() | st.floats() | st.integers() | st.text(max_size=5),
-                            lambda c: st.lists(c, max_size=3) | st.dictionaries(st.text(max_size=5), c, max_size=3))  # fmt: skip
+        leaves = st.none() | st.booleans() | st.floats() | st.integers() | st.text(max_size=5)
+        junk = st.recursive(leaves, lambda c: st.lists(c, max_size=3) | st.dictionaries(st.text(max_size=5), c))
         if isinstance(records[key], list) and records[key] and data.draw(st.booleans()):
             inner = data.draw(st.sampled_from(sorted(records[key][0])))
             records[key][0][inner] = data.draw(junk)

@@ -383,7 +383,7 @@ def test_a_drag_follows_the_hand_as_far_as_it_is_free() -> None:
     grip = Grip(found.fit, made.features, "bolt 0", at)
     for share in np.linspace(0, 1, 12):  # a hand comes by and by
         moved = grip.to(at + share * np.array([30.0, -12.0, 25.0]))["bolt 0"]
-    assert np.allclose(np.array(moved.at)[:2], at[:2] + [30, -12], atol=0.1)
+    assert np.allclose(np.array(moved.at)[:2], at[:2] + np.array([30, -12]), atol=0.1)
     assert moved.at[2] == pytest.approx(at[2], abs=1e-6)
     with pytest.raises(FitError, match="held in the room"):
         Grip(found.fit, made.features, "plate", np.zeros(3))

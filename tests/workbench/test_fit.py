@@ -1,4 +1,4 @@
-"""The Fit desk without a window, on a kernel that works in this process: edits, relations, movements, what is judged."""
+"""The Fit desk without a window, on a kernel that works in this process: edits, relations, movements, judging."""
 
 from __future__ import annotations
 

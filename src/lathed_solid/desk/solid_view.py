@@ -217,13 +217,9 @@ class SolidView(QOpenGLWidget):
         if content == self._content:
             return
         self._content = content if data else None
-        if self._members is not None:
-            return
-        if data:
-            self._act("show", *content)
-        else:
-            self._act("clear")
-        self._act("light", self._lit)
+        if self._members is None:
+            self._act("show", *content) if data else self._act("clear")
+            self._act("light", self._lit)
 
     def show_members(self, parts: Mapping[str, PartShape], looks: Sequence[Look]) -> None:
         """Show the members of a fit instead of the solid."""
@@ -244,9 +240,9 @@ class SolidView(QOpenGLWidget):
         """Have the shown members do something; None without a scene."""
         return self._act(lambda scene: getattr(scene.members, method)(*args))
 
-    def under(self, p: QPointF, level: tuple[float, float, float]) -> tuple[float, float, float] | None:
-        """The place under the pointer in the plane through ``level`` that faces the viewer, mm."""
-        return self._act("under", *self._device(p), level)  # type: ignore[no-any-return]
+    def under(self, p: QPointF, level: tuple[float, float, float]) -> Any:
+        """The place (mm) under the pointer in the plane through ``level`` that faces the viewer; None for no scene."""
+        return self._act("under", *self._device(p), level)
 
     def at_pointer(self, p: QPointF) -> Any:
         """What lies under the pointer (Picked), or None."""

@@ -36,7 +36,8 @@ def outgrown(now: tuple[Triple, Triple], fitted: tuple[Triple, Triple] | None) -
 
 def under(view: Any, x: int, y: int, level: Triple) -> Triple:
     """The place under a pixel of a view in the plane through ``level`` that faces the viewer, mm."""
-    at, way = view.Convert(x, y), view.Proj()
+    *at, _, _, _ = view.ConvertWithProj(x, y)
+    way = view.Proj()
     far = sum((k - a) * w for k, a, w in zip(level, at, way, strict=True))
     a, b, c = (float(p + far * w) for p, w in zip(at, way, strict=True))
     return a, b, c
