@@ -12,7 +12,7 @@ from typing import Any
 from PyQt6.QtWidgets import QApplication
 
 from lathed_solid import scripting as ls
-from lathed_solid.demo import DEMOS
+from lathed_solid.demo import DEMOS, FITS
 from lathed_solid.part import StatedVolume, edits
 from lathed_solid.part.caliper_log import sums_for
 
@@ -200,22 +200,17 @@ def witness(w: Any) -> None:
     w.commands.view.look("iso right")
 
 
-def coverage(w: Any) -> None:
-    w.panes.prove_page.show_tab(3)
-    w.panes.prove_page.coverage.view.selectRow(0)
+def pulled_apart(w: Any) -> None:
+    """The winch along its axes, with the numbers of its parts list."""
+    w.panes.fit_page.show_tab(4)
+    w.fit.pull_apart(True)
 
 
-def by_hand(w: Any) -> None:
-    """A bore and a face picked, cut open."""
-    from lathed_solid.kernel.figures import Picked
-
-    w.panes.prove_page.show_tab(5)
-    w.bench.pick(Picked("face", ("20/start",), (20.0, 10.0, 0.0), "flat face"))
-    w.bench.pick(Picked("face", ("40/c1",), (0.0, 0.0, 60.325), "cylinder"))
-    w.panes.view_bar.section.toggle()
-    w.panes.prove_page.hand.wanted.emit(True)
-    pump(lambda: bool(w.panes.prove_page.hand.more.text()), 20)
-    w.commands.view.look("iso right")
+def overlapping(w: Any) -> None:
+    """The screws that stand on the ground of their holes."""
+    w.panes.fit_page.show_tab(2)
+    rows = w.panes.fit_page.overlaps
+    rows.view.selectRow(next(i for i, r in enumerate(rows.model.rows) if r.overlap.a == "drum"))
 
 
 def audit(w: Any) -> None:
@@ -267,8 +262,8 @@ SHOTS = {
     "audit": ("read", audit, "pedestal-as-drawn"),
     "note": ("shape", note, "plate"),
     "suspects": ("prove", suspects, "planted"),
-    "coverage": ("prove", coverage, "pedestal"),
-    "by-hand": ("prove", by_hand, "pedestal"),
+    "fit": ("fit", pulled_apart, "winch"),
+    "fit-overlap": ("fit", overlapping, "winch"),
     "read": ("read", read, "winch-spindle"),
     "shape": ("shape", shape, "winch-spindle"),
     "prove": ("prove", prove, "winch-spindle"),
@@ -289,7 +284,7 @@ def main() -> None:
 
         name = sys.argv[1]
         desk, prepare, demo = SHOTS[name]
-        made = DEMOS | {"plate": plate, "planted": planted, "slipped": slipped, "stops-short": stops_short,
+        made = DEMOS | FITS | {"plate": plate, "planted": planted, "slipped": slipped, "stops-short": stops_short,
                         "half-section": half_section, "paper": lambda: ls.new_part("Winch spindle")}  # fmt: skip
         take_shot(made[demo](), OUT / f"{name}.png", desk, 1280, 800, prepare=prepare)
         return

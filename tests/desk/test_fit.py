@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterator
+
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
@@ -28,7 +30,7 @@ def pair() -> Fit:
 
 
 @pytest.fixture
-def desk(bench: Bench) -> Bench:
+def desk(bench: Bench) -> Iterator[Bench]:
     """The window at the Fit desk with a flange and a washer before it."""
     window = bench.window
     window.bench.show_desk("fit")
@@ -36,7 +38,11 @@ def desk(bench: Bench) -> Bench:
     bench.until(lambda: window.fit.session.ready and not window.panes.solid.waiting)
     window.panes.solid.look("right")
     bench.repaint()
-    return bench
+    yield bench
+    window.fit.session.open_value(Fit())
+    window.panes.view_bar.see_through.setChecked(False)
+    window.bench.show_desk("shape")
+    window.panes.solid.look("iso left")
 
 
 def settle(desk: Bench) -> None:

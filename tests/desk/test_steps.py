@@ -320,9 +320,9 @@ def test_bodies_are_named_hidden_and_shown_alone(bench: Bench) -> None:
     next(a for a in bar.bodies_menu().actions() if a.text() == "all").trigger()
     assert solid.scene.detect(x, y).names == ("20/end",)
     bar.section.setChecked(True)
-    assert len(shown._planes) == 2, "each is cut with its own hatch"
+    assert len(shown._caps._planes) == 2, "each is cut with its own hatch"
     bar.section.setChecked(False)
-    assert shown._planes == {}
+    assert shown._caps._planes == {}
     bench.show(block())
     assert bar.bodies.isHidden() and set(shown._shown) == {0}
 

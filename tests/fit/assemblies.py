@@ -234,6 +234,24 @@ def bolted(seed: int, count: int, spread: float = 8.0) -> Made:
     return b.put_down(spread, f"{count} bolts")
 
 
+def bend(made: Made, placements: dict[str, Placement]) -> float:
+    """How far the knee of a four-bar linkage's coupler and rocker is bent, -1 to 1, seen along its hinges: what changes
+    sign elsewhere than at 0 has turned over.
+    """
+
+    def joint(number: int) -> Array:
+        ref = next(r.b for r in made.fit.relations if r.number == number)
+        assert ref is not None
+        return _seen(made, placements, ref)[0]
+
+    first = made.fit.relations[0].b
+    assert first is not None
+    tip, knee, end = joint(3), joint(5), joint(7)
+    way = _seen(made, placements, first)[1]
+    one, two = knee - tip, end - knee
+    return float(np.cross(one, two) @ way / (np.linalg.norm(one) * np.linalg.norm(two)))
+
+
 FAMILIES = {
     "tree": lambda seed: tree(seed, 5 + seed % 30), "four-bar": four_bar, "cross": cross_joint,
     "bolted": lambda seed: bolted(seed, 3 + seed % 20),

@@ -336,3 +336,20 @@ def test_a_relation_may_be_left_out_for_a_while() -> None:
     fit = edits.put_relation(small(), 2, suspended=True)
     assert len(ls.solve(fit).freedoms) == 2 and len(ls.solve(small()).freedoms) == 1
     assert isinstance(fit.relation(2), Relation) and fit.relation(99) is None
+
+
+def test_the_schema_of_fits_is_published_and_holds() -> None:
+    import jsonschema
+    from referencing import Registry, Resource
+
+    from lathed_solid.files.schema import fit_schema_text, schema_text
+
+    docs = Path(__file__).parents[2] / "docs"
+    published = (docs / "fit.schema.json").read_text("utf-8")
+    assert published == fit_schema_text()
+    registry: Registry = Registry().with_resource("part.schema.json", Resource.from_contents(json.loads(schema_text())))
+    check = jsonschema.Draft202012Validator(json.loads(published), registry=registry)
+    check.validate(json.loads(fit_json(FITS["winch"]())))
+    wrong = json.loads(fit_json(small()))
+    wrong["relations"][0]["kind"] = "glued"
+    assert not check.is_valid(wrong)

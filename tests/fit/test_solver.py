@@ -317,38 +317,11 @@ def test_a_linkage_never_turns_over_on_its_way(seed: int) -> None:
     made = assemblies.four_bar(seed)
     found, drive = driven(made, "crank")
     travel = sweep(found.fit, found.features, drive, 0.0, 2 * math.pi, 90)
-    sides = set()
-    for frame in travel.frames:
-        assert worst(made, frame.placements) < 1e-7
-        sides.add(_side(made, frame.placements))
     assert len(travel.frames) > 3
-    if not travel.stopped:
-        assert len(sides) == 1 or _passes_a_dead_point(made), (seed, sides)
-
-
-def _joint(made: Made, placements: dict, number: int) -> np.ndarray:
-    r = next(r for r in made.fit.relations if r.number == number)
-    assert r.b is not None
-    it, place = made.features[r.b.member][r.b.feature], placements[r.b.member]
-    return np.asarray(place.rotation @ np.array(it.origin) + np.array(place.at))
-
-
-def _side(made: Made, placements: dict) -> int:
-    """Which way the knee of coupler and rocker bends, seen along the hinges."""
-    tip, knee, end = (_joint(made, placements, n) for n in (3, 5, 7))
-    r = made.fit.relations[0]
-    assert r.b is not None
-    way = placements[r.b.member].rotation @ np.array(made.features[r.b.member][r.b.feature].direction)
-    return int(np.sign(np.cross(knee - tip, end - tip) @ way))
-
-
-def _passes_a_dead_point(made: Made) -> bool:
-    """Whether coupler and rocker can come into one line: then both bends are on one branch."""
-    tip, knee, end, start = (_joint(made, made.truth, n) for n in (3, 5, 7, 1))
-    crank, coupler, rocker, ground = (
-        float(np.linalg.norm(v)) for v in (tip - start, knee - tip, end - knee, end - start)
-    )
-    return crank + ground > coupler + rocker - 1e-6 or abs(ground - crank) < abs(coupler - rocker) + 1e-6
+    bends = [assemblies.bend(made, frame.placements) for frame in travel.frames]
+    assert all(worst(made, frame.placements) < 1e-7 for frame in travel.frames)
+    # it changes sides only through the stretched position
+    assert not any(a * b < 0 and min(abs(a), abs(b)) > 0.25 for a, b in itertools.pairwise(bends))
 
 
 @pytest.mark.parametrize("bend", [15, 35, 50])
@@ -400,8 +373,9 @@ def test_an_impossible_travel_stops_and_says_where() -> None:
     found, drive = driven(made, "slide")
     free = sweep(found.fit, found.features, drive, 0.0, 60.0, 6)
     assert not free.stopped and len(free.frames) == 7
-    tied = found.fit.model_copy(update={"relations": (*found.fit.relations, Relation(
-        number=50, kind="touch", a=Ref(member="slide", feature=ball), b=Ref(member="ground", feature=flat)))})  # fmt: skip
+    a, b_ = Ref(member="slide", feature=ball), Ref(member="ground", feature=flat)
+    touch = Relation(number=50, kind="touch", a=a, b=b_)
+    tied = found.fit.model_copy(update={"relations": (*found.fit.relations, touch)})
     stuck = solved(tied, found.features)
     assert stuck.state == "held"
     blocked = sweep(

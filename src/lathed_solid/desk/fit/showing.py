@@ -44,7 +44,7 @@ class FitShowing:
         self._rest.setInterval(REST_MS)
         self._rest.timeout.connect(self.session.judge)
         self.dragging = Dragging(panes.solid, moving, self._movable)
-        self._hovered: tuple[tuple[str, str], ...] | None = None
+        self._shown = False
         self._connect_session()
         self._connect_page()
 
@@ -104,11 +104,12 @@ class FitShowing:
         """Another desk: the fit instead of the part, or the part again."""
         self.dragging.active = desk == "fit"
         if desk == "fit":
+            self._shown = True
             self.session.begin()
             self.show_fit()
-        else:
+        elif self._shown:
+            self._shown = False
             self.panes.solid.show_solid_again()
-            self.panes.solid.set_flags([])
 
     def show_fit(self) -> None:
         """Another fit, or another value of it."""
