@@ -24,7 +24,10 @@ from pathlib import Path
 
 import numpy as np
 
-sys.path.insert(0, str(Path(__file__).parents[1]))
+sys.path.insert(0, str(Path(__file__).parents[1] / "tests"))
+
+from fit import assemblies
+from fit.assemblies import FAMILIES, Made, worst
 
 from lathed_solid.fit.assemble import assemble
 from lathed_solid.fit.freedoms import drive_of
@@ -33,8 +36,6 @@ from lathed_solid.fit.placement import placed, turns
 from lathed_solid.fit.solve import HOLDS, settle, solve
 from lathed_solid.fit.solved import solved
 from lathed_solid.fit.system import Poses, System
-from tests.fit import assemblies
-from tests.fit.assemblies import FAMILIES, Made, worst
 
 
 def median(run: Callable[[], object], times: int = 5) -> float:
@@ -297,7 +298,7 @@ def files(kills: int, mutations: int, seed: int) -> int:
         for i in range(kills):
             place = folder / f"journal {i} ü\u2028"
             child = subprocess.Popen([sys.executable, "-c", WRITER, str(folder / "f.lathed"), str(place),
-                                      str(Path(__file__).parents[1])], stdout=subprocess.PIPE, text=True)  # fmt: skip
+                                      str(Path(__file__).parents[1] / "src")], stdout=subprocess.PIPE, text=True)  # fmt: skip
             try:
                 assert child.stdout is not None
                 child.stdout.readline()

@@ -14,7 +14,8 @@ from lathed_solid import scripting as ls
 from lathed_solid.fit import edits
 from lathed_solid.fit.document import Fit
 from lathed_solid.part import Document
-from tests.desk.conftest import Bench
+
+from .conftest import Bench
 
 LEFT, NO_KEYS = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
 

@@ -6,11 +6,11 @@ import json
 from pathlib import Path
 
 import pytest
+from test_cli import run
 
 from lathed_solid import scripting as ls
 from lathed_solid.files import write_document
 from lathed_solid.files.fit_document import read_fit, write_fit
-from tests.test_cli import run
 
 
 @pytest.fixture(scope="module")

@@ -10,6 +10,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from fit import assemblies
+from fit.assemblies import FAMILIES, Builder, Made, worst
 from lathed_solid.fit.assemble import assemble
 from lathed_solid.fit.document import Drive, Fit, Ref, Relation
 from lathed_solid.fit.edits import with_placements
@@ -23,8 +25,6 @@ from lathed_solid.fit.residuals import ROWS
 from lathed_solid.fit.solve import settle, solve
 from lathed_solid.fit.solved import Solved, solved
 from lathed_solid.fit.system import Poses, System
-from tests.fit import assemblies
-from tests.fit.assemblies import FAMILIES, Builder, Made, worst
 
 NUMBER = st.floats(-1, 1).filter(lambda x: abs(x) > 1e-3)
 

@@ -35,7 +35,7 @@ from lathed_solid.workbench.fit.moving import Judged, Moving
 from lathed_solid.workbench.fit.rows import member_rows, overlap_rows, relation_rows
 from lathed_solid.workbench.fit.session import FitSession
 from lathed_solid.workbench.session import Session
-from tests.workbench.fakes import FakePrompts, FakeView, Immediate
+from workbench.fakes import FakePrompts, FakeView, Immediate
 
 ENGINE = Engine()
 

@@ -58,7 +58,7 @@ class Flags(QWidget):
             taken.append(self._measure(painter, ends[0], ends[1], m.text))
         # words first: balloons give way to them
         for flag in sorted(self.flags, key=lambda f: not f.text)[:MOST]:
-            anchor = scene.anchor(flag.face)
+            anchor = flag.at or scene.anchor(flag.face)
             if anchor is None or (not flag.text and self.view.cut_away(anchor)):
                 continue
             x, y = scene.project(anchor)

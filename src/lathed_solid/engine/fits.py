@@ -194,9 +194,7 @@ def _sleeve(threads: list[Feature | None], at: Any) -> contact.Sleeve | None:
     if abs(a.helix.pitch - b.helix.pitch) > LINEAR:
         return None
     origin, d = np.array(a.origin), np.array(a.direction)
-    # a screw's bevelled ends belong to its thread; a hole's end is its end
-    ends_a, ends_b = (((f.low, f.high) if f.hollow else (f.low - abs(f.helix.pitch), f.high + abs(f.helix.pitch)))
-                      for f in (a, b))  # type: ignore[union-attr]  # fmt: skip
+    ends_a, ends_b = _threaded(a), _threaded(b)
     there = at[:3, :3] @ np.array(b.origin) + at[:3, 3]
     along, base = float(d @ (at[:3, :3] @ np.array(b.direction))), float((there - origin) @ d)
     ends = sorted(base + along * e for e in ends_b)
@@ -204,6 +202,12 @@ def _sleeve(threads: list[Feature | None], at: Any) -> contact.Sleeve | None:
     if high - low < LINEAR:
         return None
     return contact.Sleeve(a.origin, a.direction, min(a.radius, b.radius), max(a.radius, b.radius), low, high)
+
+
+def _threaded(it: Feature) -> tuple[float, float]:
+    """How far a thread reaches along its axis: a screw's bevelled ends belong to it, a hole's end is its end."""
+    more = 0.0 if it.hollow or it.helix is None else abs(it.helix.pitch)
+    return it.low - more, it.high + more
 
 
 def _screwed(whole: Fit) -> dict[tuple[str, str], tuple[str, str]]:

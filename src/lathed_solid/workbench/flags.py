@@ -19,6 +19,8 @@ class Flag:
     head: str
     text: str
     alarm: bool = False
+    #: where it hangs instead, mm in the room
+    at: Triple | None = None
 
 
 @dataclass(frozen=True)

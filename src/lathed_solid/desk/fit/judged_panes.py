@@ -46,8 +46,8 @@ class OverlapsPane(QWidget):
         self.judge.clicked.connect(self.judge_asked)
         self.model = RowModel([
             Column("verdict", lambda r: r.sign, width=92, tip=lambda r: r.why),
-            Column("of", lambda r: r.overlap.a, width=96),
-            Column("and", lambda r: r.overlap.b, width=96),
+            Column("of", lambda r: r.overlap.a, width=92),
+            Column("and", lambda r: r.overlap.b, width=124),
             Column("common volume", self._volume, look="number", width=100,
                    tip=lambda r: "estimated by rays and points" if r.overlap.about else "exact"),
         ], alarm=lambda r: not r.why)  # fmt: skip

@@ -18,6 +18,7 @@ from lathed_solid.fit.placement import Placement
 from lathed_solid.fit.stacks import stack
 from lathed_solid.kernel.figures import Picked
 from lathed_solid.part.document import StatedMass
+from lathed_solid.quantity.formatting import volume
 from lathed_solid.viewer.looks import Look, PartShape
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands.fit import FitCommands
@@ -230,6 +231,12 @@ class FitShowing:
         shown = row is not None and row.at < len(shapes)
         self.panes.view_bar.see_through.setChecked(shown)
         self._light(() if row is not None else None, (shapes[row.at],) if row is not None and shown else ())
+        if row is not None:
+            o = row.overlap
+            words = volume(o.volume_mm3, self.session.fit.unit, 2)
+            self.panes.solid.set_flags([Flag("", "■", words, not row.why, o.middle)])
+        else:
+            self._show_flags()
 
     def _point_at_fit(self, row: LedgerFit | None) -> None:
         self._light(None if row is None else tuple((s.member, s.feature) for s in (row.hole, row.shaft)))

@@ -135,7 +135,7 @@ def overlap_rows(session: FitSession) -> list[OverlapRow]:
     for i, o in enumerate(session.overlaps or ()):
         fit = explained.get(frozenset((o.a, o.b)))
         rows.append(OverlapRow(o, i, f"{fit.kind} by its notes" if fit is not None else ""))
-    return sorted(rows, key=lambda r: (bool(r.why), -r.overlap.volume_mm3))
+    return sorted(rows, key=lambda r: (bool(r.why), -round(r.overlap.volume_mm3, 3), r.at))
 
 
 def play(f: LedgerFit, unit: LengthUnit) -> str:
