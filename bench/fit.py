@@ -297,8 +297,9 @@ def files(kills: int, mutations: int, seed: int) -> int:
         write_fit(folder / "f.lathed", fit)
         for i in range(kills):
             place = folder / f"journal {i} ü\u2028"
-            child = subprocess.Popen([sys.executable, "-c", WRITER, str(folder / "f.lathed"), str(place),
-                                      str(Path(__file__).parents[1] / "src")], stdout=subprocess.PIPE, text=True)  # fmt: skip
+            src = Path(__file__).parents[1] / "src"
+            command = [sys.executable, "-c", WRITER, str(folder / "f.lathed"), str(place), str(src)]
+            child = subprocess.Popen(command, stdout=subprocess.PIPE, text=True)
             try:
                 assert child.stdout is not None
                 child.stdout.readline()

