@@ -68,5 +68,5 @@ def test_it_turns_until_the_plate_meets_the_other_yokes_arm(joint: Solved) -> No
         assert bare == ({frozenset(("upper yoke", "lower yoke"))} if met else set()), (share, bare)
     swept = ls.sweep(joint.fit, free, 0.0, 0.9 * limit, 3, pair=("upper yoke", "lower yoke"), judge=False)
     assert np.all(np.diff(swept.clearances) < 1e-6)
-    # upright: from the arm's round top, 36 over the first pin, to the plate 60 over the second: less is between the arms
+    # upright: from the arm's round top, 36 over the first pin, to the plate 60 over the second
     assert swept.clearances[0] <= 34 + 60 - 36
