@@ -142,7 +142,7 @@ def _feature(fit: Fit, ref: Ref) -> Any:
 
 def copies(fit: Fit, member: str, kind: str, **values: Any) -> Fit:
     """A member several times: ``every place`` of its holes, a ``ring`` or a ``row`` (``about`` a (member, axis) pair,
-    ``count``, ``angle`` or ``size``).
+    ``count``, ``angle`` or ``size``), a ``mirror`` (``about`` a (member, flat) pair).
     """
     about = values.pop("about", None)
     if about is not None:

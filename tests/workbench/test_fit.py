@@ -417,3 +417,53 @@ def test_a_relation_lights_what_it_holds_on_to(rig: FitRig) -> None:
     assert relation_rows(rig.session)[0].state == "left out"
     assert Ref(member="washer", feature="x").words == "washer x"
     assert rig.session.failed_parts() == {"washer M8": "it has no solid yet"}
+
+
+def test_a_lost_face_is_picked_again(rig: FitRig) -> None:
+    rig.session.edit("touch", lambda f: ls.relate(f, "touch", ("washer", "10/face.left"), ("flange", "10/face.right")))
+    bare = ls.turned(ls.new_part("flange"), [ls.Station(key="A", diameter="120", length="6"),
+                                             ls.Station(key="B", diameter="60", length="4")])  # fmt: skip
+    rig.session.edit("gone", lambda f: edits.put_relation(f, 1, b=Ref(member="flange", feature="10/lip")))
+    assert relation_rows(rig.session)[0].state == "left out"
+    rig.session.edit("another flange", lambda f: edits.exchange_part(f, "flange", bare))
+    rig.settle()
+    rig.fit.choose_relation(1)
+    rig.do("fit-pick-again")
+    assert "pick what is meant on flange" in rig.words and "10/" in rig.words
+    rig.pick("flange", "10/shoulder.A")
+    rig.do("fit-pick-again")
+    assert relation_rows(rig.session)[0].state == "holds"
+    assert rig.session.whole.by_name["washer"].placement.at[0] == pytest.approx(6, abs=1e-9)
+    rig.do("fit-pick-again")
+    assert "nothing of this relation is gone" in rig.words
+
+
+def test_a_member_is_mirrored_in_a_flat(rig: FitRig) -> None:
+    rig.fit.choose_member("washer")
+    rig.do("fit-mirror")
+    assert "pick a flat" in rig.words
+    rig.pick("flange", "10/face.left")
+    rig.fit.choose_member("washer")
+    rig.do("fit-mirror")
+    twin = rig.session.whole.by_name["washer (2)"].placement
+    first = rig.session.whole.by_name["washer"].placement
+    # the flange's left face lies at x = 0: the twin's faces lie where the first's mirror images lie
+    assert twin.at == pytest.approx((-first.at[0], first.at[1], first.at[2]), abs=1e-9)
+    assert np.linalg.det(twin.rotation) == pytest.approx(1, abs=1e-12)
+    assert (twin.rotation @ [1, 0, 0])[0] == pytest.approx(-(first.rotation @ [1, 0, 0])[0], abs=1e-12)
+    rig.session.edit("turn", lambda f: edits.put_member(f, "washer", held=True))
+    assert relation_rows(rig.session)[-1].kind == "mirror"
+
+
+def test_a_member_drawn_out_by_hand_stays_so(rig: FitRig) -> None:
+    rig.fit.choose_member("washer")
+    rig.fit.pull_apart(True)
+    before = rig.fit.matrices()["washer"][1][3]
+    rig.fit.pull(np.array([0.0, 25.0, 0.0]))
+    assert rig.fit.matrices()["washer"][1][3] == pytest.approx(before + 25)
+    rig.fit.let_go()
+    assert rig.session.fit.by_name["washer"].apart is not None
+    assert rig.fit.matrices()["washer"][1][3] == pytest.approx(before + 25)
+    assert rig.session.fit.by_name["washer"].placement.at[1] == pytest.approx(41)  # where it stands is another matter
+    rig.do("fit-apart-anew")
+    assert rig.fit.matrices()["washer"][1][3] == pytest.approx(before)

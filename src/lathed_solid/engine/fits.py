@@ -31,8 +31,10 @@ from lathed_solid.proof import Report
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.standards import StandardError
 
-#: parts whose solids are kept
-KEPT = 400
+#: parts whose solids are kept, and pairs of which it is known what they have in common
+KEPT, KEPT_PAIRS = 400, 4000
+#: decimals (mm, and of a turn's matrix) to which two pairs stand alike
+STANDING = 9
 
 Progress = Callable[[int, int, str], None]
 
@@ -44,6 +46,7 @@ class BuiltPart:
     document: Document
     built: Built
     engine: Engine = field(repr=False)
+    key: str
     message: str = ""
 
     @property
@@ -90,6 +93,8 @@ class FitEngine:
     def __init__(self, engine: Engine | None = None) -> None:
         self.engine = engine or Engine()
         self._parts: OrderedDict[str, BuiltPart] = OrderedDict()
+        #: what pairs have in common, by how they stand to each other
+        self._stood: OrderedDict[Any, contact.Common | None] = OrderedDict()
 
     def part(self, source: PartSource) -> BuiltPart:
         """A part as built; one that fails is told in its message, never raised."""
@@ -99,7 +104,7 @@ class FitEngine:
             built = self.engine.build(source.document)
             failed = next((s.message for s in built.steps if not s.ok), "")
             message = failed or ("" if built.body is not None else "it has no solid yet")
-            known = self._parts[key] = BuiltPart(source.document, built, self.engine, message)
+            known = self._parts[key] = BuiltPart(source.document, built, self.engine, key, message)
             while len(self._parts) > KEPT:
                 self._parts.popitem(last=False)
         self._parts.move_to_end(key)
@@ -145,24 +150,26 @@ class FitEngine:
 
     def _overlap(self, whole: Fit, parts: Mapping[str, BuiltPart], a: str, b: str,
                  screwed: Mapping[tuple[str, str], tuple[str, str]]) -> tuple[Overlap, Any] | None:  # fmt: skip
+        """Judged in the frame of the first, and kept by how the two stand to each other: what moves together is not
+        looked at again.
+        """
         one, two = (whole.by_name[n] for n in (a, b))
         first, second = parts[one.part], parts[two.part]
-        named = screwed.get((a, b))
-        threads = [_real(p.features.get(f)) for p, f in zip((first, second), named or (), strict=False)]
-        if len(threads) == 2 and threads[0] is not None and threads[1] is not None:
-            found = in_each_other(Threaded(first.rays, one.placement.matrix, threads[0]),
-                                  Threaded(second.rays, two.placement.matrix, threads[1]))  # fmt: skip
-            if found is not None:
-                volume = found.volume + found.beside
-                return (Overlap(a, b, volume, found.middle, about=True), None) if volume > 0 else None
         at = np.linalg.inv(one.placement.matrix) @ two.placement.matrix
-        sleeve = _sleeve([p.features.get(f) for p, f in zip((first, second), named or (), strict=False)], at)
-        common = contact.common(first.shape, contact.placed(second.shape, at), sleeve)
-        if common is None:
+        named = screwed.get((a, b), ())
+        key = (first.key, second.key, named, tuple(np.round(at[:3], STANDING).ravel() + 0.0))
+        if key in self._stood:
+            self._stood.move_to_end(key)
+        else:
+            self._stood[key] = _in_common(first, second, at, named)
+            while len(self._stood) > KEPT_PAIRS:
+                self._stood.popitem(last=False)
+        found = self._stood[key]
+        if found is None:
             return None
-        middle = one.placement.rotation @ np.array(common.middle) + np.array(one.placement.at)
-        told = Overlap(a, b, common.volume, (float(middle[0]), float(middle[1]), float(middle[2])))
-        return told, contact.placed(common.shape, one.placement.matrix)
+        middle = one.placement.rotation @ np.array(found.middle) + np.array(one.placement.at)
+        told = Overlap(a, b, found.volume, (float(middle[0]), float(middle[1]), float(middle[2])), found.shape is None)
+        return told, None if found.shape is None else contact.placed(found.shape, one.placement.matrix)
 
     def clearance(self, whole: Fit, a: str, b: str) -> Clearance:
         """The least distance between two members. Raises LathedError where one has no solid."""
@@ -177,6 +184,18 @@ class FitEngine:
             shapes.append(contact.placed(parts[member.part].shape, member.placement.matrix))
         mm, p, q = contact.clearance(*shapes)
         return Clearance(a, b, mm, p, q)
+
+
+def _in_common(first: BuiltPart, second: BuiltPart, at: Any, named: tuple[str, ...]) -> contact.Common | None:
+    """What two parts have in common, the second placed ``at`` in the first's frame; its shape None where rays tell."""
+    threads = [p.features.get(f) for p, f in zip((first, second), named, strict=False)]
+    real = [_real(t) for t in threads]
+    if len(real) == 2 and real[0] is not None and real[1] is not None:
+        found = in_each_other(Threaded(first.rays, np.eye(4), real[0]), Threaded(second.rays, at, real[1]))
+        if found is not None:
+            volume = found.volume + found.beside
+            return contact.Common(volume, found.middle, None) if volume > 0 else None
+    return contact.common(first.shape, contact.placed(second.shape, at), _sleeve(threads, at))
 
 
 def _real(it: Feature | None) -> Feature | None:

@@ -18,7 +18,7 @@ from lathed_solid.fit.assemble import PartFeatures
 from lathed_solid.fit.document import MOST_MEMBERS, Copies, Fit, Member, Ref, Relation
 from lathed_solid.fit.errors import FitError
 from lathed_solid.fit.features import Feature, Features, feature
-from lathed_solid.fit.placement import Placement, placed, square_to, turn_about
+from lathed_solid.fit.placement import Array, Placement, placed, square_to, turn_about
 from lathed_solid.quantity import Kind, evaluate
 from lathed_solid.quantity.tolerances import ANGULAR, LINEAR
 
@@ -148,12 +148,18 @@ def followers(fit: Fit, features: PartFeatures, placements: Mapping[str, Placeme
             raise FitError("copies along no axis", where=f"copies {c.number}", hint="pick an axis of another member")
         first, base = fit.by_name[c.member], fit.by_name[c.about.member]
         axis = feature(features.get(base.part, {}), c.about.feature, f"copies {c.number}")
-        if not (axis.axial or axis.kind == "flat"):
-            raise FitError(f"a {axis.words} is no axis", where=f"copies {c.number}")
+        if not (axis.kind == "flat" or (axis.axial and c.kind != "mirror")):
+            needed = "flat" if c.kind == "mirror" else "axis"
+            raise FitError(f"a {axis.words} is no {needed}", where=f"copies {c.number}")
         where = placements[base.name]
         d = where.rotation @ np.array(axis.direction)
         at = where.rotation @ np.array(axis.origin) + np.array(where.at)
-        for k in range(1, c.count):
+        for k in range(1, 2 if c.kind == "mirror" else c.count):
+            if c.kind == "mirror":
+                placement = _mirrored(placements[c.member], at, d)
+                name = copy_name(fit, c.member, 2)
+                yield first.model_copy(update={"name": name, "held": False, "placement": placement})
+                continue
             if c.kind == "ring":
                 turn = turn_about(d, _angle(fit, c) * k)
                 motion = placed(turn, at - turn @ at)
@@ -161,6 +167,13 @@ def followers(fit: Fit, features: PartFeatures, placements: Mapping[str, Placeme
                 motion = placed(np.eye(3), d * _step(fit, c) * k)
             yield first.model_copy(update={"name": copy_name(fit, c.member, k + 1), "held": False,
                                            "placement": _after(motion, placements[c.member])})  # fmt: skip
+
+
+def _mirrored(placement: Placement, at: Array, normal: Array) -> Placement:
+    """The placement mirrored in a plane, after the part was mirrored in its own ZX plane: together a turn."""
+    mirror = np.eye(3) - 2 * np.outer(normal, normal)
+    turn = mirror @ placement.rotation @ np.diag([1.0, -1.0, 1.0])
+    return placed(turn, mirror @ (np.array(placement.at) - at) + at)
 
 
 def _angle(fit: Fit, c: Copies) -> float:

@@ -127,11 +127,13 @@ class Copies(Record):
 
     *ring*: ``count`` in all, evenly about the axis ``about`` of another member (through ``angle``, all round when
     empty). *row*: ``count`` in all, each ``size`` further along the axis ``about``. *every place*: one at each place of
-    the hole pattern that its relations hold on to, as many as there are.
+    the hole pattern that its relations hold on to, as many as there are. *mirror*: once more in the place mirrored in
+    the flat ``about``; the part itself is turned, not mirrored, so it must be its own mirror image in its ZX plane, as
+    what is turned about X is.
     """
 
     number: Number
-    kind: Literal["ring", "row", "every place"]
+    kind: Literal["ring", "row", "every place", "mirror"]
     member: Name
     about: Ref | None = None
     count: Annotated[int, Field(ge=1, le=MOST_MEMBERS)] = 2

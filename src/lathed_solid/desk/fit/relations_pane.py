@@ -22,6 +22,7 @@ class RelationsPane(QWidget):
     flip_asked = pyqtSignal()
     suspend_asked = pyqtSignal()
     removal_asked = pyqtSignal()
+    again_asked = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -52,6 +53,7 @@ class RelationsPane(QWidget):
         for name, tip, signal in (
             ("other side", "The two directions against each other, or the same way", self.flip_asked),
             ("leave out", "Leave it out for now, or take it in again", self.suspend_asked),
+            ("pick again", "Have it hold on to what is picked, where its face is gone", self.again_asked),
             ("remove", "Remove it (Del)", self.removal_asked),
         ):
             button = self.buttons[name] = QPushButton(name)
@@ -110,6 +112,7 @@ class RelationsPane(QWidget):
         self.message.setText(row.message if row is not None else "")
         for button in self.buttons.values():
             button.setEnabled(row is not None)
+        self.buttons["pick again"].setVisible(row is not None and row.state == "left out")
         self.buttons["other side"].setEnabled(row is not None and row.relation is not None)
         self.buttons["leave out"].setEnabled(row is not None and row.relation is not None)
         self.buttons["leave out"].setText("take in" if row is not None and row.state == "suspended" else "leave out")

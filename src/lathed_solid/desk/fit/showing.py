@@ -44,7 +44,7 @@ class FitShowing:
         self._rest.setSingleShot(True)
         self._rest.setInterval(REST_MS)
         self._rest.timeout.connect(self.session.judge)
-        self.dragging = Dragging(panes.solid, moving, self._movable)
+        self.dragging = Dragging(panes.solid, fit, moving, self._movable)
         self._shown = False
         self._connect_session()
         self._connect_page()
@@ -79,6 +79,7 @@ class FitShowing:
         relations.flip_asked.connect(commands.flip)
         relations.suspend_asked.connect(commands.toggle_suspended)
         relations.removal_asked.connect(self._drop_relation)
+        relations.again_asked.connect(commands.pick_again)
         movements = page.movements
         movements.tried.connect(self.moving.try_out)
         movements.taken.connect(self.moving.take)
@@ -275,9 +276,9 @@ class FitShowing:
 
     def _movable(self, member: str) -> bool:
         """The chosen member follows the hand where it is loose."""
-        if member != self.fit.member:
+        if member != self.fit.member or member not in self.session.fit.by_name:
             return False
-        return any(r.name == member and r.state == "loose" for r in member_rows(self.session))
+        return self.fit.apart or any(r.name == member and r.state == "loose" for r in member_rows(self.session))
 
     # movements and stacks ------------------------------------------------------------------------
     def _travel(self, asked: Travelled) -> None:

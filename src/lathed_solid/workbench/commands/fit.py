@@ -10,6 +10,7 @@ from lathed_solid.engine.fit_protocol import AssemblyRead
 from lathed_solid.files.assembly_parts import fit_of_assembly
 from lathed_solid.fit import edits
 from lathed_solid.fit.document import Fit, Relation
+from lathed_solid.fit.errors import GoneError
 from lathed_solid.fit.judged import parts_list
 from lathed_solid.part.standard_parts import standard_part
 from lathed_solid.workbench.bench import Workbench
@@ -189,6 +190,16 @@ class FitCommands:
         """The chosen member in a row along the last picked axis of another."""
         self._copies("row", "How many in all, and how far apart (3 x 25)", "3 x 25")
 
+    def mirror(self) -> None:
+        """The chosen member once more, mirrored in the last picked flat of another."""
+        member = self.fit.chosen
+        plane = next((p.ref for p in reversed(self.fit.picks)
+                      if member and p.ref.member != member.name and p.it.kind == "flat"), None)  # fmt: skip
+        if member is None or plane is None:
+            self.bench.tell("choose the member and pick a flat of another: then it can be mirrored", True)
+            return
+        self._on_member("mirror", lambda f, n: edits.with_copies(f, member=n, kind="mirror", about=plane, count=2))
+
     def _copies(self, kind: Literal["ring", "row"], label: str, begun: str) -> None:
         member = self.fit.chosen
         axis = next((p.ref for p in reversed(self.fit.picks) if member and p.ref.member != member.name), None)
@@ -241,9 +252,32 @@ class FitCommands:
             self.bench.tell("choose a relation first", True)
         return found
 
+    def pick_again(self) -> None:
+        """Have the chosen relation hold on to what was picked of the member whose face is gone."""
+        r = self._relation()
+        solved = self.session.solved
+        lost = solved.lost.get(r.number) if r is not None and solved is not None else None
+        if r is None or r.b is None or not isinstance(lost, GoneError):
+            self.bench.tell("nothing of this relation is gone", True)
+            return
+        side, ref = ("a", r.a) if r.a.feature == lost.missing else ("b", r.b)
+        found = next((p for p in reversed(self.fit.picks) if p.ref.member == ref.member), None)
+        if found is None:
+            near = f"; it could be {', '.join(lost.candidates[:4])}" if lost.candidates else ""
+            self.bench.tell(f"pick what is meant on {ref.member} first{near}", True)
+            return
+        if self.session.edit(f"relation {r.number}: {found.ref.feature}",
+                             lambda f: edits.put_relation(f, r.number, **{side: found.ref})):  # fmt: skip
+            self.fit.drop_picks()
+
     def judge(self) -> None:
         """Have every pair looked at for overlap."""
         self.session.judge()
+
+    def apart_anew(self) -> None:
+        """Forget how far members were drawn out by hand."""
+        self.session.edit("pull apart anew", lambda f: edits.changed(
+            f, members=tuple(m.model_copy(update={"apart": None}) for m in f.members)))  # fmt: skip
 
     def name_fit(self) -> None:
         """Name the fit."""

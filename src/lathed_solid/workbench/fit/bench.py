@@ -4,8 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from lathed_solid.fit import edits
 from lathed_solid.fit.document import Fit, Member, Relation
-from lathed_solid.fit.placement import Placement
+from lathed_solid.fit.placement import Array, Placement
 from lathed_solid.kernel.figures import Picked
 from lathed_solid.standards import StandardError, material
 from lathed_solid.workbench.fit.exploded import drawn_out
@@ -26,6 +27,8 @@ class FitBench:
         self.relation: int | None = None
         self.picks: tuple[PickedFeature, ...] = ()
         self.apart = False
+        #: a member that is being drawn out by hand, and how far, mm in the room
+        self.pulled: tuple[str, Array] | None = None
         self.member_chosen: Signal[str | None] = Signal()
         self.relation_chosen: Signal[int | None] = Signal()
         self.picks_changed: Signal[()] = Signal()
@@ -137,11 +140,29 @@ class FitBench:
             self.apart = on
             self.apart_changed.emit(on)
 
+    def pull(self, by: Array) -> None:
+        """The chosen member is drawn out by hand, ``by`` mm more than it stands apart."""
+        solved = self.session.solved
+        if self.member is not None and solved is not None:
+            start = drawn_out(solved).get(self.member)
+            self.pulled = (self.member, by if start is None else start + by)
+            self.session.moved.emit({})
+
+    def let_go(self) -> None:
+        """It is remembered how far."""
+        if self.pulled is None:
+            return
+        (name, away), self.pulled = self.pulled, None
+        x, y, z = (float(v) for v in away)
+        self.session.edit(f"apart: {name}", lambda f: edits.put_member(f, name, apart=(x, y, z)))
+
     def matrices(self, placements: Mapping[str, Placement] | None = None) -> dict[str, Matrix]:
         """Where each member is shown: where it stands, or drawn out."""
         whole = self.session.whole
         solved = self.session.solved
         away = drawn_out(solved) if self.apart and solved is not None else {}
+        if self.pulled is not None:
+            away[self.pulled[0]] = self.pulled[1]
         out = {}
         for m in whole.members:
             at = (placements or {}).get(m.name, m.placement).matrix

@@ -105,6 +105,9 @@ class Moving:
         except LathedError as exc:
             self.session.told.emit(exc.message, True)
             return False
+        words = [f.words for f in solved.freedoms if f.member == member]
+        led = [f"{f.member} {f.words}" for f in solved.freedoms if member in f.others]
+        self.session.told.emit(f"{member} {'; '.join(words) or f'follows {led[0]}' if led or words else ''}", False)
         return True
 
     def drag(self, place: Triple) -> None:

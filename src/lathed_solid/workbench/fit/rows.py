@@ -90,7 +90,7 @@ def relation_rows(session: FitSession) -> list[RelationRow]:
     for c in fit.copies:
         about = f"{c.about.member} {c.about.feature}" if c.about is not None else "its hole pattern"
         size = c.size or c.angle
-        many = "" if c.kind == "every place" else f"{c.count} x "
+        many = f"{c.count} x " if c.kind in ("ring", "row") else ""
         rows.append(RelationRow(c.number, c.member, f"{many}{c.kind}", about, size, "holds", copies=c))
     return rows
 
