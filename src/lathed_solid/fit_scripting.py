@@ -128,8 +128,8 @@ def relate(
             flip = edits.natural_flip(kind, fa, fb, places[0], places[1])
     made = edits.relate(fit, kind, first, second, flip=bool(flip), size=size, about=about)
     if second is not None and kind != "held":
-        from lathed_solid.fit.assemble import size_of
         from lathed_solid.fit.equations import Pair, equations
+        from lathed_solid.fit.sizes import size_of
 
         equations(Pair(made.relations[-1], fa, fb, size_of(made, made.relations[-1])))
     return made

@@ -207,6 +207,24 @@ def test_renaming_goes_through_all_that_refers() -> None:
     assert not bare.relations and not bare.copies and not bare.drives and len(bare.parts) == 1
 
 
+def test_a_gap_names_a_callout_of_a_part() -> None:
+    plate = ls.note(flange(4), "16 ±0.1")
+    fit = ls.member(ls.new_fit("gap"), plate, "first plate", held=True)
+    fit = ls.member(fit, "washer M8", "washer", placement=(20.0, 3.0, 0.0))
+    number = plate.callouts[-1].balloon
+    fit = ls.relate(fit, "gap", ("washer", "10/face.left"), ("first plate", "10/face.right"),
+                    size=f"first_plate#{number}/2 + 1")  # fmt: skip
+    far = ls.solve(fit).placements["washer"].at[0]
+    bare = ls.solve(edits.put_relation(fit, 1, size="0")).placements["washer"].at[0]
+    assert abs(far - bare) == pytest.approx(16 / 2 + 1, abs=1e-9)
+    named = edits.put_member(fit, "first plate", name="cover")
+    assert named.relations[0].size == f"cover#{number}/2 + 1" and ls.solve(named).solution.ok
+    for wrong in (f"#{number}", f"nobody#{number}", "first_plate#999", "first_plate#play"):
+        with pytest.raises(LathedError) as told:
+            ls.relate(fit, "gap", ("washer", "10/face.left"), ("first plate", "10/face.left"), size=wrong)
+        assert told.value.message
+
+
 @pytest.mark.parametrize("change", [
     lambda f: edits.put_member(f, "washer", name="flange"),
     lambda f: edits.put_member(f, "washer", name=""),

@@ -16,12 +16,8 @@ from lathed_solid.fit.document import Fit, Relation
 from lathed_solid.fit.equations import Equation, Pair, drive_equation, drive_owner, equations
 from lathed_solid.fit.features import Feature, Features, feature
 from lathed_solid.fit.placement import Array, Placement, placed
+from lathed_solid.fit.sizes import size_of
 from lathed_solid.fit.system import Poses, System
-from lathed_solid.quantity import Kind as QuantityKind
-from lathed_solid.quantity import evaluate
-
-#: what the size of a relation is; those not here have none
-SIZES: dict[str, QuantityKind] = {"gap": "length", "angle": "angle", "screwed": "length", "geared": "number"}
 
 #: the features of a part, by its name
 PartFeatures = Mapping[str, Features]
@@ -56,14 +52,6 @@ class Assembled:
                 turn[body] = placements[names[0]].rotation @ own.T
                 at[body] = np.array(placements[names[0]].at) - turn[body] @ there
         return Poses(turn, at)
-
-
-def size_of(fit: Fit, relation: Relation) -> float | None:
-    """A relation's size: mm, rad or a ratio; None where it has none. Raises QuantityError."""
-    kind = SIZES.get(relation.kind)
-    if kind is None or (not relation.size.strip() and relation.kind == "screwed"):
-        return None
-    return evaluate(relation.size or "0", kind, unit=fit.unit)
 
 
 def assemble(fit: Fit, features: PartFeatures, *, without: Iterable[int] = (), driven: bool = True) -> Assembled:

@@ -19,7 +19,8 @@ from lathed_solid.fit.document import MOST_MEMBERS, Copies, Fit, Member, Ref, Re
 from lathed_solid.fit.errors import FitError
 from lathed_solid.fit.features import Feature, Features, feature
 from lathed_solid.fit.placement import Array, Placement, placed, square_to, turn_about
-from lathed_solid.quantity import Kind, evaluate
+from lathed_solid.fit.sizes import fit_number
+from lathed_solid.quantity import Kind
 from lathed_solid.quantity.tolerances import ANGULAR, LINEAR
 
 _WRAP = re.compile(r"(\d+/(?:\d+|m|c))\(")
@@ -191,6 +192,6 @@ def _step(fit: Fit, c: Copies) -> float:
 
 def _size(c: Copies, text: str, kind: Kind, fit: Fit) -> float:
     try:
-        return evaluate(text, kind, unit=fit.unit)
+        return fit_number(fit, text, kind)
     except LathedError as exc:
         raise exc.at(f"copies {c.number}") from None

@@ -15,6 +15,7 @@ from lathed_solid.fit.document import Copies, Drive, Fit, Kind, Member, PartSour
 from lathed_solid.fit.errors import FitError
 from lathed_solid.fit.features import Feature
 from lathed_solid.fit.placement import Array, Placement, as_placement
+from lathed_solid.fit.sizes import renamed
 from lathed_solid.part.document import Document
 from lathed_solid.part.edits import changed as part_changed
 from lathed_solid.record import Record
@@ -103,8 +104,10 @@ def _renamed(fit: Fit, old: str, new: str) -> Fit:
     return changed(
         fit,
         members=tuple(changed(m, name=new) if m.name == old else m for m in fit.members),
-        relations=tuple(r.model_copy(update={"a": ref(r.a), "b": ref(r.b)}) for r in fit.relations),
-        copies=tuple(c.model_copy(update={"member": new if c.member == old else c.member, "about": ref(c.about)})
+        relations=tuple(r.model_copy(update={"a": ref(r.a), "b": ref(r.b), "size": renamed(r.size, old, new)})
+                        for r in fit.relations),
+        copies=tuple(c.model_copy(update={"member": new if c.member == old else c.member, "about": ref(c.about),
+                                          "size": renamed(c.size, old, new), "angle": renamed(c.angle, old, new)})
                      for c in fit.copies),
         drives=tuple(d.model_copy(update={"member": new if d.member == old else d.member,
                                           "base": new if d.base == old else d.base}) for d in fit.drives),

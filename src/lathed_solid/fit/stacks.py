@@ -14,11 +14,11 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from lathed_solid.fit.assemble import size_of
 from lathed_solid.fit.document import Ref
 from lathed_solid.fit.errors import FitError
 from lathed_solid.fit.features import Feature, feature
 from lathed_solid.fit.row_spans import span_of
+from lathed_solid.fit.sizes import size_of
 from lathed_solid.fit.solved import Solved
 from lathed_solid.proof import Report
 

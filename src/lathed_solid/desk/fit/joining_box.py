@@ -50,6 +50,7 @@ class JoiningBox(QFrame):
         self.size_field = QLineEdit()
         self.size_field.setFixedWidth(110)
         self.size_field.setAccessibleName("size of the relation")
+        self.size_field.setToolTip("A size or an expression; wheel#7 is callout 7 of the part wheel")
         self.size_field.textEdited.connect(self._retry)
         self.size_field.returnPressed.connect(self._take)
         self.flipped = QPushButton("other side")

@@ -5,10 +5,10 @@ from __future__ import annotations
 from dataclasses import dataclass
 
 from lathed_solid.fit import edits
-from lathed_solid.fit.assemble import SIZES, size_of
 from lathed_solid.fit.document import Fit, Kind, Ref
 from lathed_solid.fit.equations import Pair, equations, possible
 from lathed_solid.fit.features import FRAME, Feature
+from lathed_solid.fit.sizes import SIZES, size_of
 from lathed_solid.fit.solved import Solved
 
 #: what a relation's size is when it is begun, by kind

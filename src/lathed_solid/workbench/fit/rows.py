@@ -6,10 +6,10 @@ import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from lathed_solid.fit.assemble import SIZES
 from lathed_solid.fit.document import Copies, Relation
 from lathed_solid.fit.judged import Overlap
 from lathed_solid.fit.ledger_fits import LedgerFit, pressed
+from lathed_solid.fit.sizes import SIZES
 from lathed_solid.fit.solved import Solved
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import fixed
