@@ -190,9 +190,14 @@ class Fit(Record):
         """The part that a member is. KeyError for none."""
         return self.by_part[self.by_name[member].part].document
 
+    @cached_property
+    def by_number(self) -> dict[int, Relation]:
+        """Relations by number."""
+        return {r.number: r for r in self.relations}
+
     def relation(self, number: int) -> Relation | None:
         """By its number; None for none."""
-        return next((r for r in self.relations if r.number == number), None)
+        return self.by_number.get(number)
 
 
 def _once(what: str, keys: Iterable[object]) -> None:

@@ -8,7 +8,7 @@ that those before do not add up to, is a freedom; the others move with it as lit
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterator, Mapping
 from dataclasses import dataclass, field
 from typing import Literal
 
@@ -23,8 +23,10 @@ from lathed_solid.fit.solve import Solution
 from lathed_solid.fit.system import Poses
 from lathed_solid.quantity.tolerances import NOTHING
 
-#: singular values below this share of the greatest are none
+#: singular values below this, of rows of length one, are none
 RANK = 1e-6
+#: a cluster of more unknowns is narrowed down to what its rows map to less than this first
+SMALL, NARROWED = 240, 1e-4
 #: a motion is allowed when so little of it is not
 ALLOWED = 1e-5
 
@@ -70,13 +72,14 @@ class _Named:
 
 def freedoms(found: Assembled, solution: Solution) -> tuple[Freedom, ...]:
     """All freedoms of a solved fit, cluster by cluster."""
-    system = found.system
     out: list[Freedom] = []
+    pairs = _pairs_by_body(found)
     for bodies in clusters(found):
         space = null_space(found, solution, bodies)
         if space.shape[1]:
-            out += _told(found, solution, bodies, space)
-    return tuple(sorted(out, key=lambda f: list(found.fit.by_name).index(f.member))) if system.n else ()
+            out += _told(found, solution, bodies, space, pairs)
+    order = {name: i for i, name in enumerate(found.fit.by_name)}
+    return tuple(sorted(out, key=lambda f: order[f.member])) if found.system.n else ()
 
 
 def clusters(found: Assembled) -> list[Array]:
@@ -112,13 +115,28 @@ def null_space(found: Assembled, solution: Solution, bodies: Array) -> Array:
         return np.eye(full.shape[1])
     length = np.linalg.norm(full, axis=1)
     full = full[length > NOTHING] / length[length > NOTHING][:, None]
-    _, values, right = np.linalg.svd(full, full_matrices=True)
-    rank = int((values > RANK * max(values.max(initial=0.0), NOTHING)).sum())
-    space: Array = right[rank:].T
+    within = _nearly_null(full)
+    _, values, right = np.linalg.svd(full @ within, full_matrices=True)
+    rank = int((values > RANK).sum())
+    space: Array = within @ right[rank:].T
     return space
 
 
-def _told(found: Assembled, solution: Solution, bodies: Array, space: Array) -> Iterator[Freedom]:
+def _nearly_null(rows: Array) -> Array:
+    """Directions (n, c) that hold all which ``rows`` of length one (m, n) map to almost nothing, orthonormal.
+
+    All of them where there are few; else by eigenvalues of the normal matrix, a third of the time: their error, of the
+    square root of the machine's, is why they are only narrowed down here and not told.
+    """
+    if rows.shape[1] <= SMALL:
+        return np.eye(rows.shape[1])
+    values, vectors = np.linalg.eigh(rows.T @ rows)
+    found: Array = vectors[:, values < NARROWED**2]
+    return found
+
+
+def _told(found: Assembled, solution: Solution, bodies: Array, space: Array, holds: Mapping[int, list[Pair]]
+          ) -> Iterator[Freedom]:  # fmt: skip
     reach, poses = found.system.reach, solution.poses
     middles = poses.at + np.einsum("nij,nj->ni", poses.turn, found.system.middle)
     told = np.zeros((space.shape[1], 0))
@@ -127,7 +145,7 @@ def _told(found: Assembled, solution: Solution, bodies: Array, space: Array) -> 
         if np.abs(own).max() < ALLOWED:
             continue
         inverse = np.linalg.pinv(own, rcond=RANK)
-        for named in _named(found, solution, int(body)):
+        for named in _named(found, solution, int(body), holds.get(int(body), [])):
             wanted = _step(named, middles[body], reach[body])
             share = inverse @ wanted
             if np.abs(own @ share - wanted).max() > ALLOWED * np.abs(wanted).max():
@@ -180,20 +198,30 @@ def _way(d: Array) -> str:
     return f"({d[0]:.3g}, {d[1]:.3g}, {d[2]:.3g})"
 
 
-def _named(found: Assembled, solution: Solution, body: int) -> Iterator[_Named]:
+def _pairs_by_body(found: Assembled) -> dict[int, list[Pair]]:
+    """The relations of each body to others."""
+    out: dict[int, list[Pair]] = {}
+    for pair in found.pairs.values():
+        r = pair.relation
+        if r.b is not None:
+            sides = {found.body_of[ref.member][0] for ref in (r.a, r.b)}
+            if len(sides) == 2:
+                for body in sides:
+                    out.setdefault(body, []).append(pair)
+    return out
+
+
+def _named(found: Assembled, solution: Solution, body: int, pairs: list[Pair]) -> Iterator[_Named]:
     """Motions of a body that have a name, the likeliest first."""
     poses = solution.poses
     lines: list[tuple[Array, Array, Ref, Feature, str, Pair]] = []
     flats: list[tuple[Array, Array, Ref, Feature, str, Pair]] = []
-    for number, pair in found.pairs.items():
-        r = found.fit.relation(number)
-        if r is None or r.b is None:
-            continue
-        for ref, it, other in ((r.b, pair.b, r.a), (r.a, pair.a, r.b)):
-            sides = (found.body_of[ref.member][0], found.body_of[other.member][0])
-            if body in sides and sides[0] != sides[1]:
-                there = found.body_of[ref.member]
-                (flats if it.kind == "flat" else lines).append((*_in_room(it, there, poses), ref, it, r.kind, pair))
+    for pair in pairs:
+        r = pair.relation
+        assert r.b is not None
+        for ref, it in ((r.b, pair.b), (r.a, pair.a)):
+            there = found.body_of[ref.member]
+            (flats if it.kind == "flat" else lines).append((*_in_room(it, there, poses), ref, it, r.kind, pair))
     lines.sort(key=lambda x: found.body_of[x[2].member][0] == body)  # rather by the other's axis than by one's own
     for origin, d, ref, it, kind, pair in lines:
         base = ref.member if found.body_of[ref.member][0] != body else ""
