@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QApplication
 from lathed_solid import scripting as ls
 from lathed_solid.fit import edits
 from lathed_solid.fit.document import Fit
+from lathed_solid.fit.placement import Placement
 from lathed_solid.part import Document
 
 from .conftest import Bench
@@ -83,6 +84,22 @@ def test_two_faces_are_picked_and_joined_by_keys(desk: Bench) -> None:
     assert window.fit.picks and window.fit.picks[-1].it.kind in ("rim", "flat")
     QTest.keyClick(box, Qt.Key.Key_Escape)
     assert not window.fit.picks
+
+
+def test_the_wall_of_a_hole_is_held_on_to(desk: Bench) -> None:
+    """Holes are placed copies of one tool: their walls have places of their own besides the member's."""
+    window, view = desk.window, desk.window.panes.solid
+    assert window.fit.session.edit("aside", lambda f: edits.put_member(f, "flange", placement=Placement(at=(7, 3, 0))))
+    view.look("iso left")
+    desk.repaint()
+    found = set()
+    _, y, z = window.fit.session.features()["flange"]["20/h0.wall"].origin
+    for k in range(24):
+        turn = k * np.pi / 12
+        picked = view.at_pointer(QPointF(*view.pixel_of((9.0, y + 3 + 4.5 * np.cos(turn), z + 4.5 * np.sin(turn)))))
+        if picked is not None and picked.surface == "cylinder":
+            found.add((picked.member, picked.names))
+    assert found == {("flange", ("20/h0.wall",))}
 
 
 def test_a_size_is_typed_where_it_is_asked(desk: Bench) -> None:

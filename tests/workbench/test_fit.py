@@ -246,6 +246,13 @@ def test_parts_come_from_files_from_the_hand_and_from_tables(tmp_path: Path) -> 
     rig.do("fit-add-standard")
     assert rig.said[-1][1]
     assert list(rig.session.fit.by_name) == ["flange", "other", "hexagon screw M8x30"]
+    # each stands behind what stood already (a flange is 10 thick, across 120), seen and not joined
+    rig.session.judge()
+    rig.settle()
+    assert rig.session.overlaps == ()
+    at = [m.placement.at[0] for m in rig.session.fit.members]
+    assert at == pytest.approx([0.0, 10 + 0.4 * 120, 10 + 0.4 * 120 + 10 + 0.4 * 120])
+    assert [r.message for r in member_rows(rig.session)][1:] == ["not joined yet"] * 2
     rig.ask.path = tmp_path / "nowhere.lathed"
     rig.do("fit-add-file")
     assert "no such file" in rig.words

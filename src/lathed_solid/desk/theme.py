@@ -167,6 +167,8 @@ def stylesheet(r: Roles) -> str:
     QLineEdit[bad="true"] {{ border: 1px solid {r.out_line}; background: {r.out}; }}
     QPushButton, QToolButton {{ background: {r.card}; border: 1px solid {r.line}; border-radius: 4px;
         padding: 4px 12px; color: {r.ink}; }}
+    QFileDialog QToolButton {{ padding: 2px; }}
+    QDialogButtonBox {{ dialogbuttonbox-buttons-have-icons: 0; }}
     QPushButton:hover, QToolButton:hover {{ border-color: {r.brass}; }}
     QPushButton:focus, QToolButton:focus {{ border-color: {r.brass}; }}
     QPushButton:checked, QToolButton:checked {{ background: {r.tint}; border-color: {r.brass}; }}

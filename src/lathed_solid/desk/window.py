@@ -18,6 +18,7 @@ from lathed_solid.desk.showing import Showing
 from lathed_solid.desk.window_view import WindowView
 from lathed_solid.engine.client import KernelClient
 from lathed_solid.files.user_settings import start_logging, state_folder
+from lathed_solid.quantity.formatting import counted
 from lathed_solid.workbench.actions import ACTIONS
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands import Commands
@@ -160,7 +161,7 @@ class MainWindow(QMainWindow):
             f = self.fit.session
             saved = "saved" if f.history.clean else "not saved"
             count = len(f.whole.members)
-            self.panes.show_name(f.fit.name, f"fit · {f.fit.unit} · {count} members · {saved}",
+            self.panes.show_name(f.fit.name, f"fit · {f.fit.unit} · {counted(count, 'member')} · {saved}",
                                  str(f.path or "no file yet"))  # fmt: skip
             self.setWindowTitle(f"{f.fit.name}{'' if f.history.clean else ' *'} — Lathed Solid")
             self.panes.menu_button.setText("fit ▾")

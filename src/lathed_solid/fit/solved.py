@@ -17,6 +17,7 @@ from lathed_solid.fit.fights import Fight, fights
 from lathed_solid.fit.freedoms import Freedom, freedoms
 from lathed_solid.fit.placement import Array, Placement
 from lathed_solid.fit.solve import Solution, settle
+from lathed_solid.quantity.formatting import counted
 
 State = Literal["held", "loose", "fighting"]
 
@@ -62,10 +63,10 @@ class Solved:
         """In a line."""
         if self.state == "fighting":
             return f"fighting: {self.fights[0].words if self.fights else self.solution.reason}"
-        lost = f" · {len(self.lost)} relation{'s' * (len(self.lost) != 1)} left out" if self.lost else ""
+        lost = f" · {counted(len(self.lost), 'relation')} left out" if self.lost else ""
         if self.state == "held":
             return f"held{lost}"
-        return f"loose: {len(self.freedoms)} free movement{'s' * (len(self.freedoms) != 1)}{lost}"
+        return f"loose: {counted(len(self.freedoms), 'free movement')}{lost}"
 
     @property
     def placements(self) -> dict[str, Placement]:

@@ -16,6 +16,11 @@ def trim(number: float, places: int) -> str:
     return "0" if text in ("-0", "") else text
 
 
+def counted(count: int, word: str) -> str:
+    """``1 member``, ``20 members``."""
+    return f"{count} {word}{'s' * (count != 1)}"
+
+
 def length(mm: float, unit: LengthUnit = "mm", places: int | None = None) -> str:
     """A length in the sheet's unit, without the unit: at most 3 decimals in mm, 4 in inches."""
     if places is None:

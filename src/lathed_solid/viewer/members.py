@@ -180,7 +180,8 @@ class ShownMembers:
             return None
         look = self._looks[name]
         part = self._parts[look.part]
-        shape = self._context.DetectedShape().Located(TopLoc_Location())
+        # as it stands in the part: a hole's wall has a place of its own besides the member's
+        shape = self._context.DetectedOwner().Shape()
         back = np.linalg.inv(np.array(look.matrix)) @ np.array([*point, 1.0])
         at = (float(back[0]), float(back[1]), float(back[2]))
         if shape.ShapeType() == TopAbs_ShapeEnum.TopAbs_FACE:

@@ -313,14 +313,14 @@ class Scene:
         self._context.MoveTo(x, y, self.view, False)
         if not self._context.HasDetectedShape():
             return
-        first = self._context.DetectedShape()
+        first = self._context.DetectedOwner().Shape()
         if first.ShapeType() != TopAbs_ShapeEnum.TopAbs_FACE:
             return
         own = {Key(e) for e in edges(first)}
         for _ in range(BENEATH):
             if not self._context.HilightNextDetected(self.view, False) or not self._context.HasDetectedShape():
                 break
-            if Key(self._context.DetectedShape()) in own:
+            if Key(self._context.DetectedOwner().Shape()) in own:
                 return
         self._context.MoveTo(x, y, self.view, False)
 

@@ -12,7 +12,7 @@ from lathed_solid.fit.ledger_fits import LedgerFit, Side
 from lathed_solid.fit.stacks import Bar, FitStack
 from lathed_solid.proof.verdicts import SIGNS
 from lathed_solid.quantity import LengthUnit
-from lathed_solid.quantity.formatting import fixed, volume
+from lathed_solid.quantity.formatting import counted, fixed, volume
 from lathed_solid.workbench.describe import grams
 from lathed_solid.workbench.fit.rows import OverlapRow, play
 
@@ -202,6 +202,8 @@ class PartsPane(QWidget):
             at = ", ".join(f"{c:.1f}" for c in mass.centre)
             without = f" · without {', '.join(mass.without)}" if mass.without else ""
             count = sum(r.count for r in rows)
-            self.head.setText(f"{count} members of {len(rows)} kinds · {grams(mass.grams)} · centre {at} mm{without}")
+            self.head.setText(
+                f"{counted(count, 'member')} of {len(rows)} kinds · {grams(mass.grams)} · centre {at} mm{without}"
+            )
         self.weighed.setText(weighed)
         self.weighed.setVisible(bool(weighed))

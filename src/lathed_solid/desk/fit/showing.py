@@ -18,7 +18,7 @@ from lathed_solid.fit.placement import Placement
 from lathed_solid.fit.stacks import stack
 from lathed_solid.kernel.figures import Picked
 from lathed_solid.part.document import StatedMass
-from lathed_solid.quantity.formatting import volume
+from lathed_solid.quantity.formatting import counted, volume
 from lathed_solid.viewer.looks import Look, PartShape
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands.fit import FitCommands
@@ -45,7 +45,7 @@ class FitShowing:
         self._rest.setInterval(REST_MS)
         self._rest.timeout.connect(self.session.judge)
         self.dragging = Dragging(panes.solid, fit, moving, self._movable)
-        self._shown = False
+        self._shown, self._framed = False, 0
         self._connect_session()
         self._connect_page()
 
@@ -137,8 +137,8 @@ class FitShowing:
     def _figures(self) -> str:
         session = self.session
         whole = session.whole
-        said = [f"{len(whole.members)} members", f"{len(session.fit.relations)} relations"]
-        if session.solved is not None:
+        said = [counted(len(whole.members), "member"), counted(len(session.fit.relations), "relation")]
+        if session.solved is not None and whole.members:
             said.append(session.solved.state)
         if session.ready and (masses := session.masses()):
             said.append(f"mass {grams(mass(whole, masses).grams)}")
@@ -175,6 +175,10 @@ class FitShowing:
         key = {p.name: p.sha256 for p in session.fit.parts}
         looks = [Look(m.name, key[m.part], at[m.name], self.fit.colour_of(m), m.hidden) for m in session.whole.members]
         self.panes.solid.show_members(parts, looks)
+        shown = sum(look.part in parts for look in looks)
+        if shown > self._framed:  # what came is looked at with the rest
+            self.panes.solid.fit()
+        self._framed = shown
         self._show_flags()
 
     def _shape(self, sha: str) -> PartShape:

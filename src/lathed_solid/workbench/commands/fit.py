@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Literal
 
 from lathed_solid.engine.fit_protocol import AssemblyRead
+from lathed_solid.errors import LathedError
 from lathed_solid.files.assembly_parts import fit_of_assembly
 from lathed_solid.fit import edits
 from lathed_solid.fit.document import Fit, Relation
@@ -107,12 +108,7 @@ class FitCommands:
         if not document.steps:
             self.bench.tell("the part in hand has no steps yet", True)
             return
-
-        def change(fit: Fit) -> Fit:
-            fit, part = edits.with_part(fit, document, path=str(path) if path is not None else "")
-            return edits.with_member(fit, part, held=not fit.members)
-
-        self.session.edit(f"add {document.name}", change)
+        self.session.add_part(document, path=str(path) if path is not None else "")
 
     def add_standard(self, designation: str | None = None) -> None:
         """A standard part by its designation."""
@@ -124,12 +120,12 @@ class FitCommands:
         if designation is None or not designation.strip():
             return
         said = designation.strip()
-
-        def change(fit: Fit) -> Fit:
-            fit, part = edits.with_part(fit, standard_part(said), standard=said)
-            return edits.with_member(fit, part, held=not fit.members)
-
-        self.session.edit(f"add {said}", change)
+        try:
+            document = standard_part(said)
+        except LathedError as exc:
+            self.bench.tell(exc.message, True)
+            return
+        self.session.add_part(document, standard=said)
 
     @property
     def has_member(self) -> bool:

@@ -15,6 +15,9 @@ from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import fixed
 from lathed_solid.workbench.fit.session import FitSession
 
+#: of a member with all six freedoms
+UNJOINED = "not joined yet"
+
 
 @dataclass(frozen=True)
 class MemberRow:
@@ -40,7 +43,8 @@ def member_rows(session: FitSession) -> list[MemberRow]:
         state = ("failed" if m.part in failed else "copy" if copy else "fast" if m.held
                  else "fighting" if m.name in fighting else "loose" if m.name in moving else "held")  # fmt: skip
         detail = part.standard or f"{part.name} · {part.document.material}"
-        message = failed.get(m.part, "") or "; ".join(moving.get(m.name, ()))
+        ways = moving.get(m.name, ())
+        message = failed.get(m.part, "") or (UNJOINED if len(ways) == 6 else "; ".join(ways))
         rows.append(MemberRow(m.name, detail, state, message, m.hidden))
     return rows
 

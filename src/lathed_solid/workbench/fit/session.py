@@ -16,13 +16,14 @@ from lathed_solid.files import FileError, Journal, read_document
 from lathed_solid.files.fit_document import ChangedPart, changed_parts, read_fit, write_fit
 from lathed_solid.files.journal import Recovered
 from lathed_solid.fit import edits
+from lathed_solid.fit.beside import beside
 from lathed_solid.fit.document import Fit
 from lathed_solid.fit.features import Features
 from lathed_solid.fit.judged import Overlap, PartMass
 from lathed_solid.fit.ledger_fits import LedgerFit, ledger_fits
 from lathed_solid.fit.placement import Placement
 from lathed_solid.fit.solved import Solved, solved
-from lathed_solid.part import History
+from lathed_solid.part import Document, History
 from lathed_solid.proof import Report
 from lathed_solid.workbench.build_queue import Kernel
 from lathed_solid.workbench.fit.queue import FitQueue
@@ -257,11 +258,17 @@ class FitSession:
             self.told.emit(exc.message, True)
             return False
 
-        def change(fit: Fit) -> Fit:
-            fit, part = edits.with_part(fit, document, path=str(path.resolve()))
-            return edits.with_member(fit, part, held=not fit.members)
+        return self.add_part(document, path=str(path.resolve()))
 
-        return self.edit(f"add {document.name}", change)
+    def add_part(self, document: Document, *, path: str = "", standard: str = "") -> bool:
+        """A member of a part: the first stands fast, every other beside what stands already."""
+
+        def change(fit: Fit) -> Fit:
+            fit, part = edits.with_part(fit, document, path=path, standard=standard)
+            first = not fit.members
+            return edits.with_member(fit, part, held=first, placement=beside(self.whole, self.features()))
+
+        return self.edit(f"add {standard or document.name}", change)
 
     def save(self, path: Path, thumbnail: bytes | None = None) -> bool:
         """Write the fit; False (and words) when it cannot be written."""
