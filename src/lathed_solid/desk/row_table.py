@@ -80,6 +80,8 @@ class RowModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.ToolTipRole:
             return column.tip(row) if column.tip else None
         if role == Qt.ItemDataRole.FontRole:
+            if column.look == "narrow":
+                return theme.narrow(13)
             return theme.drawing(15) if column.look == "sheet" else None
         if role == Qt.ItemDataRole.BackgroundRole and self.alarm(row):
             return QColor(theme.roles().out)

@@ -80,7 +80,8 @@ class FitCommands:
         self._background.run(write, self.bench.tell, lambda why: self.bench.tell(why, True))
 
     def _folder(self) -> Path:
-        return self.session.path.parent if self.session.path else Path.home()
+        near = self.session.path or self.bench.session.path
+        return near.parent if near else Path.home()
 
     def _to_save(self, title: str, ending: str, kinds: str) -> Path | None:
         return self.ask.save_path(title, self._folder() / f"{self.session.fit.name}{ending}", kinds)

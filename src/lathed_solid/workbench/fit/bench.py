@@ -116,6 +116,8 @@ class FitBench:
         done = self.session.edit(f"{offer.kind}", lambda fit: joined(fit, a, b, offer))
         if done:
             self.drop_picks()
+            # what came to the other is gone on with
+            self.choose_member(next((p.ref.member for p in (a, b) if not self.fit.by_name[p.ref.member].held), None))
             self.choose_relation(self.fit.relations[-1].number)
         return done
 

@@ -11,7 +11,10 @@ Row = Any
 
 @dataclass(frozen=True)
 class Column:
-    """``text`` reads a row; ``edit(row, text)`` takes a new text; ``look``: plain, number, balloon, sheet, verdict."""
+    """``text`` reads a row; ``edit(row, text)`` takes a new text.
+
+    ``look``: plain, narrow, number, balloon, sheet, verdict.
+    """
 
     title: str
     text: Callable[[Row], str]
