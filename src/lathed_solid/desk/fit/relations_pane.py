@@ -28,11 +28,11 @@ class RelationsPane(QWidget):
         super().__init__()
         self.model = RowModel([
             Column("no", lambda r: str(r.number), look="balloon", width=38),
-            Column("joins", lambda r: r.first, look="narrow", width=118, tip=self._tip),
-            Column("how", lambda r: r.kind, look="narrow", width=72, tip=self._tip),
-            Column("to", lambda r: r.second, look="narrow", width=118, tip=self._tip),
-            Column("size", lambda r: r.size, edit=self._resize, width=38, tip=self._tip),
-            Column("state", lambda r: SIGNS[r.state], look="narrow", width=60, tip=self._tip),
+            Column("joins", lambda r: r.first, look="narrow", width=106, tip=self._tip),
+            Column("how", lambda r: r.kind, look="narrow", width=88, tip=self._tip),
+            Column("to", lambda r: r.second, look="narrow", width=106, tip=self._tip),
+            Column("size", lambda r: r.size, edit=self._resize, width=36, tip=self._tip),
+            Column("state", lambda r: SIGNS[r.state], look="narrow", width=66, tip=self._tip),
         ], alarm=lambda r: r.state in ("fights", "left out"))  # fmt: skip
         self.view = RowView(self.model)
         self.view.setAccessibleName("Relations")
