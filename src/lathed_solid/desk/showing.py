@@ -94,8 +94,9 @@ class Showing:
         self.panes.shape_page.set_outlines(reply.outlines)
         self.panes.shape_page.set_results(reply.steps)
         self._show_ledger(document, reply)
-        self.panes.status.show_build(document, reply)
-        self._show_flags(None)
+        if self.bench.desk != "fit":
+            self.panes.status.show_build(document, reply)
+            self._show_flags(None)
         if (step := reply.failed) is not None:
             self.bench.tell(f"step {step.number}: {step.message}", True)
         elif self._told_failure:
@@ -147,6 +148,8 @@ class Showing:
     def show_desk(self, desk: Any) -> None:
         """Another desk."""
         self.panes.show_desk(desk)
+        if desk != "fit" and self.session.reply is not None:
+            self.panes.status.show_build(self.session.document, self.session.reply)
         self.bench.balloon = self._balloon()
         self.point_at(None)
 

@@ -112,13 +112,17 @@ class StatusLine(QWidget):
         elif self.right.text().startswith("building"):
             self.right.setText("")  # a preview tells no figures
 
-    def show_progress(self, progress: Progress) -> None:
-        """The step in hand; at most a few times a second, since every repaint costs the window's thread."""
+    def show_progress(self, progress: Progress, words: str = "") -> None:
+        """The step in hand, or what ``words`` call it.
+
+        At most a few times a second, since every repaint costs the window's thread.
+        """
         now = time.monotonic()
         if now - self._progress_shown < PROGRESS_S:
             return
         self._progress_shown = now
-        self.right.setText(f"building step {progress.number} ({progress.row + 1} of {progress.total})")
+        what = words or f"building step {progress.number}"
+        self.right.setText(f"{what} ({progress.row + 1} of {progress.total})")
 
     def show_pointer(self, words: str) -> None:
         """What lies under the pointer."""

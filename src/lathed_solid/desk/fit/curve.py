@@ -58,6 +58,9 @@ class Curve(QWidget):
             painter.setPen(QColor(r.quiet))
             painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "no travel yet")
             return
+        if not self.clearances:
+            painter.setPen(QColor(r.quiet))
+            painter.drawText(area, Qt.AlignmentFlag.AlignCenter, "choose two members above for their clearance")
         finite = [c for c in self.clearances if math.isfinite(c)]
         top = max(finite, default=0.0) or 1.0
         wide = area.width() / max(len(self.values) - 1, 1)

@@ -27,7 +27,7 @@ WIDTH = 256
 STATES = {
     "fast": "held fast in the room", "held": "held by its relations", "loose": "loose",
     "fighting": "its relations fight",
-    "failed": "its part is not whole", "copy": "a copy: it follows the first",
+    "waiting": "not built yet", "failed": "its part is not whole", "copy": "a copy: it follows the first",
 }  # fmt: skip
 
 

@@ -61,9 +61,9 @@ class MovementPane(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.model = RowModel([
-            Column("member", lambda f: f.member, width=96),
-            Column("moves", lambda f: f.words, width=200, tip=lambda f: f.words),
-            Column("with", lambda f: ", ".join(f.others), width=120, tip=lambda f: "\n".join(f.others)),
+            Column("member", lambda f: f.member, look="narrow", width=86),
+            Column("moves", lambda f: f.words, look="narrow", width=226, tip=lambda f: f.words),
+            Column("with", lambda f: ", ".join(f.others), look="narrow", width=110, tip=lambda f: "\n".join(f.others)),
         ])  # fmt: skip
         self.view = RowView(self.model)
         self.view.setAccessibleName("Free movements")
@@ -139,13 +139,15 @@ class MovementPane(QWidget):
         return both
 
     # content -----------------------------------------------------------------------------------
-    def set_freedoms(self, freedoms: tuple[Freedom, ...], drives: tuple[Drive, ...], names: tuple[str, ...]) -> None:
-        """What is free, what is set by numbers, and the members there are."""
+    def set_freedoms(self, freedoms: tuple[Freedom, ...], drives: tuple[Drive, ...], names: tuple[str, ...],
+                     none: str = "Nothing is loose.") -> None:  # fmt: skip
+        """What is free, what is set by numbers, and the members there are; ``none``: why nothing is free."""
         self._quiet = True
         self.model.set_rows(freedoms)
         if freedoms and self.view.current_row() is None:
             self.view.selectRow(0)
         self.view.setVisible(bool(freedoms))
+        self.empty.setText(none)
         self.empty.setVisible(not freedoms)
         for box in (self.first, self.second):
             now = box.currentText()

@@ -25,9 +25,22 @@ from lathed_solid.workbench.commands.fit import FitCommands
 from lathed_solid.workbench.describe import grams
 from lathed_solid.workbench.fit.bench import FitBench
 from lathed_solid.workbench.fit.moving import Judged, Moving
-from lathed_solid.workbench.fit.rows import OverlapRow, RelationRow, member_rows, overlap_rows, relation_rows
+from lathed_solid.workbench.fit.rows import (
+    OverlapRow,
+    RelationRow,
+    member_rows,
+    nothing_moves,
+    overlap_rows,
+    relation_rows,
+)
 from lathed_solid.workbench.flags import Flag
 
+#: what the kernel does, by its request, in words
+AT_WORK = {
+    "build parts": "building the parts",
+    "judge fit": "looking for overlaps",
+    "judge travel": "judging the travel",
+}
 #: the fit is judged so long after the last edit, ms
 REST_MS = 500
 OVERLAPS, FITS = 2, 3
@@ -56,7 +69,7 @@ class FitShowing:
         session.judged.connect(self.show_judged)
         session.told.connect(self.bench.tell)
         session.queue.busy_changed.connect(lambda busy: self.panes.status.show_busy(busy, False))
-        session.queue.progressed.connect(lambda p, _op: self.panes.status.show_progress(p))
+        session.queue.progressed.connect(lambda p, op: self.panes.status.show_progress(p, AT_WORK.get(op, op)))
         fit.member_chosen.connect(self._show_member)
         fit.relation_chosen.connect(self._show_relation)
         fit.picks_changed.connect(self._show_picks)
@@ -123,7 +136,8 @@ class FitShowing:
         self.card.set_rows(member_rows(session), self.fit.member)
         page.relations.set_rows(relation_rows(session), self.fit.relation)
         names = tuple(m.name for m in session.whole.members)
-        page.movements.set_freedoms(solved.freedoms if solved is not None else (), session.fit.drives, names)
+        free = solved.freedoms if solved is not None else ()
+        page.movements.set_freedoms(free, session.fit.drives, names, nothing_moves(session))
         page.fits.show_fits(session.fits, session.fit.unit)
         page.fits.show_stack(None, session.fit.unit)
         self._show_parts()

@@ -21,7 +21,7 @@ UNJOINED = "not joined yet"
 
 @dataclass(frozen=True)
 class MemberRow:
-    """A member on the card. ``state``: fast, held, loose, fighting, failed, copy."""
+    """A member on the card. ``state``: fast, held, loose, fighting, failed, copy, waiting for its part to be built."""
 
     name: str
     detail: str
@@ -41,12 +41,24 @@ def member_rows(session: FitSession) -> list[MemberRow]:
         part = fit.by_part[m.part]
         copy = m.name not in fit.by_name
         state = ("failed" if m.part in failed else "copy" if copy else "fast" if m.held
-                 else "fighting" if m.name in fighting else "loose" if m.name in moving else "held")  # fmt: skip
+                 else "waiting" if solved is None else "fighting" if m.name in fighting
+                 else "loose" if m.name in moving else "held")  # fmt: skip
         detail = part.standard or f"{part.name} · {part.document.material}"
         ways = moving.get(m.name, ())
         message = failed.get(m.part, "") or (UNJOINED if len(ways) == 6 else "; ".join(ways))
         rows.append(MemberRow(m.name, detail, state, message, m.hidden))
     return rows
+
+
+def nothing_moves(session: FitSession) -> str:
+    """Why no freedom is told, where none is."""
+    if not session.fit.members:
+        return "No members yet."
+    if session.solved is None:
+        return "The parts are being built."
+    return (
+        "Relations fight: nothing moves until they hold." if session.solved.state == "fighting" else "Nothing is loose."
+    )
 
 
 def _moving(solved: Solved | None) -> dict[str, list[str]]:
