@@ -32,8 +32,8 @@ def build_parts(engine: Engine, request: ask.BuildParts, progress: Progress) -> 
 
 def _news(source: PartSource, part: BuiltPart) -> tuple[ask.BuiltPartNews, bytes]:
     from lathed_solid.kernel.edges import edge_labels
-    from lathed_solid.kernel.exchange import mesh
     from lathed_solid.kernel.topology import to_bytes
+    from lathed_solid.kernel.triangles import mesh
 
     told = ask.BuiltPartNews(
         name=source.name, sha256=source.sha256, message=part.message, mass=part.mass, report=part.report,

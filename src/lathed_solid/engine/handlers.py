@@ -31,8 +31,8 @@ Handler = Callable[[Engine, Any, Progress], Any]
 def build(engine: Engine, request: ask.Build, progress: Progress) -> ask.BuildReply:
     """The proof, and the meshed solid with the names of its faces and edges."""
     from lathed_solid.kernel.edges import edge_labels
-    from lathed_solid.kernel.exchange import mesh
     from lathed_solid.kernel.topology import SOLID, sub_shapes, to_bytes
+    from lathed_solid.kernel.triangles import mesh
 
     document = request.document
     built = engine.build(document, progress)

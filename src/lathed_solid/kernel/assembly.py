@@ -30,7 +30,8 @@ from OCP.XCAFDoc import XCAFDoc_ColorType, XCAFDoc_DocumentTool
 
 from lathed_solid.kernel.contact import placed
 from lathed_solid.kernel.errors import ExchangeError
-from lathed_solid.kernel.exchange import atomic, mesh
+from lathed_solid.kernel.exchange import atomic
+from lathed_solid.kernel.triangles import mesh
 
 FORMATS = (".step", ".stp", ".glb")
 #: chord error of a GLB's triangles, mm, and rad

@@ -7,17 +7,13 @@ import os
 import tempfile
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any
 
-from OCP.BRepMesh import BRepMesh_IncrementalMesh
+import numpy as np
 from OCP.gp import gp_Ax3, gp_Dir, gp_Pnt, gp_Trsf
 from OCP.IFSelect import IFSelect_ReturnStatus
-from OCP.IMeshTools import IMeshTools_Parameters
 from OCP.Interface import Interface_Static
-from OCP.Message import Message_ProgressRange
 from OCP.STEPCAFControl import STEPCAFControl_Controller, STEPCAFControl_Writer
 from OCP.STEPControl import STEPControl_StepModelType
-from OCP.StlAPI import StlAPI_Writer
 from OCP.TCollection import TCollection_ExtendedString
 from OCP.TDataStd import TDataStd_Name
 from OCP.TDocStd import TDocStd_Document
@@ -27,15 +23,11 @@ from OCP.XCAFDoc import XCAFDoc_DocumentTool
 from lathed_solid.kernel.errors import ExchangeError
 from lathed_solid.kernel.names import Body, moved
 from lathed_solid.kernel.parts import Parts
+from lathed_solid.kernel.triangles import joined, mesh, triangles
 
 FORMATS = (".step", ".stp", ".stl")
-
-
-def mesh(shape: Any, deviation: float = 0.1, angle: float = 0.35) -> None:
-    """Triangles on ``shape`` within ``deviation`` mm and ``angle`` rad, in place."""
-    parameters = IMeshTools_Parameters()
-    parameters.Deflection, parameters.Angle, parameters.InParallel = deviation, angle, True
-    BRepMesh_IncrementalMesh(shape, parameters, Message_ProgressRange())
+#: how far the triangles of STL files may be off, mm and rad
+STL = (0.02, 0.2)
 
 
 def in_part_datum(parts: Parts) -> Body:
@@ -94,7 +86,14 @@ def _write_step(body: Body, path: str, name: str) -> bool:
 
 
 def _write_stl(body: Body, path: str, name: str) -> bool:
-    mesh(body.shape, 0.02, 0.2)
-    writer = StlAPI_Writer()
-    writer.ASCIIMode = False
-    return bool(writer.Write(body.shape, path))
+    mesh(body.shape, *STL)
+    # corners that single precision does not tell apart are one before they are written, so that all stays closed
+    single = (joined(t.points.astype("<f4").astype(float), t.corners, 0.0) for t in triangles(body.shape))
+    three = np.concatenate([t.points[t.corners] for t in single])
+    across = np.cross(three[:, 1] - three[:, 0], three[:, 2] - three[:, 0])
+    length = np.linalg.norm(across, axis=1, keepdims=True)
+    records = np.zeros(len(three), [("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("none", "<u2")])
+    records["normal"], records["corners"] = across / np.where(length > 0, length, 1.0), three
+    title = f"binary STL in mm, {name}".encode("ascii", "replace")[:80].ljust(80)
+    Path(path).write_bytes(title + len(records).to_bytes(4, "little") + records.tobytes())
+    return True

@@ -11,19 +11,15 @@ from __future__ import annotations
 from typing import Any
 
 import numpy as np
-from OCP.BRep import BRep_Tool
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Common
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Copy, BRepBuilderAPI_MakeFace
 from OCP.BRepGProp import BRepGProp
 from OCP.gp import gp_Dir, gp_Pln, gp_Pnt
 from OCP.GProp import GProp_GProps
-from OCP.TopAbs import TopAbs_Orientation
-from OCP.TopLoc import TopLoc_Location
-from OCP.TopoDS import TopoDS
 
-from lathed_solid.kernel.exchange import mesh
 from lathed_solid.kernel.figures import SectionFigures
-from lathed_solid.kernel.topology import box, faces
+from lathed_solid.kernel.topology import box
+from lathed_solid.kernel.triangles import mesh, triangles
 from lathed_solid.quantity.tolerances import ROUNDING
 
 Triple = tuple[float, float, float]
@@ -68,17 +64,4 @@ def _mesh_once(shape: Any, deviation: float) -> float:
     copy = BRepBuilderAPI_Copy(shape, True, False).Shape()  # its own triangles, not those that are shown
     # the angle may not bind, or finer deviations would change nothing on small rounds
     mesh(copy, deviation, 1.0)
-    total = 0.0
-    for face in faces(copy):
-        where = TopLoc_Location()
-        t = BRep_Tool.Triangulation_s(TopoDS.Face(face), where)
-        if t is None:
-            continue
-        move = where.Transformation()
-        points = [t.Node(i).Transformed(move) for i in range(1, t.NbNodes() + 1)]
-        p = np.array([(q.X(), q.Y(), q.Z()) for q in points])
-        k = np.array([t.Triangle(i).Get() for i in range(1, t.NbTriangles() + 1)]) - 1
-        a, b, c = p[k[:, 0]], p[k[:, 1]], p[k[:, 2]]
-        v = float(np.einsum("ij,ij->", a, np.cross(b, c))) / 6
-        total += -v if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED else v
-    return total
+    return sum(solid.volume for solid in triangles(copy))

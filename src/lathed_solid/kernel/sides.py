@@ -12,10 +12,10 @@ from OCP.HLRBRep import HLRBRep_PolyAlgo, HLRBRep_PolyHLRToShape
 from OCP.TopExp import TopExp
 from OCP.TopoDS import TopoDS
 
-from lathed_solid.kernel.exchange import mesh
 from lathed_solid.kernel.figures import FlatSide
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.topology import EDGE, box, sub_shapes
+from lathed_solid.kernel.triangles import mesh
 from lathed_solid.kernel.vectors import Triple
 
 #: name, towards the eye, to the right

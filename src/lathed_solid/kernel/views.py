@@ -11,12 +11,12 @@ from OCP.BRepGProp import BRepGProp
 from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 from OCP.GProp import GProp_GProps
 
-from lathed_solid.kernel.exchange import mesh
 from lathed_solid.kernel.figures import View
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.sides import lines_of
 from lathed_solid.kernel.surfaces import one_surface
 from lathed_solid.kernel.topology import box
+from lathed_solid.kernel.triangles import mesh
 from lathed_solid.kernel.vectors import Triple, dot
 from lathed_solid.proof import VerdictRow
 from lathed_solid.quantity.tolerances import ROUNDING

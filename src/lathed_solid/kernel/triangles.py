@@ -1,0 +1,87 @@
+"""A body as triangles: closed, wound outward, no two corners in one place.
+
+The kernel meshes every face of a solid by itself; the corners along a shared edge lie on the edge's one polygon, so
+faces meet corner at corner, each with corners of its own. Corners nearer than a tolerance are made one; a triangle that
+has lost a corner by that (at the tip of a cone, where one side has no length) has no area and is left out, which leaves
+closed what was closed: its two other sides are one, run both ways by its neighbours. Solids that touch keep corners of
+their own: joined they would be one body of no thickness where they touch.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+from numpy.typing import NDArray
+from OCP.BRep import BRep_Tool
+from OCP.BRepMesh import BRepMesh_IncrementalMesh
+from OCP.IMeshTools import IMeshTools_Parameters
+from OCP.Message import Message_ProgressRange
+from OCP.TopAbs import TopAbs_Orientation
+from OCP.TopLoc import TopLoc_Location
+from OCP.TopoDS import TopoDS
+
+from lathed_solid.kernel.topology import SOLID, faces, sub_shapes
+from lathed_solid.quantity.tolerances import LINEAR
+
+
+@dataclass(frozen=True)
+class Triangles:
+    """``points`` (n, 3) mm; ``corners`` (m, 3) of each triangle, counter-clockwise from outside."""
+
+    points: NDArray[np.float64]
+    corners: NDArray[np.intp]
+
+    @property
+    def volume(self) -> float:
+        """Enclosed, mm3, by the divergence theorem."""
+        a, b, c = (self.points[self.corners[:, k]] for k in range(3))
+        return float(np.einsum("ij,ij->", a, np.cross(b, c))) / 6
+
+
+def mesh(shape: Any, deviation: float = 0.1, angle: float = 0.35) -> None:
+    """Triangles on ``shape`` within ``deviation`` mm and ``angle`` rad, in place."""
+    parameters = IMeshTools_Parameters()
+    parameters.Deflection, parameters.Angle, parameters.InParallel = deviation, angle, True
+    BRepMesh_IncrementalMesh(shape, parameters, Message_ProgressRange())
+
+
+def triangles(shape: Any) -> tuple[Triangles, ...]:
+    """The triangles of each solid of a meshed shape, its faces joined."""
+    return tuple(joined(*_of_faces(solid)) for solid in sub_shapes(shape, SOLID) or [shape])
+
+
+def _of_faces(shape: Any) -> tuple[NDArray[np.float64], NDArray[np.intp]]:
+    points: list[NDArray[np.float64]] = [np.zeros((0, 3))]
+    corners: list[NDArray[np.intp]] = [np.zeros((0, 3), np.intp)]
+    count = 0
+    for face in faces(shape):
+        where = TopLoc_Location()
+        t = BRep_Tool.Triangulation_s(TopoDS.Face(face), where)
+        if t is None:
+            continue
+        move = where.Transformation()
+        own = [t.Node(i).Transformed(move) for i in range(1, t.NbNodes() + 1)]
+        points.append(np.array([(q.X(), q.Y(), q.Z()) for q in own]))
+        k = np.array([t.Triangle(i).Get() for i in range(1, t.NbTriangles() + 1)], np.intp).reshape(-1, 3) - 1
+        if (face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED) != move.IsNegative():
+            k = k[:, ::-1]
+        corners.append(k + count)
+        count += len(own)
+    return np.concatenate(points), np.concatenate(corners)
+
+
+def joined(points: NDArray[Any], corners: NDArray[np.intp], one: float = LINEAR) -> Triangles:
+    """Corners nearer than ``one`` mm made one, and what has no area by that left out."""
+    import scipy.sparse as sp
+    from scipy.sparse import csgraph
+    from scipy.spatial import cKDTree
+
+    pairs = cKDTree(points).query_pairs(one, output_type="ndarray") if len(points) else np.zeros((0, 2), np.intp)
+    near = sp.coo_matrix((np.ones(len(pairs)), (pairs[:, 0], pairs[:, 1])), shape=(len(points),) * 2)
+    _, label = csgraph.connected_components(near, directed=False)
+    _, first = np.unique(label, return_index=True)
+    corners = label[corners]
+    whole = (corners != np.roll(corners, 1, axis=1)).all(axis=1)
+    return Triangles(points[first], corners[whole].astype(np.intp))

@@ -1,0 +1,105 @@
+"""Triangles of bodies, and the STL files made of them, judged by an independent library of meshes."""
+
+from __future__ import annotations
+
+import math
+from pathlib import Path
+
+import numpy as np
+import pytest
+import trimesh
+
+pytest.importorskip("OCP")
+
+from practice.block_pulley_ring import cover_block, hand_pulley, roller_ring
+from practice.pawl_link import pawl_link
+from practice.stop_bracket import stop_bracket
+from practice.together import pin, yoke
+
+from lathed_solid import scripting as ls
+from lathed_solid.demo import DEMOS
+from lathed_solid.kernel.errors import ExchangeError
+from lathed_solid.kernel.exchange import STL, export
+from lathed_solid.kernel.triangles import joined, mesh, triangles
+from lathed_solid.part import Document
+
+PARTS = {**{n: f for n, f in DEMOS.items() if f().steps}, **{f.__name__: f for f in (
+    cover_block, hand_pulley, pawl_link, stop_bracket, pin, yoke,
+)}}  # fmt: skip
+
+
+def drilled() -> Document:
+    """A rod with a drill's point in it: the tip is one place, in which many corners of the cone's side meet."""
+    rod = ls.turned(ls.new_part("rod"), [ls.Station(key="A", diameter="20", length="30")])
+    return ls.hole(rod, "10/face.right", "8", depth="12")
+
+
+@pytest.mark.parametrize("name", PARTS)
+def test_stl_files_are_closed_and_wound_outward(name: str, tmp_path: Path) -> None:
+    solid = ls.build(PARTS[name]())
+    ls.export(solid, tmp_path / "part.stl")
+    found = trimesh.load_mesh(tmp_path / "part.stl")
+    assert found.is_watertight and found.is_winding_consistent
+    assert len(trimesh.load_mesh(tmp_path / "part.stl", process=False).faces) == len(found.faces)
+    # no corner is further off the surface than the deviation, so no more than a skin of that thickness is missing
+    assert abs(found.volume - solid.volume) <= found.area * STL[0]
+    assert found.volume > 0
+
+
+def test_a_drills_point_leaves_no_triangle_without_area(tmp_path: Path) -> None:
+    solid = ls.build(drilled())
+    ls.export(solid, tmp_path / "rod.stl")
+    found = trimesh.load_mesh(tmp_path / "rod.stl")
+    assert found.is_watertight and found.area_faces.min() > 0
+    # by closed form: the rod less the drilled cylinder and its cone of 118 degrees
+    exact = math.pi * 100 * 30 - math.pi * 16 * 12 - math.pi * 16 * (4 / math.tan(math.radians(59))) / 3
+    assert solid.volume == pytest.approx(exact, rel=1e-9)
+    assert found.volume == pytest.approx(exact, abs=found.area * STL[0])
+    tip = 30 - 12 - 4 / math.tan(math.radians(59))
+    assert abs(found.vertices - [tip, 0, 0]).sum(axis=1).min() == pytest.approx(0, abs=1e-6)
+
+
+def test_bodies_that_touch_along_a_line_are_each_closed() -> None:
+    """Eighteen rollers in a ring, each touching the bottom of its groove."""
+    body = ls.build(roller_ring()).built.body
+    assert body is not None
+    mesh(body.shape, *STL)
+    found = triangles(body.shape)
+    assert len(found) == 19
+    for t in found:
+        plain = trimesh.Trimesh(t.points, t.corners, process=False)
+        assert plain.is_watertight and plain.is_winding_consistent
+
+
+def test_a_mirrored_and_turned_body_is_wound_outward_too() -> None:
+    from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
+    from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf
+
+    body = ls.build(drilled()).built.body
+    assert body is not None
+    mirror = gp_Trsf()
+    mirror.SetMirror(gp_Ax2(gp_Pnt(1, 2, 3), gp_Dir(1, 2, 2)))
+    for copied in (True, False):
+        shape = BRepBuilderAPI_Transform(body.shape, mirror, copied).Shape()
+        mesh(shape, 0.01, 0.2)
+        (found,) = triangles(shape)
+        plain = trimesh.Trimesh(found.points, found.corners, process=False)
+        assert plain.is_watertight and plain.is_winding_consistent
+        assert found.volume == pytest.approx(plain.volume) and found.volume > 0
+
+
+def test_what_single_precision_cannot_tell_apart_is_one_corner() -> None:
+    points = np.array([[0, 0, 0], [1, 0, 0], [1, 1e-9, 0], [0, 1, 0]], float)
+    found = joined(points, np.array([[0, 1, 3], [1, 2, 3]]))
+    assert len(found.points) == 3 and found.corners.tolist() == [[0, 1, 2]]
+    assert len(joined(points[:0], np.zeros((0, 3), np.intp)).corners) == 0
+
+
+def test_a_name_in_any_script_makes_a_file(tmp_path: Path) -> None:
+    body = ls.build(drilled()).built.body
+    assert body is not None
+    export(body, tmp_path / "ж.stl", "Winde ⌀20 " * 20)
+    data = (tmp_path / "ж.stl").read_bytes()
+    assert data[:13] == b"binary STL in" and len(data) == 84 + 50 * int.from_bytes(data[80:84], "little")
+    with pytest.raises(ExchangeError):
+        export(body, tmp_path / "none" / "x.stl", "x")
