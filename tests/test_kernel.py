@@ -15,7 +15,7 @@ from lathed_solid import scripting as ls
 from lathed_solid.engine.prove import prove
 from lathed_solid.engine.rebuild import Engine
 from lathed_solid.kernel.errors import ExchangeError, MeasureError
-from lathed_solid.kernel.exchange import export
+from lathed_solid.kernel.exchange import Described, export
 from lathed_solid.kernel.measure import circle_radius, measure
 from lathed_solid.kernel.topology import from_bytes, sub_shapes, to_bytes
 from lathed_solid.ledger import Probe
@@ -245,7 +245,7 @@ def test_step_and_stl_come_back_with_the_same_volume(spindle: Document, tmp_path
     assert body is not None
     for bad in (tmp_path / "part.xyz", tmp_path / "no" / "part.step"):
         with pytest.raises(ExchangeError):
-            export(body, bad, "x")
+            export(body, bad, Described("x"))
     with pytest.raises(ExchangeError, match="not complete"):
         ls.export(ls.build(ls.hole(ROD, "10/nowhere", "6")), tmp_path / "x.step")
     assert sorted(p.name for p in tmp_path.glob("*.st*")) == ["Kurbelwelle ⌀25.step", "spindle.stl"]

@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import math
+import re
+import zipfile
 from pathlib import Path
+from xml.etree import ElementTree
 
 import numpy as np
 import pytest
@@ -19,9 +22,10 @@ from practice.together import pin, yoke
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
 from lathed_solid.kernel.errors import ExchangeError
-from lathed_solid.kernel.exchange import STL, export
+from lathed_solid.kernel.exchange import CHORD, Described, export
 from lathed_solid.kernel.triangles import joined, mesh, triangles
 from lathed_solid.part import Document
+from lathed_solid.standards import material
 
 PARTS = {**{n: f for n, f in DEMOS.items() if f().steps}, **{f.__name__: f for f in (
     cover_block, hand_pulley, pawl_link, stop_bracket, pin, yoke,
@@ -42,7 +46,7 @@ def test_stl_files_are_closed_and_wound_outward(name: str, tmp_path: Path) -> No
     assert found.is_watertight and found.is_winding_consistent
     assert len(trimesh.load_mesh(tmp_path / "part.stl", process=False).faces) == len(found.faces)
     # no corner is further off the surface than the deviation, so no more than a skin of that thickness is missing
-    assert abs(found.volume - solid.volume) <= found.area * STL[0]
+    assert abs(found.volume - solid.volume) <= found.area * CHORD[0]
     assert found.volume > 0
 
 
@@ -54,7 +58,7 @@ def test_a_drills_point_leaves_no_triangle_without_area(tmp_path: Path) -> None:
     # by closed form: the rod less the drilled cylinder and its cone of 118 degrees
     exact = math.pi * 100 * 30 - math.pi * 16 * 12 - math.pi * 16 * (4 / math.tan(math.radians(59))) / 3
     assert solid.volume == pytest.approx(exact, rel=1e-9)
-    assert found.volume == pytest.approx(exact, abs=found.area * STL[0])
+    assert found.volume == pytest.approx(exact, abs=found.area * CHORD[0])
     tip = 30 - 12 - 4 / math.tan(math.radians(59))
     assert abs(found.vertices - [tip, 0, 0]).sum(axis=1).min() == pytest.approx(0, abs=1e-6)
 
@@ -63,7 +67,7 @@ def test_bodies_that_touch_along_a_line_are_each_closed() -> None:
     """Eighteen rollers in a ring, each touching the bottom of its groove."""
     body = ls.build(roller_ring()).built.body
     assert body is not None
-    mesh(body.shape, *STL)
+    mesh(body.shape, *CHORD)
     found = triangles(body.shape)
     assert len(found) == 19
     for t in found:
@@ -98,8 +102,57 @@ def test_what_single_precision_cannot_tell_apart_is_one_corner() -> None:
 def test_a_name_in_any_script_makes_a_file(tmp_path: Path) -> None:
     body = ls.build(drilled()).built.body
     assert body is not None
-    export(body, tmp_path / "ж.stl", "Winde ⌀20 " * 20)
+    export(body, tmp_path / "ж.stl", Described("Winde ⌀20 " * 20))
     data = (tmp_path / "ж.stl").read_bytes()
     assert data[:13] == b"binary STL in" and len(data) == 84 + 50 * int.from_bytes(data[80:84], "little")
     with pytest.raises(ExchangeError):
-        export(body, tmp_path / "none" / "x.stl", "x")
+        export(body, tmp_path / "none" / "x.3mf", Described("x"))
+
+
+@pytest.mark.parametrize("name", ["winch-spindle", "gland-nut", "stop_bracket", "roller_ring"])
+def test_3mf_files_hold_each_solid_closed_with_its_name_and_material(name: str, tmp_path: Path) -> None:
+    solid = ls.build({**PARTS, "roller_ring": roller_ring}[name]())
+    ls.export(solid, tmp_path / "part.3mf")
+    space = {"m": "http://schemas.microsoft.com/3dmanufacturing/core/2015/02"}
+    with zipfile.ZipFile(tmp_path / "part.3mf") as archive:
+        root = ElementTree.fromstring(archive.read("3D/3dmodel.model"))
+    assert root.get("unit") == "millimeter"
+    base = root.find(".//m:base", space)
+    assert base is not None and base.get("name") == material(solid.document.material).name
+    assert str(base.get("displaycolor")).upper().startswith(material(solid.document.material).finish_colour.upper())
+    volume, area = 0.0, 0.0
+    objects = root.findall(".//m:object", space)
+    for found in objects:
+        points = [[float(str(v.get(k))) for k in "xyz"] for v in found.iterfind(".//m:vertex", space)]
+        corners = [[int(str(t.get(k))) for k in ("v1", "v2", "v3")] for t in found.iterfind(".//m:triangle", space)]
+        plain = trimesh.Trimesh(points, corners, process=False)
+        assert plain.is_watertight and plain.is_winding_consistent
+        volume, area = volume + plain.volume, area + plain.area
+    assert abs(volume - solid.volume) <= area * CHORD[0]
+    assert str(objects[0].get("name")) == solid.document.name
+    assert len(objects) == len(root.findall(".//m:item", space)) == (19 if name == "roller_ring" else 1)
+
+
+def test_glb_files_hold_the_part_in_metres_with_its_finish(tmp_path: Path) -> None:
+    solid = ls.build(drilled())
+    ls.export(solid, tmp_path / "rod.glb")
+    scene = trimesh.load_scene(tmp_path / "rod.glb", process=False)
+    found = scene.to_mesh()
+    assert found.is_watertight and found.is_winding_consistent
+    assert found.volume * 1e9 == pytest.approx(solid.volume, abs=found.area * 1e6 * CHORD[0])
+    assert found.extents * 1e3 == pytest.approx([30, 20, 20], abs=2 * CHORD[0])
+    (look,) = [g.visual.material for g in scene.geometry.values()]
+    assert look.name == material(solid.document.material).finish_colour
+
+
+def test_step_files_say_name_colour_and_schema(tmp_path: Path) -> None:
+    solid = ls.build(drilled())
+    ls.export(solid, tmp_path / "rod.step")
+    text = (tmp_path / "rod.step").read_text()
+    assert "AP242_MANAGED_MODEL_BASED_3D_ENGINEERING" in text and "PRODUCT('rod'" in text
+    r, g, b = (int(material(solid.document.material).finish_colour[i : i + 2], 16) / 255 for i in (1, 3, 5))
+    colours = [
+        [float(x) for x in m.groups()]
+        for m in re.finditer(r"COLOUR_RGB\('',([\d.E+-]+),([\d.E+-]+),([\d.E+-]+)\)", text)
+    ]
+    assert any(c == pytest.approx([r, g, b], abs=2e-3) for c in colours)

@@ -377,11 +377,11 @@ def witness(part: Document, sheet: str | Path, page: int = 1) -> Witness:
 
 
 def export(solid: Solid, path: str | Path) -> None:
-    """Write STEP or STL by the file's ending. Raises ExchangeError."""
+    """Write STEP, STL, 3MF or GLB by the file's ending. Raises ExchangeError."""
     from lathed_solid.kernel.errors import ExchangeError
+    from lathed_solid.kernel.exchange import described, in_part_datum
     from lathed_solid.kernel.exchange import export as export_body
-    from lathed_solid.kernel.exchange import in_part_datum
 
     if solid.built.body is None or not solid.ok:
         raise ExchangeError("the part is not complete, so it is not exported", rule="; ".join(solid.messages))
-    export_body(in_part_datum(solid.built.parts), Path(path), solid.document.name)
+    export_body(in_part_datum(solid.built.parts), Path(path), described(solid.document))

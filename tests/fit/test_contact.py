@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 import pytest
+import trimesh
 
 pytest.importorskip("OCP")
 
@@ -198,7 +199,16 @@ def test_an_assembly_comes_back_as_it_went_out(tmp_path: object) -> None:
         assert b.colour == s.colour and b.part == s.part
     assert back[1].shape.IsSame(back[2].shape) and not back[1].shape.IsSame(back[3].shape)
     write_assembly(sent, folder / "all.glb", "all")
-    assert (folder / "all.glb").read_bytes()[:4] == b"glTF"
+    scene = trimesh.load_scene(folder / "all.glb", process=False)
+    assert len(scene.geometry) == 3  # the rod once in each finish, wherever it stands
+    up = np.array([[1, 0, 0, 0], [0, 0, 1, 0], [0, -1, 0, 0], [0, 0, 0, 1]])
+    for s in sent:
+        place, geometry = scene.graph[s.name]
+        shape = scene.geometry[geometry]
+        assert shape.is_watertight and shape.volume * 1e9 == pytest.approx(volume(s.shape), rel=0.02)
+        expected = up @ np.array(s.matrix)
+        assert np.allclose(place[:3, :3], expected[:3, :3], atol=1e-6)
+        assert np.allclose(place[:3, 3] * 1000, expected[:3, 3], atol=1e-6)
     with pytest.raises(ExchangeError, match="ending"):
         write_assembly(sent, folder / "all.obj", "all")
     with pytest.raises(ExchangeError, match="nothing in the fit"):

@@ -84,7 +84,7 @@ def build_command(file: Path, as_json: bool) -> int:
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
 def export_command(file: Path, out: Path) -> int:
-    """Write the solid as STEP (AP242) or binary STL, by the ending of OUT."""
+    """Write the solid as STEP (AP242), STL, 3MF or GLB, by the ending of OUT."""
     from lathed_solid.engine.client import KernelClient
     from lathed_solid.engine.protocol import Export, Exported
 

@@ -157,14 +157,14 @@ def draw_sides(engine: Engine, request: ask.DrawSides, progress: Progress) -> as
 def export_file(engine: Engine, request: ask.Export, progress: Progress) -> ask.Exported:
     """A part that is not complete is not exported."""
     from lathed_solid.kernel.errors import ExchangeError
-    from lathed_solid.kernel.exchange import export, in_part_datum
+    from lathed_solid.kernel.exchange import described, export, in_part_datum
 
     built = engine.build(request.document, progress)
     if built.body is None or not built.ok:
         failed = next((s for s in built.steps if not s.ok), None)
         why = f"step {failed.number}: {failed.message}" if failed else "the part has no steps"
         raise ExchangeError("the part is not complete, so it is not exported", rule=why)
-    export(in_part_datum(built.parts), Path(request.path), request.document.name)
+    export(in_part_datum(built.parts), Path(request.path), described(request.document))
     return ask.Exported(path=request.path)
 
 

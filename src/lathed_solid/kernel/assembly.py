@@ -13,24 +13,21 @@ from typing import Any
 
 import numpy as np
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Copy
-from OCP.collections import IndexedDataMap_TCollection_AsciiString_TCollection_AsciiString, Sequence_TDF_Label
+from OCP.collections import Sequence_TDF_Label
 from OCP.IFSelect import IFSelect_ReturnStatus
-from OCP.Interface import Interface_Static
-from OCP.Message import Message_ProgressRange
-from OCP.Quantity import Quantity_Color, Quantity_TypeOfColor
-from OCP.RWGltf import RWGltf_CafWriter
-from OCP.STEPCAFControl import STEPCAFControl_Controller, STEPCAFControl_Reader, STEPCAFControl_Writer
+from OCP.Quantity import Quantity_Color
+from OCP.STEPCAFControl import STEPCAFControl_Reader
 from OCP.STEPControl import STEPControl_StepModelType, STEPControl_Writer
-from OCP.TCollection import TCollection_AsciiString, TCollection_ExtendedString
 from OCP.TDataStd import TDataStd_Name
 from OCP.TDF import TDF_Label
-from OCP.TDocStd import TDocStd_Document
 from OCP.TopLoc import TopLoc_Location
 from OCP.XCAFDoc import XCAFDoc_ColorType, XCAFDoc_DocumentTool
 
 from lathed_solid.kernel.contact import placed
 from lathed_solid.kernel.errors import ExchangeError
-from lathed_solid.kernel.exchange import atomic
+from lathed_solid.kernel.exchange import PLAIN, atomic
+from lathed_solid.kernel.mesh_files import Product, write_glb
+from lathed_solid.kernel.product_files import add_product, new_products, put_name, write_step
 from lathed_solid.kernel.triangles import mesh
 
 FORMATS = (".step", ".stp", ".glb")
@@ -58,20 +55,27 @@ def write_assembly(members: Sequence[Placed], path: Path, name: str) -> None:
     if not members:
         raise ExchangeError("there is nothing in the fit")
     if ending == ".glb":
-        for m in members:
-            mesh(m.shape, DEVIATION, ANGLE)
-    document = _document(members, name)
-    write = _write_glb if ending == ".glb" else _write_step
-    atomic(path, lambda temporary: write(document, temporary))
+        atomic(path, lambda temporary: write_glb(_meshed(members), temporary, name))
+    else:
+        atomic(path, lambda temporary: write_step(_document(members, name), temporary))
+
+
+def _meshed(members: Sequence[Placed]) -> list[Product]:
+    """Each part in each of its finishes once, meshed, with the places of its members."""
+    places: dict[tuple[str, str], list[Placed]] = {}
+    for m in members:
+        places.setdefault((m.part, m.colour), []).append(m)
+    for first, *_ in places.values():
+        mesh(first.shape, DEVIATION, ANGLE)
+    return [Product(part, at[0].shape, finish or PLAIN, tuple((m.name, m.matrix) for m in at))
+            for (part, finish), at in places.items()]  # fmt: skip
 
 
 def _document(members: Sequence[Placed], name: str) -> Any:
-    STEPCAFControl_Controller.Init_s()
-    document = TDocStd_Document(TCollection_ExtendedString("lathed", True))
+    document = new_products()
     tool = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
-    colours = XCAFDoc_DocumentTool.ColorTool_s(document.Main())
     whole = tool.NewShape()
-    _name(whole, name)
+    put_name(whole, name)
     parts: dict[tuple[str, str], Any] = {}
     for m in members:
         key = (m.part, m.colour)
@@ -79,46 +83,17 @@ def _document(members: Sequence[Placed], name: str) -> Any:
         if label is None:
             # one part in two finishes is two products: a finish goes with the shape
             again = any(part == m.part for part, _ in parts)
-            label = parts[key] = tool.AddShape(BRepBuilderAPI_Copy(m.shape, False).Shape() if again else m.shape, False)
-            _name(label, m.part)
-            if m.colour:
-                colours.SetColor(label, _colour(m.colour), XCAFDoc_ColorType.XCAFDoc_ColorSurf)
+            shape = BRepBuilderAPI_Copy(m.shape, False).Shape() if again else m.shape
+            label = parts[key] = add_product(document, shape, m.part, m.colour)
         component = tool.AddComponent(whole, label, placed(m.shape, m.matrix).Location())
-        _name(component, m.name)
+        put_name(component, m.name)
     tool.UpdateAssemblies()
     return document
 
 
-def _name(label: Any, name: str) -> None:
-    TDataStd_Name.Set_s(label, TCollection_ExtendedString(name, True))
-
-
-def _colour(text: str) -> Any:
-    r, g, b = (int(text[i : i + 2], 16) / 255 for i in (1, 3, 5))
-    return Quantity_Color(r, g, b, Quantity_TypeOfColor.Quantity_TOC_sRGB)
-
-
-def _write_step(document: Any, path: str) -> bool:
-    Interface_Static.SetCVal_s("write.step.schema", "AP242DIS")
-    Interface_Static.SetCVal_s("write.step.unit", "MM")
-    writer = STEPCAFControl_Writer()
-    writer.SetColorMode(True)
-    writer.SetNameMode(True)
-    if not writer.Transfer(document, STEPControl_StepModelType.STEPControl_AsIs):
-        return False
-    return bool(writer.Write(path) == IFSelect_ReturnStatus.IFSelect_RetDone)
-
-
-def _write_glb(document: Any, path: str) -> bool:
-    writer = RWGltf_CafWriter(TCollection_AsciiString(path), True)
-    facts = IndexedDataMap_TCollection_AsciiString_TCollection_AsciiString()
-    return bool(writer.Perform(document, facts, Message_ProgressRange()))
-
-
 def read_assembly(path: Path) -> list[Placed]:
     """All components of a STEP assembly, each with its shape in its own frame. Raises ExchangeError."""
-    STEPCAFControl_Controller.Init_s()
-    document = TDocStd_Document(TCollection_ExtendedString("lathed", True))
+    document = new_products()
     reader = STEPCAFControl_Reader()
     reader.SetNameMode(True)
     reader.SetColorMode(True)

@@ -1,4 +1,4 @@
-"""Writing STEP (AP242) and binary STL, each to a temporary neighbour first, so that no half file is left."""
+"""Writing STEP (AP242), STL, 3MF and GLB, each to a temporary neighbour first, so that no half file is left."""
 
 from __future__ import annotations
 
@@ -6,28 +6,27 @@ import contextlib
 import os
 import tempfile
 from collections.abc import Callable
+from dataclasses import dataclass
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 from OCP.gp import gp_Ax3, gp_Dir, gp_Pnt, gp_Trsf
-from OCP.IFSelect import IFSelect_ReturnStatus
-from OCP.Interface import Interface_Static
-from OCP.STEPCAFControl import STEPCAFControl_Controller, STEPCAFControl_Writer
-from OCP.STEPControl import STEPControl_StepModelType
-from OCP.TCollection import TCollection_ExtendedString
-from OCP.TDataStd import TDataStd_Name
-from OCP.TDocStd import TDocStd_Document
 from OCP.TopLoc import TopLoc_Location
-from OCP.XCAFDoc import XCAFDoc_DocumentTool
 
 from lathed_solid.kernel.errors import ExchangeError
+from lathed_solid.kernel.mesh_files import Product, write_3mf, write_glb, write_stl
 from lathed_solid.kernel.names import Body, moved
 from lathed_solid.kernel.parts import Parts
-from lathed_solid.kernel.triangles import joined, mesh, triangles
+from lathed_solid.kernel.product_files import add_product, new_products, write_step
+from lathed_solid.kernel.triangles import mesh
+from lathed_solid.part import Document
+from lathed_solid.standards import StandardError, material
 
-FORMATS = (".step", ".stp", ".stl")
-#: how far the triangles of STL files may be off, mm and rad
-STL = (0.02, 0.2)
+#: how far the triangles of mesh files may be off, mm and rad
+CHORD = (0.02, 0.2)
+#: the finish of a material that is not known
+PLAIN = "#B4BABC"
 
 
 def in_part_datum(parts: Parts) -> Body:
@@ -43,13 +42,30 @@ def in_part_datum(parts: Parts) -> Body:
     return moved(body, TopLoc_Location(motion), lambda a: a)
 
 
-def export(body: Body, path: Path, name: str) -> None:
+@dataclass(frozen=True, slots=True)
+class Described:
+    """What a file says of a body besides its shape: its name, its material's, its finish (#RRGGBB)."""
+
+    name: str
+    material: str = ""
+    finish: str = ""
+
+
+def described(document: Document) -> Described:
+    """What a document says of its body."""
+    try:
+        found = material(document.material)
+    except StandardError:  # one that the tables do not have
+        return Described(document.name, document.material)
+    return Described(document.name, found.name, found.finish_colour)
+
+
+def export(body: Body, path: Path, what: Described) -> None:
     """Write ``body`` by the ending of ``path``. Raises ExchangeError."""
-    ending = path.suffix.lower()
-    if ending not in FORMATS:
-        raise ExchangeError(f"the ending {path.suffix!r} is not known", hint="a file name ending in .step or .stl")
-    write = _write_stl if ending == ".stl" else _write_step
-    atomic(path, lambda temporary: write(body, temporary, name))
+    write = FORMATS.get(path.suffix.lower())
+    if write is None:
+        raise ExchangeError(f"the ending {path.suffix!r} is not known", hint=f"one of {', '.join(FORMATS)}")
+    atomic(path, lambda temporary: write(body.shape, temporary, what))
 
 
 def atomic(path: Path, write: Callable[[str], bool]) -> None:
@@ -71,29 +87,29 @@ def atomic(path: Path, write: Callable[[str], bool]) -> None:
             Path(temporary).unlink()
 
 
-def _write_step(body: Body, path: str, name: str) -> bool:
-    STEPCAFControl_Controller.Init_s()  # else the schema that is set is not heeded by a process's first file
-    Interface_Static.SetCVal_s("write.step.schema", "AP242DIS")
-    Interface_Static.SetCVal_s("write.step.unit", "MM")
-    document = TDocStd_Document(TCollection_ExtendedString("lathed", True))
-    tool = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
-    label = tool.AddShape(body.shape, False)
-    TDataStd_Name.Set_s(label, TCollection_ExtendedString(name, True))
-    writer = STEPCAFControl_Writer()
-    if not writer.Transfer(document, STEPControl_StepModelType.STEPControl_AsIs):
-        return False
-    return writer.Write(path) == IFSelect_ReturnStatus.IFSelect_RetDone
+def _step(shape: Any, path: str, what: Described) -> bool:
+    document = new_products()
+    add_product(document, shape, what.name, what.finish)
+    return write_step(document, path)
 
 
-def _write_stl(body: Body, path: str, name: str) -> bool:
-    mesh(body.shape, *STL)
-    # corners that single precision does not tell apart are one before they are written, so that all stays closed
-    single = (joined(t.points.astype("<f4").astype(float), t.corners, 0.0) for t in triangles(body.shape))
-    three = np.concatenate([t.points[t.corners] for t in single])
-    across = np.cross(three[:, 1] - three[:, 0], three[:, 2] - three[:, 0])
-    length = np.linalg.norm(across, axis=1, keepdims=True)
-    records = np.zeros(len(three), [("normal", "<f4", 3), ("corners", "<f4", (3, 3)), ("none", "<u2")])
-    records["normal"], records["corners"] = across / np.where(length > 0, length, 1.0), three
-    title = f"binary STL in mm, {name}".encode("ascii", "replace")[:80].ljust(80)
-    Path(path).write_bytes(title + len(records).to_bytes(4, "little") + records.tobytes())
-    return True
+def _glb(shape: Any, path: str, what: Described) -> bool:
+    mesh(shape, *CHORD)
+    product = Product(what.name, shape, what.finish or PLAIN, ((what.name, np.eye(4)),))
+    return write_glb((product,), path, what.name)
+
+
+def _stl(shape: Any, path: str, what: Described) -> bool:
+    mesh(shape, *CHORD)
+    return write_stl(shape, path, what.name)
+
+
+def _3mf(shape: Any, path: str, what: Described) -> bool:
+    mesh(shape, *CHORD)
+    return write_3mf(shape, path, what.name, what.material, what.finish or PLAIN)
+
+
+#: by the ending
+FORMATS: dict[str, Callable[[Any, str, Described], bool]] = {
+    ".step": _step, ".stp": _step, ".stl": _stl, ".3mf": _3mf, ".glb": _glb,
+}  # fmt: skip

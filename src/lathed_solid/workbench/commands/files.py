@@ -77,8 +77,10 @@ class FileCommands:
         return self.session.save(path if path.suffix else path.with_suffix(".lathed"), self.view.thumbnail())
 
     def export(self) -> None:
-        """STEP or STL, by the ending."""
-        path = self._ask_to_save("Export the solid", ".step", "STEP (*.step *.stp);;STL (*.stl)")
+        """STEP, STL, 3MF or GLB, by the ending."""
+        path = self._ask_to_save(
+            "Export the solid", ".step", "STEP (*.step *.stp);;3MF (*.3mf);;STL (*.stl);;GLB (*.glb)"
+        )
         if path is not None:
             self.session.builds.export(self.session.document, path)
 
