@@ -4,9 +4,7 @@ from __future__ import annotations
 
 import math
 import re
-import zipfile
 from pathlib import Path
-from xml.etree import ElementTree
 
 import numpy as np
 import pytest
@@ -14,6 +12,7 @@ import trimesh
 
 pytest.importorskip("OCP")
 
+from mesh_reading import CORE, model_of_3mf, objects_of_3mf
 from practice.block_pulley_ring import cover_block, hand_pulley, roller_ring
 from practice.pawl_link import pawl_link
 from practice.stop_bracket import stop_bracket
@@ -113,24 +112,17 @@ def test_a_name_in_any_script_makes_a_file(tmp_path: Path) -> None:
 def test_3mf_files_hold_each_solid_closed_with_its_name_and_material(name: str, tmp_path: Path) -> None:
     solid = ls.build({**PARTS, "roller_ring": roller_ring}[name]())
     ls.export(solid, tmp_path / "part.3mf")
-    space = {"m": "http://schemas.microsoft.com/3dmanufacturing/core/2015/02"}
-    with zipfile.ZipFile(tmp_path / "part.3mf") as archive:
-        root = ElementTree.fromstring(archive.read("3D/3dmodel.model"))
+    root = model_of_3mf(tmp_path / "part.3mf")
     assert root.get("unit") == "millimeter"
-    base = root.find(".//m:base", space)
+    base = root.find(".//m:base", CORE)
     assert base is not None and base.get("name") == material(solid.document.material).name
     assert str(base.get("displaycolor")).upper().startswith(material(solid.document.material).finish_colour.upper())
-    volume, area = 0.0, 0.0
-    objects = root.findall(".//m:object", space)
-    for found in objects:
-        points = [[float(str(v.get(k))) for k in "xyz"] for v in found.iterfind(".//m:vertex", space)]
-        corners = [[int(str(t.get(k))) for k in ("v1", "v2", "v3")] for t in found.iterfind(".//m:triangle", space)]
-        plain = trimesh.Trimesh(points, corners, process=False)
-        assert plain.is_watertight and plain.is_winding_consistent
-        volume, area = volume + plain.volume, area + plain.area
-    assert abs(volume - solid.volume) <= area * CHORD[0]
-    assert str(objects[0].get("name")) == solid.document.name
-    assert len(objects) == len(root.findall(".//m:item", space)) == (19 if name == "roller_ring" else 1)
+    objects = objects_of_3mf(tmp_path / "part.3mf")
+    assert all(found.is_watertight and found.is_winding_consistent for found in objects.values())
+    area = sum(found.area for found in objects.values())
+    assert abs(sum(found.volume for found in objects.values()) - solid.volume) <= area * CHORD[0]
+    assert next(iter(objects)) == solid.document.name
+    assert len(objects) == len(root.findall(".//m:item", CORE)) == (19 if name == "roller_ring" else 1)
 
 
 def test_glb_files_hold_the_part_in_metres_with_its_finish(tmp_path: Path) -> None:

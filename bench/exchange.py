@@ -1,0 +1,98 @@
+"""Files of solids, measured: random parts written in every format and read by independent libraries.
+
+python bench/exchange.py 100 9100001     # what is not closed, not wound outward, off in volume, or not the same again
+
+STL, 3MF and GLB are judged by a library of meshes: closed, wound one way, the volume within area times chord error.
+STEP is read back: volume and area to 1e-7, as many faces.
+"""
+
+from __future__ import annotations
+
+import sys
+import tempfile
+from collections import Counter
+from pathlib import Path
+from typing import Any
+
+import trimesh
+
+sys.path.insert(0, str(Path(__file__).parents[1] / "tests"))
+
+from mesh_reading import objects_of_3mf
+from truth_parts import truth
+
+from lathed_solid import scripting as ls
+from lathed_solid.kernel.exchange import CHORD
+
+
+def faults(solid: ls.Solid, folder: Path) -> list[str]:
+    """What is wrong with the files of one part."""
+    out = []
+    for ending in ("stl", "3mf", "glb"):
+        path = folder / f"part.{ending}"
+        ls.export(solid, path)
+        if ending == "3mf":
+            found = trimesh.util.concatenate(list(objects_of_3mf(path).values()))
+        elif ending == "glb":
+            found = trimesh.load_scene(path, process=False).to_mesh()
+            found.apply_scale(1000)
+        else:
+            found = trimesh.load_mesh(path)
+        if not (found.is_watertight and found.is_winding_consistent):
+            out.append(f"{ending} is not closed")
+        if abs(found.volume - solid.volume) > found.area * CHORD[0] + 1e-6 * solid.volume:
+            out.append(f"{ending} encloses {found.volume:.3f}, the solid {solid.volume:.3f} mm3")
+    path = folder / "part.step"
+    ls.export(solid, path)
+    out += [f"STEP: {words}" for words in _step_faults(solid, path)]
+    return out
+
+
+def _step_faults(solid: ls.Solid, path: Path) -> list[str]:
+    from OCP.BRepGProp import BRepGProp
+    from OCP.GProp import GProp_GProps
+    from OCP.STEPControl import STEPControl_Reader
+
+    from lathed_solid.kernel.properties import volume
+    from lathed_solid.kernel.topology import faces
+
+    reader = STEPControl_Reader()
+    reader.ReadFile(str(path))
+    reader.TransferRoots()
+    back, body = reader.OneShape(), solid.built.body
+    assert body is not None
+
+    def area(shape: Any) -> float:
+        g = GProp_GProps()
+        BRepGProp.SurfaceProperties_s(shape, g)
+        return float(g.Mass())
+
+    out = []
+    if abs(volume(back) / volume(body.shape) - 1) > 1e-7:
+        out.append("another volume")
+    if abs(area(back) / area(body.shape) - 1) > 1e-7:
+        out.append("another area")
+    if len(faces(back)) != len(faces(body.shape)):
+        out.append(f"{len(faces(back))} faces of {len(faces(body.shape))}")
+    return out
+
+
+def main() -> int:
+    count, seed = int(sys.argv[1]), int(sys.argv[2])
+    tally: Counter[str] = Counter()
+    with tempfile.TemporaryDirectory() as folder:
+        for i in range(count):
+            solid = ls.build(truth(seed + i).document)
+            if not solid.ok:
+                tally["not built"] += 1
+                continue
+            found = faults(solid, Path(folder))
+            tally["with faults" if found else "sound"] += 1
+            for words in found:
+                print(f"{seed + i}: {words}")
+    print(f"{count} parts: {dict(tally)}")
+    return 1 if tally["with faults"] else 0
+
+
+if __name__ == "__main__":
+    sys.exit(main())
