@@ -4,10 +4,12 @@ from __future__ import annotations
 
 import math
 
+import numpy as np
 import pytest
 
 from lathed_solid import scripting as ls
 from lathed_solid.files import FileError
+from lathed_solid.kernel.assembly import Placed, write_assembly
 from lathed_solid.kernel.surfaces import one_surface
 from lathed_solid.part import EdgePick, Grid, SketchPoints, StepError, Table, scope
 from lathed_solid.part.steps.pattern_layout import GridLayout, RingLayout, RowLayout
@@ -175,6 +177,19 @@ def test_broken_edges_and_hexagons_are_measured_on_the_solid() -> None:
     solid = ls.build(nut)
     assert solid.measure("distance", "20/flat.0", "20/flat.3") == near(22)
     assert solid.measure("distance", "10/face.left", "20/shoulder") == near(10)
+
+
+def test_a_file_of_two_solids_is_a_body_in_two_pieces(tmp_path) -> None:
+    rod = ls.build(shaft((20, 30))).built.body
+    assert rod is not None
+    aside = np.eye(4)
+    aside[0, 3] = 50
+    write_assembly([Placed("a", "rod", rod.shape, np.eye(4)), Placed("b", "rod", rod.shape, aside)],
+                   tmp_path / "pair.step", "pair")  # fmt: skip
+    back = ls.build(ls.import_body(ls.new_part("again"), tmp_path / "pair.step"))
+    assert back.ok and back.volume == near(2 * math.pi * 100 * 30, 1e-7)
+    assert len(back.built.body.by_atom) == 6
+    assert len(ls.prove(back.document).asunder) == 1
 
 
 def test_imported_bodies_are_cut_like_any_other(tmp_path) -> None:

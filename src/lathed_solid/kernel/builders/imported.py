@@ -18,7 +18,7 @@ from lathed_solid.store import stored
 
 
 def build_imported(parts: Parts, step: ResolvedImport, number: int) -> Parts:
-    """The part with the file's one solid as a body. Raises BuildError when it is gone, unreadable or not one solid."""
+    """The part with the file's solids as a body, in several pieces where they are several. Raises BuildError."""
     data = stored(step.body)
     if data is None:
         raise BuildError("the imported file is not here", hint="import it again")
@@ -29,12 +29,11 @@ def build_imported(parts: Parts, step: ResolvedImport, number: int) -> Parts:
         if reader.ReadFile(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone or not reader.TransferRoots():
             raise BuildError("the imported file cannot be read", hint="export it anew as STEP")
         shape = reader.OneShape()
-    solids = sub_shapes(shape, SOLID)
-    if len(solids) != 1:
-        raise BuildError(f"the imported file holds {len(solids)} solids, one is needed", hint="export one body")
-    check_solid(solids[0])
-    names = {Key(f): frozenset([f"{number}/f{k}"]) for k, f in enumerate(faces(solids[0]), 1)}
-    body = Body(solids[0], names)
+    if not sub_shapes(shape, SOLID):
+        raise BuildError("the imported file holds no solid", hint="export bodies, not sheets or wires")
+    whole = check_solid(shape)
+    names = {Key(f): frozenset([f"{number}/f{k}"]) for k, f in enumerate(faces(whole), 1)}
+    body = Body(whole, names)
     if body.size < 0:
-        body = Body(solids[0].Reversed(), names)
+        body = Body(whole.Reversed(), names)
     return parts.with_body(number, body).with_made(number, Made("new", (body,)))

@@ -19,7 +19,10 @@ class ResolvedImport:
 
 
 class ImportedStep(StepBase):
-    """Begins a body for each solid of the file; faces are named ``N/f1``, ``N/f2`` in the file's order."""
+    """Begins a body of all solids of the file, in pieces where they are several.
+
+    Faces are named ``N/f1``, ``N/f2`` in the file's order.
+    """
 
     kind: Literal["imported"] = "imported"
     body: str = Field(pattern=r"^[0-9a-f]{64}$")

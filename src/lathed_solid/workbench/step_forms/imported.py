@@ -4,4 +4,4 @@ from __future__ import annotations
 
 from lathed_solid.workbench.step_forms.form_row import FormRow
 
-ROWS = (FormRow("file", "from the file", "text"),)
+ROWS = (FormRow("file", "called after the file", "text"),)
