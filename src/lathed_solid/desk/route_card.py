@@ -5,14 +5,10 @@ from __future__ import annotations
 from typing import Any
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen
+from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import (
     QAbstractItemView,
-    QHBoxLayout,
-    QLabel,
-    QListWidget,
     QListWidgetItem,
-    QPushButton,
     QStyle,
     QStyledItemDelegate,
     QVBoxLayout,
@@ -20,6 +16,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.card import CardList, card_empty, card_head
 from lathed_solid.desk.row_table import paint_balloon
 from lathed_solid.workbench.tables.route_rows import RouteRow
 
@@ -46,35 +43,15 @@ class RouteCard(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(1, 0, 0, 0)
         layout.setSpacing(0)
-        title = QLabel("ROUTE")
-        title.setObjectName("caption")
-        title.setFont(theme.narrow(12, theme.QFont.Weight.Medium))
-        title.setContentsMargins(12, 10, 12, 6)
-        self.list = _RouteList()
-        self.list.setAccessibleName("Route")
+        self.list = _RouteList(_RouteDelegate, "Route")
         self.list.currentItemChanged.connect(self._choose)
         self.list.itemActivated.connect(lambda item: self.edit_asked.emit(item.data(ROW).number))
         self.list.dropped.connect(self.moved)
         self.list.deleted.connect(self.removal_asked)
-        self.list.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
-        self.list.customContextMenuRequested.connect(
-            lambda p: self.menu_asked.emit(self.list.viewport().mapToGlobal(p))  # type: ignore[union-attr]
-        )
-        self.empty = QLabel("No steps yet.\n\nCtrl+T adds a turned table;\nCtrl+K a sketch.")
-        self.empty.setObjectName("quiet")
-        self.empty.setContentsMargins(12, 12, 12, 12)
-        self.empty.setAlignment(Qt.AlignmentFlag.AlignTop)
-        self.title = title
-        head = QHBoxLayout()
-        head.setContentsMargins(0, 0, 8, 0)
-        head.addWidget(title, 1)
-        self.add = QPushButton("add a step ▾")
-        self.add.setFont(theme.narrow(12))
-        self.add.setFixedHeight(24)
-        self.add.setStyleSheet("padding: 0 8px;")
-        self.add.setToolTip("Every kind of step, after the row where work stands (Ctrl+J)")
-        self.add.clicked.connect(lambda: self.add_asked.emit(self.add.mapToGlobal(self.add.rect().bottomLeft())))
-        head.addWidget(self.add)
+        self.list.menu_asked.connect(self.menu_asked)
+        self.empty = card_empty("No steps yet.\n\nCtrl+T adds a turned table;\nCtrl+K a sketch.")
+        tip = "Every kind of step, after the row where work stands (Ctrl+J)"
+        head, self.title, self.add = card_head("ROUTE", "add a step ▾", tip, self.add_asked.emit)
         layout.addLayout(head)
         layout.addWidget(self.list, 1)
         layout.addWidget(self.empty, 1)
@@ -131,24 +108,12 @@ class RouteCard(QWidget):
             self.chosen.emit(item.data(ROW).number)
 
 
-class _RouteList(QListWidget):
+class _RouteList(CardList):
     dropped = pyqtSignal(int, int)
-    deleted = pyqtSignal()
 
-    def __init__(self) -> None:
-        super().__init__()
-        self.setItemDelegate(_RouteDelegate(self))
-        self.setFrameShape(QListWidget.Shape.NoFrame)
+    def __init__(self, delegate: type[QStyledItemDelegate], name: str) -> None:
+        super().__init__(delegate, name)
         self.setDragDropMode(QAbstractItemView.DragDropMode.InternalMove)
-        self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        if event.key() == Qt.Key.Key_Delete:
-            self.deleted.emit()
-        else:
-            super().keyPressEvent(event)
 
     def dropEvent(self, event: Any) -> None:
         """Ask for the move; the rows follow when the document says so."""

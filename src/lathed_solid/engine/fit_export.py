@@ -6,12 +6,9 @@ from pathlib import Path
 
 from lathed_solid.engine.fits import FitEngine
 from lathed_solid.fit.document import Fit
+from lathed_solid.fit.finish import finish_of
 from lathed_solid.kernel.assembly import Placed, write_assembly
 from lathed_solid.kernel.errors import ExchangeError
-from lathed_solid.standards import StandardError, material
-
-#: of a material that is not known
-PLAIN = "#9EA5A8"
 
 
 def export(shop: FitEngine, whole: Fit, path: Path) -> None:
@@ -21,15 +18,6 @@ def export(shop: FitEngine, whole: Fit, path: Path) -> None:
         if part.shape is None or part.message:
             raise ExchangeError("a part is not complete, so the fit is not exported", where=name, rule=part.message)
     placed = [
-        Placed(m.name, m.part, parts[m.part].shape, m.placement.matrix, m.finish or finish_of(whole, m.part))
-        for m in whole.members
+        Placed(m.name, m.part, parts[m.part].shape, m.placement.matrix, finish_of(whole, m)) for m in whole.members
     ]
     write_assembly(placed, path, whole.name)
-
-
-def finish_of(whole: Fit, part: str) -> str:
-    """The colour of a part's material."""
-    try:
-        return material(whole.by_part[part].document.material).finish_colour
-    except StandardError:
-        return PLAIN

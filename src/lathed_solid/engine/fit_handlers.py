@@ -56,15 +56,11 @@ def judge_fit(engine: Engine, request: ask.JudgeFit, progress: Progress) -> ask.
     from lathed_solid.kernel.topology import to_bytes
 
     shop = fit_engine(engine)
-    pairs = list(request.pairs) if request.pairs is not None else shop.meeting(request.fit)
-    found, shapes = [], []
-    for i, pair in enumerate(pairs):
-        progress(i + 1, i, len(pairs))
-        for overlap, shape in shop.overlaps(request.fit, [pair]):
-            found.append(overlap)
-            shapes.append(b"" if shape is None else to_bytes(shape))
-    return ask.FitJudged(overlaps=tuple(found), lengths=tuple(map(len, shapes)), pairs=len(pairs),
-                         shape=b"".join(shapes))  # fmt: skip
+    pairs = request.pairs if request.pairs is not None else shop.meeting(request.fit)
+    found = shop.overlaps(request.fit, pairs, lambda i, total: progress(i + 1, i, total))
+    shapes = [b"" if shape is None else to_bytes(shape) for _, shape in found]
+    return ask.FitJudged(overlaps=tuple(overlap for overlap, _ in found), lengths=tuple(map(len, shapes)),
+                         pairs=len(pairs), shape=b"".join(shapes))  # fmt: skip
 
 
 def judge_travel(engine: Engine, request: ask.JudgeTravel, progress: Progress) -> ask.TravelJudged:

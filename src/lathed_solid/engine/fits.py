@@ -7,7 +7,7 @@ part's geometry; only their place differs.
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Callable, Iterable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
@@ -137,12 +137,19 @@ class FitEngine:
         found = [tuple(sorted(pair, key=at.__getitem__)) for pair in contact.meeting(rooms, slack)]
         return sorted(found, key=lambda p: (at[p[0]], at[p[1]]))  # type: ignore[arg-type]
 
-    def overlaps(self, whole: Fit, pairs: Iterable[tuple[str, str]] | None = None) -> list[tuple[Overlap, Any]]:
-        """Members that have material in common, each with its common shape (None where points tell it)."""
+    def overlaps(self, whole: Fit, pairs: Sequence[tuple[str, str]] | None = None,
+                 progress: Callable[[int, int], None] | None = None) -> list[tuple[Overlap, Any]]:  # fmt: skip
+        """Members that have material in common, each with its common shape (None where points tell it).
+
+        ``progress`` takes the place of the pair in hand, and how many there are.
+        """
         parts = self.parts(whole)
         screwed = _screwed(whole)
         out: list[tuple[Overlap, Any]] = []
-        for a, b in self.meeting(whole) if pairs is None else pairs:
+        looked = self.meeting(whole) if pairs is None else pairs
+        for i, (a, b) in enumerate(looked):
+            if progress is not None:
+                progress(i, len(looked))
             found = self._overlap(whole, parts, a, b, screwed)
             if found is not None:
                 out.append(found)

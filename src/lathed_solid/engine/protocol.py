@@ -59,7 +59,7 @@ class Build(Framed):
 
 
 class Export(Framed):
-    """A STEP or STL file, by the path's ending; answered by ``Exported``."""
+    """A STEP, STL, 3MF or GLB file, by the path's ending; answered by ``Exported``."""
 
     op: Literal["export"] = "export"
     document: Document

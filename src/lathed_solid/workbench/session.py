@@ -2,22 +2,20 @@
 
 from __future__ import annotations
 
-import logging
 from collections.abc import Callable
 from pathlib import Path
 
 from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.errors import LathedError
-from lathed_solid.files import FileError, Journal, read_document, write_document
+from lathed_solid.files import FileError, read_document, write_document
 from lathed_solid.files.journal import Recovered
 from lathed_solid.files.user_settings import Settings, load_settings, save_settings, state_folder, with_recent
 from lathed_solid.part import Document, History
 from lathed_solid.part.kinds import new_mismatches
 from lathed_solid.record import strangers
 from lathed_solid.workbench.build_queue import BuildQueue, Kernel
+from lathed_solid.workbench.recording import Recording
 from lathed_solid.workbench.signal import Signal
-
-log = logging.getLogger(__name__)
 
 
 class Session:
@@ -35,7 +33,7 @@ class Session:
         self.settings_changed: Signal[Settings] = Signal()
         self.told: Signal[str, bool] = Signal()
         self.builds.told.connect(self.told.emit)
-        self._journal = Journal(journal_folder or state_folder() / "journal")
+        self._recording = Recording(journal_folder or state_folder() / "journal", self.told)
 
     # the document ------------------------------------------------------------------------------
     @property
@@ -81,7 +79,7 @@ class Session:
         if history is self.history:
             return
         self.history = history
-        self._record(lambda: self._journal.append(label, document))
+        self._recording.append(label, document)
         self._announce()
 
     def edit(self, label: str, change: Callable[[Document], Document]) -> bool:
@@ -111,7 +109,7 @@ class Session:
 
     def _step(self, history: History, words: str) -> None:
         self.history = history
-        self._record(lambda: self._journal.append(words, self.document))
+        self._recording.append(words, self.document)
         self._announce()
         self.told.emit(words, False)
 
@@ -139,9 +137,7 @@ class Session:
     def _adopt(self, history: History, path: Path | None) -> None:
         self.history, self.path, self.stand = history, path, None
         self.builds.forget()
-        self._record(lambda: self._journal.start(history, path))
-        for entry in history.entries[1:]:
-            self._record(lambda e=entry: self._journal.append(e.label, e.document))  # type: ignore[misc]
+        self._recording.adopt(history, path)
         self._announce()
 
     def open_file(self, path: Path) -> bool:
@@ -168,18 +164,11 @@ class Session:
             self.told.emit(exc.message, True)
             return False
         self.path, self.history = path, self.history.mark_saved()
-        self._record(lambda: self._journal.start(self.history, path))
+        self._recording.start(self.history, path)
         self.set_settings(with_recent(self.settings, path))
         self.told.emit(f"saved to {path.name}", False)
         self.state_changed.emit()
         return True
-
-    def _record(self, write: Callable[[], None]) -> None:
-        try:
-            write()
-        except FileError as exc:
-            log.error("journal: %s", exc)
-            self.told.emit(exc.message, True)
 
     def set_settings(self, settings: Settings) -> None:
         """Remember other settings."""
@@ -189,5 +178,5 @@ class Session:
 
     def close(self) -> None:
         """A clean end: no journal is left, the kernel ends."""
-        self._journal.discard()
+        self._recording.discard()
         self.builds.close()

@@ -5,13 +5,9 @@ from __future__ import annotations
 from typing import Any
 
 from PyQt6.QtCore import QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
-from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPolygonF
+from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import (
-    QHBoxLayout,
-    QLabel,
-    QListWidget,
     QListWidgetItem,
-    QPushButton,
     QStyle,
     QStyledItemDelegate,
     QVBoxLayout,
@@ -19,6 +15,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.card import CardList, card_empty, card_head
 from lathed_solid.workbench.fit.rows import MemberRow
 
 ROW = Qt.ItemDataRole.UserRole
@@ -48,36 +45,24 @@ class MembersCard(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(1, 0, 0, 0)
         layout.setSpacing(0)
-        head = QHBoxLayout()
-        head.setContentsMargins(0, 0, 8, 0)
-        title = QLabel("MEMBERS")
-        title.setObjectName("caption")
-        title.setFont(theme.narrow(12, theme.QFont.Weight.Medium))
-        title.setContentsMargins(12, 10, 12, 6)
-        head.addWidget(title, 1)
-        self.add = QPushButton("add a member ▾")
-        self.add.setFont(theme.narrow(12))
-        self.add.setFixedHeight(24)
-        self.add.setStyleSheet("padding: 0 8px;")
-        self.add.setToolTip("A part's file, the part in hand, or a standard part (Ctrl+J)")
-        self.add.clicked.connect(lambda: self.add_asked.emit(self.add.mapToGlobal(self.add.rect().bottomLeft())))
-        head.addWidget(self.add)
+        head, _, self.add = card_head(
+            "MEMBERS",
+            "add a member ▾",
+            "A part's file, the part in hand, or a standard part (Ctrl+J)",
+            self.add_asked.emit,
+        )
         layout.addLayout(head)
-        self.list = _List()
-        self.list.setAccessibleName("Members")
+        self.list = _List(_Delegate, "Members")
+        self.list.setMouseTracking(True)
         self.list.currentItemChanged.connect(self._choose)
         self.list.itemEntered.connect(lambda item: self.hovered.emit(item.data(ROW).name))
         self.list.left.connect(lambda: self.hovered.emit(None))
         self.list.deleted.connect(self.removal_asked)
-        self.list.setContextMenuPolicy(Qt.ContextMenuPolicy.CustomContextMenu)
-        self.list.customContextMenuRequested.connect(self._ask_menu)
-        self.empty = QLabel(
+        self.list.menu_asked.connect(self.menu_asked)
+        self.empty = card_empty(
             "No members yet.\n\nAdd a part's file, the part in hand,\nor a standard part. The first stands fast;\n"
             "then pick a face of one and a face\nof another: the page says how they\ncan be joined."
         )
-        self.empty.setObjectName("quiet")
-        self.empty.setContentsMargins(12, 12, 12, 12)
-        self.empty.setAlignment(Qt.AlignmentFlag.AlignTop)
         layout.addWidget(self.list, 1)
         layout.addWidget(self.empty, 1)
         self._quiet = False
@@ -117,30 +102,9 @@ class MembersCard(QWidget):
         if item is not None and not self._quiet:
             self.chosen.emit(item.data(ROW).name)
 
-    def _ask_menu(self, at: Any) -> None:
-        port = self.list.viewport()
-        if port is not None:
-            self.menu_asked.emit(port.mapToGlobal(at))
 
-
-class _List(QListWidget):
-    deleted = pyqtSignal()
+class _List(CardList):
     left = pyqtSignal()
-
-    def __init__(self) -> None:
-        super().__init__()
-        self.setItemDelegate(_Delegate(self))
-        self.setFrameShape(QListWidget.Shape.NoFrame)
-        self.setMouseTracking(True)
-        self.setVerticalScrollMode(QListWidget.ScrollMode.ScrollPerPixel)
-        self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
-
-    def keyPressEvent(self, event: QKeyEvent | None) -> None:
-        assert event is not None
-        if event.key() == Qt.Key.Key_Delete:
-            self.deleted.emit()
-        else:
-            super().keyPressEvent(event)
 
     def leaveEvent(self, event: Any) -> None:
         self.left.emit()

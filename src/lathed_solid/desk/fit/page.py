@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QLabel, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QLabel, QStackedWidget, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.fit.joining_box import JoiningBox
 from lathed_solid.desk.fit.judged_panes import FitsPane, OverlapsPane, PartsPane
 from lathed_solid.desk.fit.movement_pane import MovementPane
 from lathed_solid.desk.fit.relations_pane import RelationsPane
+from lathed_solid.desk.tab_row import tab_row
 
 TABS = (
     ("relations", "what joins the members"),
@@ -44,7 +45,8 @@ class FitPage(QWidget):
         layout.addWidget(holder)
         self.relations, self.movements = RelationsPane(), MovementPane()
         self.overlaps, self.fits, self.parts = OverlapsPane(), FitsPane(), PartsPane()
-        layout.addLayout(self._tabs())
+        tabs, self.tabs = tab_row(self, TABS, self.show_tab, style="padding: 4px 8px;")
+        layout.addLayout(tabs)
         self.stack = QStackedWidget()
         for pane in (self.relations, self.movements, self.overlaps, self.fits, self.parts):
             self.stack.addWidget(pane)
@@ -57,26 +59,6 @@ class FitPage(QWidget):
         self.caution.setWordWrap(True)
         self.caution.setFont(theme.narrow(12))
         layout.addWidget(self.caution)
-
-    def _tabs(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setContentsMargins(12, 0, 12, 8)
-        row.setSpacing(6)
-        group = QButtonGroup(self)
-        self.tabs: list[QPushButton] = []
-        for i, (name, tip) in enumerate(TABS):
-            button = QPushButton(name)
-            button.setCheckable(True)
-            button.setChecked(i == 0)
-            button.setFont(theme.narrow(12))
-            button.setToolTip(tip)
-            button.setStyleSheet("padding: 4px 8px;")
-            button.clicked.connect(lambda _=False, i=i: self.show_tab(i))
-            group.addButton(button)
-            self.tabs.append(button)
-            row.addWidget(button)
-        row.addStretch(1)
-        return row
 
     def show_tab(self, index: int) -> None:
         """Turn to relations, movements, overlaps, fits or the parts list."""

@@ -28,6 +28,7 @@ from lathed_solid.desk.prove.matters_pane import MattersPane
 from lathed_solid.desk.prove.suspects_pane import SuspectsPane
 from lathed_solid.desk.prove.witness_pane import WitnessPane
 from lathed_solid.desk.row_table import RowModel, RowView
+from lathed_solid.desk.tab_row import tab_row
 from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.part import Document
 from lathed_solid.part.names import split
@@ -79,7 +80,8 @@ class ProvePage(QWidget):
         self.standing.setContentsMargins(12, 0, 12, 0)
         self.standing.setSpacing(2)
         layout.addLayout(self.standing)
-        layout.addLayout(self._tabs())
+        tabs, self.tabs = tab_row(self, TABS, self.show_tab)
+        layout.addLayout(tabs)
         #: balloons whose duties are shown
         self._unfolded: set[int] = set()
         self.model = RowModel(columns(self._unfolded), alarm=alarming)
@@ -139,25 +141,6 @@ class ProvePage(QWidget):
         inner.setContentsMargins(12, 0, 12, 8)
         inner.addWidget(box)
         return holder
-
-    def _tabs(self) -> QHBoxLayout:
-        row = QHBoxLayout()
-        row.setContentsMargins(12, 0, 12, 8)
-        row.setSpacing(6)
-        group = QButtonGroup(self)
-        self.tabs = []
-        for i, (name, tip) in enumerate(TABS):
-            button = QPushButton(name)
-            button.setCheckable(True)
-            button.setChecked(i == 0)
-            button.setFont(theme.narrow(12))
-            button.setToolTip(tip)
-            button.clicked.connect(lambda _=False, i=i: self.show_tab(i))
-            group.addButton(button)
-            self.tabs.append(button)
-            row.addWidget(button)
-        row.addStretch(1)
-        return row
 
     def show_tab(self, index: int) -> None:
         """Turn to verdicts, suspects, what matters, coverage, or measuring by hand."""

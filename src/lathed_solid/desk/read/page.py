@@ -4,14 +4,14 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 
-from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
-from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
 from lathed_solid.desk.ledger_drawer import LedgerRow
 from lathed_solid.desk.read.chains_page import ChainsPage
 from lathed_solid.desk.read.log_page import LogPage
 from lathed_solid.desk.read.sheet_page import SheetsPage
+from lathed_solid.desk.tab_row import tab_row
 from lathed_solid.part import Document
 
 SOURCES = ("caliper log", "sheets", "chains")
@@ -27,20 +27,7 @@ class ReadPage(QWidget):
         self.stack = QStackedWidget()
         for page in (self.log, self.sheets, self.chains):
             self.stack.addWidget(page)
-        row = QHBoxLayout()
-        row.setContentsMargins(12, 8, 12, 0)
-        row.setSpacing(6)
-        group = QButtonGroup(self)
-        self.buttons = []
-        for i, name in enumerate(SOURCES):
-            button = QPushButton(name)
-            button.setCheckable(True)
-            button.setFont(theme.narrow(12))
-            button.clicked.connect(lambda _=False, i=i: self.show_source(i))
-            group.addButton(button)
-            self.buttons.append(button)
-            row.addWidget(button)
-        row.addStretch(1)
+        row, self.buttons = tab_row(self, [(name, "") for name in SOURCES], self.show_source, margins=(12, 8, 12, 0))
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)

@@ -6,15 +6,14 @@ from collections.abc import Mapping
 
 from lathed_solid.fit import edits
 from lathed_solid.fit.document import Fit, Member, Relation
+from lathed_solid.fit.finish import finish_of
 from lathed_solid.fit.placement import Array, Placement
 from lathed_solid.kernel.figures import Picked
-from lathed_solid.standards import StandardError, material
 from lathed_solid.workbench.fit.exploded import drawn_out
 from lathed_solid.workbench.fit.joining import Offer, PickedFeature, joined, offers, pick
 from lathed_solid.workbench.fit.session import FitSession
 from lathed_solid.workbench.signal import Signal
 
-PLAIN = "#9EA5A8"
 Matrix = tuple[tuple[float, ...], ...]
 
 
@@ -129,12 +128,7 @@ class FitBench:
     # looks -------------------------------------------------------------------------------------
     def colour_of(self, member: Member) -> str:
         """A member's own finish, else the colour of its part's material."""
-        if member.finish:
-            return member.finish
-        try:
-            return material(self.fit.by_part[member.part].document.material).finish_colour
-        except (StandardError, KeyError):
-            return PLAIN
+        return finish_of(self.fit, member)
 
     def pull_apart(self, on: bool) -> None:
         """Show the parts drawn out along their axes, or together again."""

@@ -6,13 +6,12 @@ them; an edit whose relations fight is committed as it stands, and told. Parts a
 
 from __future__ import annotations
 
-import logging
 from collections.abc import Callable, Mapping
 from pathlib import Path
 
 from lathed_solid.engine.fit_protocol import FitJudged
 from lathed_solid.errors import LathedError
-from lathed_solid.files import FileError, Journal, read_document
+from lathed_solid.files import FileError, read_document
 from lathed_solid.files.fit_document import ChangedPart, changed_parts, read_fit, write_fit
 from lathed_solid.files.journal import Recovered
 from lathed_solid.fit import edits
@@ -27,9 +26,8 @@ from lathed_solid.part import Document, History
 from lathed_solid.proof import Report
 from lathed_solid.workbench.build_queue import Kernel
 from lathed_solid.workbench.fit.queue import FitQueue
+from lathed_solid.workbench.recording import Recording
 from lathed_solid.workbench.signal import Signal
-
-log = logging.getLogger(__name__)
 
 
 class FitSession:
@@ -50,7 +48,7 @@ class FitSession:
         self.state_changed: Signal[()] = Signal()
         self.told: Signal[str, bool] = Signal()
         self._fits: tuple[LedgerFit, ...] | None = None
-        self._journal = Journal(journal_folder)
+        self._recording = Recording(journal_folder, self.told)
         self._open = False
         self.queue.built.connect(self._built)
         self.queue.judged.connect(self._take_judged)
@@ -123,7 +121,7 @@ class FitSession:
         if history is self.history:
             return
         self.history = history
-        self._record(lambda: self._journal.append(label, fit))
+        self._recording.append(label, fit)
         self._announce(found)
 
     def try_out(self, change: Callable[[Fit], Fit]) -> Solved | None:
@@ -153,7 +151,7 @@ class FitSession:
 
     def _step(self, history: History[Fit], words: str) -> None:
         self.history = history
-        self._record(lambda: self._journal.append(words, self.fit))
+        self._recording.append(words, self.fit)
         self._announce(self._solve(self.fit))
         self.told.emit(words, False)
 
@@ -204,7 +202,7 @@ class FitSession:
         """The desk is entered: its journal is begun with the first fit."""
         if not self._open:
             self._open = True
-            self._record(lambda: self._journal.start(self.history, self.path))
+            self._recording.start(self.history, self.path)
             self._announce(self._solve(self.fit))
 
     def open_value(self, fit: Fit, path: Path | None = None, *, saved: bool = True) -> None:
@@ -221,9 +219,7 @@ class FitSession:
 
     def _adopt(self, history: History[Fit], path: Path | None) -> None:
         self.history, self.path, self._open = history, path, True
-        self._record(lambda: self._journal.start(history, path))
-        for entry in history.entries[1:]:
-            self._record(lambda e=entry: self._journal.append(e.label, e.document))  # type: ignore[misc]
+        self._recording.adopt(history, path)
         self._announce(self._solve(self.fit))
 
     def open_file(self, path: Path) -> bool:
@@ -278,19 +274,12 @@ class FitSession:
             self.told.emit(exc.message, True)
             return False
         self.path, self.history = path, self.history.mark_saved()
-        self._record(lambda: self._journal.start(self.history, path))
+        self._recording.start(self.history, path)
         self.told.emit(f"saved to {path.name}", False)
         self.state_changed.emit()
         return True
 
-    def _record(self, write: Callable[[], None]) -> None:
-        try:
-            write()
-        except FileError as exc:
-            log.error("journal: %s", exc)
-            self.told.emit(exc.message, True)
-
     def close(self) -> None:
         """A clean end."""
-        self._journal.discard()
+        self._recording.discard()
         self.queue.close()
