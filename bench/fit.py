@@ -218,6 +218,7 @@ def speed() -> int:
 def crowd() -> int:
     """200 members of 20 kinds of parts: opening against the sum of the builds, all pairs against those that meet."""
     from lathed_solid import scripting as ls
+    from lathed_solid.engine.crew import cores
     from lathed_solid.engine.fits import FitEngine
     from lathed_solid.engine.rebuild import Engine
     from lathed_solid.files.fit_document import read_fit, write_fit
@@ -261,7 +262,14 @@ def crowd() -> int:
     every = time.perf_counter() - start
     print(f"{len(pairs)} of {200 * 199 // 2} pairs meet by their boxes, {len(over)} overlap: {alone:.2f} s; "
           f"all pairs {every:.2f} s, ratio {every / alone:.2f}")  # fmt: skip
-    return 0
+    shop = FitEngine(jobs=cores())
+    found = shop.solve(back)
+    start = time.perf_counter()
+    same = [o for o, _ in shop.overlaps(found.whole)] == [o for o, _ in over]
+    shared = time.perf_counter() - start
+    print(f"shared out to {cores()} children: {shared:.2f} s, {every / shared:.2f} times as fast, "
+          f"{'the same overlaps' if same else 'OTHER OVERLAPS'}")  # fmt: skip
+    return 0 if same else 1
 
 
 # files -----------------------------------------------------------------------------------------

@@ -195,14 +195,10 @@ def sweep(
     """Drive a freedom from ``start`` to ``stop`` (rad, mm) and judge ``steps`` + 1 times. Raises FitError."""
     solved, told = _as_drive(fit, freedom)
     travel = walked(solved.fit, solved.features, told, start, stop, steps)
-    over: list[tuple[Overlap, ...]] = []
-    clear: list[float] = []
-    for frame in travel.frames:
-        whole = edits.with_placements(solved.whole, frame.placements)
-        over.append(tuple(o for o, _ in _shop().overlaps(whole)) if judge else ())
-        if pair is not None:
-            clear.append(_shop().clearance(whole, *pair).mm)
-    return Swept(travel, tuple(over), tuple(clear))
+    shop, moments = _shop(), [edits.with_placements(solved.whole, frame.placements) for frame in travel.frames]
+    over = shop.travel(moments) if judge else [[] for _ in moments]
+    clear = () if pair is None else tuple(c.mm for c in shop.clearances(moments, *pair))
+    return Swept(travel, tuple(tuple(o for o, _ in found) for found in over), clear)
 
 
 def overlaps(solved: Solved) -> list[Overlap]:

@@ -52,12 +52,12 @@ def settle(desk: Bench) -> None:
     desk.repaint()
 
 
-def click(desk: Bench, place: tuple[float, float, float]) -> None:
+def click(desk: Bench, place: tuple[float, float, float], keys: Qt.KeyboardModifier = NO_KEYS) -> None:
     """A click where a place of the room is seen."""
     view = desk.window.panes.solid
     x, y = view.pixel_of(place)
     QTest.mouseMove(view, QPoint(x, y))
-    QTest.mouseClick(view, LEFT, NO_KEYS, QPoint(x, y))
+    QTest.mouseClick(view, LEFT, keys, QPoint(x, y))
     QApplication.processEvents()
 
 
@@ -84,6 +84,30 @@ def test_two_faces_are_picked_and_joined_by_keys(desk: Bench) -> None:
     assert window.fit.picks and window.fit.picks[-1].it.kind in ("rim", "flat")
     QTest.keyClick(box, Qt.Key.Key_Escape)
     assert not window.fit.picks
+
+
+def test_pairs_are_picked_with_shift_and_joined_by_one_key(desk: Bench) -> None:
+    window, shift = desk.window, Qt.KeyboardModifier.ShiftModifier
+    session, box = window.fit.session, window.panes.fit_page.joining
+    again = Placement(at=(40.0, 30.0, 0.0))
+    fit = ls.member(session.fit, "washer M8", "second", placement=again.at)
+    session.open_value(fit)
+    desk.until(lambda: session.ready and not window.panes.solid.waiting)
+    desk.repaint()
+    click(desk, (41.6, 0.0, 6.0))
+    click(desk, (10.0, 20.0, 20.0), shift)
+    assert "Shift and click" in box.words.text()
+    click(desk, (41.6, 30.0, 6.0), shift)
+    assert "and of another member?" in box.words.text()
+    click(desk, (10.0, -20.0, 20.0), shift)
+    assert box.words.text().splitlines()[-1] == "2 pairs, one relation each"
+    QTest.keyClick(box, Qt.Key.Key_1)
+    QTest.keyClick(box, Qt.Key.Key_Return)
+    assert [r.kind for r in session.fit.relations] == ["touch", "touch"]
+    settle(desk)
+    assert [session.whole.by_name[n].placement.at[0] for n in ("washer", "second")] == pytest.approx([11.6, 11.6])
+    window.menus.by_id["undo"].trigger()
+    assert not session.fit.relations
 
 
 def test_the_wall_of_a_hole_is_held_on_to(desk: Bench) -> None:

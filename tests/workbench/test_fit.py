@@ -25,6 +25,7 @@ from lathed_solid.files import write_document
 from lathed_solid.files.fit_document import write_fit
 from lathed_solid.fit import edits
 from lathed_solid.fit.document import Fit, Ref
+from lathed_solid.fit.placement import Placement
 from lathed_solid.kernel.figures import Picked
 from lathed_solid.part import Document
 from lathed_solid.workbench.actions import ACTIONS, find_action, run_action
@@ -103,8 +104,8 @@ class FitRig:
     def words(self) -> str:
         return self.said[-1][0] if self.said else ""
 
-    def pick(self, member: str, face: str) -> None:
-        self.fit.pick(Picked("face", (face,), (0.0, 0.0, 0.0), member=member))
+    def pick(self, member: str, face: str, more: bool = False) -> None:
+        self.fit.pick(Picked("face", (face,), (0.0, 0.0, 0.0), member=member), more)
 
     def do(self, action: str) -> None:
         found = find_action(action)
@@ -167,6 +168,63 @@ def test_a_size_that_is_no_size_is_refused_and_nothing_changes(rig: FitRig) -> N
     assert relation_rows(rig.session)[0].state == "left out"
     rig.commands.fit.resize(1, "2")
     assert rig.session.whole.by_name["washer"].placement.at[0] == pytest.approx(10 + 2, abs=1e-9)
+
+
+@pytest.mark.parametrize("order", ["pair by pair", "side by side"])
+def test_several_pairs_are_joined_at_one_time_each_as_it_stands(tmp_path: Path, order: str) -> None:
+    """Two flanges hole to hole, the second turned over: the same two relations in either order."""
+    other = Placement(at=(25.0, 3.0, -4.0), turn=(0.0, 0.0, 0.0, 1.0))  # half a turn about z
+    fit = ls.member(ls.new_fit("two"), flange(), "one", held=True)
+    fit = edits.put_member(ls.member(fit, flange(), "two"), "two", placement=other)
+    rig = FitRig(tmp_path, fit)
+    picks = [("one", "20/h0.wall"), ("two", "20/h1.wall"), ("one", "20/h1.wall"), ("two", "20/h0.wall")]
+    if order == "side by side":
+        picks = [picks[0], picks[2], picks[1], picks[3]]
+    rig.pick(*picks[0])
+    for it in picks[1:]:
+        rig.pick(*it, more=True)
+    assert len(rig.fit.joints) == 2
+    offers = {o.kind: o for o in rig.fit.offers}
+    assert "share an axis" in offers and "touch" not in offers
+    rig.fit.try_out(offers["share an axis"])
+    assert not rig.session.fit.relations
+    assert rig.fit.join(offers["share an axis"])
+    assert [r.kind for r in rig.session.fit.relations] == ["share an axis"] * 2 and not rig.fit.picks
+    assert rig.session.history.undo_label == "2 x share an axis"
+    solved = rig.session.solved
+    assert solved is not None and solved.state == "loose"
+    walls = rig.session.features()["flange"]
+    for a, b in (("20/h0.wall", "20/h1.wall"), ("20/h1.wall", "20/h0.wall")):
+        here = np.array(walls[a].origin)[1:]
+        there = np.append(np.array(walls[b].origin), 1) @ solved.placements["two"].matrix.T
+        assert there[1:3] == pytest.approx(here, abs=1e-8)
+    rig.do("undo")
+    assert not rig.session.fit.relations
+
+
+def test_one_face_serves_several_pairs_and_what_does_not_join_all_is_not_offered(rig: FitRig) -> None:
+    rig.fit.choose_member("washer")
+    rig.do("fit-again")
+    rig.pick("washer", "10/face.left")
+    for it in (("flange", "10/face.right"), ("washer 2", "10/face.left"), ("flange", "10/face.right")):
+        rig.pick(*it, more=True)
+    assert len(rig.fit.joints) == 2 and rig.fit.offers[0].kind == "touch"
+    rig.pick("flange", "10/face.right", more=True)  # the last again: let go
+    assert len(rig.fit.joints) == 1 and len(rig.fit.picks) == 3
+    rig.pick("flange", "20/h0.wall", more=True)  # a flat and a round wall: nothing that the first pair allows as well
+    assert "touch" not in {o.kind for o in rig.fit.offers}
+    rig.pick("flange", "20/h0.wall", more=True)
+    rig.pick("flange", "10/face.right", more=True)
+    assert rig.fit.join(rig.fit.offers[0])
+    assert [r.kind for r in rig.session.fit.relations] == ["touch"] * 2
+    assert all(rig.session.whole.by_name[n].placement.at[0] - 0 >= 10 - 1e-9 for n in ("washer", "washer 2"))
+    rig.pick("washer", "10/face.left")
+    rig.pick("flange", "10/face.right", more=True)
+    rig.pick("washer 2", "10/face.left", more=True)
+    gap = next(o for o in rig.fit.offers if o.kind == "gap")
+    from dataclasses import replace
+
+    assert not rig.fit.join(replace(gap, size="1/0")) and len(rig.fit.picks) == 3
 
 
 def test_a_fight_is_told_with_its_way_out(rig: FitRig) -> None:

@@ -264,6 +264,12 @@ def help_html() -> str:
         "</table><h3>In the solid</h3><p>Left drag turns, middle or right drag moves, the wheel zooms at the "
         "pointer, a click picks a face or an edge; arrow keys turn, + and − zoom, Esc clears the pick.</p>"
     )
+    parts.append(
+        "<h3>Parts put together</h3><p>A click picks what a relation holds on to, Shift and click one more pair for "
+        "the same relation; 1 to 9 show an offered relation, the same digit again or Enter takes it, Esc lets go. "
+        "A chosen member that is loose follows the hand; what has a freedom is moved by its slider, a number, or "
+        "from … to …</p>"
+    )
     tools, work = (" · ".join(f"{k.key} {k.words}" for k in keys) for keys in (DRAWING, WORK))
     parts.append(
         f"<h3>In a sketch</h3><p>{html.escape(tools)}</p><p>{html.escape(work)} · 1 to 9 the relations "

@@ -42,7 +42,7 @@ Content = tuple[bytes, list[str], list[str], Sequence[Mark], Sequence[DatumMark]
 class SolidView(QOpenGLWidget):
     """Shows one solid; knows names of faces, not steps or callouts."""
 
-    picked = pyqtSignal(object)  # Picked or None
+    picked = pyqtSignal(object, bool)  # Picked or None; besides what is picked
     #: a double click on a face: what made it
     opened = pyqtSignal(object)
     hovered = pyqtSignal(object)  # Picked or None
@@ -248,9 +248,9 @@ class SolidView(QOpenGLWidget):
         """What lies under the pointer (Picked), or None."""
         return self._act("detect", *self._device(p))
 
-    def pick_at(self, p: QPointF) -> None:
-        """Pick what lies under the pointer."""
-        self.picked.emit(self._act("select", *self._device(p)))
+    def pick_at(self, p: QPointF, keys: Qt.KeyboardModifier = Qt.KeyboardModifier.NoModifier) -> None:
+        """Pick what lies under the pointer; with Shift, besides what is picked."""
+        self.picked.emit(self._act("select", *self._device(p)), bool(keys & Qt.KeyboardModifier.ShiftModifier))
 
     def show_sketches(self, marks: Sequence[SketchMark]) -> None:
         """Sketches over the solid; none takes them away."""
@@ -330,7 +330,7 @@ class SolidView(QOpenGLWidget):
     def clear_pick(self) -> None:
         """Nothing is picked any more."""
         self._act("unselect")
-        self.picked.emit(None)
+        self.picked.emit(None, False)
 
     # pointer and keys --------------------------------------------------------------------------
     def _device(self, p: QPointF) -> tuple[int, int]:
@@ -363,7 +363,7 @@ class SolidView(QOpenGLWidget):
     def mouseReleaseEvent(self, event: QMouseEvent | None) -> None:
         assert event is not None
         if self._press and not self._moved and event.button() == Qt.MouseButton.LeftButton:
-            self.pick_at(event.position())
+            self.pick_at(event.position(), event.modifiers())
         self._press = None
 
     def mouseDoubleClickEvent(self, event: QMouseEvent | None) -> None:

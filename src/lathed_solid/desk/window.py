@@ -131,9 +131,9 @@ class MainWindow(QMainWindow):
         self.fit.session.state_changed.connect(self._show_state)
         self.bench.desk_changed.connect(lambda _desk: self._show_state())
 
-    def _pick(self, picked: Any) -> None:
+    def _pick(self, picked: Any, more: bool) -> None:
         if self.fitting.on:
-            self.fitting.show_picked(picked)
+            self.fitting.show_picked(picked, more)
         else:
             self.bench.pick(picked)
 

@@ -6,6 +6,7 @@ from functools import cache
 from pathlib import Path
 
 from lathed_solid.engine import fit_protocol as ask
+from lathed_solid.engine.crew import cores
 from lathed_solid.engine.fits import BuiltPart, FitEngine
 from lathed_solid.engine.protocol import Exported
 from lathed_solid.engine.rebuild import Engine, Progress
@@ -16,7 +17,7 @@ from lathed_solid.fit.edits import with_placements
 @cache
 def fit_engine(engine: Engine) -> FitEngine:
     """The fit engine over an engine; one each."""
-    return FitEngine(engine)
+    return FitEngine(engine, cores())
 
 
 def build_parts(engine: Engine, request: ask.BuildParts, progress: Progress) -> ask.PartsBuilt:
@@ -57,7 +58,7 @@ def judge_fit(engine: Engine, request: ask.JudgeFit, progress: Progress) -> ask.
 
     shop = fit_engine(engine)
     pairs = request.pairs if request.pairs is not None else shop.meeting(request.fit)
-    found = shop.overlaps(request.fit, pairs, lambda i, total: progress(i + 1, i, total))
+    found = shop.overlaps(request.fit, pairs, lambda done, total: progress(done + 1, done, total))
     shapes = [b"" if shape is None else to_bytes(shape) for _, shape in found]
     return ask.FitJudged(overlaps=tuple(overlap for overlap, _ in found), lengths=tuple(map(len, shapes)),
                          pairs=len(pairs), shape=b"".join(shapes))  # fmt: skip
@@ -66,15 +67,11 @@ def judge_fit(engine: Engine, request: ask.JudgeFit, progress: Progress) -> ask.
 def judge_travel(engine: Engine, request: ask.JudgeTravel, progress: Progress) -> ask.TravelJudged:
     """Overlaps of pairs of which one moves, and the clearance asked for, at each moment."""
     shop, moving = fit_engine(engine), frozenset(request.moving)
-    over, clear = [], []
-    for i, placements in enumerate(request.frames):
-        progress(i + 1, i, len(request.frames))
-        whole = with_placements(request.fit, placements)
-        pairs = [p for p in shop.meeting(whole) if moving & set(p)]
-        over.append(tuple(o for o, _ in shop.overlaps(whole, pairs)))
-        if request.pair is not None:
-            clear.append(shop.clearance(whole, *request.pair).mm)
-    return ask.TravelJudged(overlaps=tuple(over), clearances=tuple(clear))
+    moments = [with_placements(request.fit, placements) for placements in request.frames]
+    pairs = [[p for p in shop.meeting(whole) if moving & set(p)] for whole in moments]
+    over = shop.travel(moments, pairs, lambda done, total: progress(done + 1, done, total))
+    clear = () if request.pair is None else tuple(c.mm for c in shop.clearances(moments, *request.pair))
+    return ask.TravelJudged(overlaps=tuple(tuple(o for o, _ in found) for found in over), clearances=clear)
 
 
 def measure_clearance(engine: Engine, request: ask.MeasureClearance, _progress: Progress) -> ask.ClearanceFound:

@@ -7,13 +7,14 @@ part's geometry; only their place differs.
 from __future__ import annotations
 
 from collections import OrderedDict
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from functools import cached_property
 from typing import Any
 
 import numpy as np
 
+from lathed_solid.engine.crew import shared_out
 from lathed_solid.engine.masses import mass_figures
 from lathed_solid.engine.prove import prove
 from lathed_solid.engine.rebuild import Built, Engine
@@ -26,17 +27,22 @@ from lathed_solid.kernel import contact
 from lathed_solid.kernel.fit_features import fit_features
 from lathed_solid.kernel.rays import Rays
 from lathed_solid.kernel.thread_contact import Threaded, in_each_other
+from lathed_solid.kernel.topology import from_bytes, to_bytes
+from lathed_solid.kernel.vectors import Triple
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.standards import StandardError
 
 #: parts whose solids are kept, and pairs of which it is known what they have in common
-KEPT, KEPT_PAIRS = 400, 4000
+KEPT, KEPT_PAIRS = 400, 20_000
 #: decimals (mm, and of a turn's matrix) to which two pairs stand alike
 STANDING = 9
 
 Progress = Callable[[int, int, str], None]
+#: how many are done, and how many there are
+Done = Callable[[int, int], None]
+Pairs = Sequence[tuple[str, str]]
 
 
 @dataclass
@@ -58,6 +64,11 @@ class BuiltPart:
     def features(self) -> dict[str, Feature]:
         """What can be held on to."""
         return fit_features(self.built.parts)
+
+    @property
+    def faces(self) -> int:
+        """Of its solid."""
+        return 0 if self.built.body is None else len(self.built.body.labels)
 
     @cached_property
     def mass(self) -> PartMass | None:
@@ -87,11 +98,35 @@ class BuiltPart:
         return Rays(self.shape)
 
 
-class FitEngine:
-    """Builds the parts of fits and judges them. Not for several threads."""
+@dataclass(frozen=True)
+class Standing:
+    """How two members stand: the second placed ``at`` (4, 4) in the frame of the first; ``named`` are the faces by
+    which they are screwed. Pairs of one ``key`` have the same in common.
+    """
 
-    def __init__(self, engine: Engine | None = None) -> None:
+    first: BuiltPart
+    second: BuiltPart
+    at: Any
+    named: tuple[str, ...]
+
+    @cached_property
+    def key(self) -> Any:
+        """To be looked up by."""
+        rounded = tuple(np.round(self.at[:3], STANDING).ravel() + 0.0)
+        return self.first.key, self.second.key, self.named, rounded
+
+    @property
+    def work(self) -> float:
+        """Roughly how long it takes to judge: threads are by far the longest."""
+        return (self.first.faces + self.second.faces) * (10.0 if self.named else 1.0)
+
+
+class FitEngine:
+    """Builds the parts of fits and judges them; many pairs by ``jobs`` children. Not for several threads."""
+
+    def __init__(self, engine: Engine | None = None, jobs: int = 1) -> None:
         self.engine = engine or Engine()
+        self.jobs = jobs
         self._parts: OrderedDict[str, BuiltPart] = OrderedDict()
         #: what pairs have in common, by how they stand to each other
         self._stood: OrderedDict[Any, contact.Common | None] = OrderedDict()
@@ -137,72 +172,97 @@ class FitEngine:
         found = [tuple(sorted(pair, key=at.__getitem__)) for pair in contact.meeting(rooms, slack)]
         return sorted(found, key=lambda p: (at[p[0]], at[p[1]]))  # type: ignore[arg-type]
 
-    def overlaps(self, whole: Fit, pairs: Sequence[tuple[str, str]] | None = None,
-                 progress: Callable[[int, int], None] | None = None) -> list[tuple[Overlap, Any]]:  # fmt: skip
-        """Members that have material in common, each with its common shape (None where points tell it).
+    def overlaps(self, whole: Fit, pairs: Pairs | None = None, done: Done | None = None) -> list[tuple[Overlap, Any]]:
+        """Members that have material in common, each with its common shape (None where points tell it)."""
+        return self.travel([whole], None if pairs is None else [pairs], done)[0]
 
-        ``progress`` takes the place of the pair in hand, and how many there are.
-        """
-        parts = self.parts(whole)
-        screwed = _screwed(whole)
-        out: list[tuple[Overlap, Any]] = []
-        looked = self.meeting(whole) if pairs is None else pairs
-        for i, (a, b) in enumerate(looked):
-            if progress is not None:
-                progress(i, len(looked))
-            found = self._overlap(whole, parts, a, b, screwed)
-            if found is not None:
-                out.append(found)
+    def travel(self, frames: Sequence[Fit], pairs: Sequence[Pairs] | None = None,
+               done: Done | None = None) -> list[list[tuple[Overlap, Any]]]:  # fmt: skip
+        """The overlaps at each of several moments. What moves together is not looked at again."""
+        stood = [
+            [(a, b, standing) for a, b, standing in self._standing(whole, None if pairs is None else pairs[i])]
+            for i, whole in enumerate(frames)
+        ]
+        self._learn([s for moment in stood for _, _, s in moment], done)
+        out = []
+        for whole, moment in zip(frames, stood, strict=True):
+            found = ((a, b, self._stood[s.key]) for a, b, s in moment)
+            out.append([_told(whole, a, b, common) for a, b, common in found if common is not None])
+        while len(self._stood) > KEPT_PAIRS:
+            self._stood.popitem(last=False)
         return out
 
-    def _overlap(self, whole: Fit, parts: Mapping[str, BuiltPart], a: str, b: str,
-                 screwed: Mapping[tuple[str, str], tuple[str, str]]) -> tuple[Overlap, Any] | None:  # fmt: skip
-        """Judged in the frame of the first, and kept by how the two stand to each other: what moves together is not
-        looked at again.
-        """
-        one, two = (whole.by_name[n] for n in (a, b))
-        first, second = parts[one.part], parts[two.part]
-        at = np.linalg.inv(one.placement.matrix) @ two.placement.matrix
-        named = screwed.get((a, b), ())
-        key = (first.key, second.key, named, tuple(np.round(at[:3], STANDING).ravel() + 0.0))
-        if key in self._stood:
-            self._stood.move_to_end(key)
-        else:
-            self._stood[key] = _in_common(first, second, at, named)
-            while len(self._stood) > KEPT_PAIRS:
-                self._stood.popitem(last=False)
-        found = self._stood[key]
-        if found is None:
-            return None
-        middle = one.placement.rotation @ np.array(found.middle) + np.array(one.placement.at)
-        told = Overlap(a, b, found.volume, (float(middle[0]), float(middle[1]), float(middle[2])), found.shape is None)
-        return told, None if found.shape is None else contact.placed(found.shape, one.placement.matrix)
+    def _standing(self, whole: Fit, pairs: Pairs | None) -> list[tuple[str, str, Standing]]:
+        parts, screwed = self.parts(whole), _screwed(whole)
+        out = []
+        for a, b in self.meeting(whole) if pairs is None else pairs:
+            one, two = (whole.by_name[n] for n in (a, b))
+            at = np.linalg.inv(one.placement.matrix) @ two.placement.matrix
+            out.append((a, b, Standing(parts[one.part], parts[two.part], at, screwed.get((a, b), ()))))
+        return out
+
+    def _learn(self, asked: Sequence[Standing], done: Done | None) -> None:
+        """See that it is known what these have in common."""
+        new: dict[Any, Standing] = {}
+        for s in asked:
+            if s.key in self._stood:
+                self._stood.move_to_end(s.key)
+            else:
+                new.setdefault(s.key, s)
+        todo = sorted(new.values(), key=lambda s: -s.work)  # the longest first, so that the last ones come together
+        for s, found in zip(todo, shared_out(lambda i: _packed(_in_common(todo[i])), len(todo), self.jobs, done),
+                            strict=True):  # fmt: skip
+            self._stood[s.key] = (
+                None if found is None else contact.Common(found[0], found[1], found[2] and from_bytes(found[2]))
+            )
 
     def clearance(self, whole: Fit, a: str, b: str) -> Clearance:
         """The least distance between two members. Raises LathedError where one has no solid."""
-        parts = self.parts(whole)
-        shapes = []
-        for name in (a, b):
-            member = whole.by_name.get(name)
-            if member is None:
-                raise LathedError(f"there is no member {name}")
-            if parts[member.part].shape is None:
-                raise LathedError("there is no solid", where=name, rule=parts[member.part].message)
-            shapes.append(contact.placed(parts[member.part].shape, member.placement.matrix))
-        mm, p, q = contact.clearance(*shapes)
-        return Clearance(a, b, mm, p, q)
+        return self.clearances([whole], a, b)[0]
+
+    def clearances(self, frames: Sequence[Fit], a: str, b: str, done: Done | None = None) -> list[Clearance]:
+        """The least distance between two members at each of several moments. Raises LathedError where one has no
+        solid.
+        """
+        shapes = [tuple(self._placed(whole, name) for name in (a, b)) for whole in frames]
+        found = shared_out(lambda i: contact.clearance(*shapes[i]), len(shapes), self.jobs, done)
+        return [Clearance(a, b, mm, p, q) for mm, p, q in found]
+
+    def _placed(self, whole: Fit, name: str) -> Any:
+        member = whole.by_name.get(name)
+        if member is None:
+            raise LathedError(f"there is no member {name}")
+        part = self.parts(whole)[member.part]
+        if part.shape is None:
+            raise LathedError("there is no solid", where=name, rule=part.message)
+        return contact.placed(part.shape, member.placement.matrix)
 
 
-def _in_common(first: BuiltPart, second: BuiltPart, at: Any, named: tuple[str, ...]) -> contact.Common | None:
-    """What two parts have in common, the second placed ``at`` in the first's frame; its shape None where rays tell."""
-    threads = [p.features.get(f) for p, f in zip((first, second), named, strict=False)]
+def _told(whole: Fit, a: str, b: str, found: contact.Common) -> tuple[Overlap, Any]:
+    """What two members have in common, where the first one stands."""
+    place = whole.by_name[a].placement
+    middle = place.rotation @ np.array(found.middle) + np.array(place.at)
+    told = Overlap(a, b, found.volume, (float(middle[0]), float(middle[1]), float(middle[2])), found.shape is None)
+    return told, None if found.shape is None else contact.placed(found.shape, place.matrix)
+
+
+def _packed(found: contact.Common | None) -> tuple[float, Triple, bytes | None] | None:
+    """To go through a pipe."""
+    if found is None:
+        return None
+    return found.volume, found.middle, None if found.shape is None else to_bytes(found.shape)
+
+
+def _in_common(s: Standing) -> contact.Common | None:
+    """What two parts have in common, in the first's frame; its shape None where rays tell."""
+    threads = [p.features.get(f) for p, f in zip((s.first, s.second), s.named, strict=False)]
     real = [_real(t) for t in threads]
     if len(real) == 2 and real[0] is not None and real[1] is not None:
-        found = in_each_other(Threaded(first.rays, np.eye(4), real[0]), Threaded(second.rays, at, real[1]))
+        found = in_each_other(Threaded(s.first.rays, np.eye(4), real[0]), Threaded(s.second.rays, s.at, real[1]))
         if found is not None:
             volume = found.volume + found.beside
             return contact.Common(volume, found.middle, None) if volume > 0 else None
-    return contact.common(first.shape, contact.placed(second.shape, at), _sleeve(threads, at))
+    return contact.common(s.first.shape, contact.placed(s.second.shape, s.at), _sleeve(threads, s.at))
 
 
 def _real(it: Feature | None) -> Feature | None:

@@ -6,20 +6,18 @@ system to end when its parent dies. It holds the cache of bodies.
 
 from __future__ import annotations
 
-import ctypes
 import os
 import signal
 import sys
 from multiprocessing.connection import Connection
 from typing import TYPE_CHECKING
 
+from lathed_solid.engine.crew import end_with_parent
 from lathed_solid.errors import LathedError
 
 if TYPE_CHECKING:
     from lathed_solid.engine.protocol import Request
     from lathed_solid.engine.rebuild import Engine
-
-PR_SET_PDEATHSIG = 1
 
 #: below the window, so that parallel booleans on all cores do not starve it
 NICENESS = 19
@@ -28,7 +26,7 @@ NICENESS = 19
 def main(argv: list[str]) -> int:
     """Serve requests on the inherited file descriptor ``argv[1]`` until it closes."""
     parent = os.getppid()
-    ctypes.CDLL(None).prctl(PR_SET_PDEATHSIG, signal.SIGKILL)
+    end_with_parent()
     if os.getppid() != parent:  # it died before we asked
         return 1
     signal.signal(signal.SIGINT, signal.SIG_IGN)

@@ -109,7 +109,6 @@ def _combined(a: Any, b: Any, how: Any) -> Any:
     operation.AddArgument(a)
     operation.AddTool(b)
     operation.SetOperation(how)
-    operation.SetRunParallel(True)
     operation.Perform()
     if operation.HasErrors():
         raise MeasureError("the kernel cannot tell what these two have in common")

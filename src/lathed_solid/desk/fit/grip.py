@@ -41,7 +41,7 @@ class Dragging(QObject):
             self._move(event.position())
             return True
         if event.type() == QEvent.Type.MouseButtonRelease:
-            self._release(event.position())
+            self._release(event)
             return True
         return False
 
@@ -67,11 +67,11 @@ class Dragging(QObject):
         elif place is not None:
             self._moving.drag(place)
 
-    def _release(self, at: QPointF) -> None:
+    def _release(self, event: QMouseEvent) -> None:
         self._level = None
         if self._dragged and self._fit.apart:
             self._fit.let_go()
         elif self._dragged:
             self._moving.leave(f"move {self._member}")
         else:
-            self._view.pick_at(at)
+            self._view.pick_at(event.position(), event.modifiers())

@@ -1,4 +1,6 @@
-"""Two picked things and the relations that they allow: each shown while it is pointed at, taken by a click or Enter."""
+"""Picked things by pairs and the relations that they allow: each shown while it is pointed at, taken by a click or
+Enter.
+"""
 
 from __future__ import annotations
 
@@ -9,7 +11,10 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton,
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.flow import Flow
-from lathed_solid.workbench.fit.joining import Offer, PickedFeature
+from lathed_solid.workbench.fit.joining import Joint, Offer, PickedFeature
+
+#: so many pairs are told by name
+TOLD = 4
 
 
 class JoiningBox(QFrame):
@@ -70,23 +75,16 @@ class JoiningBox(QFrame):
         layout.addWidget(self._row)
         self._buttons: list[tuple[QPushButton, Offer]] = []
         self._offer: Offer | None = None
-        self.show_picks((), ())
+        self.show_picks((), None, ())
 
-    def show_picks(self, picks: tuple[PickedFeature, ...], offers: tuple[Offer, ...]) -> None:
-        """What is picked, and what it allows."""
+    def show_picks(self, joints: tuple[Joint, ...], waiting: PickedFeature | None, offers: tuple[Offer, ...]) -> None:
+        """The picked pairs, what waits for its other, and what the pairs allow."""
         self._offer = None
         for button, _ in self._buttons:
             self._flow.removeWidget(button)
             button.deleteLater()
         self._buttons = []
-        if not picks:
-            self.words.setText("Pick a face, edge or axis of one member, then one of another.")
-        elif len(picks) == 1:
-            self.words.setText(f"① {picks[0].words} — and of another member?")
-        elif not offers:
-            self.words.setText(f"① {picks[0].words}   ② {picks[1].words}: no relation joins these two.")
-        else:
-            self.words.setText(f"① {picks[0].words}   ② {picks[1].words}")
+        self.words.setText(_words(joints, waiting, bool(offers)))
         for i, offer in enumerate(offers, 1):
             button = QPushButton(f"{i}  {offer.kind}")
             button.setFont(theme.narrow(13))
@@ -96,7 +94,7 @@ class JoiningBox(QFrame):
             button.installEventFilter(self)
             self._flow.addWidget(button)
             self._buttons.append((button, offer))
-        self.drop.setVisible(bool(picks))
+        self.drop.setVisible(bool(joints) or waiting is not None)
         self.flow.setVisible(bool(offers))
         self._row.hide()
 
@@ -157,3 +155,19 @@ class JoiningBox(QFrame):
             self.choose(int(event.text()) - 1)
         else:
             super().keyPressEvent(event)
+
+
+def _words(joints: tuple[Joint, ...], waiting: PickedFeature | None, allowed: bool) -> str:
+    more = f"{waiting.words} — and of another member?" if waiting is not None else ""
+    if not joints:
+        return f"① {more}" if more else "Pick a face, edge or axis of one member, then one of another."
+    if len(joints) == 1:
+        a, b = joints[0]
+        said = [f"① {a.words}   ② {b.words}" + ("" if allowed else ": no relation joins these two.")]
+        hint = "Shift and click: one more pair for the same relation."
+    else:
+        said = [f"{a.words}  —  {b.words}" for a, b in joints[:TOLD]]
+        rest = f", {len(joints) - TOLD} more besides" if len(joints) > TOLD else ""
+        said[-1] += rest + ("" if allowed else ": no relation joins all of them.")
+        hint = f"{len(joints)} pairs, one relation each"
+    return "\n".join([*said, more or hint])

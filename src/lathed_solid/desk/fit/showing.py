@@ -24,6 +24,7 @@ from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands.fit import FitCommands
 from lathed_solid.workbench.describe import grams
 from lathed_solid.workbench.fit.bench import FitBench
+from lathed_solid.workbench.fit.joining import pairs
 from lathed_solid.workbench.fit.moving import Judged, Moving
 from lathed_solid.workbench.fit.rows import (
     OverlapRow,
@@ -260,9 +261,9 @@ class FitShowing:
     def _point_at_fit(self, row: LedgerFit | None) -> None:
         self._light(None if row is None else tuple((s.member, s.feature) for s in (row.hole, row.shaft)))
 
-    def show_picked(self, picked: Picked | None) -> None:
-        """Something was clicked in the view."""
-        self.fit.pick(picked)
+    def show_picked(self, picked: Picked | None, more: bool) -> None:
+        """Something was clicked in the view; ``more``: besides what is picked."""
+        self.fit.pick(picked, more)
 
     def _show_member(self, name: str | None) -> None:
         self.card.choose(name)
@@ -272,7 +273,7 @@ class FitShowing:
         self._light(None)
 
     def _show_picks(self) -> None:
-        self.page.joining.show_picks(self.fit.picks, self.fit.offers)
+        self.page.joining.show_picks(*pairs(self.fit.picks), self.fit.offers)
         self._light(None)
         if self.on and self.fit.offers:
             self.page.joining.setFocus()

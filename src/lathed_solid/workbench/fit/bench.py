@@ -1,4 +1,4 @@
-"""What is chosen at the Fit desk: a member, two picked things, a relation; and how parts are shown pulled apart."""
+"""What is chosen at the Fit desk: a member, pairs of picked things, a relation; how parts are shown pulled apart."""
 
 from __future__ import annotations
 
@@ -10,7 +10,7 @@ from lathed_solid.fit.finish import finish_of
 from lathed_solid.fit.placement import Array, Placement
 from lathed_solid.kernel.figures import Picked
 from lathed_solid.workbench.fit.exploded import drawn_out
-from lathed_solid.workbench.fit.joining import Offer, PickedFeature, joined, offers, pick
+from lathed_solid.workbench.fit.joining import MAX_PAIRS, Joint, Offer, PickedFeature, joined, offers, pairs, pick
 from lathed_solid.workbench.fit.session import FitSession
 from lathed_solid.workbench.signal import Signal
 
@@ -68,8 +68,10 @@ class FitBench:
             self.relation_chosen.emit(number)
 
     # picking -----------------------------------------------------------------------------------
-    def pick(self, picked: Picked | None) -> None:
-        """Something was clicked in the view; None lets all picks go. The last two of different members count."""
+    def pick(self, picked: Picked | None, more: bool = False) -> None:
+        """Something was clicked in the view; None lets all picks go. The last two of different members count; with
+        ``more`` it is picked besides, and let go when it was the last (a face may serve several pairs).
+        """
         if picked is None or not picked.member:
             self.drop_picks()
             return
@@ -84,8 +86,12 @@ class FitBench:
         if found is None:
             self.session.told.emit("nothing can hold on to this", True)
             return
-        others = tuple(p for p in self.picks if p.ref.member != found.ref.member)
-        self.picks = (*others, found)[-2:]
+        if more:
+            again = bool(self.picks) and self.picks[-1].ref == found.ref
+            self.picks = self.picks[:-1] if again else (*self.picks, found)[-2 * MAX_PAIRS :]
+        else:
+            others = tuple(p for p in self.picks[-2:] if p.ref.member != found.ref.member)
+            self.picks = (*others, found)[-2:]
         self.picks_changed.emit()
 
     def drop_picks(self) -> None:
@@ -95,28 +101,33 @@ class FitBench:
             self.picks_changed.emit()
 
     @property
+    def joints(self) -> tuple[Joint, ...]:
+        """The picked things by pairs."""
+        return pairs(self.picks)[0]
+
+    @property
     def offers(self) -> tuple[Offer, ...]:
-        """The relations that the two picked things allow."""
-        if self.session.solved is None or len(self.picks) != 2:
-            return ()
-        return offers(self.session.solved, *self.picks)
+        """The relations that all picked pairs allow."""
+        return () if self.session.solved is None else offers(self.session.solved, self.joints)
 
     def try_out(self, offer: Offer) -> None:
         """Show how an offered relation would draw the members together."""
-        if len(self.picks) == 2:
-            a, b = self.picks
-            self.session.try_out(lambda fit: joined(fit, a, b, offer))
+        solved, joints = self.session.solved, self.joints
+        if solved is not None and joints:
+            self.session.try_out(lambda fit: joined(fit, solved, joints, offer))
 
     def join(self, offer: Offer) -> bool:
-        """Take an offered relation; False when it was refused."""
-        if len(self.picks) != 2:
+        """Take an offered relation for every picked pair, in one edit; False when it was refused."""
+        solved, joints = self.session.solved, self.joints
+        if solved is None or not joints:
             return False
-        a, b = self.picks
-        done = self.session.edit(f"{offer.kind}", lambda fit: joined(fit, a, b, offer))
+        label = offer.kind if len(joints) == 1 else f"{len(joints)} x {offer.kind}"
+        done = self.session.edit(label, lambda fit: joined(fit, solved, joints, offer))
         if done:
             self.drop_picks()
             # what came to the other is gone on with
-            self.choose_member(next((p.ref.member for p in (a, b) if not self.fit.by_name[p.ref.member].held), None))
+            last = (p.ref.member for p in joints[-1])
+            self.choose_member(next((n for n in last if not self.fit.by_name[n].held), None))
             self.choose_relation(self.fit.relations[-1].number)
         return done
 
