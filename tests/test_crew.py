@@ -1,4 +1,4 @@
-"""Questions shared out to children: in order, complete when a child is lost, an error where it belongs, no child left."""
+"""Questions shared out to children: in order, complete when a child is lost, errors where they belong, no child left."""
 
 from __future__ import annotations
 

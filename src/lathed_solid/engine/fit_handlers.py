@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from functools import cache
 from pathlib import Path
 
@@ -52,13 +53,18 @@ def _news(source: PartSource, part: BuiltPart) -> tuple[ask.BuiltPartNews, bytes
     return told.model_copy(update=more), data
 
 
+def _told(progress: Progress) -> Callable[[int, int], None]:
+    """How many are done, told as the one in hand."""
+    return lambda done, total: progress(done, max(done - 1, 0), total)
+
+
 def judge_fit(engine: Engine, request: ask.JudgeFit, progress: Progress) -> ask.FitJudged:
     """All overlaps, pair by pair."""
     from lathed_solid.kernel.topology import to_bytes
 
     shop = fit_engine(engine)
     pairs = request.pairs if request.pairs is not None else shop.meeting(request.fit)
-    found = shop.overlaps(request.fit, pairs, lambda done, total: progress(done + 1, done, total))
+    found = shop.overlaps(request.fit, pairs, _told(progress))
     shapes = [b"" if shape is None else to_bytes(shape) for _, shape in found]
     return ask.FitJudged(overlaps=tuple(overlap for overlap, _ in found), lengths=tuple(map(len, shapes)),
                          pairs=len(pairs), shape=b"".join(shapes))  # fmt: skip
@@ -69,7 +75,7 @@ def judge_travel(engine: Engine, request: ask.JudgeTravel, progress: Progress) -
     shop, moving = fit_engine(engine), frozenset(request.moving)
     moments = [with_placements(request.fit, placements) for placements in request.frames]
     pairs = [[p for p in shop.meeting(whole) if moving & set(p)] for whole in moments]
-    over = shop.travel(moments, pairs, lambda done, total: progress(done + 1, done, total))
+    over = shop.travel(moments, pairs, _told(progress))
     clear = () if request.pair is None else tuple(c.mm for c in shop.clearances(moments, *request.pair))
     return ask.TravelJudged(overlaps=tuple(tuple(o for o, _ in found) for found in over), clearances=clear)
 

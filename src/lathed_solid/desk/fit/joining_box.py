@@ -82,6 +82,7 @@ class JoiningBox(QFrame):
         self._offer = None
         for button, _ in self._buttons:
             self._flow.removeWidget(button)
+            button.hide()
             button.deleteLater()
         self._buttons = []
         self.words.setText(_words(joints, waiting, bool(offers)))
