@@ -146,6 +146,26 @@ def draw_views(engine: Engine, request: ask.DrawViews, progress: Progress) -> as
     return ask.Viewed(report=report, views=found, summary=summary(engine, document, built))
 
 
+def draw_figures(engine: Engine, request: ask.DrawFigures, progress: Progress) -> ask.Figured:
+    """What a drawing is made of. Raises MeasureError where there is no solid."""
+    from lathed_solid.engine.prove import look_of
+    from lathed_solid.kernel.drawing.callouts import drawn_callouts
+    from lathed_solid.kernel.drawing.sides import projected, stood
+    from lathed_solid.kernel.errors import MeasureError
+
+    document = request.document
+    built = engine.build(document, progress)
+    look = look_of(document, built)
+    if built.body is None or look is None:
+        raise MeasureError("there is no solid to draw")
+    report = prove(engine, document, built)
+    return ask.Figured(
+        report=report, summary=summary(engine, document, built), stood=stood(built.body),
+        callouts=drawn_callouts(document, look, report.rows) if request.places else (),
+        sides=projected(built.body, built.parts, request.sides),
+    )  # fmt: skip
+
+
 def draw_sides(engine: Engine, request: ask.DrawSides, progress: Progress) -> ask.Sides:
     """The six sides of the solid as lines."""
     from lathed_solid.kernel.sides import sides
@@ -175,6 +195,7 @@ HANDLERS: Mapping[type, Handler] = {
     ask.MeasureByHand: measure_by_hand,
     ask.DrawViews: draw_views,
     ask.DrawSides: draw_sides,
+    ask.DrawFigures: draw_figures,
     ask.FindVolumes: find_volumes,
     ask.BuildParts: fit_handlers.build_parts,
     ask.JudgeFit: fit_handlers.judge_fit,

@@ -30,6 +30,7 @@ from lathed_solid.engine.fit_protocol import (
 from lathed_solid.engine.frame import Framed, Shaped
 from lathed_solid.engine.results import StepResult, Summary
 from lathed_solid.errors import LathedError
+from lathed_solid.kernel.drawing.figures import Drawn, Projected, Stood, Wanted
 from lathed_solid.kernel.figures import (
     DatumMark,
     FaceChanges,
@@ -98,6 +99,15 @@ class DrawSides(Framed):
     document: Document
 
 
+class DrawFigures(Framed):
+    """Where each callout can be drawn (``places``), and the sides that are wanted, with hidden lines; ``Figured``."""
+
+    op: Literal["draw"] = "draw"
+    document: Document
+    places: bool = True
+    sides: tuple[Wanted, ...] = ()
+
+
 class FindVolumes(Framed):
     """The volumes of documents that differ little; answered by ``Volumes``."""
 
@@ -106,7 +116,7 @@ class FindVolumes(Framed):
 
 
 Request = Annotated[
-    Build | Export | Compare | MeasureByHand | DrawViews | DrawSides | FindVolumes
+    Build | Export | Compare | MeasureByHand | DrawViews | DrawSides | DrawFigures | FindVolumes
     | BuildParts | JudgeFit | JudgeTravel | MeasureClearance | ExportFit | ReadAssembly, Field(discriminator="op")
 ]  # fmt: skip
 
@@ -193,6 +203,17 @@ class Sides(Framed):
     sides: tuple[FlatSide, ...] = Field(repr=False)
 
 
+class Figured(Framed):
+    """The proof, the figures, how the part stands, where each callout can be drawn, and the sides asked for."""
+
+    kind: Literal["figured"] = "figured"
+    report: Report
+    summary: Summary
+    stood: Stood
+    callouts: tuple[Drawn, ...] = Field(repr=False)
+    sides: tuple[Projected, ...] = Field(repr=False)
+
+
 class Measured(Framed):
     """Sizes of what was picked, the figures of the section, and the volume by a mesh with its error (mm3)."""
 
@@ -219,6 +240,7 @@ Answer = Annotated[
     | Viewed
     | Sides
     | Measured
+    | Figured
     | Failed
     | PartsBuilt
     | FitJudged

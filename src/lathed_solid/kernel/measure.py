@@ -28,7 +28,7 @@ from lathed_solid.kernel.vectors import dot, minus, times
 from lathed_solid.ledger import Probe
 from lathed_solid.proof.findings import Finding
 
-__all__ = ["Look", "MeasureError", "Measured", "circle_radius", "gap", "measure"]
+__all__ = ["Look", "MeasureError", "Measured", "cases", "circle_radius", "gap", "measure"]
 
 #: sizes of a feature itself, measured on all its copies
 LOCAL = frozenset(
@@ -78,7 +78,7 @@ def measure(body: Body | Look, probe: Probe, nominal: float, parts: Parts | None
     names: list[str] = []
     at: list[str] = []
     sound = 0
-    for case in _cases(look, probe, nominal):
+    for case in cases(look, probe, nominal):
         got, more, places_found = WAYS[probe.kind](case)
         values += got
         findings += more
@@ -98,7 +98,7 @@ def measure(body: Body | Look, probe: Probe, nominal: float, parts: Parts | None
 def _levels(look: Look, probe: Probe, nominal: float, own: list[float]) -> tuple[int, int]:
     """At how many levels the copies of what was measured stand, as one view shows them, and how many there are."""
     found = list(own)
-    for case in _cases(look, probe, nominal, copies=True)[1:]:
+    for case in cases(look, probe, nominal, copies=True)[1:]:
         try:
             found += WAYS[probe.kind](case)[0]
         except MeasureError:
@@ -107,7 +107,7 @@ def _levels(look: Look, probe: Probe, nominal: float, own: list[float]) -> tuple
     return 1 + sum(b - a > SAME_LEVEL for a, b in itertools.pairwise(found)), len(found)
 
 
-def _cases(look: Look, probe: Probe, nominal: float, *, copies: bool = False) -> list[Case]:
+def cases(look: Look, probe: Probe, nominal: float, *, copies: bool = False) -> list[Case]:
     """The original with all its instances, then each copy that can be measured by itself (``copies``: of sizes that
     have a place too).
     """

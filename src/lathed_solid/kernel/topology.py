@@ -23,6 +23,7 @@ from lathed_solid.kernel.errors import KernelError
 
 FACE = TopAbs_ShapeEnum.TopAbs_FACE
 EDGE = TopAbs_ShapeEnum.TopAbs_EDGE
+WIRE = TopAbs_ShapeEnum.TopAbs_WIRE
 VERTEX = TopAbs_ShapeEnum.TopAbs_VERTEX
 SHELL = TopAbs_ShapeEnum.TopAbs_SHELL
 SOLID = TopAbs_ShapeEnum.TopAbs_SOLID

@@ -1,0 +1,74 @@
+"""The sides of a body as a drawing shows them, whole or cut; and how the part stands."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable
+
+from lathed_solid.kernel.drawing.centre_lines import axes, round_faces, thread_lines
+from lathed_solid.kernel.drawing.cut_away import cut_away
+from lathed_solid.kernel.drawing.figures import Place, Projected, Stood, Wanted
+from lathed_solid.kernel.drawing.flat import FLATS
+from lathed_solid.kernel.drawing.hidden_lines import hidden_lines
+from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.parts import Parts
+from lathed_solid.kernel.surfaces import Surface, hollow
+from lathed_solid.kernel.topology import box
+from lathed_solid.kernel.vectors import Triple, dot, minus, times
+from lathed_solid.quantity.tolerances import ANGULAR
+
+#: a part is turned when its widest round face is so much of its width, and in its middle (mm)
+ROUND, MIDDLE = 0.7, 1e-3
+#: it is bored when hollow faces about its axis reach along this share of it
+BORED = 0.4
+#: what is cut of a side that is not
+_WHOLE: tuple[tuple[Place, ...], ...] = ()
+#: faces about one axis are so near to it, mm
+NEAR = 1e-4
+
+
+def projected(body: Body, parts: Parts, wanted: Iterable[Wanted]) -> tuple[Projected, ...]:
+    """The sides that are wanted. Raises MeasureError when one cannot be cut open."""
+    turned = round_faces(body)
+    out = []
+    for want in wanted:
+        flat = FLATS[want.side]
+        shape, hatched = body.shape, _WHOLE
+        if want.cut is not None:
+            shape, hatched = cut_away(body.shape, flat, want.cut)
+        seen, hidden = hidden_lines(shape, flat.eye, flat.right)
+        lines, crosses = axes(turned, flat)
+        threads = tuple(thread_lines(parts, body, flat))
+        out.append(Projected(want.side, want.cut, seen, hidden, lines, crosses, threads, hatched))
+    return tuple(out)
+
+
+def stood(body: Body) -> Stood:
+    """The part's box, and the axis of a turned one."""
+    low, high = box(body.shape)
+    outer = [s for s in round_faces(body) if not hollow(s)]
+    for s in sorted(outer, key=lambda s: -_widest(s)):
+        found = [k for k in range(3) if abs(s.direction[k]) > 1 - ANGULAR]
+        if not found:
+            continue
+        k = found[0]
+        across = [high[i] - low[i] for i in range(3) if i != k]
+        off = [abs(high[i] + low[i] - 2 * s.origin[i]) for i in range(3) if i != k]
+        if 2 * _widest(s) > ROUND * max(across) and max(off) < MIDDLE:
+            axis: Triple = (float(k == 0), float(k == 1), float(k == 2))
+            return Stood(low, high, axis, _bored(body, s, axis) > BORED * (high[k] - low[k]))
+    return Stood(low, high)
+
+
+def _widest(s: Surface) -> float:
+    return max((r for _, _, r in s.circles), default=s.radius)
+
+
+def _bored(body: Body, outer: Surface, axis: Triple) -> float:
+    """How far hollow faces about an axis reach along it, mm."""
+    reaches = []
+    for s in round_faces(body):
+        away = minus(s.origin, outer.origin)
+        off = minus(away, times(axis, dot(away, axis)))
+        if abs(dot(s.direction, axis)) > 1 - ANGULAR and dot(off, off) < NEAR * NEAR and hollow(s):
+            reaches.append(s.extent(axis))
+    return sum(b - a for a, b in reaches)

@@ -1,0 +1,134 @@
+"""Where a leader may end on a face, as a side shows it: the circles of its rims, its outline, its edges.
+
+A round face seen along its axis shows its rims as circles; from anywhere else its outline, where the surface turns
+away from the eye (n . e = 0, found between samples around it); a flat seen edge on is a line. A place is seen when
+nothing stands between it, a little off the material, and the eye.
+"""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable
+
+from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
+from OCP.BRepGProp import BRepGProp_Face
+from OCP.gp import gp_Pnt, gp_Vec
+
+from lathed_solid.kernel.drawing.figures import Arc, Place, Tip
+from lathed_solid.kernel.drawing.flat import Flat
+from lathed_solid.kernel.look import Look
+from lathed_solid.kernel.surfaces import Surface, hollow
+from lathed_solid.kernel.topology import edges
+from lathed_solid.kernel.vectors import Triple, dot
+from lathed_solid.quantity.tolerances import ANGULAR
+
+#: samples around a face, and at which shares of its length it is looked at
+AROUND, ALONG = 48, (0.5, 0.25, 0.75)
+#: so far off the material a place is looked at, mm
+OFF = 2e-3
+#: farther than any part reaches, mm
+FAR = 1e5
+
+
+def tips(look: Look, s: Surface, flat: Flat) -> Iterable[Tip]:
+    """Where a leader may end on a face in a side."""
+    if s.kind == "plane":
+        lean = abs(dot(s.direction, flat.eye))
+        if lean > 1 - ANGULAR:
+            facing = dot(s.direction, flat.eye) > 0
+            yield from (Tip(flat.side, place, s.kind, "face", seen=facing) for place in _edge_middles(s, flat))
+        else:
+            edge_on = lean < ANGULAR
+            seen = edge_on or dot(s.direction, flat.eye) > 0
+            yield Tip(flat.side, _middle(s, flat), s.kind, "edge" if edge_on else "face", seen=seen)
+        return
+    inner = hollow(s)
+    if any(s.direction) and abs(dot(s.direction, flat.eye)) > 1 - ANGULAR:
+        for arc, level in _rims(s, flat):
+            seen = _rim_seen(look, arc, level, inner, flat)
+            yield Tip(flat.side, arc.at((arc.start + arc.end) / 2), s.kind, "rim", arc, inner, seen)
+        return
+    for place, at, normal in _outline(s, flat):
+        yield Tip(flat.side, place, s.kind, "outline", None, inner, not inner and _open(look, at, normal, flat))
+
+
+def _open(look: Look, at: Triple, away: Triple, flat: Flat) -> bool:
+    """Whether nothing stands between a place, ``OFF`` away from the material, and the eye."""
+    x, y, z = (p + OFF * (a + e) for p, a, e in zip(at, away, flat.eye, strict=True))
+    return not look.hits((x, y, z), flat.eye, FAR)
+
+
+def _rim_seen(look: Look, arc: Arc, level: float, inner: bool, flat: Flat) -> bool:
+    """Some of a rim, looked at from the hollow side of its wall."""
+    way = -1.0 if inner else 1.0
+    for k in range(3):
+        angle = arc.start + (arc.end - arc.start) * (0.2 + 0.3 * k)
+        c, s = math.cos(angle), math.sin(angle)
+        x, y = arc.at(angle)
+        at = tuple(x * r + y * u + level * e for r, u, e in zip(flat.right, flat.up, flat.eye, strict=True))
+        away = tuple(way * (c * r + s * u) for r, u in zip(flat.right, flat.up, strict=True))
+        if _open(look, at, away, flat):  # type: ignore[arg-type]
+            return True
+    return False
+
+
+def _middle(s: Surface, flat: Flat) -> Place:
+    (a, b), (c, d) = s.extent(flat.right), s.extent(flat.up)
+    return (a + b) / 2, (c + d) / 2
+
+
+def _edge_middles(s: Surface, flat: Flat) -> Iterable[Place]:
+    for face in s.faces:
+        for edge in edges(face):
+            curve = BRepAdaptor_Curve(edge)
+            p = curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2)
+            yield flat.of((p.X(), p.Y(), p.Z()))
+
+
+def _rims(s: Surface, flat: Flat) -> Iterable[tuple[Arc, float]]:
+    """Circles of the rims, each with its level towards the eye."""
+    seen: set[tuple[float, ...]] = set()
+    for face in s.faces:
+        a = BRepAdaptor_Surface(face)
+        share = a.LastUParameter() - a.FirstUParameter()
+        for centre, _axis, radius in s.circles:
+            x, y = flat.of(centre)
+            start, end = 0.0, 2 * math.pi
+            if share < 2 * math.pi - ANGULAR:  # a part of a turn: from its middle as far to either hand
+                u, v = (a.FirstUParameter() + a.LastUParameter()) / 2, (a.FirstVParameter() + a.LastVParameter()) / 2
+                p = a.Value(u, v)
+                px, py = flat.of((p.X(), p.Y(), p.Z()))
+                middle = math.atan2(py - y, px - x)
+                start, end = middle - share / 2, middle + share / 2
+            level = dot(centre, flat.eye)
+            key = (round(x, 6), round(y, 6), round(radius, 6), round(start, 4), round(level, 6))
+            if key not in seen:
+                seen.add(key)
+                yield Arc((x, y), radius, start, end), level
+
+
+def _outline(s: Surface, flat: Flat) -> Iterable[tuple[Place, Triple, Triple]]:
+    """Places where the surface turns away from the eye: in the side, in space, and the normal there."""
+    eye = gp_Vec(*flat.eye)
+    for face in s.faces:
+        f, a = BRepGProp_Face(face), BRepAdaptor_Surface(face)
+        u0, u1, v0, v1 = a.FirstUParameter(), a.LastUParameter(), a.FirstVParameter(), a.LastVParameter()
+        if not all(map(math.isfinite, (u0, u1, v0, v1))):
+            continue
+
+        def lean(u: float, v: float, f: BRepGProp_Face = f) -> tuple[float, Triple, Triple]:
+            at, n = gp_Pnt(), gp_Vec()
+            f.Normal(u, v, at, n)
+            size = n.Magnitude() or 1.0
+            return n.Dot(eye) / size, (at.X(), at.Y(), at.Z()), (n.X() / size, n.Y() / size, n.Z() / size)
+
+        for share in ALONG:
+            v = v0 + (v1 - v0) * share
+            before = lean(u0, v)[0]
+            for k in range(1, AROUND + 1):
+                u = u0 + (u1 - u0) * k / AROUND
+                now = lean(u, v)[0]
+                if before * now <= 0 and before != now:
+                    _, at, normal = lean(u - (u1 - u0) / AROUND * (now / (now - before)), v)
+                    yield flat.of(at), at, normal
+                before = now

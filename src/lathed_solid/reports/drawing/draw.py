@@ -1,0 +1,174 @@
+"""From the figures of a proven part to its drawing: views, dimensions, sheet and scale, frame and title.
+
+Two questions go to the geometry: where each callout can be drawn, and, once sides are chosen, their hidden lines.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterator, Sequence
+from dataclasses import dataclass, replace
+
+from lathed_solid.engine.protocol import DrawFigures, Figured
+from lathed_solid.errors import LathedError
+from lathed_solid.kernel.drawing.figures import Place
+from lathed_solid.part import Document
+from lathed_solid.proof import Report
+from lathed_solid.proof.inspection import document_hash
+from lathed_solid.reports.drawing.choosing import Chosen, Shown, chosen
+from lathed_solid.reports.drawing.model import Dimension, DrawnSheet, DrawnView, Leader, Stroke, Words, shifted
+from lathed_solid.reports.drawing.sheets import INCH, LEAST, METRIC, SCALES, SIZES, Angle, Laid, laid, title_box
+from lathed_solid.reports.drawing.title import Titles, framed, noted, ratio, wrapped
+from lathed_solid.reports.drawing.views import Arranged, arranged
+
+#: sheets that are taken as long as the part is not too small on them
+HANDY = 2
+
+Ask = Callable[[DrawFigures], Figured]
+
+
+class DrawingError(LathedError, ValueError):
+    """A drawing that cannot be made."""
+
+
+@dataclass(frozen=True)
+class Style:
+    """What is asked of a drawing; empty: as fits the part. ``scale``: paper by part."""
+
+    size: str = ""
+    angle: Angle | None = None
+    scale: float | None = None
+
+
+def drawing(document: Document, ask: Ask, style: Style | None = None) -> DrawnSheet:
+    """The drawing of a part. Raises DrawingError where it fits on no sheet that is allowed."""
+    first = ask(DrawFigures(document=document))
+    found = chosen(document.notes, first.callouts, first.stood)
+    more = ask(DrawFigures(document=document, sides=found.sides, places=False))
+    return drawn(document, more, found, style or Style())
+
+
+def drawn(document: Document, figured: Figured, found: Chosen, style: Style) -> DrawnSheet:
+    """The sides on a sheet with all their notes. Raises DrawingError."""
+    angle: Angle = style.angle or ("third" if document.unit == "in" else "first")
+    notes = tuple(line for left in found.left_out for line in wrapped(left.text))
+    arrange = _Arranging(figured, found)
+    size, scale, views, at = _fitting(arrange, _sizes(document, style), style, angle, notes)
+    strokes, words = framed(size, ratio(scale), angle, _titles(document, figured))
+    width, height = SIZES[size]
+    sheet = DrawnSheet(document.name, size, width, height, scale, document.unit, left_out=found.left_out)
+    for view, origin in zip(views, at.origins, strict=True):
+        sheet = _with_view(sheet, view, origin)
+    return sheet.with_more(strokes, [*words, *noted(notes, size)[0]])
+
+
+def _sizes(document: Document, style: Style) -> Sequence[str]:
+    if style.size:
+        if style.size not in SIZES:
+            raise DrawingError("there is no such sheet", received=style.size, hint=f"one of {', '.join(SIZES)}")
+        return (style.size,)
+    return tuple(INCH if document.unit == "in" else METRIC)
+
+
+class _Arranging:
+    """Views arranged once for each scale."""
+
+    def __init__(self, figured: Figured, found: Chosen) -> None:
+        self._figured, self._found = figured, found
+        self._known: dict[float, list[Arranged]] = {}
+
+    def at(self, scale: float) -> list[Arranged]:
+        """All views at a scale."""
+        if scale not in self._known:
+            self._known[scale] = [arranged(s, list(self._of(s.side)), scale) for s in self._figured.sides]
+        return self._known[scale]
+
+    def _of(self, side: str) -> Iterator[Shown]:
+        return (s for s in self._found.shown if s.side == side)
+
+    @property
+    def widest(self) -> float:
+        """Of the part, mm."""
+        low, high = self._figured.stood.low, self._figured.stood.high
+        return max(b - a for a, b in zip(low, high, strict=True))
+
+    def may_fit(self, scale: float, size: str) -> bool:
+        """Whether the bare views have a chance."""
+        return self.widest * scale < max(SIZES[size])
+
+
+def _fitting(
+    arrange: _Arranging, sizes: Sequence[str], style: Style, angle: Angle, notes: Sequence[str]
+) -> tuple[str, float, list[Arranged], Laid]:
+    """The smallest sheet at the largest scale at which everything has room."""
+    if style.scale is not None and not 1e-4 < style.scale < 1e4:
+        raise DrawingError("this is no scale", received=f"{style.scale:g}", hint="2 for 2:1, 0.5 for 1:2")
+    for size, scale in _tries(arrange, sizes, style):
+        room = noted(notes, size)[1]
+        views = arrange.at(scale)
+        found = laid(views, size, angle, [title_box(size), *([room] if room is not None else [])])
+        if found is not None:
+            return size, scale, views, found
+    raise DrawingError("the drawing does not fit", where=", ".join(sizes), hint="a larger sheet or a smaller scale")
+
+
+def _tries(arrange: _Arranging, sizes: Sequence[str], style: Style) -> Iterator[tuple[str, float]]:
+    """Small sheets at full size or enlarged, then reduced; then larger sheets; last what would be very small."""
+    scales = (style.scale,) if style.scale is not None else SCALES
+    both = [(size, scale) for size in sizes for scale in scales if arrange.may_fit(scale, size)]
+    handy = sizes[:HANDY]
+
+    def rank(it: tuple[str, float]) -> int:
+        size, scale = it
+        if arrange.widest * scale < LEAST:
+            return 3
+        return 2 if size not in handy else int(scale < 1)
+
+    yield from sorted(both, key=rank)
+
+
+def _titles(document: Document, figured: Figured) -> Titles:
+    general, mass = document.general, figured.summary.get("mass_g")
+    return Titles(
+        document.name, document.material, str(general), {"mm": "mm", "in": "inch"}[document.unit],
+        "–" if mass is None else f"{mass:.4g} g", "", document_hash(document)[:10], status_of(figured.report),
+    )  # fmt: skip
+
+
+def status_of(report: Report) -> str:
+    """What has to stand on every sheet of a part that is not proven; empty for one that is."""
+    counts = {word: n for word, n in report.counts.items() if n and word in ("out", "not found", "no limit")}
+    said = [f"{n} {word}" for word, n in counts.items()]
+    if not report.complete:
+        said.insert(0, "the model is not complete")
+    return f"NOT PROVEN: {', '.join(said)}" if said else ""
+
+
+def _with_view(sheet: DrawnSheet, view: Arranged, by: Place) -> DrawnSheet:
+    strokes = tuple(Stroke(shifted(s.curve, 1.0, by), s.pen) for s in view.strokes)
+    hatched = tuple(tuple(_moved(p, by) for p in run) for run in view.hatched)
+    left, low, right, high = view.box
+    box = (left + by[0], low + by[1], right + by[0], high + by[1])
+    it = DrawnView(view.side.side, by, box, view.side.cut is not None)
+    return replace(
+        sheet, views=(*sheet.views, it), strokes=(*sheet.strokes, *strokes), hatched=(*sheet.hatched, *hatched),
+        dimensions=(*sheet.dimensions, *(_dimension(d, by) for d in view.dimensions)),
+        leaders=(*sheet.leaders, *(_leader(n, by) for n in view.leaders)),
+    )  # fmt: skip
+
+
+def _moved(p: Place, by: Place) -> Place:
+    return p[0] + by[0], p[1] + by[1]
+
+
+def _words(w: Words, by: Place) -> Words:
+    return replace(w, at=_moved(w.at, by))
+
+
+def _dimension(d: Dimension, by: Place) -> Dimension:
+    row = d.row + by[0 if d.upright else 1]
+    return replace(d, start=_moved(d.start, by), end=_moved(d.end, by), row=row, words=_words(d.words, by))
+
+
+def _leader(n: Leader, by: Place) -> Leader:
+    return replace(n, tip=_moved(n.tip, by), elbow=_moved(n.elbow, by), shelf=_moved(n.shelf, by),
+                   words=tuple(_words(w, by) for w in n.words))  # fmt: skip

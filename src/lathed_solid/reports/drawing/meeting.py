@@ -1,0 +1,124 @@
+"""What lies over what on a sheet: boxes, segments and boxes, segments and segments; for arranging, and for checking."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from typing import Any
+
+import numpy as np
+
+from lathed_solid.kernel.drawing.figures import Place
+from lathed_solid.reports.drawing.model import Box, Dimension, DrawnSheet
+
+#: segments that only touch do not cross, as a share of each; parallel ones neither
+TOUCHING, PARALLEL = 1e-6, 1e-12
+#: witness lines nearer than this are one, mm
+SAME = 0.05
+
+Segment = tuple[Place, Place]
+
+
+def overlap(a: Box, b: Box) -> bool:
+    """Whether two boxes lie over each other."""
+    return a[0] < b[2] and b[0] < a[2] and a[1] < b[3] and b[1] < a[3]
+
+
+def over_boxes(boxes: Any, others: Any) -> Any:
+    """How many of ``others`` (m, 4) each of ``boxes`` (n, 4) lies over: (n,)."""
+    a, b = boxes[:, None, :], others[None, :, :]
+    return ((a[..., 0] < b[..., 2]) & (b[..., 0] < a[..., 2]) & (a[..., 1] < b[..., 3]) & (b[..., 1] < a[..., 3])).sum(
+        1
+    )
+
+
+def inside(segments: Any, boxes: Any) -> tuple[Any, Any]:
+    """From which to which share of each segment (n, 4) it lies in each box (m, 4): twice (n, m), the first greater
+    where it does not. By clipping (Liang, Barsky, ACM Trans. Graph. 3, 1984).
+    """
+    p, d = segments[:, None, :2], (segments[:, 2:] - segments[:, :2])[:, None, :]
+    low, high = boxes[None, :, :2], boxes[None, :, 2:]
+    with np.errstate(divide="ignore", invalid="ignore"):
+        a, b = (low - p) / d, (high - p) / d
+    still, within = np.abs(d) < PARALLEL, (p > low) & (p < high)
+    near = np.where(still, np.where(within, -np.inf, np.inf), np.minimum(a, b)).max(axis=2)
+    far = np.where(still, np.where(within, np.inf, -np.inf), np.maximum(a, b)).min(axis=2)
+    return np.maximum(near, 0.0), np.minimum(far, 1.0)
+
+
+def through_boxes(segments: Any, boxes: Any) -> Any:
+    """Which segments (n, 4) pass through which boxes (m, 4): (n, m)."""
+    near, far = inside(segments, boxes)
+    return near < far
+
+
+def crossing(segments: Any, others: Any) -> Any:
+    """Which segments (n, 4) cross which others (m, 4), ends that touch not counted: (n, m)."""
+    p, r = segments[:, None, :2], (segments[:, 2:] - segments[:, :2])[:, None, :]
+    q, s = others[None, :, :2], (others[:, 2:] - others[:, :2])[None, :, :]
+    det = r[..., 0] * s[..., 1] - r[..., 1] * s[..., 0]
+    w = q - p
+    with np.errstate(divide="ignore", invalid="ignore"):
+        t = (w[..., 0] * s[..., 1] - w[..., 1] * s[..., 0]) / det
+        u = (w[..., 0] * r[..., 1] - w[..., 1] * r[..., 0]) / det
+    within = (t > TOUCHING) & (t < 1 - TOUCHING) & (u > TOUCHING) & (u < 1 - TOUCHING)
+    return (np.abs(det) > PARALLEL) & within
+
+
+def segments_of(segments: Iterable[Segment]) -> Any:
+    """Segments as an array (n, 4)."""
+    return np.array([(*a, *b) for a, b in segments], float).reshape(-1, 4)
+
+
+def boxes_of(boxes: Iterable[Box]) -> Any:
+    """Boxes as an array (n, 4)."""
+    return np.array(list(boxes), float).reshape(-1, 4)
+
+
+def gapped(segment: Segment, boxes: Sequence[Box], room: float = 0.4) -> Iterator[Segment]:
+    """The pieces of a segment that do not pass through any box, nor nearer to it than ``room``."""
+    wide = boxes_of((b[0] - room, b[1] - room, b[2] + room, b[3] + room) for b in boxes)
+    near, far = inside(segments_of([segment]), wide)
+    (ax, ay), (bx, by) = segment
+    at = 0.0
+    for a, b in (*sorted(zip(near[0], far[0], strict=True)), (1.0, 2.0)):
+        if a < b and a > at:
+            yield (ax + at * (bx - ax), ay + at * (by - ay)), (ax + a * (bx - ax), ay + a * (by - ay))
+        at = max(at, float(b)) if a < b else at
+
+
+def texts_over_texts(sheet: DrawnSheet) -> int:
+    """Pairs of dimensions, notes and other lettering that lie over each other."""
+    blocks = [[d.words.box] for d in sheet.dimensions] + [[w.box for w in n.words] for n in sheet.leaders]
+    blocks += [[w.box] for w in sheet.words]
+    return sum(any(overlap(a, b) for a in one for b in two) for i, one in enumerate(blocks) for two in blocks[i + 1 :])
+
+
+def lines_over_texts(sheet: DrawnSheet) -> int:
+    """Dimension lines and leaders that pass through the lettering of another dimension or note."""
+    owners = [[d.words.box] for d in sheet.dimensions] + [[w.box for w in n.words] for n in sheet.leaders]
+    lines = [[d.line] for d in sheet.dimensions]
+    lines += [[(n.tip, n.elbow), (n.elbow, n.shelf)] for n in sheet.leaders]
+    total = 0
+    for i, own in enumerate(lines):
+        others = boxes_of(b for k, found in enumerate(owners) if k != i for b in found)
+        total += int(through_boxes(segments_of(own), others).sum())
+    return total
+
+
+def lines_crossed(sheet: DrawnSheet) -> int:
+    """Witness lines that cross dimension lines of other dimensions; one that both share crosses neither."""
+    total = 0
+    for i, d in enumerate(sheet.dimensions):
+        for k, other in enumerate(sheet.dimensions):
+            if k != i:
+                met = crossing(segments_of(_apart(d, other)), segments_of([other.line]))
+                total += int(met.sum())
+    return total
+
+
+def _apart(d: Dimension, other: Dimension) -> Iterator[Segment]:
+    """Witness lines that are not at the same time the other dimension's own."""
+    k = int(d.upright)
+    for witness in d.witnesses:
+        if d.upright != other.upright or all(abs(witness[0][k] - own) > SAME for own in other.span):
+            yield witness

@@ -1,0 +1,180 @@
+"""Notes on leaders around a view: each at the free place that its leader reaches shortest and crosses least.
+
+Places stand in columns beside the view and in lines above and below it, outside all dimension rows that they would lie
+on. What a place costs: the length of the leader, lines crossed, lettering passed through, growth of the view. Notes are
+placed one after the other from the inside out, then each again while the others stand, until none moves.
+"""
+
+from __future__ import annotations
+
+import itertools
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+from typing import Any
+
+import numpy as np
+
+from lathed_solid.kernel.drawing.figures import Arc, Place
+from lathed_solid.reports.drawing.lettering import width_of
+from lathed_solid.reports.drawing.meeting import boxes_of, crossing, inside, over_boxes, through_boxes
+from lathed_solid.reports.drawing.model import BELOW, CAPITALS, LEADING, Box, Leader, Words
+
+#: lengths of a shelf, room between it and the lettering, room about a note, mm
+SHELF, GAP, ROOM = 3.0, 0.8, 1.2
+#: how far off the view notes stand, and steps between their places
+AWAY, STEP_ALONG, STEP_ACROSS = (7.0, 13.0, 20.0, 28.0, 37.0, 47.0, 58.0), 5.0, 4.0
+#: what costs how much: a crossing, lettering or lines beneath, a leader nearly along an axis, a mm away from the view,
+#: a mm across it
+CROSSED, OVER, FLAT, FAR, INSIDE = 14.0, 1000.0, 12.0, 0.6, 0.8
+#: rounds of placing again; tips of a note that are tried; places that are looked at closely
+ROUNDS, TIPS, LIKELY = 3, 8, 160
+#: a leader that leans less than this from an axis could be taken for a dimension line, rad
+LEAN = math.radians(8)
+
+
+@dataclass(frozen=True)
+class Wanting:
+    """A note to be placed: its lines, and where its leader may end, on paper."""
+
+    balloons: tuple[int, ...]
+    lines: tuple[str, ...]
+    tips: tuple[Place, ...]
+    arcs: tuple[Arc | None, ...]
+
+    @property
+    def width(self) -> float:
+        """Of its widest line, mm."""
+        return max(map(width_of, self.lines))
+
+    @property
+    def height(self) -> float:
+        """Of all its lines, mm."""
+        return (1 + BELOW + LEADING * (len(self.lines) - 1)) * CAPITALS
+
+
+@dataclass(frozen=True)
+class _Set:
+    """A note at a place: its box, where its leader runs, what that costs."""
+
+    box: Box
+    tip: Place
+    elbow: Place
+    shelf: Place
+    cost: float
+
+    @property
+    def room(self) -> Box:
+        """Its box with the shelf."""
+        return (min(self.box[0], self.elbow[0]), self.box[1], max(self.box[2], self.elbow[0]), self.box[3])
+
+
+def led(view: str, notes: Sequence[Wanting], box: Box, texts: Sequence[Box], lines: Any) -> list[Leader]:
+    """Leaders of all notes about a view's ``box``; ``texts`` and ``lines`` (n, 4) of its dimensions are in the way."""
+    order = sorted(range(len(notes)), key=lambda k: _off_middle(notes[k], box))
+    placed: dict[int, _Set] = {}
+    for round_ in range(ROUNDS + 1):
+        moved = False
+        for k in order:
+            others = [s for j, s in placed.items() if j != k]
+            found = _best(notes[k], box, [*texts, *(s.room for s in others)], _with(lines, others))
+            if k not in placed or found.cost < placed[k].cost - 1e-6 or round_ == 0:
+                moved = moved or k not in placed or found.box != placed[k].box
+                placed[k] = found
+        if not moved:
+            break
+    return [_leader(view, notes[k], placed[k]) for k in sorted(placed)]
+
+
+def _off_middle(note: Wanting, box: Box) -> float:
+    x, y = note.tips[0]
+    return math.hypot(x - (box[0] + box[2]) / 2, y - (box[1] + box[3]) / 2)
+
+
+def _with(lines: Any, others: Sequence[_Set]) -> Any:
+    more = [(*s.tip, *s.elbow) for s in others] + [(*s.elbow, *s.shelf) for s in others]
+    return np.vstack([lines, np.array(more, float).reshape(-1, 4)])
+
+
+def _places(note: Wanting, box: Box) -> Any:
+    """Lower left corners (n, 2) of the note's room, and whether its leader comes from the left (n,)."""
+    left, low, right, high = box
+    w, h = note.width, note.height
+    out: list[tuple[float, float, bool]] = []
+    ups = np.arange(low - 25, high + 25, STEP_ACROSS)
+    overs = np.arange(left - 0.5 * w - 20, right + 20, STEP_ALONG)
+    for away in AWAY:
+        for y in ups:
+            out += [(right + away, float(y), True), (left - away - w, float(y), False)]
+        for x, from_left in itertools.product(overs, (True, False)):
+            out += [(float(x), high + away, from_left), (float(x), low - away - h, from_left)]
+    return np.array(out)
+
+
+def _best(note: Wanting, view: Box, texts: Sequence[Box], lines: Any) -> _Set:
+    """Costs that need only the place first; what lies in the way is looked at for the cheapest ``LIKELY`` of them."""
+    places = _places(note, view)
+    w, h = note.width, note.height
+    from_left = places[:, 2] > 0.5
+    x, y = places[:, 0], places[:, 1]
+    before, behind = np.where(from_left, SHELF + GAP, 0.0), np.where(from_left, 0.0, SHELF + GAP)
+    boxes = np.column_stack([x - before - ROOM, y - ROOM, x + w + behind + ROOM, y + h + ROOM])
+    first = y + h - CAPITALS * 0.6
+    shelf = np.where(from_left, x - GAP, x + w + GAP)
+    elbows = np.column_stack([np.where(from_left, shelf - SHELF, shelf + SHELF), first])
+    tips = _tips(note, elbows)
+    d = elbows - tips
+    lean = np.arctan2(np.abs(d[:, 1]), np.abs(d[:, 0]))
+    flat = (lean < LEAN) | (lean > math.pi / 2 - LEAN)
+    backwards = np.where(from_left, d[:, 0] < 0, d[:, 0] > 0)
+    reach = np.maximum.reduce([view[0] - boxes[:, 0], boxes[:, 2] - view[2], view[1] - boxes[:, 1],
+                               boxes[:, 3] - view[3]])  # fmt: skip
+    cost = np.hypot(d[:, 0], d[:, 1]) + FLAT * flat + FLAT * backwards + FAR * np.maximum(reach, 0.0)
+    blocked = boxes_of(texts)
+    cost += OVER * over_boxes(boxes, boxes_of([*texts, view]))
+    likely = np.argsort(cost, kind="stable")[:LIKELY]
+    own = np.column_stack([tips, elbows])[likely]
+    shelves = np.column_stack([elbows, shelf, first])[likely]
+    more = OVER * through_boxes(lines, boxes[likely]).sum(axis=0) + INSIDE * _within(own, view)
+    for run in (own, shelves):
+        more += OVER * through_boxes(run, blocked).sum(axis=1) + CROSSED * crossing(run, lines).sum(axis=1)
+    best = int(np.argmin(cost[likely] + more))
+    k = int(likely[best])
+    return _Set(
+        (float(x[k]), float(y[k]), float(x[k] + w), float(y[k] + h)), (float(tips[k, 0]), float(tips[k, 1])),
+        (float(elbows[k, 0]), float(first[k])), (float(shelf[k]), float(first[k])), float(cost[k] + more[best]),
+    )  # fmt: skip
+
+
+def _within(lines: Any, box: Box) -> Any:
+    """How much of each line (n, 4) lies within a box, mm (n,)."""
+    near, far = inside(lines, boxes_of([box]))
+    return np.maximum(far - near, 0.0)[:, 0] * np.hypot(lines[:, 2] - lines[:, 0], lines[:, 3] - lines[:, 1])
+
+
+def _tips(note: Wanting, elbows: Any) -> Any:
+    """Of each place's leader the nearest end (n, 2): on a circle where it points to the centre."""
+    found = []
+    for tip, arc in list(zip(note.tips, note.arcs, strict=True))[:TIPS]:
+        if arc is None:
+            found.append(np.broadcast_to(np.array(tip), elbows.shape))
+            continue
+        away = elbows - np.array(arc.centre)
+        angle = np.arctan2(away[:, 1], away[:, 0])
+        if not arc.whole:
+            middle = (arc.start + arc.end) / 2
+            off = (angle - middle + math.pi) % (2 * math.pi) - math.pi
+            half = 0.8 * (arc.end - arc.start) / 2
+            angle = middle + np.clip(off, -half, half)
+        found.append(np.array(arc.centre) + arc.radius * np.column_stack([np.cos(angle), np.sin(angle)]))
+    all_of_them = np.stack(found)
+    near = np.hypot(*(all_of_them - elbows[None]).transpose(2, 0, 1)).argmin(axis=0)
+    return all_of_them[near, np.arange(len(elbows))]
+
+
+def _leader(view: str, note: Wanting, at: _Set) -> Leader:
+    left, _, _, high = at.box
+    words = tuple(
+        Words(line, (left, high - CAPITALS * (1.1 + LEADING * k)), width_of(line)) for k, line in enumerate(note.lines)
+    )
+    return Leader(note.balloons, view, at.tip, at.elbow, at.shelf, words)

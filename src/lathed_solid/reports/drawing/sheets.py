@@ -1,0 +1,97 @@
+"""Sheets and scales: which sheet a drawing takes, at which scale, and where its views stand (ISO 5455, 5457, 5456-2).
+
+Views stand in a cross about the front: in third angle what is seen from above stands above, in first angle below. Each
+column is as wide as the widest of its views with all its dimensions, about the common axis of projection.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from lathed_solid.kernel.drawing.figures import Place, SideName
+from lathed_solid.reports.drawing.meeting import overlap
+from lathed_solid.reports.drawing.model import Box
+from lathed_solid.reports.drawing.views import Arranged
+
+Angle = Literal["first", "third"]
+#: width and height, mm, lying; smallest first
+METRIC: Mapping[str, tuple[float, float]] = {
+    "A4": (297.0, 210.0), "A3": (420.0, 297.0), "A2": (594.0, 420.0), "A1": (841.0, 594.0), "A0": (1189.0, 841.0),
+}  # fmt: skip
+INCH: Mapping[str, tuple[float, float]] = {
+    "A": (279.4, 215.9), "B": (431.8, 279.4), "C": (558.8, 431.8), "D": (863.6, 558.8), "E": (1117.6, 863.6),
+}  # fmt: skip
+SIZES = {**METRIC, **INCH}
+#: enlarging and reducing scales of ISO 5455
+SCALES = tuple(s * 10.0**n for n in (1, 0, -1, -2) for s in (5.0, 2.0, 1.0))
+#: margins of the frame: left, others, mm; title block; between views; the largest side on paper is at least so wide
+LEFT, MARGIN, TITLE, BETWEEN, LEAST = 20.0, 10.0, (170.0, 34.0), 10.0, 60.0
+#: column and row of each side in third angle
+_THIRD: Mapping[SideName, tuple[int, int]] = {
+    "front": (0, 0), "top": (0, 1), "right": (1, 0), "left": (-1, 0), "bottom": (0, -1), "back": (2, 0),
+}  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Laid:
+    """Where each view's origin lies on the sheet, in the order of the views."""
+
+    origins: tuple[Place, ...]
+
+
+def frame_of(size: str) -> Box:
+    """The frame within a sheet."""
+    width, height = SIZES[size]
+    return (LEFT, MARGIN, width - MARGIN, height - MARGIN)
+
+
+def title_box(size: str) -> Box:
+    """The title block's room, low at the right."""
+    _, low, right, _ = frame_of(size)
+    return (right - TITLE[0], low, right, low + TITLE[1])
+
+
+def laid(views: Sequence[Arranged], size: str, angle: Angle, taken: Sequence[Box]) -> Laid | None:
+    """The views on a sheet, off what is ``taken`` of it; None where they do not fit."""
+    cells = [_cell(v.side.side, angle) for v in views]
+    columns, rows = (_tracks(views, cells, k) for k in (0, 1))
+    wide, tall = (sum(t[0] + t[1] for t in tracks.values()) + BETWEEN * (len(tracks) - 1) for tracks in (columns, rows))
+    left, low, right, high = frame_of(size)
+    if wide > right - left or tall > high - low:
+        return None
+    for share_x, share_y in ((0.5, 0.5), (0.5, 1.0), (0.0, 1.0), (0.0, 0.5), (0.25, 0.75)):
+        x0, y0 = left + share_x * (right - left - wide), low + share_y * (high - low - tall)
+        xs, ys = _origins(columns, x0), _origins(rows, y0)
+        origins = tuple((xs[c], ys[r]) for c, r in cells)
+        rooms = [_moved(v.room, o) for v, o in zip(views, origins, strict=True)]
+        if not any(overlap(room, t) for room in rooms for t in taken):
+            return Laid(origins)
+    return None
+
+
+def _cell(side: SideName, angle: Angle) -> tuple[int, int]:
+    column, row = _THIRD[side]
+    return (column, row) if angle == "third" or side == "back" else (-column, -row)
+
+
+def _tracks(views: Sequence[Arranged], cells: Sequence[tuple[int, int]], k: int) -> dict[int, tuple[float, float]]:
+    """How far each column (row) reaches before and behind its axis."""
+    out: dict[int, tuple[float, float]] = {}
+    for v, cell in zip(views, cells, strict=True):
+        before, behind = out.get(cell[k], (-1e9, -1e9))
+        out[cell[k]] = (max(before, -v.room[k]), max(behind, v.room[k + 2]))
+    return dict(sorted(out.items()))
+
+
+def _origins(tracks: Mapping[int, tuple[float, float]], start: float) -> dict[int, float]:
+    out, at = {}, start
+    for key, (before, behind) in tracks.items():
+        out[key] = at + before
+        at += before + behind + BETWEEN
+    return out
+
+
+def _moved(box: Box, by: Place) -> Box:
+    return box[0] + by[0], box[1] + by[1], box[2] + by[0], box[3] + by[1]

@@ -1,0 +1,123 @@
+"""Frame, title block (after ISO 7200) and the notes that stand beside it."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from lathed_solid.kernel.drawing.figures import Arc, Run
+from lathed_solid.reports.drawing.lettering import width_of
+from lathed_solid.reports.drawing.model import CAPITALS, LEADING, Box, Stroke, Words
+from lathed_solid.reports.drawing.sheets import Angle, frame_of, title_box
+
+#: heights of capitals: of a label, a value, the name, mm
+LABEL, VALUE, NAME = 1.5, 2.2, 3.5
+#: rows of the block from below, mm, and its columns by their widths
+ROWS = (0.0, 11.0, 22.0, 34.0)
+FIRST, SECOND = (0.0, 52.0, 96.0, 132.0, 170.0), (0.0, 60.0, 108.0, 140.0, 170.0)
+#: the widest line of notes, characters
+NOTES = 70
+
+
+@dataclass(frozen=True)
+class Titles:
+    """What stands in the title block. ``status``: a warning that goes on every sheet; empty for none."""
+
+    name: str
+    material: str
+    general: str
+    unit: str
+    mass: str
+    revision: str
+    document: str
+    status: str = ""
+
+
+def framed(size: str, scale: str, angle: Angle, titles: Titles) -> tuple[list[Stroke], list[Words]]:
+    """The frame and the title block."""
+    box = frame_of(size)
+    strokes = [_rect(box), *_grid(title_box(size))]
+    x, y = title_box(size)[:2]
+    words = []
+    cells = [
+        (FIRST, 0, (("scale", scale), ("sheet", size), ("revision", titles.revision or "–"), ("", ""))),
+        (SECOND, 1, (("general tolerance", titles.general), ("mass", titles.mass), ("unit", titles.unit),
+                     ("document", titles.document))),
+    ]  # fmt: skip
+    for columns, row, told in cells:
+        for k, (label, value) in enumerate(told):
+            left, room = x + columns[k] + 1.5, columns[k + 1] - columns[k] - 3
+            words += _cell(label, value, left, y + ROWS[row], room, VALUE)
+    words += _cell("part", titles.name, x + 1.5, y + ROWS[2], 105, NAME)
+    words += _cell("material", titles.material, x + 111.5, y + ROWS[2], 57, VALUE)
+    strokes += _symbol(x + 151, y + 5.5, angle)
+    if titles.status:
+        words.append(_fitted(titles.status, x, y + ROWS[3] + 2.0, 168, CAPITALS))
+    return strokes, words
+
+
+def _cell(label: str, value: str, x: float, y: float, room: float, capitals: float) -> list[Words]:
+    height = ROWS[1]
+    out = [_fitted(label, x, y + height - LABEL - 1.2, room, LABEL)] if label else []
+    return [*out, _fitted(value, x, y + 2.2, room, capitals)] if value else out
+
+
+def _fitted(text: str, x: float, y: float, room: float, capitals: float) -> Words:
+    """A text made smaller, then cut, where it would not fit."""
+    text = " ".join(text.split())
+    while width_of(text, capitals) > room and capitals > 1.4:
+        capitals -= 0.2
+    while len(text) > 2 and width_of(text, capitals) > room:
+        text = text[:-2] + "…"
+    return Words(text, (x, y), width_of(text, capitals), capitals)
+
+
+def _rect(b: Box) -> Stroke:
+    return Stroke(Run(((b[0], b[1]), (b[2], b[1]), (b[2], b[3]), (b[0], b[3]), (b[0], b[1]))), "frame")
+
+
+def _grid(b: Box) -> list[Stroke]:
+    x, y = b[0], b[1]
+    out = [_rect(b)]
+    out += [Stroke(Run(((b[0], y + r), (b[2], y + r))), "frame") for r in ROWS[1:3]]
+    out += [Stroke(Run(((x + c, y), (x + c, y + ROWS[1]))), "frame") for c in FIRST[1:-1]]
+    out += [Stroke(Run(((x + c, y + ROWS[1]), (x + c, y + ROWS[2]))), "frame") for c in SECOND[1:-1]]
+    return [*out, Stroke(Run(((x + 110, y + ROWS[2]), (x + 110, y + ROWS[3]))), "frame")]
+
+
+def _symbol(x: float, y: float, angle: Angle) -> list[Stroke]:
+    """A blunt cone and its ends, as ISO 5456-2 marks the angle of projection."""
+    cone, ends = (x - 6.5, x + 5.5) if angle == "first" else (x + 2.0, x - 5.5)
+    low, high = 1.5, 3.0
+    run = ((cone, y - low), (cone + 7, y - high), (cone + 7, y + high), (cone, y + low), (cone, y - low))
+    out = [Stroke(Run(run), "thin"), Stroke(Arc((ends, y), low), "thin"), Stroke(Arc((ends, y), high), "thin")]
+    return [*out, Stroke(Run(((x - 9.5, y), (x + 10.5, y))), "axis")]
+
+
+def noted(lines: Sequence[str], size: str) -> tuple[list[Words], Box | None]:
+    """General notes, low at the left of the sheet, and the room they take; None for none."""
+    if not lines:
+        return [], None
+    left, low, _, _ = frame_of(size)
+    pitch = LEADING * CAPITALS
+    words = [Words(text, (left + 4, low + 5 + pitch * (len(lines) - 1 - k)), width_of(text)) for k, text in
+             enumerate(lines)]  # fmt: skip
+    return words, (left, low, left + 8 + max(w.width for w in words), low + 8 + pitch * len(lines))
+
+
+def wrapped(text: str) -> list[str]:
+    """A note in lines of at most ``NOTES`` characters."""
+    out = [""]
+    for word in text.split():
+        if len(out[-1]) + len(word) > NOTES and out[-1]:
+            out.append("")
+        out[-1] += f" {word}" if out[-1] else word
+    return out
+
+
+def ratio(scale: float) -> str:
+    """``2:1``, ``1:5``."""
+    if scale >= 1:
+        return f"{scale:g}:1"
+    return f"1:{round(1 / scale, 6):g}" if math.isfinite(1 / scale) else "–"

@@ -1,0 +1,135 @@
+"""One view with all that stands about it, on paper about its own origin: dimension rows, then notes."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+
+from lathed_solid.kernel.drawing.figures import Arc, End, Place, Projected, Run
+from lathed_solid.reports.drawing.choosing import Shown
+from lathed_solid.reports.drawing.lettering import lines_of, width_of
+from lathed_solid.reports.drawing.meeting import segments_of
+from lathed_solid.reports.drawing.model import BELOW, CAPITALS, Box, Dimension, Leader, Pen, Stroke, Words, shifted
+from lathed_solid.reports.drawing.notes import Wanting, led
+from lathed_solid.reports.drawing.rows import LIFT, Along, Placed, in_rows
+
+#: how far axes go beyond the part, and the arms of a centre cross beyond its circle, mm of paper
+BEYOND, ARM = 3.5, 2.0
+#: a circle smaller than this has a cross of lines without dots
+SMALL = 4.0
+#: tips nearer than this are one, mm of paper
+SAME = 0.3
+
+
+@dataclass(frozen=True)
+class Arranged:
+    """A view at the origin; ``box`` of the part alone, ``room`` of everything."""
+
+    side: Projected
+    box: Box
+    room: Box
+    strokes: tuple[Stroke, ...]
+    hatched: tuple[tuple[Place, ...], ...]
+    dimensions: tuple[Dimension, ...]
+    leaders: tuple[Leader, ...]
+
+
+def scaled(box: Box, scale: float) -> Box:
+    """A box of the part on paper."""
+    return box[0] * scale, box[1] * scale, box[2] * scale, box[3] * scale
+
+
+def arranged(side: Projected, shown: Sequence[Shown], scale: float) -> Arranged:
+    """A view with its notes, at a scale."""
+    box = scaled(side.box, scale)
+    dimensions = _dimensions([s for s in shown if s.length is not None], box, scale)
+    texts = [d.words.box for d in dimensions]
+    lines = segments_of([*(d.line for d in dimensions), *(w for d in dimensions for w in d.witnesses)])
+    wanting = [_wanting(s, scale) for s in shown if s.length is None]
+    leaders = led(side.side, wanting, box, texts, lines)
+    strokes = tuple(_strokes(side, scale))
+    hatched = tuple(tuple((x * scale, y * scale) for x, y in run) for run in side.hatched)
+    return Arranged(side, box, _room(box, dimensions, leaders), strokes, hatched, tuple(dimensions), tuple(leaders))
+
+
+def _dimensions(shown: Sequence[Shown], box: Box, scale: float) -> list[Dimension]:
+    out = []
+    for upright in (False, True):
+        low, high = (box[0], box[2]) if upright else (box[1], box[3])
+        here = [(k, s) for k, s in enumerate(shown) if s.length is not None and s.length.upright == upright]
+        placed = in_rows([_along(k, s, scale) for k, s in here], low, high)
+        out += [_dimension(p, shown[p.length.key], upright, low, high) for p in placed]
+    return out
+
+
+def _along(key: int, s: Shown, scale: float) -> Along:
+    assert s.length is not None
+    a, b = s.length.start, s.length.end
+
+    def reach(e: End) -> tuple[float, float]:
+        return e.low * scale, e.high * scale
+
+    return Along(key, a.at * scale, b.at * scale, reach(a), reach(b), width_of(s.note.text))
+
+
+def _dimension(p: Placed, s: Shown, upright: bool, low: float, high: float) -> Dimension:
+    level, it = p.level(low, high), p.length
+    # a place that reaches beyond the part's outline is left at its end
+    near = [e[0] if p.side < 0 else e[1] for e in (it.starts, it.ends)]
+    at = (p.number, level + LIFT) if not upright else (level - LIFT, p.number)
+    words = Words(s.note.text, at, it.width, CAPITALS, upright)
+    ends = [(u, v) if not upright else (v, u) for u, v in ((it.start, near[0]), (it.end, near[1]))]
+    return Dimension(s.balloons, s.side, ends[0], ends[1], level, upright, words, it.narrow)
+
+
+def _wanting(s: Shown, scale: float) -> Wanting:
+    tips: list[Place] = []
+    arcs: list[Arc | None] = []
+    for t in s.tips:
+        place = (t.place[0] * scale, t.place[1] * scale)
+        if any(math.dist(place, o) < SAME for o in tips):
+            continue
+        tips.append(place)
+        arcs.append(None if t.arc is None else shifted_arc(t.arc, scale))
+    return Wanting(s.balloons, lines_of(s.note.text), tuple(tips), tuple(arcs))
+
+
+def shifted_arc(arc: Arc, scale: float) -> Arc:
+    """An arc on paper about the view's origin."""
+    return replace(arc, centre=(arc.centre[0] * scale, arc.centre[1] * scale), radius=arc.radius * scale)
+
+
+def _strokes(side: Projected, scale: float) -> list[Stroke]:
+    zero = (0.0, 0.0)
+    out = [Stroke(shifted(c, scale, zero), "seen") for c in side.seen]
+    if side.cut is None:  # what a cut shows needs no hidden lines
+        out += [Stroke(shifted(c, scale, zero), "hidden") for c in side.hidden]
+    for thread in side.threads:
+        pen: Pen = "thin" if not thread.inside or side.cut is not None else "hidden"
+        out.append(Stroke(shifted(thread.curve, scale, zero), pen))
+    for run in side.axes:
+        (ax, ay), (bx, by) = shifted(run, scale, zero).points  # type: ignore[union-attr]
+        size = math.dist((ax, ay), (bx, by)) or 1.0
+        dx, dy = BEYOND * (bx - ax) / size, BEYOND * (by - ay) / size
+        out.append(Stroke(Run(((ax - dx, ay - dy), (bx + dx, by + dy))), "axis"))
+    for arc in side.crosses:
+        x, y = arc.centre[0] * scale, arc.centre[1] * scale
+        reach = arc.radius * scale + ARM
+        arms: Pen = "thin" if reach < SMALL + ARM else "axis"
+        out += [
+            Stroke(Run(((x - reach, y), (x + reach, y))), arms),
+            Stroke(Run(((x, y - reach), (x, y + reach))), arms),
+        ]
+    return out
+
+
+def _room(box: Box, dimensions: Sequence[Dimension], leaders: Sequence[Leader]) -> Box:
+    boxes = [box, *(d.words.box for d in dimensions), *(w.box for n in leaders for w in n.words)]
+    points = [p for d in dimensions for p in (*d.line, *(q for w in d.witnesses for q in w))]
+    points += [p for n in leaders for p in (n.tip, n.elbow, n.shelf)]
+    a = np.array([*((b[0], b[1]) for b in boxes), *((b[2], b[3]) for b in boxes), *points])
+    low, high = a.min(axis=0) - BELOW, a.max(axis=0) + BELOW
+    return float(low[0]), float(low[1]), float(high[0]), float(high[1])
