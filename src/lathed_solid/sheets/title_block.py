@@ -16,6 +16,8 @@ GRID = 0.95
 MOST_RULES = 2500
 #: a rule over this share of the page is the frame's, and side of a table that ends on it within so many points
 LONG, ON_SIDE = 0.62, 3.0
+#: a shorter rule is none of a table, points: curves drawn in pieces have thousands
+SHORT = 6.0
 #: how far from the edge zone marks stand, share of the page; how many in a row make a border
 EDGE, IN_A_ROW = 0.045, 3
 MARK = re.compile(r"[A-HJ-NP-Z]|\d{1,2}")
@@ -93,9 +95,10 @@ def _sides(group: Sequence[Rule], long: Sequence[Rule]) -> list[Rule]:
 
 def tables(rules: Sequence[Rule], width: float, height: float) -> list[Box]:
     """Boxes of rules that hang together and make a grid: tables and the title block. The sheet's frame is none."""
-    if len(rules) > MOST_RULES:
+    lines = list(dict.fromkeys((round(a, 1), round(b, 1), round(c, 1), round(d, 1)) for a, b, c, d in rules
+                               if c - a > SHORT or d - b > SHORT))  # fmt: skip
+    if len(lines) > MOST_RULES:
         return []
-    lines = list(dict.fromkeys((round(a, 1), round(b, 1), round(c, 1), round(d, 1)) for a, b, c, d in rules))
     long = [r for r in lines if r[2] - r[0] >= LONG * width or r[3] - r[1] >= LONG * height]
     lines = [r for r in lines if r[2] - r[0] < LONG * width and r[3] - r[1] < LONG * height]
     parent = list(range(len(lines)))

@@ -16,7 +16,7 @@ from lathed_solid.kernel.case import Case
 from lathed_solid.kernel.drawing.endings import Ending, Endings, endings, spaced
 from lathed_solid.kernel.drawing.figures import Drawn, End, Length, Tip
 from lathed_solid.kernel.drawing.flat import FLATS, Flat
-from lathed_solid.kernel.drawing.tips import tips
+from lathed_solid.kernel.drawing.tips import ENDS, at_diameter, tips
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.measure import cases
@@ -93,7 +93,10 @@ class _Found:
 def _tips(look: Look, case: Case, flat: Flat) -> Iterator[Tip]:
     main = 1 if case.probe.kind in SECOND and len(case.groups) > 1 and case.groups[1] else 0
     for s in case.surfaces(main):
-        yield from tips(look, s, flat)
+        if case.probe.kind == "diameter_at":
+            yield from at_diameter(tips(look, s, flat, ENDS), s, flat, case.expected)
+        else:
+            yield from tips(look, s, flat)
 
 
 def _overall(k: int, low: Triple, high: Triple) -> Endings:

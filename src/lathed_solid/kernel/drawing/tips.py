@@ -8,7 +8,7 @@ nothing stands between it, a little off the material, and the eye.
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Iterable, Sequence
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
 from OCP.BRepGProp import BRepGProp_Face
@@ -22,16 +22,18 @@ from lathed_solid.kernel.topology import edges
 from lathed_solid.kernel.vectors import Triple, dot
 from lathed_solid.quantity.tolerances import ANGULAR
 
-#: samples around a face, and at which shares of its length it is looked at
-AROUND, ALONG = 48, (0.5, 0.25, 0.75)
+#: samples around a face, at which shares of its length it is looked at, and which are near its ends
+AROUND, ALONG, ENDS = 48, (0.5, 0.25, 0.75), (0.03, 0.97)
 #: so far off the material a place is looked at, mm
 OFF = 2e-3
+#: places on a cone whose diameters differ by less are alike, mm
+NEARLY = 1e-3
 #: farther than any part reaches, mm
 FAR = 1e5
 
 
-def tips(look: Look, s: Surface, flat: Flat) -> Iterable[Tip]:
-    """Where a leader may end on a face in a side."""
+def tips(look: Look, s: Surface, flat: Flat, along: Sequence[float] = ALONG) -> Iterable[Tip]:
+    """Where a leader may end on a face in a side; on its outline at shares ``along`` it."""
     if s.kind == "plane":
         lean = abs(dot(s.direction, flat.eye))
         if lean > 1 - ANGULAR:
@@ -48,8 +50,23 @@ def tips(look: Look, s: Surface, flat: Flat) -> Iterable[Tip]:
             seen = _rim_seen(look, arc, level, inner, flat)
             yield Tip(flat.side, arc.at((arc.start + arc.end) / 2), s.kind, "rim", arc, inner, seen)
         return
-    for place, at, normal in _outline(s, flat):
+    for place, at, normal in _outline(s, flat, along):
         yield Tip(flat.side, place, s.kind, "outline", None, inner, not inner and _open(look, at, normal, flat))
+
+
+def at_diameter(found: Iterable[Tip], s: Surface, flat: Flat, diameter: float) -> list[Tip]:
+    """Of places on a cone those where it is nearest to a diameter, mm."""
+    x, y = flat.of(s.origin)
+    u, v = flat.of(s.direction)
+
+    def off(t: Tip) -> float:
+        if t.arc is not None:
+            return abs(2 * t.arc.radius - diameter)
+        return abs(2 * abs(-v * (t.place[0] - x) + u * (t.place[1] - y)) - diameter)
+
+    all_of_them = list(found)
+    least = min(map(off, all_of_them), default=0.0)
+    return [t for t in all_of_them if off(t) < least + NEARLY]
 
 
 def _open(look: Look, at: Triple, away: Triple, flat: Flat) -> bool:
@@ -107,7 +124,7 @@ def _rims(s: Surface, flat: Flat) -> Iterable[tuple[Arc, float]]:
                 yield Arc((x, y), radius, start, end), level
 
 
-def _outline(s: Surface, flat: Flat) -> Iterable[tuple[Place, Triple, Triple]]:
+def _outline(s: Surface, flat: Flat, along: Sequence[float]) -> Iterable[tuple[Place, Triple, Triple]]:
     """Places where the surface turns away from the eye: in the side, in space, and the normal there."""
     eye = gp_Vec(*flat.eye)
     for face in s.faces:
@@ -122,7 +139,7 @@ def _outline(s: Surface, flat: Flat) -> Iterable[tuple[Place, Triple, Triple]]:
             size = n.Magnitude() or 1.0
             return n.Dot(eye) / size, (at.X(), at.Y(), at.Z()), (n.X() / size, n.Y() / size, n.Z() / size)
 
-        for share in ALONG:
+        for share in along:
             v = v0 + (v1 - v0) * share
             before = lean(u0, v)[0]
             for k in range(1, AROUND + 1):

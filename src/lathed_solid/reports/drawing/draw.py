@@ -18,10 +18,12 @@ from lathed_solid.reports.drawing.choosing import Chosen, Shown, chosen
 from lathed_solid.reports.drawing.model import Dimension, DrawnSheet, DrawnView, Leader, Stroke, Words, shifted
 from lathed_solid.reports.drawing.sheets import INCH, LEAST, METRIC, SCALES, SIZES, Angle, Laid, laid, title_box
 from lathed_solid.reports.drawing.title import Titles, framed, noted, ratio, wrapped
-from lathed_solid.reports.drawing.views import Arranged, arranged
+from lathed_solid.reports.drawing.views import Arranged, in_rows_only, with_notes
 
 #: sheets that are taken as long as the part is not too small on them
 HANDY = 2
+#: more notes than this no sheet has room for
+MOST = 120
 
 Ask = Callable[[DrawFigures], Figured]
 
@@ -39,26 +41,53 @@ class Style:
     scale: float | None = None
 
 
-def drawing(document: Document, ask: Ask, style: Style | None = None) -> DrawnSheet:
-    """The drawing of a part. Raises DrawingError where it fits on no sheet that is allowed."""
+def drawing(document: Document, ask: Ask, style: Style | None = None) -> tuple[DrawnSheet, ...]:
+    """The drawing of a part, on more sheets than one where its notes need them. Raises DrawingError where it fits on no
+    sheet that is allowed.
+    """
     first = ask(DrawFigures(document=document))
     found = chosen(document.notes, first.callouts, first.stood)
     more = ask(DrawFigures(document=document, sides=found.sides, places=False))
     return drawn(document, more, found, style or Style())
 
 
-def drawn(document: Document, figured: Figured, found: Chosen, style: Style) -> DrawnSheet:
-    """The sides on a sheet with all their notes. Raises DrawingError."""
+def drawn(document: Document, figured: Figured, found: Chosen, style: Style) -> tuple[DrawnSheet, ...]:
+    """The sides with all their notes. Raises DrawingError."""
     angle: Angle = style.angle or ("third" if document.unit == "in" else "first")
     notes = tuple(line for left in found.left_out for line in wrapped(left.text))
-    arrange = _Arranging(figured, found)
-    size, scale, views, at = _fitting(arrange, _sizes(document, style), style, angle, notes)
-    strokes, words = framed(size, ratio(scale), angle, _titles(document, figured))
-    width, height = SIZES[size]
-    sheet = DrawnSheet(document.name, size, width, height, scale, document.unit, left_out=found.left_out)
-    for view, origin in zip(views, at.origins, strict=True):
-        sheet = _with_view(sheet, view, origin)
-    return sheet.with_more(strokes, [*words, *noted(notes, size)[0]])
+    parted = _parted(figured, found, _sizes(document, style), style, angle, notes)
+    if len(parted) > 1:  # all of them alike
+        largest = max((p[0] for p in parted), key=lambda size: SIZES[size])
+        alike = replace(style, size=largest, scale=min(p[1] for p in parted))
+        parted = _parted(figured, found, (largest,), alike, angle, notes)
+    out = []
+    for n, (size, scale, views, at) in enumerate(parted, 1):
+        width, height = SIZES[size]
+        sheet = DrawnSheet(document.name, size, width, height, scale, document.unit, left_out=found.left_out)
+        for view, origin in zip(views, at.origins, strict=True):
+            sheet = _with_view(sheet, view, origin)
+        number = f"{size}, {n} of {len(parted)}" if len(parted) > 1 else size
+        strokes, words = framed(size, ratio(scale), angle, replace(_titles(document, figured), sheet=number))
+        out.append(sheet.with_more(strokes, [*words, *noted(notes, size)[0]]))
+    return tuple(out)
+
+
+_Fitted = tuple[str, float, list[Arranged], Laid]
+
+
+def _parted(
+    figured: Figured, found: Chosen, sizes: Sequence[str], style: Style, angle: Angle, notes: Sequence[str]
+) -> list[_Fitted]:
+    """One sheet where all notes fit on it; else each half of them on its own. Raises DrawingError."""
+    if len(found.shown) <= MOST:
+        try:
+            return [_fitting(_Arranging(figured, found), sizes, style, angle, notes)]
+        except DrawingError:
+            if len(found.shown) < 2:
+                raise
+    half = len(found.shown) // 2
+    parts = (replace(found, shown=found.shown[:half]), replace(found, shown=found.shown[half:]))
+    return [it for part in parts for it in _parted(figured, part, sizes, style, angle, notes)]
 
 
 def _sizes(document: Document, style: Style) -> Sequence[str]:
@@ -74,12 +103,19 @@ class _Arranging:
 
     def __init__(self, figured: Figured, found: Chosen) -> None:
         self._figured, self._found = figured, found
+        self._rows: dict[float, list[Arranged]] = {}
         self._known: dict[float, list[Arranged]] = {}
+
+    def rows(self, scale: float) -> list[Arranged]:
+        """All views at a scale, without their notes."""
+        if scale not in self._rows:
+            self._rows[scale] = [in_rows_only(s, list(self._of(s.side)), scale) for s in self._figured.sides]
+        return self._rows[scale]
 
     def at(self, scale: float) -> list[Arranged]:
         """All views at a scale."""
         if scale not in self._known:
-            self._known[scale] = [arranged(s, list(self._of(s.side)), scale) for s in self._figured.sides]
+            self._known[scale] = [with_notes(v, list(self._of(v.side.side)), scale) for v in self.rows(scale)]
         return self._known[scale]
 
     def _of(self, side: str) -> Iterator[Shown]:
@@ -96,16 +132,17 @@ class _Arranging:
         return self.widest * scale < max(SIZES[size])
 
 
-def _fitting(
-    arrange: _Arranging, sizes: Sequence[str], style: Style, angle: Angle, notes: Sequence[str]
-) -> tuple[str, float, list[Arranged], Laid]:
+def _fitting(arrange: _Arranging, sizes: Sequence[str], style: Style, angle: Angle, notes: Sequence[str]) -> _Fitted:
     """The smallest sheet at the largest scale at which everything has room."""
     if style.scale is not None and not 1e-4 < style.scale < 1e4:
         raise DrawingError("this is no scale", received=f"{style.scale:g}", hint="2 for 2:1, 0.5 for 1:2")
     for size, scale in _tries(arrange, sizes, style):
         room = noted(notes, size)[1]
+        taken = [title_box(size), *([room] if room is not None else [])]
+        if laid(arrange.rows(scale), size, angle, taken) is None:
+            continue
         views = arrange.at(scale)
-        found = laid(views, size, angle, [title_box(size), *([room] if room is not None else [])])
+        found = laid(views, size, angle, taken)
         if found is not None:
             return size, scale, views, found
     raise DrawingError("the drawing does not fit", where=", ".join(sizes), hint="a larger sheet or a smaller scale")

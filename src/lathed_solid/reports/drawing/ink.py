@@ -39,7 +39,7 @@ def strokes(sheet: DrawnSheet) -> Iterator[Stroke]:
         yield Stroke(Run((a, b)), "hatch")
     boxes = [d.words.box for d in sheet.dimensions] + [w.box for n in sheet.leaders for w in n.words]
     for d in sheet.dimensions:
-        yield Stroke(Run(d.line), "thin")
+        yield from (Stroke(Run(piece), "thin") for piece in d.pieces)
         for witness in d.witnesses:
             yield from (Stroke(Run(piece), "thin") for piece in gapped(witness, boxes))
     for n in sheet.leaders:

@@ -5,6 +5,7 @@ Pens by ISO 128-2: wide for what is seen, narrow for all else; dashed for what i
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Literal
@@ -91,6 +92,13 @@ class Dimension:
         if b > high or a < low:
             low, high = min(low, a), max(high, b)
         return self.placed(low, self.row), self.placed(high, self.row)
+
+    @property
+    def pieces(self) -> tuple[tuple[Place, Place], ...]:
+        """Its own line as it is drawn: what goes beyond its ends apart from what lies between them."""
+        k = int(self.upright)
+        stops = sorted({self.line[0][k], *self.span, self.line[1][k]})
+        return tuple((self.placed(a, self.row), self.placed(b, self.row)) for a, b in itertools.pairwise(stops))
 
     @property
     def witnesses(self) -> tuple[tuple[Place, Place], ...]:

@@ -29,6 +29,8 @@ AWAY, STEP_ALONG, STEP_ACROSS = (7.0, 13.0, 20.0, 28.0, 37.0, 47.0, 58.0), 5.0, 
 CROSSED, OVER, FLAT, FAR, INSIDE = 14.0, 1000.0, 12.0, 0.6, 0.8
 #: rounds of placing again; tips of a note that are tried; places that are looked at closely
 ROUNDS, TIPS, LIKELY = 3, 8, 160
+#: most places along a side; more notes than this are placed once
+MOST, MANY = 60, 40
 #: a leader that leans less than this from an axis could be taken for a dimension line, rad
 LEAN = math.radians(8)
 
@@ -73,7 +75,7 @@ def led(view: str, notes: Sequence[Wanting], box: Box, texts: Sequence[Box], lin
     """Leaders of all notes about a view's ``box``; ``texts`` and ``lines`` (n, 4) of its dimensions are in the way."""
     order = sorted(range(len(notes)), key=lambda k: _off_middle(notes[k], box))
     placed: dict[int, _Set] = {}
-    for round_ in range(ROUNDS + 1):
+    for round_ in range(ROUNDS + 1 if len(notes) <= MANY else 1):
         moved = False
         for k in order:
             others = [s for j, s in placed.items() if j != k]
@@ -101,8 +103,8 @@ def _places(note: Wanting, box: Box) -> Any:
     left, low, right, high = box
     w, h = note.width, note.height
     out: list[tuple[float, float, bool]] = []
-    ups = np.arange(low - 25, high + 25, STEP_ACROSS)
-    overs = np.arange(left - 0.5 * w - 20, right + 20, STEP_ALONG)
+    ups = np.arange(low - 25, high + 25, max(STEP_ACROSS, (high - low) / MOST))
+    overs = np.arange(left - 0.5 * w - 20, right + 20, max(STEP_ALONG, (right - left) / MOST))
     for away in AWAY:
         for y in ups:
             out += [(right + away, float(y), True), (left - away - w, float(y), False)]

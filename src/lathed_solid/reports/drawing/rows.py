@@ -12,6 +12,8 @@ import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+import numpy as np
+
 from lathed_solid.reports.drawing.model import ARROW, CAPITALS
 
 #: from the part to the first row, from row to row, mm
@@ -24,6 +26,8 @@ LIFT = 0.35 * CAPITALS
 CROSSED, ACROSS, ROW, ROUNDS = 25.0, 0.12, 1.5, 4
 #: ends nearer than this are one, mm
 SAME = 0.02
+#: of more lengths not every one is tried on the other side
+MANY = 40
 
 
 @dataclass(frozen=True, slots=True)
@@ -79,14 +83,25 @@ def in_rows(lengths: Sequence[Along], low: float, high: float) -> list[Placed]:
     best = _cost(lengths, sides, low, high)
     for _ in range(ROUNDS):
         before = best
-        for it in lengths:
+        for it in _worth(lengths, sides):
             turned = sides | {it.key: -sides[it.key]}
             cost = _cost(lengths, turned, low, high)
             if cost < best - SAME:
                 sides, best = turned, cost
-        if best >= before:
+        if best >= before or len(lengths) > MANY:
             break
     return [p for side in (-1, 1) for p in _numbered(_rows([it for it in lengths if sides[it.key] == side], side))]
+
+
+def _worth(lengths: Sequence[Along], sides: dict[int, int]) -> Sequence[Along]:
+    """Lengths that may be better on the other side: all of a few; of many, some that overlap in part."""
+    if len(lengths) <= MANY:
+        return lengths
+    astride = [
+        a for a in lengths
+        if any(sides[a.key] == sides[b.key] and a.start + SAME < b.start < a.end - SAME < b.end - SAME for b in lengths)
+    ]  # fmt: skip
+    return astride[:: max(1, len(astride) // 8)]
 
 
 def _across(it: Along, side: int, low: float, high: float) -> float:
@@ -105,25 +120,32 @@ def _cost(lengths: Sequence[Along], sides: dict[int, int], low: float, high: flo
 
 def crossings(placed: Sequence[Placed]) -> int:
     """Witness lines that cross a dimension line of a row nearer to the part, on one side."""
+    if not placed:
+        return 0
+    rooms = np.array([p.room for p in placed])
+    ends = np.array([(p.length.start, p.length.end) for p in placed])
+    rows, sides = np.array([p.row for p in placed]), np.array([p.side for p in placed])
+    nearer = (rows[:, None] < rows[None, :]) & (sides[:, None] == sides[None, :])
     total = 0
-    for a, b in itertools.permutations(placed, 2):
-        if a.side == b.side and a.row < b.row:
-            low, high = a.room
-            own = (a.length.start, a.length.end)
-            ends = (e for e in (b.length.start, b.length.end) if min(abs(e - o) for o in own) > SAME)
-            total += sum(low < e < high for e in ends)
+    for k in (0, 1):
+        e = ends[None, :, k]
+        within = (rooms[:, :1] < e) & (e < rooms[:, 1:])
+        own = np.minimum(np.abs(ends[:, :1] - e), np.abs(ends[:, 1:] - e)) <= SAME
+        total += int((nearer & within & ~own).sum())
     return total
 
 
 def _rows(lengths: Sequence[Along], side: int) -> list[Placed]:
     """The shorter nearer to the part; a longer one outside all that end within it."""
     out: list[Placed] = []
+    by_row: dict[int, list[Placed]] = {}
     for it in sorted(lengths, key=lambda k: (k.end - k.start, k.start, k.key)):
         least = max((p.row + 1 for p in out if _within(p.length, it)), default=0)
         for row in itertools.count(least):
-            found = next((p for p in _numbers(it, side, row) if not _taken(p, out)), None)
+            found = next((p for p in _numbers(it, side, row) if not _taken(p, by_row.get(row, ()))), None)
             if found is not None:
                 out.append(found)
+                by_row.setdefault(row, []).append(found)
                 break
     return out
 
@@ -144,11 +166,12 @@ def _numbers(it: Along, side: int, row: int) -> list[Placed]:
 
 
 def _taken(p: Placed, others: Sequence[Placed]) -> bool:
+    """Whether it lies over one of its row."""
     low, high = p.room
     for o in others:
         a, b = o.room
         slack = APART if p.length.narrow or o.length.narrow else -SAME
-        if o.row == p.row and low < b + slack and a < high + slack:
+        if low < b + slack and a < high + slack:
             return True
     return False
 

@@ -16,6 +16,8 @@ LABEL, VALUE, NAME = 1.5, 2.2, 3.5
 #: rows of the block from below, mm, and its columns by their widths
 ROWS = (0.0, 11.0, 22.0, 34.0)
 FIRST, SECOND = (0.0, 52.0, 96.0, 132.0, 170.0), (0.0, 60.0, 108.0, 140.0, 170.0)
+#: where the name ends and the material begins, mm
+PART = 110.0
 #: the widest line of notes, characters
 NOTES = 70
 
@@ -32,28 +34,30 @@ class Titles:
     revision: str
     document: str
     status: str = ""
+    sheet: str = ""
 
 
 def framed(size: str, scale: str, angle: Angle, titles: Titles) -> tuple[list[Stroke], list[Words]]:
     """The frame and the title block."""
-    box = frame_of(size)
-    strokes = [_rect(box), *_grid(title_box(size))]
-    x, y = title_box(size)[:2]
+    block = title_box(size)
+    x, y, share = block[0], block[1], (block[2] - block[0]) / FIRST[-1]
+    strokes = [_rect(frame_of(size)), *_grid(block, share)]
     words = []
     cells = [
-        (FIRST, 0, (("scale", scale), ("sheet", size), ("revision", titles.revision or "–"), ("", ""))),
+        (FIRST, 0, (("scale", scale), ("sheet", titles.sheet or size), ("revision", titles.revision or "–"), ("", ""))),
         (SECOND, 1, (("general tolerance", titles.general), ("mass", titles.mass), ("unit", titles.unit),
                      ("document", titles.document))),
     ]  # fmt: skip
     for columns, row, told in cells:
         for k, (label, value) in enumerate(told):
-            left, room = x + columns[k] + 1.5, columns[k + 1] - columns[k] - 3
+            left, room = x + share * columns[k] + 1.5, share * (columns[k + 1] - columns[k]) - 3
             words += _cell(label, value, left, y + ROWS[row], room, VALUE)
-    words += _cell("part", titles.name, x + 1.5, y + ROWS[2], 105, NAME)
-    words += _cell("material", titles.material, x + 111.5, y + ROWS[2], 57, VALUE)
-    strokes += _symbol(x + 151, y + 5.5, angle)
+    words += _cell("part", titles.name, x + 1.5, y + ROWS[2], share * PART - 3, NAME)
+    at, room = x + share * PART + 1.5, share * (FIRST[-1] - PART) - 3
+    words += _cell("material", titles.material, at, y + ROWS[2], room, VALUE)
+    strokes += _symbol(x + share * 151, y + 5.5, angle)
     if titles.status:
-        words.append(_fitted(titles.status, x, y + ROWS[3] + 2.0, 168, CAPITALS))
+        words.append(_fitted(titles.status, x, y + ROWS[3] + 2.0, share * 168, CAPITALS))
     return strokes, words
 
 
@@ -77,13 +81,13 @@ def _rect(b: Box) -> Stroke:
     return Stroke(Run(((b[0], b[1]), (b[2], b[1]), (b[2], b[3]), (b[0], b[3]), (b[0], b[1]))), "frame")
 
 
-def _grid(b: Box) -> list[Stroke]:
+def _grid(b: Box, share: float) -> list[Stroke]:
     x, y = b[0], b[1]
     out = [_rect(b)]
     out += [Stroke(Run(((b[0], y + r), (b[2], y + r))), "frame") for r in ROWS[1:3]]
-    out += [Stroke(Run(((x + c, y), (x + c, y + ROWS[1]))), "frame") for c in FIRST[1:-1]]
-    out += [Stroke(Run(((x + c, y + ROWS[1]), (x + c, y + ROWS[2]))), "frame") for c in SECOND[1:-1]]
-    return [*out, Stroke(Run(((x + 110, y + ROWS[2]), (x + 110, y + ROWS[3]))), "frame")]
+    out += [Stroke(Run(((x + share * c, y), (x + share * c, y + ROWS[1]))), "frame") for c in FIRST[1:-1]]
+    out += [Stroke(Run(((x + share * c, y + ROWS[1]), (x + share * c, y + ROWS[2]))), "frame") for c in SECOND[1:-1]]
+    return [*out, Stroke(Run(((x + share * PART, y + ROWS[2]), (x + share * PART, y + ROWS[3]))), "frame")]
 
 
 def _symbol(x: float, y: float, angle: Angle) -> list[Stroke]:

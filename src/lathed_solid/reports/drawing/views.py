@@ -18,6 +18,8 @@ from lathed_solid.reports.drawing.rows import LIFT, Along, Placed, in_rows
 
 #: how far axes go beyond the part, and the arms of a centre cross beyond its circle, mm of paper
 BEYOND, ARM = 3.5, 2.0
+#: no note stands nearer to the end of a dimension line at its level, mm
+ALONE = 15.0
 #: a circle smaller than this has a cross of lines without dots
 SMALL = 4.0
 #: tips nearer than this are one, mm of paper
@@ -42,17 +44,30 @@ def scaled(box: Box, scale: float) -> Box:
     return box[0] * scale, box[1] * scale, box[2] * scale, box[3] * scale
 
 
-def arranged(side: Projected, shown: Sequence[Shown], scale: float) -> Arranged:
-    """A view with its notes, at a scale."""
+def in_rows_only(side: Projected, shown: Sequence[Shown], scale: float) -> Arranged:
+    """A view with its dimensions at a scale, its notes not placed yet."""
     box = scaled(side.box, scale)
     dimensions = _dimensions([s for s in shown if s.length is not None], box, scale)
-    texts = [d.words.box for d in dimensions]
-    lines = segments_of([*(d.line for d in dimensions), *(w for d in dimensions for w in d.witnesses)])
-    wanting = [_wanting(s, scale) for s in shown if s.length is None]
-    leaders = led(side.side, wanting, box, texts, lines)
     strokes = tuple(_strokes(side, scale))
     hatched = tuple(tuple((x * scale, y * scale) for x, y in run) for run in side.hatched)
-    return Arranged(side, box, _room(box, dimensions, leaders), strokes, hatched, tuple(dimensions), tuple(leaders))
+    return Arranged(side, box, _room(box, dimensions, ()), strokes, hatched, tuple(dimensions), ())
+
+
+def with_notes(view: Arranged, shown: Sequence[Shown], scale: float) -> Arranged:
+    """The same with its notes on leaders."""
+    box, dimensions = view.box, view.dimensions
+    texts = [b for d in dimensions for b in (d.words.box, _beside(d))]
+    lines = segments_of([*(d.line for d in dimensions), *(w for d in dimensions for w in d.witnesses)])
+    wanting = [_wanting(s, scale) for s in shown if s.length is None]
+    leaders = led(view.side.side, wanting, box, texts, lines)
+    return replace(view, room=_room(box, dimensions, leaders), leaders=tuple(leaders))
+
+
+def _beside(d: Dimension) -> Box:
+    """The room of a dimension line: a note that stood at its level could be taken for its number."""
+    (ax, ay), (bx, by) = d.line
+    u, v = (CAPITALS, ALONE) if d.upright else (ALONE, CAPITALS)
+    return ax - u, ay - v, bx + u, by + v
 
 
 def _dimensions(shown: Sequence[Shown], box: Box, scale: float) -> list[Dimension]:
@@ -127,7 +142,9 @@ def _strokes(side: Projected, scale: float) -> list[Stroke]:
 
 
 def _room(box: Box, dimensions: Sequence[Dimension], leaders: Sequence[Leader]) -> Box:
-    boxes = [box, *(d.words.box for d in dimensions), *(w.box for n in leaders for w in n.words)]
+    # axes and centre crosses go beyond the part
+    wide = (box[0] - BEYOND, box[1] - BEYOND, box[2] + BEYOND, box[3] + BEYOND)
+    boxes = [wide, *(d.words.box for d in dimensions), *(w.box for n in leaders for w in n.words)]
     points = [p for d in dimensions for p in (*d.line, *(q for w in d.witnesses for q in w))]
     points += [p for n in leaders for p in (n.tip, n.elbow, n.shelf)]
     a = np.array([*((b[0], b[1]) for b in boxes), *((b[2], b[3]) for b in boxes), *points])
