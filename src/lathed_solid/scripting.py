@@ -123,10 +123,11 @@ def __getattr__(name: str) -> Any:
         from lathed_solid.sketch import edits
 
         return edits
-    from lathed_solid import fit_scripting
+    from lathed_solid import fit_scripting, hand_over_scripting
 
-    if name in fit_scripting.__all__:
-        return getattr(fit_scripting, name)
+    for more in (fit_scripting, hand_over_scripting):
+        if name in more.__all__:
+            return getattr(more, name)
     raise AttributeError(name)
 
 
@@ -284,7 +285,7 @@ class Solid:
         """The figures that ``lathed-solid build --json`` prints."""
         from lathed_solid.engine.summary import summary
 
-        return summary(_engine(), self.document, self.built)
+        return summary(engine(), self.document, self.built)
 
     @property
     def volume(self) -> float:
@@ -324,7 +325,7 @@ class Solid:
 
 
 @cache
-def _engine() -> Engine:
+def engine() -> Engine:
     from lathed_solid.engine.rebuild import Engine
 
     return Engine()
@@ -332,14 +333,14 @@ def _engine() -> Engine:
 
 def build(part: Document) -> Solid:
     """Build all steps. A failed step is a message of the result, not an exception."""
-    return Solid(part, _engine().build(part))
+    return Solid(part, engine().build(part))
 
 
 def prove(part: Document) -> Report:
     """Build, measure every callout on the solid, and judge."""
     from lathed_solid.engine.prove import prove as prove_built
 
-    return prove_built(_engine(), part, _engine().build(part))
+    return prove_built(engine(), part, engine().build(part))
 
 
 def read_sheet(sheet: str | Path, page: int = 1, unit: LengthUnit = "mm") -> SheetPage:
@@ -372,7 +373,7 @@ def witness(part: Document, sheet: str | Path, page: int = 1) -> Witness:
     from lathed_solid.sheets.witness import witness as laid_over
 
     lines = read_linework(Path(sheet), page)
-    built = _engine().build(part)
+    built = engine().build(part)
     return laid_over(lines, sides_of([] if built.body is None else sides(built.body)))
 
 

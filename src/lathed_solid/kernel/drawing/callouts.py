@@ -26,7 +26,7 @@ from lathed_solid.ledger import Callout
 from lathed_solid.part import Document
 from lathed_solid.proof import Plan, VerdictRow, plan
 from lathed_solid.proof.derived import expected
-from lathed_solid.quantity import QuantityError, unit_factor
+from lathed_solid.quantity import QuantityError
 
 #: ends that lie a size apart do so within this, mm
 CLOSE = 1e-4
@@ -54,8 +54,7 @@ def drawn_callouts(document: Document, look: Look, rows: Sequence[VerdictRow]) -
     out = []
     for it in found:
         size = measured.get(it.callout.balloon)
-        nominal = it.callout.nominal * (unit_factor(document.unit) if it.callout.kind != "angle" else 1.0)
-        size = nominal if size is None else size
+        size = it.callout.nominal if size is None else size
         lengths: tuple[Length, ...] = ()
         if it.callout.kind in LENGTHS:
             lengths = tuple(_lengths(it.lengths, pool, size)) or tuple(_lengths(whole, {}, size))

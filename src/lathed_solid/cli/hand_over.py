@@ -1,0 +1,47 @@
+"""Commands that hand a part over: its drawing."""
+
+from __future__ import annotations
+
+import json
+from pathlib import Path
+
+import click
+
+from lathed_solid.cli.root import NOT_PROVEN, OK, cli, read_part
+
+
+@cli.command("drawing")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+@click.option("--size", default="", help="A4 to A0, or A to E; as the part needs it when not given.")
+@click.option("--angle", type=click.Choice(["first", "third"]), help="Of projection; first for mm, third for inches.")
+@click.option("--scale", type=float, help="Paper by part: 2 for 2:1, 0.5 for 1:2.")
+@click.option("--json", "as_json", is_flag=True, help="Print views, dimensions and what is left out as JSON.")
+def drawing_command(file: Path, out: Path, size: str, angle: str | None, scale: float | None, as_json: bool) -> int:
+    """Draw the part back from its solid, as PDF, DXF or SVG by the ending of OUT; exit 1 when it is not proven."""
+    from lathed_solid.engine.client import KernelClient
+    from lathed_solid.engine.protocol import Figured
+    from lathed_solid.reports.drawing.draw import Style, drawing
+    from lathed_solid.reports.drawing.files import drawing_json, write_drawing
+
+    document = read_part(file)
+    proven = []
+
+    with KernelClient(spare=False) as kernel:
+
+        def ask(request: object) -> Figured:
+            found = kernel.answer(request, Figured)  # type: ignore[arg-type]
+            proven.append(found.report.ok)
+            return found
+
+        sheets = drawing(document, ask, Style(size.upper(), angle, scale))  # type: ignore[arg-type]
+    paths = write_drawing(out, sheets)
+    if as_json:
+        click.echo(json.dumps(drawing_json(sheets), ensure_ascii=False, indent=1))
+    else:
+        for sheet, path in zip(sheets, paths if len(paths) == len(sheets) else paths * len(sheets), strict=True):
+            notes = len(sheet.dimensions) + len(sheet.leaders)
+            click.echo(f"{path} written: {sheet.size} at {sheet.scale:g}, {len(sheet.views)} views, {notes} notes")
+        for left in sheets[0].left_out:
+            click.echo(f"  not at a feature: {left.text} ({left.why})")
+    return OK if proven[-1] else NOT_PROVEN
