@@ -8,7 +8,6 @@ from __future__ import annotations
 
 from collections.abc import Iterable
 from dataclasses import dataclass
-from functools import cache
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -285,7 +284,7 @@ class Solid:
         """The figures that ``lathed-solid build --json`` prints."""
         from lathed_solid.engine.summary import summary
 
-        return summary(engine(), self.document, self.built)
+        return summary(_engine(), self.document, self.built)
 
     @property
     def volume(self) -> float:
@@ -324,23 +323,22 @@ class Solid:
         return measure(self.built.body, Probe.model_validate({"kind": kind, "faces": faces}), nominal).value
 
 
-@cache
-def engine() -> Engine:
-    from lathed_solid.engine.rebuild import Engine
+def _engine() -> Engine:
+    from lathed_solid.engine.at_hand import engine
 
-    return Engine()
+    return engine()
 
 
 def build(part: Document) -> Solid:
     """Build all steps. A failed step is a message of the result, not an exception."""
-    return Solid(part, engine().build(part))
+    return Solid(part, _engine().build(part))
 
 
 def prove(part: Document) -> Report:
     """Build, measure every callout on the solid, and judge."""
     from lathed_solid.engine.prove import prove as prove_built
 
-    return prove_built(engine(), part, engine().build(part))
+    return prove_built(_engine(), part, _engine().build(part))
 
 
 def read_sheet(sheet: str | Path, page: int = 1, unit: LengthUnit = "mm") -> SheetPage:
@@ -373,7 +371,7 @@ def witness(part: Document, sheet: str | Path, page: int = 1) -> Witness:
     from lathed_solid.sheets.witness import witness as laid_over
 
     lines = read_linework(Path(sheet), page)
-    built = engine().build(part)
+    built = _engine().build(part)
     return laid_over(lines, sides_of([] if built.body is None else sides(built.body)))
 
 

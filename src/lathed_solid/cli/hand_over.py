@@ -1,4 +1,4 @@
-"""Commands that hand a part over: its drawing."""
+"""Commands that hand a part over: its drawing, the machinist's sheet."""
 
 from __future__ import annotations
 
@@ -7,6 +7,7 @@ from pathlib import Path
 
 import click
 
+from lathed_solid.cli import printing
 from lathed_solid.cli.root import NOT_PROVEN, OK, cli, read_part
 
 
@@ -45,3 +46,28 @@ def drawing_command(file: Path, out: Path, size: str, angle: str | None, scale: 
         for left in sheets[0].left_out:
             click.echo(f"  not at a feature: {left.text} ({left.why})")
     return OK if proven[-1] else NOT_PROVEN
+
+
+@cli.command("machinist")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("out", required=False, type=click.Path(path_type=Path))
+@click.option("--json", "as_json", is_flag=True, help="Print the sheet as JSON (mm, g, degrees).")
+def machinist_command(file: Path, out: Path | None, as_json: bool) -> int:
+    """What it takes to cut the part: zero, stock, settings, holes, stations, tools, and what cannot be made as drawn;
+    as PDF, CSV or JSON by the ending of OUT. Exit 1 when something cannot be made.
+    """
+    from lathed_solid.engine.client import KernelClient
+    from lathed_solid.engine.protocol import ShopFound
+    from lathed_solid.reports.machinist.files import machinist_json, write_machinist
+    from lathed_solid.reports.machinist.sheet import machinist_sheet
+
+    document = read_part(file)
+    with KernelClient(spare=False) as kernel:
+        sheet = machinist_sheet(document, lambda request: kernel.answer(request, ShopFound))
+    if out is not None:
+        write_machinist(out, sheet)
+    if as_json:
+        click.echo(json.dumps(machinist_json(sheet), ensure_ascii=False, indent=1))
+    else:
+        printing.print_machinist(sheet)
+    return NOT_PROVEN if any(not t.hard for t in sheet.cannot) else OK

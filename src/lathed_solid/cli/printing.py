@@ -14,6 +14,7 @@ if TYPE_CHECKING:
     from lathed_solid.proof.expected import Expected
     from lathed_solid.proof.sensitivity import Sensitivity
     from lathed_solid.proof.suspects import Suspect
+    from lathed_solid.reports.machinist.model import MachinistSheet
     from lathed_solid.sheets.client import SheetPage
     from lathed_solid.sheets.witness import Piece, Witness
     from lathed_solid.standards.lookup import Found
@@ -268,3 +269,32 @@ def _at(found: Witness, piece: Piece) -> str:
     left, low, right, high = piece.box
     x, y = (left + right) / 2, found.height - (low + high) / 2
     return f"{piece.length:.0f} mm of line at {x:.0f}, {y:.0f} mm from the top left"
+
+
+def print_machinist(sheet: MachinistSheet) -> None:
+    """Zero, stock, settings, tables, tools, troubles."""
+    import click
+
+    from lathed_solid.reports.machinist.sheet import sayer
+
+    say = sayer("in" if sheet.unit == "in" else "mm")
+    stock = sheet.stock
+    grams = "" if stock.grams is None else f", {stock.grams / 1000:.3f} kg"
+    click.echo(f"{sheet.name}: zero at {sheet.zero.words}" + (f"  {sheet.status}" if sheet.status else ""))
+    size = " x ".join(map(say, stock.size))
+    click.echo(f"stock {stock.kind} {size} {sheet.unit}{grams}, {stock.cut_away:.0%} cut away")
+    for n, s in enumerate(sheet.settings, 1):
+        click.echo(f"{n}. {s.side}: {'; '.join(s.does)} (held {s.held}; {s.why})")
+    for h in sheet.holes:
+        deep = "through" if h.depth is None else f"deep {say(h.depth)}"
+        more = "  ".join(filter(None, (h.thread, h.entry, h.fit)))
+        place = "X {} Y {} Z {}".format(*map(say, h.at))
+        click.echo(f"{h.id:>4}  {place}  {h.side}  ⌀{say(h.diameter)} {deep}  {more}")
+    for r in sheet.stations:
+        wide = say(r.first) if abs(r.first - r.last) < 1e-9 else f"{say(r.first)} to {say(r.last)}"
+        where = "inside" if r.inner else "outside"
+        click.echo(f"{r.id:>4}  {r.end} {where}  {say(r.start)} to {say(r.stop)}  ⌀{wide}  {r.thread}")
+    for t in sheet.tools:
+        click.echo(f"tool: {t.name} for {t.use}" + (f" ({t.remark})" if t.remark else ""))
+    for c in sheet.cannot:
+        click.echo(f"{'△' if c.hard else '■'} {c.what}: {c.where}: {c.why}")

@@ -166,6 +166,21 @@ def draw_figures(engine: Engine, request: ask.DrawFigures, progress: Progress) -
     )  # fmt: skip
 
 
+def find_for_shop(engine: Engine, request: ask.FindForShop, progress: Progress) -> ask.ShopFound:
+    """What cutting the part asks. Raises MeasureError where there is no solid."""
+    from lathed_solid.engine.prove import look_of
+    from lathed_solid.kernel.errors import MeasureError
+    from lathed_solid.kernel.shop.found import shop_figures
+
+    document = request.document
+    built = engine.build(document, progress)
+    look = look_of(document, built)
+    if look is None:
+        raise MeasureError("there is no solid to cut")
+    return ask.ShopFound(report=prove(engine, document, built), summary=summary(engine, document, built),
+                         figures=shop_figures(look, built.parts))  # fmt: skip
+
+
 def draw_sides(engine: Engine, request: ask.DrawSides, progress: Progress) -> ask.Sides:
     """The six sides of the solid as lines."""
     from lathed_solid.kernel.sides import sides
@@ -196,6 +211,7 @@ HANDLERS: Mapping[type, Handler] = {
     ask.DrawViews: draw_views,
     ask.DrawSides: draw_sides,
     ask.DrawFigures: draw_figures,
+    ask.FindForShop: find_for_shop,
     ask.FindVolumes: find_volumes,
     ask.BuildParts: fit_handlers.build_parts,
     ask.JudgeFit: fit_handlers.judge_fit,

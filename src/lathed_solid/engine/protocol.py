@@ -42,6 +42,7 @@ from lathed_solid.kernel.figures import (
     Thing,
     View,
 )
+from lathed_solid.kernel.shop.figures import ShopFigures
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.record import READING
@@ -108,6 +109,13 @@ class DrawFigures(Framed):
     sides: tuple[Wanted, ...] = ()
 
 
+class FindForShop(Framed):
+    """What cutting the part asks: holes, stations, corners, from part zero; answered by ``ShopFound``."""
+
+    op: Literal["shop"] = "shop"
+    document: Document
+
+
 class FindVolumes(Framed):
     """The volumes of documents that differ little; answered by ``Volumes``."""
 
@@ -116,7 +124,7 @@ class FindVolumes(Framed):
 
 
 Request = Annotated[
-    Build | Export | Compare | MeasureByHand | DrawViews | DrawSides | DrawFigures | FindVolumes
+    Build | Export | Compare | MeasureByHand | DrawViews | DrawSides | DrawFigures | FindForShop | FindVolumes
     | BuildParts | JudgeFit | JudgeTravel | MeasureClearance | ExportFit | ReadAssembly, Field(discriminator="op")
 ]  # fmt: skip
 
@@ -214,6 +222,15 @@ class Figured(Framed):
     sides: tuple[Projected, ...] = Field(repr=False)
 
 
+class ShopFound(Framed):
+    """The proof, the figures, and what was found for the shop."""
+
+    kind: Literal["shop found"] = "shop found"
+    report: Report
+    summary: Summary
+    figures: ShopFigures = Field(repr=False)
+
+
 class Measured(Framed):
     """Sizes of what was picked, the figures of the section, and the volume by a mesh with its error (mm3)."""
 
@@ -241,6 +258,7 @@ Answer = Annotated[
     | Sides
     | Measured
     | Figured
+    | ShopFound
     | Failed
     | PartsBuilt
     | FitJudged

@@ -1,0 +1,120 @@
+"""From what was found on the solid to the machinist's sheet."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Callable, Iterable
+
+from lathed_solid.engine.protocol import FindForShop, ShopFound
+from lathed_solid.kernel.shop.figures import FoundHole, Segment, ShopFigures
+from lathed_solid.part import Document
+from lathed_solid.proof import Report
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.reports.drawing.draw import status_of
+from lathed_solid.reports.machinist.cannot import troubles
+from lathed_solid.reports.machinist.model import HoleRow, MachinistSheet, StationRow, side_of
+from lathed_solid.reports.machinist.settings import settings_for
+from lathed_solid.reports.machinist.stock_choice import stock_for
+from lathed_solid.reports.machinist.tools import tools_for
+from lathed_solid.standards import StandardError, material
+
+Ask = Callable[[FindForShop], ShopFound]
+Say = Callable[[float], str]
+
+
+def sayer(unit: LengthUnit) -> Say:
+    """Lengths in mm as they stand on a sheet in this unit."""
+    one, digits = (MM_PER_INCH, 4) if unit == "in" else (1.0, 3)
+
+    def say(mm: float) -> str:
+        text = f"{mm / one:.{digits}f}".rstrip("0").rstrip(".")
+        return "0" if text in ("-0", "") else text
+
+    return say
+
+
+def machinist_sheet(document: Document, ask: Ask) -> MachinistSheet:
+    """The sheet of a part. Raises MeasureError where there is no solid."""
+    found = ask(FindForShop(document=document))
+    figures, say = found.figures, sayer(document.unit)
+    holes = tuple(_rows(document, figures, found.report, say))
+    stations = tuple(_stations(document, figures))
+    stock = stock_for(figures, document.unit, _density(document))
+    return MachinistSheet(
+        document.name, document.material, document.unit, status_of(found.report), figures.zero, figures,
+        stock, settings_for(figures, stock, holes, stations, say),
+        holes, stations, tools_for(figures, holes, stations, say),
+        troubles(figures, found.report, holes, stations, document.unit, say),
+    )  # fmt: skip
+
+
+def _density(document: Document) -> float | None:
+    try:
+        return material(document.material).density
+    except StandardError:
+        return None
+
+
+def _rows(document: Document, figures: ShopFigures, report: Report, say: Say) -> Iterable[HoleRow]:
+    states: dict[str, set[int]] = {}
+    for r in report.rows:
+        for face in r.faces:
+            states.setdefault(face, set()).add(r.balloon)
+    turned = figures.kind == "turned"
+    for n, h in enumerate(figures.holes, 1):
+        balloons = tuple(sorted({b for f in h.faces for b in states.get(f, ())}))
+        fit = next((c.fit for b in balloons if (c := document.callout(b)) is not None
+                    and c.role == "hole diameter" and c.fit), "")  # fmt: skip
+        thread = h.thread
+        yield HoleRow(
+            f"H{n}", h.mouth, h.out, side_of(h.out, turned), h.diameter, h.depth,
+            None if h.tip_angle is None else math.degrees(h.tip_angle),
+            "" if thread is None else thread.designation, None if thread is None else thread.depth,
+            0.0 if thread is None else thread.pitch, None if thread is None else h.diameter, _entry(h, say), fit or "",
+            balloons,
+        )  # fmt: skip
+
+
+def _entry(h: FoundHole, say: Say) -> str:
+    """What widens its mouth, from outside inwards; and what widens its far end."""
+    near: list[str] = []
+    far: list[str] = []
+    for s in h.segments:
+        words = _widening(s, h.diameter, say)
+        if words:
+            before = all(
+                not (o.straight and abs(o.first - h.diameter) < 1e-9) for o in h.segments if o.end <= s.start + 1e-6
+            )
+            (near if before else far).append(words)
+    return " + ".join([*near, *(f"{w}, from the other side" for w in far)])
+
+
+def _widening(s: Segment, diameter: float, say: Say) -> str:
+    if s.straight:
+        return "" if s.first < diameter + 1e-9 else f"counterbore ⌀{say(s.first)} x {say(s.end - s.start)}"
+    wide = max(s.first, s.last)
+    if wide < diameter + 1e-9:
+        return ""
+    angle = math.degrees(2 * math.atan(abs(s.first - s.last) / 2 / (s.end - s.start)))
+    return f"countersink ⌀{say(wide)} x {angle:.0f}°"
+
+
+def _stations(document: Document, figures: ShopFigures) -> Iterable[StationRow]:
+    """In turning order: from each end to the widest; bores from the end that they open to."""
+    outer = [s for s in figures.stations if not s.inner]
+    if not outer:
+        return
+    widest = max(range(len(outer)), key=lambda k: (max(outer[k].first, outer[k].last), outer[k].end - outer[k].start))
+    right = [(s, "right end") for s in outer[: widest + 1]]
+    left = [(s, "left end") for s in reversed(outer[widest + 1 :])]
+    inner = [s for s in figures.stations if s.inner]
+    bored = [(s, _opens(s.start, s.end, figures)) for s in inner]
+    for n, (s, end) in enumerate([*right, *left, *bored], 1):
+        start = 0.0 if abs(s.start) < 1e-9 else s.start
+        thread = s.thread or getattr(document.step(s.cut_by), "designation", "") if s.cut_by else s.thread
+        yield StationRow(f"S{n}", end, s.inner, start, s.end, s.first, s.last, thread)
+
+
+def _opens(start: float, end: float, figures: ShopFigures) -> str:
+    return "right end" if start + end <= figures.size[2] + 1e-9 else "left end"
