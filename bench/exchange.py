@@ -40,7 +40,7 @@ def faults(solid: ls.Solid, folder: Path) -> list[str]:
             found = trimesh.load_mesh(path)
         if not (found.is_watertight and found.is_winding_consistent):
             out.append(f"{ending} is not closed")
-        if abs(found.volume - solid.volume) > found.area * CHORD[0] + 1e-6 * solid.volume:
+        if abs(found.volume - solid.volume) > found.area * CHORD + 1e-6 * solid.volume:
             out.append(f"{ending} encloses {found.volume:.3f}, the solid {solid.volume:.3f} mm3")
     path = folder / "part.step"
     ls.export(solid, path)

@@ -34,11 +34,11 @@ THREADS = {"M5": 4.2, "M6": 5.0, "M8": 6.8}
 
 
 def drilled_plate(seed: int, holes: int, *, placed: bool = True) -> DrilledPlate:
-    """A plate of this seed; ``placed``: the holes' places are callouts too (two more a hole)."""
+    """A plate of this seed, thicker than any blind hole with its point; ``placed``: its places are callouts too."""
     rnd = random.Random(seed)
     columns = max(3, round(holes**0.5 * 1.3))
     rows = -(-holes // columns)
-    long, wide, thick = 24.0 * columns + 10, 22.0 * rows + 10, float(rnd.randint(14, 22))
+    long, wide, thick = 24.0 * columns + 10, 22.0 * rows + 10, float(rnd.randint(16, 22))
     part = ls.new_part(f"Plate of {holes} holes")
     for text in (f"{long:g}", f"{wide:g}", f"{thick:g}"):
         part = ls.note(part, text)

@@ -45,7 +45,7 @@ def test_stl_files_are_closed_and_wound_outward(name: str, tmp_path: Path) -> No
     assert found.is_watertight and found.is_winding_consistent
     assert len(trimesh.load_mesh(tmp_path / "part.stl", process=False).faces) == len(found.faces)
     # no corner is further off the surface than the deviation, so no more than a skin of that thickness is missing
-    assert abs(found.volume - solid.volume) <= found.area * CHORD[0]
+    assert abs(found.volume - solid.volume) <= found.area * CHORD
     assert found.volume > 0
 
 
@@ -57,7 +57,7 @@ def test_a_drills_point_leaves_no_triangle_without_area(tmp_path: Path) -> None:
     # by closed form: the rod less the drilled cylinder and its cone of 118 degrees
     exact = math.pi * 100 * 30 - math.pi * 16 * 12 - math.pi * 16 * (4 / math.tan(math.radians(59))) / 3
     assert solid.volume == pytest.approx(exact, rel=1e-9)
-    assert found.volume == pytest.approx(exact, abs=found.area * CHORD[0])
+    assert found.volume == pytest.approx(exact, abs=found.area * CHORD)
     tip = 30 - 12 - 4 / math.tan(math.radians(59))
     assert abs(found.vertices - [tip, 0, 0]).sum(axis=1).min() == pytest.approx(0, abs=1e-6)
 
@@ -66,7 +66,7 @@ def test_bodies_that_touch_along_a_line_are_each_closed() -> None:
     """Eighteen rollers in a ring, each touching the bottom of its groove."""
     body = ls.build(roller_ring()).built.body
     assert body is not None
-    mesh(body.shape, *CHORD)
+    mesh(body.shape, CHORD, 0.2)
     found = triangles(body.shape)
     assert len(found) == 19
     for t in found:
@@ -120,7 +120,7 @@ def test_3mf_files_hold_each_solid_closed_with_its_name_and_material(name: str, 
     objects = objects_of_3mf(tmp_path / "part.3mf")
     assert all(found.is_watertight and found.is_winding_consistent for found in objects.values())
     area = sum(found.area for found in objects.values())
-    assert abs(sum(found.volume for found in objects.values()) - solid.volume) <= area * CHORD[0]
+    assert abs(sum(found.volume for found in objects.values()) - solid.volume) <= area * CHORD
     assert next(iter(objects)) == solid.document.name
     assert len(objects) == len(root.findall(".//m:item", CORE)) == (19 if name == "roller_ring" else 1)
 
@@ -131,8 +131,8 @@ def test_glb_files_hold_the_part_in_metres_with_its_finish(tmp_path: Path) -> No
     scene = trimesh.load_scene(tmp_path / "rod.glb", process=False)
     found = scene.to_mesh()
     assert found.is_watertight and found.is_winding_consistent
-    assert found.volume * 1e9 == pytest.approx(solid.volume, abs=found.area * 1e6 * CHORD[0])
-    assert found.extents * 1e3 == pytest.approx([30, 20, 20], abs=2 * CHORD[0])
+    assert found.volume * 1e9 == pytest.approx(solid.volume, abs=found.area * 1e6 * CHORD)
+    assert found.extents * 1e3 == pytest.approx([30, 20, 20], abs=2 * CHORD)
     (look,) = [g.visual.material for g in scene.geometry.values()]
     assert look.name == material(solid.document.material).finish_colour
 

@@ -1,4 +1,4 @@
-"""Commands that hand a part over: its drawing, the machinist's sheet."""
+"""Commands that hand a part over: its drawing, the machinist's sheet, everything in one package."""
 
 from __future__ import annotations
 
@@ -71,3 +71,22 @@ def machinist_command(file: Path, out: Path | None, as_json: bool) -> int:
     else:
         printing.print_machinist(sheet)
     return NOT_PROVEN if any(not t.hard for t in sheet.cannot) else OK
+
+
+@cli.command("handover")
+@click.argument("file", type=click.Path(path_type=Path))
+@click.argument("out", type=click.Path(path_type=Path))
+def handover_command(file: Path, out: Path) -> int:
+    """Everything in one zip: the part, STEP, STL, 3MF, GLB, drawing, inspection and machinist's sheets, and a manifest
+    with their hashes. Exit 1 when the part is not proven; that is written on every sheet.
+    """
+    from lathed_solid.engine.client import KernelClient
+    from lathed_solid.engine.protocol import Build, BuildReply
+    from lathed_solid.reports.package import write_package
+
+    document = read_part(file)
+    with KernelClient(spare=False) as kernel:
+        write_package(out, document, kernel)
+        reply = kernel.answer(Build(document=document, shape=False), BuildReply)
+    click.echo(f"{out} written")
+    return OK if reply.report.ok else NOT_PROVEN

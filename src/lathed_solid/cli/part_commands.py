@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import json
+import math
 from pathlib import Path
+from typing import Literal
 
 import click
 
@@ -83,16 +85,47 @@ def build_command(file: Path, as_json: bool) -> int:
 @cli.command("export")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
-def export_command(file: Path, out: Path) -> int:
-    """Write the solid as STEP (AP242), STL, 3MF or GLB, by the ending of OUT."""
+@click.option(
+    "--chord",
+    type=click.FloatRange(0, 100, min_open=True),
+    default=0.02,
+    show_default=True,
+    help="How far triangles (STL, 3MF, GLB) and chords of free curves may be off, mm.",
+)
+@click.option("--face", default="", help="Of DXF or SVG: the flat face whose bounds are wanted.")
+@click.option("--section", default="", metavar="AXIS=MM", help="Of DXF or SVG: the cut square to an axis, z=12.5.")
+def export_command(file: Path, out: Path, chord: float, face: str, section: str) -> int:
+    """Write the solid as STEP (AP242), STL, 3MF or GLB; a face or a section as DXF or SVG; by the ending of OUT."""
     from lathed_solid.engine.client import KernelClient
-    from lathed_solid.engine.protocol import Export, Exported
+    from lathed_solid.engine.protocol import Export, Exported, FindLoops, LoopsFound
+    from lathed_solid.reports.flat_files import ENDINGS, write_loops
 
     document = read_part(file)
+    flat = out.suffix.lower() in ENDINGS
+    if flat and bool(face) == bool(section):
+        raise LathedError("a DXF or SVG is of one face or one section", hint="--face 20/end, or --section z=12.5")
     with KernelClient(spare=False) as kernel:
-        kernel.answer(Export(document=document, path=str(out.absolute())), Exported)
+        if flat:
+            asked = FindLoops(document=document, face=face, section=_section(section), chord=chord)
+            write_loops(out, kernel.answer(asked, LoopsFound).loops, document.unit, document.name)
+        else:
+            kernel.answer(Export(document=document, path=str(out.absolute()), chord=chord), Exported)
     click.echo(f"{out} written")
     return OK
+
+
+def _section(told: str) -> tuple[float, Literal["x", "y", "z"]] | None:
+    if not told:
+        return None
+    axis, _, at = told.partition("=")
+    try:
+        place = float(at.replace(",", "."))
+    except ValueError:
+        place = math.nan
+    axis = axis.strip().lower()
+    if axis not in ("x", "y", "z") or not math.isfinite(place):
+        raise LathedError("this is no section", received=told, hint="z=12.5: square to Z, at 12.5 mm")
+    return place, axis  # type: ignore[return-value]
 
 
 @cli.command("note")

@@ -181,6 +181,20 @@ def find_for_shop(engine: Engine, request: ask.FindForShop, progress: Progress) 
                          figures=shop_figures(look, built.parts))  # fmt: skip
 
 
+def find_loops(engine: Engine, request: ask.FindLoops, progress: Progress) -> ask.LoopsFound:
+    """Bounds of a face or a section. Raises MeasureError."""
+    from lathed_solid.kernel.errors import MeasureError
+    from lathed_solid.kernel.loops import face_loops, section_loops
+
+    built = engine.build(request.document, progress)
+    if built.body is None:
+        raise MeasureError("there is no solid")
+    if request.section is not None:
+        at, axis = request.section
+        return ask.LoopsFound(loops=section_loops(built.body, axis, at, request.chord))
+    return ask.LoopsFound(loops=face_loops(built.body, request.face, request.chord))
+
+
 def draw_sides(engine: Engine, request: ask.DrawSides, progress: Progress) -> ask.Sides:
     """The six sides of the solid as lines."""
     from lathed_solid.kernel.sides import sides
@@ -199,7 +213,7 @@ def export_file(engine: Engine, request: ask.Export, progress: Progress) -> ask.
         failed = next((s for s in built.steps if not s.ok), None)
         why = f"step {failed.number}: {failed.message}" if failed else "the part has no steps"
         raise ExchangeError("the part is not complete, so it is not exported", rule=why)
-    export(in_part_datum(built.parts), Path(request.path), described(request.document))
+    export(in_part_datum(built.parts), Path(request.path), described(request.document), request.chord)
     return ask.Exported(path=request.path)
 
 
@@ -212,6 +226,7 @@ HANDLERS: Mapping[type, Handler] = {
     ask.DrawSides: draw_sides,
     ask.DrawFigures: draw_figures,
     ask.FindForShop: find_for_shop,
+    ask.FindLoops: find_loops,
     ask.FindVolumes: find_volumes,
     ask.BuildParts: fit_handlers.build_parts,
     ask.JudgeFit: fit_handlers.judge_fit,

@@ -42,6 +42,7 @@ from lathed_solid.kernel.figures import (
     Thing,
     View,
 )
+from lathed_solid.kernel.loop_figures import Loop
 from lathed_solid.kernel.shop.figures import ShopFigures
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
@@ -61,11 +62,12 @@ class Build(Framed):
 
 
 class Export(Framed):
-    """A STEP, STL, 3MF or GLB file, by the path's ending; answered by ``Exported``."""
+    """A STEP, STL, 3MF or GLB file, by the path's ending; ``chord``: how far triangles may be off, mm; ``Exported``."""
 
     op: Literal["export"] = "export"
     document: Document
     path: str
+    chord: float = Field(default=0.02, gt=0, le=100)
 
 
 class Compare(Framed):
@@ -116,6 +118,16 @@ class FindForShop(Framed):
     document: Document
 
 
+class FindLoops(Framed):
+    """The bounds of a flat ``face``, or of the ``section`` square to an axis (where, axis); by ``LoopsFound``."""
+
+    op: Literal["loops"] = "loops"
+    document: Document
+    face: str = ""
+    section: tuple[float, Literal["x", "y", "z"]] | None = None
+    chord: float = Field(default=0.02, gt=0, le=100)
+
+
 class FindVolumes(Framed):
     """The volumes of documents that differ little; answered by ``Volumes``."""
 
@@ -124,7 +136,8 @@ class FindVolumes(Framed):
 
 
 Request = Annotated[
-    Build | Export | Compare | MeasureByHand | DrawViews | DrawSides | DrawFigures | FindForShop | FindVolumes
+    Build | Export | Compare | MeasureByHand | DrawViews | DrawSides | FindVolumes
+    | DrawFigures | FindForShop | FindLoops
     | BuildParts | JudgeFit | JudgeTravel | MeasureClearance | ExportFit | ReadAssembly, Field(discriminator="op")
 ]  # fmt: skip
 
@@ -231,6 +244,13 @@ class ShopFound(Framed):
     figures: ShopFigures = Field(repr=False)
 
 
+class LoopsFound(Framed):
+    """Closed loops in a plane."""
+
+    kind: Literal["loops found"] = "loops found"
+    loops: tuple[Loop, ...] = Field(repr=False)
+
+
 class Measured(Framed):
     """Sizes of what was picked, the figures of the section, and the volume by a mesh with its error (mm3)."""
 
@@ -259,6 +279,7 @@ Answer = Annotated[
     | Measured
     | Figured
     | ShopFound
+    | LoopsFound
     | Failed
     | PartsBuilt
     | FitJudged

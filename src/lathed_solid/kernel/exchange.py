@@ -11,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
+from OCP.BRepBuilderAPI import BRepBuilderAPI_Copy
 from OCP.gp import gp_Ax3, gp_Dir, gp_Pnt, gp_Trsf
 from OCP.TopLoc import TopLoc_Location
 
@@ -23,8 +24,10 @@ from lathed_solid.kernel.triangles import mesh
 from lathed_solid.part import Document
 from lathed_solid.standards import StandardError, material
 
-#: how far the triangles of mesh files may be off, mm and rad
-CHORD = (0.02, 0.2)
+#: how far the triangles of mesh files may be off, mm, where nobody says otherwise; and rad
+CHORD, TURN = 0.02, 0.2
+#: a coarser one is none, mm; endings of files that hold no triangles
+MOST_CHORD, EXACT = 100.0, (".step", ".stp")
 #: the finish of a material that is not known
 PLAIN = "#B4BABC"
 
@@ -60,12 +63,18 @@ def described(document: Document) -> Described:
     return Described(document.name, found.name, found.finish_colour)
 
 
-def export(body: Body, path: Path, what: Described) -> None:
-    """Write ``body`` by the ending of ``path``. Raises ExchangeError."""
+def export(body: Body, path: Path, what: Described, chord: float = CHORD) -> None:
+    """Write ``body`` by the ending of ``path``; ``chord``: how far triangles may be off, mm. Raises ExchangeError."""
     write = FORMATS.get(path.suffix.lower())
     if write is None:
         raise ExchangeError(f"the ending {path.suffix!r} is not known", hint=f"one of {', '.join(FORMATS)}")
-    atomic(path, lambda temporary: write(body.shape, temporary, what))
+    if not 0 < chord <= MOST_CHORD:
+        raise ExchangeError("this is no chord error", received=f"{chord:g}", hint="0.02 for 0.02 mm")
+    shape = body.shape
+    if path.suffix.lower() not in EXACT and chord != CHORD:
+        # finer or coarser triangles than are shown are made for the file alone
+        shape = BRepBuilderAPI_Copy(shape, True, False).Shape()
+    atomic(path, lambda temporary: write(shape, temporary, what, chord))
 
 
 def atomic(path: Path, write: Callable[[str], bool]) -> None:
@@ -87,29 +96,29 @@ def atomic(path: Path, write: Callable[[str], bool]) -> None:
             Path(temporary).unlink()
 
 
-def _step(shape: Any, path: str, what: Described) -> bool:
+def _step(shape: Any, path: str, what: Described, chord: float) -> bool:
     document = new_products()
     add_product(document, shape, what.name, what.finish)
     return write_step(document, path)
 
 
-def _glb(shape: Any, path: str, what: Described) -> bool:
-    mesh(shape, *CHORD)
+def _glb(shape: Any, path: str, what: Described, chord: float) -> bool:
+    mesh(shape, chord, TURN)
     product = Product(what.name, shape, what.finish or PLAIN, ((what.name, np.eye(4)),))
     return write_glb((product,), path, what.name)
 
 
-def _stl(shape: Any, path: str, what: Described) -> bool:
-    mesh(shape, *CHORD)
+def _stl(shape: Any, path: str, what: Described, chord: float) -> bool:
+    mesh(shape, chord, TURN)
     return write_stl(shape, path, what.name)
 
 
-def _3mf(shape: Any, path: str, what: Described) -> bool:
-    mesh(shape, *CHORD)
+def _3mf(shape: Any, path: str, what: Described, chord: float) -> bool:
+    mesh(shape, chord, TURN)
     return write_3mf(shape, path, what.name, what.material, what.finish or PLAIN)
 
 
 #: by the ending
-FORMATS: dict[str, Callable[[Any, str, Described], bool]] = {
+FORMATS: dict[str, Callable[[Any, str, Described, float], bool]] = {
     ".step": _step, ".stp": _step, ".stl": _stl, ".3mf": _3mf, ".glb": _glb,
 }  # fmt: skip

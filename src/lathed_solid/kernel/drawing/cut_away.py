@@ -40,13 +40,19 @@ def cut_away(shape: Any, flat: Flat, level: float) -> tuple[Any, tuple[tuple[Pla
     if not operation.IsDone():
         raise MeasureError("the kernel cannot cut this solid open")
     rest = operation.Shape()
-    bounds = []
+    found = cut_faces(rest, flat, level)
+    return rest, tuple(_bound(TopoDS.Wire(w), TopoDS.Face(f), flat) for f in found for w in sub_shapes(f, WIRE))
+
+
+def cut_faces(rest: Any, flat: Flat, level: float) -> list[Any]:
+    """The faces of what was cut that lie in the plane of the cut."""
+    out = []
     for face in faces(rest):
         s = read_surface(face)
         here = s.kind == "plane" and dot(s.direction, flat.eye) > 1 - ANGULAR
         if here and abs(dot(s.origin, flat.eye) - level) < LINEAR:
-            bounds += [_bound(TopoDS.Wire(w), TopoDS.Face(face), flat) for w in sub_shapes(face, WIRE)]
-    return rest, tuple(bounds)
+            out.append(face)
+    return out
 
 
 def _bound(wire: Any, face: Any, flat: Flat) -> tuple[Place, ...]:
