@@ -8,14 +8,14 @@ from typing import TYPE_CHECKING
 if TYPE_CHECKING:
     from lathed_solid.engine.protocol import DrawFigures, Figured
     from lathed_solid.part import Document
-    from lathed_solid.reports.drawing.draw import Style
+    from lathed_solid.part.drawing_style import DrawingStyle
     from lathed_solid.reports.drawing.model import DrawnSheet
     from lathed_solid.reports.machinist.model import MachinistSheet
 
 __all__ = ["drawing", "machinist", "write_drawing", "write_machinist"]
 
 
-def drawing(part: Document, style: Style | None = None) -> tuple[DrawnSheet, ...]:
+def drawing(part: Document, style: DrawingStyle | None = None) -> tuple[DrawnSheet, ...]:
     """The drawing of a part: its sheets. Raises DrawingError, MeasureError where there is no solid."""
     from lathed_solid.engine.at_hand import engine
     from lathed_solid.engine.handlers import draw_figures
@@ -27,7 +27,7 @@ def drawing(part: Document, style: Style | None = None) -> tuple[DrawnSheet, ...
     return drawn(part, ask, style)
 
 
-def write_drawing(part: Document, path: str | Path, style: Style | None = None) -> tuple[Path, ...]:
+def write_drawing(part: Document, path: str | Path, style: DrawingStyle | None = None) -> tuple[Path, ...]:
     """Draw a part and write it as PDF, DXF or SVG by the file's ending. Raises DrawingError, FileError."""
     from lathed_solid.reports.drawing.files import write_drawing as write
 

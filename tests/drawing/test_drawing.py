@@ -21,7 +21,8 @@ from lathed_solid.cli import cli
 from lathed_solid.demo import DEMOS
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
-from lathed_solid.reports.drawing.draw import Style
+from lathed_solid.part.drawing_style import DrawingStyle
+from lathed_solid.reports.drawing.draw import wanted_style
 from lathed_solid.reports.drawing.files import write_drawing
 from lathed_solid.reports.drawing.meeting import lines_crossed, lines_over_texts, overlap, texts_over_texts
 from lathed_solid.reports.drawing.model import DrawnSheet
@@ -108,22 +109,25 @@ def test_angle_of_projection_and_sheet_as_asked() -> None:
     document = DEMOS["winch-spindle"]()
     at = {}
     for angle in ("first", "third"):
-        (sheet,) = ls.drawing(document, Style("A2", angle))  # type: ignore[arg-type]
+        (sheet,) = ls.drawing(document, DrawingStyle(size="A2", angle=angle))  # type: ignore[arg-type]
         assert sheet.size == "A2" and sheet.width == 594
         at[angle] = {v.name: v.origin for v in sheet.views}
     # what is seen from the right stands left of the front in first angle, right of it in third
     assert at["first"]["right"][0] < at["first"]["front"][0] and at["third"]["right"][0] > at["third"]["front"][0]
     assert at["first"]["right"][1] == at["first"]["front"][1]
-    (half,) = ls.drawing(document, Style(scale=0.5))
+    (half,) = ls.drawing(document, DrawingStyle(scale=0.5))
     assert half.scale == 0.5
 
 
 @pytest.mark.parametrize(("style", "words"), [
-    (Style("A9"), "no such sheet"), (Style(scale=float("nan")), "no scale"), (Style("A4", scale=10.0), "does not fit"),
+    (DrawingStyle(size="A9"), "no such sheet"), (DrawingStyle(size="A4", scale=10.0), "does not fit"),
 ])  # fmt: skip
-def test_what_cannot_be_drawn_is_told(style: Style, words: str) -> None:
+def test_what_cannot_be_drawn_is_told(style: DrawingStyle, words: str) -> None:
     with pytest.raises(LathedError, match=words):
         ls.drawing(DEMOS["winch-spindle"](), style)
+    for scale in (float("nan"), -1.0, 1e9):
+        with pytest.raises(LathedError, match="no scale"):
+            wanted_style(DrawingStyle(), "", None, scale)
     with pytest.raises(LathedError, match="no solid"):
         ls.drawing(ls.new_part("nothing"))
 
@@ -156,7 +160,7 @@ def test_many_callouts_go_on_several_sheets(tmp_path: Path) -> None:
     plate = drilled_plate(11, 34)  # 3 + 34 x (2 places and a note)
     sheets = ls.drawing(plate.document)
     assert len(sheets) == 1 or len({(s.size, s.scale) for s in sheets}) == 1
-    small = ls.drawing(plate.document, Style("A3"))
+    small = ls.drawing(plate.document, DrawingStyle(size="A3"))
     assert len(small) > 1
     told = [d.words.text for s in small for d in s.dimensions] + [" ".join(w.text for w in n.words)
             for s in small for n in s.leaders]  # fmt: skip
@@ -200,3 +204,22 @@ def test_the_same_part_is_the_same_file(tmp_path: Path) -> None:
     for ending in ("pdf", "svg"):
         a, b = (write_drawing(tmp_path / f"{n}.{ending}", [replace(sheet)])[0].read_bytes() for n in "ab")
         assert a == b
+
+
+def test_what_is_moved_by_hand_stays_moved(tmp_path: Path) -> None:
+    document = DEMOS["crank-hub"]()
+    before = sheets_of(document)
+    style = document.drawing.with_move(2, "", 3.0, -7.0).with_move(8, "", -2.0, 5.0).with_move(0, "front", 10.0, 0.0)
+    style = style.with_move(2, "", 0.0, -1.0)
+    moved = document.model_copy(update={"drawing": style})
+    after = sheets_of(moved)
+    d, e = (next(d for d in s.dimensions if d.balloons == (2,)) for s in (before, after))
+    assert e.row - d.row == pytest.approx(-8) and e.start[0] - d.start[0] == pytest.approx(10)
+    assert e.words.at[0] - d.words.at[0] == pytest.approx(13)
+    n, m = (next(n for n in s.leaders if n.balloons == (8,)) for s in (before, after))
+    assert m.tip[0] - n.tip[0] == pytest.approx(10) and m.tip[1] == pytest.approx(n.tip[1])
+    assert m.words[0].at[1] - n.words[0].at[1] == pytest.approx(5)
+    from lathed_solid.files import read_document, write_document
+
+    write_document(tmp_path / "hub.lathed", moved)
+    assert read_document(tmp_path / "hub.lathed").drawing == style

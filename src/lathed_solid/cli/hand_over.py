@@ -22,7 +22,7 @@ def drawing_command(file: Path, out: Path, size: str, angle: str | None, scale: 
     """Draw the part back from its solid, as PDF, DXF or SVG by the ending of OUT; exit 1 when it is not proven."""
     from lathed_solid.engine.client import KernelClient
     from lathed_solid.engine.protocol import Figured
-    from lathed_solid.reports.drawing.draw import Style, drawing
+    from lathed_solid.reports.drawing.draw import drawing, wanted_style
     from lathed_solid.reports.drawing.files import drawing_json, write_drawing
 
     document = read_part(file)
@@ -35,7 +35,7 @@ def drawing_command(file: Path, out: Path, size: str, angle: str | None, scale: 
             proven.append(found.report.ok)
             return found
 
-        sheets = drawing(document, ask, Style(size.upper(), angle, scale))  # type: ignore[arg-type]
+        sheets = drawing(document, ask, wanted_style(document.drawing, size, angle, scale))
     paths = write_drawing(out, sheets)
     if as_json:
         click.echo(json.dumps(drawing_json(sheets), ensure_ascii=False, indent=1))

@@ -9,6 +9,7 @@ from pydantic import Field, model_validator
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, General, HouseRule, Iso2768, Limits, Note, Reading, limits
+from lathed_solid.part.drawing_style import DrawingStyle
 from lathed_solid.part.steps import Step
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.record import Record
@@ -105,6 +106,7 @@ class Document(Record):
     notes: tuple[Note, ...] = Field(default=(), max_length=5000)
     readings: tuple[Reading, ...] = Field(default=(), max_length=20000)
     steps: tuple[Step, ...] = Field(default=(), max_length=2000)
+    drawing: DrawingStyle = DrawingStyle()
 
     @cached_property
     def callouts(self) -> tuple[Callout, ...]:

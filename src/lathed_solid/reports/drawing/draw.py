@@ -6,12 +6,13 @@ Two questions go to the geometry: where each callout can be drawn, and, once sid
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from lathed_solid.engine.protocol import DrawFigures, Figured
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.drawing.figures import Place
 from lathed_solid.part import Document
+from lathed_solid.part.drawing_style import DrawingStyle
 from lathed_solid.proof import Report
 from lathed_solid.proof.inspection import document_hash
 from lathed_solid.reports.drawing.choosing import Chosen, Shown, chosen
@@ -32,40 +33,41 @@ class DrawingError(LathedError, ValueError):
     """A drawing that cannot be made."""
 
 
-@dataclass(frozen=True)
-class Style:
-    """What is asked of a drawing; empty: as fits the part. ``scale``: paper by part."""
+def wanted_style(style: DrawingStyle, size: str, angle: str | None, scale: float | None) -> DrawingStyle:
+    """A style with what is asked otherwise. Raises DrawingError for a scale that is none."""
+    told = {"size": size.upper(), "angle": angle, "scale": scale}
+    try:
+        return DrawingStyle.model_validate(style.model_dump() | {k: v for k, v in told.items() if v})
+    except ValueError:
+        raise DrawingError("this is no scale", received=f"{scale}", hint="2 for 2:1, 0.5 for 1:2") from None
 
-    size: str = ""
-    angle: Angle | None = None
-    scale: float | None = None
 
-
-def drawing(document: Document, ask: Ask, style: Style | None = None) -> tuple[DrawnSheet, ...]:
+def drawing(document: Document, ask: Ask, style: DrawingStyle | None = None) -> tuple[DrawnSheet, ...]:
     """The drawing of a part, on more sheets than one where its notes need them. Raises DrawingError where it fits on no
     sheet that is allowed.
     """
     first = ask(DrawFigures(document=document))
     found = chosen(document.notes, first.callouts, first.stood)
     more = ask(DrawFigures(document=document, sides=found.sides, places=False))
-    return drawn(document, more, found, style or Style())
+    return drawn(document, more, found, document.drawing if style is None else style)
 
 
-def drawn(document: Document, figured: Figured, found: Chosen, style: Style) -> tuple[DrawnSheet, ...]:
+def drawn(document: Document, figured: Figured, found: Chosen, style: DrawingStyle) -> tuple[DrawnSheet, ...]:
     """The sides with all their notes. Raises DrawingError."""
     angle: Angle = style.angle or ("third" if document.unit == "in" else "first")
     notes = tuple(line for left in found.left_out for line in wrapped(left.text))
     parted = _parted(figured, found, _sizes(document, style), style, angle, notes)
     if len(parted) > 1:  # all of them alike
         largest = max((p[0] for p in parted), key=lambda size: SIZES[size])
-        alike = replace(style, size=largest, scale=min(p[1] for p in parted))
+        alike = style.model_copy(update={"size": largest, "scale": min(p[1] for p in parted)})
         parted = _parted(figured, found, (largest,), alike, angle, notes)
     out = []
     for n, (size, scale, views, at) in enumerate(parted, 1):
         width, height = SIZES[size]
         sheet = DrawnSheet(document.name, size, width, height, scale, document.unit, left_out=found.left_out)
         for view, origin in zip(views, at.origins, strict=True):
-            sheet = _with_view(sheet, view, origin)
+            sheet = _with_view(sheet, view, _moved(origin, _shift(style, view=view.side.side)))
+        sheet = _by_hand(sheet, style)
         number = f"{size}, {n} of {len(parted)}" if len(parted) > 1 else size
         strokes, words = framed(size, ratio(scale), angle, replace(_titles(document, figured), sheet=number))
         out.append(sheet.with_more(strokes, [*words, *noted(notes, size)[0]]))
@@ -76,7 +78,7 @@ _Fitted = tuple[str, float, list[Arranged], Laid]
 
 
 def _parted(
-    figured: Figured, found: Chosen, sizes: Sequence[str], style: Style, angle: Angle, notes: Sequence[str]
+    figured: Figured, found: Chosen, sizes: Sequence[str], style: DrawingStyle, angle: Angle, notes: Sequence[str]
 ) -> list[_Fitted]:
     """One sheet where all notes fit on it; else each half of them on its own. Raises DrawingError."""
     if len(found.shown) <= MOST:
@@ -90,7 +92,7 @@ def _parted(
     return [it for part in parts for it in _parted(figured, part, sizes, style, angle, notes)]
 
 
-def _sizes(document: Document, style: Style) -> Sequence[str]:
+def _sizes(document: Document, style: DrawingStyle) -> Sequence[str]:
     if style.size:
         if style.size not in SIZES:
             raise DrawingError("there is no such sheet", received=style.size, hint=f"one of {', '.join(SIZES)}")
@@ -132,10 +134,10 @@ class _Arranging:
         return self.widest * scale < max(SIZES[size])
 
 
-def _fitting(arrange: _Arranging, sizes: Sequence[str], style: Style, angle: Angle, notes: Sequence[str]) -> _Fitted:
+def _fitting(
+    arrange: _Arranging, sizes: Sequence[str], style: DrawingStyle, angle: Angle, notes: Sequence[str]
+) -> _Fitted:
     """The smallest sheet at the largest scale at which everything has room."""
-    if style.scale is not None and not 1e-4 < style.scale < 1e4:
-        raise DrawingError("this is no scale", received=f"{style.scale:g}", hint="2 for 2:1, 0.5 for 1:2")
     for size, scale in _tries(arrange, sizes, style):
         room = noted(notes, size)[1]
         taken = [title_box(size), *([room] if room is not None else [])]
@@ -148,7 +150,7 @@ def _fitting(arrange: _Arranging, sizes: Sequence[str], style: Style, angle: Ang
     raise DrawingError("the drawing does not fit", where=", ".join(sizes), hint="a larger sheet or a smaller scale")
 
 
-def _tries(arrange: _Arranging, sizes: Sequence[str], style: Style) -> Iterator[tuple[str, float]]:
+def _tries(arrange: _Arranging, sizes: Sequence[str], style: DrawingStyle) -> Iterator[tuple[str, float]]:
     """Small sheets at full size or enlarged, then reduced; then larger sheets; last what would be very small."""
     scales = (style.scale,) if style.scale is not None else SCALES
     both = [(size, scale) for size in sizes for scale in scales if arrange.may_fit(scale, size)]
@@ -191,6 +193,24 @@ def _with_view(sheet: DrawnSheet, view: Arranged, by: Place) -> DrawnSheet:
         dimensions=(*sheet.dimensions, *(_dimension(d, by) for d in view.dimensions)),
         leaders=(*sheet.leaders, *(_leader(n, by) for n in view.leaders)),
     )  # fmt: skip
+
+
+def _shift(style: DrawingStyle, balloon: int = 0, view: str = "") -> Place:
+    """How far a note or a view was moved by hand."""
+    return next(((m.x, m.y) for m in style.moved if (m.balloon, m.view) == (balloon, view)), (0.0, 0.0))
+
+
+def _by_hand(sheet: DrawnSheet, style: DrawingStyle) -> DrawnSheet:
+    """Notes where a person put them: a dimension's line goes across, its number along; a leader keeps its tip."""
+    if not style.moved:
+        return sheet
+    dimensions = tuple(_put(d, _shift(style, d.balloons[0])) for d in sheet.dimensions)
+    leaders = tuple(replace(_leader(n, _shift(style, n.balloons[0])), tip=n.tip) for n in sheet.leaders)
+    return replace(sheet, dimensions=dimensions, leaders=leaders)
+
+
+def _put(d: Dimension, by: Place) -> Dimension:
+    return replace(d, row=d.row + by[0 if d.upright else 1], words=_words(d.words, by))
 
 
 def _moved(p: Place, by: Place) -> Place:
