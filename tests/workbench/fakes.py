@@ -16,6 +16,7 @@ from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands import Commands
 from lathed_solid.workbench.fit.bench import FitBench
 from lathed_solid.workbench.fit.session import FitSession
+from lathed_solid.workbench.hand_over.maker import Maker
 from lathed_solid.workbench.note_entry import NoteEntry
 from lathed_solid.workbench.session import Session
 
@@ -192,10 +193,12 @@ class Rig:
 
     def __init__(self, folder: Path, document: Document | None = None) -> None:
         self.kernel, self.ask, self.view = FakeKernel(), FakePrompts(), FakeView()
+        self.answers: object = None
         self.session = Session(self.kernel, journal_folder=folder / "journal")
         self.bench = Workbench(self.session)
         fit = FitBench(FitSession(lambda: None, folder / "journal"))
-        self.commands = Commands.of(self.bench, self.ask, self.view, Immediate(), fit)  # type: ignore[arg-type]
+        self.maker = Maker(lambda: self.answers, Immediate())  # type: ignore[arg-type, return-value]
+        self.commands = Commands.of(self.bench, self.ask, self.view, Immediate(), fit, self.maker)  # type: ignore[arg-type]
         self.notes = NoteEntry(self.commands)
         self.said: list[tuple[str, bool]] = []
         self.bench.told.connect(lambda words, bad: self.said.append((words, bad)))

@@ -35,6 +35,7 @@ from lathed_solid.workbench.fit.bench import FitBench
 from lathed_solid.workbench.fit.moving import Judged, Moving
 from lathed_solid.workbench.fit.rows import member_rows, overlap_rows, relation_rows
 from lathed_solid.workbench.fit.session import FitSession
+from lathed_solid.workbench.hand_over.maker import Maker
 from lathed_solid.workbench.session import Session
 from workbench.fakes import FakePrompts, FakeView, Immediate
 
@@ -85,7 +86,8 @@ class FitRig:
         self.session = FitSession(lambda: self.worker, folder / "journal")
         self.fit = FitBench(self.session)
         self.bench = Workbench(Session(None, journal_folder=folder / "parts"))
-        self.commands = Commands.of(self.bench, self.ask, self.view, Immediate(), self.fit)  # type: ignore[arg-type]
+        maker = Maker(lambda: self.worker, Immediate())  # type: ignore[arg-type, return-value]
+        self.commands = Commands.of(self.bench, self.ask, self.view, Immediate(), self.fit, maker)  # type: ignore[arg-type]
         self.moving = Moving(self.session, Immediate())
         self.said: list[tuple[str, bool]] = []
         self.session.told.connect(lambda words, bad: self.said.append((words, bad)))

@@ -16,7 +16,14 @@ from lathed_solid.workbench.step_forms.new import GROUPS, NEW
 
 BEGINNINGS = ("add-turned", "add-sketch", "add-hole")
 #: a menu has to fit a screen of 720 lines: these groups open to the side
-FOLDED_ACTIONS = (("Edit",), ("Route",), ("Ledger",), ("Fit", "Add to the fit", "Member", "Relation"), ("View", "Desk"))
+FOLDED_ACTIONS = (
+    ("Edit",),
+    ("Route",),
+    ("Ledger",),
+    ("Hand over",),
+    ("Fit", "Add to the fit", "Member", "Relation"),
+    ("View", "Desk"),
+)
 FOLDED_STEPS = ("Datums", "Bodies")
 #: these have the keyboard without text being typed: letters and digits only leap in them
 LEAPING = (QComboBox, QAbstractButton, QListView)

@@ -11,6 +11,8 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
 from lathed_solid.desk.fit.members_card import MembersCard
 from lathed_solid.desk.fit.page import FitPage
+from lathed_solid.desk.hand_over.page import HandOverPage
+from lathed_solid.desk.hand_over.paper import Paper
 from lathed_solid.desk.ledger_drawer import LedgerDrawer
 from lathed_solid.desk.note_line import NoteLine
 from lathed_solid.desk.one_at_a_time import OneAtATime
@@ -32,7 +34,7 @@ if TYPE_CHECKING:
 #: what stands beside a drawing is so wide, pixels
 SIDE = 262
 #: how wide the page begins, pixels: a form of fields at most so much, tables and sheets more
-ROOMS = {"read": 572, "form": 380, "table": 572, "prove": 572, "fit": 480}
+ROOMS = {"read": 572, "form": 380, "table": 572, "prove": 572, "fit": 480, "hand over": 480}
 
 
 class Panes(QWidget):
@@ -49,6 +51,7 @@ class Panes(QWidget):
         self.read_page, self.shape_page = ReadPage(background), ShapePage()
         self.prove_page = ProvePage(background)
         self.fit_page, self.members = FitPage(), MembersCard()
+        self.hand_over_page, self.paper = HandOverPage(), Paper()
         self.drawer = LedgerDrawer()
         self.drawer.toggled.connect(self._fit_drawer)
         self._drawer_height = 175
@@ -75,7 +78,7 @@ class Panes(QWidget):
     def _column(self) -> QSplitter:
         """Pages and solid side by side, the ledger beneath."""
         self.pages = OneAtATime()
-        for page in (self.read_page, self.shape_page, self.prove_page, self.fit_page):
+        for page in (self.read_page, self.shape_page, self.prove_page, self.fit_page, self.hand_over_page):
             self.pages.addWidget(page)
         self.panes = panes = QSplitter(Qt.Orientation.Horizontal)
         panes.setHandleWidth(1)
@@ -83,6 +86,8 @@ class Panes(QWidget):
         self.beside = QSplitter(Qt.Orientation.Vertical)
         self.beside.setHandleWidth(1)
         self.beside.addWidget(self.solid)
+        self.beside.addWidget(self.paper)
+        self.paper.hide()
         self.beside.setStretchFactor(0, 1)
         self.beside.setChildrenCollapsible(False)
         panes.addWidget(self.beside)
@@ -138,8 +143,8 @@ class Panes(QWidget):
         self.pages.setMinimumWidth(shown.minimumSizeHint().width() if shown is not None and desk != "shape" else 0)
         # at the Fit desk the members stand where the route does
         self.members.setVisible(desk == "fit")
-        self.route.setVisible(desk != "fit")
-        if desk == "fit":
+        self.route.setVisible(desk not in ("fit", "hand over"))
+        if desk in ("fit", "hand over"):
             QTimer.singleShot(0, self._room_again)  # once the cards have changed places
         self._show_drawer()
         self.view_bar.balloons.setVisible(desk == "prove")
@@ -156,6 +161,12 @@ class Panes(QWidget):
         whole = sum(self.panes.sizes()) or self.width()
         page = self._rooms.setdefault(room, 2 * whole // 3)
         self.panes.setSizes([page, max(whole - page, 0)])
+
+    def show_paper(self, on: bool) -> None:
+        """Paper in the place of the solid, or the solid again."""
+        if self.paper.isHidden() == on:
+            self.paper.setVisible(on)
+            self.solid.setVisible(not on)
 
     def _room_again(self) -> None:
         self._room = ""

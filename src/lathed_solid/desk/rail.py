@@ -13,6 +13,7 @@ DESKS: tuple[tuple[str, str, str], ...] = (
     ("shape", "Shape", "steps that are not built"),
     ("prove", "Prove", "verdicts out, without a limit or not found"),
     ("fit", "Fit", "overlaps, fits without play, relations that fight or are left out"),
+    ("hand over", "Hand over", "notes that stand at no feature of the drawing"),
 )
 
 

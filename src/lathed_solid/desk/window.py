@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QMainWindow
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
 from lathed_solid.desk.fit.showing import FitShowing
+from lathed_solid.desk.hand_over.showing import HandOverShowing
 from lathed_solid.desk.kernel_watch import KernelWatch
 from lathed_solid.desk.menus import Menus
 from lathed_solid.desk.panes import Panes
@@ -25,12 +26,13 @@ from lathed_solid.workbench.commands import Commands
 from lathed_solid.workbench.fit.bench import FitBench
 from lathed_solid.workbench.fit.moving import Moving
 from lathed_solid.workbench.fit.session import FitSession
+from lathed_solid.workbench.hand_over.maker import Maker
 from lathed_solid.workbench.note_entry import NoteEntry
 from lathed_solid.workbench.session import Session
 
 
-def _fit_kernel() -> KernelClient:
-    """The fit's own worker: it starts with the first wish."""
+def _own_kernel() -> KernelClient:
+    """A worker beside that of the part: it starts with the first wish."""
     return KernelClient(spare=False, error_log=start_logging())
 
 
@@ -46,13 +48,15 @@ class MainWindow(QMainWindow):
         theme.dress(self)
         self.resize(1280, 800)
         self.view = WindowView(self, self.bench, self.panes)
-        self.fit = FitBench(FitSession(_fit_kernel, state_folder() / "journal"))
-        self.commands = Commands.of(self.bench, QtPrompts(self), self.view, self.background, self.fit)
+        self.fit = FitBench(FitSession(_own_kernel, state_folder() / "journal"))
+        self.maker = Maker(_own_kernel, self.background)
+        self.commands = Commands.of(self.bench, QtPrompts(self), self.view, self.background, self.fit, self.maker)
         self.notes = NoteEntry(self.commands)
         self.menus = Menus(self, self.panes.solid, self.commands)
         self.showing = Showing(self.bench, self.panes)
         self.moving = Moving(self.fit.session, self.background)
         self.fitting = FitShowing(self.bench, self.fit, self.panes, self.commands.fit, self.moving)
+        self.handing_over = HandOverShowing(self.bench, self.maker, self.panes, self.commands)
         self._watch = KernelWatch(session.builds, self)
         self._watch_fit = KernelWatch(self.fit.session.queue, self)
         self._connect_window()
@@ -195,5 +199,7 @@ class MainWindow(QMainWindow):
         self.panes.close_all()
         self.session.close()
         self.fit.session.close()
+        self.maker.stop()
         self.background.close()
+        self.maker.close()
         event.accept()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from typing import Annotated, Literal
 
 from pydantic import Field
@@ -31,8 +32,9 @@ class DrawingStyle(Record):
     moved: tuple[Moved, ...] = Field(default=(), max_length=5000)
 
     def with_move(self, balloon: int, view: str, x: float, y: float) -> DrawingStyle:
-        """One note or view moved by so much more."""
+        """One note or view moved by so much more, no farther than ``FAR``. Raises ValueError for what is no number."""
         before = next((m for m in self.moved if (m.balloon, m.view) == (balloon, view)), Moved())
         others = tuple(m for m in self.moved if (m.balloon, m.view) != (balloon, view))
-        moved = Moved.model_validate({"balloon": balloon, "view": view, "x": before.x + x, "y": before.y + y})
+        at = [max(-FAR, min(FAR, v)) if math.isfinite(v) else v for v in (before.x + x, before.y + y)]
+        moved = Moved.model_validate({"balloon": balloon, "view": view, "x": at[0], "y": at[1]})
         return self.model_copy(update={"moved": (*others, moved)})

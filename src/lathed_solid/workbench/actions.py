@@ -19,6 +19,10 @@ def _has_solid(c: Commands) -> bool:
     return c.bench.session.reply is not None and bool(c.bench.session.reply.shape)
 
 
+def _has_part(c: Commands) -> bool:
+    return _part(c) and c.bench.session.reply is not None and bool(c.bench.session.reply.shape)
+
+
 def _undo_label(c: Commands) -> str | None:
     return (c.fit.session if at_fit(c) else c.bench.session).history.undo_label
 
@@ -130,6 +134,16 @@ _BASE: tuple[Action, ...] = (
     Action("desk-read", "Read desk", "Ctrl+1", "Desk", lambda c: c.bench.show_desk("read")),
     Action("desk-shape", "Shape desk", "Ctrl+2", "Desk", lambda c: c.bench.show_desk("shape")),
     Action("desk-prove", "Prove desk", "Ctrl+3", "Desk", lambda c: c.bench.show_desk("prove")),
+    Action("desk-hand-over", "Hand over desk", "Ctrl+5", "Desk", lambda c: c.bench.show_desk("hand over")),
+    Action("drawing", "Write the drawing…", "Ctrl+Shift+D", "Hand over", lambda c: c.hand_over.write_drawing(),
+           _has_part, tip="PDF, DXF or SVG, drawn back from the proven solid"),
+    Action("machinist", "Write the machinist's sheet…", "Ctrl+Shift+M", "Hand over",
+           lambda c: c.hand_over.write_machinist(), _has_part,
+           tip="zero, stock, settings, holes, stations, tools, what cannot be made: PDF, CSV or JSON"),
+    Action("package", "Write the package…", "", "Hand over", lambda c: c.hand_over.write_package(), _has_part,
+           tip="the part, its files, drawing and sheets in one zip, with a manifest"),
+    Action("put-back", "Put moved notes back", "", "Hand over", lambda c: c.hand_over.put_back(),
+           lambda c: _has_part(c) and bool(c.bench.session.document.drawing.moved)),
     Action("rebuild", "Build again", "F5", "Kernel", by_desk(
         lambda c: c.fit.judge(), lambda c: c.bench.session.builds.rebuild()), tip="at the Fit desk: judge again"),
     Action("cancel", "Stop the running work", "Shift+Esc", "Kernel", lambda c: c.view.cancel(),

@@ -14,8 +14,8 @@ from lathed_solid.workbench.picks import MAX_PICKS, served_by
 from lathed_solid.workbench.session import Session
 from lathed_solid.workbench.signal import Signal
 
-Desk = Literal["read", "shape", "prove", "fit"]
-DESKS: tuple[Desk, ...] = ("read", "shape", "prove", "fit")
+Desk = Literal["read", "shape", "prove", "fit", "hand over"]
+DESKS: tuple[Desk, ...] = ("read", "shape", "prove", "fit", "hand over")
 
 
 class Workbench:

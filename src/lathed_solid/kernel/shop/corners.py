@@ -20,7 +20,7 @@ from OCP.TopAbs import TopAbs_State
 
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.shop.figures import Floor, InnerCorner, SharpCorner
-from lathed_solid.kernel.surfaces import hollow
+from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.topology import Key, box, edges
 from lathed_solid.kernel.vectors import Triple, dot, times
 from lathed_solid.quantity.tolerances import LINEAR
@@ -36,6 +36,9 @@ CREASE = 0.05
 #: a way along a flat, or square to it (sine)
 LEVEL = 1e-6
 MOST = 4000
+#: a cutter longer than so many diameters is avoided where another reaches
+SLENDER = 4.0
+MAIN: tuple[Triple, ...] = ((1, 0, 0), (-1, 0, 0), (0, 1, 0), (0, -1, 0), (0, 0, 1), (0, 0, -1))
 
 
 def inner_corners(look: Look) -> tuple[InnerCorner, ...]:
@@ -56,12 +59,19 @@ def inner_corners(look: Look) -> tuple[InnerCorner, ...]:
             start = _moved(at, normal, OFF)
             if s.kind == "cylinder":
                 low, high = s.extent(s.direction)
-                ways = (s.direction, times(s.direction, -1.0))
-                reached = any(not look.hits(start, way, FAR) for way in ways)
-                out.append(InnerCorner(s.radius, high - low, reached, name, at))
+                out.append(InnerCorner(s.radius, high - low, _reached(look, s, start, high - low), name, at))
             else:
                 out.append(InnerCorner(s.radius, 0.0, False, name, at))
     return tuple(out)
+
+
+def _reached(look: Look, s: Surface, start: Triple, depth: float) -> bool:
+    """Whether an upright cutter along its axis leaves a rounding best; a long one that is open from aside is left by
+    the corner of a cutter that stands across.
+    """
+    along = any(not look.hits(start, way, FAR) for way in (s.direction, times(s.direction, -1.0)))
+    across = [w for w in MAIN if abs(dot(w, s.direction)) < LEVEL]
+    return along and not (depth > SLENDER * 2 * s.radius and any(not look.hits(start, w, FAR) for w in across))
 
 
 def sharp_corners(look: Look) -> tuple[SharpCorner, ...]:

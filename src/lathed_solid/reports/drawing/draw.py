@@ -46,10 +46,15 @@ def drawing(document: Document, ask: Ask, style: DrawingStyle | None = None) -> 
     """The drawing of a part, on more sheets than one where its notes need them. Raises DrawingError where it fits on no
     sheet that is allowed.
     """
+    found, figured = figures_of(document, ask)
+    return drawn(document, figured, found, document.drawing if style is None else style)
+
+
+def figures_of(document: Document, ask: Ask) -> tuple[Chosen, Figured]:
+    """What is drawn where, and the sides with their hidden lines: all that the geometry has to say."""
     first = ask(DrawFigures(document=document))
     found = chosen(document.notes, first.callouts, first.stood)
-    more = ask(DrawFigures(document=document, sides=found.sides, places=False))
-    return drawn(document, more, found, document.drawing if style is None else style)
+    return found, ask(DrawFigures(document=document, sides=found.sides, places=False))
 
 
 def drawn(document: Document, figured: Figured, found: Chosen, style: DrawingStyle) -> tuple[DrawnSheet, ...]:

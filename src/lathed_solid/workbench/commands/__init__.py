@@ -7,11 +7,13 @@ from dataclasses import dataclass
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands.files import FileCommands
 from lathed_solid.workbench.commands.fit import FitCommands
+from lathed_solid.workbench.commands.hand_over import HandOverCommands
 from lathed_solid.workbench.commands.ledger import LedgerCommands
 from lathed_solid.workbench.commands.prove import ProveCommands
 from lathed_solid.workbench.commands.route import RouteCommands
 from lathed_solid.workbench.commands.view import ViewCommands
 from lathed_solid.workbench.fit.bench import FitBench
+from lathed_solid.workbench.hand_over.maker import Maker
 from lathed_solid.workbench.prompts import Background, Prompts, View
 
 
@@ -26,9 +28,12 @@ class Commands:
     prove: ProveCommands
     view: ViewCommands
     fit: FitCommands
+    hand_over: HandOverCommands
 
     @classmethod
-    def of(cls, bench: Workbench, ask: Prompts, view: View, background: Background, fit: FitBench) -> Commands:
+    def of(
+        cls, bench: Workbench, ask: Prompts, view: View, background: Background, fit: FitBench, maker: Maker
+    ) -> Commands:
         """All commands of a workbench."""
         return cls(
             bench,
@@ -38,4 +43,5 @@ class Commands:
             ProveCommands(bench, view),
             ViewCommands(bench, view, fit.session),
             FitCommands(bench, ask, view, background, fit),
+            HandOverCommands(bench, ask, maker),
         )

@@ -29,6 +29,10 @@ class ViewCommands:
         """Whether a switch is on."""
         return self.view.is_on(switch)
 
+    def section(self) -> tuple[float, str] | None:
+        """Where the solid is cut open: place and axis."""
+        return self.view.section()
+
     def focus(self, place: Place) -> None:
         """Give it the keyboard."""
         self.view.focus(place)

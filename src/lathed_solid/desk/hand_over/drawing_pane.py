@@ -1,0 +1,140 @@
+"""How the drawing is wanted, and its notes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any
+
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+
+from lathed_solid.desk import theme
+from lathed_solid.desk.row_table import Column, RowModel, RowView
+from lathed_solid.part.drawing_style import DrawingStyle
+from lathed_solid.reports.drawing.sheets import SIZES
+from lathed_solid.workbench.hand_over.rows import NoteRow
+
+AS_NEEDED = "as needed"
+ANGLES = {"": AS_NEEDED, "first": "first angle", "third": "third angle"}
+
+
+class DrawingPane(QWidget):
+    """Emits another value of the style, the balloon of the chosen note; asks for writing and putting back."""
+
+    restyled = pyqtSignal(object)
+    chosen = pyqtSignal(int)
+    write_asked = pyqtSignal()
+    back_asked = pyqtSignal()
+    told = pyqtSignal(str, bool)
+
+    def __init__(self) -> None:
+        super().__init__()
+        layout = QVBoxLayout(self)
+        layout.setContentsMargins(12, 4, 12, 8)
+        layout.setSpacing(8)
+        row = QHBoxLayout()
+        row.setSpacing(6)
+        self.sheet = self._box("sheet", [AS_NEEDED, *SIZES], row)
+        self.angle = self._box("projection", list(ANGLES.values()), row)
+        self.scale = QLineEdit()
+        self.scale.setPlaceholderText("1:2, 5:1")
+        self.scale.setFixedWidth(72)
+        self.scale.setAccessibleName("scale")
+        self.scale.setToolTip("Paper by part: 2:1, 1:5, 0.5; empty as the sheet has room (Enter)")
+        self.scale.returnPressed.connect(self._scaled)
+        self._labelled("scale", self.scale, row)
+        row.addStretch(1)
+        layout.addLayout(row)
+        self.sheet.activated.connect(self._sized)
+        self.angle.activated.connect(self._angled)
+        self.head = QLabel()
+        self.head.setWordWrap(True)
+        self.head.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
+        layout.addWidget(self.head)
+        self.model = RowModel([
+            Column("no", lambda r: str(r.balloon), look="balloon", width=46),
+            Column("note", lambda r: r.text, look="drawing", width=236),
+            Column("stands", lambda r: r.where, width=150, tip=lambda r: r.why),
+        ], alarm=lambda r: bool(r.why))  # fmt: skip
+        self.view = RowView(self.model)
+        self.view.setAccessibleName("Notes of the drawing")
+        self.view.row_chosen.connect(self._choose)
+        layout.addWidget(self.view, 1)
+        buttons = QHBoxLayout()
+        self.write = QPushButton("write the drawing…")
+        self.write.setToolTip("PDF, DXF or SVG (Ctrl+Shift+D)")
+        self.write.clicked.connect(self.write_asked)
+        self.back = QPushButton("put moved notes back")
+        self.back.clicked.connect(self.back_asked)
+        for button in (self.write, self.back):
+            button.setFont(theme.narrow(13))
+            buttons.addWidget(button)
+        buttons.addStretch(1)
+        layout.addLayout(buttons)
+        self._style = DrawingStyle()
+
+    def _labelled(self, words: str, field: QWidget, row: QHBoxLayout) -> None:
+        label = QLabel(words)
+        label.setObjectName("quiet")
+        label.setFont(theme.narrow(12))
+        row.addWidget(label)
+        row.addWidget(field)
+
+    def _box(self, words: str, choices: Sequence[str], row: QHBoxLayout) -> QComboBox:
+        box = QComboBox()
+        box.addItems(list(choices))
+        box.setAccessibleName(words)
+        self._labelled(words, box, row)
+        return box
+
+    # what is shown -----------------------------------------------------------------------------
+    def show_style(self, style: DrawingStyle) -> None:
+        """What is asked of the drawing."""
+        self._style = style
+        self.sheet.setCurrentText(style.size or AS_NEEDED)
+        self.angle.setCurrentText(ANGLES[style.angle])
+        self.scale.setText("" if style.scale is None else _ratio(style.scale))
+        self.back.setEnabled(bool(style.moved))
+
+    def show_notes(self, rows: Sequence[NoteRow], words: str) -> None:
+        """The notes of the drawing; ``words`` say what it is."""
+        self.head.setText(words)
+        self.model.set_rows(rows)
+
+    # what is asked -----------------------------------------------------------------------------
+    def _sized(self) -> None:
+        text = self.sheet.currentText()
+        self._ask(size="" if text == AS_NEEDED else text)
+
+    def _angled(self) -> None:
+        self._ask(angle=next(k for k, v in ANGLES.items() if v == self.angle.currentText()))
+
+    def _scaled(self) -> None:
+        found = _scale(self.scale.text())
+        if found is not None and not 1e-4 < found < 1e4:
+            self.told.emit(f"this is no scale: {self.scale.text()} (2:1, 1:5 or 0.5 is)", True)
+            return
+        self._ask(scale=found)
+
+    def _ask(self, **values: Any) -> None:
+        self.restyled.emit(values)
+
+    def _choose(self, row: NoteRow | None) -> None:
+        if row is not None:
+            self.chosen.emit(row.balloon)
+
+
+def _ratio(scale: float) -> str:
+    return f"{scale:g}:1" if scale >= 1 else f"1:{1 / scale:g}"
+
+
+def _scale(text: str) -> float | None:
+    """None for an empty field; -1 for what is no scale."""
+    text = text.strip().replace(",", ".")
+    if not text:
+        return None
+    over, _, under = text.partition(":")
+    try:
+        return float(over) / float(under or "1")
+    except (ValueError, ZeroDivisionError):
+        return -1.0

@@ -1,0 +1,210 @@
+"""What leaves the bench, made beside the window of the part in hand: its drawing, the machinist's sheet, files.
+
+One kernel of its own, so that a drawing waits for no build; it starts with the first wish. Works wait for one another;
+of a wish that another has overtaken nothing is told. Hidden lines are kept by the part as it is modelled, so that
+another sheet or scale asks the geometry for nothing.
+"""
+
+from __future__ import annotations
+
+import contextlib
+import os
+import signal
+import threading
+from collections.abc import Callable
+from pathlib import Path
+from typing import Protocol, TypeVar
+
+from pydantic import BaseModel
+
+from lathed_solid.engine import protocol
+from lathed_solid.engine.protocol import DrawFigures, Figured, FindForShop, FindLoops, LoopsFound, ShopFound
+from lathed_solid.errors import LathedError
+from lathed_solid.part import Document
+from lathed_solid.part.drawing_style import DrawingStyle
+from lathed_solid.reports.drawing.choosing import Chosen
+from lathed_solid.reports.drawing.draw import drawn, figures_of
+from lathed_solid.reports.drawing.files import write_drawing
+from lathed_solid.reports.drawing.model import DrawnSheet
+from lathed_solid.reports.flat_files import write_loops
+from lathed_solid.reports.machinist.files import write_machinist
+from lathed_solid.reports.machinist.model import MachinistSheet
+from lathed_solid.reports.machinist.sheet import machinist_sheet
+from lathed_solid.reports.package import write_package
+from lathed_solid.workbench.prompts import Background
+from lathed_solid.workbench.signal import Signal
+
+A = TypeVar("A", bound=BaseModel)
+T = TypeVar("T")
+
+
+class Kernel(Protocol):
+    """What is needed of ``engine.client.KernelClient``."""
+
+    @property
+    def pid(self) -> int: ...
+    def answer(self, request: protocol.Request, of: type[A]) -> A: ...
+    def close(self) -> None: ...
+
+
+class Maker:
+    """Signals: the drawing, or the machinist's sheet, is another; busy or not; words for the user."""
+
+    def __init__(self, start: Callable[[], Kernel], background: Background) -> None:
+        self._start, self._background = start, background
+        self._kernel: Kernel | None = None
+        self._lock = threading.Lock()
+        self._closed = False
+        self._figures: tuple[Document, Chosen, Figured] | None = None
+        #: what was made last, and of which part
+        self.sheets: tuple[DrawnSheet, ...] = ()
+        self.machinist: MachinistSheet | None = None
+        self._drawn_of: Document | None = None
+        self._found_of: Document | None = None
+        self._latest: dict[str, int] = {}
+        self._open = 0
+        self.drawn: Signal[()] = Signal()
+        self.found: Signal[()] = Signal()
+        self.failed: Signal[str, str] = Signal()
+        self.told: Signal[str, bool] = Signal()
+        self.busy_changed: Signal[bool] = Signal()
+
+    @property
+    def busy(self) -> bool:
+        """Whether anything is being made."""
+        return self._open > 0
+
+    # wishes ------------------------------------------------------------------------------------
+    def want_drawing(self, document: Document) -> None:
+        """See that the drawing is that of a part; ``drawn`` brings it."""
+        if document != self._drawn_of:
+            self._drawn_of = document
+            self._make("drawing", lambda: self._draw(document), self._take_drawing)
+
+    def want_machinist(self, document: Document) -> None:
+        """See that the machinist's sheet is that of a part; ``found`` brings it."""
+        if document != self._found_of:
+            self._found_of = document
+            self._make("machinist", lambda: self._find(document), self._take_found)
+
+    def forget(self) -> None:
+        """What failed is tried again at the next wish."""
+        self._drawn_of = self._found_of = None
+
+    def write_drawing(self, document: Document, path: Path) -> None:
+        """As PDF, DXF or SVG, by the ending."""
+        self._write(path, lambda: ", ".join(p.name for p in write_drawing(path, self._draw(document))))
+
+    def write_machinist(self, document: Document, path: Path) -> None:
+        """As PDF, CSV or JSON, by the ending."""
+        self._write(path, lambda: write_machinist(path, self._find(document)))
+
+    def write_package(self, document: Document, path: Path) -> None:
+        """Everything in one zip."""
+        self._write(path, lambda: write_package(path, document, self._at_hand()))
+
+    def write_solid(self, document: Document, path: Path, chord: float) -> None:
+        """As STEP, STL, 3MF or GLB, by the ending; ``chord``: how far triangles may be off, mm."""
+        request = protocol.Export(document=document, path=str(path.absolute()), chord=chord)
+        self._write(path, lambda: self._at_hand().answer(request, protocol.Exported) and None)
+
+    def write_loops(self, document: Document, path: Path, request: FindLoops) -> None:
+        """A face or a section, as DXF or SVG."""
+
+        def write() -> None:
+            write_loops(path, self._at_hand().answer(request, LoopsFound).loops, document.unit, document.name)
+
+        self._write(path, write)
+
+    def build(self, document: Document, done: Callable[[protocol.BuildReply], object]) -> None:
+        """Another part built, to be looked at beside the one in hand."""
+        request = protocol.Build(document=document, shape=False)
+        self._make("build", lambda: self._at_hand().answer(request, protocol.BuildReply), done)
+
+    # at work -----------------------------------------------------------------------------------
+    def _draw(self, document: Document) -> tuple[DrawnSheet, ...]:
+        model = document.model_copy(update={"drawing": DrawingStyle()})
+        if self._figures is None or self._figures[0] != model:
+            kernel = self._at_hand()
+
+            def ask(request: DrawFigures) -> Figured:
+                return kernel.answer(request, Figured)
+
+            self._figures = (model, *figures_of(model, ask))
+        _, found, figured = self._figures
+        return drawn(document, figured, found, document.drawing)
+
+    def _find(self, document: Document) -> MachinistSheet:
+        kernel = self._at_hand()
+
+        def ask(request: FindForShop) -> ShopFound:
+            return kernel.answer(request, ShopFound)
+
+        return machinist_sheet(document, ask)
+
+    def _at_hand(self) -> Kernel:
+        if self._closed:
+            raise LathedError("the window is closed")
+        if self._kernel is None:
+            self._kernel = self._start()
+        return self._kernel
+
+    def _take_drawing(self, sheets: tuple[DrawnSheet, ...]) -> None:
+        self.sheets = sheets
+        self.drawn.emit()
+
+    def _take_found(self, sheet: MachinistSheet) -> None:
+        self.machinist = sheet
+        self.found.emit()
+
+    def _write(self, path: Path, write: Callable[[], object]) -> None:
+        self.told.emit(f"writing {path.name} …", False)
+        self._make("write", write, lambda names: self.told.emit(f"written: {names or path.name}", False))
+
+    def _make(self, what: str, work: Callable[[], T], done: Callable[[T], object]) -> None:
+        """Do a work when those before it are done; only the last wish of its kind is told (writing is always)."""
+        number = self._latest[what] = self._latest.get(what, 0) + 1
+
+        def overtaken() -> bool:
+            return what != "write" and number != self._latest[what]
+
+        def run() -> T | None:
+            with self._lock:
+                return None if overtaken() else work()
+
+        def over(told: Callable[[], object]) -> None:
+            self._open -= 1
+            if self._open == 0:
+                self.busy_changed.emit(False)
+            if not overtaken() and not self._closed:
+                told()
+
+        def fail(why: str) -> None:
+            over(lambda: self._fail(what, why))
+
+        self._open += 1
+        if self._open == 1:
+            self.busy_changed.emit(True)
+        self._background.run(run, lambda found: over(lambda: done(found)), fail)  # type: ignore[arg-type]
+
+    def _fail(self, what: str, why: str) -> None:
+        if what == "drawing":
+            self.sheets = ()
+        elif what == "machinist":
+            self.machinist = None
+        self.failed.emit(what, why)
+        self.told.emit(why, True)
+
+    def stop(self) -> None:
+        """What the kernel is at ends; nothing more is told."""
+        self._closed = True
+        if self._kernel is not None and self.busy:
+            with contextlib.suppress(OSError):
+                os.kill(self._kernel.pid, signal.SIGKILL)
+
+    def close(self) -> None:
+        """The kernel ends; once nothing runs any more."""
+        self._closed = True
+        if self._kernel is not None:
+            self._kernel.close()
+            self._kernel = None

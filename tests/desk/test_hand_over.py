@@ -1,0 +1,178 @@
+"""The Hand over desk in the real window: the sheet as it will print, notes put elsewhere, files asked for."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from PyQt6.QtCore import QPoint, QPointF, Qt
+from PyQt6.QtGui import QWheelEvent
+from PyQt6.QtTest import QTest
+from PyQt6.QtWidgets import QApplication
+
+from lathed_solid.demo import DEMOS
+
+from .conftest import Bench
+
+LEFT, NO_KEYS = Qt.MouseButton.LeftButton, Qt.KeyboardModifier.NoModifier
+
+
+@pytest.fixture
+def desk(bench: Bench) -> Iterator[Bench]:
+    """The window at the Hand over desk with the crank hub in hand, its drawing made."""
+    window = bench.window
+    window.session.open_value(DEMOS["crank-hub"]())
+    bench.until(lambda: window.session.builds.settled)
+    window.bench.show_desk("hand over")
+    window.panes.hand_over_page.show_tab(0)
+    drawn(bench)
+    yield bench
+    window.session.open_value(DEMOS["crank-hub"]())
+    bench.until(lambda: window.session.builds.settled)
+    window.bench.show_desk("shape")
+
+
+def drawn(desk: Bench) -> None:
+    """Until the drawing is that of the part in hand."""
+    maker = desk.window.maker
+    desk.until(lambda: not maker.busy and bool(maker.sheets) and maker._drawn_of == desk.window.session.document)
+    for _ in range(5):
+        QApplication.processEvents()
+
+
+def on_screen(desk: Bench, x: float, y: float) -> QPoint:
+    """Where a place of the sheet (mm from its lower left corner) is seen."""
+    paper = desk.window.panes.paper
+    p = paper._at + QPointF(x, paper.sheets[paper.index].height - y) * paper._zoom
+    return p.toPoint()
+
+
+def drag(desk: Bench, start: QPoint, to: QPoint) -> None:
+    paper = desk.window.panes.paper
+    QTest.mouseMove(paper, start)
+    QTest.mousePress(paper, LEFT, NO_KEYS, start)
+    QTest.mouseMove(paper, (start + to) / 2)
+    QTest.mouseMove(paper, to)
+    QTest.mouseRelease(paper, LEFT, NO_KEYS, to)
+    QApplication.processEvents()
+
+
+def test_the_sheet_stands_where_the_solid_does_at_other_desks(desk: Bench) -> None:
+    panes = desk.window.panes
+    assert panes.paper.isVisible() and not panes.solid.isVisible()
+    assert panes.hand_over_page.drawing.head.text() == "A4, 2:1, 1 view, 9 notes"
+    assert panes.hand_over_page.drawing.model.rowCount() == 9
+    panes.hand_over_page.show_tab(2)
+    assert panes.solid.isVisible() and not panes.paper.isVisible()
+    panes.hand_over_page.show_tab(0)
+    QTest.keyClick(panes.paper, Qt.Key.Key_Plus)
+    before = panes.paper._zoom
+    QTest.keyClick(panes.paper, Qt.Key.Key_Home)
+    assert panes.paper._zoom < before
+    desk.window.bench.show_desk("prove")
+    assert panes.solid.isVisible() and not panes.paper.isVisible()
+    desk.window.bench.show_desk("hand over")
+    assert panes.paper.isVisible()
+    picture = panes.paper.grab().toImage()
+    colours = {
+        picture.pixelColor(x, y).name() for x in range(0, picture.width(), 7) for y in range(0, picture.height(), 7)
+    }
+    assert "#ffffff" in colours and len(colours) > 3
+
+
+def test_a_note_follows_the_hand_and_undo_brings_it_back(desk: Bench) -> None:
+    window, paper = desk.window, desk.window.panes.paper
+    sheet = paper.sheets[0]
+    d = next(d for d in sheet.dimensions if d.balloons == (2,))
+    left, low, right, high = d.words.box
+    start = on_screen(desk, (left + right) / 2, (low + high) / 2)
+    QTest.mouseClick(paper, LEFT, NO_KEYS, start)
+    assert window.bench.balloon == 2 and paper.balloon == 2
+    drag(desk, start, start + QPoint(0, 40))
+    (moved,) = window.session.document.drawing.moved
+    assert moved.balloon == 2 and moved.x == pytest.approx(0, abs=0.6)
+    assert moved.y == pytest.approx(-40 / paper._zoom, abs=0.6)
+    drawn(desk)
+    after = next(k for k in paper.sheets[0].dimensions if k.balloons == (2,))
+    assert after.row == pytest.approx(d.row + moved.y)
+    QTest.keyClick(paper, Qt.Key.Key_Up, Qt.KeyboardModifier.ShiftModifier)
+    assert window.session.document.drawing.moved[0].y == pytest.approx(moved.y + 10)
+    assert window.panes.hand_over_page.drawing.back.isEnabled()
+    for _ in range(2):
+        window.menus.by_id["undo"].trigger()
+    assert not window.session.document.drawing.moved
+    drawn(desk)
+    assert next(k for k in paper.sheets[0].dimensions if k.balloons == (2,)).row == pytest.approx(d.row)
+
+
+def test_blank_paper_is_moved_and_the_wheel_zooms_at_the_pointer(desk: Bench) -> None:
+    paper = desk.window.panes.paper
+    corner = on_screen(desk, 25.0, 15.0)  # within the frame, beside everything
+    before = QPointF(paper._at)
+    drag(desk, corner, corner + QPoint(30, -20))
+    assert (paper._at - before).toPoint() == QPoint(30, -20) and not desk.window.session.document.drawing.moved
+    place = QPointF(corner)
+    under = paper._place(place)
+    wheel = QWheelEvent(place, paper.mapToGlobal(place), QPoint(), QPoint(0, 120), Qt.MouseButton.NoButton, NO_KEYS,
+                        Qt.ScrollPhase.NoScrollPhase, False)  # fmt: skip
+    QApplication.sendEvent(paper, wheel)
+    assert paper._place(place) == pytest.approx(under)
+
+
+def test_sheet_angle_and_scale_are_edits_of_the_part(desk: Bench) -> None:
+    window = desk.window
+    pane = window.panes.hand_over_page.drawing
+    pane.sheet.setCurrentText("A2")
+    pane.sheet.activated.emit(pane.sheet.currentIndex())
+    drawn(desk)
+    assert window.panes.paper.sheets[0].size == "A2" and pane.head.text().startswith("A2")
+    pane.scale.setText("1:1")
+    QTest.keyClick(pane.scale, Qt.Key.Key_Return)
+    drawn(desk)
+    assert window.panes.paper.sheets[0].scale == 1.0 and pane.scale.text() == "1:1"
+    pane.scale.setText("nonsense")
+    QTest.keyClick(pane.scale, Qt.Key.Key_Return)
+    assert window.session.document.drawing.scale == 1.0 and "no scale" in desk.said
+    pane.scale.setText("")
+    QTest.keyClick(pane.scale, Qt.Key.Key_Return)
+    assert window.session.document.drawing.scale is None
+
+
+def test_the_machinists_sheet_and_files(desk: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    window, page = desk.window, desk.window.panes.hand_over_page
+    page.show_tab(1)
+    desk.until(lambda: not window.maker.busy and window.maker.machinist is not None)
+    assert window.panes.paper.pages and page.machinist.holes.rowCount() == 1
+    assert "round bar 52" in page.machinist.head.text()
+    page.show_tab(2)
+    assert page.files.buttons[".step"].isEnabled() and "mm³" in page.files.cost.text()
+    out = tmp_path / "hub.3mf"
+    monkeypatch.setattr(window.commands.hand_over.ask, "save_path", lambda *_: out)
+    QTest.mouseClick(page.files.buttons[".3mf"], LEFT)
+    desk.until(lambda: not window.maker.busy)
+    assert out.stat().st_size > 500
+    page.files.chord.setText("-1")
+    out.unlink()
+    QTest.mouseClick(page.files.buttons[".3mf"], LEFT)
+    assert "chord error" in desk.said and not out.exists()
+    page.files.chord.setText("0.02")
+    page.show_tab(3)
+    assert page.ways.model.rowCount() == len(window.session.document.steps)
+    other = tmp_path / "other.lathed"
+    from lathed_solid.files import write_document
+
+    write_document(other, DEMOS["winch-spindle"]())
+    monkeypatch.setattr(window.commands.hand_over.ask, "open_path", lambda *_: other)
+    QTest.mouseClick(page.ways.other, LEFT)
+    desk.until(lambda: not window.maker.busy and page.ways.sums.rowCount() == 2)
+    assert "against Winch spindle" in page.ways.head.text()
+
+
+def test_a_part_without_a_solid_says_so(desk: Bench) -> None:
+    from lathed_solid.part import Document
+
+    window = desk.window
+    window.session.open_value(Document(name="empty"))
+    desk.until(lambda: window.session.builds.settled)
+    assert "no solid yet" in window.panes.paper.words
