@@ -58,11 +58,6 @@ def edges(w: Any) -> None:
     w.commands.view.look("iso right")
 
 
-def thread(w: Any) -> None:
-    w.bench.choose_step(30)
-    w.commands.view.look("iso right")
-
-
 def sketch(w: Any) -> None:
     w.bench.choose_step(30)
     w.commands.view.look("iso right")
@@ -81,39 +76,6 @@ def fight(w: Any) -> None:
     w.panes.drawer.set_open(False)
     w.panes.shape_page.sketch.commands.edit("a dimension too many", change)
     w.panes.shape_page.sketch.side.said.setCurrentRow(1)
-
-
-def half_section() -> Any:
-    """A cone wheel's half section about its centreline, the rest of its dimensions not given yet."""
-    d = ls.Draft()
-    o = d.point(0, 0)
-    d.add("fixed", o)
-    axis = d.line(o, d.point(60, 0), construction=True, centreline=True)
-    d.add("horizontal", axis)
-    corners = [(0, 8), (0, 26), (22, 26), (40, 14), (52, 14), (52, 8)]
-    points = [d.point(*p) for p in corners]
-    lines = [d.line(a, b) for a, b in zip(points, points[1:] + points[:1], strict=True)]
-    for name in (lines[0], lines[4]):
-        d.add("vertical", name)
-    for name in (lines[1], lines[3], lines[5]):
-        d.add("horizontal", name)
-    d.add("vertical", o, points[0])
-    d.add("across_axis", axis, lines[5], value="16", label=(-54, -2))
-    d.add("across_axis", axis, lines[1], value="52", label=(-52, 0))
-    return ls.sketch(ls.new_part("Cone wheel"), d)
-
-
-def dimension(w: Any) -> None:
-    """A dimension stands and waits for its value; what else it could mean is beside it."""
-    w.bench.choose_step(10)
-    w.panes.drawer.set_open(False)
-    editor = w.panes.shape_page.sketch
-    pump(lambda: False, 0.5)
-    editor.commands.set_mode("dimension")
-    paper, lines = editor.board.paper, [c for c in editor.state.sketch.curves if not c.construction]
-    for line in (lines[1], lines[2]):
-        editor.board.click(paper.pixel(editor.state.shape(line.id).at(0.5)))
-    editor.board.click(paper.pixel(38 + 24j))
 
 
 def sheet(w: Any) -> None:
@@ -213,6 +175,19 @@ def overlapping(w: Any) -> None:
     rows.view.selectRow(next(i for i, r in enumerate(rows.model.rows) if r.overlap.a == "drum"))
 
 
+def drawing(w: Any) -> None:
+    """The spindle drawn back, one of its notes chosen."""
+    pump(lambda: bool(w.maker.sheets), 60)
+    pump(lambda: False, 0.5)
+    w.panes.paper.choose(9)
+
+
+def machinist(w: Any) -> None:
+    """What it takes to cut the pedestal."""
+    w.panes.hand_over_page.show_tab(1)
+    pump(lambda: w.maker.machinist is not None, 60)
+
+
 def audit(w: Any) -> None:
     """The audit before modelling: a contradiction, something left open, and a stack."""
     w.panes.read_page.show_source(2)
@@ -270,11 +245,11 @@ SHOTS = {
     "duties": ("prove", duties, "stops-short"),
     "holes": ("shape", holes, "winch-spindle"),
     "edges": ("shape", edges, "pedestal"),
-    "thread": ("shape", thread, "gland-nut"),
     "witness": ("prove", witness, "slipped"),
     "sketch": ("shape", sketch, "pedestal"),
-    "dimension": ("shape", dimension, "half-section"),
     "fight": ("shape", fight, "pedestal"),
+    "drawing": ("hand over", drawing, "winch-spindle"),
+    "machinist": ("hand over", machinist, "pedestal"),
 }
 
 
@@ -285,7 +260,7 @@ def main() -> None:
         name = sys.argv[1]
         desk, prepare, demo = SHOTS[name]
         made = DEMOS | FITS | {"plate": plate, "planted": planted, "slipped": slipped, "stops-short": stops_short,
-                        "half-section": half_section, "paper": lambda: ls.new_part("Winch spindle")}  # fmt: skip
+                        "paper": lambda: ls.new_part("Winch spindle")}  # fmt: skip
         take_shot(made[demo](), OUT / f"{name}.png", desk, 1280, 800, prepare=prepare)
         return
     OUT.mkdir(parents=True, exist_ok=True)

@@ -18,7 +18,7 @@ from lathed_solid.engine.handlers import HANDLERS
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Picked
 from lathed_solid.part import Document
-from lathed_solid.workbench.actions import find_action, run_action
+from lathed_solid.workbench.actions import ACTIONS, find_action, run_action
 from lathed_solid.workbench.commands.hand_over import HandOverCommands
 from lathed_solid.workbench.hand_over.maker import Maker
 from lathed_solid.workbench.hand_over.rows import note_rows, sums, way_rows
@@ -196,3 +196,8 @@ def test_impossible_moves_are_refused(rig: Rig) -> None:
         with pytest.raises((LathedError, ValueError)):
             before.drawing.with_move(2, "", x, 0.0)
     assert before.drawing.with_move(2, "", 1e9, -1e9).moved[0].x == 2000
+
+
+def test_no_two_actions_have_one_key() -> None:
+    keys = [a.keys for a in ACTIONS if a.keys]
+    assert len(set(keys)) == len(keys)

@@ -62,7 +62,7 @@ class DrawingPane(QWidget):
         layout.addWidget(self.view, 1)
         buttons = QHBoxLayout()
         self.write = QPushButton("write the drawing…")
-        self.write.setToolTip("PDF, DXF or SVG (Ctrl+Shift+D)")
+        self.write.setToolTip("PDF, DXF or SVG (Ctrl+Shift+W)")
         self.write.clicked.connect(self.write_asked)
         self.back = QPushButton("put moved notes back")
         self.back.clicked.connect(self.back_asked)

@@ -53,7 +53,7 @@ class MachinistPane(QWidget):
         layout.addStretch(1)
         row = QHBoxLayout()
         self.write = QPushButton("write the machinist's sheet…")
-        self.write.setToolTip("PDF, CSV or JSON (Ctrl+Shift+M)")
+        self.write.setToolTip("PDF, CSV or JSON (Ctrl+Shift+K)")
         self.write.setFont(theme.narrow(13))
         self.write.clicked.connect(self.write_asked)
         row.addWidget(self.write)

@@ -11,10 +11,13 @@ from collections import defaultdict
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import replace
 
+import numpy as np
+
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.case import Case
+from lathed_solid.kernel.circles import centre
 from lathed_solid.kernel.drawing.endings import Ending, Endings, endings, spaced
-from lathed_solid.kernel.drawing.figures import Drawn, End, Length, Tip
+from lathed_solid.kernel.drawing.figures import Arc, Drawn, End, Length, SideName, Tip
 from lathed_solid.kernel.drawing.flat import FLATS, Flat
 from lathed_solid.kernel.drawing.tips import ENDS, at_diameter, tips
 from lathed_solid.kernel.errors import MeasureError
@@ -27,6 +30,7 @@ from lathed_solid.part import Document
 from lathed_solid.proof import Plan, VerdictRow, plan
 from lathed_solid.proof.derived import expected
 from lathed_solid.quantity import QuantityError
+from lathed_solid.quantity.tolerances import ANGULAR
 
 #: ends that lie a size apart do so within this, mm
 CLOSE = 1e-4
@@ -59,21 +63,25 @@ def drawn_callouts(document: Document, look: Look, rows: Sequence[VerdictRow]) -
         if it.callout.kind in LENGTHS:
             lengths = tuple(_lengths(it.lengths, pool, size)) or tuple(_lengths(whole, {}, size))
         reason = "" if lengths or it.tips else it.reason or "no face of the solid shows it"
-        out.append(Drawn(it.callout.balloon, size, lengths, it.tips, reason))
+        out.append(Drawn(it.callout.balloon, size, lengths, it.tips, reason, it.circles))
     return tuple(out)
 
 
 class _Found:
     """What a callout's own fields name."""
 
-    def __init__(self, callout: Callout, lengths: list[Endings], found: tuple[Tip, ...], reason: str) -> None:
-        self.callout, self.lengths, self.tips, self.reason = callout, lengths, found, reason
+    def __init__(
+        self, callout: Callout, lengths: list[Endings], found: tuple[Tip, ...], reason: str,
+        circles: tuple[tuple[SideName, Arc], ...],
+    ) -> None:  # fmt: skip
+        self.callout, self.lengths, self.tips, self.reason, self.circles = callout, lengths, found, reason, circles
 
     @classmethod
     def of(cls, document: Document, look: Look, callout: Callout, p: Plan) -> _Found:
         lengths: list[Endings] = []
         places: list[Tip] = []
         reason = p.reason
+        circles: list[tuple[SideName, Arc]] = []
         for showing in p.showings:
             try:
                 probe, size = showing.probe, abs(expected(document, showing, callout))
@@ -81,12 +89,25 @@ class _Found:
                     lengths += spaced(look, probe)
                     continue
                 for case in cases(look, probe, size):
+                    circles += [c for flat in FLATS.values() for c in _circle(case, flat)]
                     ends = endings(case)
                     lengths += [] if ends is None else [ends]
                     places += [t for flat in FLATS.values() for t in _tips(look, case, flat)]
             except (MeasureError, QuantityError) as exc:
                 reason = exc.message if isinstance(exc, LathedError) else str(exc)
-        return cls(callout, lengths, tuple(places), reason)
+        return cls(callout, lengths, tuple(places), reason, tuple(circles))
+
+
+def _circle(case: Case, flat: Flat) -> Iterator[tuple[SideName, Arc]]:
+    """The circle that holes stand on, where they are seen end on."""
+    holes = case.surfaces(0)
+    if case.probe.kind != "bolt_circle" or any(abs(abs(dot(s.direction, flat.eye)) - 1) > ANGULAR for s in holes):
+        return
+    places = np.array([flat.of(s.origin) for s in holes])
+    middle = np.zeros(2) if case.probe.about == "origin" else centre(places)
+    radius = float(np.linalg.norm(places - middle, axis=1).mean())
+    if radius > CLOSE:
+        yield flat.side, Arc((float(middle[0]), float(middle[1])), radius)
 
 
 def _tips(look: Look, case: Case, flat: Flat) -> Iterator[Tip]:

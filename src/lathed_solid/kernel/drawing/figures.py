@@ -126,13 +126,16 @@ class Tip:
 
 @dataclass(frozen=True, slots=True)
 class Drawn:
-    """Where a callout can be drawn. ``size``: what it measures, mm or rad; empty lists: nowhere, for the ``reason``."""
+    """Where a callout can be drawn. ``size``: what it measures, mm or rad; empty lists: nowhere, for the ``reason``.
+    ``circles``: what its holes stand on, by side.
+    """
 
     balloon: int
     size: float
     lengths: tuple[Length, ...] = ()
     tips: tuple[Tip, ...] = ()
     reason: str = ""
+    circles: tuple[tuple[SideName, Arc], ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

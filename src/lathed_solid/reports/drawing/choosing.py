@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from lathed_solid.kernel.drawing.figures import Drawn, Length, SideName, Stood, Tip, Wanted
+from lathed_solid.kernel.drawing.figures import Arc, Drawn, Length, SideName, Stood, Tip, Wanted
 from lathed_solid.kernel.drawing.flat import FLATS
 from lathed_solid.ledger import Note
 from lathed_solid.reports.drawing.model import LeftOut
@@ -32,6 +32,7 @@ class Shown:
     side: SideName
     length: Length | None
     tips: tuple[Tip, ...]
+    circles: tuple[Arc, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -71,7 +72,8 @@ def chosen(notes: Iterable[Note], callouts: Sequence[Drawn], stood: Stood) -> Ch
         if best is None:
             left_out.append(LeftOut(balloons, note.text, "no drawn view shows it"))
         else:
-            shown.append(Shown(note, balloons, best, found[best].length, found[best].tips))
+            circles = {a for b in balloons if (d := by_balloon.get(b)) is not None for s, a in d.circles if s == best}
+            shown.append(Shown(note, balloons, best, found[best].length, found[best].tips, tuple(circles)))
     return Chosen(
         tuple(Wanted(s, _level(stood, s) if s == cut else None) for s in sides), tuple(shown), tuple(left_out)
     )

@@ -17,7 +17,7 @@ from lathed_solid.proof import Report
 from lathed_solid.proof.inspection import document_hash
 from lathed_solid.reports.drawing.choosing import Chosen, Shown, chosen
 from lathed_solid.reports.drawing.model import Dimension, DrawnSheet, DrawnView, Leader, Stroke, Words, shifted
-from lathed_solid.reports.drawing.sheets import INCH, LEAST, METRIC, SCALES, SIZES, Angle, Laid, laid, title_box
+from lathed_solid.reports.drawing.sheets import INCH, LEAST, METRIC, SCALES, SIZES, Angle, Laid, laid, taken_box
 from lathed_solid.reports.drawing.title import Titles, framed, noted, ratio, wrapped
 from lathed_solid.reports.drawing.views import Arranged, in_rows_only, with_notes
 
@@ -145,7 +145,7 @@ def _fitting(
     """The smallest sheet at the largest scale at which everything has room."""
     for size, scale in _tries(arrange, sizes, style):
         room = noted(notes, size)[1]
-        taken = [title_box(size), *([room] if room is not None else [])]
+        taken = [taken_box(size), *([room] if room is not None else [])]
         if laid(arrange.rows(scale), size, angle, taken) is None:
             continue
         views = arrange.at(scale)

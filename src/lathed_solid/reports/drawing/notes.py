@@ -25,14 +25,14 @@ SHELF, GAP, ROOM = 3.0, 0.8, 1.2
 #: how far off the view notes stand, and steps between their places
 AWAY, STEP_ALONG, STEP_ACROSS = (7.0, 13.0, 20.0, 28.0, 37.0, 47.0, 58.0), 5.0, 4.0
 #: what costs how much: a crossing, lettering or lines beneath, a leader nearly along an axis, a mm away from the view,
-#: a mm across it
-CROSSED, OVER, FLAT, FAR, INSIDE = 14.0, 1000.0, 12.0, 0.6, 0.8
+#: a mm across it, an edge of the part crossed
+CROSSED, OVER, FLAT, FAR, INSIDE, EDGE = 12.0, 1000.0, 24.0, 0.5, 0.3, 6.0
 #: rounds of placing again; tips of a note that are tried; places that are looked at closely
 ROUNDS, TIPS, LIKELY = 3, 8, 160
 #: most places along a side; more notes than this are placed once
 MOST, MANY = 60, 40
 #: a leader that leans less than this from an axis could be taken for a dimension line, rad
-LEAN = math.radians(8)
+LEAN = math.radians(12)
 
 
 @dataclass(frozen=True)
@@ -71,15 +71,17 @@ class _Set:
         return (min(self.box[0], self.elbow[0]), self.box[1], max(self.box[2], self.elbow[0]), self.box[3])
 
 
-def led(view: str, notes: Sequence[Wanting], box: Box, texts: Sequence[Box], lines: Any) -> list[Leader]:
-    """Leaders of all notes about a view's ``box``; ``texts`` and ``lines`` (n, 4) of its dimensions are in the way."""
+def led(view: str, notes: Sequence[Wanting], box: Box, texts: Sequence[Box], lines: Any, outline: Any) -> list[Leader]:
+    """Leaders of all notes about a view's ``box``; ``texts`` and ``lines`` (n, 4) of its dimensions are in the way, and
+    the part's own ``outline`` (m, 4).
+    """
     order = sorted(range(len(notes)), key=lambda k: _off_middle(notes[k], box))
     placed: dict[int, _Set] = {}
     for round_ in range(ROUNDS + 1 if len(notes) <= MANY else 1):
         moved = False
         for k in order:
             others = [s for j, s in placed.items() if j != k]
-            found = _best(notes[k], box, [*texts, *(s.room for s in others)], _with(lines, others))
+            found = _best(notes[k], box, [*texts, *(s.room for s in others)], _with(lines, others), outline)
             if k not in placed or found.cost < placed[k].cost - 1e-6 or round_ == 0:
                 moved = moved or k not in placed or found.box != placed[k].box
                 placed[k] = found
@@ -113,7 +115,7 @@ def _places(note: Wanting, box: Box) -> Any:
     return np.array(out)
 
 
-def _best(note: Wanting, view: Box, texts: Sequence[Box], lines: Any) -> _Set:
+def _best(note: Wanting, view: Box, texts: Sequence[Box], lines: Any, outline: Any) -> _Set:
     """Costs that need only the place first; what lies in the way is looked at for the cheapest ``LIKELY`` of them."""
     places = _places(note, view)
     w, h = note.width, note.height
@@ -138,6 +140,7 @@ def _best(note: Wanting, view: Box, texts: Sequence[Box], lines: Any) -> _Set:
     own = np.column_stack([tips, elbows])[likely]
     shelves = np.column_stack([elbows, shelf, first])[likely]
     more = OVER * through_boxes(lines, boxes[likely]).sum(axis=0) + INSIDE * _within(own, view)
+    more += EDGE * crossing(own, outline).sum(axis=1)
     for run in (own, shelves):
         more += OVER * through_boxes(run, blocked).sum(axis=1) + CROSSED * crossing(run, lines).sum(axis=1)
     best = int(np.argmin(cost[likely] + more))

@@ -30,6 +30,8 @@ SCALES = tuple(s * 10.0**n for n in (1, 0, -1, -2) for s in (5.0, 2.0, 1.0))
 LEFT, MARGIN, TITLE, BETWEEN, LEAST = 20.0, 10.0, (170.0, 34.0), 10.0, 60.0
 #: the title block takes no more of the frame's width
 SHARE = 0.55
+#: room above the title block, mm
+ABOVE = 8.0
 #: column and row of each side in third angle
 _THIRD: Mapping[SideName, tuple[int, int]] = {
     "front": (0, 0), "top": (0, 1), "right": (1, 0), "left": (-1, 0), "bottom": (0, -1), "back": (2, 0),
@@ -53,6 +55,12 @@ def title_box(size: str) -> Box:
     """The title block's room, low at the right."""
     left, low, right, _ = frame_of(size)
     return (right - min(TITLE[0], SHARE * (right - left)), low, right, low + TITLE[1])
+
+
+def taken_box(size: str) -> Box:
+    """The title block with the line that may stand above it."""
+    left, low, right, high = title_box(size)
+    return (left, low, right, high + ABOVE)
 
 
 def laid(views: Sequence[Arranged], size: str, angle: Angle, taken: Sequence[Box]) -> Laid | None:

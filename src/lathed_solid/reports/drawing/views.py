@@ -2,9 +2,11 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
@@ -22,6 +24,8 @@ BEYOND, ARM = 3.5, 2.0
 ALONE = 15.0
 #: a circle smaller than this has a cross of lines without dots
 SMALL = 4.0
+#: chords of arcs that leaders are kept from, mm of paper; more segments than this are not looked at
+CHORD, MANY = 0.3, 1500
 #: tips nearer than this are one, mm of paper
 SAME = 0.3
 
@@ -48,7 +52,8 @@ def in_rows_only(side: Projected, shown: Sequence[Shown], scale: float) -> Arran
     """A view with its dimensions at a scale, its notes not placed yet."""
     box = scaled(side.box, scale)
     dimensions = _dimensions([s for s in shown if s.length is not None], box, scale)
-    strokes = tuple(_strokes(side, scale))
+    circles = [Stroke(shifted_arc(a, scale), "axis") for s in shown for a in s.circles]
+    strokes = (*_strokes(side, scale), *circles)
     hatched = tuple(tuple((x * scale, y * scale) for x, y in run) for run in side.hatched)
     return Arranged(side, box, _room(box, dimensions, ()), strokes, hatched, tuple(dimensions), ())
 
@@ -59,8 +64,15 @@ def with_notes(view: Arranged, shown: Sequence[Shown], scale: float) -> Arranged
     texts = [b for d in dimensions for b in (d.words.box, _beside(d))]
     lines = segments_of([*(d.line for d in dimensions), *(w for d in dimensions for w in d.witnesses)])
     wanting = [_wanting(s, scale) for s in shown if s.length is None]
-    leaders = led(view.side.side, wanting, box, texts, lines)
+    leaders = led(view.side.side, wanting, box, texts, lines, _outline(view.strokes))
     return replace(view, room=_room(box, dimensions, leaders), leaders=tuple(leaders))
+
+
+def _outline(strokes: Sequence[Stroke]) -> Any:
+    """What is seen of the part as segments (n, 4); none where that is too many."""
+    runs = [s.curve if isinstance(s.curve, Run) else s.curve.run(CHORD) for s in strokes if s.pen == "seen"]
+    found = segments_of(pair for run in runs for pair in itertools.pairwise(run.points))
+    return found if len(found) < MANY else found[:0]
 
 
 def _beside(d: Dimension) -> Box:
