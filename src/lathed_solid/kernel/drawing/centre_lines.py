@@ -23,12 +23,13 @@ DIGITS = 4
 def round_faces(body: Body) -> list[Surface]:
     """Cylinders and cones that go all the way round."""
     found = (one_surface(faces) for faces in body.by_atom.values())
-    return [s for s in found if s.kind in ("cylinder", "cone") and _turn(s) > 2 * math.pi - ANGULAR]
+    return [s for s in found if s.kind in ("cylinder", "cone") and whole(s)]
 
 
-def _turn(s: Surface) -> float:
+def whole(s: Surface) -> bool:
+    """Whether a round face goes all the way round."""
     reaches = (BRepAdaptor_Surface(f) for f in s.faces)
-    return sum(a.LastUParameter() - a.FirstUParameter() for a in reaches)
+    return sum(a.LastUParameter() - a.FirstUParameter() for a in reaches) > 2 * math.pi - ANGULAR
 
 
 def axes(surfaces: Iterable[Surface], flat: Flat) -> tuple[tuple[Run, ...], tuple[Arc, ...]]:

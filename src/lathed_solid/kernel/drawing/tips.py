@@ -14,12 +14,13 @@ from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
 from OCP.BRepGProp import BRepGProp_Face
 from OCP.gp import gp_Pnt, gp_Vec
 
+from lathed_solid.kernel.drawing.centre_lines import whole
 from lathed_solid.kernel.drawing.figures import Arc, Place, Tip
 from lathed_solid.kernel.drawing.flat import Flat
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.topology import edges
-from lathed_solid.kernel.vectors import Triple, dot
+from lathed_solid.kernel.vectors import Triple, cross, dot, times
 from lathed_solid.quantity.tolerances import ANGULAR
 
 #: samples around a face, at which shares of its length it is looked at, and which are near its ends
@@ -124,8 +125,25 @@ def _rims(s: Surface, flat: Flat) -> Iterable[tuple[Arc, float]]:
                 yield Arc((x, y), radius, start, end), level
 
 
+def _both_hands(s: Surface, flat: Flat, along: Sequence[float]) -> Iterable[tuple[Place, Triple, Triple]]:
+    """Of a whole cylinder or cone seen square to its axis: at its radius to either hand, along d x e."""
+    d, aside = s.direction, cross(s.direction, flat.eye)
+    low, high = s.extent(d)
+    base = dot(s.origin, d)
+    for share in along:
+        level = low + (high - low) * share
+        radius = abs(s.radius + (level - base) * math.tan(s.half_angle))
+        for hand in (-1.0, 1.0):
+            x, y, z = (o + (level - base) * c + hand * radius * a
+                       for o, c, a in zip(s.origin, d, aside, strict=True))  # fmt: skip
+            yield flat.of((x, y, z)), (x, y, z), times(aside, hand)
+
+
 def _outline(s: Surface, flat: Flat, along: Sequence[float]) -> Iterable[tuple[Place, Triple, Triple]]:
     """Places where the surface turns away from the eye: in the side, in space, and the normal there."""
+    if s.kind in ("cylinder", "cone") and abs(dot(s.direction, flat.eye)) < ANGULAR and whole(s):
+        yield from _both_hands(s, flat, along)
+        return
     eye = gp_Vec(*flat.eye)
     for face in s.faces:
         f, a = BRepGProp_Face(face), BRepAdaptor_Surface(face)
