@@ -271,9 +271,9 @@ def help_html() -> str:
         "from … to …</p>"
     )
     parts.append(
-        "<h3>What leaves the bench</h3><p>On paper the wheel zooms at the pointer, a drag on blank paper moves it; "
-        "a note, a dimension line or a view follows the hand, the chosen one the arrow keys (Shift: by ten); Home shows "
-        "all of it, Page up and Page down turn to the next sheet.</p>"
+        "<h3>What leaves the bench</h3><p>On paper the wheel zooms at the pointer, a drag on blank paper moves it; a "
+        "note, a dimension line or a view follows the hand, the chosen one the arrow keys (Shift: by ten); Home "
+        "shows all of it, Page up and Page down turn to the next sheet.</p>"
     )
     tools, work = (" · ".join(f"{k.key} {k.words}" for k in keys) for keys in (DRAWING, WORK))
     parts.append(
