@@ -7,6 +7,7 @@ import io
 import json
 from collections.abc import Sequence
 from pathlib import Path
+from textwrap import wrap
 from typing import Any
 
 from lathed_solid.files.atomic import write_atomic
@@ -270,8 +271,8 @@ class _Page(Pen):
             if mass.stated is not None and mass.band is not None:
                 lines[-1] += f"; {mass.source} {mass.stated:g} g ± {mass.band:.2f}: {mass.verdict}"
         decided = [f"{r.balloon}  {r.note}: decided; {r.redress}" for r in report.rows if r.redress]
-        lines += [w for d in decided for w in _wrapped(d, 150)]
-        words = [*lines, *_wrapped(RULE, 190), *_wrapped(CAUTIONS, 190)]
+        lines += [w for d in decided for w in wrap(d, 150)]
+        words = [*lines, *wrap(RULE, 190), *wrap(CAUTIONS, 190)]
         if self.y < EDGE + 6 + 4.4 * len(words):
             self.end()
             self.begin()
@@ -284,12 +285,6 @@ class _Page(Pen):
 def told(duties: Sequence[DutyRow]) -> list[DutyRow]:
     """Duties beside the size that the sheet lists: a form as it should be is not worth a line."""
     return [d for d in duties[1:] if d.what != "form" or d.verdict != "in"]
-
-
-def _wrapped(text: str, width: int) -> list[str]:
-    import textwrap
-
-    return textwrap.wrap(text, width)
 
 
 def _around(

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.pane_parts import pane_head, pane_layout
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.fit.judged import Mass, Row
 from lathed_solid.fit.ledger_fits import LedgerFit, Side
@@ -17,20 +18,6 @@ from lathed_solid.workbench.describe import grams
 from lathed_solid.workbench.fit.rows import OverlapRow, play
 
 
-def _layout(widget: QWidget) -> QVBoxLayout:
-    layout = QVBoxLayout(widget)
-    layout.setContentsMargins(12, 4, 12, 8)
-    layout.setSpacing(6)
-    return layout
-
-
-def _head() -> QLabel:
-    head = QLabel()
-    head.setWordWrap(True)
-    head.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
-    return head
-
-
 class OverlapsPane(QWidget):
     """Emits the overlap that is pointed at or chosen (None: none)."""
 
@@ -40,7 +27,7 @@ class OverlapsPane(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.unit: LengthUnit = "mm"
-        self.head = _head()
+        self.head = pane_head()
         self.judge = QPushButton("look again")
         self.judge.setToolTip("Look at every pair whose boxes meet (F5)")
         self.judge.clicked.connect(self.judge_asked)
@@ -58,7 +45,7 @@ class OverlapsPane(QWidget):
         top = QHBoxLayout()
         top.addWidget(self.head, 1)
         top.addWidget(self.judge, 0, Qt.AlignmentFlag.AlignTop)
-        layout = _layout(self)
+        layout = pane_layout(self)
         layout.addLayout(top)
         layout.addWidget(self.view, 1)
         self.rest = QWidget()
@@ -85,7 +72,7 @@ class FitsPane(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.unit: LengthUnit = "mm"
-        self.head = _head()
+        self.head = pane_head()
         self.model = RowModel([
             Column("verdict", lambda f: f"{SIGNS[f.verdict]} {f.verdict}", width=64, tip=lambda f: f.reason),
             Column("hole or slot", lambda f: self._side(f.hole), width=96, tip=lambda f: self._side(f.hole)),
@@ -112,7 +99,7 @@ class FitsPane(QWidget):
         ], alarm=lambda b: not b.limited)  # fmt: skip
         self.stack_view = RowView(self.bars)
         self.stack_view.setAccessibleName("Sizes of the stack")
-        layout = _layout(self)
+        layout = pane_layout(self)
         layout.addWidget(self.head)
         layout.addWidget(self.view, 3)
         layout.addWidget(self.ask, 0, Qt.AlignmentFlag.AlignLeft)
@@ -161,7 +148,7 @@ class PartsPane(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.head = _head()
+        self.head = pane_head()
         self.weighed = QLabel()
         self.weighed.setWordWrap(True)
         self.model = RowModel([
@@ -187,7 +174,7 @@ class PartsPane(QWidget):
             button.clicked.connect(signal)
             row.addWidget(button)
         row.addStretch(1)
-        layout = _layout(self)
+        layout = pane_layout(self)
         layout.addWidget(self.head)
         layout.addWidget(self.weighed)
         layout.addWidget(self.view, 1)

@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QLabel, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QStackedWidget, QVBoxLayout, QWidget
 
-from lathed_solid.desk import theme
 from lathed_solid.desk.fit.joining_box import JoiningBox
 from lathed_solid.desk.fit.judged_panes import FitsPane, OverlapsPane, PartsPane
 from lathed_solid.desk.fit.movement_pane import MovementPane
 from lathed_solid.desk.fit.relations_pane import RelationsPane
+from lathed_solid.desk.pane_parts import page_caution, page_layout, page_state
 from lathed_solid.desk.tab_row import tab_row
 
 TABS = (
@@ -26,16 +25,8 @@ class FitPage(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setObjectName("page")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
-        self.state = QLabel()
-        self.state.setFont(theme.font(15, theme.QFont.Weight.DemiBold))
-        self.state.setWordWrap(True)
-        self.state.setContentsMargins(12, 10, 12, 8)
-        self.state.setMinimumHeight(40)
+        layout = page_layout(self)
+        self.state = page_state()
         layout.addWidget(self.state)
         self.joining = JoiningBox()
         holder = QWidget()
@@ -51,13 +42,10 @@ class FitPage(QWidget):
         for pane in (self.relations, self.movements, self.overlaps, self.fits, self.parts):
             self.stack.addWidget(pane)
         layout.addWidget(self.stack, 1)
-        self.caution = QLabel(
+        self.caution = page_caution(
             "A model is no release: lifting, pressure and rotating parts are proven by whoever answers for them. Keep "
             "hands out of a mechanism while it is tried."
         )
-        self.caution.setObjectName("caution")
-        self.caution.setWordWrap(True)
-        self.caution.setFont(theme.narrow(12))
         layout.addWidget(self.caution)
 
     def show_tab(self, index: int) -> None:

@@ -6,9 +6,10 @@ from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.pane_parts import pane_head, pane_layout
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part.drawing_style import DrawingStyle
 from lathed_solid.reports.drawing.sheets import SIZES
@@ -29,9 +30,7 @@ class DrawingPane(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(12, 4, 12, 8)
-        layout.setSpacing(8)
+        layout = pane_layout(self, 8)
         row = QHBoxLayout()
         row.setSpacing(6)
         self.sheet = self._box("sheet", [AS_NEEDED, *SIZES], row)
@@ -47,9 +46,7 @@ class DrawingPane(QWidget):
         layout.addLayout(row)
         self.sheet.activated.connect(self._sized)
         self.angle.activated.connect(self._angled)
-        self.head = QLabel()
-        self.head.setWordWrap(True)
-        self.head.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
+        self.head = pane_head()
         layout.addWidget(self.head)
         self.model = RowModel([
             Column("no", lambda r: str(r.balloon), look="balloon", width=46),

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.pane_parts import pane_head, pane_layout
 
 ROWS: tuple[tuple[str, str, str], ...] = (
     (".step", "STEP", "the exact solid, AP242, with name and finish: for whoever goes on working on it"),
@@ -26,12 +27,8 @@ class FilesPane(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(12, 4, 12, 8)
-        layout.setSpacing(8)
-        self.head = QLabel()
-        self.head.setWordWrap(True)
-        self.head.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
+        layout = pane_layout(self, 8)
+        self.head = pane_head()
         layout.addWidget(self.head)
         grid = QGridLayout()
         grid.setHorizontalSpacing(10)

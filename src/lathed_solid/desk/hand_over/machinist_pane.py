@@ -6,6 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.pane_parts import pane_head, pane_layout
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.quantity.formatting import counted
 from lathed_solid.reports.machinist.model import HoleRow, MachinistSheet
@@ -23,12 +24,8 @@ class MachinistPane(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self._say = sayer("mm")
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(12, 4, 12, 8)
-        layout.setSpacing(6)
-        self.head = QLabel()
-        self.head.setWordWrap(True)
-        self.head.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
+        layout = pane_layout(self)
+        self.head = pane_head()
         self.settings = QLabel()
         self.settings.setWordWrap(True)
         self.settings.setFont(theme.narrow(13))

@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QLabel, QStackedWidget, QVBoxLayout, QWidget
+from PyQt6.QtCore import pyqtSignal
+from PyQt6.QtWidgets import QStackedWidget, QWidget
 
-from lathed_solid.desk import theme
 from lathed_solid.desk.hand_over.drawing_pane import DrawingPane
 from lathed_solid.desk.hand_over.files_pane import FilesPane
 from lathed_solid.desk.hand_over.machinist_pane import MachinistPane
 from lathed_solid.desk.hand_over.ways_pane import WaysPane
+from lathed_solid.desk.pane_parts import page_caution, page_layout, page_state
 from lathed_solid.desk.tab_row import tab_row
 
 TABS = (
@@ -29,16 +29,8 @@ class HandOverPage(QWidget):
 
     def __init__(self) -> None:
         super().__init__()
-        self.setObjectName("page")
-        self.setAttribute(Qt.WidgetAttribute.WA_StyledBackground)
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(0, 0, 0, 0)
-        layout.setSpacing(0)
-        self.state = QLabel()
-        self.state.setFont(theme.font(15, theme.QFont.Weight.DemiBold))
-        self.state.setWordWrap(True)
-        self.state.setContentsMargins(12, 10, 12, 8)
-        self.state.setMinimumHeight(40)
+        layout = page_layout(self)
+        self.state = page_state()
         layout.addWidget(self.state)
         tabs, self.tabs = tab_row(self, TABS, self.show_tab)
         layout.addLayout(tabs)
@@ -47,13 +39,10 @@ class HandOverPage(QWidget):
         for pane in (self.drawing, self.machinist, self.files, self.ways):
             self.stack.addWidget(pane)
         layout.addWidget(self.stack, 1)
-        self.caution = QLabel(
+        self.caution = page_caution(
             "A model from worn parts is no release for pressure, lifting or life-safety use; local codes and licensed "
             "practice decide."
         )
-        self.caution.setObjectName("caution")
-        self.caution.setWordWrap(True)
-        self.caution.setFont(theme.narrow(12))
         layout.addWidget(self.caution)
 
     @property

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.pane_parts import pane_head, pane_layout
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import volume
@@ -22,9 +23,7 @@ class WaysPane(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.unit: LengthUnit = "mm"
-        layout = QVBoxLayout(self)
-        layout.setContentsMargins(12, 4, 12, 8)
-        layout.setSpacing(8)
+        layout = pane_layout(self, 8)
         self.model = RowModel([
             Column("step", lambda r: str(r.number), width=46),
             Column("what", lambda r: r.title, width=168, tip=lambda r: r.title),
@@ -36,9 +35,7 @@ class WaysPane(QWidget):
         self.view.setAccessibleName("Steps as work")
         self.view.row_chosen.connect(lambda r: self.chosen.emit(r.number) if r is not None else None)
         layout.addWidget(self.view, 3)
-        self.head = QLabel()
-        self.head.setWordWrap(True)
-        self.head.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
+        self.head = pane_head()
         layout.addWidget(self.head)
         self.sums = RowModel([
             Column("way", lambda s: s.name, width=112, tip=lambda s: s.name),

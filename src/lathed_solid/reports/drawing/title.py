@@ -5,6 +5,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
+from textwrap import wrap
 
 from lathed_solid.kernel.drawing.figures import Arc, Run
 from lathed_solid.reports.drawing.lettering import width_of
@@ -112,12 +113,7 @@ def noted(lines: Sequence[str], size: str) -> tuple[list[Words], Box | None]:
 
 def wrapped(text: str) -> list[str]:
     """A note in lines of at most ``NOTES`` characters."""
-    out = [""]
-    for word in text.split():
-        if len(out[-1]) + len(word) > NOTES and out[-1]:
-            out.append("")
-        out[-1] += f" {word}" if out[-1] else word
-    return out
+    return wrap(text, NOTES)
 
 
 def ratio(scale: float) -> str:

@@ -5,6 +5,7 @@ from __future__ import annotations
 import io
 import math
 from collections.abc import Sequence
+from textwrap import wrap
 
 from lathed_solid.quantity.formatting import counted
 from lathed_solid.reports.machinist.model import HoleRow, MachinistSheet
@@ -132,7 +133,7 @@ class _Page(Pen):
         """Numbered, with how it is held and why in this order."""
         self._title("settings, in order")
         for n, s in enumerate(self.sheet.settings, 1):
-            lines = _wrapped("; ".join(s.does), 92)
+            lines = wrap("; ".join(s.does), 92)
             self._room(ROW * (len(lines) + 1) + 1)
             self.text(EDGE, self.y, f"{n}", 10)
             self.text(EDGE + 7, self.y, s.side, 10)
@@ -181,7 +182,7 @@ class _Page(Pen):
         bad = [t for t in self.sheet.cannot if not t.hard]
         self._title("cannot be made as drawn" if bad else "nothing was found that cannot be made as drawn")
         for t in self.sheet.cannot:
-            lines = _wrapped(f"{t.where}: {t.why}", 105)
+            lines = wrap(f"{t.where}: {t.why}", 105)
             self._room(4.4 * len(lines) + 2)
             mark = "■" if not t.hard else "△"
             self._sign(EDGE + 1.6, self.y + 1.1, mark)
@@ -242,12 +243,3 @@ class _Page(Pen):
 def _plain(words: str) -> str:
     """With the diameter's sign that the body letters have."""
     return words.replace("⌀", "Ø")
-
-
-def _wrapped(text: str, width: int) -> list[str]:
-    out = [""]
-    for word in text.split():
-        if len(out[-1]) + len(word) > width and out[-1]:
-            out.append("")
-        out[-1] += f" {word}" if out[-1] else word
-    return out
