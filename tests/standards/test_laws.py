@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import math
 
 import pytest
@@ -12,6 +13,7 @@ from lathed_solid.standards.fits import deviations, grade_tolerance
 from lathed_solid.standards.lookup import look_up
 from lathed_solid.standards.machine import centre_hole, inch_key_for, key_for, ring_groove
 from lathed_solid.standards.materials import materials
+from lathed_solid.standards.stock import usual
 from lathed_solid.standards.thread_limits import drill_for, stress_area, thread_limits
 from lathed_solid.standards.threads import coarse_pitch, thread_form
 from standards.laws import column, gaps, grouped, off_law, rising
@@ -340,6 +342,19 @@ def test_what_no_table_has_is_told_with_what_it_has(text: str) -> None:
     with pytest.raises(StandardError) as told:
         look_up(text)
     assert told.value.message
+
+
+def test_usual_stock_has_no_wide_gaps() -> None:
+    """No step of "stock" is wider than a quarter of the size (half for thickness, width); inches are sixteenths."""
+    for row in rows("stock"):
+        sizes = usual(row["shape"], row["unit"])  # type: ignore[arg-type]
+        one = 25.4 if row["unit"] == "in" else 1.0
+        widest = 0.25 if row["shape"] in ("round", "hexagon") else 0.5
+        for a, b in itertools.pairwise(sizes):
+            assert 0 < b - a <= widest * a + 1e-9, (row["shape"], row["unit"], a / one, b / one)
+        if row["unit"] == "in":
+            assert all(abs(s / 25.4 * 16 - round(s / 25.4 * 16)) < 1e-9 for s in sizes)
+        assert row["source"]
 
 
 def test_every_table_has_a_law_here_or_among_the_published_values() -> None:

@@ -14,19 +14,11 @@ from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.figures import FlatSide
 from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.side_frames import SIDES
 from lathed_solid.kernel.topology import EDGE, box, sub_shapes
 from lathed_solid.kernel.triangles import mesh
 from lathed_solid.kernel.vectors import Triple
 
-#: name, towards the eye, to the right
-SIDES: tuple[tuple[str, Triple, Triple], ...] = (
-    ("front", (0.0, -1.0, 0.0), (1.0, 0.0, 0.0)),
-    ("top", (0.0, 0.0, 1.0), (1.0, 0.0, 0.0)),
-    ("right", (1.0, 0.0, 0.0), (0.0, 1.0, 0.0)),
-    ("back", (0.0, 1.0, 0.0), (-1.0, 0.0, 0.0)),
-    ("bottom", (0.0, 0.0, -1.0), (1.0, 0.0, 0.0)),
-    ("left", (-1.0, 0.0, 0.0), (0.0, -1.0, 0.0)),
-)
 #: deviation of the triangles, share of the part's size
 FINE = 1 / 2000
 

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from typing import cast
 
 from lathed_solid.kernel.drawing.figures import Place, SideName
-from lathed_solid.kernel.sides import SIDES
+from lathed_solid.kernel.side_frames import SIDES
 from lathed_solid.kernel.vectors import Triple, cross, dot
 
 
