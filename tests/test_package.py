@@ -16,7 +16,7 @@ from lathed_solid import scripting as ls
 from lathed_solid.cli import cli
 from lathed_solid.demo import DEMOS
 from lathed_solid.files import read_document, write_document
-from lathed_solid.reports.package import slug
+from lathed_solid.reports.file_names import slug
 
 
 def test_the_package_of_the_spindle(tmp_path: Path) -> None:

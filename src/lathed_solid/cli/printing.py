@@ -275,7 +275,7 @@ def print_machinist(sheet: MachinistSheet) -> None:
     """Zero, stock, settings, tables, tools, troubles."""
     import click
 
-    from lathed_solid.reports.machinist.sheet import sayer
+    from lathed_solid.reports.machinist.saying import sayer
 
     say = sayer("in" if sheet.unit == "in" else "mm")
     stock = sheet.stock

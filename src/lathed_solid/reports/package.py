@@ -5,9 +5,7 @@ from __future__ import annotations
 import hashlib
 import io
 import json
-import re
 import tempfile
-import unicodedata
 import zipfile
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -33,6 +31,7 @@ from lathed_solid.part import Document
 from lathed_solid.proof.inspection import document_hash
 from lathed_solid.reports.drawing.draw import drawing, status_of
 from lathed_solid.reports.drawing.files import write_drawing
+from lathed_solid.reports.file_names import slug
 from lathed_solid.reports.inspection import write_inspection
 from lathed_solid.reports.machinist.files import write_machinist
 from lathed_solid.reports.machinist.sheet import machinist_sheet
@@ -71,12 +70,6 @@ def write_package(path: Path, document: Document, kernel: Kernel, tell: Callable
             made += [(p, words) for p in paths]
             status = told or status
         write_atomic(path, _zipped(made, document, status))
-
-
-def slug(name: str) -> str:
-    """A part's name as a file's name: letters, digits and dashes only."""
-    plain = unicodedata.normalize("NFKD", name).encode("ascii", "ignore").decode()
-    return re.sub(r"[^A-Za-z0-9]+", "-", plain).strip("-").lower()[:60] or "part"
 
 
 def _files(folder: Path, document: Document, kernel: Kernel) -> Iterator[tuple[str, tuple[Path, ...], str]]:

@@ -10,7 +10,7 @@ from lathed_solid.desk.pane_parts import pane_head, pane_layout
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.quantity.formatting import counted
 from lathed_solid.reports.machinist.model import HoleRow, MachinistSheet
-from lathed_solid.reports.machinist.sheet import sayer
+from lathed_solid.reports.machinist.saying import sayer
 
 #: so many troubles are seen at once; height of a row, pixels
 FEW, LINE = 5, 27

@@ -16,7 +16,6 @@ from lathed_solid.quantity.formatting import counted
 from lathed_solid.reports.drawing.draw import status_of
 from lathed_solid.reports.drawing.title import ratio
 from lathed_solid.reports.machinist.model import MachinistSheet
-from lathed_solid.reports.machinist.pdf import machinist_pdf
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands import Commands
 from lathed_solid.workbench.hand_over.maker import Maker
@@ -186,6 +185,8 @@ class HandOverShowing:
 def pages_of(sheet: MachinistSheet) -> list[QImage]:
     """The sheet's pages as they will print."""
     import pypdfium2  # type: ignore[import-untyped]
+
+    from lathed_solid.reports.machinist.pdf import machinist_pdf
 
     document = pypdfium2.PdfDocument(machinist_pdf(sheet))
     out = []

@@ -8,12 +8,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 from lathed_solid.kernel.drawing.figures import Place, SideName
-from lathed_solid.reports.drawing.meeting import overlap
 from lathed_solid.reports.drawing.model import Box
-from lathed_solid.reports.drawing.views import Arranged
+
+if TYPE_CHECKING:
+    from lathed_solid.reports.drawing.views import Arranged
 
 Angle = Literal["first", "third"]
 #: width and height, mm, lying; smallest first
@@ -65,6 +66,8 @@ def taken_box(size: str) -> Box:
 
 def laid(views: Sequence[Arranged], size: str, angle: Angle, taken: Sequence[Box]) -> Laid | None:
     """The views on a sheet, off what is ``taken`` of it; None where they do not fit."""
+    from lathed_solid.reports.drawing.meeting import overlap
+
     cells = [_cell(v.side.side, angle) for v in views]
     columns, rows = (_tracks(views, cells, k) for k in (0, 1))
     wide, tall = (sum(t[0] + t[1] for t in tracks.values()) + BETWEEN * (len(tracks) - 1) for tracks in (columns, rows))

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 
 from lathed_solid.kernel.shop.figures import ShopFigures
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.proof import Report
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.reports.machinist.model import HoleRow, StationRow, Trouble
+from lathed_solid.reports.machinist.saying import Say
 
 #: pitches of incomplete thread that a bottoming tap, and a plug tap, leave at the end of a blind hole (DIN 2197: 2 to 3
 #: and 3.5 to 5 threads of lead)
@@ -17,8 +18,6 @@ BOTTOMING, PLUG = 2.0, 4.0
 RUN_OUT = 1.25
 #: depth by diameter of a drill, and of an end mill, from which it gets difficult
 DRILL, MILL = 8.0, 4.0
-
-Say = Callable[[float], str]
 
 
 def troubles(

@@ -46,7 +46,7 @@ class _Page(Pen):
     """Draws from the top down, in mm; a page that is full is followed by another."""
 
     def __init__(self, canvas: object, sheet: MachinistSheet) -> None:
-        from lathed_solid.reports.machinist.sheet import sayer
+        from lathed_solid.reports.machinist.saying import sayer
 
         super().__init__(canvas)
         self.sheet, self.y, self.number = sheet, 0.0, 0

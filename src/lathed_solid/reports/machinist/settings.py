@@ -8,13 +8,13 @@ stretch gives the better hold afterwards, then turned round; what is not about i
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 
 from lathed_solid.kernel.shop.figures import ShopFigures
 from lathed_solid.reports.machinist.model import HoleRow, Setting, StationRow, Stock, side_of
+from lathed_solid.reports.machinist.saying import Say
 from lathed_solid.reports.machinist.stock_choice import END
 
-Say = Callable[[float], str]
 #: a recess of no more area than a hole's own floor is the hole's, mm2
 SMALL = 1.0
 #: most names told of one kind

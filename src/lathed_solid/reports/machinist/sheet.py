@@ -9,29 +9,16 @@ from lathed_solid.engine.protocol import FindForShop, ShopFound
 from lathed_solid.kernel.shop.figures import FoundHole, Segment, ShopFigures
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
-from lathed_solid.quantity import LengthUnit
-from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.reports.drawing.draw import status_of
 from lathed_solid.reports.machinist.cannot import troubles
 from lathed_solid.reports.machinist.model import HoleRow, MachinistSheet, StationRow, side_of
+from lathed_solid.reports.machinist.saying import Say, sayer
 from lathed_solid.reports.machinist.settings import settings_for
 from lathed_solid.reports.machinist.stock_choice import stock_for
 from lathed_solid.reports.machinist.tools import tools_for
 from lathed_solid.standards import StandardError, material
 
 Ask = Callable[[FindForShop], ShopFound]
-Say = Callable[[float], str]
-
-
-def sayer(unit: LengthUnit) -> Say:
-    """Lengths in mm as they stand on a sheet in this unit."""
-    one, digits = (MM_PER_INCH, 4) if unit == "in" else (1.0, 3)
-
-    def say(mm: float) -> str:
-        text = f"{mm / one:.{digits}f}".rstrip("0").rstrip(".")
-        return "0" if text in ("-0", "") else text
-
-    return say
 
 
 def machinist_sheet(document: Document, ask: Ask) -> MachinistSheet:

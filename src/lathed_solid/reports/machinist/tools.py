@@ -3,12 +3,11 @@
 from __future__ import annotations
 
 from collections import defaultdict
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 
 from lathed_solid.kernel.shop.figures import ShopFigures
 from lathed_solid.reports.machinist.model import HoleRow, StationRow, Tool
-
-Say = Callable[[float], str]
+from lathed_solid.reports.machinist.saying import Say
 
 
 def tools_for(

@@ -7,7 +7,7 @@ from typing import Any
 
 from lathed_solid.engine.protocol import FindLoops
 from lathed_solid.part import Document
-from lathed_solid.reports.package import slug
+from lathed_solid.reports.file_names import slug
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.hand_over.maker import Maker
 from lathed_solid.workbench.prompts import Prompts

@@ -13,7 +13,7 @@ import signal
 import threading
 from collections.abc import Callable
 from pathlib import Path
-from typing import Protocol, TypeVar
+from typing import TYPE_CHECKING, Protocol, TypeVar
 
 from pydantic import BaseModel
 
@@ -22,17 +22,13 @@ from lathed_solid.engine.protocol import DrawFigures, Figured, FindForShop, Find
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
 from lathed_solid.part.drawing_style import DrawingStyle
-from lathed_solid.reports.drawing.choosing import Chosen
-from lathed_solid.reports.drawing.draw import drawn, figures_of
-from lathed_solid.reports.drawing.files import write_drawing
-from lathed_solid.reports.drawing.model import DrawnSheet
-from lathed_solid.reports.flat_files import write_loops
-from lathed_solid.reports.machinist.files import write_machinist
-from lathed_solid.reports.machinist.model import MachinistSheet
-from lathed_solid.reports.machinist.sheet import machinist_sheet
-from lathed_solid.reports.package import write_package
 from lathed_solid.workbench.prompts import Background
 from lathed_solid.workbench.signal import Signal
+
+if TYPE_CHECKING:  # what writes is imported when it is first wanted
+    from lathed_solid.reports.drawing.choosing import Chosen
+    from lathed_solid.reports.drawing.model import DrawnSheet
+    from lathed_solid.reports.machinist.model import MachinistSheet
 
 A = TypeVar("A", bound=BaseModel)
 T = TypeVar("T")
@@ -93,15 +89,33 @@ class Maker:
 
     def write_drawing(self, document: Document, path: Path) -> None:
         """As PDF, DXF or SVG, by the ending."""
-        self._write(path, lambda: ", ".join(p.name for p in write_drawing(path, self._draw(document))))
+
+        def write() -> str:
+            from lathed_solid.reports.drawing.files import write_drawing
+
+            return ", ".join(p.name for p in write_drawing(path, self._draw(document)))
+
+        self._write(path, write)
 
     def write_machinist(self, document: Document, path: Path) -> None:
         """As PDF, CSV or JSON, by the ending."""
-        self._write(path, lambda: write_machinist(path, self._find(document)))
+
+        def write() -> None:
+            from lathed_solid.reports.machinist.files import write_machinist
+
+            write_machinist(path, self._find(document))
+
+        self._write(path, write)
 
     def write_package(self, document: Document, path: Path) -> None:
         """Everything in one zip."""
-        self._write(path, lambda: write_package(path, document, self._at_hand()))
+
+        def write() -> None:
+            from lathed_solid.reports.package import write_package
+
+            write_package(path, document, self._at_hand())
+
+        self._write(path, write)
 
     def write_solid(self, document: Document, path: Path, chord: float) -> None:
         """As STEP, STL, 3MF or GLB, by the ending; ``chord``: how far triangles may be off, mm."""
@@ -112,6 +126,8 @@ class Maker:
         """A face or a section, as DXF or SVG."""
 
         def write() -> None:
+            from lathed_solid.reports.flat_files import write_loops
+
             write_loops(path, self._at_hand().answer(request, LoopsFound).loops, document.unit, document.name)
 
         self._write(path, write)
@@ -123,6 +139,8 @@ class Maker:
 
     # at work -----------------------------------------------------------------------------------
     def _draw(self, document: Document) -> tuple[DrawnSheet, ...]:
+        from lathed_solid.reports.drawing.draw import drawn, figures_of
+
         model = document.model_copy(update={"drawing": DrawingStyle()})
         if self._figures is None or self._figures[0] != model:
             kernel = self._at_hand()
@@ -135,6 +153,8 @@ class Maker:
         return drawn(document, figured, found, document.drawing)
 
     def _find(self, document: Document) -> MachinistSheet:
+        from lathed_solid.reports.machinist.sheet import machinist_sheet
+
         kernel = self._at_hand()
 
         def ask(request: FindForShop) -> ShopFound:
