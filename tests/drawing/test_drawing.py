@@ -223,3 +223,21 @@ def test_what_is_moved_by_hand_stays_moved(tmp_path: Path) -> None:
 
     write_document(tmp_path / "hub.lathed", moved)
     assert read_document(tmp_path / "hub.lathed").drawing == style
+
+
+@pytest.mark.parametrize("ending", ["pdf", "dxf"])
+@pytest.mark.parametrize("name", ["winch-spindle", "pedestal"])
+def test_balloons_number_the_notes_and_are_none_themselves(tmp_path: Path, name: str, ending: str) -> None:
+    document = DEMOS[name]()
+    (sheet,) = ls.drawing(document, document.drawing.model_copy(update={"balloons": True}))
+    nothing_over_anything(sheet)
+    numbers = sorted(int(b.words.text) for b in sheet.balloons)
+    assert numbers == sorted(n.callouts[0].balloon for n in document.notes)
+    for b in sheet.balloons:  # the number stands within its ring
+        left, low, right, high = b.words.box
+        x, y = b.ring.centre
+        assert max(abs(left - x), abs(right - x), abs(low - y), abs(high - y)) < b.ring.radius + 0.2
+    write_drawing(tmp_path / f"b.{ending}", [sheet])
+    found = read_back(sheet, tmp_path / f"b.{ending}")
+    assert found.counts["found"] == len(document.notes) and found.counts["more"] == 0
+    assert found.counts["spans"] >= found.counts["lengths"] - 1

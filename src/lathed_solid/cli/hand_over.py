@@ -17,8 +17,11 @@ from lathed_solid.cli.root import NOT_PROVEN, OK, cli, read_part
 @click.option("--size", default="", help="A4 to A0, or A to E; as the part needs it when not given.")
 @click.option("--angle", type=click.Choice(["first", "third"]), help="Of projection; first for mm, third for inches.")
 @click.option("--scale", type=float, help="Paper by part: 2 for 2:1, 0.5 for 1:2.")
+@click.option("--balloons", is_flag=True, help="Each note with its number in a ring.")
 @click.option("--json", "as_json", is_flag=True, help="Print views, dimensions and what is left out as JSON.")
-def drawing_command(file: Path, out: Path, size: str, angle: str | None, scale: float | None, as_json: bool) -> int:
+def drawing_command(
+    file: Path, out: Path, size: str, angle: str | None, scale: float | None, balloons: bool, as_json: bool
+) -> int:
     """Draw the part back from its solid, as PDF, DXF or SVG by the ending of OUT; exit 1 when it is not proven."""
     from lathed_solid.engine.client import KernelClient
     from lathed_solid.engine.protocol import Figured
@@ -35,7 +38,7 @@ def drawing_command(file: Path, out: Path, size: str, angle: str | None, scale: 
             proven.append(found.report.ok)
             return found
 
-        sheets = drawing(document, ask, wanted_style(document.drawing, size, angle, scale))
+        sheets = drawing(document, ask, wanted_style(document.drawing, size, angle, scale, balloons))
     paths = write_drawing(out, sheets)
     if as_json:
         click.echo(json.dumps(drawing_json(sheets), ensure_ascii=False, indent=1))

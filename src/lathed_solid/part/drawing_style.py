@@ -24,11 +24,12 @@ class Moved(Record):
 
 
 class DrawingStyle(Record):
-    """Empty fields are as the part needs them. ``scale``: paper by part."""
+    """Empty fields are as the part needs them. ``scale``: paper by part; ``balloons``: each note with its number."""
 
     size: str = Field(default="", max_length=8)
     angle: Literal["", "first", "third"] = ""
     scale: Annotated[float, Field(gt=1e-4, lt=1e4, allow_inf_nan=False)] | None = None
+    balloons: bool = False
     moved: tuple[Moved, ...] = Field(default=(), max_length=5000)
 
     def with_move(self, balloon: int, view: str, x: float, y: float) -> DrawingStyle:

@@ -77,8 +77,10 @@ def read(path: Path) -> tuple[dict[str, Any], Any]:
         right, bottom = (x + dx - low[0]) / width, 1 - (y - dy - low[1]) / height
         note: Note = {"text": text, "angle": round(angle) % 360, "box": [left, top, right, bottom]}
         notes.append(note | ({"span": span} if span else {}) | ({"measured_mm": measured * factor} if measured else {}))
+    circles = [((e.dxf.center.x - low[0]) * factor, (e.dxf.center.y - low[1]) * factor, e.dxf.radius * factor)
+               for e in space.query("CIRCLE")]  # fmt: skip
     page = {"pages": 1, "width_mm": width * factor, "height_mm": height * factor, "notes": notes, "unit": unit,
-            "title": title_of(furniture)}  # fmt: skip
+            "title": title_of(furniture), "circles": circles}  # fmt: skip
     return page, lines.paint(low, width, height)
 
 

@@ -84,9 +84,22 @@ def read_file(path: Path, number: int, dpi: float, unit: LengthUnit, *, flat: bo
     """What is found on a page, and its picture; one of a sheet is made ``flat``."""
     found, picture = _found(path, number, dpi, flat=flat)
     notes, strokes = found.pop("notes"), found.pop("strokes", ())
+    numbered = _balloons(notes, strokes, found)
+    notes = [n for n in notes if n not in numbered]
     told, left = offers(notes, unit, found.get("unit", unit))
+    left += [{"text": n["text"], "box": n["box"], "why": "a balloon"} for n in numbered]
     told, scale = judged(told, strokes, found["width_mm"], found["height_mm"], unit)
-    return found | {"offers": told, "left": left, "texts": len(notes), "scale": scale}, picture
+    return found | {"offers": told, "left": left, "texts": len(notes) + len(numbered), "scale": scale}, picture
+
+
+def _balloons(notes: list[dict[str, Any]], strokes: Any, found: dict[str, Any]) -> list[dict[str, Any]]:
+    """Bare numbers in rings."""
+    from lathed_solid.sheets.balloons import Ring, in_ring, rings
+    from lathed_solid.sheets.client import on_page
+
+    round_ones = [Ring((x, y), r) for x, y, r in found.pop("circles", ())] or rings(run for run, _, _ in strokes)
+    wide, tall = found["width_mm"], found["height_mm"]
+    return [n for n in notes if round_ones and in_ring(n["text"], on_page(n["box"], wide, tall), round_ones)]
 
 
 def _save(picture: Any, out: Path) -> None:

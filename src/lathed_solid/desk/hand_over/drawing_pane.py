@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.pane_parts import pane_head, pane_layout
@@ -42,6 +42,11 @@ class DrawingPane(QWidget):
         self.scale.setToolTip("Paper by part: 2:1, 1:5, 0.5; empty as the sheet has room (Enter)")
         self.scale.returnPressed.connect(self._scaled)
         self._labelled("scale", self.scale, row)
+        self.balloons = QCheckBox("balloons")
+        self.balloons.setFont(theme.narrow(12))
+        self.balloons.setToolTip("Each note with its number in a ring")
+        self.balloons.clicked.connect(lambda on: self._ask(balloons=on))
+        row.addWidget(self.balloons)
         row.addStretch(1)
         layout.addLayout(row)
         self.sheet.activated.connect(self._sized)
@@ -91,6 +96,7 @@ class DrawingPane(QWidget):
         self.sheet.setCurrentText(style.size or AS_NEEDED)
         self.angle.setCurrentText(ANGLES[style.angle])
         self.scale.setText("" if style.scale is None else _ratio(style.scale))
+        self.balloons.setChecked(style.balloons)
         self.back.setEnabled(bool(style.moved))
 
     def show_notes(self, rows: Sequence[NoteRow], words: str) -> None:

@@ -15,8 +15,9 @@ from lathed_solid.part import Document
 from lathed_solid.part.drawing_style import DrawingStyle
 from lathed_solid.proof import Report
 from lathed_solid.proof.inspection import document_hash
+from lathed_solid.reports.drawing.balloons import balloons_of
 from lathed_solid.reports.drawing.choosing import Chosen, Shown, chosen
-from lathed_solid.reports.drawing.model import Dimension, DrawnSheet, DrawnView, Leader, Stroke, Words, shifted
+from lathed_solid.reports.drawing.model import PAD, Dimension, DrawnSheet, DrawnView, Leader, Stroke, Words, shifted
 from lathed_solid.reports.drawing.sheets import INCH, LEAST, METRIC, SCALES, SIZES, Angle, Laid, laid, taken_box
 from lathed_solid.reports.drawing.title import Titles, framed, noted, ratio, wrapped
 from lathed_solid.reports.drawing.views import Arranged, in_rows_only, with_notes
@@ -33,9 +34,11 @@ class DrawingError(LathedError, ValueError):
     """A drawing that cannot be made."""
 
 
-def wanted_style(style: DrawingStyle, size: str, angle: str | None, scale: float | None) -> DrawingStyle:
+def wanted_style(
+    style: DrawingStyle, size: str, angle: str | None, scale: float | None, balloons: bool = False
+) -> DrawingStyle:
     """A style with what is asked otherwise. Raises DrawingError for a scale that is none."""
-    told = {"size": size.upper(), "angle": angle, "scale": scale}
+    told = {"size": size.upper(), "angle": angle, "scale": scale, "balloons": balloons}
     try:
         return DrawingStyle.model_validate(style.model_dump() | {k: v for k, v in told.items() if v})
     except ValueError:
@@ -73,6 +76,7 @@ def drawn(document: Document, figured: Figured, found: Chosen, style: DrawingSty
         for view, origin in zip(views, at.origins, strict=True):
             sheet = _with_view(sheet, view, _moved(origin, _shift(style, view=view.side.side)))
         sheet = _by_hand(sheet, style)
+        sheet = replace(sheet, balloons=tuple(balloons_of(sheet))) if style.balloons else sheet
         number = f"{size}, {n} of {len(parted)}" if len(parted) > 1 else size
         strokes, words = framed(size, ratio(scale), angle, replace(_titles(document, figured), sheet=number))
         out.append(sheet.with_more(strokes, [*words, *noted(notes, size)[0]]))
@@ -88,7 +92,7 @@ def _parted(
     """One sheet where all notes fit on it; else each half of them on its own. Raises DrawingError."""
     if len(found.shown) <= MOST:
         try:
-            return [_fitting(_Arranging(figured, found), sizes, style, angle, notes)]
+            return [_fitting(_Arranging(figured, found, PAD if style.balloons else 0.0), sizes, style, angle, notes)]
         except DrawingError:
             if len(found.shown) < 2:
                 raise
@@ -108,21 +112,23 @@ def _sizes(document: Document, style: DrawingStyle) -> Sequence[str]:
 class _Arranging:
     """Views arranged once for each scale."""
 
-    def __init__(self, figured: Figured, found: Chosen) -> None:
-        self._figured, self._found = figured, found
+    def __init__(self, figured: Figured, found: Chosen, pad: float = 0.0) -> None:
+        self._figured, self._found, self._pad = figured, found, pad
         self._rows: dict[float, list[Arranged]] = {}
         self._known: dict[float, list[Arranged]] = {}
 
     def rows(self, scale: float) -> list[Arranged]:
         """All views at a scale, without their notes."""
         if scale not in self._rows:
-            self._rows[scale] = [in_rows_only(s, list(self._of(s.side)), scale) for s in self._figured.sides]
+            self._rows[scale] = [in_rows_only(s, list(self._of(s.side)), scale, self._pad) for s in self._figured.sides]
         return self._rows[scale]
 
     def at(self, scale: float) -> list[Arranged]:
         """All views at a scale."""
         if scale not in self._known:
-            self._known[scale] = [with_notes(v, list(self._of(v.side.side)), scale) for v in self.rows(scale)]
+            self._known[scale] = [
+                with_notes(v, list(self._of(v.side.side)), scale, self._pad) for v in self.rows(scale)
+            ]
         return self._known[scale]
 
     def _of(self, side: str) -> Iterator[Shown]:

@@ -58,6 +58,8 @@ def drawing_dxf(sheet: DrawnSheet) -> bytes:
         paper.dimension(d)
     for n in sheet.leaders:
         paper.leader(n)
+    for b in sheet.balloons:
+        paper.text(b.words, NOTES)
     for w in sheet.words:
         paper.text(w, FRAME)
     out = io.StringIO()

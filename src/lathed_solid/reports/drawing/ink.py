@@ -38,6 +38,7 @@ def strokes(sheet: DrawnSheet) -> Iterator[Stroke]:
     for a, b in hatch(sheet.hatched):
         yield Stroke(Run((a, b)), "hatch")
     boxes = [d.words.box for d in sheet.dimensions] + [w.box for n in sheet.leaders for w in n.words]
+    yield from (Stroke(b.ring, "thin") for b in sheet.balloons)
     for d in sheet.dimensions:
         yield from (Stroke(Run(piece), "thin") for piece in d.pieces)
         for witness in d.witnesses:
@@ -64,6 +65,7 @@ def lettering(sheet: DrawnSheet) -> Iterator[Words]:
     """All lettering."""
     yield from (d.words for d in sheet.dimensions)
     yield from (w for n in sheet.leaders for w in n.words)
+    yield from (b.words for b in sheet.balloons)
     yield from sheet.words
 
 

@@ -7,7 +7,7 @@ from typing import Any
 
 import numpy as np
 
-from lathed_solid.kernel.drawing.figures import Place
+from lathed_solid.kernel.drawing.figures import Arc, Place
 from lathed_solid.reports.drawing.model import Box, Dimension, DrawnSheet
 
 #: segments that only touch do not cross, as a share of each; parallel ones neither
@@ -89,8 +89,13 @@ def gapped(segment: Segment, boxes: Sequence[Box], room: float = 0.4) -> Iterato
 def texts_over_texts(sheet: DrawnSheet) -> int:
     """Pairs of dimensions, notes and other lettering that lie over each other."""
     blocks = [[d.words.box] for d in sheet.dimensions] + [[w.box for w in n.words] for n in sheet.leaders]
-    blocks += [[w.box] for w in sheet.words]
+    blocks += [[w.box] for w in sheet.words] + [[_around(b.ring)] for b in sheet.balloons]
     return sum(any(overlap(a, b) for a in one for b in two) for i, one in enumerate(blocks) for two in blocks[i + 1 :])
+
+
+def _around(ring: Arc) -> Box:
+    (x, y), r = ring.centre, ring.radius
+    return x - r, y - r, x + r, y + r
 
 
 def lines_over_texts(sheet: DrawnSheet) -> int:

@@ -23,6 +23,8 @@ CAPITALS = 2.5
 LEADING = 1.9
 #: the shipped drawing letters: height of capitals in an em, and how far below the line they reach, of capitals
 EM, BELOW = 0.72, 0.35
+#: a ring's radius, its room beside a note, the height of its number, mm
+RING, PAD, NUMBER = 2.1, 5.6, 1.6
 #: length of an arrow; how far witness lines stand off the part, and go beyond the dimension line
 ARROW, OFF, PAST = 2.5, 0.8, 1.6
 
@@ -134,6 +136,14 @@ class DrawnView:
     cut: bool = False
 
 
+@dataclass(frozen=True, slots=True)
+class Balloon:
+    """The number of a note in a ring beside it."""
+
+    ring: Arc
+    words: Words
+
+
 @dataclass(frozen=True)
 class LeftOut:
     """A note that is not drawn at a feature, and why."""
@@ -159,6 +169,7 @@ class DrawnSheet:
     dimensions: tuple[Dimension, ...] = ()
     leaders: tuple[Leader, ...] = ()
     words: tuple[Words, ...] = field(default=(), repr=False)
+    balloons: tuple[Balloon, ...] = ()
     left_out: tuple[LeftOut, ...] = ()
 
     def with_more(self, strokes: Iterable[Stroke], words: Iterable[Words]) -> DrawnSheet:

@@ -37,17 +37,18 @@ LEAN = math.radians(12)
 
 @dataclass(frozen=True)
 class Wanting:
-    """A note to be placed: its lines, and where its leader may end, on paper."""
+    """A note to be placed: its lines, where its leader may end, on paper; ``pad``: room for a balloon before it."""
 
     balloons: tuple[int, ...]
     lines: tuple[str, ...]
     tips: tuple[Place, ...]
     arcs: tuple[Arc | None, ...]
+    pad: float = 0.0
 
     @property
     def width(self) -> float:
         """Of its widest line, mm."""
-        return max(map(width_of, self.lines))
+        return self.pad + max(map(width_of, self.lines))
 
     @property
     def height(self) -> float:
@@ -180,6 +181,7 @@ def _tips(note: Wanting, elbows: Any) -> Any:
 def _leader(view: str, note: Wanting, at: _Set) -> Leader:
     left, _, _, high = at.box
     words = tuple(
-        Words(line, (left, high - CAPITALS * (1.1 + LEADING * k)), width_of(line)) for k, line in enumerate(note.lines)
+        Words(line, (left + note.pad, high - CAPITALS * (1.1 + LEADING * k)), width_of(line))
+        for k, line in enumerate(note.lines)
     )
     return Leader(note.balloons, view, at.tip, at.elbow, at.shelf, words)

@@ -48,22 +48,22 @@ def scaled(box: Box, scale: float) -> Box:
     return box[0] * scale, box[1] * scale, box[2] * scale, box[3] * scale
 
 
-def in_rows_only(side: Projected, shown: Sequence[Shown], scale: float) -> Arranged:
-    """A view with its dimensions at a scale, its notes not placed yet."""
+def in_rows_only(side: Projected, shown: Sequence[Shown], scale: float, pad: float = 0.0) -> Arranged:
+    """A view with its dimensions at a scale, its notes not placed yet; ``pad``: room for a balloon before each."""
     box = scaled(side.box, scale)
-    dimensions = _dimensions([s for s in shown if s.length is not None], box, scale)
+    dimensions = _dimensions([s for s in shown if s.length is not None], box, scale, pad)
     circles = [Stroke(shifted_arc(a, scale), "axis") for s in shown for a in s.circles]
     strokes = (*_strokes(side, scale), *circles)
     hatched = tuple(tuple((x * scale, y * scale) for x, y in run) for run in side.hatched)
     return Arranged(side, box, _room(box, dimensions, ()), strokes, hatched, tuple(dimensions), ())
 
 
-def with_notes(view: Arranged, shown: Sequence[Shown], scale: float) -> Arranged:
+def with_notes(view: Arranged, shown: Sequence[Shown], scale: float, pad: float = 0.0) -> Arranged:
     """The same with its notes on leaders."""
     box, dimensions = view.box, view.dimensions
     texts = [b for d in dimensions for b in (d.words.box, _beside(d))]
     lines = segments_of([*(d.line for d in dimensions), *(w for d in dimensions for w in d.witnesses)])
-    wanting = [_wanting(s, scale) for s in shown if s.length is None]
+    wanting = [_wanting(s, scale, pad) for s in shown if s.length is None]
     leaders = led(view.side.side, wanting, box, texts, lines, _outline(view.strokes))
     return replace(view, room=_room(box, dimensions, leaders), leaders=tuple(leaders))
 
@@ -82,37 +82,38 @@ def _beside(d: Dimension) -> Box:
     return ax - u, ay - v, bx + u, by + v
 
 
-def _dimensions(shown: Sequence[Shown], box: Box, scale: float) -> list[Dimension]:
+def _dimensions(shown: Sequence[Shown], box: Box, scale: float, pad: float) -> list[Dimension]:
     out = []
     for upright in (False, True):
         low, high = (box[0], box[2]) if upright else (box[1], box[3])
         here = [(k, s) for k, s in enumerate(shown) if s.length is not None and s.length.upright == upright]
-        placed = in_rows([_along(k, s, scale) for k, s in here], low, high)
-        out += [_dimension(p, shown[p.length.key], upright, low, high) for p in placed]
+        placed = in_rows([_along(k, s, scale, pad) for k, s in here], low, high)
+        out += [_dimension(p, shown[p.length.key], upright, low, high, pad) for p in placed]
     return out
 
 
-def _along(key: int, s: Shown, scale: float) -> Along:
+def _along(key: int, s: Shown, scale: float, pad: float) -> Along:
     assert s.length is not None
     a, b = s.length.start, s.length.end
 
     def reach(e: End) -> tuple[float, float]:
         return e.low * scale, e.high * scale
 
-    return Along(key, a.at * scale, b.at * scale, reach(a), reach(b), width_of(s.note.text))
+    return Along(key, a.at * scale, b.at * scale, reach(a), reach(b), pad + width_of(s.note.text))
 
 
-def _dimension(p: Placed, s: Shown, upright: bool, low: float, high: float) -> Dimension:
+def _dimension(p: Placed, s: Shown, upright: bool, low: float, high: float, pad: float) -> Dimension:
     level, it = p.level(low, high), p.length
     # a place that reaches beyond the part's outline is left at its end
     near = [e[0] if p.side < 0 else e[1] for e in (it.starts, it.ends)]
-    at = (p.number, level + LIFT) if not upright else (level - LIFT, p.number)
-    words = Words(s.note.text, at, it.width, CAPITALS, upright)
+    begin = p.number + pad
+    at = (begin, level + LIFT) if not upright else (level - LIFT, begin)
+    words = Words(s.note.text, at, it.width - pad, CAPITALS, upright)
     ends = [(u, v) if not upright else (v, u) for u, v in ((it.start, near[0]), (it.end, near[1]))]
     return Dimension(s.balloons, s.side, ends[0], ends[1], level, upright, words, it.narrow)
 
 
-def _wanting(s: Shown, scale: float) -> Wanting:
+def _wanting(s: Shown, scale: float, pad: float) -> Wanting:
     tips: list[Place] = []
     arcs: list[Arc | None] = []
     for t in s.tips:
@@ -121,7 +122,7 @@ def _wanting(s: Shown, scale: float) -> Wanting:
             continue
         tips.append(place)
         arcs.append(None if t.arc is None else shifted_arc(t.arc, scale))
-    return Wanting(s.balloons, lines_of(s.note.text), tuple(tips), tuple(arcs))
+    return Wanting(s.balloons, lines_of(s.note.text), tuple(tips), tuple(arcs), pad)
 
 
 def shifted_arc(arc: Arc, scale: float) -> Arc:
