@@ -1,0 +1,48 @@
+"""Finishes of metal and paint as a physically based renderer takes them: base colour, metal or not, roughness.
+
+Roughness is that of the microfacet distribution of Trowbridge and Reitz (J. Opt. Soc. Am. 65, 1975), squared by the
+renderer: a polished face 0.08, a ground one 0.22, a turned one 0.34, a cast one 0.7.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from lathed_solid.errors import LathedError
+
+
+@dataclass(frozen=True, slots=True)
+class Finish:
+    """``colour`` #RRGGBB, empty for the material's own; ``metal`` and ``rough`` from 0 to 1."""
+
+    colour: str
+    metal: float
+    rough: float
+
+
+FINISHES: Mapping[str, Finish] = {
+    "turned": Finish("", 1.0, 0.34),
+    "ground": Finish("", 1.0, 0.22),
+    "brushed": Finish("", 1.0, 0.45),
+    "polished": Finish("", 1.0, 0.08),
+    "cast": Finish("#5F6366", 0.85, 0.7),
+    "brass": Finish("#C8A24A", 1.0, 0.25),
+    "bronze": Finish("#A9713C", 1.0, 0.3),
+    "aluminium": Finish("#CDD0D2", 1.0, 0.32),
+    "black oxide": Finish("#22262A", 0.9, 0.42),
+    "zinc": Finish("#B4BEC6", 1.0, 0.28),
+}
+_PAINT = re.compile(r"paint\s*(#[0-9a-fA-F]{6})")
+
+
+def finish_named(name: str) -> Finish:
+    """By its name, or ``paint #RRGGBB``. Raises LathedError for none."""
+    bare = " ".join(name.lower().split())
+    painted = _PAINT.fullmatch(bare)
+    if painted is not None:
+        return Finish(painted[1], 0.0, 0.38)
+    if bare not in FINISHES:
+        raise LathedError("there is no such finish", received=name, hint=f"{', '.join(FINISHES)}, paint #336699")
+    return FINISHES[bare]
