@@ -97,11 +97,11 @@ class Hand:
                 if Path(f"/tmp/.X{number}-lock").exists():
                     continue
                 screen = "{}x{}x24".format(*self._size)
-                command = [server, f":{number}", "-screen", "0", screen, "+extension", "GLX"]
+                command = [server, f":{number}", "-screen", "0", screen, "+extension", "GLX", "-noreset"]
                 process = self._run(command, dict(os.environ))
                 end = time.monotonic() + 10
                 while time.monotonic() < end and process.poll() is None:
-                    if Path(f"/tmp/.X11-unix/X{number}").exists():
+                    if _listens(number):
                         return number
                     time.sleep(0.05)
         raise WindowLost("no X server came up")
@@ -277,3 +277,13 @@ def _end(process: subprocess.Popen[bytes]) -> None:
         except subprocess.TimeoutExpired:
             process.kill()
             process.wait(10)
+
+
+def _listens(number: int) -> bool:
+    """Whether an X server takes connections; the socket alone may be what a killed one left."""
+    with socket.socket(socket.AF_UNIX, socket.SOCK_STREAM) as probe:
+        try:
+            probe.connect(f"/tmp/.X11-unix/X{number}")
+        except OSError:
+            return False
+    return True

@@ -1,7 +1,7 @@
 """Pictures taken in a process of their own: a renderer that fails takes nobody with it.
 
-It is told a line of JSON (finish, colour, shot) and the solid's bytes on its standard input, and answers with the file's
-bytes on its standard output; or ends with 1 and says why, in words, on its standard error.
+It is told a line of JSON (finish, colour, shot) and the solid's bytes on its standard input, and answers with the
+file's bytes on its standard output; or ends with 1 and says why, in words, on its standard error.
 """
 
 from __future__ import annotations
@@ -41,9 +41,7 @@ def taken(
                 started(process)
             out, told = process.communicate(head + data, timeout=LONGEST)
         except subprocess.TimeoutExpired:
-            raise ViewError(
-                f"the picture took more than {LONGEST:g} s", hint="a smaller one, or fewer frames"
-            ) from None
+            raise ViewError(f"the picture took more than {LONGEST:g} s", hint="a smaller one") from None
         finally:
             process.kill()
     if process.returncode == 0:

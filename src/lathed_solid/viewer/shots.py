@@ -20,8 +20,8 @@ _SIZE = re.compile(r"\s*(\d{1,5})\s*[x×]\s*(\d{1,5})\s*")
 
 @dataclass(frozen=True, slots=True)
 class Shot:
-    """``width`` and ``height`` in dots; ``eye``: towards the eye; ``clear``: the ground is left out; ``floor``: the part
-    stands on one, with its shadow; ``rays`` are traced; ``frames``: pictures of a turn, 1 for a still one.
+    """``width`` and ``height`` in dots; ``eye``: towards the eye; ``clear``: the ground is left out; ``floor``: the
+    part stands on one, with its shadow; ``rays`` are traced; ``frames``: pictures of a turn, 1 for a still one.
 
     Raises ViewError for what cannot be taken.
     """
