@@ -157,7 +157,7 @@ def test_the_machinists_sheet_and_files(desk: Bench, tmp_path: Path, monkeypatch
     QTest.mouseClick(page.files.buttons[".3mf"], LEFT)
     assert "chord error" in desk.said and not out.exists()
     page.files.chord.setText("0.02")
-    page.show_tab(3)
+    page.show_tab(4)
     assert page.ways.model.rowCount() == len(window.session.document.steps)
     other = tmp_path / "other.lathed"
     from lathed_solid.files import write_document
@@ -167,6 +167,34 @@ def test_the_machinists_sheet_and_files(desk: Bench, tmp_path: Path, monkeypatch
     QTest.mouseClick(page.ways.other, LEFT)
     desk.until(lambda: not window.maker.busy and page.ways.sums.rowCount() == 2)
     assert "against Winch spindle" in page.ways.head.text()
+
+
+def test_a_picture_is_seen_as_it_will_be_written(desk: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    window, page = desk.window, desk.window.panes.hand_over_page
+    page.show_tab(3)
+    page.picture.size_box.setEditText("320x200")
+    QTest.keyClick(page.picture.size_box, Qt.Key.Key_Return)
+    desk.until(lambda: not window.maker.busy and bool(window.panes.paper.pages), 60)
+    (plain,) = window.panes.paper.pages
+    assert (plain.width(), plain.height()) == (320, 200)
+    page.picture.finish.setCurrentText("paint")
+    page.picture.finish.activated.emit(page.picture.finish.currentIndex())
+    assert page.picture.paint.isVisible()
+    QTest.mouseClick(page.picture.clear, LEFT, NO_KEYS, QPoint(6, page.picture.clear.height() // 2))
+    desk.until(lambda: not window.maker.busy, 60)
+    (painted,) = window.panes.paper.pages
+    middle = painted.pixelColor(160, 110)
+    assert middle.blue() > middle.red() and painted.pixelColor(0, 0).alpha() == 0
+    out = tmp_path / "hub.png"
+    monkeypatch.setattr(window.commands.hand_over.ask, "save_path", lambda *_: out)
+    window.menus.by_id["picture"].trigger()
+    desk.until(lambda: not window.maker.busy, 60)
+    assert out.read_bytes() == window.maker.picture
+    page.picture.size_box.setEditText("huge")
+    QTest.keyClick(page.picture.size_box, Qt.Key.Key_Return)
+    assert "width x height" in page.picture.head.text() and not page.picture.write.isEnabled()
+    page.picture.size_box.setEditText("320x200")
+    QTest.keyClick(page.picture.size_box, Qt.Key.Key_Return)
 
 
 def test_a_part_without_a_solid_says_so(desk: Bench) -> None:

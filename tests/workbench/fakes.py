@@ -164,6 +164,9 @@ class FakeView:
     def section(self) -> tuple[float, str] | None:
         return self.cut
 
+    def eye(self) -> tuple[float, float, float] | None:
+        return (0.0, -1.0, 0.0)
+
     def measures_by_hand(self) -> bool:
         return self.by_hand
 

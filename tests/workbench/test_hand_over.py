@@ -18,9 +18,12 @@ from lathed_solid.engine.handlers import HANDLERS
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Picked
 from lathed_solid.part import Document
+from lathed_solid.viewer.finishes import FINISHES, Finish
+from lathed_solid.viewer.shots import Shot
 from lathed_solid.workbench.actions import ACTIONS, find_action, run_action
 from lathed_solid.workbench.commands.hand_over import HandOverCommands
 from lathed_solid.workbench.hand_over.maker import Maker
+from lathed_solid.workbench.hand_over.pictures import PictureWish
 from lathed_solid.workbench.hand_over.rows import note_rows, sums, way_rows
 from workbench.fakes import Immediate, Rig
 
@@ -114,6 +117,34 @@ def test_what_is_overtaken_is_not_told(tmp_path: Path) -> None:
     assert came == ["another hub"] and busy == [True, False]
     maker.close()
     assert kernel.closed
+
+
+def test_a_picture_is_taken_as_it_is_wished(rig: Rig, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    taken: list[tuple[Finish, str, Shot]] = []
+
+    def take(data: bytes, finish: Finish, colour: str, shot: Shot, started: object = None) -> bytes:
+        assert data == rig.session.reply.shape
+        taken.append((finish, colour, shot))
+        return b"a picture"
+
+    monkeypatch.setattr("lathed_solid.viewer.picture_process.taken", take)
+    hand, maker = rig.commands.hand_over, rig.maker
+    hand.wish = PictureWish(finish="brass", size="3840x2400", floor=True)
+    order = hand.picture_order(rig.view.eye())
+    maker.want_picture(order.looked_at())
+    maker.want_picture(order.looked_at())
+    assert len(taken) == 1 and maker.picture == b"a picture"
+    finish, colour, shot = taken[0]
+    assert finish == FINISHES["brass"] and colour.startswith("#")
+    assert (shot.width, shot.height, shot.eye, shot.floor) == (1280, 800, (0.0, -1.0, 0.0), True)
+    rig.ask.path = tmp_path / "hub"
+    do(rig, "picture")
+    assert (tmp_path / "hub.png").read_bytes() == b"a picture" and taken[-1][2].width == 3840
+    hand.write_picture(None, 12)
+    assert (tmp_path / "hub.gif").exists() and taken[-1][2].frames == 12
+    hand.wish = PictureWish(side="inside")
+    hand.write_picture(None)
+    assert rig.bad and "no such side" in rig.words
 
 
 def test_failures_are_told_and_tried_again(rig: Rig) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 
@@ -43,6 +43,15 @@ def pane_layout(pane: QWidget, spacing: int = 6) -> QVBoxLayout:
     layout.setContentsMargins(12, 4, 12, 8)
     layout.setSpacing(spacing)
     return layout
+
+
+def labelled(words: str, field: QWidget, row: QBoxLayout) -> None:
+    """A field with quiet words before it, put into a row."""
+    label = QLabel(words)
+    label.setObjectName("quiet")
+    label.setFont(theme.narrow(12))
+    row.addWidget(label)
+    row.addWidget(field)
 
 
 def pane_head() -> QLabel:

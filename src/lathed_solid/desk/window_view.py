@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QApplication, QMainWindow, QPushButton
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.panes import Panes
+from lathed_solid.kernel.vectors import Triple
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.prompts import Panel, Place, Switch
 
@@ -116,6 +117,10 @@ class WindowView:
     def section(self) -> tuple[float, str] | None:
         """Where the solid is cut open: place and axis."""
         return self.panes.solid.section
+
+    def eye(self) -> Triple | None:
+        """Where the eye is: from the solid towards it; None while there is no view."""
+        return self.panes.solid.eye()
 
     def measures_by_hand(self) -> bool:
         """Whether the sizes of what is picked are in view."""

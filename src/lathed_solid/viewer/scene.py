@@ -261,6 +261,11 @@ class Scene:
         self.view.SetUp(*up)
         self.fit()
 
+    def eye(self) -> Triple:
+        """From the solid towards the eye."""
+        x, y, z = self.view.Proj()
+        return x, y, z
+
     def fit(self) -> None:
         """Fit the solid with a margin."""
         if self._bodies or self.members:

@@ -6,6 +6,7 @@ from collections.abc import Callable
 from pathlib import Path
 from typing import Literal, Protocol, TypeVar
 
+from lathed_solid.kernel.vectors import Triple
 from lathed_solid.part import Document
 from lathed_solid.workbench.beginning import Beginning
 
@@ -83,6 +84,9 @@ class View(Protocol):
 
     def section(self) -> tuple[float, str] | None:
         """Where the solid is cut open: place and axis."""
+
+    def eye(self) -> Triple | None:
+        """Where the eye is: from the solid towards it; None while there is no view."""
 
     def measures_by_hand(self) -> bool:
         """Whether the sizes of what is picked are in view."""

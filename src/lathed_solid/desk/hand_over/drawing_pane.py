@@ -6,10 +6,10 @@ from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.pane_parts import pane_head, pane_layout
+from lathed_solid.desk.pane_parts import labelled, pane_head, pane_layout
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part.drawing_style import DrawingStyle
 from lathed_solid.reports.drawing.sheets import SIZES
@@ -41,7 +41,7 @@ class DrawingPane(QWidget):
         self.scale.setAccessibleName("scale")
         self.scale.setToolTip("Paper by part: 2:1, 1:5, 0.5; empty as the sheet has room (Enter)")
         self.scale.returnPressed.connect(self._scaled)
-        self._labelled("scale", self.scale, row)
+        labelled("scale", self.scale, row)
         self.balloons = QCheckBox("balloons")
         self.balloons.setFont(theme.narrow(12))
         self.balloons.setToolTip("Each note with its number in a ring")
@@ -75,18 +75,11 @@ class DrawingPane(QWidget):
         layout.addLayout(buttons)
         self._style = DrawingStyle()
 
-    def _labelled(self, words: str, field: QWidget, row: QHBoxLayout) -> None:
-        label = QLabel(words)
-        label.setObjectName("quiet")
-        label.setFont(theme.narrow(12))
-        row.addWidget(label)
-        row.addWidget(field)
-
     def _box(self, words: str, choices: Sequence[str], row: QHBoxLayout) -> QComboBox:
         box = QComboBox()
         box.addItems(list(choices))
         box.setAccessibleName(words)
-        self._labelled(words, box, row)
+        labelled(words, box, row)
         return box
 
     # what is shown -----------------------------------------------------------------------------

@@ -1,4 +1,4 @@
-"""The Hand over desk's page: four panes of what can leave the bench."""
+"""The Hand over desk's page: five panes of what can leave the bench."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QStackedWidget, QWidget
 from lathed_solid.desk.hand_over.drawing_pane import DrawingPane
 from lathed_solid.desk.hand_over.files_pane import FilesPane
 from lathed_solid.desk.hand_over.machinist_pane import MachinistPane
+from lathed_solid.desk.hand_over.picture_pane import PicturePane
 from lathed_solid.desk.hand_over.ways_pane import WaysPane
 from lathed_solid.desk.pane_parts import page_caution, page_layout, page_state
 from lathed_solid.desk.tab_row import tab_row
@@ -16,10 +17,11 @@ TABS = (
     ("drawing", "the drawing, drawn back from the proven solid"),
     ("machinist", "what it takes to cut the part"),
     ("files", "the solid in each format, a face, a section, everything in one package"),
+    ("picture", "the part rendered"),
     ("ways", "what the part cost in work, step by step"),
 )
 #: tabs whose work is shown on paper
-ON_PAPER = (0, 1)
+ON_PAPER = (0, 1, 3)
 
 
 class HandOverPage(QWidget):
@@ -34,9 +36,10 @@ class HandOverPage(QWidget):
         layout.addWidget(self.state)
         tabs, self.tabs = tab_row(self, TABS, self.show_tab)
         layout.addLayout(tabs)
-        self.drawing, self.machinist, self.files, self.ways = DrawingPane(), MachinistPane(), FilesPane(), WaysPane()
+        self.drawing, self.machinist, self.files = DrawingPane(), MachinistPane(), FilesPane()
+        self.picture, self.ways = PicturePane(), WaysPane()
         self.stack = QStackedWidget()
-        for pane in (self.drawing, self.machinist, self.files, self.ways):
+        for pane in (self.drawing, self.machinist, self.files, self.picture, self.ways):
             self.stack.addWidget(pane)
         layout.addWidget(self.stack, 1)
         self.caution = page_caution(
@@ -51,7 +54,7 @@ class HandOverPage(QWidget):
         return self.stack.currentIndex()
 
     def show_tab(self, index: int) -> None:
-        """Turn to the drawing, the machinist's sheet, files or ways."""
+        """Turn to the drawing, the machinist's sheet, files, picture or ways."""
         self.tabs[index].setChecked(True)
         self.stack.setCurrentIndex(index)
         self.turned.emit(index)

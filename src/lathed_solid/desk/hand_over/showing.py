@@ -24,7 +24,7 @@ from lathed_solid.workbench.prompts import PARTS
 
 #: pages of a report are shown at so many dots a mm
 DOTS = 6.0
-DRAWING, MACHINIST = 0, 1
+DRAWING, MACHINIST, PICTURE = 0, 1, 3
 
 
 class HandOverShowing:
@@ -41,6 +41,7 @@ class HandOverShowing:
         session.builds.busy_changed.connect(lambda busy: None if busy else self.show())
         maker.drawn.connect(self._show_drawing)
         maker.found.connect(self._show_machinist)
+        maker.pictured.connect(self._show_picture)
         maker.failed.connect(self._show_failure)
         maker.busy_changed.connect(lambda busy: panes.status.show_busy(busy, False))
         page.turned.connect(lambda _tab: self.show())
@@ -50,6 +51,9 @@ class HandOverShowing:
         page.drawing.write_asked.connect(hand.write_drawing)
         page.drawing.back_asked.connect(hand.put_back)
         page.machinist.write_asked.connect(hand.write_machinist)
+        page.picture.changed.connect(self._wish)
+        page.picture.write_asked.connect(lambda: hand.write_picture(commands.view.eye()))
+        page.picture.turn_asked.connect(lambda frames: hand.write_picture(commands.view.eye(), frames))
         page.files.asked.connect(self._write)
         page.ways.other_asked.connect(self._ask_other)
         for pane in (page.drawing, page.files):
@@ -83,6 +87,8 @@ class HandOverShowing:
             if self.maker.machinist is not None:
                 self._show_machinist()
             self.maker.want_machinist(document)
+        elif self.page.tab == PICTURE:
+            self._want_picture()
         self._show_files(reply)
         self._show_ways(reply)
 
@@ -97,6 +103,7 @@ class HandOverShowing:
         self.paper.show_words(words)
         self.page.drawing.show_notes([], words)
         self.page.machinist.show_sheet(None, words)
+        self.page.picture.show_state(words, can=False)
 
     # drawing -----------------------------------------------------------------------------------
     def _show_drawing(self) -> None:
@@ -129,7 +136,31 @@ class HandOverShowing:
         if self.page.tab == MACHINIST:
             self.paper.show_pages(pages_of(sheet))
 
+    # picture -----------------------------------------------------------------------------------
+    def _wish(self) -> None:
+        self.commands.hand_over.wish = self.page.picture.wish
+        self.show()
+
+    def _want_picture(self) -> None:
+        try:
+            wanted = self.commands.hand_over.picture_order(self.commands.view.eye())
+        except LathedError as exc:
+            self.page.picture.show_state(exc.message, can=False)
+            self.paper.show_words(exc.message)
+            return
+        shot = wanted.shot
+        self.page.picture.show_state(f"{shot.width} x {shot.height} dots.", can=True)
+        self._show_picture()
+        self.maker.want_picture(wanted.looked_at())
+
+    def _show_picture(self) -> None:
+        if self.on and self.page.tab == PICTURE and self.maker.picture:
+            self.paper.show_pages([QImage.fromData(self.maker.picture)])
+
     def _show_failure(self, what: str, why: str) -> None:
+        if self.on and what == "picture" and self.page.tab == PICTURE:
+            self.page.picture.show_state(why, can=False)
+            self.paper.show_words(why)
         if self.on and what in ("drawing", "machinist"):
             self._nothing(why)
 

@@ -1,4 +1,4 @@
-"""What can be handed over: the drawing, the machinist's sheet, files, the package; and how the drawing is wanted."""
+"""What can be handed over: the drawing, the machinist's sheet, files, pictures, the package; how they are wanted."""
 
 from __future__ import annotations
 
@@ -6,10 +6,13 @@ from pathlib import Path
 from typing import Any
 
 from lathed_solid.engine.protocol import FindLoops
+from lathed_solid.errors import LathedError
+from lathed_solid.kernel.vectors import Triple
 from lathed_solid.part import Document
 from lathed_solid.reports.file_names import slug
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.hand_over.maker import Maker
+from lathed_solid.workbench.hand_over.pictures import PictureOrder, PictureWish, order
 from lathed_solid.workbench.prompts import Prompts
 
 DRAWINGS = "PDF (*.pdf);;DXF (*.dxf);;SVG (*.svg)"
@@ -24,6 +27,7 @@ class HandOverCommands:
 
     def __init__(self, bench: Workbench, ask: Prompts, maker: Maker) -> None:
         self.bench, self.ask, self.maker = bench, ask, maker
+        self.wish = PictureWish()
         maker.told.connect(bench.tell)
 
     @property
@@ -46,6 +50,21 @@ class HandOverCommands:
         """Ask where, and write the machinist's sheet."""
         if (path := self._path("Write the machinist's sheet", "-machinist", ".pdf", SHEETS)) is not None:
             self.maker.write_machinist(self._document, path)
+
+    def picture_order(self, eye: Triple | None) -> PictureOrder:
+        """What is asked of the renderer; ``eye``: where it is in the view. Raises LathedError."""
+        return order(self.wish, self._document, self.bench.session.reply, eye)
+
+    def write_picture(self, eye: Triple | None, frames: int = 1) -> None:
+        """Ask where, and write the picture as it is wished, or its turn."""
+        try:
+            wanted = self.picture_order(eye).turned(frames)
+        except LathedError as exc:
+            self.bench.tell(exc.message, True)
+            return
+        kinds, ending = ("PNG (*.png)", ".png") if frames == 1 else ("GIF (*.gif)", ".gif")
+        if (path := self._path("Write the picture", "", ending, kinds)) is not None:
+            self.maker.write_picture(wanted, path)
 
     def write_package(self) -> None:
         """Ask where, and write everything."""

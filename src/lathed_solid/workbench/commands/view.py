@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.kernel.vectors import Triple
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.fit.session import FitSession
 from lathed_solid.workbench.prompts import Panel, Place, Switch, View
@@ -32,6 +33,10 @@ class ViewCommands:
     def section(self) -> tuple[float, str] | None:
         """Where the solid is cut open: place and axis."""
         return self.view.section()
+
+    def eye(self) -> Triple | None:
+        """Where the eye is: from the solid towards it; None while there is no view."""
+        return self.view.eye()
 
     def focus(self, place: Place) -> None:
         """Give it the keyboard."""

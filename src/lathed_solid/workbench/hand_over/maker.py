@@ -10,6 +10,7 @@ from __future__ import annotations
 import contextlib
 import os
 import signal
+import subprocess
 import threading
 from collections.abc import Callable
 from pathlib import Path
@@ -22,6 +23,7 @@ from lathed_solid.engine.protocol import DrawFigures, Figured, FindForShop, Find
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
 from lathed_solid.part.drawing_style import DrawingStyle
+from lathed_solid.workbench.hand_over.pictures import PictureOrder
 from lathed_solid.workbench.prompts import Background
 from lathed_solid.workbench.signal import Signal
 
@@ -55,12 +57,16 @@ class Maker:
         #: what was made last, and of which part
         self.sheets: tuple[DrawnSheet, ...] = ()
         self.machinist: MachinistSheet | None = None
+        self.picture = b""
+        self._pictured_of: PictureOrder | None = None
+        self._renderer: subprocess.Popen[bytes] | None = None
         self._drawn_of: Document | None = None
         self._found_of: Document | None = None
         self._latest: dict[str, int] = {}
         self._open = 0
         self.drawn: Signal[()] = Signal()
         self.found: Signal[()] = Signal()
+        self.pictured: Signal[()] = Signal()
         self.failed: Signal[str, str] = Signal()
         self.told: Signal[str, bool] = Signal()
         self.busy_changed: Signal[bool] = Signal()
@@ -83,9 +89,15 @@ class Maker:
             self._found_of = document
             self._make("machinist", lambda: self._find(document), self._take_found)
 
+    def want_picture(self, order: PictureOrder) -> None:
+        """See that the picture is the one that is asked for; ``pictured`` brings it."""
+        if order != self._pictured_of:
+            self._pictured_of = order
+            self._make("picture", lambda: self._take(order), self._take_picture)
+
     def forget(self) -> None:
         """What failed is tried again at the next wish."""
-        self._drawn_of = self._found_of = None
+        self._drawn_of = self._found_of = self._pictured_of = None
 
     def write_drawing(self, document: Document, path: Path) -> None:
         """As PDF, DXF or SVG, by the ending."""
@@ -104,6 +116,16 @@ class Maker:
             from lathed_solid.reports.machinist.files import write_machinist
 
             write_machinist(path, self._find(document))
+
+        self._write(path, write)
+
+    def write_picture(self, order: PictureOrder, path: Path) -> None:
+        """As PNG, or GIF where it turns."""
+
+        def write() -> None:
+            from lathed_solid.files.atomic import write_atomic
+
+            write_atomic(path, self._take(order))
 
         self._write(path, write)
 
@@ -162,6 +184,16 @@ class Maker:
 
         return machinist_sheet(document, ask)
 
+    def _take(self, order: PictureOrder) -> bytes:
+        from lathed_solid.viewer.picture_process import taken
+
+        def hold(process: subprocess.Popen[bytes]) -> None:
+            self._renderer = process
+            if self._closed:
+                process.kill()
+
+        return taken(order.data, order.finish, order.colour, order.shot, hold)
+
     def _at_hand(self) -> Kernel:
         if self._closed:
             raise LathedError("the window is closed")
@@ -176,6 +208,10 @@ class Maker:
     def _take_found(self, sheet: MachinistSheet) -> None:
         self.machinist = sheet
         self.found.emit()
+
+    def _take_picture(self, picture: bytes) -> None:
+        self.picture = picture
+        self.pictured.emit()
 
     def _write(self, path: Path, write: Callable[[], object]) -> None:
         self.told.emit(f"writing {path.name} …", False)
@@ -212,12 +248,16 @@ class Maker:
             self.sheets = ()
         elif what == "machinist":
             self.machinist = None
+        elif what == "picture":
+            self.picture = b""
         self.failed.emit(what, why)
         self.told.emit(why, True)
 
     def stop(self) -> None:
         """What the kernel is at ends; nothing more is told."""
         self._closed = True
+        if self._renderer is not None:
+            self._renderer.kill()
         if self._kernel is not None and self.busy:
             with contextlib.suppress(OSError):
                 os.kill(self._kernel.pid, signal.SIGKILL)
