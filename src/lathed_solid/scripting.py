@@ -383,4 +383,5 @@ def export(solid: Solid, path: str | Path) -> None:
 
     if solid.built.body is None or not solid.ok:
         raise ExchangeError("the part is not complete, so it is not exported", rule="; ".join(solid.messages))
-    export_body(in_part_datum(solid.built.parts), Path(path), described(solid.document))
+    body = in_part_datum(solid.built.parts)
+    export_body(body, Path(path), described(solid.document, body, prove(solid.document).rows))

@@ -213,7 +213,9 @@ def export_file(engine: Engine, request: ask.Export, progress: Progress) -> ask.
         failed = next((s for s in built.steps if not s.ok), None)
         why = f"step {failed.number}: {failed.message}" if failed else "the part has no steps"
         raise ExchangeError("the part is not complete, so it is not exported", rule=why)
-    export(in_part_datum(built.parts), Path(request.path), described(request.document), request.chord)
+    body = in_part_datum(built.parts)
+    rows = prove(engine, request.document, built).rows
+    export(body, Path(request.path), described(request.document, body, rows), request.chord)
     return ask.Exported(path=request.path)
 
 

@@ -5,8 +5,8 @@ from __future__ import annotations
 import contextlib
 import os
 import tempfile
-from collections.abc import Callable
-from dataclasses import dataclass
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -18,10 +18,13 @@ from OCP.TopLoc import TopLoc_Location
 from lathed_solid.kernel.errors import ExchangeError
 from lathed_solid.kernel.mesh_files import Product, write_3mf, write_glb, write_stl
 from lathed_solid.kernel.names import Body, moved
+from lathed_solid.kernel.noted_sizes import NotedSize, noted_sizes
 from lathed_solid.kernel.parts import Parts
-from lathed_solid.kernel.product_files import add_product, new_products, write_step
+from lathed_solid.kernel.product_files import add_product, name_faces, new_products, put_material, put_sizes, write_step
+from lathed_solid.kernel.topology import faces
 from lathed_solid.kernel.triangles import mesh
 from lathed_solid.part import Document
+from lathed_solid.proof import VerdictRow
 from lathed_solid.standards import StandardError, material
 
 #: how far the triangles of mesh files may be off, mm, where nobody says otherwise; and rad
@@ -52,15 +55,21 @@ class Described:
     name: str
     material: str = ""
     finish: str = ""
+    #: g/mm3, 0 where it is not known
+    density: float = 0.0
+    #: of its faces, and the sizes of notes that they have
+    faces: tuple[str, ...] = ()
+    sizes: tuple[NotedSize, ...] = ()
 
 
-def described(document: Document) -> Described:
-    """What a document says of its body."""
+def described(document: Document, body: Body, rows: Sequence[VerdictRow]) -> Described:
+    """What a document says of its body; ``rows`` of its proof."""
+    told = Described(document.name, document.material, faces=tuple(body.labels), sizes=noted_sizes(body, rows))
     try:
         found = material(document.material)
     except StandardError:  # one that the tables do not have
-        return Described(document.name, document.material)
-    return Described(document.name, found.name, found.finish_colour)
+        return told
+    return replace(told, material=found.name, finish=found.finish_colour, density=found.density)
 
 
 def export(body: Body, path: Path, what: Described, chord: float = CHORD) -> None:
@@ -98,7 +107,11 @@ def atomic(path: Path, write: Callable[[str], bool]) -> None:
 
 def _step(shape: Any, path: str, what: Described, chord: float) -> bool:
     document = new_products()
-    add_product(document, shape, what.name, what.finish)
+    label = add_product(document, shape, what.name, what.finish)
+    if what.density:
+        put_material(document, label, what.material, what.density)
+    if what.faces:
+        put_sizes(document, what.sizes, name_faces(document, label, what.faces, faces(shape)))
     return write_step(document, path)
 
 
