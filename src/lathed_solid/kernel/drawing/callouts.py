@@ -19,11 +19,12 @@ from lathed_solid.kernel.circles import centre
 from lathed_solid.kernel.drawing.endings import Ending, Endings, endings, spaced
 from lathed_solid.kernel.drawing.figures import Arc, Drawn, End, Length, SideName, Tip
 from lathed_solid.kernel.drawing.flat import FLATS, Flat
-from lathed_solid.kernel.drawing.tips import ENDS, at_diameter, tips
+from lathed_solid.kernel.drawing.tips import ALONG, ENDS, at_diameter, tips
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.measure import cases
-from lathed_solid.kernel.topology import box
+from lathed_solid.kernel.surfaces import Surface
+from lathed_solid.kernel.topology import Key, box
 from lathed_solid.kernel.vectors import Triple, dot
 from lathed_solid.ledger import Callout
 from lathed_solid.part import Document
@@ -41,12 +42,15 @@ SECOND = frozenset({"depth", "position", "clock"})
 #: kinds of callouts that are lengths between places
 LENGTHS = frozenset({"length", "depth"})
 
+#: tips by faces, side, and where along them
+_Known = dict[tuple[tuple[Key, ...], SideName, tuple[float, ...]], list[Tip]]
 _Pool = Mapping[tuple[float, ...], list[Ending]]
 
 
 def drawn_callouts(document: Document, look: Look, rows: Sequence[VerdictRow]) -> tuple[Drawn, ...]:
     """Each callout in balloon order."""
-    found = [_Found.of(document, look, c, p) for c, p in zip(document.callouts, plan(document), strict=True)]
+    known: _Known = {}
+    found = [_Found.of(document, look, known, c, p) for c, p in zip(document.callouts, plan(document), strict=True)]
     pool: dict[tuple[float, ...], list[Ending]] = defaultdict(list)
     for it in found:
         for ends in it.lengths:
@@ -77,7 +81,7 @@ class _Found:
         self.callout, self.lengths, self.tips, self.reason, self.circles = callout, lengths, found, reason, circles
 
     @classmethod
-    def of(cls, document: Document, look: Look, callout: Callout, p: Plan) -> _Found:
+    def of(cls, document: Document, look: Look, known: _Known, callout: Callout, p: Plan) -> _Found:
         lengths: list[Endings] = []
         places: list[Tip] = []
         reason = p.reason
@@ -92,7 +96,7 @@ class _Found:
                     circles += [c for flat in FLATS.values() for c in _circle(case, flat)]
                     ends = endings(case)
                     lengths += [] if ends is None else [ends]
-                    places += [t for flat in FLATS.values() for t in _tips(look, case, flat)]
+                    places += [t for flat in FLATS.values() for t in _tips(look, known, case, flat)]
             except (MeasureError, QuantityError) as exc:
                 reason = exc.message if isinstance(exc, LathedError) else str(exc)
         return cls(callout, lengths, tuple(places), reason, tuple(circles))
@@ -110,13 +114,21 @@ def _circle(case: Case, flat: Flat) -> Iterator[tuple[SideName, Arc]]:
         yield flat.side, Arc((float(middle[0]), float(middle[1])), radius)
 
 
-def _tips(look: Look, case: Case, flat: Flat) -> Iterator[Tip]:
+def _tips(look: Look, known: _Known, case: Case, flat: Flat) -> Iterator[Tip]:
     main = 1 if case.probe.kind in SECOND and len(case.groups) > 1 and case.groups[1] else 0
     for s in case.surfaces(main):
         if case.probe.kind == "diameter_at":
-            yield from at_diameter(tips(look, s, flat, ENDS), s, flat, case.expected)
+            yield from at_diameter(_on(look, known, s, flat, ENDS), s, flat, case.expected)
         else:
-            yield from tips(look, s, flat)
+            yield from _on(look, known, s, flat, ALONG)
+
+
+def _on(look: Look, known: _Known, s: Surface, flat: Flat, along: tuple[float, ...]) -> list[Tip]:
+    """Of a face, looked for once: several callouts are of the same."""
+    key = (tuple(map(Key, s.faces)), flat.side, along)
+    if key not in known:
+        known[key] = list(tips(look, s, flat, along))
+    return known[key]
 
 
 def _overall(k: int, low: Triple, high: Triple) -> Endings:
