@@ -6,6 +6,7 @@ import os
 import signal
 import subprocess
 import sys
+import threading
 import time
 
 import pytest
@@ -71,6 +72,25 @@ def test_cancel_ends_the_work_at_once_and_the_next_request_is_answered(spindle: 
         reply = kernel.wait(kernel.ask(Build(document=spindle)))
         assert isinstance(reply, BuildReply) and reply.report.counts["out"] == 1
         assert time.monotonic() - start < 60
+
+
+def test_a_worker_outlives_the_thread_that_asked_for_it(spindle: Document) -> None:
+    """Threads that do work beside the window end when there is none; their workers go on."""
+    made: list[tuple[KernelClient, int, BuildReply]] = []
+
+    def work() -> None:
+        kernel = KernelClient(spare=False)
+        reply = kernel.answer(Build(document=spindle, shape=False), BuildReply)
+        made.append((kernel, kernel.pid, reply))
+
+    thread = threading.Thread(target=work)
+    thread.start()
+    thread.join()
+    kernel, pid, first = made[0]
+    with kernel:
+        time.sleep(0.3)
+        again = kernel.answer(Build(document=spindle, shape=False), BuildReply)
+        assert kernel.pid == pid and again.report == first.report
 
 
 def test_waiting_has_an_end() -> None:

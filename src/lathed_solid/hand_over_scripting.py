@@ -1,9 +1,11 @@
-"""Handing over from scripts: the drawing, the machinist's sheet. Part of ``lathed_solid.scripting``."""
+"""Handing over from scripts: the drawing, the machinist's sheet, pictures. Part of ``lathed_solid.scripting``."""
 
 from __future__ import annotations
 
 from pathlib import Path
 from typing import TYPE_CHECKING
+
+from lathed_solid.errors import LathedError
 
 if TYPE_CHECKING:
     from lathed_solid.engine.protocol import DrawFigures, Figured
@@ -11,8 +13,9 @@ if TYPE_CHECKING:
     from lathed_solid.part.drawing_style import DrawingStyle
     from lathed_solid.reports.drawing.model import DrawnSheet
     from lathed_solid.reports.machinist.model import MachinistSheet
+    from lathed_solid.viewer.shots import Shot
 
-__all__ = ["drawing", "machinist", "write_drawing", "write_machinist"]
+__all__ = ["drawing", "machinist", "write_drawing", "write_machinist", "write_picture"]
 
 
 def drawing(part: Document, style: DrawingStyle | None = None) -> tuple[DrawnSheet, ...]:
@@ -48,3 +51,21 @@ def write_machinist(part: Document, path: str | Path) -> None:
     from lathed_solid.reports.machinist.files import write_machinist as write
 
     write(Path(path), machinist(part))
+
+
+def write_picture(part: Document, path: str | Path, finish: str = "turned", shot: Shot | None = None) -> None:
+    """Render a part as PNG, or a shot of several frames as GIF. Raises LathedError, ViewError, FileError."""
+    from lathed_solid.engine.at_hand import engine
+    from lathed_solid.engine.handlers import build
+    from lathed_solid.engine.protocol import Build
+    from lathed_solid.files.atomic import write_atomic
+    from lathed_solid.standards.materials import material
+    from lathed_solid.viewer.finishes import finish_named
+    from lathed_solid.viewer.picture_process import taken
+    from lathed_solid.viewer.shots import Shot
+
+    reply = build(engine(), Build(document=part), lambda *_: None)
+    if not reply.shape:
+        raise LathedError("there is no solid to take a picture of", where=part.name)
+    colour = material(part.material).finish_colour
+    write_atomic(Path(path), taken(reply.shape, finish_named(finish), colour, shot or Shot()))

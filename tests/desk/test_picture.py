@@ -13,11 +13,13 @@ from OCP.Aspect import Aspect_DisplayConnection
 from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeSphere
 from PIL import Image
 
+from lathed_solid import scripting as ls
 from lathed_solid.cli import cli
 from lathed_solid.demo import DEMOS
 from lathed_solid.errors import LathedError
 from lathed_solid.files.document import write_document
 from lathed_solid.kernel.topology import to_bytes
+from lathed_solid.part import Document
 from lathed_solid.viewer.finishes import FINISHES, finish_named
 from lathed_solid.viewer.gl_context import ViewError
 from lathed_solid.viewer.picture import picture
@@ -84,9 +86,12 @@ def test_a_turn_has_its_pictures_and_nothing_impossible_is_taken() -> None:
 def test_a_process_of_its_own_makes_the_same_and_says_what_it_cannot() -> None:
     shot = Shot(64, 48)
     assert taken(BALL, FINISHES["brass"], GREY, shot) == picture(BALL, FINISHES["brass"], GREY, shot)
+    told: list[int] = []
+    turn = taken(BRICK, FINISHES["brass"], GREY, Shot(32, 32, frames=3), None, told.append)
+    assert turn.startswith(b"GIF8") and told == [1, 2, 3]
     with pytest.raises(ViewError):
         taken(b"no solid", FINISHES["brass"], GREY, shot)
-    with pytest.raises(ViewError, match="ended with -9"):
+    with pytest.raises(ViewError, match="was ended"):
         taken(BALL, FINISHES["brass"], GREY, shot, lambda process: process.kill())
 
 
@@ -107,6 +112,13 @@ def test_from_the_command_line(tmp_path: Path) -> None:
     assert dots((tmp_path / "nut.png").read_bytes()).shape == (120, 200, 4)
     with pytest.raises(LathedError, match="PNG or GIF"):
         asked(part, tmp_path / "nut.bmp")
+
+
+def test_from_a_script(tmp_path: Path) -> None:
+    ls.write_picture(DEMOS["gland-nut"](), tmp_path / "nut.png", "brass", Shot(64, 64))
+    assert dots((tmp_path / "nut.png").read_bytes()).shape == (64, 64, 3)
+    with pytest.raises(LathedError, match="no solid"):
+        ls.write_picture(Document(name="nothing"), tmp_path / "nothing.png")
 
 
 def asked(part: Path, out: Path, *told: str) -> int:

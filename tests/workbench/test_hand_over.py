@@ -122,7 +122,9 @@ def test_what_is_overtaken_is_not_told(tmp_path: Path) -> None:
 def test_a_picture_is_taken_as_it_is_wished(rig: Rig, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     taken: list[tuple[Finish, str, Shot]] = []
 
-    def take(data: bytes, finish: Finish, colour: str, shot: Shot, started: object = None) -> bytes:
+    def take(
+        data: bytes, finish: Finish, colour: str, shot: Shot, started: object = None, tell: object = None
+    ) -> bytes:
         assert data == rig.session.reply.shape
         taken.append((finish, colour, shot))
         return b"a picture"

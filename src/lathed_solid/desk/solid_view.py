@@ -23,7 +23,6 @@ from lathed_solid.desk.gl_format import SAMPLES, gl_format
 from lathed_solid.desk.stirring import Watch
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import DatumMark, Mark, SketchMark
-from lathed_solid.kernel.vectors import Triple
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.viewer.deferred_import import arrived, fetch
 from lathed_solid.viewer.looks import Look, PartShape
@@ -295,10 +294,6 @@ class SolidView(QOpenGLWidget):
         """Show the solid as glass, or as metal."""
         self._see_through = on
         self._act("set_see_through", on)
-
-    def eye(self) -> Triple | None:
-        """From the solid towards the eye; None while there is no scene."""
-        return None if self.scene is None else self.scene.eye()
 
     @property
     def section(self) -> tuple[float, str] | None:

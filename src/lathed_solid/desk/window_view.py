@@ -120,7 +120,8 @@ class WindowView:
 
     def eye(self) -> Triple | None:
         """Where the eye is: from the solid towards it; None while there is no view."""
-        return self.panes.solid.eye()
+        scene = self.panes.solid.scene
+        return None if scene is None else scene.eye()
 
     def measures_by_hand(self) -> bool:
         """Whether the sizes of what is picked are in view."""

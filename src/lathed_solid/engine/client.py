@@ -23,6 +23,7 @@ from typing import Any, TypeVar
 from pydantic import BaseModel
 
 from lathed_solid.engine import protocol
+from lathed_solid.engine.starter import started
 from lathed_solid.kernel.errors import KernelFailed, WorkerLost
 
 log = logging.getLogger(__name__)
@@ -48,13 +49,15 @@ class _Worker:
         ours, theirs = socket.socketpair()
         with theirs, _stderr(error_log) as errors:
             try:
-                self.process = subprocess.Popen(
-                    [sys.executable, "-m", "lathed_solid.engine.worker", str(theirs.fileno())],
-                    pass_fds=[theirs.fileno()],
-                    stdin=subprocess.DEVNULL,
-                    stdout=errors,
-                    stderr=errors,
-                    env={**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)},
+                self.process = started(
+                    lambda: subprocess.Popen(
+                        [sys.executable, "-m", "lathed_solid.engine.worker", str(theirs.fileno())],
+                        pass_fds=[theirs.fileno()],
+                        stdin=subprocess.DEVNULL,
+                        stdout=errors,
+                        stderr=errors,
+                        env={**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)},
+                    )
                 )
             except OSError as exc:
                 ours.close()

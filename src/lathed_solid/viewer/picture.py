@@ -11,6 +11,7 @@ from __future__ import annotations
 import io
 import math
 import tempfile
+from collections.abc import Callable
 from pathlib import Path
 from typing import Any
 
@@ -58,15 +59,20 @@ ABOVE, BELOW, GROUND = "#F4F4F1", "#D9DBDB", "#E4E3DF"
 FRAME = 800
 
 
-def picture(data: bytes, finish: Finish, colour: str, shot: Shot) -> bytes:
+def picture(data: bytes, finish: Finish, colour: str, shot: Shot, tell: Callable[[int], object] | None = None) -> bytes:
     """A PNG, or a GIF of the part turned once about the upright where the shot has several frames.
 
-    ``data``: the solid as bytes; ``colour`` of its material, #RRGGBB. Raises ViewError.
+    ``data``: the solid as bytes; ``colour`` of its material, #RRGGBB; ``tell`` takes how many pictures are done.
+    Raises ViewError.
     """
     studio = _Studio(data, finish, colour, shot)
     x, y, z = shot.eye
-    turns = [2 * math.pi * k / shot.frames for k in range(shot.frames)]
-    found = [studio.taken((math.cos(a) * x - math.sin(a) * y, math.sin(a) * x + math.cos(a) * y, z)) for a in turns]
+    found = []
+    for k in range(shot.frames):
+        c, s = math.cos(2 * math.pi * k / shot.frames), math.sin(2 * math.pi * k / shot.frames)
+        found.append(studio.taken((c * x - s * y, s * x + c * y, z)))
+        if tell is not None:
+            tell(k + 1)
     out = io.BytesIO()
     if shot.frames == 1:
         found[0].save(out, "PNG")

@@ -1,17 +1,22 @@
 """Pictures taken in a process of their own: a renderer that fails takes nobody with it.
 
-It is told a line of JSON (finish, colour, shot) and the solid's bytes on its standard input, and answers with the
-file's bytes on its standard output; or ends with 1 and says why, in words, on its standard error.
+It is told a line of JSON (finish, colour, shot) and the solid's bytes on its standard input, tells on its standard
+output how many pictures of a turn are done, and writes the file it was given; or ends with 1 and says why, in words, on
+its standard error.
 """
 
 from __future__ import annotations
 
+import contextlib
 import json
 import os
 import subprocess
 import sys
+import tempfile
+import threading
 from collections.abc import Callable
 from dataclasses import asdict
+from pathlib import Path
 
 from lathed_solid.errors import LathedError
 from lathed_solid.viewer.finishes import Finish
@@ -20,6 +25,8 @@ from lathed_solid.viewer.shots import Shot
 
 #: a picture that takes longer is given up, s
 LONGEST = 900.0
+#: begins the line that says how many are done
+DONE = b"done "
 
 
 def taken(
@@ -28,45 +35,61 @@ def taken(
     colour: str,
     shot: Shot,
     started: Callable[[subprocess.Popen[bytes]], object] | None = None,
+    tell: Callable[[int], object] | None = None,
 ) -> bytes:
-    """A PNG or GIF, as ``picture.picture`` makes it. ``started`` takes the process, to end it by. Raises ViewError."""
+    """A PNG or GIF, as ``picture.picture`` makes it. ``started`` takes the process, to end it by; ``tell`` how many
+    pictures of a turn are done. Raises ViewError.
+    """
     head = json.dumps({"finish": asdict(finish), "colour": colour, "shot": asdict(shot)}).encode() + b"\n"
-    command = [sys.executable, "-m", "lathed_solid.viewer.picture_process"]
+    env = {**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)}
     pipe = subprocess.PIPE
-    path = os.pathsep.join(p for p in sys.path if p)
-    env = {**os.environ, "PYTHONPATH": path}
-    with subprocess.Popen(command, stdin=pipe, stdout=pipe, stderr=pipe, env=env) as process:
-        try:
-            if started is not None:
-                started(process)
-            out, told = process.communicate(head + data, timeout=LONGEST)
-        except subprocess.TimeoutExpired:
-            raise ViewError(f"the picture took more than {LONGEST:g} s", hint="a smaller one") from None
-        finally:
-            process.kill()
-    if process.returncode == 0:
-        return out
-    words = (told.decode(errors="replace").strip().splitlines() or [""])[-1]
-    if process.returncode == 1 and words:
-        raise ViewError(words[:300])
-    raise ViewError("the picture cannot be drawn here", rule=f"the renderer ended with {process.returncode}")
+    with tempfile.TemporaryDirectory(prefix="lathed-solid-picture-") as folder, tempfile.TemporaryFile() as errors:
+        out = Path(folder) / "picture"
+        command = [sys.executable, "-m", "lathed_solid.viewer.picture_process", str(out)]
+        with subprocess.Popen(command, stdin=pipe, stdout=pipe, stderr=errors, env=env) as process:
+            longest = threading.Timer(LONGEST, process.kill)
+            longest.start()
+            try:
+                if started is not None:
+                    started(process)
+                assert process.stdin is not None and process.stdout is not None
+                with contextlib.suppress(BrokenPipeError):
+                    process.stdin.write(head + data)
+                    process.stdin.close()
+                for line in process.stdout:
+                    if tell is not None and line.startswith(DONE):
+                        tell(int(line[len(DONE) :]))
+                process.wait()
+            finally:
+                longest.cancel()
+                process.kill()
+        if process.returncode == 0:
+            return out.read_bytes()
+        if process.returncode < 0:
+            raise ViewError("no picture was made", rule=f"the renderer was ended ({process.returncode})")
+        errors.seek(0)
+        words = (errors.read().decode(errors="replace").strip().splitlines() or [""])[-1]
+        raise ViewError(words[:300] or "the picture cannot be drawn here")
 
 
-def main() -> int:
+def main(out: str) -> int:
     """The process."""
     from lathed_solid.viewer.picture import picture
 
+    def tell(done: int) -> None:
+        sys.stdout.buffer.write(DONE + b"%d\n" % done)
+        sys.stdout.buffer.flush()
+
     told = json.loads(sys.stdin.buffer.readline())
-    shot = told["shot"]
+    shot = Shot(**{**told["shot"], "eye": tuple(told["shot"]["eye"])})
     try:
-        made = picture(sys.stdin.buffer.read(), Finish(**told["finish"]), told["colour"],
-                       Shot(**{**shot, "eye": tuple(shot["eye"])}))  # fmt: skip
-    except LathedError as exc:
-        print(exc.message, file=sys.stderr)
+        made = picture(sys.stdin.buffer.read(), Finish(**told["finish"]), told["colour"], shot, tell)
+        Path(out).write_bytes(made)
+    except (LathedError, OSError) as exc:
+        print(exc, file=sys.stderr)
         return 1
-    sys.stdout.buffer.write(made)
     return 0
 
 
 if __name__ == "__main__":
-    sys.exit(main())
+    sys.exit(main(sys.argv[1]))

@@ -24,6 +24,7 @@ class PicturePane(QWidget):
     changed = pyqtSignal()
     write_asked = pyqtSignal()
     turn_asked = pyqtSignal(int)
+    stop_asked = pyqtSignal()
 
     def __init__(self) -> None:
         super().__init__()
@@ -61,6 +62,15 @@ class PicturePane(QWidget):
             edit.returnPressed.connect(self.changed)
         self.head = pane_head()
         layout.addWidget(self.head)
+        row = QHBoxLayout()
+        self.work = QLabel()
+        self.work.setObjectName("quiet")
+        self.work.setFont(theme.narrow(12))
+        row.addWidget(self.work)
+        self.stop = self._button("stop", "Give the picture up", row)
+        self.stop.clicked.connect(self.stop_asked)
+        row.addStretch(1)
+        layout.addLayout(row)
         layout.addStretch(1)
         row = QHBoxLayout()
         self.write = self._button("write the picture…", "PNG (Ctrl+Shift+J)", row)
@@ -77,6 +87,7 @@ class PicturePane(QWidget):
         row.addStretch(1)
         layout.addLayout(row)
         self._changed(tell=False)
+        self.show_work(busy=False)
 
     def _box(self, words: str, choices: Sequence[str], row: QHBoxLayout) -> QComboBox:
         box = QComboBox()
@@ -122,6 +133,12 @@ class PicturePane(QWidget):
             floor=self.floor.isChecked(),
             rays=self.rays.isChecked(),
         )
+
+    def show_work(self, *, busy: bool, done: int = 0) -> None:
+        """Whether a picture is at work, and how many of a turn are done."""
+        self.work.setVisible(busy)
+        self.stop.setVisible(busy)
+        self.work.setText(f"rendering: {done} of the turn done" if done else "rendering …")
 
     def show_state(self, words: str, *, can: bool) -> None:
         """How it stands, and whether it can be written."""

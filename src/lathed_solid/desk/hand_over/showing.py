@@ -5,6 +5,7 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
+from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QImage
 
 from lathed_solid.desk.hand_over.page import ON_PAPER
@@ -24,6 +25,8 @@ from lathed_solid.workbench.prompts import PARTS
 
 #: pages of a report are shown at so many dots a mm
 DOTS = 6.0
+#: where a renderer stands is shown so often, ms
+TICK = 250
 DRAWING, MACHINIST, PICTURE = 0, 1, 3
 
 
@@ -51,6 +54,11 @@ class HandOverShowing:
         page.drawing.write_asked.connect(hand.write_drawing)
         page.drawing.back_asked.connect(hand.put_back)
         page.machinist.write_asked.connect(hand.write_machinist)
+        self._clock = QTimer(page)
+        self._clock.setInterval(TICK)
+        self._clock.timeout.connect(self._show_rendering)
+        maker.busy_changed.connect(self._watch)
+        page.picture.stop_asked.connect(maker.stop_picture)
         page.picture.changed.connect(self._wish)
         page.picture.write_asked.connect(lambda: hand.write_picture(commands.view.eye()))
         page.picture.turn_asked.connect(lambda frames: hand.write_picture(commands.view.eye(), frames))
@@ -137,6 +145,17 @@ class HandOverShowing:
             self.paper.show_pages(pages_of(sheet))
 
     # picture -----------------------------------------------------------------------------------
+    def _watch(self, busy: bool) -> None:
+        """Where the renderer stands is looked up while it is at work."""
+        if busy:
+            self._clock.start()
+        else:
+            self._clock.stop()
+            self.page.picture.show_work(busy=False)
+
+    def _show_rendering(self) -> None:
+        self.page.picture.show_work(busy=self.maker.rendering, done=self.maker.frames_done)
+
     def _wish(self) -> None:
         self.commands.hand_over.wish = self.page.picture.wish
         self.show()

@@ -58,6 +58,8 @@ class Maker:
         self.sheets: tuple[DrawnSheet, ...] = ()
         self.machinist: MachinistSheet | None = None
         self.picture = b""
+        #: pictures of the turn at work that are done; counted beside the window
+        self.frames_done = 0
         self._pictured_of: PictureOrder | None = None
         self._renderer: subprocess.Popen[bytes] | None = None
         self._drawn_of: Document | None = None
@@ -70,6 +72,11 @@ class Maker:
         self.failed: Signal[str, str] = Signal()
         self.told: Signal[str, bool] = Signal()
         self.busy_changed: Signal[bool] = Signal()
+
+    @property
+    def rendering(self) -> bool:
+        """Whether a picture is at work."""
+        return self._renderer is not None
 
     @property
     def busy(self) -> bool:
@@ -154,6 +161,11 @@ class Maker:
 
         self._write(path, write)
 
+    def stop_picture(self) -> None:
+        """The picture at work is given up."""
+        if (renderer := self._renderer) is not None:
+            renderer.kill()
+
     def build(self, document: Document, done: Callable[[protocol.BuildReply], object]) -> None:
         """Another part built, to be looked at beside the one in hand."""
         request = protocol.Build(document=document, shape=False)
@@ -192,7 +204,14 @@ class Maker:
             if self._closed:
                 process.kill()
 
-        return taken(order.data, order.finish, order.colour, order.shot, hold)
+        def tell(done: int) -> None:
+            self.frames_done = done
+
+        self.frames_done = 0
+        try:
+            return taken(order.data, order.finish, order.colour, order.shot, hold, tell)
+        finally:
+            self._renderer = None
 
     def _at_hand(self) -> Kernel:
         if self._closed:
@@ -256,8 +275,7 @@ class Maker:
     def stop(self) -> None:
         """What the kernel is at ends; nothing more is told."""
         self._closed = True
-        if self._renderer is not None:
-            self._renderer.kill()
+        self.stop_picture()
         if self._kernel is not None and self.busy:
             with contextlib.suppress(OSError):
                 os.kill(self._kernel.pid, signal.SIGKILL)
