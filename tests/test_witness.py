@@ -14,12 +14,22 @@ import pytest
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
 from lathed_solid.demo.sheets import SHEETS
+from lathed_solid.engine.at_hand import engine
 from lathed_solid.files import write_document
+from lathed_solid.kernel.triangles import mesh
 from lathed_solid.sheets.client import SheetError
 from lathed_solid.sheets.strokes import linework_of, read_linework
 from lathed_solid.sheets.witness import witness
 
 NAMES = ("crank-hub", "gland-nut", "pedestal", "ratchet-wheel", "winch-spindle")
+
+
+def test_what_a_sheet_bears_out_does_not_depend_on_how_finely_the_part_was_shown() -> None:
+    part = DEMOS["gland-nut"]()
+    body = engine().build(part).body
+    assert body is not None
+    mesh(body.shape, 0.005, 0.2)
+    assert ls.witness(part, SHEETS / "gland-nut.pdf").agrees
 
 
 @pytest.mark.parametrize("ending", ["pdf", "dxf"])

@@ -11,7 +11,6 @@ from pathlib import Path
 from typing import Any
 
 import numpy as np
-from OCP.BRepBuilderAPI import BRepBuilderAPI_Copy
 from OCP.gp import gp_Ax3, gp_Dir, gp_Pnt, gp_Trsf
 from OCP.TopLoc import TopLoc_Location
 
@@ -22,7 +21,7 @@ from lathed_solid.kernel.noted_sizes import NotedSize, noted_sizes
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.product_files import add_product, name_faces, new_products, put_material, put_sizes, write_step
 from lathed_solid.kernel.topology import faces
-from lathed_solid.kernel.triangles import mesh
+from lathed_solid.kernel.triangles import bare, mesh
 from lathed_solid.part import Document
 from lathed_solid.proof import VerdictRow
 from lathed_solid.standards import StandardError, material
@@ -82,7 +81,7 @@ def export(body: Body, path: Path, what: Described, chord: float = CHORD) -> Non
     shape = body.shape
     if path.suffix.lower() not in EXACT and chord != CHORD:
         # finer or coarser triangles than are shown are made for the file alone
-        shape = BRepBuilderAPI_Copy(shape, True, False).Shape()
+        shape = bare(shape)
     atomic(path, lambda temporary: write(shape, temporary, what, chord))
 
 

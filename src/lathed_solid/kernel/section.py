@@ -12,14 +12,14 @@ from typing import Any
 
 import numpy as np
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Common
-from OCP.BRepBuilderAPI import BRepBuilderAPI_Copy, BRepBuilderAPI_MakeFace
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace
 from OCP.BRepGProp import BRepGProp
 from OCP.gp import gp_Dir, gp_Pln, gp_Pnt
 from OCP.GProp import GProp_GProps
 
 from lathed_solid.kernel.figures import SectionFigures
 from lathed_solid.kernel.topology import box
-from lathed_solid.kernel.triangles import mesh, triangles
+from lathed_solid.kernel.triangles import bare, mesh, triangles
 from lathed_solid.quantity.tolerances import ROUNDING
 
 Triple = tuple[float, float, float]
@@ -61,7 +61,7 @@ def mesh_volume(shape: Any) -> tuple[float, float]:
 
 
 def _mesh_once(shape: Any, deviation: float) -> float:
-    copy = BRepBuilderAPI_Copy(shape, True, False).Shape()  # its own triangles, not those that are shown
+    copy = bare(shape)  # its own triangles, not those that are shown
     # the angle may not bind, or finer deviations would change nothing on small rounds
     mesh(copy, deviation, 1.0)
     return sum(solid.volume for solid in triangles(copy))

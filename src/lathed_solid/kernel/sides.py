@@ -16,7 +16,7 @@ from lathed_solid.kernel.figures import FlatSide
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.side_frames import SIDES
 from lathed_solid.kernel.topology import EDGE, box, sub_shapes
-from lathed_solid.kernel.triangles import mesh
+from lathed_solid.kernel.triangles import bare, mesh
 from lathed_solid.kernel.vectors import Triple
 
 #: deviation of the triangles, share of the part's size
@@ -29,8 +29,9 @@ def sides(body: Body) -> tuple[FlatSide, ...]:
     """Front, top, right, back, bottom, left."""
     low, high = box(body.shape)
     size = max(h - k for h, k in zip(high, low, strict=True))
-    mesh(body.shape, size * FINE, 0.1)
-    return tuple(FlatSide(name, *lines_of(body.shape, eye, right)) for name, eye, right in SIDES)
+    shape = bare(body.shape)
+    mesh(shape, size * FINE, 0.1)
+    return tuple(FlatSide(name, *lines_of(shape, eye, right)) for name, eye, right in SIDES)
 
 
 def lines_of(shape: Any, eye: Triple, right: Triple) -> tuple[tuple[Line, ...], tuple[Line, ...]]:

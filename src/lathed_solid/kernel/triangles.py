@@ -15,6 +15,7 @@ from typing import Any
 import numpy as np
 from numpy.typing import NDArray
 from OCP.BRep import BRep_Tool
+from OCP.BRepBuilderAPI import BRepBuilderAPI_Copy
 from OCP.BRepMesh import BRepMesh_IncrementalMesh
 from OCP.IMeshTools import IMeshTools_Parameters
 from OCP.Message import Message_ProgressRange
@@ -45,6 +46,11 @@ def mesh(shape: Any, deviation: float = 0.1, angle: float = 0.35) -> None:
     parameters = IMeshTools_Parameters()
     parameters.Deflection, parameters.Angle, parameters.InParallel = deviation, angle, True
     BRepMesh_IncrementalMesh(shape, parameters, Message_ProgressRange())
+
+
+def bare(shape: Any) -> Any:
+    """A copy without triangles: finer ones that are there already would stay, and what is found of them differ."""
+    return BRepBuilderAPI_Copy(shape, True, False).Shape()
 
 
 def triangles(shape: Any) -> tuple[Triangles, ...]:

@@ -21,7 +21,7 @@ from lathed_solid.kernel.drawing.figures import Arc, Curve, Place, Run
 from lathed_solid.kernel.drawing.merging import tidied
 from lathed_solid.kernel.sides import FINE, lines_of
 from lathed_solid.kernel.topology import EDGE, box, faces, sub_shapes
-from lathed_solid.kernel.triangles import mesh
+from lathed_solid.kernel.triangles import bare, mesh
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.kernel.witness import is_free
 from lathed_solid.quantity.tolerances import ANGULAR
@@ -52,6 +52,7 @@ def hidden_lines(shape: Any, eye: Triple, right: Triple) -> Lines:
 
 def _by_triangles(shape: Any, eye: Triple, right: Triple) -> Lines:
     low, high = box(shape)
+    shape = bare(shape)
     mesh(shape, max(h - k for h, k in zip(high, low, strict=True)) * FINE, 0.1)
     seen, hidden = lines_of(shape, eye, right)
     return tidied(*([Run(((a, b), (c, d))) for a, b, c, d in lines] for lines in (seen, hidden)))
