@@ -46,7 +46,7 @@ def one(document: Document, engine: Engine, path: Path, counts: Counter[str], ba
     for view in sheet.views:
         flat = FLATS[view.name]
         assert built.body is not None
-        hidden_lines(built.body.shape, flat.eye, flat.right)
+        hidden_lines(built.body.shape)(flat.eye, flat.right)
     bare = time.perf_counter() - start
     path.write_bytes(drawing_pdf(sheet))
     found = read_back(sheet, path)

@@ -67,5 +67,5 @@ def write_picture(part: Document, path: str | Path, finish: str = "turned", shot
     reply = build(engine(), Build(document=part), lambda *_: None)
     if not reply.shape:
         raise LathedError("there is no solid to take a picture of", where=part.name)
-    colour = material(part.material).finish_colour
-    write_atomic(Path(path), taken(reply.shape, finish_named(finish), colour, shot or Shot()))
+    wanted = finish_named(finish, material(part.material).finish_colour)
+    write_atomic(Path(path), taken(reply.shape, wanted, shot or Shot()))

@@ -377,11 +377,9 @@ def witness(part: Document, sheet: str | Path, page: int = 1) -> Witness:
 
 def export(solid: Solid, path: str | Path) -> None:
     """Write STEP, STL, 3MF or GLB by the file's ending. Raises ExchangeError."""
+    from lathed_solid.engine.part_export import export_part
     from lathed_solid.kernel.errors import ExchangeError
-    from lathed_solid.kernel.exchange import described, in_part_datum
-    from lathed_solid.kernel.exchange import export as export_body
 
     if solid.built.body is None or not solid.ok:
         raise ExchangeError("the part is not complete, so it is not exported", rule="; ".join(solid.messages))
-    body = in_part_datum(solid.built.parts)
-    export_body(body, Path(path), described(solid.document, body, prove(solid.document).rows))
+    export_part(_engine(), solid.document, solid.built, Path(path))

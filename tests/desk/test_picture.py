@@ -20,7 +20,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.files.document import write_document
 from lathed_solid.kernel.topology import to_bytes
 from lathed_solid.part import Document
-from lathed_solid.viewer.finishes import FINISHES, finish_named
+from lathed_solid.viewer.finishes import Finish, finish_named
 from lathed_solid.viewer.gl_context import ViewError
 from lathed_solid.viewer.picture import picture
 from lathed_solid.viewer.picture_process import taken
@@ -43,8 +43,13 @@ def dots(data: bytes) -> np.ndarray:
     return np.asarray(Image.open(io.BytesIO(data)), float)
 
 
+def bare(name: str) -> Finish:
+    """On grey metal."""
+    return finish_named(name, GREY)
+
+
 def test_a_ball_covers_the_disc_it_is_and_only_its_edge_is_half_seen() -> None:
-    seen = dots(picture(BALL, finish_named("polished"), GREY, Shot(400, 300, clear=True)))
+    seen = dots(picture(BALL, bare("polished"), Shot(400, 300, clear=True)))
     assert seen.shape == (300, 400, 4)
     covers = seen[..., 3] / 255
     rows, columns = np.nonzero(covers > 0.5)
@@ -58,19 +63,19 @@ def test_a_ball_covers_the_disc_it_is_and_only_its_edge_is_half_seen() -> None:
 
 def test_the_same_scene_is_the_same_picture_and_finishes_and_floors_differ() -> None:
     shot = Shot(160, 100)
-    plain = picture(BALL, FINISHES["turned"], GREY, shot)
-    assert picture(BALL, FINISHES["turned"], GREY, shot) == plain
-    others = [picture(BALL, finish_named(name), GREY, shot) for name in ("polished", "paint #336699")]
+    plain = picture(BALL, bare("turned"), shot)
+    assert picture(BALL, bare("turned"), shot) == plain
+    others = [picture(BALL, bare(name), shot) for name in ("polished", "paint #336699")]
     assert len({plain, *others}) == 3
     red, green, blue = dots(others[1])[50, 80]
     assert blue > green > red  # painted blue
-    floor = dots(picture(BALL, FINISHES["turned"], GREY, Shot(160, 100, floor=True))).mean(axis=2)
+    floor = dots(picture(BALL, bare("turned"), Shot(160, 100, floor=True))).mean(axis=2)
     bright, shade = np.median(floor[0]), floor[60:95].min()
     assert shade < bright - 25  # there is a shadow below
 
 
 def test_a_turn_has_its_pictures_and_nothing_impossible_is_taken() -> None:
-    with Image.open(io.BytesIO(picture(BRICK, FINISHES["brass"], GREY, Shot(64, 48, frames=4)))) as film:
+    with Image.open(io.BytesIO(picture(BRICK, bare("brass"), Shot(64, 48, frames=4)))) as film:
         assert film.size == (64, 48) and film.n_frames == 4
     for wrong in (
         {"width": 8},
@@ -85,21 +90,21 @@ def test_a_turn_has_its_pictures_and_nothing_impossible_is_taken() -> None:
 
 def test_a_process_of_its_own_makes_the_same_and_says_what_it_cannot() -> None:
     shot = Shot(64, 48)
-    assert taken(BALL, FINISHES["brass"], GREY, shot) == picture(BALL, FINISHES["brass"], GREY, shot)
+    assert taken(BALL, bare("brass"), shot) == picture(BALL, bare("brass"), shot)
     told: list[int] = []
-    turn = taken(BRICK, FINISHES["brass"], GREY, Shot(32, 32, frames=3), None, told.append)
+    turn = taken(BRICK, bare("brass"), Shot(32, 32, frames=3), None, told.append)
     assert turn.startswith(b"GIF8") and told == [1, 2, 3]
     with pytest.raises(ViewError):
-        taken(b"no solid", FINISHES["brass"], GREY, shot)
+        taken(b"no solid", bare("brass"), shot)
     with pytest.raises(ViewError, match="was ended"):
-        taken(BALL, FINISHES["brass"], GREY, shot, lambda process: process.kill())
+        taken(BALL, bare("brass"), shot, lambda process: process.kill())
 
 
 def test_sides_sizes_and_finishes_by_their_names() -> None:
     assert eye_of("Top") == (0, 0, 1) and eye_of("1, -1,0.5") == (1.0, -1.0, 0.5)
     assert size_of("3840 x 2160") == (3840, 2160)
     for ask, wrong in ((eye_of, "inside"), (eye_of, "0,0,0"), (eye_of, "nan,1,1"), (size_of, "big"),
-                       (finish_named, "gold leaf"), (finish_named, "paint #12")):  # fmt: skip
+                       (bare, "gold leaf"), (bare, "paint #12")):  # fmt: skip
         with pytest.raises(LathedError):
             ask(wrong)
 

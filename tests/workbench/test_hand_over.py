@@ -120,13 +120,11 @@ def test_what_is_overtaken_is_not_told(tmp_path: Path) -> None:
 
 
 def test_a_picture_is_taken_as_it_is_wished(rig: Rig, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    taken: list[tuple[Finish, str, Shot]] = []
+    taken: list[tuple[Finish, Shot]] = []
 
-    def take(
-        data: bytes, finish: Finish, colour: str, shot: Shot, started: object = None, tell: object = None
-    ) -> bytes:
+    def take(data: bytes, finish: Finish, shot: Shot, started: object = None, tell: object = None) -> bytes:
         assert data == rig.session.reply.shape
-        taken.append((finish, colour, shot))
+        taken.append((finish, shot))
         return b"a picture"
 
     monkeypatch.setattr("lathed_solid.viewer.picture_process.taken", take)
@@ -136,14 +134,14 @@ def test_a_picture_is_taken_as_it_is_wished(rig: Rig, tmp_path: Path, monkeypatc
     maker.want_picture(order.looked_at())
     maker.want_picture(order.looked_at())
     assert len(taken) == 1 and maker.picture == b"a picture"
-    finish, colour, shot = taken[0]
-    assert finish == FINISHES["brass"] and colour.startswith("#")
+    finish, shot = taken[0]
+    assert finish == FINISHES["brass"] and finish.colour.startswith("#")
     assert (shot.width, shot.height, shot.eye, shot.floor) == (1280, 800, (0.0, -1.0, 0.0), True)
     rig.ask.path = tmp_path / "hub"
     do(rig, "picture")
-    assert (tmp_path / "hub.png").read_bytes() == b"a picture" and taken[-1][2].width == 3840
+    assert (tmp_path / "hub.png").read_bytes() == b"a picture" and taken[-1][1].width == 3840
     hand.write_picture(None, 12)
-    assert (tmp_path / "hub.gif").exists() and taken[-1][2].frames == 12
+    assert (tmp_path / "hub.gif").exists() and taken[-1][1].frames == 12
     hand.wish = PictureWish(side="inside")
     hand.write_picture(None)
     assert rig.bad and "no such side" in rig.words

@@ -35,18 +35,17 @@ def picture_command(
     from lathed_solid.viewer.picture_process import taken
     from lathed_solid.viewer.shots import Shot, eye_of, size_of
 
-    wanted = finish_named(finish)
     wide, tall = size_of(size)
     moving = out.suffix.lower() == ".gif"
     shot = Shot(wide, tall, eye_of(side), clear, floor, rays, frames if moving else 1)
     if not moving and out.suffix.lower() != ".png":
         raise LathedError("a picture is written as PNG or GIF", received=out.name, hint="part.png, turn.gif")
     document = read_part(file)
+    wanted = finish_named(finish, material(document.material).finish_colour)
     with KernelClient(spare=False) as kernel:
         reply = kernel.answer(Build(document=document, shape=True), BuildReply)
     if not reply.shape:
         raise LathedError("there is no solid to take a picture of", where=str(file), hint="lathed-solid prove FILE")
-    colour = material(document.material).finish_colour
-    write_atomic(out, taken(reply.shape, wanted, colour, shot))
+    write_atomic(out, taken(reply.shape, wanted, shot))
     click.echo(f"{out} written: {wide} x {tall}" + (f", {frames} pictures" if moving else ""))
     return OK if reply.report.ok else NOT_PROVEN

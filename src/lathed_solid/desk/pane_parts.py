@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QBoxLayout, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QBoxLayout, QComboBox, QLabel, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 
@@ -52,6 +54,15 @@ def labelled(words: str, field: QWidget, row: QBoxLayout) -> None:
     label.setFont(theme.narrow(12))
     row.addWidget(label)
     row.addWidget(field)
+
+
+def choice_box(words: str, choices: Sequence[str], row: QBoxLayout) -> QComboBox:
+    """A choice with quiet words before it, put into a row."""
+    box = QComboBox()
+    box.addItems(list(choices))
+    box.setAccessibleName(words)
+    labelled(words, box, row)
+    return box
 
 
 def pane_head() -> QLabel:

@@ -205,17 +205,15 @@ def draw_sides(engine: Engine, request: ask.DrawSides, progress: Progress) -> as
 
 def export_file(engine: Engine, request: ask.Export, progress: Progress) -> ask.Exported:
     """A part that is not complete is not exported."""
+    from lathed_solid.engine.part_export import export_part
     from lathed_solid.kernel.errors import ExchangeError
-    from lathed_solid.kernel.exchange import described, export, in_part_datum
 
     built = engine.build(request.document, progress)
     if built.body is None or not built.ok:
         failed = next((s for s in built.steps if not s.ok), None)
         why = f"step {failed.number}: {failed.message}" if failed else "the part has no steps"
         raise ExchangeError("the part is not complete, so it is not exported", rule=why)
-    body = in_part_datum(built.parts)
-    rows = prove(engine, request.document, built).rows
-    export(body, Path(request.path), described(request.document, body, rows), request.chord)
+    export_part(engine, request.document, built, Path(request.path), request.chord)
     return ask.Exported(path=request.path)
 
 

@@ -19,9 +19,8 @@ from lathed_solid.kernel.surfaces import Surface, read_surface
 from lathed_solid.kernel.topology import faces
 from lathed_solid.kernel.vectors import cross, dot, minus, times
 from lathed_solid.proof import VerdictRow
+from lathed_solid.quantity.tolerances import ANGULAR, LINEAR
 
-#: how far a face may be from the nominal size, mm; directions from parallel
-SAME, ALONG = 1e-6, 1e-9
 _ROUND = ("cylinder", "torus", "sphere")
 
 
@@ -75,7 +74,7 @@ def _sized(row: VerdictRow, low: float, high: float, measured: Sequence[Seen]) -
     elif row.kind in ("length", "depth"):
         for a, b in combinations(measured, 2):
             far = apart(a.surface, b.surface)
-            if a.place != b.place and far is not None and abs(far - row.nominal) <= SAME:
+            if a.place != b.place and far is not None and abs(far - row.nominal) <= LINEAR:
                 return NotedSize(row.balloon, row.note, "length", row.nominal, low, high, (a.place,), (b.place,))
     return None
 
@@ -84,7 +83,7 @@ def _rounds(measured: Sequence[Seen], radius: float, *, wide: bool) -> tuple[int
     """Faces of a radius; a diameter is one of a cylinder or ball, not of a rounding."""
     kinds = ("cylinder", "sphere") if wide else _ROUND
     return tuple(sorted({
-        f.place for f in measured if f.surface.kind in kinds and abs(f.surface.radius - radius) <= SAME
+        f.place for f in measured if f.surface.kind in kinds and abs(f.surface.radius - radius) <= LINEAR
     }))  # fmt: skip
 
 
@@ -94,11 +93,11 @@ def apart(a: Surface, b: Surface) -> float | None:
         return None
     n, between = a.direction, minus(b.origin, a.origin)
     if a.kind == b.kind:
-        if math.hypot(*cross(n, b.direction)) > ALONG:
+        if math.hypot(*cross(n, b.direction)) > ANGULAR:
             return None
         along = dot(between, n)
         return abs(along) if a.kind == "plane" else math.hypot(*minus(between, times(n, along)))
     flat, axis = (a, b) if a.kind == "plane" else (b, a)
-    if abs(dot(flat.direction, axis.direction)) > ALONG:
+    if abs(dot(flat.direction, axis.direction)) > ANGULAR:
         return None
     return abs(dot(between, flat.direction))

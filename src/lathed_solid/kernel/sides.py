@@ -15,22 +15,19 @@ from OCP.TopoDS import TopoDS
 from lathed_solid.kernel.figures import FlatSide
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.side_frames import SIDES
-from lathed_solid.kernel.topology import EDGE, box, sub_shapes
-from lathed_solid.kernel.triangles import bare, mesh
+from lathed_solid.kernel.topology import EDGE, sub_shapes
+from lathed_solid.kernel.triangles import finely
 from lathed_solid.kernel.vectors import Triple
 
-#: deviation of the triangles, share of the part's size
-FINE = 1 / 2000
+#: deviation of the triangles, share of the part's size; and rad
+FINE, TURN = 1 / 2000, 0.1
 
 Line = tuple[float, float, float, float]
 
 
 def sides(body: Body) -> tuple[FlatSide, ...]:
     """Front, top, right, back, bottom, left."""
-    low, high = box(body.shape)
-    size = max(h - k for h, k in zip(high, low, strict=True))
-    shape = bare(body.shape)
-    mesh(shape, size * FINE, 0.1)
+    shape = finely(body.shape, FINE, TURN)
     return tuple(FlatSide(name, *lines_of(shape, eye, right)) for name, eye, right in SIDES)
 
 

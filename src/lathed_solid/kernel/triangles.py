@@ -23,7 +23,7 @@ from OCP.TopAbs import TopAbs_Orientation
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS
 
-from lathed_solid.kernel.topology import SOLID, faces, sub_shapes
+from lathed_solid.kernel.topology import SOLID, box, faces, sub_shapes
 from lathed_solid.quantity.tolerances import LINEAR
 
 
@@ -51,6 +51,14 @@ def mesh(shape: Any, deviation: float = 0.1, angle: float = 0.35) -> None:
 def bare(shape: Any) -> Any:
     """A copy without triangles: finer ones that are there already would stay, and what is found of them differ."""
     return BRepBuilderAPI_Copy(shape, True, False).Shape()
+
+
+def finely(shape: Any, share: float, angle: float) -> Any:
+    """A copy with triangles of its own, within a ``share`` of its size and ``angle`` rad."""
+    low, high = box(shape)
+    copy = bare(shape)
+    mesh(copy, share * max(h - k for h, k in zip(high, low, strict=True)), angle)
+    return copy
 
 
 def triangles(shape: Any) -> tuple[Triangles, ...]:

@@ -15,8 +15,7 @@ from lathed_solid.kernel.figures import View
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.sides import lines_of
 from lathed_solid.kernel.surfaces import one_surface
-from lathed_solid.kernel.topology import box
-from lathed_solid.kernel.triangles import mesh
+from lathed_solid.kernel.triangles import finely
 from lathed_solid.kernel.vectors import Triple, dot
 from lathed_solid.proof import VerdictRow
 from lathed_solid.quantity.tolerances import ROUNDING
@@ -28,15 +27,13 @@ VIEWS: tuple[tuple[str, Triple, Triple], ...] = (
     ("right", (1.0, 0.0, 0.0), (0.0, 1.0, 0.0)),
     ("isometric", (-0.5, -0.7, 0.5), (0.814, -0.581, 0.0)),
 )
-#: deviation of the triangles, share of the part's size
-FINE = 1 / 800
+#: deviation of the triangles, share of the part's size; and rad
+FINE, TURN = 1 / 800, 0.2
 
 
 def views(body: Body, rows: Sequence[VerdictRow]) -> tuple[View, ...]:
     """Front, top, right and isometric; each callout's balloon in the view that shows its face best, and in the last."""
-    low, high = box(body.shape)
-    size = max(h - k for h, k in zip(high, low, strict=True))
-    mesh(body.shape, size * FINE, 0.2)
+    shape = finely(body.shape, FINE, TURN)
     places = {r.balloon: place for r in rows if r.faces and (place := _middle(body, r.faces[0])) is not None}
     out = []
     for n, (name, eye, right) in enumerate(VIEWS):
@@ -44,7 +41,7 @@ def views(body: Body, rows: Sequence[VerdictRow]) -> tuple[View, ...]:
         axes = tuple((d.X(), d.Y(), d.Z()) for d in (frame.XDirection(), frame.YDirection()))
         shown = [b for b, (_at, best) in places.items() if best == n]
         balloons = tuple((b, dot(places[b][0], axes[0]), dot(places[b][0], axes[1])) for b in shown)
-        out.append(View(name, lines_of(body.shape, eye, right)[0], balloons))
+        out.append(View(name, lines_of(shape, eye, right)[0], balloons))
     return tuple(out)
 
 

@@ -8,20 +8,21 @@ from __future__ import annotations
 
 import re
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from lathed_solid.errors import LathedError
 
 
 @dataclass(frozen=True, slots=True)
 class Finish:
-    """``colour`` #RRGGBB, empty for the material's own; ``metal`` and ``rough`` from 0 to 1."""
+    """``colour`` #RRGGBB; ``metal`` and ``rough`` from 0 to 1."""
 
     colour: str
     metal: float
     rough: float
 
 
+#: an empty colour is the material's own
 FINISHES: Mapping[str, Finish] = {
     "turned": Finish("", 1.0, 0.34),
     "ground": Finish("", 1.0, 0.22),
@@ -37,12 +38,13 @@ FINISHES: Mapping[str, Finish] = {
 _PAINT = re.compile(r"paint\s*(#[0-9a-fA-F]{6})")
 
 
-def finish_named(name: str) -> Finish:
-    """By its name, or ``paint #RRGGBB``. Raises LathedError for none."""
+def finish_named(name: str, own: str) -> Finish:
+    """By its name, or ``paint #RRGGBB``; ``own``: the colour of the bare material, #RRGGBB. Raises LathedError."""
     bare = " ".join(name.lower().split())
     painted = _PAINT.fullmatch(bare)
     if painted is not None:
         return Finish(painted[1], 0.0, 0.38)
     if bare not in FINISHES:
         raise LathedError("there is no such finish", received=name, hint=f"{', '.join(FINISHES)}, paint #336699")
-    return FINISHES[bare]
+    found = FINISHES[bare]
+    return replace(found, colour=found.colour or own)

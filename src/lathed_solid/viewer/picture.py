@@ -54,18 +54,17 @@ ROOM, FINE = 0.08, 1e-4
 #: a floor reaches so many times as far as the part
 FLOOR = 4.0
 #: ground of a picture: above, below; the floor's own colour
-ABOVE, BELOW, GROUND = "#F4F4F1", "#D9DBDB", "#E4E3DF"
+ABOVE, BELOW, GROUND = "#F4F4F1", "#D9DBDB", Finish("#E4E3DF", 0.0, 0.9)
 #: longest side of the hidden window the picture is framed in, dots
 FRAME = 800
 
 
-def picture(data: bytes, finish: Finish, colour: str, shot: Shot, tell: Callable[[int], object] | None = None) -> bytes:
+def picture(data: bytes, finish: Finish, shot: Shot, tell: Callable[[int], object] | None = None) -> bytes:
     """A PNG, or a GIF of the part turned once about the upright where the shot has several frames.
 
-    ``data``: the solid as bytes; ``colour`` of its material, #RRGGBB; ``tell`` takes how many pictures are done.
-    Raises ViewError.
+    ``data``: the solid as bytes; ``tell`` takes how many pictures are done. Raises ViewError.
     """
-    studio = _Studio(data, finish, colour, shot)
+    studio = _Studio(data, finish, shot)
     x, y, z = shot.eye
     found = []
     for k in range(shot.frames):
@@ -85,7 +84,7 @@ def picture(data: bytes, finish: Finish, colour: str, shot: Shot, tell: Callable
 class _Studio:
     """A part set up to be taken."""
 
-    def __init__(self, data: bytes, finish: Finish, colour: str, shot: Shot) -> None:
+    def __init__(self, data: bytes, finish: Finish, shot: Shot) -> None:
         self._shot = shot
         self._times = 2 if max(shot.width, shot.height) <= TWICE else 1
         try:
@@ -106,7 +105,7 @@ class _Studio:
         self.view.SetWindow(self._window)
         self._set_up()
         self._shape = from_bytes(data)
-        self._show(self._shape, _material(finish.colour or colour, finish.metal, finish.rough))
+        self._show(self._shape, _material(finish))
         if shot.floor:
             self._lay_floor()
 
@@ -146,7 +145,7 @@ class _Studio:
         far = FLOOR * max(h - k for k, h in zip(low, high, strict=True))
         middle = gp_Pnt((low[0] + high[0]) / 2, (low[1] + high[1]) / 2, low[2] - 1e-3)
         plane = gp_Pln(middle, gp_Dir(0, 0, 1))
-        self._show(BRepBuilderAPI_MakeFace(plane, -far, far, -far, far).Face(), _material(GROUND, 0.0, 0.9))
+        self._show(BRepBuilderAPI_MakeFace(plane, -far, far, -far, far).Face(), _material(GROUND))
 
     def taken(self, eye: Triple) -> Image.Image:
         """The picture from a side."""
@@ -183,14 +182,14 @@ class _Studio:
                 return image.convert("RGB")
 
 
-def _material(colour: str, metal: float, rough: float) -> Any:
+def _material(finish: Finish) -> Any:
     out = Graphic3d_MaterialAspect(Graphic3d_NameOfMaterial.Graphic3d_NameOfMaterial_UserDefined)
     pbr = Graphic3d_PBRMaterial()
-    pbr.SetColor(colour_of(colour))
-    pbr.SetMetallic(metal)
-    pbr.SetRoughness(rough)
+    pbr.SetColor(colour_of(finish.colour))
+    pbr.SetMetallic(finish.metal)
+    pbr.SetRoughness(finish.rough)
     out.SetPBRMaterial(pbr)
-    out.SetColor(colour_of(colour))
+    out.SetColor(colour_of(finish.colour))
     return out
 
 

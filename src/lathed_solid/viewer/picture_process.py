@@ -1,6 +1,6 @@
 """Pictures taken in a process of their own: a renderer that fails takes nobody with it.
 
-It is told a line of JSON (finish, colour, shot) and the solid's bytes on its standard input, tells on its standard
+It is told a line of JSON (finish, shot) and the solid's bytes on its standard input, tells on its standard
 output how many pictures of a turn are done, and writes the file it was given; or ends with 1 and says why, in words, on
 its standard error.
 """
@@ -32,7 +32,6 @@ DONE = b"done "
 def taken(
     data: bytes,
     finish: Finish,
-    colour: str,
     shot: Shot,
     started: Callable[[subprocess.Popen[bytes]], object] | None = None,
     tell: Callable[[int], object] | None = None,
@@ -40,7 +39,7 @@ def taken(
     """A PNG or GIF, as ``picture.picture`` makes it. ``started`` takes the process, to end it by; ``tell`` how many
     pictures of a turn are done. Raises ViewError.
     """
-    head = json.dumps({"finish": asdict(finish), "colour": colour, "shot": asdict(shot)}).encode() + b"\n"
+    head = json.dumps({"finish": asdict(finish), "shot": asdict(shot)}).encode() + b"\n"
     env = {**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)}
     pipe = subprocess.PIPE
     with tempfile.TemporaryDirectory(prefix="lathed-solid-picture-") as folder, tempfile.TemporaryFile() as errors:
@@ -83,7 +82,7 @@ def main(out: str) -> int:
     told = json.loads(sys.stdin.buffer.readline())
     shot = Shot(**{**told["shot"], "eye": tuple(told["shot"]["eye"])})
     try:
-        made = picture(sys.stdin.buffer.read(), Finish(**told["finish"]), told["colour"], shot, tell)
+        made = picture(sys.stdin.buffer.read(), Finish(**told["finish"]), shot, tell)
         Path(out).write_bytes(made)
     except (LathedError, OSError) as exc:
         print(exc, file=sys.stderr)

@@ -6,10 +6,10 @@ from collections.abc import Sequence
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.pane_parts import labelled, pane_head, pane_layout
+from lathed_solid.desk.pane_parts import choice_box, labelled, pane_head, pane_layout
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part.drawing_style import DrawingStyle
 from lathed_solid.reports.drawing.sheets import SIZES
@@ -33,8 +33,8 @@ class DrawingPane(QWidget):
         layout = pane_layout(self, 8)
         row = QHBoxLayout()
         row.setSpacing(6)
-        self.sheet = self._box("sheet", [AS_NEEDED, *SIZES], row)
-        self.angle = self._box("projection", list(ANGLES.values()), row)
+        self.sheet = choice_box("sheet", [AS_NEEDED, *SIZES], row)
+        self.angle = choice_box("projection", list(ANGLES.values()), row)
         self.scale = QLineEdit()
         self.scale.setPlaceholderText("1:2, 5:1")
         self.scale.setFixedWidth(72)
@@ -74,13 +74,6 @@ class DrawingPane(QWidget):
         buttons.addStretch(1)
         layout.addLayout(buttons)
         self._style = DrawingStyle()
-
-    def _box(self, words: str, choices: Sequence[str], row: QHBoxLayout) -> QComboBox:
-        box = QComboBox()
-        box.addItems(list(choices))
-        box.setAccessibleName(words)
-        labelled(words, box, row)
-        return box
 
     # what is shown -----------------------------------------------------------------------------
     def show_style(self, style: DrawingStyle) -> None:

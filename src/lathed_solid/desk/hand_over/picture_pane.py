@@ -2,13 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSpinBox, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSpinBox, QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.pane_parts import labelled, pane_head, pane_layout
+from lathed_solid.desk.pane_parts import choice_box, pane_head, pane_layout
 from lathed_solid.viewer.finishes import FINISHES
 from lathed_solid.viewer.shots import MOST_FRAMES, SIDES
 from lathed_solid.workbench.hand_over.pictures import AS_IN_VIEW, PAINT, PictureWish
@@ -30,7 +28,7 @@ class PicturePane(QWidget):
         super().__init__()
         layout = pane_layout(self, 8)
         row = QHBoxLayout()
-        self.finish = self._box("finish", [*FINISHES, PAINT], row)
+        self.finish = choice_box("finish", [*FINISHES, PAINT], row)
         self.paint = QLineEdit("#336699")
         self.paint.setFixedWidth(84)
         self.paint.setAccessibleName("colour of the paint")
@@ -40,8 +38,8 @@ class PicturePane(QWidget):
         row.addStretch(1)
         layout.addLayout(row)
         row = QHBoxLayout()
-        self.side = self._box("from", [AS_IN_VIEW, *SIDES], row)
-        self.size_box = self._box("size", SIZES, row)
+        self.side = choice_box("from", [AS_IN_VIEW, *SIDES], row)
+        self.size_box = choice_box("size", SIZES, row)
         self.size_box.setEditable(True)
         self.size_box.setToolTip("Width x height in dots, up to 7680 a side")
         row.addStretch(1)
@@ -88,13 +86,6 @@ class PicturePane(QWidget):
         layout.addLayout(row)
         self._changed(tell=False)
         self.show_work(busy=False)
-
-    def _box(self, words: str, choices: Sequence[str], row: QHBoxLayout) -> QComboBox:
-        box = QComboBox()
-        box.addItems(list(choices))
-        box.setAccessibleName(words)
-        labelled(words, box, row)
-        return box
 
     def _check(self, words: str, tip: str, row: QHBoxLayout) -> QCheckBox:
         check = QCheckBox(words)

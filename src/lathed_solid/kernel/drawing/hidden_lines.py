@@ -6,7 +6,8 @@ Where a body has free faces (real threads, blends) the exact way takes minutes; 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable
+from collections.abc import Callable, Iterable
+from functools import partial
 from typing import Any
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve
@@ -19,9 +20,9 @@ from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.drawing.figures import Arc, Curve, Place, Run
 from lathed_solid.kernel.drawing.merging import tidied
-from lathed_solid.kernel.sides import FINE, lines_of
-from lathed_solid.kernel.topology import EDGE, box, faces, sub_shapes
-from lathed_solid.kernel.triangles import bare, mesh
+from lathed_solid.kernel.sides import FINE, TURN, lines_of
+from lathed_solid.kernel.topology import EDGE, faces, sub_shapes
+from lathed_solid.kernel.triangles import finely
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.kernel.witness import is_free
 from lathed_solid.quantity.tolerances import ANGULAR
@@ -34,10 +35,16 @@ CHORDS, BENT = 24, 1e-4
 Lines = tuple[tuple[Curve, ...], tuple[Curve, ...]]
 
 
-def hidden_lines(shape: Any, eye: Triple, right: Triple) -> Lines:
-    """What is seen along a direction, and what is hidden, in the plane square to it."""
+def hidden_lines(shape: Any) -> Callable[[Triple, Triple], Lines]:
+    """Takes a direction towards the eye and the one to the right: what is seen of the shape, and what is hidden, in the
+    plane square to the eye. What all directions share is done here, once.
+    """
     if sum(map(is_free, faces(shape))) > FREE:
-        return _by_triangles(shape, eye, right)
+        return partial(_by_triangles, finely(shape, FINE, TURN))
+    return partial(_exact, shape)
+
+
+def _exact(shape: Any, eye: Triple, right: Triple) -> Lines:
     algorithm = HLRBRep_Algo()
     algorithm.Add(shape)
     algorithm.Projector(HLRAlgo_Projector(gp_Ax2(gp_Pnt(0, 0, 0), gp_Dir(*eye), gp_Dir(*right))))
@@ -51,9 +58,6 @@ def hidden_lines(shape: Any, eye: Triple, right: Triple) -> Lines:
 
 
 def _by_triangles(shape: Any, eye: Triple, right: Triple) -> Lines:
-    low, high = box(shape)
-    shape = bare(shape)
-    mesh(shape, max(h - k for h, k in zip(high, low, strict=True)) * FINE, 0.1)
     seen, hidden = lines_of(shape, eye, right)
     return tidied(*([Run(((a, b), (c, d))) for a, b, c, d in lines] for lines in (seen, hidden)))
 

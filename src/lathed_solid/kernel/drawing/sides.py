@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
+from functools import cache
 
 from lathed_solid.kernel.drawing.centre_lines import axes, round_faces, thread_lines
 from lathed_solid.kernel.drawing.cut_away import cut_away
@@ -29,13 +30,16 @@ NEAR = 1e-4
 def projected(body: Body, parts: Parts, wanted: Iterable[Wanted]) -> tuple[Projected, ...]:
     """The sides that are wanted. Raises MeasureError when one cannot be cut open."""
     turned = round_faces(body)
+    whole = cache(lambda: hidden_lines(body.shape))
     out = []
     for want in wanted:
         flat = FLATS[want.side]
-        shape, hatched = body.shape, _WHOLE
-        if want.cut is not None:
-            shape, hatched = cut_away(body.shape, flat, want.cut)
-        seen, hidden = hidden_lines(shape, flat.eye, flat.right)
+        if want.cut is None:
+            along, hatched = whole(), _WHOLE
+        else:
+            rest, hatched = cut_away(body.shape, flat, want.cut)
+            along = hidden_lines(rest)
+        seen, hidden = along(flat.eye, flat.right)
         lines, crosses = axes(turned, flat)
         threads = tuple(thread_lines(parts, body, flat))
         out.append(Projected(want.side, want.cut, seen, hidden, lines, crosses, threads, hatched))

@@ -209,7 +209,7 @@ class Maker:
 
         self.frames_done = 0
         try:
-            return taken(order.data, order.finish, order.colour, order.shot, hold, tell)
+            return taken(order.data, order.finish, order.shot, hold, tell)
         finally:
             self._renderer = None
 

@@ -31,10 +31,9 @@ class PictureWish:
 
 @dataclass(frozen=True, slots=True)
 class PictureOrder:
-    """``data``: the solid as bytes; ``colour`` of its material, #RRGGBB."""
+    """``data``: the solid as bytes."""
 
     data: bytes
-    colour: str
     finish: Finish
     shot: Shot
 
@@ -56,4 +55,5 @@ def order(wish: PictureWish, document: Document, reply: BuildReply | None, in_vi
     wide, tall = size_of(wish.size)
     eye = (in_view or Shot().eye) if wish.side == AS_IN_VIEW else eye_of(wish.side)
     shot = Shot(wide, tall, eye, wish.clear, wish.floor, wish.rays)
-    return PictureOrder(reply.shape, material(document.material).finish_colour, finish_named(wish.finish), shot)
+    finish = finish_named(wish.finish, material(document.material).finish_colour)
+    return PictureOrder(reply.shape, finish, shot)
