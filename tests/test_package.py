@@ -16,6 +16,9 @@ from lathed_solid import scripting as ls
 from lathed_solid.cli import cli
 from lathed_solid.demo import DEMOS
 from lathed_solid.files import read_document, write_document
+from lathed_solid.proof.mass import MassVerdict
+from lathed_solid.proof.report import Relation, Report, Standing
+from lathed_solid.reports.drawing.draw import status_of
 from lathed_solid.reports.file_names import slug
 
 
@@ -61,3 +64,21 @@ def test_what_is_not_whole_is_not_handed_over(tmp_path: Path) -> None:
 ])  # fmt: skip
 def test_names_of_files(name: str, file: str) -> None:
     assert slug(name) == file
+
+
+@pytest.mark.parametrize(("report", "words"), [
+    (Report(rows=(), mass=None, complete=True), ""),
+    (Report(rows=(), mass=None, complete=False), "NOT PROVEN: the model is not complete"),
+    (Report(rows=(), mass=MassVerdict(material="steel", density_source="", density_g_mm3=0.00785, model=100.0, low=99.0,
+                                      high=101.0, stated=80.0, source="scale", band=1.0, verdict="out"), complete=True),
+     "NOT PROVEN: the mass is out"),
+    (Report(rows=(), mass=None, complete=True,
+            relations=(Relation(kind="parallel", faces=("10/a", "10/b"), deviation=0.1, unit="rad"),)),
+     "NOT PROVEN: 1 relation not held"),
+    (Report(rows=(), mass=None, complete=True, standing=(Standing(body=10, pieces=2, meant=False),
+                                                         Standing(body=20, pieces=2, meant=True))),
+     "NOT PROVEN: 1 body in pieces"),
+])  # fmt: skip
+def test_sheets_say_whatever_keeps_a_part_from_being_proven(report: Report, words: str) -> None:
+    assert status_of(report) == words
+    assert report.ok == (not words)

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict
 from lathed_solid.proof.mass import MassVerdict
 from lathed_solid.proof.thin_wall import ThinWall
 from lathed_solid.proof.verdicts import SIGNS, Verdict, VerdictRow
+from lathed_solid.quantity.formatting import counted
 
 #: a relation that is off by more does not hold, mm or rad
 HOLDS = 1e-6
@@ -71,11 +72,22 @@ class Report(BaseModel):
         """True when nothing is out, without a limit or not found, the mass is not out, relations hold, the part
         is complete, and each body is one piece or meant to stand in several.
         """
-        counts = self.counts
-        mass_ok = self.mass is None or self.mass.verdict != "out"
-        related = all(r.holds for r in self.relations)
-        bad = counts["out"] + counts["no limit"] + counts["not found"]
-        return self.complete and mass_ok and related and bad == 0 and not self.asunder
+        return not self.faults
+
+    @property
+    def faults(self) -> tuple[str, ...]:
+        """What keeps the part from being proven, in words; nothing for one that is."""
+        said = [f"{n} {word}" for word, n in self.counts.items() if n and word in ("out", "no limit", "not found")]
+        if not self.complete:
+            said.insert(0, "the model is not complete")
+        if self.mass is not None and self.mass.verdict == "out":
+            said.append("the mass is out")
+        broken = sum(not r.holds for r in self.relations)
+        if broken:
+            said.append(f"{counted(broken, 'relation')} not held")
+        if self.asunder:
+            said.append(f"{len(self.asunder)} {'body' if len(self.asunder) == 1 else 'bodies'} in pieces")
+        return tuple(said)
 
     @property
     def asunder(self) -> tuple[Standing, ...]:

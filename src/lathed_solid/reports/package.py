@@ -7,7 +7,7 @@ import io
 import json
 import tempfile
 import zipfile
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any, Protocol, TypeVar
 
@@ -56,20 +56,19 @@ class Kernel(Protocol):
         ...
 
 
-def write_package(path: Path, document: Document, kernel: Kernel, tell: Callable[[str], object] | None = None) -> None:
-    """Everything in one zip; ``tell`` is told what is being made. Raises LathedError when any of it cannot be made: a
-    part that is not complete is not handed over.
+def write_package(path: Path, document: Document, kernel: Kernel) -> str:
+    """Everything in one zip; what stands on its sheets when the part is not proven, else nothing. Raises LathedError
+    when any of it cannot be made: a part that is not complete is not handed over.
     """
     with tempfile.TemporaryDirectory(prefix="lathed-solid-package-") as name:
         folder = Path(name)
         made: list[tuple[Path, str]] = []
         status = ""
         for words, paths, told in _files(folder, document, kernel):
-            if tell is not None:
-                tell(words)
             made += [(p, words) for p in paths]
             status = told or status
         write_atomic(path, _zipped(made, document, status))
+    return status
 
 
 def _files(folder: Path, document: Document, kernel: Kernel) -> Iterator[tuple[str, tuple[Path, ...], str]]:

@@ -186,11 +186,7 @@ def _titles(document: Document, figured: Figured) -> Titles:
 
 def status_of(report: Report) -> str:
     """What has to stand on every sheet of a part that is not proven; empty for one that is."""
-    counts = {word: n for word, n in report.counts.items() if n and word in ("out", "not found", "no limit")}
-    said = [f"{n} {word}" for word, n in counts.items()]
-    if not report.complete:
-        said.insert(0, "the model is not complete")
-    return f"NOT PROVEN: {', '.join(said)}" if said else ""
+    return "" if report.ok else f"NOT PROVEN: {', '.join(report.faults)}"
 
 
 def _with_view(sheet: DrawnSheet, view: Arranged, by: Place) -> DrawnSheet:
