@@ -4,8 +4,7 @@ from __future__ import annotations
 
 import io
 import json
-import subprocess
-import sys
+import os
 import zipfile
 from pathlib import Path
 from typing import Any
@@ -18,15 +17,15 @@ from hypothesis import strategies as st
 from lathed_solid import scripting as ls
 from lathed_solid.files import (
     FileError,
-    Journal,
     attachments,
     document_json,
     read_document,
-    recoverable,
     write_document,
 )
 from lathed_solid.files import atomic as atomic_module
+from lathed_solid.files.errors import MissingAttachments, WriteProtected
 from lathed_solid.files.schema import schema_text
+from lathed_solid.files.standing import other_names
 from lathed_solid.files.user_settings import (
     Settings,
     config_folder,
@@ -38,7 +37,7 @@ from lathed_solid.files.user_settings import (
 from lathed_solid.part import Document, DocumentError, History, edits, scope
 from lathed_solid.part.steps.sketch import Underlay
 from lathed_solid.quantity import CycleError
-from lathed_solid.store import stored
+from lathed_solid.store import place_of, stored
 
 ROOT = Path(__file__).parent.parent
 
@@ -91,7 +90,16 @@ HOSTILE: list[tuple[str, bytes, str]] = [
     ("absolute", archive(**{"part.json": GOOD, "/etc/evil": b"x"}), "outside itself"),
     ("bomb", archive(**{"part.json": b" " * (20 << 20)}), "absurdly large"),
     ("cut short", archive(**{"part.json": GOOD})[:-40], "damaged"),
-    ("many", archive(**{f"m{i}": b"" for i in range(300)}), "more than"),
+    ("many", archive(**{f"m{i}": b"" for i in range(500)}), "more than"),
+    (
+        "nested",
+        GOOD.replace(b'"steps": []', b'"steps": [{"kind": "x", "number": 10, "a": %b}]' % (b"[" * 90 + b"]" * 90)),
+        "nested more than",
+    ),
+    ("flood", b'{"schema_version": 2, "steps": [' + b"{}," * 1_100_000 + b"{}]}", "more than 2000000 values"),
+    ("beyond range", GOOD.replace(b'"steps": []', b'"steps": [1e999]'), "beyond the range"),
+    ("long number", GOOD.replace(b'"steps": []', b'"steps": [%b]' % (b"9" * 5000)), "beyond the range"),
+    ("half a pair", GOOD.replace(b"Untitled part", rb"\ud800"), "surrogates"),
 ]
 
 
@@ -143,7 +151,44 @@ def test_a_full_disk_leaves_the_old_file(tmp_path: Path, monkeypatch: pytest.Mon
     assert [p.name for p in tmp_path.iterdir() if p.is_file()] == ["a.lathed"]
 
 
-# history and journal -----------------------------------------------------------------------------
+def test_what_is_lost_here_is_taken_from_the_file_that_is_replaced(tmp_path: Path) -> None:
+    name = attachments.keep_picture(png(), tmp_path / "sheet.png")
+    file = tmp_path / "a.lathed"
+    write_document(file, with_underlay(name))
+    place_of(name).unlink()
+    write_document(file, edits.changed(with_underlay(name), name="Again"))
+    assert stored(name) is None
+    assert read_document(file).name == "Again" and stored(name) == png()
+
+
+def test_write_protected_files_links_and_odd_names(tmp_path: Path) -> None:
+    file, link, hard = tmp_path / "a.lathed", tmp_path / "link.lathed", tmp_path / "hard.lathed"
+    write_document(file, Document(name="one"))
+    link.symlink_to(file)
+    hard.hardlink_to(file)
+    assert other_names(file) == 1
+    write_document(link, Document(name="two"))
+    assert link.is_symlink() and read_document(file).name == "two" and read_document(hard).name == "one"
+    file.chmod(0o444)
+    with pytest.raises(WriteProtected, match="write-protected"):
+        write_document(file, Document(name="three"))
+    assert read_document(file).name == "two"
+    write_document(file, Document(name="three"), protected=True)
+    assert read_document(file).name == "three" and file.stat().st_mode & 0o777 == 0o444
+    circle = tmp_path / "circle.lathed"
+    circle.symlink_to(circle)
+    with pytest.raises(FileError, match="cannot be written"):
+        write_document(circle, Document())
+    for name in ("n" * 243 + ".lathed", os.fsdecode(b"sp\xe4ndel.lathed"), "\u2028.lathed"):
+        write_document(tmp_path / name, Document(name="odd"))
+        assert read_document(tmp_path / name).name == "odd"
+    for name in ("n" * 300, "a\0b"):
+        with pytest.raises(FileError):
+            write_document(tmp_path / name, Document())
+    assert not list(tmp_path.glob(".lathed-*"))
+
+
+# history -----------------------------------------------------------------------------
 def test_history_is_a_list_of_values() -> None:
     h = History.start(Document(name="a"), saved=True)
     h = h.commit(Document(name="b"), "to b").commit(Document(name="c"), "to c")
@@ -155,34 +200,6 @@ def test_history_is_a_list_of_values() -> None:
     assert [e.document.name for e in branch.entries] == ["a", "d"] and branch.redo_label is None
     saved_then_lost = h.mark_saved().undo().commit(Document(name="e"), "to e")
     assert saved_then_lost.saved is None and not saved_then_lost.clean
-
-
-def test_journal_of_a_killed_process_is_back_with_its_history(tmp_path: Path) -> None:
-    code = (
-        "import os, signal, sys; from pathlib import Path\n"
-        "from lathed_solid.files import Journal; from lathed_solid.part import Document, History\n"
-        "j = Journal(Path(sys.argv[1])); h = History.start(Document(name='a'))\n"
-        "j.start(h, Path('/x/a.lathed'))\n"
-        "for n in 'bcd': j.append('to ' + n, Document(name=n))\n"
-        "os.kill(os.getpid(), signal.SIGKILL)\n"
-    )
-    subprocess.run([sys.executable, "-c", code, str(tmp_path)], check=False)
-    (file,) = tmp_path.glob("*.journal")
-    with file.open("a") as handle:
-        handle.write('{"label": "cut sho')
-    (found,) = recoverable(tmp_path)
-    assert [e.document.name for e in found.history.entries] == ["a", "b", "c", "d"]
-    assert found.history.document.name == "d" and found.path == Path("/x/a.lathed")
-
-
-def test_journals_of_living_processes_and_rubbish_are_left_alone(tmp_path: Path) -> None:
-    journal = Journal(tmp_path)
-    journal.start(History.start(Document()), None)
-    (tmp_path / "rubbish.journal").write_text("not json\n")
-    (tmp_path / "list.journal").write_text("[]\n")
-    assert list(recoverable(tmp_path)) == []
-    journal.discard()
-    assert sorted(p.name for p in tmp_path.glob("*.journal")) == ["list.journal", "rubbish.journal"]
 
 
 def test_settings_survive_and_bad_ones_give_the_defaults(tmp_path: Path) -> None:
@@ -275,7 +292,9 @@ def test_pictures_that_are_none_or_not_theirs_are_left(tmp_path: Path) -> None:
             attachments.keep_picture(data, tmp_path / "sheet.png")
     name = "a" * 64
     part, file = with_underlay(name), tmp_path / "forged.lathed"
-    write_document(file, part)
+    with pytest.raises(MissingAttachments, match=r"is lost.*save without"):
+        write_document(file, part)
+    write_document(file, part, incomplete=True)
     with zipfile.ZipFile(file, "a") as archive:
         archive.writestr(f"attached/{name}", png())
     assert read_document(file) == part and stored(name) is None

@@ -3,13 +3,14 @@
 from __future__ import annotations
 
 from collections import deque
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
 from lathed_solid.engine import protocol
 from lathed_solid.engine.client import Lost, Message
 from lathed_solid.errors import LathedError
+from lathed_solid.files.journal import Waiting
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.workbench.bench import Workbench
@@ -90,6 +91,8 @@ class FakePrompts:
         self.leave: Any = "stay"
         self.yes = True
         self.line: str | None = None
+        self.answers: list[str | None] = []
+        self.takes: int | None = None
         self.begins: Callable[[Any], Any] = lambda last: None
         self.change: Callable[[Document], Document | None] = lambda d: None
 
@@ -108,6 +111,14 @@ class FakePrompts:
     def confirm(self, title: str, words: str) -> bool:
         self.asked.append(words)
         return self.yes
+
+    def choose(self, title: str, words: str, answers: Sequence[str]) -> str | None:
+        self.asked.append(f"{title}: {', '.join(answers)}")
+        return self.answers.pop(0)
+
+    def take_up(self, found: Sequence[Waiting], asked: str) -> Waiting | None:
+        self.asked.append(f"take up {', '.join(w.name for w in found)}, or {asked}")
+        return found[self.takes] if self.takes is not None else None
 
     def beginning(self, last: Any) -> Any:
         self.asked.append(f"begin {last.unit} {last.material}")

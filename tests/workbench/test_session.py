@@ -18,7 +18,7 @@ from .fakes import Rig
 @pytest.fixture(autouse=True)
 def dead(monkeypatch: pytest.MonkeyPatch) -> None:
     """Journals are read as if their process were gone."""
-    monkeypatch.setattr("lathed_solid.files.journal._alive", lambda *_a: False)
+    monkeypatch.setattr("lathed_solid.files.journal.recovery._alive", lambda *_a: False)
 
 
 def built(rig: Rig) -> Document:
@@ -61,7 +61,8 @@ def test_a_size_of_the_wrong_kind_is_taken_and_told(rig: Rig) -> None:
 def test_files_are_saved_opened_and_remembered(rig: Rig, tmp_path: Path) -> None:
     file = tmp_path / "a.lathed"
     rig.session.edit("name", lambda d: edits.changed(d, name="Saved"))
-    assert rig.session.save(file) and rig.session.history.clean and rig.words == "saved to a.lathed"
+    rig.session.save(file)
+    assert rig.session.history.clean and rig.words == "saved to a.lathed"
     assert read_document(file).name == "Saved" and rig.session.settings.recent[0] == str(file)
     rig.session.edit("name", lambda d: edits.changed(d, name="Other"))
     assert rig.session.open_file(file) and rig.document.name == "Saved" and rig.session.path == file
@@ -72,7 +73,8 @@ def test_files_are_saved_opened_and_remembered(rig: Rig, tmp_path: Path) -> None
 def test_saving_where_a_folder_stands_is_told_and_loses_nothing(rig: Rig, tmp_path: Path) -> None:
     (tmp_path / "a.lathed").mkdir()
     rig.session.edit("name", lambda d: edits.changed(d, name="Kept"))
-    assert not rig.session.save(tmp_path / "a.lathed") and rig.bad
+    rig.ask.path = tmp_path / "a.lathed"
+    assert not rig.commands.files.save_as() and rig.bad
     assert rig.session.path is None and not rig.session.history.clean and rig.document.name == "Kept"
 
 

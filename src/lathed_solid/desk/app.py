@@ -19,8 +19,8 @@ from pathlib import Path
 
 from lathed_solid.engine.client import KernelClient
 from lathed_solid.errors import LathedError
-from lathed_solid.files.journal import recoverable
-from lathed_solid.files.user_settings import start_logging, state_folder
+from lathed_solid.files.standing import content_hash
+from lathed_solid.files.user_settings import start_logging
 from lathed_solid.fit.document import Fit
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document
@@ -130,33 +130,28 @@ def settle() -> None:
 
 
 def begin(window: object, path: Path | None, document: Document | Fit | None) -> None:
-    """Show what was asked for; unsaved edits of a killed window come first, of a part and of a fit."""
+    """Show what was asked for; unsaved work of killed windows is offered first, of parts and of fits."""
     from lathed_solid.desk.window import MainWindow
     from lathed_solid.part import templates
+    from lathed_solid.workbench.commands.recovery import take_up_work
 
     assert isinstance(window, MainWindow)
     session, fits = window.session, window.fit.session
-    found = list(recoverable(state_folder() / "journal"))
-    part = next((r for r in found if r.history is not None), None)
-    fit = next((r for r in found if r.fits is not None), None)
-    for lost in (part, fit):
-        if lost is not None and not lost.edits:
-            lost.journal.unlink(missing_ok=True)
-    if fit is not None and fit.edits:
-        fits.recover(fit)
-        window.bench.show_desk("fit")
-    elif isinstance(document, Fit):
-        session.open_value(Document())
-        fits.open_value(document, path, saved=path is not None)
-        window.bench.show_desk("fit")
+    asked = path.name if path is not None else document.name if document is not None else ""
+    shown = take_up_work(window.commands, session.recording.folder, asked, at_start=True)
+    if isinstance(document, Fit):
+        if "fit" not in shown:
+            fits.open_value(document, path, saved=path is not None, holds=content_hash(path) if path else None)
+            window.bench.show_desk("fit")
+        document = None
+    if "part" in shown:
         return
-    if part is not None and part.edits:
-        session.recover(part)
-        return
-    if document is None or isinstance(document, Fit):
-        session.open_value(templates.turned("Untitled part", "mm"))
+    if document is None:
+        session.open_value(Document() if fits.path or "fit" in shown else templates.turned("Untitled part", "mm"))
+    elif path is not None:
+        session.show_read(document, path, content_hash(path))
     else:
-        session.open_value(document, path)
+        session.open_value(document)
 
 
 def _catch(window: object) -> None:

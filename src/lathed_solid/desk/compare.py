@@ -89,10 +89,14 @@ class CompareDialog(QDialog):
     def _file(self) -> None:
         name, _ = QFileDialog.getOpenFileName(self, "Compare with a part", "", "Parts (*.lathed *.json)")
         if name:
-            try:
-                self.against(read_document(Path(name)))
-            except FileError as exc:
-                self.summary.setText(exc.message)
+            self.against_file(Path(name))
+
+    def against_file(self, path: Path) -> None:
+        """Show what differs from what a file holds."""
+        try:
+            self.against(read_document(path))
+        except FileError as exc:
+            self.summary.setText(exc.message)
 
     def against(self, old: Document) -> None:
         """Show what differs from ``old``; the faces follow from the worker."""

@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from pathlib import Path
-from typing import Literal
+from typing import Literal, cast
 
-from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QWidget
+from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QPushButton, QWidget
 
 from lathed_solid.desk.dialogs import ParametersDialog, PropertiesDialog
+from lathed_solid.files.journal import Waiting
 from lathed_solid.part import Document
 from lathed_solid.workbench.beginning import Beginning
 
@@ -43,6 +45,21 @@ class QtPrompts:
         """Whether to go on."""
         kind = QMessageBox.StandardButton
         return QMessageBox.question(self.window, title, words, kind.Ok | kind.Cancel) != kind.Cancel
+
+    def choose(self, title: str, words: str, answers: Sequence[str]) -> str | None:
+        """One of several answers, the first of which is the safe one; None when given up."""
+        box = QMessageBox(QMessageBox.Icon.Question, title, words, QMessageBox.StandardButton.Cancel, self.window)
+        buttons = {box.addButton(a, QMessageBox.ButtonRole.AcceptRole): a for a in answers}
+        box.setDefaultButton(next(iter(buttons), None))
+        box.exec()
+        return buttons.get(cast("QPushButton", box.clickedButton()))
+
+    def take_up(self, found: Sequence[Waiting], asked: str) -> Waiting | None:
+        """Which unsaved work is taken up; None for none of it. ``asked``: what will be shown then."""
+        from lathed_solid.desk.waiting_dialog import WaitingDialog
+
+        dialog = WaitingDialog(self.window, found, asked, self.confirm)
+        return dialog.chosen if dialog.exec() else None
 
     def text(self, title: str, label: str, text: str) -> str | None:
         """A line of text; None when given up."""

@@ -35,12 +35,18 @@ class StatusLine(QWidget):
         for label in (self.left, self.pointer, self.right):
             label.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
         self.left.setTextFormat(Qt.TextFormat.PlainText)
+        self.trouble = QLabel("")
+        self.trouble.setObjectName("trouble")
+        self.trouble.setFont(theme.narrow(13, theme.QFont.Weight.DemiBold))
+        self.trouble.hide()
         self.stop = QPushButton("stop")
         self.stop.setToolTip("Stop the running work (Shift+Esc)")
         self.stop.setFixedHeight(20)
         self.stop.clicked.connect(self.stop_asked)
         self.stop.hide()
         layout.addWidget(self.left, 1)
+        layout.addWidget(self.trouble)
+        layout.addSpacing(16)
         layout.addWidget(self.pointer)
         layout.addSpacing(16)
         layout.addWidget(self.right)
@@ -59,6 +65,12 @@ class StatusLine(QWidget):
         """A message, for a while; errors stay a little longer."""
         self._show(("■ " if bad else "") + words)
         self._timer.start(MESSAGE_MS * (2 if bad else 1))
+
+    def show_trouble(self, words: str) -> None:
+        """What goes wrong all the while, until it is empty; no message covers it."""
+        self.trouble.setText(f"■ {words}: save now" if words else "")
+        self.trouble.setToolTip("A window that ends now loses what is not saved. It is tried again with every edit.")
+        self.trouble.setVisible(bool(words))
 
     def end_message(self) -> None:
         """The figures again: what the message told of is mended."""

@@ -197,6 +197,8 @@ def stylesheet(r: Roles) -> str:
     #page QTableView, #page QHeaderView, #page QHeaderView::section {{ background: {r.paper}; }}
     #status {{ background: {r.status}; }}
     #status QLabel {{ color: {r.status_ink}; }}
+    #status QLabel#trouble {{ color: {r.ink}; background: {r.tint}; padding: 2px 10px; }}
+    #waiting::item {{ padding: 6px 8px; }}
     #status QPushButton {{ background: transparent; color: {r.status_ink}; border: 1px solid {r.quiet};
         padding: 0 8px; }}
     #chip {{ background: {r.status}; color: {r.status_ink}; padding: 4px 10px; border-radius: 2px; }}

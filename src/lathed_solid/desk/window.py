@@ -15,6 +15,7 @@ from lathed_solid.desk.kernel_watch import KernelWatch
 from lathed_solid.desk.menus import Menus
 from lathed_solid.desk.panes import Panes
 from lathed_solid.desk.qt_prompts import QtPrompts
+from lathed_solid.desk.recording_watch import RecordingWatch
 from lathed_solid.desk.showing import Showing
 from lathed_solid.desk.window_view import WindowView
 from lathed_solid.engine.client import KernelClient
@@ -59,6 +60,7 @@ class MainWindow(QMainWindow):
         self.handing_over = HandOverShowing(self.bench, self.maker, self.panes, self.commands)
         self._watch = KernelWatch(session.builds, self)
         self._watch_fit = KernelWatch(self.fit.session.queue, self)
+        self._watch_recording = RecordingWatch(self, self.panes.status, session.recording, self.fit.session.recording)
         self._connect_window()
         self._connect_pages()
         self._connect_fit()

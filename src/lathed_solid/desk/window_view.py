@@ -81,12 +81,14 @@ class WindowView:
             from lathed_solid.desk.dialogs import HelpDialog
 
             HelpDialog(self.window).exec()
-        elif panel == "compare":
+        elif panel in ("compare", "compare the file"):
             from lathed_solid.desk.compare import CompareDialog
 
             compare = self.beside[panel] = CompareDialog(self.window, session)
             compare.faces_hovered.connect(self.panes.solid.light)
             compare.show()
+            if panel == "compare the file" and session.path is not None:
+                compare.against_file(session.path)
         else:
             from lathed_solid.desk.look_up import LookUpDialog
 

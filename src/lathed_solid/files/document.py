@@ -6,10 +6,12 @@ own flat list are read and nothing is extracted to the disk, and what is read is
 
 from __future__ import annotations
 
+import contextlib
 import hashlib
 import io
 import json
 import zipfile
+import zlib
 from collections.abc import Callable, Iterable
 from pathlib import Path, PurePosixPath
 from typing import Any, TypeVar
@@ -18,7 +20,8 @@ from pydantic import ValidationError
 
 from lathed_solid.files import attachments
 from lathed_solid.files.atomic import write_atomic
-from lathed_solid.files.errors import FileError
+from lathed_solid.files.errors import FileError, MissingAttachments
+from lathed_solid.files.json_text import read_json
 from lathed_solid.files.migrate import NewerVersion, migrate
 from lathed_solid.part import Document
 from lathed_solid.part.edits import plain_error
@@ -27,7 +30,9 @@ from lathed_solid.store import stored
 
 MAX_FILE = 200 << 20
 MAX_JSON = 32 << 20
-MAX_MEMBERS = 200
+MAX_MEMBERS = 400
+#: unpacked attachments of one archive together
+MAX_ATTACHED = 192 << 20
 MAX_RATIO = 200
 MEMBER = "part.json"
 #: what an archive is, by the member that it holds
@@ -52,8 +57,8 @@ def records_of(path: Path, member: str, what: str) -> dict[str, Any]:
     if len(text) > MAX_JSON:
         raise FileError(f"the document is larger than {MAX_JSON >> 20} MiB", path)
     try:
-        records = json.loads(text.decode("utf-8"), parse_constant=_no_constant)
-    except (UnicodeDecodeError, json.JSONDecodeError, ValueError, RecursionError) as exc:
+        records = read_json(text)
+    except (ValueError, RecursionError) as exc:
         raise FileError(f"this is not a {what}", path, rule=str(exc).split("\n")[0][:120]) from None
     if not isinstance(records, dict):
         raise FileError(f"this is not a {what}", path, rule="a JSON object is needed")
@@ -71,8 +76,8 @@ def _read(path: Path) -> bytes:
         raise
     except FileNotFoundError:
         raise FileError("there is no such file", path, hint="check the name") from None
-    except OSError as exc:
-        raise FileError("the file cannot be read", path, rule=exc.strerror or "") from None
+    except (OSError, ValueError) as exc:  # ValueError: a name with NUL
+        raise FileError("the file cannot be read", path, rule=getattr(exc, "strerror", None) or str(exc)) from None
     if not data:
         raise FileError("the file is empty", path)
     return data
@@ -86,6 +91,8 @@ def _member_json(path: Path, data: bytes, wanted: str, what: str) -> bytes:
                 raise FileError(f"the archive holds more than {MAX_MEMBERS} members", path)
             for member in members:
                 _check_member(path, member)
+            if sum(m.file_size for m in members) > MAX_ATTACHED + 2 * MAX_JSON:
+                raise FileError(f"the archive unpacks to more than {MAX_ATTACHED >> 20} MiB of attachments", path)
             if wanted not in archive.namelist():
                 other = next((f"it holds {n}, so it is a {w}" for n, w in KINDS.items() if n in archive.namelist()), "")
                 raise FileError(f"the archive holds no {wanted}, so it is no {what}", path, rule=other)
@@ -142,32 +149,86 @@ def valid(path: Path, made: Callable[[], M], what: str) -> M:
         raise FileError(f"this is not a {what}", path, rule=str(exc)) from None
 
 
-def _no_constant(name: str) -> Any:
-    raise ValueError(f"{name} is not a number")
-
-
 def document_json(document: Document) -> str:
     """The document as JSON, indented, as ``part.json`` holds it."""
     return json.dumps(document.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n"
 
 
-def write_document(path: Path, document: Document, thumbnail: bytes | None = None) -> None:
-    """Write ``path`` atomically: a bare document for ``.json``, else an archive. Raises FileError."""
+def write_document(
+    path: Path,
+    document: Document,
+    thumbnail: bytes | None = None,
+    *,
+    protected: bool = False,
+    incomplete: bool = False,
+) -> str:
+    """Write ``path`` atomically: a bare document for ``.json``, else an archive; the SHA-256 of what was written.
+
+    ``protected``: also over a write-protected file; ``incomplete``: also without attachments that are lost. Raises
+    FileError, of which WriteProtected and MissingAttachments ask for these.
+    """
     text = document_json(document).encode("utf-8")
     if path.suffix.lower() == ".json":
-        write_atomic(path, text)
-        return
-    write_archive(path, MEMBER, text, attachments.attachments_of(document), thumbnail)
+        return write_text(path, text, protected=protected)
+    attached = attachments.attachments_of(document)
+    return write_archive(path, MEMBER, text, attached, thumbnail, protected=protected, incomplete=incomplete)
 
 
-def write_archive(path: Path, member: str, text: bytes, attached: Iterable[str], thumbnail: bytes | None) -> None:
-    """Write an archive of a document, what it refers to and a thumbnail, atomically. Raises FileError."""
+def write_text(path: Path, text: bytes, *, protected: bool = False) -> str:
+    """Write a bare document that can be read again; the SHA-256 of it. Raises FileError."""
+    if len(text) > MAX_JSON:
+        raise FileError(f"the document is larger than {MAX_JSON >> 20} MiB", path, hint="take some of it out")
+    return write_atomic(path, text, protected=protected)
+
+
+def write_archive(
+    path: Path,
+    member: str,
+    text: bytes,
+    attached: Iterable[str],
+    thumbnail: bytes | None,
+    *,
+    protected: bool = False,
+    incomplete: bool = False,
+) -> str:
+    """Write an archive of a document, what it refers to and a thumbnail, atomically; the SHA-256 of it.
+
+    What is not in the store any more is taken from the file that is to be replaced. Raises FileError; what could not
+    be read again is not written.
+    """
+    if len(text) > MAX_JSON:
+        raise FileError(f"the document is larger than {MAX_JSON >> 20} MiB", path, hint="take some of it out")
+    names = tuple(dict.fromkeys(attached))
+    held = {name: data for name in names if (data := stored(name)) is not None}
+    lost = [name for name in names if name not in held]
+    if lost:
+        held |= _from_archive(path, lost)
+        lost = [name for name in lost if name not in held]
+    if lost and not incomplete:
+        raise MissingAttachments(path, tuple(lost))
+    if len(names) > MAX_MEMBERS - 2 or sum(map(len, held.values())) > MAX_ATTACHED:
+        rule = f"at most {MAX_MEMBERS - 2} of {MAX_ATTACHED >> 20} MiB together"
+        raise FileError("its sheets, pictures and bodies are too many or too large for a file", path, rule=rule,
+                        hint="take out sheets that are not needed")  # fmt: skip
     buffer = io.BytesIO()
     with zipfile.ZipFile(buffer, "w", zipfile.ZIP_DEFLATED) as archive:
         archive.writestr(member, text)
         if thumbnail:
             archive.writestr("thumbnail.png", thumbnail)
-        for name in dict.fromkeys(attached):
-            if (data := stored(name)) is not None:
-                archive.writestr(f"attached/{name}", data)
-    write_atomic(path, buffer.getvalue())
+        for name, data in held.items():
+            archive.writestr(f"attached/{name}", data)
+    return write_atomic(path, buffer.getvalue(), protected=protected)
+
+
+def _from_archive(path: Path, names: list[str]) -> dict[str, bytes]:
+    """Those of these attachments that the archive at ``path`` holds, whole."""
+    found = {}
+    broken = (OSError, zipfile.BadZipFile, RuntimeError, NotImplementedError, EOFError, zlib.error)
+    with contextlib.suppress(*broken), zipfile.ZipFile(path) as archive:
+        for name in names:
+            info = archive.NameToInfo.get(f"attached/{name}")
+            if info is not None and info.file_size <= MAX_JSON:
+                data = archive.read(info)
+                if hashlib.sha256(data).hexdigest() == name:
+                    found[name] = data
+    return found

@@ -14,8 +14,7 @@ from pathlib import Path
 from typing import Any
 
 from lathed_solid.files import attachments
-from lathed_solid.files.atomic import write_atomic
-from lathed_solid.files.document import read_document, records_of, valid, write_archive
+from lathed_solid.files.document import read_document, records_of, valid, write_archive, write_text
 from lathed_solid.files.errors import FileError
 from lathed_solid.files.migrate import NewerVersion, migrate
 from lathed_solid.fit.document import SCHEMA, Fit
@@ -80,16 +79,25 @@ def fit_json(fit: Fit) -> str:
     return json.dumps(fit.model_dump(mode="json"), ensure_ascii=False, indent=1) + "\n"
 
 
-def write_fit(path: Path, fit: Fit, thumbnail: bytes | None = None) -> None:
-    """Write ``path`` atomically: a bare fit for ``.json``, else an archive. Raises FileError."""
+def write_fit(
+    path: Path, fit: Fit, thumbnail: bytes | None = None, *, protected: bool = False, incomplete: bool = False
+) -> str:
+    """Write ``path`` atomically: a bare fit for ``.json``, else an archive; the SHA-256 of what was written.
+
+    ``protected`` and ``incomplete`` as for ``write_document``. Raises FileError.
+    """
     here = path.resolve().parent
     parts = tuple(p.model_copy(update={"path": _relative(p.path, here)}) for p in fit.parts)
     text = fit_json(fit.model_copy(update={"parts": parts})).encode("utf-8")
     if path.suffix.lower() == ".json":
-        write_atomic(path, text)
-        return
-    attached = [name for p in fit.parts for name in attachments.attachments_of(p.document)]
-    write_archive(path, MEMBER, text, attached, thumbnail)
+        return write_text(path, text, protected=protected)
+    attached = fit_attachments(fit)
+    return write_archive(path, MEMBER, text, attached, thumbnail, protected=protected, incomplete=incomplete)
+
+
+def fit_attachments(fit: Fit) -> tuple[str, ...]:
+    """Names of all that its parts refer to."""
+    return tuple(dict.fromkeys(name for p in fit.parts for name in attachments.attachments_of(p.document)))
 
 
 def _relative(path: str, folder: Path) -> str:

@@ -61,8 +61,8 @@ def save_settings(settings: Settings) -> None:
     """Write the settings; a failure is logged, for it must not disturb the work."""
     try:
         config_folder().mkdir(parents=True, exist_ok=True)
-        text = json.dumps(settings.model_dump(mode="json"), indent=1, ensure_ascii=False)
-        write_atomic(config_folder() / "settings.json", text.encode("utf-8"))
+        text = json.dumps(settings.model_dump(mode="json"), indent=1)  # ASCII: names of files need not be UTF-8
+        write_atomic(config_folder() / "settings.json", text.encode("ascii"))
     except (OSError, FileError) as exc:
         log.warning("settings not written: %s", exc)
 

@@ -9,6 +9,7 @@ from collections.abc import Callable
 
 from lathed_solid.workbench.action import Action, at_fit, by_desk
 from lathed_solid.workbench.commands import Commands
+from lathed_solid.workbench.commands.recovery import take_up_work
 from lathed_solid.workbench.fit.actions import FIT_ACTIONS
 from lathed_solid.workbench.step_forms.new import NEW, NewStep
 
@@ -52,6 +53,9 @@ _BASE: tuple[Action, ...] = (
            _has_solid, tip="to be filled in at the part"),
     Action("compare", "Compare with an earlier moment…", "", "Part", lambda c: c.view.show_panel("compare"),
            _has_solid),
+    Action("recover", "Unsaved work that waits…", "", "Part",
+           lambda c: take_up_work(c, c.bench.session.recording.folder),
+           tip="of windows that ended before it was saved: taken up, left for later or thrown away"),
     Action("import", "Import a STEP body…", "", "Part", lambda c: c.files.import_body()),
     Action("quit", "Quit", "Ctrl+Q", "Part", lambda c: c.view.close()),
     Action(

@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Literal, Protocol, TypeVar
 
+from lathed_solid.files.journal import Waiting
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.part import Document
 from lathed_solid.workbench.beginning import Beginning
@@ -31,6 +32,12 @@ class Prompts(Protocol):
     def confirm(self, title: str, words: str) -> bool:
         """Whether to go on."""
 
+    def choose(self, title: str, words: str, answers: Sequence[str]) -> str | None:
+        """One of several answers, the first of which is the safe one; None when given up."""
+
+    def take_up(self, found: Sequence[Waiting], asked: str) -> Waiting | None:
+        """Which unsaved work is taken up; None for none of it. ``asked``: what will be shown then."""
+
     def text(self, title: str, label: str, text: str) -> str | None:
         """A line of text; None when given up."""
 
@@ -52,7 +59,7 @@ Switch = Literal["see through", "cut open", "balloons", "ledger"]
 #: what can have the keyboard
 Place = Literal["note line", "editor", "log", "sheets", "solid"]
 #: what stands beside the window
-Panel = Literal["look up", "compare", "help", "new steps", "new members"]
+Panel = Literal["look up", "compare", "compare the file", "help", "new steps", "new members"]
 
 
 class View(Protocol):

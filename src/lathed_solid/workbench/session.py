@@ -8,12 +8,16 @@ from pathlib import Path
 from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.errors import LathedError
 from lathed_solid.files import FileError, read_document, write_document
+from lathed_solid.files.attachments import attachments_of
 from lathed_solid.files.journal import Recovered
+from lathed_solid.files.standing import content_hash
 from lathed_solid.files.user_settings import Settings, load_settings, save_settings, state_folder, with_recent
 from lathed_solid.part import Document, History
 from lathed_solid.part.kinds import new_mismatches
+from lathed_solid.quantity.formatting import counted
 from lathed_solid.record import strangers
 from lathed_solid.workbench.build_queue import BuildQueue, Kernel
+from lathed_solid.workbench.filed import Consent, Filed
 from lathed_solid.workbench.recording import Recording
 from lathed_solid.workbench.signal import Signal
 
@@ -24,7 +28,7 @@ class Session:
     def __init__(self, kernel: Kernel | None = None, *, journal_folder: Path | None = None) -> None:
         self.settings: Settings = load_settings()
         self.history = History.start(Document(), saved=True)
-        self.path: Path | None = None
+        self.filed = Filed()
         self.builds = BuildQueue(kernel)
         #: work stands at this step: later ones are not built; None is the end of the route
         self.stand: int | None = None
@@ -33,9 +37,14 @@ class Session:
         self.settings_changed: Signal[Settings] = Signal()
         self.told: Signal[str, bool] = Signal()
         self.builds.told.connect(self.told.emit)
-        self._recording = Recording(journal_folder or state_folder() / "journal", self.told)
+        self.recording = Recording(journal_folder or state_folder() / "journal", self.told)
 
     # the document ------------------------------------------------------------------------------
+    @property
+    def path(self) -> Path | None:
+        """The document's file; None before the first save."""
+        return self.filed.path
+
     @property
     def document(self) -> Document:
         """The present value."""
@@ -79,7 +88,7 @@ class Session:
         if history is self.history:
             return
         self.history = history
-        self._recording.append(label, document)
+        self.recording.append(label, history)
         self._announce()
 
     def edit(self, label: str, change: Callable[[Document], Document]) -> bool:
@@ -109,7 +118,7 @@ class Session:
 
     def _step(self, history: History, words: str) -> None:
         self.history = history
-        self._recording.append(words, self.document)
+        self.recording.append(words, history)
         self._announce()
         self.told.emit(words, False)
 
@@ -121,54 +130,68 @@ class Session:
         self.builds.show(self.standing)
 
     # files -------------------------------------------------------------------------------------
-    def open_value(self, document: Document, path: Path | None = None, *, saved: bool = True) -> None:
-        """Show a document value, with a new history."""
-        self._adopt(History.start(document, saved=saved), path)
+    def open_value(
+        self, document: Document, path: Path | None = None, *, saved: bool = True, holds: str | None = None
+    ) -> None:
+        """Show a document value, with a new history; ``holds``: SHA-256 of its file when it was read."""
+        self._adopt(History.start(document, saved=saved), path, holds=holds)
 
     def recover(self, found: Recovered) -> None:
         """Take over what a killed window left, with its undo history."""
         if found.history is None:
             return
-        self._adopt(found.history, found.path)
-        found.journal.unlink(missing_ok=True)
-        edits = found.edits
-        self.told.emit(f"{edits} unsaved edit{'s' if edits != 1 else ''} recovered: nothing is lost", False)
+        self._adopt(found.history, found.path, found)
+        self.told.emit(found.words, bool(found.damaged))
 
-    def _adopt(self, history: History, path: Path | None) -> None:
-        self.history, self.path, self.stand = history, path, None
+    def _adopt(
+        self, history: History, path: Path | None, taken: Recovered | None = None, *, holds: str | None = None
+    ) -> None:
+        self.history, self.stand = history, None
+        self.filed.lie_at(path, taken.holds if taken is not None else holds)
         self.builds.forget()
-        self._recording.adopt(history, path)
+        self.recording.adopt(history, self.filed, taken)
         self._announce()
 
     def open_file(self, path: Path) -> bool:
         """Read and show a file; False (and words) when it cannot be read."""
+        holds = content_hash(path)
         try:
             document = read_document(path)
         except FileError as exc:
             self.told.emit(exc.message, True)
             return False
-        self.open_value(document, path)
+        self.show_read(document, path, holds)
+        return True
+
+    def show_read(self, document: Document, path: Path, holds: str | None) -> None:
+        """Show what was read from a file, which held the bytes of that SHA-256; what is odd about it is told."""
+        self.open_value(document, path, holds=holds)
         unknown = list(strangers(document))
         if unknown:
             self.told.emit(
                 f"{path.name} says more than this version knows; it is kept: {', '.join(unknown[:3])}", False
             )
+        if self.filed.elsewhere:
+            self.told.emit(f"{path.name} is open in {self.filed.elsewhere} too", True)
         self.set_settings(with_recent(self.settings, path))
-        return True
 
-    def save(self, path: Path, thumbnail: bytes | None = None) -> bool:
-        """Write the document; False (and words) when it cannot be written. Nothing is lost then."""
-        try:
-            write_document(path, self.document, thumbnail)
-        except FileError as exc:
-            self.told.emit(exc.message, True)
-            return False
-        self.path, self.history = path, self.history.mark_saved()
-        self._recording.start(self.history, path)
+    def save(self, path: Path, thumbnail: bytes | None = None, consent: Consent = Consent.NONE) -> None:
+        """Write the document. Raises FileError when it is not written; nothing is lost then."""
+
+        def write(to: Path, consent: Consent) -> str:
+            protected, incomplete = Consent.PROTECTED in consent, Consent.INCOMPLETE in consent
+            return write_document(to, self.document, thumbnail, protected=protected, incomplete=incomplete)
+
+        notes = self.filed.save(path, write, consent)
+        if path.suffix.lower() == ".json" and (held := attachments_of(self.document)):
+            notes = f"{notes}; " * bool(notes) + (
+                f"a bare file cannot hold the {counted(len(held), 'file')} it refers to: save as .lathed to hand it on"
+            )
+        self.history = self.history.mark_saved()
+        self.recording.start(self.history, self.filed)
         self.set_settings(with_recent(self.settings, path))
-        self.told.emit(f"saved to {path.name}", False)
+        self.told.emit(f"saved to {path.name}" + (f"; {notes}" if notes else ""), bool(notes))
         self.state_changed.emit()
-        return True
 
     def set_settings(self, settings: Settings) -> None:
         """Remember other settings."""
@@ -178,5 +201,6 @@ class Session:
 
     def close(self) -> None:
         """A clean end: no journal is left, the kernel ends."""
-        self._recording.discard()
+        self.recording.discard()
+        self.filed.release()
         self.builds.close()

@@ -11,6 +11,8 @@ from lathed_solid.part import Document
 from lathed_solid.reports.verdict_csv import write_verdict_csv
 from lathed_solid.workbench.beginning import GENERAL, LEADS, Beginning
 from lathed_solid.workbench.bench import Workbench
+from lathed_solid.workbench.commands.saving import save_asking
+from lathed_solid.workbench.filed import Consent
 from lathed_solid.workbench.prompts import PARTS, Background, Prompts, View
 
 
@@ -67,14 +69,25 @@ class FileCommands:
         """Save where the part was saved before; else ask. False when it was not saved."""
         if self.session.path is None:
             return self.save_as()
-        return self.session.save(self.session.path, self.view.thumbnail())
+        return self._save(self.session.path)
 
     def save_as(self) -> bool:
         """Ask for a name and save; without an ending it is an archive."""
         path = self._ask_to_save("Save the part", ".lathed", PARTS)
         if path is None:
             return False
-        return self.session.save(path if path.suffix else path.with_suffix(".lathed"), self.view.thumbnail())
+        return self._save(path if path.suffix else path.with_suffix(".lathed"))
+
+    def _save(self, path: Path) -> bool:
+        thumbnail = self.view.thumbnail()
+
+        def save(to: Path, consent: Consent) -> None:
+            self.session.save(to, thumbnail, consent)
+
+        outcome = save_asking(save, path, self.ask, self.bench.tell, compare=True)
+        if outcome == "compare":
+            self.view.show_panel("compare the file")
+        return outcome == "saved"
 
     def export(self) -> None:
         """STEP, STL, 3MF or GLB, by the ending."""

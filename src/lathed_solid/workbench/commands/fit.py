@@ -15,6 +15,8 @@ from lathed_solid.fit.errors import GoneError
 from lathed_solid.fit.judged import parts_list
 from lathed_solid.part.standard_parts import standard_part
 from lathed_solid.workbench.bench import Workbench
+from lathed_solid.workbench.commands.saving import save_asking
+from lathed_solid.workbench.filed import Consent
 from lathed_solid.workbench.fit.bench import FitBench
 from lathed_solid.workbench.prompts import FITS, PARTS, Background, Prompts, View
 
@@ -49,7 +51,13 @@ class FitCommands:
         return path is not None and self._save(path if path.suffix else path.with_suffix(".lathed"))
 
     def _save(self, path: Path) -> bool:
-        return self.session.save(path, self.view.thumbnail())
+        thumbnail = self.view.thumbnail()
+
+        def save(to: Path, consent: Consent) -> None:
+            self.session.save(to, thumbnail, consent)
+
+        outcome = save_asking(save, path, self.ask, self.bench.tell, compare=False)
+        return outcome == "saved"
 
     def may_leave(self) -> bool:
         """Whether the present fit may be left: saved, or given up by its owner."""

@@ -14,6 +14,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.files import FileError, read_document
 from lathed_solid.files.fit_document import ChangedPart, changed_parts, read_fit, write_fit
 from lathed_solid.files.journal import Recovered
+from lathed_solid.files.standing import content_hash
 from lathed_solid.fit import edits
 from lathed_solid.fit.beside import beside
 from lathed_solid.fit.document import Fit
@@ -25,6 +26,7 @@ from lathed_solid.fit.solved import Solved, solved
 from lathed_solid.part import Document, History
 from lathed_solid.proof import Report
 from lathed_solid.workbench.build_queue import Kernel
+from lathed_solid.workbench.filed import Consent, Filed
 from lathed_solid.workbench.fit.queue import FitQueue
 from lathed_solid.workbench.recording import Recording
 from lathed_solid.workbench.signal import Signal
@@ -37,7 +39,7 @@ class FitSession:
 
     def __init__(self, start_kernel: Callable[[], Kernel | None], journal_folder: Path) -> None:
         self.history: History[Fit] = History.start(Fit(), saved=True)
-        self.path: Path | None = None
+        self.filed = Filed()
         self.queue = FitQueue(start_kernel)
         self.solved: Solved | None = None
         self.overlaps: tuple[Overlap, ...] | None = None
@@ -48,13 +50,18 @@ class FitSession:
         self.state_changed: Signal[()] = Signal()
         self.told: Signal[str, bool] = Signal()
         self._fits: tuple[LedgerFit, ...] | None = None
-        self._recording = Recording(journal_folder, self.told)
+        self.recording = Recording(journal_folder, self.told)
         self._open = False
         self.queue.built.connect(self._built)
         self.queue.judged.connect(self._take_judged)
         self.queue.told.connect(self.told.emit)
 
     # the fit -----------------------------------------------------------------------------------
+    @property
+    def path(self) -> Path | None:
+        """The fit's file; None before the first save."""
+        return self.filed.path
+
     @property
     def fit(self) -> Fit:
         """The present value."""
@@ -121,7 +128,7 @@ class FitSession:
         if history is self.history:
             return
         self.history = history
-        self._recording.append(label, fit)
+        self.recording.append(label, history)
         self._announce(found)
 
     def try_out(self, change: Callable[[Fit], Fit]) -> Solved | None:
@@ -151,7 +158,7 @@ class FitSession:
 
     def _step(self, history: History[Fit], words: str) -> None:
         self.history = history
-        self._recording.append(words, self.fit)
+        self.recording.append(words, history)
         self._announce(self._solve(self.fit))
         self.told.emit(words, False)
 
@@ -202,34 +209,39 @@ class FitSession:
         """The desk is entered: its journal is begun with the first fit."""
         if not self._open:
             self._open = True
-            self._recording.start(self.history, self.path)
+            self.recording.start(self.history, self.filed)
             self._announce(self._solve(self.fit))
 
-    def open_value(self, fit: Fit, path: Path | None = None, *, saved: bool = True) -> None:
-        """Show a fit, with a new history."""
-        self._adopt(History.start(fit, saved=saved), path)
+    def open_value(self, fit: Fit, path: Path | None = None, *, saved: bool = True, holds: str | None = None) -> None:
+        """Show a fit, with a new history; ``holds``: SHA-256 of its file when it was read."""
+        self._adopt(History.start(fit, saved=saved), path, holds=holds)
 
     def recover(self, found: Recovered) -> None:
         """Take over what a killed window left."""
         if found.fits is None:
             return
-        self._adopt(found.fits, found.path)
-        found.journal.unlink(missing_ok=True)
-        self.told.emit(f"{found.edits} unsaved edits of the fit recovered: nothing is lost", False)
+        self._adopt(found.fits, found.path, found)
+        self.told.emit(found.words, bool(found.damaged))
 
-    def _adopt(self, history: History[Fit], path: Path | None) -> None:
-        self.history, self.path, self._open = history, path, True
-        self._recording.adopt(history, path)
+    def _adopt(
+        self, history: History[Fit], path: Path | None, taken: Recovered | None = None, *, holds: str | None = None
+    ) -> None:
+        self.history, self._open = history, True
+        self.filed.lie_at(path, taken.holds if taken is not None else holds)
+        self.recording.adopt(history, self.filed, taken)
         self._announce(self._solve(self.fit))
 
     def open_file(self, path: Path) -> bool:
         """Read and show a fit; False (and words) when it cannot be read. Changed parts are told."""
+        holds = content_hash(path)
         try:
             fit = read_fit(path)
         except FileError as exc:
             self.told.emit(exc.message, True)
             return False
-        self.open_value(fit, path)
+        self.open_value(fit, path, holds=holds)
+        if self.filed.elsewhere:
+            self.told.emit(f"{path.name} is open in {self.filed.elsewhere} too", True)
         changed = self.changed_parts()
         if changed:
             more = f", and {len(changed) - 1} more" if len(changed) > 1 else ""
@@ -266,20 +278,21 @@ class FitSession:
 
         return self.edit(f"add {standard or document.name}", change)
 
-    def save(self, path: Path, thumbnail: bytes | None = None) -> bool:
-        """Write the fit; False (and words) when it cannot be written."""
-        try:
-            write_fit(path, self.fit, thumbnail)
-        except FileError as exc:
-            self.told.emit(exc.message, True)
-            return False
-        self.path, self.history = path, self.history.mark_saved()
-        self._recording.start(self.history, path)
-        self.told.emit(f"saved to {path.name}", False)
+    def save(self, path: Path, thumbnail: bytes | None = None, consent: Consent = Consent.NONE) -> None:
+        """Write the fit. Raises FileError when it is not written; nothing is lost then."""
+
+        def write(to: Path, consent: Consent) -> str:
+            protected, incomplete = Consent.PROTECTED in consent, Consent.INCOMPLETE in consent
+            return write_fit(to, self.fit, thumbnail, protected=protected, incomplete=incomplete)
+
+        notes = self.filed.save(path, write, consent)
+        self.history = self.history.mark_saved()
+        self.recording.start(self.history, self.filed)
+        self.told.emit(f"saved to {path.name}" + (f"; {notes}" if notes else ""), bool(notes))
         self.state_changed.emit()
-        return True
 
     def close(self) -> None:
         """A clean end."""
-        self._recording.discard()
+        self.recording.discard()
+        self.filed.release()
         self.queue.close()
