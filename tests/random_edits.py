@@ -56,7 +56,7 @@ def _suspend(d: Document, rng: random.Random) -> Document:
 
 
 def _duplicate(d: Document, rng: random.Random) -> Document:
-    return edits.duplicate_step(d, rng.choice(d.steps).number)
+    return edits.duplicate_step(d, rng.choice(d.steps).number) if len(d.steps) < 20 else d
 
 
 def _drop_step(d: Document, rng: random.Random) -> Document:

@@ -41,3 +41,12 @@ class LathedError(Exception):
         self.where = f"{where}, {self.where}" if self.where else where
         self.args = (self.message,)
         return self
+
+
+def of_length(text: str, most: int, what: str, error: type[LathedError]) -> str:
+    """The same text. Raises ``error`` when it has more than ``most`` characters: patterns take their time over what no
+    one writes, and words about it should not repeat it.
+    """
+    if len(text) > most:
+        raise error(f"{what} is longer than {most} characters", hint="the part of it that is meant")
+    return text

@@ -21,7 +21,10 @@ def read_json(text: bytes) -> Any:
     """
     if text.count(b",") + text.count(b"{") + text.count(b"[") > MAX_VALUES:
         raise ValueError(f"it holds more than {MAX_VALUES} values")
-    found = json.loads(text.decode("utf-8"), parse_constant=_refused, parse_float=_float, parse_int=_int)
+    try:
+        found = json.loads(text.decode("utf-8"), parse_constant=_refused, parse_float=_float, parse_int=_int)
+    except RecursionError:
+        raise ValueError(f"it is nested more than {MAX_DEPTH} deep") from None
     _check_depth(found)
     if b"\\u" in text:
         _check_surrogates(found)

@@ -135,6 +135,9 @@ class Redress(Record):
         return f"the drawing says {self.drawn}: {self.reason}"
 
 
+MAX_CALLOUTS = 100
+
+
 class Note(Record):
     """One note of the drawing, as it is written there, and the callouts that it states.
 
@@ -144,7 +147,7 @@ class Note(Record):
     text: str = Field(min_length=1, max_length=500)
     unit: LengthUnit = "mm"
     source: str = Field(default="sheet", max_length=80)
-    callouts: tuple[Callout, ...] = Field(min_length=1, max_length=100)
+    callouts: tuple[Callout, ...] = Field(min_length=1, max_length=MAX_CALLOUTS)
     redress: Redress | None = None
 
     @model_validator(mode="before")
@@ -212,6 +215,8 @@ def callouts_from_meaning(meaning: Meaning, balloon: int, source: str = "sheet")
                 ) from None
     if not found:
         raise LedgerError("the note states no dimension", received=meaning.note)
+    if len(found) > MAX_CALLOUTS:
+        raise LedgerError(f"the note states more than {MAX_CALLOUTS} dimensions", hint="a note for each few of them")
     return tuple(found)
 
 

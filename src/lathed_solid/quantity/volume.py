@@ -8,10 +8,12 @@ from __future__ import annotations
 
 import re
 
+from lathed_solid.errors import of_length
 from lathed_solid.quantity.units import MM_PER_INCH, LengthUnit, QuantityError, decimal
 
 _VOLUME = re.compile(r"\s*(?P<number>\d[\d ]*(?:[.,]\d+)?)\s*(?:(?P<unit>mm|cm|in|m|l|ml)(?:\^?3|³)?)?\s*", re.I)
 _WET = re.compile(r"\s*(?P<air>\d+(?:[.,]\d+)?)\s*g\s*[-−]\s*(?P<wet>\d+(?:[.,]\d+)?)\s*g(?:\s+in\s+water)?\s*", re.I)
+MAX_TEXT = 80
 #: g/mm3 at 20 degrees (CIPM formula, rounded)
 WATER = 0.9982e-3
 FACTORS = {"mm": 1.0, "cm": 1e3, "in": MM_PER_INCH**3, "m": 1e9, "ml": 1e3, "l": 1e6}
@@ -19,6 +21,7 @@ FACTORS = {"mm": 1.0, "cm": 1e3, "in": MM_PER_INCH**3, "m": 1e9, "ml": 1e3, "l":
 
 def parse_volume(text: str, unit: LengthUnit) -> tuple[float, float]:
     """mm3, and half of the last digit written. Raises QuantityError."""
+    text = of_length(text, MAX_TEXT, "a volume", QuantityError)
     wet = _WET.fullmatch(text)
     if wet is not None:
         loss = decimal(wet["air"]) - decimal(wet["wet"])

@@ -6,11 +6,13 @@ import re
 from dataclasses import dataclass
 from functools import cache
 
+from lathed_solid.errors import of_length
 from lathed_solid.quantity.units import decimal
 from lathed_solid.standards.csv_tables import StandardError, rows
 
 #: half width of an own density that tells none, relative
 OWN_SPREAD = 0.01
+MAX_NAME = 120
 _OWN = re.compile(
     r"(?P<name>.*?)\s*(?P<density>\d+(?:[.,]\d+)?)\s*(?P<unit>g/cm|kg/m)(?:\^?3|³)(?:\s*±\s*(?P<spread>\d+(?:[.,]\d+)?)\s*%)?",
     re.I,
@@ -54,7 +56,7 @@ def material(key: str) -> Material:
     found = materials().get(key)
     if found is not None:
         return found
-    own = _OWN.fullmatch(key.strip())
+    own = _OWN.fullmatch(of_length(key, MAX_NAME, "the material", StandardError).strip())
     if own is None:
         known = ", ".join(list(materials())[:3])
         raise StandardError(f"the material {key!r} is not in the table", hint=f"{known} ..., or: oak 0.70 g/cm3 ±8 %")

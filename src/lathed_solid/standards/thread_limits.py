@@ -25,13 +25,14 @@ from collections.abc import Callable
 from dataclasses import dataclass
 from decimal import ROUND_HALF_UP, Decimal
 
+from lathed_solid.errors import of_length
 from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.standards.csv_tables import StandardError, rows
 from lathed_solid.standards.drills import Drill, nearest, tap_drill
 from lathed_solid.standards.gauges import gauge_limits
 from lathed_solid.standards.power_threads import acme, trapezoidal
-from lathed_solid.standards.threads import ThreadForm, thread_form
+from lathed_solid.standards.threads import MAX_DESIGNATION, ThreadForm, thread_form
 
 Side = tuple[float | None, float | None]
 H = math.sqrt(3) / 2
@@ -128,7 +129,7 @@ def usual_classes(form: ThreadForm) -> tuple[str, str]:
 
 def split_class(designation: str) -> tuple[str, tuple[str, ...]]:
     """``M8x1-6H/6g LH`` -> (``M8x1 LH``, (``6H``, ``6g``)); no class is an empty tuple."""
-    text = " ".join(designation.split())
+    text = " ".join(of_length(designation, MAX_DESIGNATION, "the thread", StandardError).split())
     hand = re.search(r"[\s-]+(LH|RH)$", text, re.I)
     tail = f" {hand[1].upper()}" if hand else ""
     text = text[: hand.start()] if hand else text

@@ -18,10 +18,12 @@ from dataclasses import dataclass
 from fractions import Fraction
 from typing import Literal
 
+from lathed_solid.errors import of_length
 from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards.csv_tables import StandardError, rows
 
+MAX_DESIGNATION = 60
 System = Literal["metric", "unified", "pipe", "trapezoidal", "acme"]
 
 _METRIC = re.compile(
@@ -104,7 +106,7 @@ def coarse_pitch(major_mm: float) -> float:
 
 def thread_form(designation: str) -> ThreadForm:
     """The thread that a designation names. Raises StandardError for one that is not known."""
-    text = designation.strip()
+    text = of_length(designation, MAX_DESIGNATION, "the thread", StandardError).strip()
     left = bool(re.search(r"[\s-]+LH$", text, re.I))
     bare = re.sub(r"[\s-]+(LH|RH)$", "", text, flags=re.I).strip()
     for pattern, make in (

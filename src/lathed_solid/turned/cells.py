@@ -4,22 +4,30 @@ from __future__ import annotations
 
 import re
 
+from pydantic import ValidationError
+
+from lathed_solid.errors import of_length
 from lathed_solid.turned.table import Edge, TableError, Taper
 
+MAX_CELL = 400
 _SQUARE = ("", "shoulder", "sharp", "-")
 
 
 def parse_edge(text: str) -> Edge | None:
     """An edge cell; None for an empty cell or 'shoulder'. Raises TableError."""
+    text = of_length(text, MAX_CELL, "an edge cell", TableError)
     bare = re.sub(r"^(chamfer|fillet|radius)\s+", "", text.strip(), flags=re.I)
     if bare.lower() in _SQUARE:
         return None
-    if match := re.match(r"^R\s*(.+)$", bare):
-        return Edge(kind="radius", size=match[1].strip())
-    if match := re.match(r"^C\s*([\d.,#].*)$", bare):
-        return Edge(kind="chamfer", size=match[1].strip())
-    if match := re.match(r"^(.+?)\s*[xX×]\s*([^xX×]+)$", bare):
-        return Edge(kind="chamfer", size=match[1].strip(), angle=match[2].strip())
+    try:
+        if match := re.match(r"^R\s*(.+)$", bare):
+            return Edge(kind="radius", size=match[1].strip())
+        if match := re.match(r"^C\s*([\d.,#].*)$", bare):
+            return Edge(kind="chamfer", size=match[1].strip())
+        if match := re.match(r"^(.+?)\s*[xX×]\s*([^xX×]+)$", bare):
+            return Edge(kind="chamfer", size=match[1].strip(), angle=match[2].strip())
+    except ValidationError as exc:
+        raise TableError("this is no size of an edge", rule=str(exc.errors()[0]["msg"])) from None
     raise TableError("an edge is a chamfer or a radius", received=text, hint="1 x 45°, R1, or leave it empty")
 
 
@@ -32,7 +40,7 @@ def edge_text(edge: Edge | None) -> str:
 
 def parse_taper(text: str) -> Taper | None:
     """A taper cell; None when empty. ``rises`` at the end turns it round. Raises TableError."""
-    bare = text.strip()
+    bare = of_length(text, MAX_CELL, "a taper cell", TableError).strip()
     if not bare or bare == "-":
         return None
     rises = bare.lower().endswith("rises")
@@ -43,7 +51,10 @@ def parse_taper(text: str) -> Taper | None:
         (r"^half\s+(.+)$", "angle"),
     ):
         if match := re.match(pattern, bare, flags=re.I):
-            return Taper(kind=kind, value=match[1].strip(), rises=rises)
+            try:
+                return Taper(kind=kind, value=match[1].strip(), rises=rises)
+            except ValidationError as exc:
+                raise TableError("this is no size of a taper", rule=str(exc.errors()[0]["msg"])) from None
     raise TableError("a taper cell is not understood", received=text, hint="to 18, 1:10, half 5.7°, 1:10 rises")
 
 

@@ -104,15 +104,11 @@ def waiting(folder: Path) -> list[Waiting]:
 
 
 def _settle(new: Path) -> None:
-    """A journal that a killed window was about to begin: what it replaces is still there, or it is all there is."""
+    """A journal that a killed window had not finished to begin: what it was to replace is still there."""
     read = _read(new)
-    if read is not None and read.alive:
-        return
-    with contextlib.suppress(OSError):
-        if read is None or new.with_suffix(ENDING).exists():
+    if read is None or not read.alive:
+        with contextlib.suppress(OSError):
             new.unlink()
-        else:
-            new.rename(new.with_suffix(ENDING))
 
 
 def recoverable(folder: Path) -> Iterator[Recovered]:

@@ -5,8 +5,9 @@ whole (*bases*) and, for each committed value, what differs from the last base (
 part costs what it changes, and no line depends on any other than its base, which stands there twice. A base follows
 when the differences have grown to a good part of it. A clean close removes the file.
 
-What an edit changes little of is in the file when ``append`` returns, and so survives the end of the process; what is
-more than some hundred pieces, and flushing to the disk against a loss of power, is done by a thread right after.
+An edit is in the file when ``append`` returns, and so survives the end of the process, unless the part is large and
+some hundred pieces of it changed: that, and flushing to the disk against a loss of power, is done by a thread right
+after.
 """
 
 from __future__ import annotations
@@ -36,6 +37,10 @@ NEW = ".new"
 PIECES = 300
 #: bytes of a difference beyond which a base is written instead
 MAX_CHANGE = 32 << 10
+#: bytes of a base up to which it is written at once; some 10 ms, now and then
+SMALL = 128 << 10
+#: how long an edit waits for a large one before it to be written, s
+PATIENCE = 0.25
 #: bytes of a journal after which it is begun anew
 MAX_JOURNAL = 64 << 20
 
@@ -111,6 +116,7 @@ class Journal:
         """Record one committed value."""
         if self._handle is None:
             return
+        self.flush(PATIENCE)
         with self._lock:
             self._check()
             if not self._pending:
@@ -173,7 +179,7 @@ class Journal:
         except TooMuch:
             little = False
         if not little:
-            if at_once:
+            if at_once and self._base_size > SMALL:
                 raise TooMuch
             if not _differs_much(self._last, value):
                 self._write_base(label, value)
