@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections import deque
 from multiprocessing import Pipe
 
 import pytest
@@ -14,6 +15,7 @@ from lathed_solid.engine import protocol as p
 from lathed_solid.engine.handlers import HANDLERS
 from lathed_solid.engine.rebuild import Engine
 from lathed_solid.engine.results import StepResult
+from lathed_solid.engine.telling import Telling
 from lathed_solid.engine.worker import serve
 from lathed_solid.kernel.figures import FaceChanges, Hand, Mark, SectionFigures, Thing, View
 from lathed_solid.part import Document
@@ -100,7 +102,7 @@ def test_a_handler_that_breaks_is_an_answer(monkeypatch: pytest.MonkeyPatch) -> 
     monkeypatch.setitem(HANDLERS, p.Build, broken)
     here, there = Pipe()
     with here, there:
-        serve(here, Engine(), p.Build(request=4, document=Document()))
+        serve(here, Engine(), p.Build(request=4, document=Document()), deque())
         answer = p.receive_answer(there)
     assert answer == p.Failed(request=4, message="the kernel failed: RuntimeError: no")
 
@@ -108,14 +110,15 @@ def test_a_handler_that_breaks_is_an_answer(monkeypatch: pytest.MonkeyPatch) -> 
 def test_every_request_is_answered_in_this_process(spindle: Document) -> None:
     """The handlers without a worker: figures that the demo is known by."""
     engine = Engine()
-    told = HANDLERS[p.Build](engine, p.Build(document=spindle), lambda *_a: None)
+    telling = Telling()
+    told = HANDLERS[p.Build](engine, p.Build(document=spindle), telling).with_picture(telling.pictured)
     assert told.report.counts["in"] == 29 and told.failed is None and len(told.labels) > 30 and told.shape
     volume = told.summary["volume_mm3"]
-    found = HANDLERS[p.FindVolumes](engine, p.FindVolumes(documents=(spindle, Document())), lambda *_a: None)
+    found = HANDLERS[p.FindVolumes](engine, p.FindVolumes(documents=(spindle, Document())), Telling())
     assert found.values == (pytest.approx(volume), None)
-    same = HANDLERS[p.Compare](engine, p.Compare(old=spindle, document=spindle), lambda *_a: None)
+    same = HANDLERS[p.Compare](engine, p.Compare(old=spindle, document=spindle), Telling())
     assert same.faces == FaceChanges((), (), ()) and same.masses[0] == same.masses[1]
     hand = p.MeasureByHand(document=spindle, things=(Thing("face", "10/sB", (35.0, 0.0, 12.5)),), mesh=True)
-    sizes = HANDLERS[p.MeasureByHand](engine, hand, lambda *_a: None)
+    sizes = HANDLERS[p.MeasureByHand](engine, hand, Telling())
     assert next(s.value for s in sizes.sizes if s.label == "diameter") == 25
     assert sizes.mesh is not None and abs(sizes.mesh[0] - volume) < 5 * sizes.mesh[1] + 1e-3 * volume

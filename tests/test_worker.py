@@ -14,7 +14,7 @@ import pytest
 from lathed_solid import scripting as ls
 from lathed_solid.engine import client
 from lathed_solid.engine.client import KernelClient, Lost
-from lathed_solid.engine.protocol import Build, BuildReply, Export, Failed, Progress
+from lathed_solid.engine.protocol import Build, BuildReply, Dropped, Export, Failed, Pictured, Progress
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document
 
@@ -72,6 +72,32 @@ def test_cancel_ends_the_work_at_once_and_the_next_request_is_answered(spindle: 
         reply = kernel.wait(kernel.ask(Build(document=spindle)))
         assert isinstance(reply, BuildReply) and reply.report.counts["out"] == 1
         assert time.monotonic() - start < 60
+
+
+def test_a_build_that_is_dropped_keeps_what_it_had_built(spindle: Document) -> None:
+    with KernelClient(spare=False) as kernel:
+        part = heavy()
+        kernel.ask(Build(document=part))
+        seen = 0
+        while seen < 3:
+            message = kernel.poll(0.2)
+            seen += isinstance(message, Progress)
+        kernel.drop()
+        assert isinstance(until(kernel, Dropped), Dropped) and not kernel.busy
+        half = part.model_copy(update={"steps": part.steps[:2]})
+        reply = kernel.wait(kernel.ask(Build(document=half)))
+        assert isinstance(reply, BuildReply) and all(s.cached for s in reply.steps)
+        kernel.drop()  # nothing is under way
+        assert isinstance(kernel.wait(kernel.ask(Build(document=spindle))), BuildReply)
+
+
+def test_the_solid_comes_ahead_of_its_proof(spindle: Document) -> None:
+    with KernelClient(spare=False) as kernel:
+        kernel.ask(Build(document=spindle))
+        pictured = until(kernel, Pictured)
+        assert isinstance(pictured, Pictured) and len(pictured.shape) > 10_000 and kernel.busy
+        kernel.drop()  # its proof is not wanted
+        assert isinstance(until(kernel, Dropped), Dropped)
 
 
 def test_a_worker_outlives_the_thread_that_asked_for_it(spindle: Document) -> None:

@@ -52,7 +52,7 @@ class FakeKernel:
         self.asked: list[protocol.Request] = []
         self.messages: deque[Message] = deque()
         self.refusal: LathedError | None = None
-        self.cancelled = self.spares = self.closed = 0
+        self.cancelled = self.spares = self.closed = self.drops = 0
 
     def ask(self, request: protocol.Request) -> int:
         if self.refusal is not None:
@@ -68,6 +68,9 @@ class FakeKernel:
 
     def lose(self) -> None:
         self.messages.append(Lost(len(self.asked), "the worker stopped"))
+
+    def drop(self) -> None:
+        self.drops += 1
 
     def cancel(self) -> None:
         self.cancelled += 1

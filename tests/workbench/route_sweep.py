@@ -94,6 +94,9 @@ class EngineKernel:
     def poll(self, timeout: float = 0.0) -> Any:
         return self.messages.popleft() if self.messages else None
 
+    def drop(self) -> None:
+        """Nothing is under way."""
+
     def cancel(self) -> None:
         self.messages.clear()
 

@@ -50,6 +50,7 @@ def test_only_the_last_wish_is_built_while_the_kernel_is_at_work(q: Queue) -> No
     for name in ("a", "b", "c"):
         q.queue.show(part(name))
     assert q.asked == ["a"] and q.queue.busy and not q.queue.settled
+    assert q.kernel.drops == 1, "the kernel is asked once to give the first up"
     q.answer(1.0)
     # a is not what is wanted any more: its reply is kept, and not shown
     assert q.built == [] and q.asked == ["a", "c"]
@@ -58,6 +59,55 @@ def test_only_the_last_wish_is_built_while_the_kernel_is_at_work(q: Queue) -> No
     assert q.busy == [True, False, True, False]
     q.queue.show(part("a"))
     assert q.asked == ["a", "c"] and q.queue.reply is not None and q.queue.reply.summary["volume_mm3"] == 1.0
+
+
+def test_what_an_edit_made_pointless_is_dropped(q: Queue) -> None:
+    q.queue.show(part("a"))
+    q.answer(1.0)
+    q.queue.show(part("b"))
+    q.queue.show(part("a"))  # undone at once: its reply is kept
+    assert q.kernel.drops == 1 and q.queue.busy
+    q.kernel.messages.append(protocol.Dropped(request=2))
+    q.queue.poll()
+    assert not q.queue.busy and q.queue.settled and len(q.built) == 2
+    q.queue.show(part("c"))
+    q.queue.show(part("d"))
+    q.queue.show(part("c"))  # wanted again before the kernel has given it up
+    q.answer(3.0)
+    assert q.asked == ["a", "b", "c"] and not q.queue.busy and q.queue.settled, "it came all the same"
+
+
+def test_the_solid_is_told_ahead_of_its_proof(q: Queue) -> None:
+    seen: list[tuple[bytes, bool]] = []
+    q.queue.pictured.connect(lambda p, tried: seen.append((p.shape, tried)))
+
+    def picture(shape: bytes) -> None:
+        q.kernel.messages.append(protocol.Pictured(request=1, steps=(), shape=shape))
+        q.queue.poll()
+
+    q.queue.show(part("a"))
+    picture(b"a")
+    q.answer()
+    q.queue.preview(part("b"))
+    picture(b"b")
+    assert seen == [(b"a", False), (b"b", True)] and q.queue.busy
+    q.queue.preview(part("c"))
+    picture(b"b again")
+    assert len(seen) == 2, "that of a build that was given up is not shown"
+
+
+def test_a_kernel_that_goes_on_is_replaced(q: Queue, monkeypatch: pytest.MonkeyPatch) -> None:
+    q.queue.show(part("a"))
+    q.queue.show(part("b"))
+    q.queue.hurry()
+    assert q.kernel.cancelled == 0 and q.queue.busy, "it has a while to give up"
+    monkeypatch.setattr("lathed_solid.workbench.build_queue.PATIENCE", 0.0)
+    q.queue.hurry()
+    assert q.kernel.cancelled == 1 and q.asked == ["a", "b"]
+    q.answer()
+    assert q.queue.settled
+    q.queue.hurry()
+    assert q.kernel.cancelled == 1
 
 
 def test_replies_are_kept_up_to_a_number(q: Queue) -> None:

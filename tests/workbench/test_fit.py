@@ -20,6 +20,7 @@ from lathed_solid.engine.client import Lost, Message
 from lathed_solid.engine.fit_protocol import JudgeFit
 from lathed_solid.engine.handlers import HANDLERS
 from lathed_solid.engine.rebuild import Engine
+from lathed_solid.engine.telling import Telling
 from lathed_solid.errors import LathedError
 from lathed_solid.files import write_document
 from lathed_solid.files.fit_document import write_fit
@@ -57,7 +58,7 @@ class Worker:
             self.messages.append(Lost(1, "the worker stopped"))
             return 1
         try:
-            answer = HANDLERS[type(request)](ENGINE, request, lambda *_: None)
+            answer = HANDLERS[type(request)](ENGINE, request, Telling())
         except LathedError as exc:
             answer = protocol.Failed(message=exc.message)
         self.messages.append(answer)

@@ -15,6 +15,7 @@ from lathed_solid.demo import DEMOS
 from lathed_solid.engine import protocol
 from lathed_solid.engine.at_hand import engine
 from lathed_solid.engine.handlers import HANDLERS
+from lathed_solid.engine.telling import Telling
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Picked
 from lathed_solid.part import Document
@@ -39,7 +40,7 @@ class InProcess:
 
     def answer(self, request: protocol.Request, of: type) -> Any:
         self.asked.append(request)
-        return HANDLERS[type(request)](engine(), request, lambda *_: None)
+        return HANDLERS[type(request)](engine(), request, Telling())
 
     def close(self) -> None:
         self.closed = True
@@ -211,7 +212,7 @@ def test_rows_of_notes_and_of_work(rig: Rig) -> None:
     rows = note_rows(rig.maker.sheets)
     assert [r.balloon for r in rows] == sorted(c.balloon for c in rig.document.callouts)
     assert all(r.where == "front" and not r.why for r in rows) and note_rows(()) == []
-    reply = HANDLERS[protocol.Build](engine(), protocol.Build(document=rig.document, shape=False), lambda *_: None)
+    reply = HANDLERS[protocol.Build](engine(), protocol.Build(document=rig.document, shape=False), Telling())
     ways = way_rows(rig.document, reply)
     assert [w.number for w in ways] == [s.number for s in rig.document.steps]
     assert ways[0].volume is not None and ways[0].volume > 0 and all((w.volume or 0) < 0 for w in ways[1:2])

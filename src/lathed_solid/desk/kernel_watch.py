@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
-from PyQt6.QtCore import QObject, QSocketNotifier
+from PyQt6.QtCore import QObject, QSocketNotifier, QTimer
 
 from lathed_solid.workbench.build_queue import BuildQueue
 from lathed_solid.workbench.fit.queue import FitQueue
+
+HURRY_MS = 500
 
 
 class KernelWatch(QObject):
@@ -16,6 +18,10 @@ class KernelWatch(QObject):
         self._builds = builds
         self._notifier: QSocketNotifier | None = None
         builds.kernel_changed.connect(self._watch)
+        if isinstance(builds, BuildQueue):
+            self._timer = QTimer(self)
+            self._timer.timeout.connect(builds.hurry)
+            self._timer.start(HURRY_MS)
         self._watch()
 
     def _watch(self) -> None:

@@ -7,7 +7,7 @@ from typing import Any
 from PyQt6.QtCore import QTimer
 
 from lathed_solid.desk.panes import Panes
-from lathed_solid.engine.protocol import BuildReply, Measured
+from lathed_solid.engine.protocol import BuildReply, Measured, Pictured
 from lathed_solid.kernel.figures import Picked
 from lathed_solid.part import Document
 from lathed_solid.proof import VerdictRow
@@ -20,6 +20,7 @@ from lathed_solid.workbench.tables.route_rows import route_rows
 
 #: the kernel is asked again after so long when it is at work, ms
 AGAIN_MS = 200
+PREVIEW = "a preview: Enter takes it, Esc gives it up"
 
 
 class Showing:
@@ -37,6 +38,7 @@ class Showing:
         session.state_changed.connect(self.show_route)
         builds.built.connect(self.show_build)
         builds.previewed.connect(self.show_preview)
+        builds.pictured.connect(self.show_pictured)
         builds.measured.connect(self.show_measured)
         builds.busy_changed.connect(lambda busy: panes.status.show_busy(busy, builds.stale))
         builds.progressed.connect(panes.status.show_progress)
@@ -112,20 +114,31 @@ class Showing:
             self.bench.tell(new[0].words(document.unit) + (f", and {len(new) - 1} more" if len(new) > 1 else ""), True)
         self._thin, self._thin_of = frozenset(now), document.name
 
+    def show_pictured(self, pictured: Pictured, tried: bool) -> None:
+        """The solid, whose proof is still to come: no flag of the one before stands on it."""
+        if pictured.failed is None and pictured.shape:
+            self._show_body(pictured)
+            self.panes.solid.set_flags([])
+            self.panes.status.show_proving()
+            if tried:
+                self.bench.tell(PREVIEW)
+
     def show_preview(self, reply: BuildReply) -> None:
         """What is tried out."""
         failed = reply.failed
         if failed is None and reply.shape:
             self._show_solid(reply)
-            self.bench.tell("a preview: Enter takes it, Esc gives it up")
+            self.bench.tell(PREVIEW)
         elif failed is not None:
             self._told_failure = True
             self.bench.tell(f"preview: step {failed.number}: {failed.message}", True)
 
-    def _show_solid(self, reply: BuildReply) -> None:
-        r = reply
+    def _show_body(self, r: BuildReply | Pictured) -> None:
         self.panes.solid.show_solid(r.shape, r.labels, r.edge_labels, r.marks, r.datums, r.owners)
-        self.panes.view_bar.set_sketches(r.sketches)
+
+    def _show_solid(self, reply: BuildReply) -> None:
+        self._show_body(reply)
+        self.panes.view_bar.set_sketches(reply.sketches)
         self.panes.view_bar.set_bodies(bodies_of(self.session.document, reply.owners))
 
     def show_measured(self, found: Measured) -> None:

@@ -121,8 +121,12 @@ class StatusLine(QWidget):
             self.right.setText("building …")
         elif stale:
             self.right.setText("■ not built as it stands: F5")
-        elif self.right.text().startswith("building"):
+        elif self.right.text().startswith(("building", "proving")):
             self.right.setText("")  # a preview tells no figures
+
+    def show_proving(self) -> None:
+        """The solid stands; its verdicts are on their way."""
+        self.right.setText("proving …")
 
     def show_progress(self, progress: Progress, words: str = "") -> None:
         """The step in hand, or what ``words`` call it.

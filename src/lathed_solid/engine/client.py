@@ -89,6 +89,8 @@ class KernelClient:
         self._spare: _Worker | None = None
         self._request = 0
         self._open: int | None = None
+        #: what was seen of the open build ahead of its reply
+        self._pictured: protocol.Pictured | None = None
 
     # state -------------------------------------------------------------------------------------
     def fileno(self) -> int:
@@ -122,7 +124,7 @@ class KernelClient:
     def ask(self, request: protocol.Request) -> int:
         """Send a request; its number. A worker that is gone is replaced first."""
         self._request += 1
-        self._open = self._request
+        self._open, self._pictured = self._request, None
         numbered = request.model_copy(update={"request": self._request})
         try:
             protocol.send(self._worker.connection, numbered)
@@ -139,6 +141,12 @@ class KernelClient:
             self._open = None
             self._replace()
 
+    def drop(self) -> None:
+        """Say that the open request is not wanted any more: it is answered soon, by ``Dropped`` or as it was asked."""
+        if self._open is not None:
+            with contextlib.suppress(OSError):  # a worker that is gone is told by poll
+                protocol.send(self._worker.connection, protocol.Drop(request=self._open))
+
     # answers -----------------------------------------------------------------------------------
     def poll(self, timeout: float = 0.0) -> Message | None:
         """The next message, or None. A lost worker is replaced before ``Lost`` is returned."""
@@ -148,8 +156,12 @@ class KernelClient:
                 if isinstance(answer, protocol.Ready):
                     self._worker.ready = True
                 elif answer.request == self._open:
-                    if not isinstance(answer, protocol.Progress):
+                    if isinstance(answer, protocol.Pictured):
+                        self._pictured = answer
+                    elif not isinstance(answer, protocol.Progress):
                         self._open = None
+                    if isinstance(answer, protocol.BuildReply):
+                        return answer.with_picture(self._pictured)
                     return answer
         except (EOFError, OSError, ValueError):
             return self._lost()
@@ -185,6 +197,8 @@ class KernelClient:
                     on_progress(message)
             elif isinstance(message, Lost):
                 raise WorkerLost(message.message)
+            elif isinstance(message, protocol.Pictured):
+                continue
             elif message is not None and message.request == request:
                 return message
         self.cancel()

@@ -16,6 +16,7 @@ from lathed_solid.engine.masses import inertia_about, mass_figures
 from lathed_solid.engine.prove import prove
 from lathed_solid.engine.rebuild import Built, Engine, Progress
 from lathed_solid.engine.summary import summary
+from lathed_solid.engine.telling import Telling
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.datum_marks import datum_marks
 from lathed_solid.kernel.figures import Hand, SketchMark, Thing
@@ -28,34 +29,41 @@ from lathed_solid.standards import StandardError
 Handler = Callable[[Engine, Any, Progress], Any]
 
 
-def build(engine: Engine, request: ask.Build, progress: Progress) -> ask.BuildReply:
-    """The proof, and the meshed solid with the names of its faces and edges."""
+def build(engine: Engine, request: ask.Build, telling: Telling) -> ask.BuildReply:
+    """The meshed solid with the names of its faces and edges, told ahead; then the proof. Raises GivenUp."""
+    document = request.document
+    built = engine.build(document, telling)
+    if request.shape:
+        telling.picture(_pictured(built))
+    outlines, sketches = _outlines(document, built) if request.shape else ({}, ())
+    report = prove(engine, document, built, telling.check)
+    return ask.BuildReply(
+        steps=built.steps, summary=summary(engine, document, built), report=report, outlines=outlines,
+        sketches=sketches,
+    )  # fmt: skip
+
+
+def _pictured(built: Built) -> ask.Pictured:
+    """What is seen of a build; of one without a solid how its steps went."""
     from lathed_solid.kernel.edges import edge_labels
     from lathed_solid.kernel.topology import SOLID, sub_shapes, to_bytes
     from lathed_solid.kernel.triangles import mesh
 
-    document = request.document
-    built = engine.build(document, progress)
-    told = ask.BuildReply(
-        steps=built.steps, summary=summary(engine, document, built), report=prove(engine, document, built)
+    body, parts = built.body, built.parts
+    if body is None:
+        return ask.Pictured(steps=built.steps)
+    mesh(body.shape, quick=True)
+    return ask.Pictured(
+        steps=built.steps, labels=body.labels, edge_labels=edge_labels(body),
+        marks=tuple(m for f, m in parts.marks.items() if body.find(f)), datums=datum_marks(parts),
+        owners=tuple(n for n, b in parts.bodies.items() for _ in sub_shapes(b.shape, SOLID)),
+        shape=to_bytes(body.shape),
     )  # fmt: skip
-    if not request.shape:
-        return told
-    outlines, sketches = _outlines(document, built)
-    told = told.model_copy(update={"outlines": outlines, "sketches": sketches})
-    if built.body is None:
-        return told
-    mesh(built.body.shape)
-    return told.model_copy(
-        update={
-            "labels": built.body.labels,
-            "edge_labels": edge_labels(built.body),
-            "marks": tuple(m for f, m in built.parts.marks.items() if built.body.find(f)),
-            "datums": datum_marks(built.parts),
-            "owners": tuple(n for n, body in built.parts.bodies.items() for _ in sub_shapes(body.shape, SOLID)),
-            "shape": to_bytes(built.body.shape),
-        }
-    )
+
+
+def drop(_engine: Engine, _request: ask.Drop, _progress: Progress) -> ask.Dropped:
+    """What was to be given up is answered already: there is nothing to do."""
+    return ask.Dropped()
 
 
 def _outlines(document: Document, built: Built) -> tuple[dict[int, tuple[Edge, ...]], tuple[SketchMark, ...]]:
@@ -219,6 +227,7 @@ def export_file(engine: Engine, request: ask.Export, progress: Progress) -> ask.
 
 HANDLERS: Mapping[type, Handler] = {
     ask.Build: build,
+    ask.Drop: drop,
     ask.Export: export_file,
     ask.Compare: compare,
     ask.MeasureByHand: measure_by_hand,

@@ -61,6 +61,12 @@ class Build(Framed):
     shape: bool = True
 
 
+class Drop(Framed):
+    """The request of this number is not wanted any more: ``Dropped``, unless its answer is under way already."""
+
+    op: Literal["drop"] = "drop"
+
+
 class Export(Framed):
     """A STEP, STL, 3MF or GLB file, by the path's ending; ``chord``: how far triangles may be off, mm; ``Exported``."""
 
@@ -136,7 +142,7 @@ class FindVolumes(Framed):
 
 
 Request = Annotated[
-    Build | Export | Compare | MeasureByHand | DrawViews | DrawSides | FindVolumes
+    Build | Drop | Export | Compare | MeasureByHand | DrawViews | DrawSides | FindVolumes
     | DrawFigures | FindForShop | FindLoops
     | BuildParts | JudgeFit | JudgeTravel | MeasureClearance | ExportFit | ReadAssembly, Field(discriminator="op")
 ]  # fmt: skip
@@ -159,13 +165,18 @@ class Progress(Framed):
     total: int
 
 
-class BuildReply(Shaped):
-    """A finished build: results of the steps, figures, report, and the solid as bytes."""
+class Dropped(Framed):
+    """The request was given up, as it was asked."""
 
-    kind: Literal["built"] = "built"
+    kind: Literal["dropped"] = "dropped"
+
+
+class Pictured(Shaped):
+    """What is seen of a build, ahead of its proof: results of the steps, and the solid as bytes."""
+
+    kind: Literal["pictured"] = "pictured"
     steps: tuple[StepResult, ...]
-    summary: Summary
-    report: Report
+    #: names of the faces in face order
     labels: list[str] = []
     #: names of the edges in edge order, empty for seams
     edge_labels: list[str] = Field(default=[], repr=False)
@@ -175,10 +186,38 @@ class BuildReply(Shaped):
     marks: tuple[Mark, ...] = Field(default=(), repr=False)
     #: datum planes, axes and points of the route, as they are shown
     datums: tuple[DatumMark, ...] = Field(default=(), repr=False)
+
+    @property
+    def failed(self) -> StepResult | None:
+        """The first step that could not be built."""
+        return next((s for s in self.steps if not s.ok), None)
+
+
+class BuildReply(Shaped):
+    """A finished build: results of the steps, figures, report. What is seen of it comes ahead, as ``Pictured``, and is
+    put in where it arrives (``with_picture``).
+    """
+
+    kind: Literal["built"] = "built"
+    steps: tuple[StepResult, ...]
+    summary: Summary
+    report: Report
+    labels: list[str] = []
+    edge_labels: list[str] = Field(default=[], repr=False)
+    owners: tuple[int, ...] = Field(default=(), repr=False)
+    marks: tuple[Mark, ...] = Field(default=(), repr=False)
+    datums: tuple[DatumMark, ...] = Field(default=(), repr=False)
     #: the sketches, as they are shown over the solid
     sketches: tuple[SketchMark, ...] = Field(default=(), repr=False)
     #: the body beneath each sketch, by step number
     outlines: Mapping[int, tuple[Edge, ...]] = Field(default={}, repr=False)
+
+    def with_picture(self, pictured: Pictured | None) -> BuildReply:
+        """The reply with what was seen ahead of it."""
+        if pictured is None:
+            return self
+        names = ("labels", "edge_labels", "owners", "marks", "datums", "shape")
+        return self.model_copy(update={name: getattr(pictured, name) for name in names})
 
     @property
     def failed(self) -> StepResult | None:
@@ -270,6 +309,8 @@ class Failed(Framed):
 Answer = Annotated[
     Ready
     | Progress
+    | Dropped
+    | Pictured
     | BuildReply
     | Exported
     | Compared

@@ -9,6 +9,7 @@ from functools import partial
 from lathed_solid.engine.geometry import judge_geometry
 from lathed_solid.engine.rebuild import Built, Engine
 from lathed_solid.engine.relations import relations
+from lathed_solid.engine.telling import Check
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.builders.planar import frame_of
 from lathed_solid.kernel.errors import MeasureError
@@ -34,16 +35,19 @@ UNSIGNED = frozenset(
 )
 
 
-def prove(engine: Engine, document: Document, built: Built) -> Report:
-    """The report of ``document`` on its built solid."""
+def prove(engine: Engine, document: Document, built: Built, check: Check = lambda: None) -> Report:
+    """The report of ``document`` on its built solid. ``check`` looks now and then whether it is wanted, and raises
+    what it likes when it is not.
+    """
     plans = plan(document)
 
     look = look_of(document, built)
     if look is not None:
         engine.kept.look_at(look)
-    shown = {
-        c.balloon: _shown(engine, document, c, p, built, look) for c, p in zip(document.callouts, plans, strict=True)
-    }
+    shown = {}
+    for c, p in zip(document.callouts, plans, strict=True):
+        check()
+        shown[c.balloon] = _shown(engine, document, c, p, built, look)
     if look is not None:
         _count_more(document, shown, look)
         judge_geometry(document, shown, look)
@@ -52,6 +56,7 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
         verdict_row(document, c, p, shown[c.balloon], values.get(c.balloon, []))
         for c, p in zip(document.callouts, plans, strict=True)
     )
+    check()
     mass = judge_mass(document, engine.volumes(built))
     related = () if look is None else relations(document, engine.kept, look)
     standing = tuple(
@@ -59,6 +64,7 @@ def prove(engine: Engine, document: Document, built: Built) -> Report:
         for n, body in built.parts.bodies.items() if body.pieces > 1
     )  # fmt: skip
     complete = built.ok and built.body is not None
+    check()
     thin = () if look is None else thin_walls(look)
     return Report(rows=rows, mass=mass, complete=complete, relations=related, standing=standing, thin=thin)
 

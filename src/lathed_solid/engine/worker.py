@@ -9,6 +9,7 @@ from __future__ import annotations
 import os
 import signal
 import sys
+from collections import deque
 from multiprocessing.connection import Connection
 from typing import TYPE_CHECKING
 
@@ -36,31 +37,37 @@ def main(argv: list[str]) -> int:
     from lathed_solid.engine.handlers import Engine
 
     engine = Engine()
+    waiting: deque[Request] = deque()
     protocol.send(connection, protocol.Ready(pid=os.getpid()))
     while True:
         try:
-            request = protocol.receive_request(connection)
+            request = waiting.popleft() if waiting else protocol.receive_request(connection)
         except protocol.Malformed as exc:
             protocol.send(connection, protocol.Failed(request=exc.request, message=exc.message))
             continue
         except (EOFError, OSError):
             return 0
         try:
-            serve(connection, engine, request)
+            serve(connection, engine, request, waiting)
         except (BrokenPipeError, ConnectionResetError):
             return 0
 
 
-def serve(connection: Connection, engine: Engine, request: Request) -> None:
-    """Do what is asked and answer; a failure is an answer too. Raises OSError when nobody is there to answer."""
+def serve(connection: Connection, engine: Engine, request: Request, others: deque[Request]) -> None:
+    """Do what is asked and answer; a failure is an answer too. ``others`` takes requests that come meanwhile. Raises
+    OSError when nobody is there to answer.
+    """
     from lathed_solid.engine import protocol
     from lathed_solid.engine.handlers import HANDLERS
+    from lathed_solid.engine.telling import GivenUp, PipeTelling
 
-    def progress(number: int, row: int, total: int) -> None:
-        protocol.send(connection, protocol.Progress(request=request.request, number=number, row=row, total=total))
-
+    telling = PipeTelling(connection, request.request, others)
     try:
-        answer = HANDLERS[type(request)](engine, request, progress)
+        answer = HANDLERS[type(request)](engine, request, telling)
+    except GivenUp:
+        answer = protocol.Dropped()
+    except EOFError:
+        raise ConnectionResetError from None
     except LathedError as exc:
         answer = protocol.Failed(message=exc.message)
     except (BrokenPipeError, ConnectionResetError):

@@ -1,13 +1,15 @@
 """The builds behind one document: what is wanted, what the kernel is at, and what came back.
 
 One request is open at a time. A document that is wanted while the kernel is at work waits, and only the last one that
-was wanted is built: what came between is of no use to anyone. Replies are kept by document value, so that undo shows
-its solid at once. The kernel is never waited for: whoever owns the event loop watches ``fileno()``, which may change
-(``kernel_changed``), and calls ``poll``.
+was wanted is built: what came between is of no use to anyone, and the kernel is asked to give it up. Replies are kept
+by document value, so that undo shows its solid at once. The kernel is never waited for: whoever owns the event loop
+watches ``fileno()``, which may change (``kernel_changed``), and calls ``poll``.
 """
 
 from __future__ import annotations
 
+import logging
+import time
 from collections import OrderedDict
 from pathlib import Path
 from typing import Protocol
@@ -19,7 +21,11 @@ from lathed_solid.kernel.figures import Thing
 from lathed_solid.part import Document
 from lathed_solid.workbench.signal import Signal
 
+log = logging.getLogger(__name__)
+
 KEPT_REPLIES = 16
+#: how long the kernel has to give up what it is at, s
+PATIENCE = 2.0
 MAX_LOSSES = 3
 
 
@@ -28,6 +34,7 @@ class Kernel(Protocol):
 
     def ask(self, request: protocol.Request) -> int: ...
     def poll(self, timeout: float = 0.0) -> Message | None: ...
+    def drop(self) -> None: ...
     def cancel(self) -> None: ...
     def warm_spare(self) -> None: ...
     def close(self) -> None: ...
@@ -43,6 +50,8 @@ class BuildQueue:
         self.reply: protocol.BuildReply | None = None
         self.built: Signal[protocol.BuildReply] = Signal()
         self.previewed: Signal[protocol.BuildReply] = Signal()
+        #: the solid ahead of its proof; whether it is only tried out
+        self.pictured: Signal[protocol.Pictured, bool] = Signal()
         self.measured: Signal[protocol.Measured] = Signal()
         self.compared: Signal[protocol.Compared] = Signal()
         self.viewed: Signal[protocol.Viewed] = Signal()
@@ -57,6 +66,8 @@ class BuildQueue:
         self._preview: Document | None = None
         self._wanted: Document | None = None
         self._doing: protocol.Request | None = None
+        #: since when the kernel is to give up what it is at (monotonic s); None while it is wanted
+        self._dropped: float | None = None
         #: what is to be measured by hand once the kernel is free
         self._hand: protocol.MeasureByHand | None = None
         self._losses = 0
@@ -92,9 +103,11 @@ class BuildQueue:
         kept = self._replies.get(document)
         if kept is not None:
             self._wanted = None
+            self._drop_pointless()
             self._take(document, kept)
             return
         self._wanted = document
+        self._drop_pointless()
         self._next()
 
     def preview(self, document: Document) -> None:
@@ -108,6 +121,7 @@ class BuildQueue:
             self.previewed.emit(kept)
             return
         self._wanted = document
+        self._drop_pointless()
         self._next()
 
     def end_preview(self) -> None:
@@ -142,11 +156,35 @@ class BuildQueue:
         self._hand = protocol.MeasureByHand(document=self._shown, things=things, section=section, mesh=mesh)
         self._next()
 
+    def _drop_pointless(self) -> None:
+        """Have the kernel give up a build that an edit has made pointless; one that is wanted after all goes on."""
+        if self.kernel is None or not isinstance(self._doing, protocol.Build) or self._dropped is not None:
+            return
+        if self._doing.document == self._wanted:
+            self._wanted = None
+        elif self._doing.document not in (self._shown, self._preview) or self._wanted is not None:
+            self._dropped = time.monotonic()
+            self.kernel.drop()
+
+    def hurry(self) -> None:
+        """Replace a kernel that goes on with what is not wanted any more; called now and then."""
+        if self._dropped is None or time.monotonic() - self._dropped < PATIENCE or self.kernel is None:
+            return
+        log.warning("a build that was given up went on; the worker is replaced")
+        self._doing = self._dropped = None
+        try:
+            self.kernel.cancel()
+        except WorkerLost as exc:
+            self.told.emit(exc.message, True)
+        self.kernel_changed.emit()
+        self.busy_changed.emit(False)
+        self._next()
+
     def cancel(self) -> None:
         """Give up the running work; the document stays as it is."""
         if self.kernel is None or not self.busy:
             return
-        self._doing = self._wanted = None
+        self._doing = self._wanted = self._dropped = None
         try:
             self.kernel.cancel()
         except WorkerLost as exc:
@@ -203,20 +241,22 @@ class BuildQueue:
         try:
             message = self.kernel.poll()
         except WorkerLost as exc:
-            self._doing = None
+            self._doing = self._dropped = None
             self.kernel_changed.emit()
             self.busy_changed.emit(False)
             self.told.emit(exc.message, True)
             return
         if isinstance(message, protocol.Progress):
             self.progressed.emit(message)
+        elif isinstance(message, protocol.Pictured):
+            self._picture(message)
         elif isinstance(message, Lost):
             self._lost(message)
         elif message is not None:
             self._done(message)
 
     def _done(self, answer: protocol.Answer) -> None:
-        request, self._doing = self._doing, None
+        request, self._doing, self._dropped = self._doing, None, None
         self.busy_changed.emit(False)
         if isinstance(answer, protocol.BuildReply) and isinstance(request, protocol.Build):
             self._built(request.document, answer)
@@ -235,9 +275,18 @@ class BuildQueue:
             self.told.emit(answer.message, True)
         self._next()
 
+    def _picture(self, pictured: protocol.Pictured) -> None:
+        if isinstance(self._doing, protocol.Build) and self._dropped is None:
+            if self._doing.document == self._preview:
+                self.pictured.emit(pictured, True)
+            elif self._doing.document == self._shown and self._preview is None:
+                self.pictured.emit(pictured, False)
+
     def _built(self, document: Document, reply: protocol.BuildReply) -> None:
         self._losses = 0
         self._replies[document] = reply
+        if document == self._wanted:  # it was given up, wanted again, and came all the same
+            self._wanted = None
         while len(self._replies) > KEPT_REPLIES:
             self._replies.popitem(last=False)
         if document == self._preview:
@@ -251,7 +300,7 @@ class BuildQueue:
 
     def _lost(self, message: Lost) -> None:
         again = isinstance(self._doing, protocol.Build)
-        self._doing = None
+        self._doing = self._dropped = None
         self.kernel_changed.emit()
         self.busy_changed.emit(False)
         self._losses += 1
