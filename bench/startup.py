@@ -54,7 +54,7 @@ def watch():
         line.installEventFilter(seen)
         press = QKeyEvent(QEvent.Type.KeyPress, Qt.Key.Key_R, Qt.KeyboardModifier.NoModifier, "R")
         QCoreApplication.postEvent(line, press)
-    if w.panes.solid._content is not None and w.panes.solid.scene is not None and w.session.reply is not None:
+    if w.panes.solid.content is not None and w.panes.solid.scene is not None and w.session.reply is not None:
         shown = w.panes.solid.frames
         times.setdefault("frames", shown)
         if shown > times["frames"]:

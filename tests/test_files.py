@@ -26,6 +26,7 @@ from lathed_solid.files import atomic as atomic_module
 from lathed_solid.files.errors import MissingAttachments, WriteProtected
 from lathed_solid.files.schema import schema_text
 from lathed_solid.files.standing import other_names
+from lathed_solid.files.store_cleaning import clean_store, named_in
 from lathed_solid.files.user_settings import (
     Settings,
     config_folder,
@@ -159,6 +160,20 @@ def test_what_is_lost_here_is_taken_from_the_file_that_is_replaced(tmp_path: Pat
     write_document(file, edits.changed(with_underlay(name), name="Again"))
     assert stored(name) is None
     assert read_document(file).name == "Again" and stored(name) == png()
+
+
+def test_the_store_keeps_what_is_used_and_lets_the_oldest_go(tmp_path: Path) -> None:
+    names = []
+    for k in range(5):
+        names.append(attachments.keep_picture(png() + bytes([k]) * 1000, tmp_path / "sheet.png"))
+        os.utime(place_of(names[-1]), (k, k))
+    bare = tmp_path / "part.json"
+    write_document(bare, with_underlay(names[0]))
+    size = place_of(names[0]).stat().st_size
+    assert clean_store(named_in([bare]), 5 * size) == []
+    assert clean_store(named_in([bare, tmp_path / "gone"]), 3 * size) == names[1:3]
+    assert [stored(name) is not None for name in names] == [True, False, False, True, True]
+    assert sorted(clean_store(set(), 0)) == sorted([names[0], names[3], names[4]])
 
 
 def test_write_protected_files_links_and_odd_names(tmp_path: Path) -> None:

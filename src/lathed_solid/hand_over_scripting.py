@@ -58,14 +58,16 @@ def write_picture(part: Document, path: str | Path, finish: str = "turned", shot
     from lathed_solid.engine.at_hand import engine
     from lathed_solid.engine.handlers import build
     from lathed_solid.engine.protocol import Build
+    from lathed_solid.engine.telling import Telling
     from lathed_solid.files.atomic import write_atomic
     from lathed_solid.standards.materials import material
     from lathed_solid.viewer.finishes import finish_named
     from lathed_solid.viewer.picture_process import taken
     from lathed_solid.viewer.shots import Shot
 
-    reply = build(engine(), Build(document=part), lambda *_: None)
-    if not reply.shape:
+    telling = Telling()
+    build(engine(), Build(document=part), telling)
+    if telling.pictured is None or not telling.pictured.shape:
         raise LathedError("there is no solid to take a picture of", where=part.name)
     wanted = finish_named(finish, material(part.material).finish_colour)
-    write_atomic(Path(path), taken(reply.shape, wanted, shot or Shot()))
+    write_atomic(Path(path), taken(telling.pictured.shape, wanted, shot or Shot()))

@@ -66,6 +66,35 @@ def test_an_application_killed_after_an_edit_has_it_at_the_next_start(tmp_path: 
     assert "LAST 30" in third.stdout and third.returncode == 0
 
 
+OPEN_A_FILE = """
+    d = w.session.document
+    print("SHOWN", d.name, "OF", w.session.path, flush=True)
+    w.close()
+"""
+LEAVE_FOR_LATER = """
+from lathed_solid.desk.waiting_dialog import WaitingDialog
+def later(dialog):
+    print("OFFERED", dialog.list.item(0).text().replace(chr(10), " / "), flush=True)
+    return 0
+WaitingDialog.exec = later
+from lathed_solid.files import read_document, write_document
+from pathlib import Path
+file = Path(os.environ["XDG_STATE_HOME"]) / "hub.lathed"
+write_document(file, DEMOS["crank-hub"]())
+run = app_module.run
+app_module.run = lambda *_: run(file, read_document(file))
+"""
+
+
+def test_a_file_that_is_asked_for_is_shown_and_what_waits_is_offered_first(tmp_path: Path) -> None:
+    assert start(tmp_path, EDIT_THEN_KILLED).returncode == -9
+    asked = start(tmp_path, OPEN_A_FILE, before=LEAVE_FOR_LATER)
+    assert "OFFERED Winch spindle / not saved yet · 1 edit" in asked.stdout, asked.stderr
+    assert "SHOWN Crank hub OF" in asked.stdout and "hub.lathed" in asked.stdout
+    again = start(tmp_path, TELL_THEN_CLOSE)
+    assert "1 unsaved edit recovered" in again.stdout, "it waited on"
+
+
 @pytest.mark.parametrize("how", ["offscreen", "no scene"])
 def test_without_opengl_tables_and_proof_still_work(tmp_path: Path, how: str) -> None:
     broken = (

@@ -134,11 +134,11 @@ def test_rounding_a_picked_edge_with_a_preview_while_typing(bench: Bench) -> Non
     bench.session.builds.previewed.connect(previews.append)
     bench.until(lambda: bool(previews))
     assert bench.session.document.steps[-1].radius == "1", "a preview changes nothing"
-    assert any("30/(20/l1|20/l2)" in label for label in bench.window.panes.solid._content[1])
+    assert any("30/(20/l1|20/l2)" in label for label in bench.window.panes.solid.content[1])
     QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Escape)
     bench.settle()
     assert f.fields["radius"].text() == "1" and bench.session.builds._preview is None
-    assert bench.window.panes.solid._content[0] == bench.session.reply.shape, "the document's own solid is back"
+    assert bench.window.panes.solid.content[0] == bench.session.reply.shape, "the document's own solid is back"
     previews.clear()
     typed(f.fields["radius"], "6")
     bench.until(lambda: bool(previews))
@@ -146,7 +146,7 @@ def test_rounding_a_picked_edge_with_a_preview_while_typing(bench: Bench) -> Non
     QTest.keyClick(f.fields["radius"].line, Qt.Key.Key_Return)
     bench.settle()
     assert bench.session.builds._preview is None
-    assert bench.window.panes.solid._content[0] == bench.session.reply.shape, (
+    assert bench.window.panes.solid.content[0] == bench.session.reply.shape, (
         "the old value typed again ends the preview"
     )
     typed(f.fields["radius"], "7")

@@ -122,7 +122,7 @@ def test_editing_a_station_rebuilds_and_an_impossible_one_keeps_the_solid(bench:
     bench.settle()
     assert "station 3" in bench.said and "negative" in bench.said and "station 3" in editor.drawing.problem
     assert bench.window.panes.rail.buttons["shape"].count > 0
-    assert bench.window.panes.solid._content is not None and bench.window.panes.solid._content[0] == shape
+    assert bench.window.panes.solid.content is not None and bench.window.panes.solid.content[0] == shape
     edit_cell(editor.stations, 2, 4, "wobbly")
     assert "an edge is a chamfer or a radius" in bench.said
     bench.session.undo()
@@ -439,8 +439,8 @@ def test_a_note_with_four_picked_places_is_previewed_and_done_on_enter(bench: Be
     w.panes.note_line.field.insert("4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8")
     assert "at the 4 picked places" in w.panes.note_line.chip.text()
     bench.until(lambda: "a preview" in bench.said)
-    assert len(bench.session.document.steps) == 2 and w.panes.solid._content is not None
-    assert len(w.panes.solid._content[1]) == before + 4 * 3
+    assert len(bench.session.document.steps) == 2 and w.panes.solid.content is not None
+    assert len(w.panes.solid.content[1]) == before + 4 * 3
     QTest.keyClick(w.panes.note_line.field, Qt.Key.Key_Return)
     bench.settle()
     step = bench.session.document.steps[-1]

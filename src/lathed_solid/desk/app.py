@@ -16,6 +16,7 @@ import os
 import sys
 import types
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from lathed_solid.engine.client import KernelClient
 from lathed_solid.errors import LathedError
@@ -25,10 +26,14 @@ from lathed_solid.fit.document import Fit
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document
 
+if TYPE_CHECKING:
+    from lathed_solid.workbench.session import Session
+
 log = logging.getLogger(__name__)
 
 SPARE_DELAY_MS = 3000
 READ_AHEAD_MS = 800
+TIDY_MS = 20_000
 #: with this in the environment, the window tells what it shows (``telling``)
 SWITCH = "LATHED_SOLID_TELL"
 
@@ -111,6 +116,7 @@ def run(path: Path | None, document: Document | Fit | None = None) -> int:
     # the spare worker starts once the window has settled, and what the first sketch needs is read beside it
     QTimer.singleShot(SPARE_DELAY_MS, session.builds.warm_spare)
     QTimer.singleShot(READ_AHEAD_MS, lambda: window.background.run(read_ahead, lambda _: None, log.warning))
+    QTimer.singleShot(TIDY_MS, lambda: window.background.run(lambda: tidy(session), lambda _: None, log.warning))
     code = app.exec()
     session.close()
     return int(code)
@@ -121,6 +127,18 @@ def read_ahead() -> None:
     for name in ("desk.sketch.editor", "desk.steps.form", "ledger.snapping", "ledger.chains", "notation"):
         importlib.import_module(f"lathed_solid.{name}")
     importlib.import_module("scipy.optimize")
+
+
+def tidy(session: Session) -> None:
+    """Keep the store of pictures and bodies below its size, without what is open, waits, or lies in a bare file."""
+    from lathed_solid.files.attachments import attachments_of
+    from lathed_solid.files.store_cleaning import clean_store, named_in
+
+    bare = [Path(name) for name in session.settings.recent if name.endswith(".json")]
+    used = named_in([*session.recording.folder.glob("*"), *bare])
+    removed = clean_store(used | set(attachments_of(session.document)))
+    if removed:
+        log.info("%d files that nothing refers to were removed from the store", len(removed))
 
 
 def settle() -> None:
@@ -137,7 +155,7 @@ def begin(window: object, path: Path | None, document: Document | Fit | None) ->
 
     assert isinstance(window, MainWindow)
     session, fits = window.session, window.fit.session
-    asked = path.name if path is not None else document.name if document is not None else ""
+    asked = path.name if path is not None else ""
     shown = take_up_work(window.commands, session.recording.folder, asked, at_start=True)
     if isinstance(document, Fit):
         if "fit" not in shown:

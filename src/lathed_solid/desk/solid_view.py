@@ -63,7 +63,8 @@ class SolidView(QOpenGLWidget):
         self._asked = self._given_up = self._closed = False
         self._watch: Watch | None = None
         self._fetching: int | None = None
-        self._content: Content | None = None
+        #: the part's solid that is shown
+        self.content: Content | None = None
         #: the members of a fit, while they are shown instead of the solid
         self._members: tuple[Mapping[str, PartShape], Sequence[Look]] | None = None
         self._lit: tuple[str, ...] = ()
@@ -139,8 +140,8 @@ class SolidView(QOpenGLWidget):
         context.aboutToBeDestroyed.connect(self._clean_up)
         if self._members is not None:
             scene.show_members(*self._members)
-        elif self._content is not None:
-            scene.show(*self._content)
+        elif self.content is not None:
+            scene.show(*self.content)
         scene.look(self._view)
         scene.light(self._lit)
         scene.set_see_through(self._see_through)
@@ -214,9 +215,9 @@ class SolidView(QOpenGLWidget):
     ) -> None:  # fmt: skip
         """Show the worker's solid with its drawn threads and the route's datums; empty bytes clear the pane."""
         content = (data, labels, edge_labels, marks, datums, owners)
-        if content == self._content:
+        if content == self.content:
             return
-        self._content = content if data else None
+        self.content = content if data else None
         if self._members is None:
             self._act("show", *content) if data else self._act("clear")
             self._act("light", self._lit)
@@ -231,8 +232,8 @@ class SolidView(QOpenGLWidget):
         if self._members is not None:
             self._members = None
             self._act("clear")
-            if self._content is not None:
-                self._act("show", *self._content)
+            if self.content is not None:
+                self._act("show", *self.content)
                 self._act("fit")
             self._act("light", self._lit)
 

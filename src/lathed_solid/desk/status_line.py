@@ -15,6 +15,7 @@ from lathed_solid.workbench.describe import grams
 
 MESSAGE_MS = 12_000
 PROGRESS_S = 0.25
+LATE_MS = 200
 
 
 class StatusLine(QWidget):
@@ -56,6 +57,9 @@ class StatusLine(QWidget):
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
         self._timer.timeout.connect(lambda: self._show(self._figures))
+        self._late = QTimer(self)
+        self._late.setSingleShot(True)
+        self._late.timeout.connect(self._show_at_work)
 
     def _show(self, text: str) -> None:
         self.left.setText(text)
@@ -116,17 +120,25 @@ class StatusLine(QWidget):
 
     def show_busy(self, busy: bool, stale: bool = False) -> None:
         """Whether the kernel is at work, with the word that stops it; ``stale``: what is shown is of earlier steps."""
-        self.stop.setVisible(busy)
         if busy:
-            self.right.setText("building …")
-        elif stale:
+            self._late.start(LATE_MS)
+            return
+        self._late.stop()
+        self.stop.hide()
+        if stale:
             self.right.setText("■ not built as it stands: F5")
         elif self.right.text().startswith(("building", "proving")):
             self.right.setText("")  # a preview tells no figures
 
+    def _show_at_work(self) -> None:
+        """Work that is done at once is not worth a repaint: one of the whole window delays the solid itself."""
+        self.stop.show()
+        self.right.setText("building …")
+
     def show_proving(self) -> None:
         """The solid stands; its verdicts are on their way."""
-        self.right.setText("proving …")
+        if not self._late.isActive():
+            self.right.setText("proving …")
 
     def show_progress(self, progress: Progress, words: str = "") -> None:
         """The step in hand, or what ``words`` call it.
@@ -134,7 +146,7 @@ class StatusLine(QWidget):
         At most a few times a second, since every repaint costs the window's thread.
         """
         now = time.monotonic()
-        if now - self._progress_shown < PROGRESS_S:
+        if now - self._progress_shown < PROGRESS_S or self._late.isActive():
             return
         self._progress_shown = now
         what = words or f"building step {progress.number}"

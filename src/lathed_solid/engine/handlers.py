@@ -26,7 +26,7 @@ from lathed_solid.sketch.laid_edge import Edge
 from lathed_solid.sketch.model import Sketch
 from lathed_solid.standards import StandardError
 
-Handler = Callable[[Engine, Any, Progress], Any]
+Handler = Callable[[Engine, Any, Telling], Any]
 
 
 def build(engine: Engine, request: ask.Build, telling: Telling) -> ask.BuildReply:

@@ -6,6 +6,7 @@ Iterating the kernel's lists in Python is slow (about 0.3 ms a time); draining a
 from __future__ import annotations
 
 from collections.abc import Iterable
+from functools import lru_cache
 from io import BytesIO
 from typing import Any
 
@@ -16,7 +17,7 @@ from OCP.BRep import BRep_Builder
 from OCP.BRepBndLib import BRepBndLib
 from OCP.Message import Message, Message_Gravity
 from OCP.TopAbs import TopAbs_ShapeEnum
-from OCP.TopExp import TopExp
+from OCP.TopExp import TopExp, TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Compound, TopoDS_Shape
 
 from lathed_solid.kernel.errors import KernelError
@@ -28,6 +29,8 @@ VERTEX = TopAbs_ShapeEnum.TopAbs_VERTEX
 SHELL = TopAbs_ShapeEnum.TopAbs_SHELL
 SOLID = TopAbs_ShapeEnum.TopAbs_SOLID
 
+Corners = tuple[tuple[float, float, float], tuple[float, float, float]]
+KEPT_BOXES = 2048
 _MAP = collections.IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher
 
 
@@ -101,8 +104,31 @@ def drained(shapes: Any) -> list[Any]:
     return out
 
 
-def box(shape: Any) -> tuple[tuple[float, float, float], tuple[float, float, float]]:
-    """Least and greatest corner in mm, tight on the exact geometry."""
+def box(shape: Any) -> Corners:
+    """Least and greatest corner in mm, tight on the exact geometry: that of all faces, each looked at once."""
+    own = faces(shape)
+    if not own or TopExp_Explorer(shape, EDGE, FACE).More():
+        return _tight(shape)
+    found = [_face_box(Key(face)) for face in own]
+    low, high = zip(*found, strict=True)
+    return tuple(map(min, zip(*low, strict=True))), tuple(map(max, zip(*high, strict=True)))
+
+
+def rough_box(shape: Any) -> Corners:
+    """The same by the triangles, where it has them: for the eye, a hundredth too large or small."""
+    bound = Bnd_Box()
+    BRepBndLib.Add_s(shape, bound, True)
+    low, high = bound.CornerMin(), bound.CornerMax()
+    return (low.X(), low.Y(), low.Z()), (high.X(), high.Y(), high.Z())
+
+
+@lru_cache(maxsize=KEPT_BOXES)
+def _face_box(face: Key) -> Corners:
+    """An edit leaves most faces as they are, and a round one takes the kernel a millisecond or many."""
+    return _tight(face.shape)
+
+
+def _tight(shape: Any) -> Corners:
     bound = Bnd_Box()
     BRepBndLib.AddOptimal_s(shape, bound, False, False)
     low, high = bound.CornerMin(), bound.CornerMax()

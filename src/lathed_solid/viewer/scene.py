@@ -33,7 +33,7 @@ from OCP.Xw import Xw_Window
 
 from lathed_solid.kernel.figures import DatumMark, Mark, Picked, SketchMark
 from lathed_solid.kernel.surfaces import read_surface
-from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes, together
+from lathed_solid.kernel.topology import Key, box, edges, faces, from_bytes, rough_box, together
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.viewer.bodies import EDGE_MODE, ShownBodies
 from lathed_solid.viewer.colours import Colours, colour_of
@@ -132,7 +132,7 @@ class Scene:
             self._names[Key(face)] = label
             for atom in label.split("+"):
                 self._by_name.setdefault(atom, []).append(face)
-        now = box(self._shape)
+        now = rough_box(self._shape)
         self._bodies.show(self._shape, owners, max(h - k for k, h in zip(*now, strict=True)))
         self._marks = self._beside([e for m in marks for e in symbol(m)], 1.0, None)
         self._show_datums(datums)

@@ -97,6 +97,10 @@ class BuildQueue:
         """Another document is opened: there is no reply to it yet."""
         self.reply = None
 
+    def keeps(self, document: Document) -> bool:
+        """Whether its reply is there already."""
+        return document in self._replies
+
     def show(self, document: Document) -> None:
         """Bring the solid up to a document: from kept replies, else by the kernel. A preview ends."""
         self._shown, self._preview = document, None

@@ -125,9 +125,14 @@ class Session:
     def _announce(self) -> None:
         if self.stand is not None and self.document.step(self.stand) is None:
             self.stand = None  # the step where work stood is gone
+        standing = self.standing
+        kept = self.builds.keeps(standing)
+        if not kept:  # the kernel begins while the panes follow
+            self.builds.show(standing)
         self.document_changed.emit(self.document)
         self.state_changed.emit()
-        self.builds.show(self.standing)
+        if kept:
+            self.builds.show(standing)
 
     # files -------------------------------------------------------------------------------------
     def open_value(
