@@ -53,6 +53,19 @@ def test_build_json(file: Path) -> None:
     ]
 
 
+def test_what_takes_too_long_is_given_up(file: Path, tmp_path: Path) -> None:
+    part = ls.turned(ls.new_part("drum"), [ls.Station(key="A", diameter="400", length="1300")])
+    for i in range(40):
+        part = ls.hole(part, "10/sA", "6", depth="10", places=ls.Radial(at=str(20 + 30 * i), count=60))
+    write_document(tmp_path / "drum.lathed", part)
+    result = run("--time-limit", "1.5", "build", tmp_path / "drum.lathed")
+    assert result.returncode == 2 and "no answer within 1.5 s" in result.stderr
+    several = run("--time-limit", "5", "prove", "--json", "--jobs", "2", file, tmp_path / "drum.lathed", file)
+    told = [r.get("error", r.get("name")) for r in json.loads(several.stdout)]
+    assert told[0] == told[2] == "Winch spindle" and "no answer within 5 s" in told[1] and several.returncode == 2
+    assert run("--time-limit", "-1", "build", file).returncode == 2
+
+
 def test_prove_json_csv_and_exit_code(file: Path, tmp_path: Path) -> None:
     result = run("prove", file, "--json", "--csv", tmp_path / "v.csv")
     assert result.returncode == 1, result.stderr

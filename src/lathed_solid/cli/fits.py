@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from lathed_solid.cli.root import NOT_PROVEN, OK, cli
+from lathed_solid.cli.root import NOT_PROVEN, OK, cli, worker
 from lathed_solid.errors import LathedError
 
 if TYPE_CHECKING:
@@ -46,12 +46,6 @@ class _Stood:
         self.failed = {n: p.message for n, p in self.parts.items() if p.message}
 
 
-def _kernel() -> KernelClient:
-    from lathed_solid.engine.client import KernelClient
-
-    return KernelClient(spare=False)
-
-
 @fit_group.command("build")
 @FILE
 @AS_JSON
@@ -60,7 +54,7 @@ def build_command(file: Path, as_json: bool) -> int:
     from lathed_solid.fit.judged import mass
     from lathed_solid.fit.words import mass_json, state_json
 
-    with _kernel() as kernel:
+    with worker() as kernel:
         stood = _Stood(file, kernel)
     s, total = stood.solved, mass(stood.solved.whole, stood.masses)
     if as_json:
@@ -98,7 +92,7 @@ def prove_command(
     from lathed_solid.fit.ledger_fits import ledger_fits, pressed
     from lathed_solid.fit.stacks import stack as stacked
 
-    with _kernel() as kernel:
+    with worker() as kernel:
         stood = _Stood(file, kernel)
         s = stood.solved
         judged = kernel.answer(JudgeFit(fit=s.whole), FitJudged)
@@ -143,7 +137,7 @@ def parts_command(file: Path, out: Path | None, as_json: bool) -> int:
     from lathed_solid.fit.judged import mass, parts_list
     from lathed_solid.fit.words import mass_json, rows_json
 
-    with _kernel() as kernel:
+    with worker() as kernel:
         stood = _Stood(file, kernel)
     whole = stood.solved.whole
     rows = parts_list(whole, stood.masses)
@@ -180,7 +174,7 @@ def sweep_command(
     from lathed_solid.fit.motion import sweep
     from lathed_solid.fit.solved import standing, with_followers
 
-    with _kernel() as kernel:
+    with worker() as kernel:
         stood = _Stood(file, kernel)
         s = stood.solved
         freedom = _freedom(s, member)
@@ -229,7 +223,7 @@ def export_command(file: Path, out: Path) -> int:
     from lathed_solid.engine.fit_protocol import ExportFit
     from lathed_solid.engine.protocol import Exported
 
-    with _kernel() as kernel:
+    with worker() as kernel:
         stood = _Stood(file, kernel)
         kernel.answer(ExportFit(fit=stood.solved.whole, path=str(out.absolute())), Exported)
     click.echo(f"{out} written")

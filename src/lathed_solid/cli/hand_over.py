@@ -8,7 +8,7 @@ from pathlib import Path
 import click
 
 from lathed_solid.cli import printing
-from lathed_solid.cli.root import NOT_PROVEN, OK, cli, read_part
+from lathed_solid.cli.root import NOT_PROVEN, OK, cli, read_part, worker
 
 
 @cli.command("drawing")
@@ -23,7 +23,6 @@ def drawing_command(
     file: Path, out: Path, size: str, angle: str | None, scale: float | None, balloons: bool, as_json: bool
 ) -> int:
     """Draw the part back from its solid, as PDF, DXF or SVG by the ending of OUT; exit 1 when it is not proven."""
-    from lathed_solid.engine.client import KernelClient
     from lathed_solid.engine.protocol import Figured
     from lathed_solid.reports.drawing.draw import drawing, wanted_style
     from lathed_solid.reports.drawing.files import drawing_json, write_drawing
@@ -31,7 +30,7 @@ def drawing_command(
     document = read_part(file)
     proven = []
 
-    with KernelClient(spare=False) as kernel:
+    with worker() as kernel:
 
         def ask(request: object) -> Figured:
             found = kernel.answer(request, Figured)  # type: ignore[arg-type]
@@ -59,13 +58,12 @@ def machinist_command(file: Path, out: Path | None, as_json: bool) -> int:
     """What it takes to cut the part: zero, stock, settings, holes, stations, tools, and what cannot be made as drawn;
     as PDF, CSV or JSON by the ending of OUT. Exit 1 when something cannot be made.
     """
-    from lathed_solid.engine.client import KernelClient
     from lathed_solid.engine.protocol import ShopFound
     from lathed_solid.reports.machinist.files import machinist_json, write_machinist
     from lathed_solid.reports.machinist.sheet import machinist_sheet
 
     document = read_part(file)
-    with KernelClient(spare=False) as kernel:
+    with worker() as kernel:
         sheet = machinist_sheet(document, lambda request: kernel.answer(request, ShopFound))
     if out is not None:
         write_machinist(out, sheet)
@@ -83,11 +81,10 @@ def handover_command(file: Path, out: Path) -> int:
     """Everything in one zip: the part, STEP, STL, 3MF, GLB, drawing, inspection and machinist's sheets, and a manifest
     with their hashes. Exit 1 when the part is not proven; that is written on every sheet.
     """
-    from lathed_solid.engine.client import KernelClient
     from lathed_solid.reports.package import write_package
 
     document = read_part(file)
-    with KernelClient(spare=False) as kernel:
+    with worker() as kernel:
         status = write_package(out, document, kernel)
     click.echo(f"{out} written")
     return NOT_PROVEN if status else OK

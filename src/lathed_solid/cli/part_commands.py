@@ -10,7 +10,7 @@ from typing import Literal
 import click
 
 from lathed_solid.cli import printing
-from lathed_solid.cli.root import NOT_PROVEN, OK, built, cli, read_either, read_part, window
+from lathed_solid.cli.root import NOT_PROVEN, OK, built, cli, read_either, read_part, window, worker
 from lathed_solid.cli.root import desk as desk_module
 from lathed_solid.errors import LathedError
 
@@ -96,7 +96,6 @@ def build_command(file: Path, as_json: bool) -> int:
 @click.option("--section", default="", metavar="AXIS=MM", help="Of DXF or SVG: the cut square to an axis, z=12.5.")
 def export_command(file: Path, out: Path, chord: float, face: str, section: str) -> int:
     """Write the solid as STEP (AP242), STL, 3MF or GLB; a face or a section as DXF or SVG; by the ending of OUT."""
-    from lathed_solid.engine.client import KernelClient
     from lathed_solid.engine.protocol import Export, Exported, FindLoops, LoopsFound
     from lathed_solid.reports.flat_files import ENDINGS, write_loops
 
@@ -104,7 +103,7 @@ def export_command(file: Path, out: Path, chord: float, face: str, section: str)
     flat = out.suffix.lower() in ENDINGS
     if flat and bool(face) == bool(section):
         raise LathedError("a DXF or SVG is of one face or one section", hint="--face 20/end, or --section z=12.5")
-    with KernelClient(spare=False) as kernel:
+    with worker() as kernel:
         if flat:
             asked = FindLoops(document=document, face=face, section=_section(section), chord=chord)
             write_loops(out, kernel.answer(asked, LoopsFound).loops, document.unit, document.name)

@@ -6,7 +6,7 @@ from pathlib import Path
 
 import click
 
-from lathed_solid.cli.root import NOT_PROVEN, OK, cli, read_part
+from lathed_solid.cli.root import NOT_PROVEN, OK, cli, read_part, worker
 from lathed_solid.errors import LathedError
 
 #: pictures of a turn when none are told
@@ -27,7 +27,6 @@ def picture_command(
     file: Path, out: Path, finish: str, size: str, side: str, clear: bool, floor: bool, rays: bool, frames: int
 ) -> int:
     """A picture of the part as PNG, or of its turn as GIF, by the ending of OUT. Exit 1 when it is not proven."""
-    from lathed_solid.engine.client import KernelClient
     from lathed_solid.engine.protocol import Build, BuildReply
     from lathed_solid.files.atomic import write_atomic
     from lathed_solid.standards.materials import material
@@ -42,7 +41,7 @@ def picture_command(
         raise LathedError("a picture is written as PNG or GIF", received=out.name, hint="part.png, turn.gif")
     document = read_part(file)
     wanted = finish_named(finish, material(document.material).finish_colour)
-    with KernelClient(spare=False) as kernel:
+    with worker() as kernel:
         reply = kernel.answer(Build(document=document, shape=True), BuildReply)
     if not reply.shape:
         raise LathedError("there is no solid to take a picture of", where=str(file), hint="lathed-solid prove FILE")

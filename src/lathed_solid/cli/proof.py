@@ -4,14 +4,18 @@ from __future__ import annotations
 
 import dataclasses
 import json
+from contextlib import ExitStack
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
 from lathed_solid.cli import printing
-from lathed_solid.cli.root import ERROR, NOT_PROVEN, OK, built, cli, read_part
+from lathed_solid.cli.root import ERROR, NOT_PROVEN, OK, built, built_by, cli, read_part, time_limit, worker
 from lathed_solid.errors import LathedError
+
+if TYPE_CHECKING:
+    from lathed_solid.engine.client import KernelClient
 
 
 @cli.command("prove")
@@ -40,15 +44,23 @@ def prove_command(files: tuple[Path, ...], as_json: bool, csv_out: Path | None, 
 def _prove_many(files: tuple[Path, ...], as_json: bool, jobs: int) -> int:
     """A summary of many files; a file that cannot be read or built is a row with its error, and exit 2."""
     from concurrent.futures import ThreadPoolExecutor
+    from queue import SimpleQueue
+
+    idle: SimpleQueue[KernelClient] = SimpleQueue()
 
     def one(file: Path) -> dict[str, Any]:
+        kernel = idle.get()
         try:
-            document, reply = built(file)
+            document, reply = built_by(kernel, file)
         except LathedError as exc:
             return {"file": str(file), "error": exc.message}
+        finally:
+            idle.put(kernel)
         return {"file": str(file), "name": document.name, **reply.report.as_json()}
 
-    with ThreadPoolExecutor(jobs) as pool:
+    with ExitStack() as workers, ThreadPoolExecutor(jobs) as pool:
+        for _ in range(min(jobs, len(files))):
+            idle.put(workers.enter_context(worker()))
         rows = list(pool.map(one, files))
     if as_json:
         click.echo(json.dumps(rows, ensure_ascii=False, indent=1))
@@ -65,12 +77,11 @@ def _prove_many(files: tuple[Path, ...], as_json: bool, jobs: int) -> int:
 @click.option("--blank", is_flag=True, help="Without the readings of the log, to be filled in.")
 def inspect_command(file: Path, out: Path, blank: bool) -> int:
     """Write the inspection sheet as PDF, CSV or JSON, by the ending of OUT."""
-    from lathed_solid.engine.client import KernelClient
     from lathed_solid.engine.protocol import DrawViews, Viewed
     from lathed_solid.reports.inspection import write_inspection
 
     document = read_part(file)
-    with KernelClient(spare=False) as kernel:
+    with worker() as kernel:
         message = kernel.answer(DrawViews(document=document), Viewed)
     write_inspection(out, document, message.report, message.views, blank=blank)
     click.echo(f"{out} written")
@@ -84,14 +95,13 @@ def inspect_command(file: Path, out: Path, blank: bool) -> int:
 @click.option("--json", "as_json", is_flag=True, help="Print it as JSON; places in shares of the page.")
 def witness_command(file: Path, sheet: Path, page: int, as_json: bool) -> int:
     """Lay the drawing over the part's own views, and say what neither explains; exit 1 when they differ."""
-    from lathed_solid.engine.client import KernelClient
     from lathed_solid.engine.protocol import DrawSides, Sides
     from lathed_solid.sheets.strokes import read_linework
     from lathed_solid.sheets.witness import sides_of, witness
 
     document = read_part(file)
     lines = read_linework(sheet, page)
-    with KernelClient(spare=False) as kernel:
+    with worker() as kernel:
         message = kernel.answer(DrawSides(document=document), Sides)
     found = witness(lines, sides_of(message.sides))
     if as_json:
@@ -121,7 +131,7 @@ def suspects_command(file: Path, jobs: int | None, pairs: bool, as_json: bool) -
             "the part is not complete, so that its volume says nothing", hint="mend the failed step first"
         )
     volume = float(reply.summary["volume_mm3"])
-    with WorkerPool(jobs) as crew:
+    with WorkerPool(jobs, time_limit()) as crew:
         found = crew.answer(hunt(document, volume, wanted, pairs=pairs))
     if as_json:
         data = {"ok": wanted.fits(volume), "volume_mm3": volume, "expected_mm3": wanted.volume,
@@ -142,7 +152,7 @@ def sensitivities_command(file: Path, jobs: int | None, as_json: bool) -> int:
     from lathed_solid.proof.sensitivity import sensitivities
 
     document = read_part(file)
-    with WorkerPool(jobs) as crew:
+    with WorkerPool(jobs, time_limit()) as crew:
         found = crew.answer(sensitivities(document))
     if as_json:
         click.echo(json.dumps([dataclasses.asdict(s) for s in found], ensure_ascii=False, indent=1))
@@ -187,13 +197,12 @@ def audit_command(file: Path, stack: tuple[str, str, str] | None, as_json: bool)
 @click.option("--json", "as_json", is_flag=True, help="Print the differences as JSON.")
 def compare_command(old: Path, new: Path, as_json: bool) -> int:
     """What differs between two parts: callouts, parameters, steps, mass and faces; exit 1 when anything does."""
-    from lathed_solid.engine.client import KernelClient
     from lathed_solid.engine.protocol import Compare, Compared
     from lathed_solid.part.compare import compare
 
     before, after = read_part(old), read_part(new)
     found = compare(before, after)
-    with KernelClient(spare=False) as kernel:
+    with worker() as kernel:
         message = kernel.answer(Compare(old=before, document=after), Compared)
     faces = dataclasses.asdict(message.faces)
     differs = bool(found or any(faces.values()))

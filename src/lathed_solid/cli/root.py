@@ -12,6 +12,7 @@ from lathed_solid import __version__
 from lathed_solid.errors import LathedError
 
 if TYPE_CHECKING:
+    from lathed_solid.engine.client import KernelClient
     from lathed_solid.engine.protocol import BuildReply
     from lathed_solid.fit.document import Fit
     from lathed_solid.part import Document
@@ -21,8 +22,14 @@ OK, NOT_PROVEN, ERROR = 0, 1, 2
 
 @click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
 @click.version_option(__version__, prog_name="lathed-solid")
+@click.option(
+    "--time-limit",
+    type=click.FloatRange(0.1, 86_400),
+    metavar="S",
+    help="Give a build up that takes longer, in seconds; 600 when not given.",
+)
 @click.pass_context
-def cli(context: click.Context) -> int:
+def cli(context: click.Context, time_limit: float | None) -> int:
     """From a dimensioned drawing or a caliper log to a solid model that is proven.
 
     Without a command, opens the window.
@@ -46,12 +53,31 @@ def read_part(file: Path) -> Document:
 
 def built(file: Path) -> tuple[Document, BuildReply]:
     """Read and build in a worker, so that a crash of the kernel is an error and not the end."""
-    from lathed_solid.engine.client import KernelClient
+    with worker() as kernel:
+        return built_by(kernel, file)
+
+
+def built_by(kernel: KernelClient, file: Path) -> tuple[Document, BuildReply]:
+    """Read and build in this worker."""
     from lathed_solid.engine.protocol import Build, BuildReply
 
     document = read_part(file)
-    with KernelClient(spare=False) as kernel:
-        return document, kernel.answer(Build(document=document, shape=False), BuildReply)
+    return document, kernel.answer(Build(document=document, shape=False), BuildReply)
+
+
+def worker() -> KernelClient:
+    """A worker that answers each request within the time limit of the command line."""
+    from lathed_solid.engine.client import KernelClient
+
+    limit = time_limit()
+    return KernelClient(spare=False) if limit is None else KernelClient(spare=False, patience=limit)
+
+
+def time_limit() -> float | None:
+    """The time limit of the command line, s; None for none."""
+    context = click.get_current_context(silent=True)
+    told = context.find_root().params.get("time_limit") if context is not None else None
+    return None if told is None else float(told)
 
 
 def desk(module: str) -> Any:

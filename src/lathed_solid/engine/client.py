@@ -29,6 +29,12 @@ from lathed_solid.kernel.errors import KernelFailed, WorkerLost
 log = logging.getLogger(__name__)
 
 
+#: how long a caller that blocks waits for an answer, s
+PATIENCE = 600.0
+#: how long a worker may take to start, s
+START = 60.0
+
+
 @dataclass(frozen=True)
 class Lost:
     """The worker died on the request (None: it was idle). Work goes on with the spare."""
@@ -82,7 +88,8 @@ def _stderr(error_log: Path | None) -> Any:
 class KernelClient:
     """The kernel as seen from outside: ask, poll, cancel, close."""
 
-    def __init__(self, *, spare: bool = True, error_log: Path | None = None) -> None:
+    def __init__(self, *, spare: bool = True, error_log: Path | None = None, patience: float = PATIENCE) -> None:
+        self._patience = patience
         self._spare_wanted = spare
         self._error_log = error_log
         self._worker = _Worker(error_log)
@@ -186,12 +193,22 @@ class KernelClient:
         self.warm_spare()
 
     def wait(
-        self, request: int, *, timeout: float = 600.0, on_progress: Callable[[protocol.Progress], None] | None = None
+        self,
+        request: int,
+        *,
+        timeout: float | None = None,
+        on_progress: Callable[[protocol.Progress], None] | None = None,
     ) -> Message:
-        """Block until ``request`` is answered. Raises WorkerLost when it is lost or ``timeout`` (s) passes."""
+        """Block until ``request`` is answered. Raises WorkerLost when it is lost, or ``timeout`` (s) passes once the
+        worker has started.
+        """
+        timeout = self._patience if timeout is None else timeout
+        started = time.monotonic() + START
         end = time.monotonic() + timeout
         while (left := end - time.monotonic()) > 0:
             message = self.poll(min(left, 0.5))
+            if not self._worker.ready and time.monotonic() < started:
+                end = time.monotonic() + timeout
             if isinstance(message, protocol.Progress):
                 if on_progress is not None:
                     on_progress(message)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import threading
+import time
 from collections.abc import Callable, Generator, Sequence
 from multiprocessing.connection import wait
 from types import TracebackType
@@ -29,8 +30,10 @@ class Stopped(LathedError):
 class WorkerPool:
     """``jobs`` workers (default: one for each core). Close it after use; ``stop`` may be set from another thread."""
 
-    def __init__(self, jobs: int | None = None) -> None:
+    def __init__(self, jobs: int | None = None, limit: float | None = None) -> None:
+        """``limit``: after so many seconds all of it is given up."""
         self.stop = threading.Event()
+        self._end = None if limit is None else time.monotonic() + limit
         self._kernels = [KernelClient(spare=False) for _ in range(max(1, jobs or os.cpu_count() or 1))]
 
     def volumes(self, documents: Sequence[Document], on_progress: OnProgress | None = None) -> list[float | None]:
@@ -42,6 +45,8 @@ class WorkerPool:
         while todo or at:
             if self.stop.is_set():
                 raise Stopped("stopped")
+            if self._end is not None and time.monotonic() > self._end:
+                raise Stopped("the time limit is over", hint="a longer one")
             while todo and idle:
                 kernel, portion = idle.pop(), todo.pop(0)
                 at[id(kernel)] = (kernel, portion)
