@@ -34,7 +34,7 @@ def build(engine: Engine, request: ask.Build, telling: Telling) -> ask.BuildRepl
     document = request.document
     built = engine.build(document, telling)
     if request.shape:
-        telling.picture(_pictured(built))
+        telling.picture(_pictured(engine, built))
     outlines, sketches = _outlines(document, built) if request.shape else ({}, ())
     report = prove(engine, document, built, telling.check)
     return ask.BuildReply(
@@ -43,16 +43,15 @@ def build(engine: Engine, request: ask.Build, telling: Telling) -> ask.BuildRepl
     )  # fmt: skip
 
 
-def _pictured(built: Built) -> ask.Pictured:
+def _pictured(engine: Engine, built: Built) -> ask.Pictured:
     """What is seen of a build; of one without a solid how its steps went."""
     from lathed_solid.kernel.edges import edge_labels
     from lathed_solid.kernel.topology import SOLID, sub_shapes, to_bytes
-    from lathed_solid.kernel.triangles import mesh
 
     body, parts = built.body, built.parts
     if body is None:
         return ask.Pictured(steps=built.steps)
-    mesh(body.shape, quick=True)
+    engine.meshed.mesh(body.shape)
     return ask.Pictured(
         steps=built.steps, labels=body.labels, edge_labels=edge_labels(body),
         marks=tuple(m for f, m in parts.marks.items() if body.find(f)), datums=datum_marks(parts),

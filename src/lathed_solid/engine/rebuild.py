@@ -33,10 +33,13 @@ from lathed_solid.kernel.properties import (
     volume,
 )
 from lathed_solid.kernel.topology import Key
+from lathed_solid.kernel.triangles import Meshed
 from lathed_solid.part import Document, Scope, SketchStep, StepBase, scope
 from lathed_solid.quantity.message_units import speaking, unadvised
 
-CACHE_SIZE = 1000
+#: bodies and figures that are kept at least, and for each step of the part that is built: a route longer than the
+#: cache would be built anew from its beginning at each edit
+CACHE_SIZE, CACHE_STEPS = 300, 2
 CACHE_VERSION = "2"
 
 #: called with (step number, row from 0, number of steps) before each step
@@ -68,10 +71,13 @@ class Engine:
     """Builds documents with a cache of bodies. One engine a process; not for several threads."""
 
     def __init__(self) -> None:
+        self._most = CACHE_SIZE
         self._parts: OrderedDict[str, Parts] = OrderedDict()
         self._properties: OrderedDict[str, Properties] = OrderedDict()
         #: what the faces of the last body add to its figures, by body (0: all together)
         self._faces: dict[int, FaceFigures] = {}
+        #: triangles of the last body that was shown
+        self.meshed = Meshed()
         #: measurements of the last body
         self.kept = Kept()
         #: what the plain rule is off by on the faces of the last body, by body
@@ -91,6 +97,7 @@ class Engine:
             return self._build(document, None, whole=False)
 
     def _build(self, document: Document, progress: Progress | None, *, whole: bool) -> Built:
+        self._most = max(CACHE_SIZE, CACHE_STEPS * len(document.steps))
         parts = Parts()
         key = CACHE_VERSION
         results: list[StepResult] = []
@@ -139,7 +146,7 @@ class Engine:
             cached = self._parts.get(new_key)
             if cached is None:
                 cached = build(parts, figures, step.number)
-                _remember(self._parts, new_key, cached)
+                _remember(self._parts, new_key, cached, self._most)
                 return cached, new_key, result(True, **_figures_of(cached))
             self._parts.move_to_end(new_key)
             return cached, new_key, result(True, cached=True, **_figures_of(cached))
@@ -169,7 +176,8 @@ class Engine:
         if built.body is None:
             return None
         if built.key not in self._properties:
-            _remember(self._properties, built.key, properties(built.body.shape, self._faces.setdefault(0, {})))
+            figures = properties(built.body.shape, self._faces.setdefault(0, {}))
+            _remember(self._properties, built.key, figures, self._most)
         return self._properties[built.key]
 
     def volumes(self, built: Built) -> dict[int, float]:
@@ -200,7 +208,8 @@ class Engine:
         for n, body in built.parts.bodies.items():
             key = f"{built.key} {n}"
             if key not in self._properties:
-                _remember(self._properties, key, properties(body.shape, self._faces.setdefault(n, {})))
+                figures = properties(body.shape, self._faces.setdefault(n, {}))
+                _remember(self._properties, key, figures, self._most)
             out[n] = self._properties[key]
         return out
 
@@ -227,7 +236,7 @@ def _fields(figures: Any) -> dict[str, Any]:
     return {name: getattr(figures, name) for name in figures.__dataclass_fields__}
 
 
-def _remember(cache: OrderedDict, key: str, value: object) -> None:
+def _remember(cache: OrderedDict, key: str, value: object, most: int) -> None:
     cache[key] = value
-    while len(cache) > CACHE_SIZE:
+    while len(cache) > most:
         cache.popitem(last=False)

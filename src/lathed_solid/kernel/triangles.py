@@ -17,13 +17,14 @@ from numpy.typing import NDArray
 from OCP.BRep import BRep_Tool
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Copy
 from OCP.BRepMesh import BRepMesh_IncrementalMesh
+from OCP.BRepTools import BRepTools
 from OCP.IMeshTools import IMeshTools_MeshAlgoType, IMeshTools_Parameters
 from OCP.Message import Message_ProgressRange
 from OCP.TopAbs import TopAbs_Orientation
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS
 
-from lathed_solid.kernel.topology import SOLID, box, faces, sub_shapes
+from lathed_solid.kernel.topology import SOLID, Key, box, faces, sub_shapes
 from lathed_solid.quantity.tolerances import LINEAR
 
 
@@ -53,6 +54,26 @@ def mesh(shape: Any, deviation: float = 0.1, angle: float = 0.35, *, quick: bool
         parameters.MeshAlgo = IMeshTools_MeshAlgoType.IMeshTools_MeshAlgoType_Delabella
     parameters.Deflection, parameters.Angle, parameters.InParallel = deviation, angle, True
     BRepMesh_IncrementalMesh(shape, parameters, Message_ProgressRange())
+
+
+class Meshed:
+    """Triangles for the eye of one body after another, which share most of their faces and edges.
+
+    An edge keeps a polygon for the triangles of every face that ends at it. When an edit has replaced a face, the old
+    one's triangles are taken away: otherwise the edges that went on into the new body would keep them for good, and the
+    body's bytes would grow with every edit.
+    """
+
+    def __init__(self) -> None:
+        self._faces: set[Key] = set()
+
+    def mesh(self, shape: Any) -> None:
+        """Triangles on ``shape``, in place."""
+        now = {Key(face) for face in faces(shape)}
+        for gone in self._faces - now:
+            BRepTools.Clean_s(gone.shape)
+        self._faces = now
+        mesh(shape, quick=True)
 
 
 def bare(shape: Any) -> Any:
