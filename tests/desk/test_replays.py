@@ -22,6 +22,7 @@ def test_a_practice_part_s_sketches_take_three_entries_a_dimension(part: str) ->
     assert entries <= EACH * dimensions, f"{entries} entries for {dimensions} dimensions"
 
 
+@pytest.mark.timeout(420)  # nine parts by real events; on a slow machine it takes three minutes
 def test_practice_parts_from_empty_to_proven_take_four_entries_a_dimension() -> None:
     """On the average; none above six. Every callout is in (the replay says so), and there is no step back."""
     played = play_all(sorted((REPLAYS / "parts").glob("*.txt")))
