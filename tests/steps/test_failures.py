@@ -8,11 +8,13 @@ import numpy as np
 import pytest
 
 from lathed_solid import scripting as ls
+from lathed_solid.engine.rebuild import Engine
 from lathed_solid.files import FileError
 from lathed_solid.kernel.assembly import Placed, write_assembly
 from lathed_solid.kernel.surfaces import one_surface
-from lathed_solid.part import EdgePick, Grid, SketchPoints, StepError, Table, scope
+from lathed_solid.part import EdgePick, Grid, Parameter, SketchPoints, SketchStep, StepError, Table, edits, scope
 from lathed_solid.part.steps.pattern_layout import GridLayout, RingLayout, RowLayout
+from lathed_solid.sketch.model import Constraint, Sketch
 
 from .parts import block, built, bush, circle, near, polygon, refused, shaft, volume
 
@@ -247,3 +249,26 @@ def test_a_radius_that_grows_beyond_its_land_is_refused_in_words() -> None:
     part = ls.step(block(), "fillet", pick=EdgePick(edges=("20/l1|20/l2",)), radius="2", end_radius="300")
     result = ls.build(part)
     assert not result.ok and "R300 does not fit" in result.messages[-1] and "wide" in result.messages[-1]
+
+
+@pytest.mark.parametrize("fights", [False, True])
+def test_a_sketch_is_solved_once_however_many_routes_it_is_in(fights: bool, monkeypatch: pytest.MonkeyPatch) -> None:
+    draft = ls.Draft()
+    ls.shapes.rectangle(draft, (0, 0), (40, 20))
+    part = ls.sketch(ls.new_part("plate"), draft)
+    part = ls.hole(ls.extrude(part, 10, "10"), "20/end", "5", places=Table(rows=(("10", "10"),)))
+    if fights:
+        line = next(e.id for e in part.steps[0].sketch.entities if e.kind == "line")
+        twice = tuple(Constraint(id=f"k{k}", kind="distance", of=(line,), value=str(k)) for k in (900, 901))
+        figure = part.steps[0].sketch
+        figure = Sketch(entities=figure.entities, constraints=(*figure.constraints, *twice))
+        part = edits.put_step(part, edits.changed(part.steps[0], sketch=figure))
+    solved: list[int] = []
+    resolve = SketchStep.resolve
+    monkeypatch.setattr(SketchStep, "resolve", lambda step, scope: solved.append(step.number) or resolve(step, scope))
+    engine = Engine()
+    for document in (part, part.model_copy(update={"steps": part.steps[:2]}), edits.changed(part, name="other")):
+        assert engine.build(document).ok != fights
+    assert solved == [10]
+    engine.build(edits.put_parameter(part, Parameter(name="w", expression="3")))
+    assert solved == [10, 10], "other names may mean other sizes"

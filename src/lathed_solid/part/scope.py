@@ -5,6 +5,7 @@ A callout's value is its nominal, the middle of its limits, or the mean of its r
 
 from __future__ import annotations
 
+from collections import OrderedDict
 from functools import lru_cache
 
 from lathed_solid.errors import LathedError
@@ -37,6 +38,11 @@ def driving_value(document: Document, callout: Callout) -> float:
     return reading.mean
 
 
+#: solved sketches, or why they cannot be, by the identity of their step: with it, the unit and the names they are of
+_SOLVED: OrderedDict[int, tuple[SketchStep, LengthUnit, dict[str, Value], ResolvedSketch | LathedError]] = OrderedDict()
+KEPT = 64
+
+
 class Scope:
     """Names and values of one document, ready to evaluate expressions with."""
 
@@ -58,13 +64,26 @@ class Scope:
             step = self._document.step(number) if self._document is not None else None
             if not isinstance(step, SketchStep):
                 raise DocumentError(f"there is no sketch at step {number}", hint="pick a sketch of the route")
-            try:
-                self._sketches[number] = step.resolve(self)
-            except LathedError as exc:
-                self._sketches[number] = exc
+            self._sketches[number] = self._solved(step)
         found = self._sketches[number]
         if isinstance(found, LathedError):
             raise found
+        return found
+
+    def _solved(self, step: SketchStep) -> ResolvedSketch | LathedError:
+        """A sketch follows from itself and the names: what an edit or a shorter route left alone is solved already."""
+        known = _SOLVED.get(id(step))
+        if known is not None and known[0] is step and known[1:3] == (self.unit, self.names):
+            _SOLVED.move_to_end(id(step))
+            return known[3]
+        found: ResolvedSketch | LathedError
+        try:
+            found = step.resolve(self)
+        except LathedError as exc:
+            found = exc
+        _SOLVED[id(step)] = (step, self.unit, self.names, found)
+        while len(_SOLVED) > KEPT:
+            _SOLVED.popitem(last=False)
         return found
 
     def __call__(self, text: str, kind: Kind) -> float:
