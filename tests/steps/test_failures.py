@@ -14,6 +14,8 @@ from lathed_solid.kernel.assembly import Placed, write_assembly
 from lathed_solid.kernel.surfaces import one_surface
 from lathed_solid.part import EdgePick, Grid, Parameter, SketchPoints, SketchStep, StepError, Table, edits, scope
 from lathed_solid.part.steps.pattern_layout import GridLayout, RingLayout, RowLayout
+from lathed_solid.part.steps.resolved import ResolvedSketch
+from lathed_solid.part.steps.resolver import Resolver
 from lathed_solid.sketch.model import Constraint, Sketch
 
 from .parts import block, built, bush, circle, near, polygon, refused, shaft, volume
@@ -265,7 +267,12 @@ def test_a_sketch_is_solved_once_however_many_routes_it_is_in(fights: bool, monk
         part = edits.put_step(part, edits.changed(part.steps[0], sketch=figure))
     solved: list[int] = []
     resolve = SketchStep.resolve
-    monkeypatch.setattr(SketchStep, "resolve", lambda step, scope: solved.append(step.number) or resolve(step, scope))
+
+    def counted(step: SketchStep, evaluate: Resolver) -> ResolvedSketch:
+        solved.append(step.number)
+        return resolve(step, evaluate)
+
+    monkeypatch.setattr(SketchStep, "resolve", counted)
     engine = Engine()
     for document in (part, part.model_copy(update={"steps": part.steps[:2]}), edits.changed(part, name="other")):
         assert engine.build(document).ok != fights
