@@ -77,6 +77,16 @@ def test_any_text_is_one_line_and_comes_back(record: dict[str, object]) -> None:
     assert [r for r, _ in lines.records_in(line * 2)] == [record, record]
 
 
+def test_a_line_feed_that_was_turned_costs_no_record() -> None:
+    records = [{"k": k, "text": "00000000 5 {}"} for k in range(4)]
+    data = bytearray(b"".join(map(lines.line_of, records)))
+    feeds = [i for i, byte in enumerate(data) if byte == 10]
+    for feed in feeds[:3]:
+        turned = bytearray(data)
+        turned[feed] ^= 4
+        assert [r for r, _ in lines.records_in(bytes(turned)) if r is not None] == records
+
+
 def test_a_killed_process_is_back_with_its_history(tmp_path: Path) -> None:
     code = (
         "import os, signal, sys; from pathlib import Path\n"

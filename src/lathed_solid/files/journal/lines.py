@@ -13,6 +13,7 @@ import zlib
 from collections.abc import Iterator
 from typing import Any
 
+_HEAD = re.compile(rb"([0-9a-f]{8}) ([0-9]{1,10}) (?=\{)")
 _LINE = re.compile(rb"([0-9a-f]{8}) ([0-9]{1,10}) (\{.*\})", re.DOTALL)
 
 
@@ -25,8 +26,23 @@ def line_of(record: dict[str, Any]) -> bytes:
 def records_in(data: bytes) -> Iterator[tuple[dict[str, Any] | None, int]]:
     """The records of a journal's bytes in order, with their lengths; None for each line that is damaged."""
     for line in data.split(b"\n"):
-        if line:
-            yield _record(line), len(line)
+        if not line:
+            continue
+        record = _record(line)
+        if record is None:  # it may be two whose line feed was turned into something else
+            yield from _within(line)
+        yield record, len(line)
+
+
+def _within(line: bytes) -> Iterator[tuple[dict[str, Any], int]]:
+    """Whole records within a damaged line, found by their heads and lengths."""
+    at = 0
+    while (head := _HEAD.search(line, at)) is not None:
+        end = head.end() + int(head[2])
+        record = _record(line[head.start() : end])
+        if record is not None:
+            yield record, end - head.start()
+        at = head.end() if record is None else end
 
 
 def _record(line: bytes) -> dict[str, Any] | None:
