@@ -171,10 +171,9 @@ class Dropped(Framed):
     kind: Literal["dropped"] = "dropped"
 
 
-class Pictured(Shaped):
-    """What is seen of a build, ahead of its proof: results of the steps, and the solid as bytes."""
+class Seen(Shaped):
+    """What is seen of a build: results of the steps, and the solid as bytes."""
 
-    kind: Literal["pictured"] = "pictured"
     steps: tuple[StepResult, ...]
     #: names of the faces in face order
     labels: list[str] = []
@@ -193,20 +192,20 @@ class Pictured(Shaped):
         return next((s for s in self.steps if not s.ok), None)
 
 
-class BuildReply(Shaped):
+class Pictured(Seen):
+    """What is seen of a build, ahead of its proof."""
+
+    kind: Literal["pictured"] = "pictured"
+
+
+class BuildReply(Seen):
     """A finished build: results of the steps, figures, report. What is seen of it comes ahead, as ``Pictured``, and is
     put in where it arrives (``with_picture``).
     """
 
     kind: Literal["built"] = "built"
-    steps: tuple[StepResult, ...]
     summary: Summary
     report: Report
-    labels: list[str] = []
-    edge_labels: list[str] = Field(default=[], repr=False)
-    owners: tuple[int, ...] = Field(default=(), repr=False)
-    marks: tuple[Mark, ...] = Field(default=(), repr=False)
-    datums: tuple[DatumMark, ...] = Field(default=(), repr=False)
     #: the sketches, as they are shown over the solid
     sketches: tuple[SketchMark, ...] = Field(default=(), repr=False)
     #: the body beneath each sketch, by step number
@@ -216,13 +215,9 @@ class BuildReply(Shaped):
         """The reply with what was seen ahead of it."""
         if pictured is None:
             return self
-        names = ("labels", "edge_labels", "owners", "marks", "datums", "shape")
-        return self.model_copy(update={name: getattr(pictured, name) for name in names})
-
-    @property
-    def failed(self) -> StepResult | None:
-        """The first step that could not be built."""
-        return next((s for s in self.steps if not s.ok), None)
+        return self.model_copy(
+            update={name: getattr(pictured, name) for name in Seen.model_fields if name != "request"}
+        )
 
 
 class Exported(Framed):

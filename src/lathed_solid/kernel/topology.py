@@ -118,8 +118,7 @@ def rough_box(shape: Any) -> Corners:
     """The same by the triangles, where it has them: for the eye, a hundredth too large or small."""
     bound = Bnd_Box()
     BRepBndLib.Add_s(shape, bound, True)
-    low, high = bound.CornerMin(), bound.CornerMax()
-    return (low.X(), low.Y(), low.Z()), (high.X(), high.Y(), high.Z())
+    return _corners(bound)
 
 
 @lru_cache(maxsize=KEPT_BOXES)
@@ -131,6 +130,10 @@ def _face_box(face: Key) -> Corners:
 def _tight(shape: Any) -> Corners:
     bound = Bnd_Box()
     BRepBndLib.AddOptimal_s(shape, bound, False, False)
+    return _corners(bound)
+
+
+def _corners(bound: Bnd_Box) -> Corners:
     low, high = bound.CornerMin(), bound.CornerMax()
     return (low.X(), low.Y(), low.Z()), (high.X(), high.Y(), high.Z())
 

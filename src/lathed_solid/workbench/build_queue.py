@@ -175,27 +175,26 @@ class BuildQueue:
         if self._dropped is None or time.monotonic() - self._dropped < PATIENCE or self.kernel is None:
             return
         log.warning("a build that was given up went on; the worker is replaced")
-        self._doing = self._dropped = None
-        try:
-            self.kernel.cancel()
-        except WorkerLost as exc:
-            self.told.emit(exc.message, True)
-        self.kernel_changed.emit()
-        self.busy_changed.emit(False)
+        self._replace(self.kernel)
         self._next()
 
     def cancel(self) -> None:
         """Give up the running work; the document stays as it is."""
         if self.kernel is None or not self.busy:
             return
-        self._doing = self._wanted = self._dropped = None
+        self._wanted = None
+        self._replace(self.kernel)
+        self.told.emit("stopped; the last solid stays in view (F5 builds again)", False)
+
+    def _replace(self, kernel: Kernel) -> None:
+        """End the work at hand by another worker."""
+        self._doing = self._dropped = None
         try:
-            self.kernel.cancel()
+            kernel.cancel()
         except WorkerLost as exc:
             self.told.emit(exc.message, True)
         self.kernel_changed.emit()
         self.busy_changed.emit(False)
-        self.told.emit("stopped; the last solid stays in view (F5 builds again)", False)
 
     def warm_spare(self) -> None:
         """Start the spare worker, once the window has settled."""

@@ -6,8 +6,8 @@ A save that would cost somebody something is refused with an error that says so,
 from __future__ import annotations
 
 import enum
-from collections.abc import Callable
 from pathlib import Path
+from typing import Protocol
 
 from lathed_solid.files.errors import ChangedSince
 from lathed_solid.files.standing import Hold, content_hash, hold, other_names, saving
@@ -25,8 +25,10 @@ class Consent(enum.Flag):
     INCOMPLETE = enum.auto()
 
 
-#: writes to a path with a consent; the SHA-256 of what was written
-Write = Callable[[Path, Consent], str]
+class Write(Protocol):
+    """Writes to a path, also over a protected file, also without what is lost; the SHA-256 of what was written."""
+
+    def __call__(self, path: Path, /, *, protected: bool, incomplete: bool) -> str: ...
 
 
 class Filed:
@@ -57,7 +59,8 @@ class Filed:
             if Consent.CHANGED not in consent and self.changed_since(path):
                 raise ChangedSince("the file was changed by somebody else since it was opened here", path)
             others = other_names(path)
-            written = write(path, consent)
+            protected, incomplete = Consent.PROTECTED in consent, Consent.INCOMPLETE in consent
+            written = write(path, protected=protected, incomplete=incomplete)
         self.lie_at(path, written)
         notes = []
         if others:

@@ -183,8 +183,7 @@ class Session:
     def save(self, path: Path, thumbnail: bytes | None = None, consent: Consent = Consent.NONE) -> None:
         """Write the document. Raises FileError when it is not written; nothing is lost then."""
 
-        def write(to: Path, consent: Consent) -> str:
-            protected, incomplete = Consent.PROTECTED in consent, Consent.INCOMPLETE in consent
+        def write(to: Path, /, *, protected: bool, incomplete: bool) -> str:
             return write_document(to, self.document, thumbnail, protected=protected, incomplete=incomplete)
 
         notes = self.filed.save(path, write, consent)

@@ -281,8 +281,7 @@ class FitSession:
     def save(self, path: Path, thumbnail: bytes | None = None, consent: Consent = Consent.NONE) -> None:
         """Write the fit. Raises FileError when it is not written; nothing is lost then."""
 
-        def write(to: Path, consent: Consent) -> str:
-            protected, incomplete = Consent.PROTECTED in consent, Consent.INCOMPLETE in consent
+        def write(to: Path, /, *, protected: bool, incomplete: bool) -> str:
             return write_fit(to, self.fit, thumbnail, protected=protected, incomplete=incomplete)
 
         notes = self.filed.save(path, write, consent)
