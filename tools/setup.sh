@@ -5,7 +5,7 @@
 SYSTEM_WINDOW=(libgl1 libegl1 libglx-mesa0 libgl1-mesa-dri libxkbcommon-x11-0 libxcb-cursor0 libxcb-icccm4
   libxcb-image0 libxcb-keysyms1 libxcb-randr0 libxcb-render-util0 libxcb-shape0 libxcb-xinerama0 libxcb-xfixes0
   libdbus-1-3 libfontconfig1 libx11-6)
-SYSTEM_TEST=(xvfb xauth)
+SYSTEM_TEST=(xvfb xauth desktop-file-utils appstream shared-mime-info)
 
 setup_system() {
   command -v dpkg-query >/dev/null || { echo "not a Debian or Ubuntu system: install the equivalents of: $*" >&2; return 0; }

@@ -32,7 +32,7 @@ def test_every_menu_fits_and_nothing_is_left_out(bench: Bench) -> None:
     for menu in (menus.part(), menus.new_steps(), menus.of("Route")):
         for m in opened(menu):
             assert m.sizeHint().height() <= SCREEN[0] and m.sizeHint().width() <= SCREEN[1], m.title()
-    in_part = {a.text() for a in entries(menus.part())}
+    in_part = {a.text().split("\t")[0] for a in entries(menus.part())}
     in_steps = {a.text().split("\t")[0] for a in entries(menus.new_steps())}
     assert {n.entry.title for n in NEW} <= in_steps
     assert {a.title for a in ACTIONS} <= in_part | in_steps

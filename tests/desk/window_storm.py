@@ -41,7 +41,7 @@ from lathed_solid.workbench.session import Session
 
 #: actions that end the window, or open what stands outside it
 LEFT_OUT = frozenset({"quit", "open", "save", "save-as", "export", "verdicts-csv", "inspection", "inspection-blank",
-                      "import", "new", "look-up", "keys"})  # fmt: skip
+                      "import", "new", "look-up", "keys", "guide", "exercises"})  # fmt: skip
 KEYS = "1234567890BDEFHLRCUXVYTAOPGNJZ"
 #: words of buttons that open what stands outside
 OUTSIDE = ("…", "listen", "part", "?")

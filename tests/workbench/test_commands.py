@@ -388,8 +388,8 @@ def test_suspects_are_shown_and_taken(rig: Rig, monkeypatch: pytest.MonkeyPatch)
 
 
 def test_switches_looks_and_panels_reach_the_view(rig: Rig) -> None:
-    for name, done in (("fit", "fit"), ("front", "front"), ("iso-left", "iso left"), ("keys", "help"),
-                       ("look-up", "look up"), ("compare", "compare"), ("add-step", "new steps"),
+    for name, done in (("fit", "fit"), ("front", "front"), ("iso-left", "iso left"), ("keys", "keys"),
+                       ("guide", "guide"), ("look-up", "look up"), ("compare", "compare"), ("add-step", "new steps"),
                        ("note", "note line"), ("quit", "close")):  # fmt: skip
         run(rig, name)
         assert rig.view.done[-1] == done

@@ -20,7 +20,25 @@ if TYPE_CHECKING:
 OK, NOT_PROVEN, ERROR = 0, 1, 2
 
 
-@click.group(invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
+class Program(click.Group):
+    """A file in the place of a command is opened, as a file manager asks for it."""
+
+    def resolve_command(
+        self, ctx: click.Context, args: list[str]
+    ) -> tuple[str | None, click.Command | None, list[str]]:
+        """The command that is meant."""
+        if args and args[0] not in self.commands and names_a_file(args[0]):
+            args = ["open", *args]
+        return super().resolve_command(ctx, args)
+
+
+def names_a_file(word: str) -> bool:
+    """Whether a word is the name of a file rather than a mistyped command."""
+    path = Path(word)
+    return path.suffix.lower() in (".lathed", ".json") or path.name != word or path.is_file()
+
+
+@click.group(cls=Program, invoke_without_command=True, context_settings={"help_option_names": ["-h", "--help"]})
 @click.version_option(__version__, prog_name="lathed-solid")
 @click.option(
     "--time-limit",

@@ -99,6 +99,8 @@ def run(path: Path | None, document: Document | Fit | None = None) -> int:
     set_default_format()
     app = QApplication(sys.argv[:1])
     app.setApplicationName("Lathed Solid")
+    app.setDesktopFileName("org.lathedsolid.LathedSolid")
+    app.setWindowIcon(theme.icon())
     session = Session(kernel)
     theme.apply(app, dark=session.settings.dark)
     window = MainWindow(session)

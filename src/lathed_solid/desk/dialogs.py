@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import html
 import math
 from typing import Any
 
@@ -14,7 +13,6 @@ from PyQt6.QtWidgets import (
     QLabel,
     QLineEdit,
     QPlainTextEdit,
-    QTextBrowser,
     QVBoxLayout,
     QWidget,
 )
@@ -27,7 +25,6 @@ from lathed_solid.part.edits import changed, redress
 from lathed_solid.quantity import evaluate
 from lathed_solid.quantity.volume import parse_volume
 from lathed_solid.standards import material, materials
-from lathed_solid.workbench.actions import ACTIONS
 from lathed_solid.workbench.beginning import GENERAL
 
 
@@ -205,6 +202,7 @@ class ParametersDialog(_EditDialog):
         super().__init__(parent, "Parameters", document)
         self.outer.addWidget(QLabel("One on a line: name = expression. Callouts are #7; other parameters by name."))
         self.text = QPlainTextEdit("\n".join(f"{p.name} = {p.expression}" for p in document.parameters))
+        self.text.setAccessibleName("named sizes, one a line")
         self.text.setPlaceholderText("wall = 4\nseat = #3 + 2*wall")
         self.text.setFont(theme.font(14))
         self.text.setMinimumHeight(180)
@@ -230,74 +228,3 @@ class ParametersDialog(_EditDialog):
         result = changed(self.document, parameters=tuple(parameters))
         scope(result)  # refuses names that cannot be evaluated
         return result
-
-
-class HelpDialog(QDialog):
-    """The keyboard map, drawn from the action table, and how expressions and notes are written."""
-
-    def __init__(self, window: QWidget) -> None:
-        super().__init__(window)
-        self.setWindowTitle("Keyboard and help")
-        self.resize(720, 600)
-        layout = QVBoxLayout(self)
-        browser = QTextBrowser()
-        browser.setHtml(help_html())
-        layout.addWidget(browser)
-        box = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
-        box.rejected.connect(self.reject)
-        layout.addWidget(box)
-
-
-def help_html() -> str:
-    """All actions with keys by group, then the writing rules."""
-    from lathed_solid.workbench.sketch.keys import DRAWING, WORK  # here: the window's start needs no solver
-
-    parts = ["<h3>Keys</h3><table cellspacing='0' cellpadding='3'>"]
-    group = ""
-    for action in ACTIONS:
-        if action.group != group:
-            group = action.group
-            parts.append(f"<tr><td colspan='2'><b>{html.escape(group)}</b></td></tr>")
-        keys = html.escape(action.keys or "(note line)")
-        parts.append(f"<tr><td width='150'>{keys}</td><td>{html.escape(action.title)}</td></tr>")
-    parts.append(
-        "</table><h3>In the solid</h3><p>Left drag turns, middle or right drag moves, the wheel zooms at the "
-        "pointer, a click picks a face or an edge; arrow keys turn, + and − zoom, Esc clears the pick.</p>"
-    )
-    parts.append(
-        "<h3>Parts put together</h3><p>A click picks what a relation holds on to, Shift and click one more pair for "
-        "the same relation; 1 to 9 show an offered relation, the same digit again or Enter takes it, Esc lets go. "
-        "A chosen member that is loose follows the hand; what has a freedom is moved by its slider, a number, or "
-        "from … to …</p>"
-    )
-    parts.append(
-        "<h3>What leaves the bench</h3><p>On paper the wheel zooms at the pointer, a drag on blank paper moves it; a "
-        "note, a dimension line or a view follows the hand, the chosen one the arrow keys (Shift: by ten); Home "
-        "shows all of it, Page up and Page down turn to the next sheet.</p>"
-    )
-    tools, work = (" · ".join(f"{k.key} {k.words}" for k in keys) for keys in (DRAWING, WORK))
-    parts.append(
-        f"<h3>In a sketch</h3><p>{html.escape(tools)}</p><p>{html.escape(work)} · 1 to 9 the relations "
-        "offered for what is picked.</p><p>While drawing, digits go to the size fields, Tab to the next, Enter takes "
-        "them; N infers none; Esc "
-        "lets go. Click picks, Shift adds, a double click takes a chain or opens a dimension; what is dashed is loose "
-        "and can be dragged, what is in zigzag fights: the list beside it names it and the ways out. "
-        "Origin, axes, datum planes, edges and corners of the body and curves of earlier sketches are there to be "
-        "snapped to, picked and dimensioned from; so are middles of lines and arcs and quadrants of circles: a second "
-        "click at the same place takes what lies beneath. A dimension is placed by its last click: an angle "
-        "is that of the sector where its text stands, a diameter goes across a line declared a centreline; a "
-        "circle's far side is meant when it was picked there; what else it could mean stands beside its value. A "
-        "dimension picked together with another thing can be measured from that instead. Home fits.</p>"
-    )
-    parts.append(
-        "<h3>Expressions</h3><p>Every numeric cell takes 12.5 or 12,5, fractions 1 3/8, units 1/4in + 3mm, "
-        "angles 12°30', callouts #7, parameters, + − * / ^ ( ), sqrt, sin, cos, tan, atan, round(x; step), "
-        "min, max, hypot. Arguments are separated by ; since a comma is a decimal mark.</p>"
-    )
-    parts.append(
-        "<h3>Notes</h3><p>⌀25 h6 · 52 ±0.1 · R1 · 1.5x45° · 4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8 ON ⌀52 BC · ⌀8 ↧22 · "
-        "(198). With a face, places on it, or edges picked, a note becomes its callouts and the step "
-        "in one go: holes at the picked places, tapped holes, threads, rounded and bevelled edges; a general note "
-        "(BREAK EDGES 0.2 MAX) becomes a rule. F3 looks up threads, fits, drills and keys; F2 edits a cell.</p>"
-    )
-    return "".join(parts)

@@ -41,12 +41,14 @@ class Menus:
             application.focusChanged.connect(self._passed.watch)
 
     def _made(self, action: Action) -> QAction:
-        q = QAction(action.title, self.window)
+        single = len(action.keys) == 1 and action.keys != "/"
+        # a single key is no shortcut of the window, since it is typed elsewhere; the menu shows it all the same
+        q = QAction(f"{action.title}\t{action.keys}" if single else action.title, self.window)
         q.setToolTip(action.tip or action.title)
         q.triggered.connect(lambda _=False: run_action(action, self.commands))
-        if action.keys and (len(action.keys) > 1 or action.keys == "/"):
+        if action.keys and not single:
             q.setShortcut(QKeySequence(action.keys))
-        elif action.keys:
+        elif single:
             shortcut = QShortcut(QKeySequence(action.keys), self.solid)
             shortcut.setContext(Qt.ShortcutContext.WidgetShortcut)
             shortcut.activated.connect(lambda: run_action(action, self.commands))

@@ -62,6 +62,7 @@ class NoteLine(QWidget):
             button.setFixedSize(28, 30)
             button.setStyleSheet("padding: 0;")
             button.setToolTip(tip)
+            button.setAccessibleName(tip)
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             button.clicked.connect(lambda _=False, s=symbol: self._insert(s))
             layout.addWidget(button)

@@ -23,6 +23,7 @@ from lathed_solid.desk.route_card import RouteCard
 from lathed_solid.desk.shape.page import ShapePage
 from lathed_solid.desk.solid_view import SolidView
 from lathed_solid.desk.status_line import StatusLine
+from lathed_solid.desk.tip_card import TipCard
 from lathed_solid.desk.view_bar import ViewBar
 from lathed_solid.desk.view_net import ViewNet
 from lathed_solid.workbench.bench import DESKS, Desk
@@ -45,6 +46,7 @@ class Panes(QWidget):
         self.setObjectName("page")
         self.note_line = NoteLine(self)
         self.rail, self.route, self.status = Rail(), RouteCard(), StatusLine()
+        self.tip = TipCard()
         self.solid = SolidView(background)
         self.view_net, self.view_bar = ViewNet(self.solid), ViewBar(self.solid)
         self.solid.resized.connect(self._place_overlays)
@@ -69,8 +71,11 @@ class Panes(QWidget):
         middle.setSpacing(0)
         middle.addWidget(self.rail)
         middle.addWidget(self._column(), 1)
-        middle.addWidget(self.route)
-        middle.addWidget(self.members)
+        cards = QVBoxLayout()
+        cards.setSpacing(0)
+        for card in (self.route, self.members, self.tip):
+            cards.addWidget(card)
+        middle.addLayout(cards)
         self.members.hide()
         outer.addLayout(middle, 1)
         outer.addWidget(self.status)

@@ -52,6 +52,7 @@ class RouteCard(QWidget):
         self.empty = card_empty("No steps yet.\n\nCtrl+T adds a turned table;\nCtrl+K a sketch.")
         tip = "Every kind of step, after the row where work stands (Ctrl+J)"
         head, self.title, self.add = card_head("ROUTE", "add a step ▾", tip, self.add_asked.emit)
+        self.add.setAccessibleName("add a step")
         layout.addLayout(head)
         layout.addWidget(self.list, 1)
         layout.addWidget(self.empty, 1)

@@ -71,6 +71,7 @@ def _take(
     assert isinstance(app, QApplication)
     with KernelClient(spare=False) as kernel:
         session = Session(kernel, journal_folder=folder)
+        session.settings = session.settings.model_copy(update={"tips": False})
         theme.apply(app, dark=dark)
         window = MainWindow(session)
         window.resize(width, height)

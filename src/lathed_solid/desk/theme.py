@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from functools import cache
 from pathlib import Path
 
-from PyQt6.QtGui import QColor, QFont, QFontDatabase, QPalette
+from PyQt6.QtGui import QColor, QFont, QFontDatabase, QIcon, QPalette
 from PyQt6.QtWidgets import QApplication, QWidget
 
 ASSETS = Path(__file__).parents[1] / "assets"
@@ -102,6 +102,11 @@ def narrow(pixels: int = 13, weight: QFont.Weight = QFont.Weight.Normal) -> QFon
 def drawing(pixels: int = 15) -> QFont:
     """The drawing font, for what is quoted from a sheet."""
     return font(pixels, QFont.Weight.Normal, DRAWING)
+
+
+def icon() -> QIcon:
+    """The application's icon."""
+    return QIcon(str(ASSETS / "desktop" / "org.lathedsolid.LathedSolid.svg"))
 
 
 def apply(app: QApplication, *, dark: bool) -> None:
@@ -208,5 +213,6 @@ def stylesheet(r: Roles) -> str:
     #quiet {{ color: {r.quiet}; }}
     #caption {{ color: {r.quiet}; letter-spacing: 0.5px; }}
     #caution {{ color: {r.ink}; background: {r.tint}; padding: 6px 12px; }}
+    #tip {{ background: {r.tint}; border-top: 1px solid {r.line}; border-left: 1px solid {r.line}; }}
     #massbox {{ background: {r.card}; border: 1px solid {r.line}; }}
     """

@@ -17,6 +17,7 @@ from lathed_solid.desk.panes import Panes
 from lathed_solid.desk.qt_prompts import QtPrompts
 from lathed_solid.desk.recording_watch import RecordingWatch
 from lathed_solid.desk.showing import Showing
+from lathed_solid.desk.tip_card import Tips
 from lathed_solid.desk.window_view import WindowView
 from lathed_solid.engine.client import KernelClient
 from lathed_solid.files.user_settings import start_logging, state_folder
@@ -58,12 +59,16 @@ class MainWindow(QMainWindow):
         self.moving = Moving(self.fit.session, self.background)
         self.fitting = FitShowing(self.bench, self.fit, self.panes, self.commands.fit, self.moving)
         self.handing_over = HandOverShowing(self.bench, self.maker, self.panes, self.commands)
+        self.tips = Tips(self.panes.tip, session, self.view.place, self)
+        learning = self.commands.learning
+        self.view.begin_exercise, self.view.write_guide = learning.begin, learning.write_guide
         self._watch = KernelWatch(session.builds, self)
         self._watch_fit = KernelWatch(self.fit.session.queue, self)
         self._watch_recording = RecordingWatch(self, self.panes.status, session.recording, self.fit.session.recording)
         self._connect_window()
         self._connect_pages()
         self._connect_fit()
+        self._connect_tips()
         self.panes.note_line.set_completions([a.title for a in ACTIONS])
         self.panes.note_line.set_history(session.settings.note_history)
         self.panes.view_net.set_projection(session.settings.projection)
@@ -99,6 +104,14 @@ class MainWindow(QMainWindow):
         panes.route.removal_asked.connect(commands.route.drop)
         panes.solid.failed.connect(lambda words: self.bench.tell(f"no 3D view: {words}", True))
 
+    def _connect_tips(self) -> None:
+        """A tip for what comes into view."""
+        self.panes.tip.more_wanted.connect(lambda: self.view.show_panel("guide"))
+        for signal in (self.bench.desk_changed, self.bench.step_chosen):
+            signal.connect(self.tips.refresh)
+        for button in (*self.panes.read_page.buttons, *self.panes.prove_page.tabs):
+            button.clicked.connect(self.tips.refresh)
+
     def _connect_pages(self) -> None:
         """What leads from the desks' pages back into the part."""
         panes, commands, session = self.panes, self.commands, self.session
@@ -121,6 +134,7 @@ class MainWindow(QMainWindow):
         prove.mass_asked.connect(commands.files.properties)
         prove.pieces_answered.connect(commands.prove.answer_pieces)
         prove.matters.chosen.connect(self._choose_balloon)
+        prove.exercise.chosen.connect(self._choose_balloon)
         prove.suspects.shown.connect(commands.prove.show_suspect)
         prove.suspects.taken.connect(commands.prove.take_suspect)
         prove.hand.edited.connect(session.edit)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
 
 from PyQt6.QtCore import QBuffer, QIODevice, Qt
@@ -10,6 +11,7 @@ from PyQt6.QtWidgets import QApplication, QMainWindow, QPushButton
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.panes import Panes
+from lathed_solid.guide.pages import page_for
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.prompts import Panel, Place, Switch
@@ -31,6 +33,9 @@ class WindowView:
         self.window, self.bench, self.panes = window, bench, panes
         #: what stands open beside the window, by its name
         self.beside: dict[Panel, Any] = {}
+        #: what the guide leads to; the window says how
+        self.begin_exercise: Callable[[str], object] = lambda _name: None
+        self.write_guide: Callable[[Callable[[str], bytes]], object] = lambda _written: None
 
     def fit(self) -> None:
         """Fit the solid into its pane."""
@@ -77,10 +82,8 @@ class WindowView:
             self.panes.route.add.click()
         elif panel == "new members":
             self.panes.members.add.click()
-        elif panel == "help":
-            from lathed_solid.desk.dialogs import HelpDialog
-
-            HelpDialog(self.window).exec()
+        elif panel in ("guide", "keys", "exercises"):
+            self._show_guide(page_for(self.place()).name if panel == "guide" else panel)
         elif panel in ("compare", "compare the file"):
             from lathed_solid.desk.compare import CompareDialog
 
@@ -95,6 +98,30 @@ class WindowView:
             look_up = self.beside[panel] = LookUpDialog(self.window, session.document.unit, line.field.text())
             look_up.taken.connect(line.begin)
             look_up.show()
+
+    def place(self) -> str:
+        """The desk, and the pane of it, that is in view; as the guide's pages name it."""
+        desk, panes = self.bench.desk, self.panes
+        if desk == "read":
+            return f"read: {panes.read_page.source}"
+        if desk == "prove":
+            return f"prove: {panes.prove_page.tab}"
+        return f"shape: {panes.shape_page.kind}" if desk == "shape" else desk
+
+    def _show_guide(self, name: str) -> None:
+        """The guide beside the window, on this page."""
+        from lathed_solid.desk.guide_window import GuideWindow
+        from lathed_solid.guide.written import written
+
+        guide = self.beside.get("guide")
+        if guide is None:
+            guide = self.beside["guide"] = GuideWindow(self.window, name)
+            guide.exercise_wanted.connect(lambda task: self.begin_exercise(task))
+            guide.write_wanted.connect(lambda: self.write_guide(written))
+        guide.turn_to(name)
+        guide.show()
+        guide.raise_()
+        guide.activateWindow()
 
     def thumbnail(self) -> bytes | None:
         """A small PNG of the solid; None while there is none."""

@@ -38,6 +38,8 @@ class Settings(BaseModel):
     unit: LengthUnit = "mm"
     material: str = Field(default="C45 steel", max_length=60)
     general: str = Field(default="ISO 2768-m", max_length=60)
+    tips: bool = True
+    tips_seen: tuple[str, ...] = Field(default=(), max_length=200)
 
 
 def config_folder() -> Path:

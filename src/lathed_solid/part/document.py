@@ -107,6 +107,8 @@ class Document(Record):
     readings: tuple[Reading, ...] = Field(default=(), max_length=20000)
     steps: tuple[Step, ...] = Field(default=(), max_length=2000)
     drawing: DrawingStyle = DrawingStyle()
+    #: the exercise that this part answers; empty for none
+    exercise: str = Field(default="", max_length=40, pattern=r"^[a-z-]*$")
 
     @cached_property
     def callouts(self) -> tuple[Callout, ...]:

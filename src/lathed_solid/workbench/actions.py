@@ -155,7 +155,12 @@ _BASE: tuple[Action, ...] = (
         lambda c: c.fit.judge(), lambda c: c.bench.session.builds.rebuild()), tip="at the Fit desk: judge again"),
     Action("cancel", "Stop the running work", "Shift+Esc", "Kernel", lambda c: c.view.cancel(),
            lambda c: c.bench.session.builds.busy or c.fit.session.queue.busy),
-    Action("keys", "Keyboard and help", "F1", "Help", lambda c: c.view.show_panel("help")),
+    Action("guide", "Guide", "F1", "Help", lambda c: c.view.show_panel("guide"), tip="the page of what is in view"),
+    Action("exercises", "Exercises…", "", "Help", lambda c: c.view.show_panel("exercises"),
+           tip="three drawings to build after; the Prove desk marks them"),
+    Action("tips", "Tips", "", "Help", lambda c: c.view.toggle_tips(), checked=lambda c: c.bench.session.settings.tips,
+           tip="one sentence where it helps, once; switched on again, all of them anew"),
+    Action("keys", "Every key", "Ctrl+F1", "Help", lambda c: c.view.show_panel("keys")),
 )  # fmt: skip
 
 

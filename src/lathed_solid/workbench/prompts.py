@@ -59,7 +59,7 @@ Switch = Literal["see through", "cut open", "balloons", "ledger"]
 #: what can have the keyboard
 Place = Literal["note line", "editor", "log", "sheets", "solid"]
 #: what stands beside the window
-Panel = Literal["look up", "compare", "compare the file", "help", "new steps", "new members"]
+Panel = Literal["look up", "compare", "compare the file", "guide", "keys", "exercises", "new steps", "new members"]
 
 
 class View(Protocol):

@@ -5,6 +5,8 @@ Hovering a row lights its faces.
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 from PyQt6.QtCore import QEvent, QModelIndex, QObject, Qt, pyqtSignal
 from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import (
@@ -23,6 +25,7 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
 from lathed_solid.desk.ledger_drawer import LedgerRow
 from lathed_solid.desk.prove.coverage_pane import CoveragePane
+from lathed_solid.desk.prove.exercise_pane import ExercisePane
 from lathed_solid.desk.prove.hand_pane import HandPane
 from lathed_solid.desk.prove.matters_pane import MattersPane
 from lathed_solid.desk.prove.suspects_pane import SuspectsPane
@@ -49,6 +52,7 @@ TABS = (
     ("coverage", "callouts that prove nothing, faces that no callout speaks of, and the volume as a sum"),
     ("drawing", "the sheet laid over the part: lines that one has and the other has not"),
     ("by hand", "pick one or two things: distances, angles, walls, areas, sections"),
+    ("exercise", "what is right, and what is left to mend"),
 )
 
 
@@ -105,8 +109,12 @@ class ProvePage(QWidget):
         self.coverage, self.hand = CoveragePane(), HandPane()
         self.witness = WitnessPane(background)
         self.witness.judged.connect(lambda words: self.figures["drawing"].setText(words or "–"))
+        self.exercise = ExercisePane()
+        self.exercise.suspects_wanted.connect(lambda: self._turn_and_start(1, self.suspects.start))
+        self.exercise.drawing_wanted.connect(lambda: self._turn_and_start(4, self.witness.start))
+        self.tabs[6].hide()
         self.stack = QStackedWidget()
-        for pane in (verdicts, self.suspects, self.matters, self.coverage, self.witness, self.hand):
+        for pane in (verdicts, self.suspects, self.matters, self.coverage, self.witness, self.hand, self.exercise):
             self.stack.addWidget(pane)
         layout.addWidget(self.stack, 1)
 
@@ -149,6 +157,10 @@ class ProvePage(QWidget):
         self.tabs[index].setChecked(True)
         self.stack.setCurrentIndex(index)
 
+    def _turn_and_start(self, tab: int, start: Callable[[], None]) -> None:
+        self.show_tab(tab)
+        start()
+
     def choose_face(self, label: str) -> bool:
         """The next verdict (after the chosen one) that was measured on a picked face; False when none was."""
         atoms = set(split(label, "+"))
@@ -158,6 +170,11 @@ class ProvePage(QWidget):
         now = self.view.currentIndex().row()
         self.view.selectRow(next((i for i in rows if i > now), rows[0]))
         return True
+
+    @property
+    def tab(self) -> str:
+        """Which pane is shown, by its name."""
+        return TABS[self.stack.currentIndex()][0]
 
     @property
     def by_hand(self) -> bool:
@@ -171,6 +188,10 @@ class ProvePage(QWidget):
         self.hand.set_document(document)
         self.coverage.show_part(document, reply)
         self.witness.show_part(document)
+        self.exercise.show_part(document, reply)
+        self.tabs[6].setVisible(bool(document.exercise))
+        if not document.exercise and self.stack.currentWidget() is self.exercise:
+            self.show_tab(0)
         if document.stated_volume is not None and reply is not None and reply.summary["solids"]:
             off = reply.summary["volume_mm3"] - document.stated_volume.mm3
             band = max(document.stated_volume.tolerance, FINEST * document.stated_volume.mm3)

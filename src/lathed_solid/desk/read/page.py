@@ -47,6 +47,11 @@ class ReadPage(QWidget):
         self.buttons[index].setChecked(True)
         self.stack.setCurrentIndex(index)
 
+    @property
+    def source(self) -> str:
+        """The source that is shown, by its name."""
+        return SOURCES[self.stack.currentIndex()]
+
     def turn_to(self, source: str) -> None:
         """Turn to the log or the sheets, and give it the keyboard."""
         self.show_source(("log", "sheets").index(source))

@@ -139,6 +139,7 @@ class SheetsPage(QWidget):
             button = QPushButton(text)
             button.setFont(theme.narrow(12))
             button.setToolTip(tip)
+            button.setAccessibleName(tip)
             button.clicked.connect(lambda _=False, run=run: run())
             self.buttons[text] = button
             row.addWidget(button)

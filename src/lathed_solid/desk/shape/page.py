@@ -144,6 +144,17 @@ class ShapePage(QWidget):
             self._sketch.background.close()
 
     @property
+    def kind(self) -> str:
+        """What kind of thing is edited: turned, sketch, hole, or another step; empty for none."""
+        editor = self.stack.currentWidget()
+        if editor is self.turned:
+            return "turned"
+        if self.sketching:
+            return "sketch"
+        kind = next((k for k, form in self._forms.items() if form is editor), "")
+        return kind if kind in ("", "hole") else "step"
+
+    @property
     def sketching(self) -> bool:
         """Whether a sketch is open."""
         return self._sketch is not None and self.stack.currentWidget() is self._sketch

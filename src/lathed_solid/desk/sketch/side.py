@@ -64,6 +64,7 @@ class Side(Beside):
         self.title.setObjectName("caption")
         self.title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
         self.plane = QComboBox()
+        self.plane.setAccessibleName("plane of the sketch")
         self.plane.setFont(theme.narrow(12))
         self.plane.setFixedHeight(24)
         self.plane.setFocusPolicy(Qt.FocusPolicy.TabFocus)

@@ -117,6 +117,7 @@ class StepForm(QWidget):
         area.setWidget(body)
         area.setWidgetResizable(True)
         area.setFrameShape(QScrollArea.Shape.NoFrame)
+        area.setAccessibleName("fields of the step")
         area.setStyleSheet("QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; }")
         outer.addWidget(area, 1)
 

@@ -8,6 +8,7 @@ from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands.files import FileCommands
 from lathed_solid.workbench.commands.fit import FitCommands
 from lathed_solid.workbench.commands.hand_over import HandOverCommands
+from lathed_solid.workbench.commands.learning import LearningCommands
 from lathed_solid.workbench.commands.ledger import LedgerCommands
 from lathed_solid.workbench.commands.prove import ProveCommands
 from lathed_solid.workbench.commands.route import RouteCommands
@@ -29,19 +30,22 @@ class Commands:
     view: ViewCommands
     fit: FitCommands
     hand_over: HandOverCommands
+    learning: LearningCommands
 
     @classmethod
     def of(
         cls, bench: Workbench, ask: Prompts, view: View, background: Background, fit: FitBench, maker: Maker
     ) -> Commands:
         """All commands of a workbench."""
+        files = FileCommands(bench, ask, view, background)
         return cls(
             bench,
-            FileCommands(bench, ask, view, background),
+            files,
             RouteCommands(bench, ask, view),
             LedgerCommands(bench, ask, view),
             ProveCommands(bench, view),
             ViewCommands(bench, view, fit.session),
             FitCommands(bench, ask, view, background, fit),
             HandOverCommands(bench, ask, maker),
+            LearningCommands(bench, ask, view, background, files),
         )

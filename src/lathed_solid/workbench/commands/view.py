@@ -54,6 +54,13 @@ class ViewCommands:
         """Dark or light."""
         self._set(dark=not self.session.settings.dark)
 
+    def toggle_tips(self) -> None:
+        """Tips, or none; switched on again, all of them anew."""
+        on = not self.session.settings.tips
+        seen = () if on else self.session.settings.tips_seen
+        self.session.set_settings(self.session.settings.model_copy(update={"tips": on, "tips_seen": seen}))
+        self.bench.tell("tips are shown where they help" if on else "no more tips")
+
     def _set(self, **values: object) -> None:
         settings = self.session.settings.model_copy(update=values)
         self.session.set_settings(settings)
