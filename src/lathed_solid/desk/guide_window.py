@@ -77,9 +77,9 @@ def _style() -> str:
     """What a page's HTML looks like here, in the palette in force."""
     r = theme.roles()
     return (
-        f"<style>td, th {{ padding: 3px 14px 3px 0; text-align: left; }} a {{ color: {r.brass_ink}; }} h1 {{ font-size: 21px; }}"
-        f" h2 {{ font-size: 16px; }} code, pre {{ background-color: {r.tint}; font-family: 'DejaVu Sans Mono';"
-        " font-size: 12px; } pre { line-height: 90%; }</style>"
+        "<style>td, th { padding: 3px 14px 3px 0; text-align: left; } h1 { font-size: 21px; } h2 { font-size: 16px; }"
+        f" a {{ color: {r.brass_ink}; }} code, pre {{ background-color: {r.tint}; font-size: 12px;"
+        " font-family: 'DejaVu Sans Mono'; } pre { line-height: 90%; }</style>"
     )
 
 

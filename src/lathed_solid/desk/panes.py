@@ -49,6 +49,11 @@ class Panes(QWidget):
         self.tip = TipCard()
         self.solid = SolidView(background)
         self.view_net, self.view_bar = ViewNet(self.solid), ViewBar(self.solid)
+        self.no_solid = QLabel("The solid stands here,\nonce a step makes it.", self.solid)
+        self.no_solid.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.no_solid.setObjectName("quiet")
+        self.no_solid.hide()
+        self._empty = False
         self.solid.resized.connect(self._place_overlays)
         self.read_page, self.shape_page = ReadPage(background), ShapePage()
         self.prove_page = ProvePage(background)
@@ -152,6 +157,7 @@ class Panes(QWidget):
         if desk in ("fit", "hand over"):
             QTimer.singleShot(0, self._room_again)  # once the cards have changed places
         self._show_drawer()
+        self.show_emptiness(self._empty)
         self.view_bar.balloons.setVisible(desk == "prove")
         self.view_bar.adjustSize()
         self.give_room()
@@ -187,7 +193,14 @@ class Panes(QWidget):
         self.name.setToolTip(tip)
         self.facts.setText(facts)
 
+    def show_emptiness(self, empty: bool) -> None:
+        """Words in the place of a solid that is not there; at the Fit desk the members stand there."""
+        self._empty = empty
+        self.no_solid.setVisible(empty and DESKS[self.pages.currentIndex()] != "fit")
+        self._place_overlays()
+
     def _place_overlays(self) -> None:
+        self.no_solid.setGeometry(0, 140, self.solid.width(), max(self.solid.height() - 200, 40))
         self.view_net.move(self.solid.width() - self.view_net.width() - 8, 12)
         self.view_bar.move(12, self.solid.height() - 38)
 

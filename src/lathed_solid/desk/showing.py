@@ -93,6 +93,7 @@ class Showing:
         self.show_route()
         if reply.shape or not document.steps:
             self._show_solid(reply)
+        self.panes.show_emptiness(not reply.shape)
         self.panes.shape_page.set_outlines(reply.outlines)
         self.panes.shape_page.set_results(reply.steps)
         self._show_ledger(document, reply)
@@ -134,6 +135,7 @@ class Showing:
             self.bench.tell(f"preview: step {failed.number}: {failed.message}", True)
 
     def _show_body(self, r: BuildReply | Pictured) -> None:
+        self.panes.show_emptiness(not r.shape)
         self.panes.solid.show_solid(r.shape, r.labels, r.edge_labels, r.marks, r.datums, r.owners)
 
     def _show_solid(self, reply: BuildReply) -> None:

@@ -64,9 +64,7 @@ class Exercise:
 
 EXERCISES = (
     Exercise("sheave-pin", "Sheave pin", "E-01", "a turned table, a fit, a cross hole", sheave_pin),
-    Exercise(
-        "bearing-plate", "Bearing plate", "E-02", "a sketch, counterbored holes, a bore's class", bearing_plate
-    ),
+    Exercise("bearing-plate", "Bearing plate", "E-02", "a sketch, counterbored holes, a bore's class", bearing_plate),
     Exercise("fairlead-bush", "Fairlead bush", "E-03", "inches, a stepped bore, holes on a bolt circle", fairlead_bush),
 )
 

@@ -219,7 +219,9 @@ class FitShowing:
         rows = overlap_rows(session)
         bad = sum(1 for r in rows if not r.why)
         if session.overlaps is None:
-            words = "Not looked at yet." if len(session.whole.members) > 1 else "One member overlaps with nothing."
+            members = len(session.whole.members)
+            alone = "One member overlaps with nothing." if members else "No members yet."
+            words = "Not looked at yet." if members > 1 else alone
         elif not rows:
             words = "○ Nothing overlaps: contact is no overlap."
         else:

@@ -70,15 +70,17 @@ class CoveragePane(QWidget):
         layout.addWidget(self.view, 1)
         layout.addWidget(self.sum)
         layout.addWidget(self.items, 1)
+        layout.addStretch(0)
 
     def show_part(self, document: Document, reply: BuildReply | None) -> None:
         """Faces that no callout measures, and the sum of the steps, of the last build."""
         self._unit = document.unit
         if reply is None or not reply.labels:
             self.found = None
-            self.head.setText("There is no solid yet.")
-            self.model.set_rows(())
-            self.lines.set_rows(())
+            self.head.setText("There is no solid yet: a step at the Shape desk makes one.")
+            for model, view in ((self.model, self.view), (self.lines, self.items)):
+                model.set_rows(())
+                view.hide()
             self.sum.setText("")
             return
         self.found = found = coverage(document, reply.report, reply.labels)

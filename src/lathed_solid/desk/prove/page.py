@@ -98,6 +98,7 @@ class ProvePage(QWidget):
         self.empty = QLabel("")
         self.empty.setObjectName("quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
+        self.empty.setWordWrap(True)
         verdicts = QWidget()
         inner = QVBoxLayout(verdicts)
         inner.setContentsMargins(0, 0, 0, 0)
@@ -311,7 +312,8 @@ class ProvePage(QWidget):
         self.model.set_rows(unfolded(rows, self._unfolded))
         self.view.setVisible(bool(rows))
         self.empty.setVisible(not rows)
-        self.empty.setText("No callouts to prove yet." if not self._rows else f"None is {self._filter}.")
+        none = "No callouts to prove yet: notes become callouts at the note line ( / ), or at the Read desk."
+        self.empty.setText(f"None is {self._filter}." if self._rows else none)
 
     def _show_mass(self, reply: BuildReply | None) -> None:
         if reply is None or not reply.summary["solids"]:

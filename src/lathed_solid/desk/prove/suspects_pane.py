@@ -92,6 +92,7 @@ class SuspectsPane(QWidget):
         layout.addLayout(row)
         layout.addWidget(self.state)
         layout.addWidget(self.view, 1)
+        layout.addStretch(0)
         self._fill(())
 
     @staticmethod
