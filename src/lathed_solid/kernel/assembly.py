@@ -26,6 +26,7 @@ from OCP.XCAFDoc import XCAFDoc_ColorType, XCAFDoc_DocumentTool
 from lathed_solid.kernel.contact import placed
 from lathed_solid.kernel.errors import ExchangeError
 from lathed_solid.kernel.exchange import PLAIN, atomic
+from lathed_solid.kernel.limited_reading import ROOM, within_memory
 from lathed_solid.kernel.mesh_files import Product, write_glb
 from lathed_solid.kernel.product_files import add_product, new_products, put_name, write_step
 from lathed_solid.kernel.triangles import mesh
@@ -97,7 +98,13 @@ def read_assembly(path: Path) -> list[Placed]:
     reader = STEPCAFControl_Reader()
     reader.SetNameMode(True)
     reader.SetColorMode(True)
-    if reader.ReadFile(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone or not reader.Transfer(document):
+    try:
+        with within_memory():
+            done = reader.ReadFile(str(path)) == IFSelect_ReturnStatus.IFSelect_RetDone and reader.Transfer(document)
+    except MemoryError:
+        rule = f"at most {ROOM >> 20} MiB"
+        raise ExchangeError("this STEP file needs too much memory", where=path.name, rule=rule) from None
+    if not done:
         raise ExchangeError("this is no STEP file that can be read", where=path.name)
     tool = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
     roots = Sequence_TDF_Label()
