@@ -107,3 +107,29 @@ def test_an_exercise_is_begun_from_it_and_marked(bench: Bench, monkeypatch: pyte
 def test_a_part_that_is_no_exercise_has_no_such_pane(bench: Bench) -> None:
     bench.window.bench.show_desk("prove")
     assert bench.window.panes.prove_page.tabs[6].isHidden()
+
+
+def test_a_tip_is_shown_once_and_leads_to_its_page(bench: Bench) -> None:
+    w = bench.window
+    settings = bench.session.settings
+    bench.session.set_settings(settings.model_copy(update={"tips": True, "tips_seen": ()}))
+    w.bench.show_desk("prove")
+    w.panes.prove_page.show_tab(0)
+    w.tips.refresh()
+    card = w.panes.tip
+    assert card.isVisible() and "unfolds a row" in card.words.text()
+    card.took.click()
+    assert card.isHidden() and bench.session.settings.tips_seen == ("verdicts",)
+    w.panes.prove_page.tabs[1].click()
+    assert card.isVisible() and "undone in turn" in card.words.text()
+    card.more.click()
+    assert w.view.beside["guide"].shown == "suspects" and card.isHidden()  # type: ignore[attr-defined]
+    w.view.beside["guide"].close()
+    w.panes.prove_page.tabs[0].click()
+    assert card.isHidden()
+    w.bench.show_desk("fit")
+    assert card.isVisible()
+    run_action(find_action("tips"), w.commands)  # type: ignore[arg-type]
+    w.bench.show_desk("shape")
+    assert card.isHidden()
+    bench.session.set_settings(settings)

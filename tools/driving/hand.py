@@ -50,12 +50,13 @@ class WindowLost(RuntimeError):
 class Hand:
     """Used with ``with``: everything it started ends with it."""
 
-    def __init__(self, *arguments: str, size: tuple[int, int] = SIZE) -> None:
+    def __init__(self, *arguments: str, size: tuple[int, int] = SIZE, home: Path | None = None) -> None:
+        """``home``: where settings, state and data stand; a folder of its own when not given."""
         self.entries: Counter[str] = Counter()
         self.slowest = 0.0
         #: mm of the unit that places are given in
         self.scale = 1.0
-        self._arguments, self._size = arguments, size
+        self._arguments, self._size, self._home = arguments, size, home
         self._ends = contextlib.ExitStack()
         self._in_field = False
 
@@ -74,18 +75,42 @@ class Hand:
         self.folder = Path(self._ends.enter_context(tempfile.TemporaryDirectory(prefix="hand-")))
         number = self._serve()
         tell = str(self.folder / "tell")
-        places = {k: str(self.folder / k.lower()) for k in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME")}
-        environment = {**os.environ, **places, "DISPLAY": f":{number}", "LATHED_SOLID_TELL": tell,
-                       "QT_QPA_PLATFORM": "xcb"}  # fmt: skip
+        home = self._home or self.folder
+        places = {k: str(home / k.lower()) for k in ("XDG_CONFIG_HOME", "XDG_STATE_HOME", "XDG_DATA_HOME")}
+        self._environment = {**os.environ, **places, "DISPLAY": f":{number}", "LATHED_SOLID_TELL": tell,
+                             "QT_QPA_PLATFORM": "xcb"}  # fmt: skip
         self._socket = tell
-        with (self.folder / "out").open("w") as out:
-            self._run([sys.executable, "-m", "lathed_solid.cli", *self._arguments], environment, out)
         self.display = display.Display(f":{number}")
         self._ends.callback(self.display.close)
+        self.open(*self._arguments)
+
+    def open(self, *arguments: str) -> None:
+        """Start the application, on what was opened before or after it was killed."""
+        with (self.folder / "out").open("w") as out:
+            self._application = self._run(
+                [sys.executable, "-m", "lathed_solid.cli", *arguments], self._environment, out
+            )
         self._until(self._answers)
         self.settle()
         time.sleep(READING)
         self.slowest = 0.0  # coming up does not count
+
+    def kill(self) -> None:
+        """End the application without a chance to do anything about it."""
+        self._application.kill()
+        self._application.wait()
+        Path(self._socket).unlink(missing_ok=True)
+
+    def words(self) -> list[str]:
+        """What is written on everything that is in view."""
+        return [w["text"] for w in self.ask("widgets")]
+
+    def press_button(self, words: str) -> None:
+        """A click on the button that says so. Raises WindowLost when there is none."""
+        found = [w["at"] for w in self.ask("widgets") if w["text"].replace("&", "") == words and w["enabled"]]
+        if not found:
+            raise WindowLost(f"no button says {words}")
+        self.click(*found[-1])
 
     def _serve(self) -> int:
         """An X server of its own; its number."""
