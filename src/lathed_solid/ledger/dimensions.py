@@ -248,7 +248,7 @@ def _general(c: Clause) -> Values:
     r = c.rule
     if r is None:
         return []
-    limits = {"low": 0.0, "high": r.size_mm} if r.at_most else {}
+    limits = {"low": 0.0, "high": r.size_mm} if r.at_most else {"low": r.low_mm, "high": r.high_mm}
     if r.what in ("break", "chamfer"):
         angle = math.radians(r.angle_deg or 45)
         duty = Duty(kind="leg angle", value=angle)

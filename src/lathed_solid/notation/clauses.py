@@ -176,6 +176,8 @@ class Rule(Record):
     size_mm: float
     angle_deg: float | None = None
     at_most: bool | None = None
+    low_mm: float | None = None
+    high_mm: float | None = None
     where: Literal["every edge not named elsewhere"] = "every edge not named elsewhere"
 
 

@@ -57,6 +57,11 @@ class Cursor:
         self.place += 1
         return token
 
+    def value_at(self, ahead: int) -> float:
+        """The number so many places on, as it stands."""
+        token = self.peek(ahead)
+        return plain_number(token.text, token.column)[0]
+
     def written(self, beside: Written | None = None) -> Written:
         """The number at the cursor with its unit; ``beside``: the size whose unit it shares unless it has its own."""
         token = self.take()

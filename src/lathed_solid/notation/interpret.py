@@ -138,12 +138,16 @@ def _prefix(run: Run) -> Prefix:
         elif item.kind == "typ":
             run.take()
             run.say("typical: holds at every like place")
+        elif item.kind == "side" and prefix.side is None and item.text.upper().startswith(("BOTH", "EACH", "ON BOTH")):
+            prefix.side = run.take()
         else:
             return prefix
 
 
 def _leave_prefix(run: Run, prefix: Prefix) -> None:
     words = [f"{prefix.count}X"] if prefix.count is not None else []
+    if prefix.side is not None:
+        run.leave(prefix.side)
     words += [prefix.circle.text + " circle"] if prefix.circle is not None else []
     words += [*prefix.operations, *(["equally spaced"] if prefix.equally else [])]
     run.unread += words

@@ -20,9 +20,10 @@ from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 
 #: words that say what the number before (or behind) them is
-ROLES = {"depth": "depth", "wide": "wide", "long": "long", "thick": "thick"}
+ROLES = {"depth": "depth", "wide": "wide", "long": "long", "thick": "thick", "apart": "apart"}
 MARKS = ("max", "min", "ref", "basic", "typ", "nominal")
-SIZED = ("dia", "radius", "square", "hexagon", "plain", "depth", "wide", "long", "thick", "angle", "chamfer_c")
+SIZED = ("dia", "radius", "square", "hexagon", "plain", "depth", "wide", "long", "thick", "apart", "angle",
+         "chamfer_c")  # fmt: skip
 #: what has no class of ISO 286
 UNCLASSED = ("radius", "angle", "chamfer_c")
 #: a drill's name and its size in brackets agree to this share
@@ -56,6 +57,10 @@ class Phrases:
             return
         if kind in MARKS:
             self._mark()
+        elif kind == "ball":
+            self._ball()
+        elif kind in ("number", "cross") and self._twice_square():
+            return
         elif kind == "number":
             self._number()
         elif kind == "angle":
@@ -152,6 +157,37 @@ class Phrases:
         item = self._sized("plain", size, token, signed=False)
         self._add(item)
         self._suffix()
+
+    def _ball(self) -> None:
+        """``⌀50 SPHERE``, ``SPHERE R25``: the round size beside the word is that of a sphere."""
+        token = self.at.take()
+        last = self._last()
+        if last is not None and last.kind in ("dia", "radius"):
+            self.out[-1] = with_mark(last, "spherical")
+        elif self.at.kind in ("diameter", "radius") and self.at.sees_kind(1) == "number":
+            self._signed()
+            self.out[-1] = with_mark(self.out[-1], "spherical")
+        else:
+            self._unread(token)
+
+    def _twice_square(self) -> bool:
+        """``20 x 20 SQ``, ``SQ 20 x 20``: both sides said."""
+        at, last = self.at, self._last()
+        if at.sees("cross"):
+            if last is None or last.kind != "square" or at.sees_kind(1) != "number":
+                return False
+            if at.value_at(1) * factor_of(self.unit) != last.value:
+                return False
+            at.take()
+            at.take()
+            return True
+        kinds = tuple(at.sees_kind(k) for k in (1, 2, 3))
+        if kinds != ("cross", "number", "square") or at.value_at(0) != at.value_at(2):
+            return False
+        at.take()
+        at.take()
+        self._number()
+        return True
 
     def _sized(
         self, kind: str, size: Written, token: Token, *, signed: bool, marks: frozenset[str] = frozenset()

@@ -91,6 +91,9 @@ def _general(c: Clause, unit: LengthUnit) -> str:
         return "general note"
     r = c.rule
     size = ("at most " if r.at_most else "") + _len(r.size_mm, unit)
+    if r.low_mm is not None:
+        ends = f" to {_len(r.high_mm, unit)}" if r.high_mm is not None else " up"
+        size = f"from {_len(r.low_mm, unit)}{ends}"
     angle = f" at {trim(r.angle_deg, 3)}°" if r.angle_deg is not None else ""
     return f"general note: {r.what} {size}{angle}, {r.where}"
 

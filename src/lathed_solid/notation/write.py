@@ -173,7 +173,8 @@ class _Pen:
     def slot(self, c: Clause) -> str:
         s = c.slot
         assert s is not None
-        text = f"{self.detail(s, 'width')} WIDE X {self.detail(s, 'length')} LONG"
+        over = "LONG" if s.over == "all" else "APART"
+        text = f"{self.detail(s, 'width')} WIDE X {self.detail(s, 'length')} {over}"
         text += f" X {self.detail(s, 'depth')} DEEP" if s.depth_mm is not None else ""
         return text + " SLOT" + (" THRU" if s.through else "")
 
@@ -233,4 +234,6 @@ class _Pen:
                  "break": "BREAK EDGES", "chamfer": "CHAMFER ALL EDGES"}  # fmt: skip
         size = ("R" if "fillet" in r.what or r.what == "round" else "") + self.number(r.size_mm)
         angle = f" X {self.angle(r.angle_deg)}" if r.angle_deg is not None else ""
-        return f"{words[r.what]} {size}{angle}" + (" MAX" if r.at_most else "")
+        return f"{words[r.what]} {size}{self.between(r.size_mm, r.low_mm, r.high_mm)}{angle}" + (
+            " MAX" if r.at_most else ""
+        )

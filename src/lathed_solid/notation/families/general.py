@@ -6,6 +6,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 
 from lathed_solid.notation.clauses import Rule
 from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, own_limits, take_words
@@ -72,7 +73,7 @@ def _read_breaks(run: Run, _: Prefix) -> Fields | None:
     chamfer = "CHAMFER" in word.text.upper()
     if not run.sees(*SIZES):
         raise NoteError("the general note gives no size", column=word.column, hint="FILLETS R2.5, BREAK EDGES 0.2 MAX")
-    item = run.take()
+    item = _ranged(run, run.take())
     angle: float | None = 45.0 if item.kind == "chamfer_c" else None
     if run.sees("cross") and run.peek(1).kind == "angle":
         run.take()
@@ -80,14 +81,25 @@ def _read_breaks(run: Run, _: Prefix) -> Fields | None:
     return _rule(run, "chamfer" if chamfer else "break", item, angle)
 
 
+def _ranged(run: Run, item: Item) -> Item:
+    """``0.1-0.3``, ``0.2 TO 0.5``: from one size to a larger; modelled by the middle."""
+    dashed = run.sees("unread", "dash") and run.peek().text == "-"
+    far = run.peek(1) if dashed else run.peek()
+    if item.kind != "plain" or item.toleranced or far.kind != "plain" or far.toleranced or far.value <= item.value:
+        return item
+    run.at += 2 if dashed else 1
+    return replace(item, value=(item.value + far.value) / 2, low=item.value, high=far.value)
+
+
 def _rule(run: Run, what: str, item: Item, angle: float | None = None) -> Fields:
     run.elsewhere = False
     while run.goes_on and run.sees("elsewhere", "typ"):
         run.take()
     limited = item.low == 0.0 and item.high == item.value
-    if item.toleranced and not limited:
+    if item.fit:
         run.unread.append("the tolerance of a general note")
-    rule = Rule(what=what, size_mm=item.value, angle_deg=angle, at_most=True if limited else None)
+    low, high = (None, None) if limited else (item.low, item.high)
+    rule = Rule(what=what, size_mm=item.value, angle_deg=angle, at_most=limited or None, low_mm=low, high_mm=high)
     return {"kind": "general", "rule": rule}
 
 

@@ -276,12 +276,11 @@ def circle_before(run: Run) -> bool:
 
 
 def circle_behind(run: Run) -> bool:
-    """``96 PCD``; of ``⌀6 PCD 60`` the circle is the other."""
-    return (
-        run.peek().kind in ("dia", "plain")
-        and run.peek(1).kind == "circle"
-        and run.peek(2).kind not in ("dia", "plain")
-    )
+    """``96 PCD``; of ``⌀6 PCD 60`` the circle is the other: what stands on a circle is smaller than it."""
+    one, two = run.peek(), run.peek(2)
+    if one.kind not in ("dia", "plain") or run.peek(1).kind != "circle":
+        return False
+    return two.kind not in ("dia", "plain") or one.value > two.value
 
 
 def take_circle(run: Run) -> Item:

@@ -28,6 +28,8 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
         if match:
             name, rest = characteristic, text[match.end() :]
             break
+    if not name and re.search(r"T\.?I\.?R|F\.?I\.?[MR]", text, re.I):
+        name = "runout"  # .005 TIR TO A: what an indicator shows in one turn
     number = re.search(r"[.,]?\d+(?:[.,]\d+)?", rest)
     if number is None or not name:
         run.leave(item)
@@ -41,7 +43,7 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
         run.unread.append("the datum's condition")
     factor = 1.0 if re.match(r"\s*mm\b", tail, re.I) else factor_of(run.unit)
     letters = re.sub(
-        r"\([MLP]\)|[ⓂⓁⓅ]|T\.?I\.?R\.?|F\.?I\.?M\.?|\b(?:mm|in|with|rel|relative|wrt|to|datums?)\b",
+        r"\([MLP]\)|[ⓂⓁⓅ]|T\.?I\.?R\.?|F\.?I\.?[MR]\.?|\bMAX\b\.?|\b(?:mm|in|with|rel|relative|wrt|to|datums?)\b",
         " ",
         tail,
         flags=re.I,

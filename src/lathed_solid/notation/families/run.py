@@ -38,6 +38,7 @@ class Prefix:
     equally: bool = False
     holes: bool = False  # HOLES was said
     circle: Item | None = None  # PCD 60, before what stands on it
+    side: Item | None = None  # BOTH SIDES, before what is on both
 
 
 @dataclass
@@ -175,6 +176,12 @@ def finish(run: Run, fields: Fields, prefix: Prefix) -> None:
         if fields.get("count") not in (None, prefix.count) and fields["kind"] not in ("hole",):
             run.unread.append(f"{prefix.count}X")
         fields["count"] = prefix.count if fields.get("count") in (None, 1) else fields["count"]
+    if prefix.side is not None:
+        if fields["kind"] in TWICE and fields.get("count") in (None, 2):
+            fields["count"] = 2
+            run.say(" ".join(prefix.side.text.lower().removeprefix("on ").split()))
+        else:
+            run.leave(prefix.side)
     run.done.append(Clause(**{k: v for k, v in fields.items() if v is not None or k in ("high_mm",)}))
 
 

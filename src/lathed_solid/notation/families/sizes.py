@@ -25,6 +25,8 @@ from lathed_solid.quantity.tolerances import LINEAR, RELATIVE_READ
 
 #: two bare sizes and an X: legs of a chamfer up to this, mm, and up to this times each other
 LONGEST_LEG, UNLIKE = 12.0, 4.0
+#: a chamfer's usual angles, as a number alone
+ANGLES = (15.0, 20.0, 30.0, 45.0, 60.0)
 
 
 def _read_plain(run: Run, prefix: Prefix) -> Fields | None:
@@ -72,12 +74,15 @@ def _words(run: Run, fields: Fields) -> None:
             return
 
 
-def _read_length(run: Run, _: Prefix) -> Fields | None:
-    """``30 LONG``, ``8 WIDE``, ``12 THICK``."""
+def _read_length(run: Run, prefix: Prefix) -> Fields | None:
+    """``30 LONG``, ``8 WIDE``, ``12 THICK``, ``50 APART``."""
     item = run.take()
     if not item.value:
         run.leave(item)
         return None
+    if item.kind == "apart" and prefix.count is not None:
+        run.unread.append(f"{prefix.count}X")  # 2 HOLES 50 APART: the distance is one
+        prefix.count = None
     fields: Fields = {"kind": "length", "size_mm": item.value, **own_limits(item)}
     _words(run, fields)
     return fields
@@ -160,12 +165,22 @@ def _read_legs(run: Run, prefix: Prefix) -> Fields | None:
         return _angled(run, one, two, prefix)
     worded = run.sees("chamfer")
     if worded:
+        _either_way(one, two)
+    if run.sees("chamfer"):
         run.take()
     alike = max(one.value, two.value) <= min(LONGEST_LEG, UNLIKE * min(one.value, two.value))
     if not worded and (not alike or one.toleranced or two.toleranced or run.sees("cross", "plain")):
         run.unread.append(f"{one.text} x {two.text}")
         return None
     return _two_legs(run, one, two)
+
+
+def _either_way(one: Item, two: Item) -> None:
+    """``2 x 45 CHAM``: a sign was left out, or a leg is meant. Raises NoteError."""
+    if two.value in ANGLES and one.value * UNLIKE < two.value and not two.toleranced:
+        raise NoteError("an angle without its sign, or a second leg: this can be read either way", column=two.column,
+                        received=f"{one.text} x {two.text}",
+                        hint=f"{one.text} x {two.text}°, or the legs with their unit")  # fmt: skip
 
 
 def _two_legs(run: Run, one: Item, two: Item) -> Fields:
@@ -212,7 +227,10 @@ def _read_chamfer(run: Run, prefix: Prefix) -> Fields | None:
         one = run.take()
         run.take()
         two = run.take()
-        return _angled(run, one, two, prefix) if two.kind == "angle" else _two_legs(run, one, two)
+        if two.kind == "angle":
+            return _angled(run, one, two, prefix)
+        _either_way(one, two)
+        return _two_legs(run, one, two)
     if run.sees("plain") and run.peek(1).kind == "angle":
         one = run.take()
         return _angled(run, one, run.take(), prefix)
@@ -236,6 +254,7 @@ READS: Families = {
     "wide": _read_length,
     "long": _read_length,
     "thick": _read_length,
+    "apart": _read_length,
     "square": _read_square,
     "hexagon": _read_square,
     "radius": _read_radius,

@@ -15,7 +15,7 @@ from lathed_solid.standards.machine import centre_hole, ring_groove
 
 FEATURES = ("keyway", "groove", "slot")
 #: sizes of a feature, before its word or behind it
-PARTS = ("plain", "wide", "long", "depth", "thick", "dia", "radius", "cross")
+PARTS = ("plain", "wide", "long", "depth", "thick", "apart", "dia", "radius", "cross")
 
 
 def feature_ahead(run: Run) -> bool:
@@ -138,22 +138,24 @@ def _close_groove(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
 
 
 def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fields:
-    """``SLOT 8 x 30``, ``8 WIDE x 30 LONG SLOT THRU``: the length over all."""
+    """``SLOT 8 x 30``, ``8 WIDE x 30 LONG SLOT THRU``: the length over all; ``SLOT 8 x 30 CRS``: between centres."""
     given, plain = _told_apart(run, sizes)
     width = given.get("wide") or (plain.pop(0) if plain else None)
-    length = given.get("long") or (plain.pop(0) if plain else None)
+    apart = given.get("apart")
+    length = apart or given.get("long") or (plain.pop(0) if plain else None)
     if width is None or length is None:
         raise NoteError("a slot needs a width and a length", column=word.column, hint="SLOT 8 x 30")
     depth = given.get("depth") or (plain.pop(0) if plain else None)
-    if length.value <= width.value:
+    if apart is None and length.value <= width.value:
         raise NoteError("a slot is longer than it is wide", column=word.column, received=length.value)
-    _left(run, plain, given, ("wide", "long", "depth"))
+    _left(run, plain, given, ("wide", "apart" if apart else "long", "depth"))
     _untaken(run, [i.fit for i in (length, depth) if i is not None and i.fit])
-    run.say("the slot's length over all")
+    run.say("the slot's length over all" if apart is None else "the slot's length between its centres")
     through = fields.get("through") or None
     if through and depth is not None:
         raise NoteError("a slot is either THRU or has a depth, not both", hint="leave one of them out")
-    slot = Slot(width_mm=width.value, length_mm=length.value, depth_mm=_size(depth), through=through, fit=width.fit,
+    slot = Slot(width_mm=width.value, over="all" if apart is None else "centres",
+                length_mm=length.value, depth_mm=_size(depth), through=through, fit=width.fit,
                 **_limits(width=width, length=length, depth=depth))  # fmt: skip
     return {**_kept(fields), "kind": "slot", "slot": slot}
 
@@ -276,6 +278,16 @@ def _read_ratio(run: Run, _: Prefix) -> Fields | None:
     return _with_words(run, {"kind": "taper", "taper": Taper(ratio=ratio)})
 
 
+#: n of 1:n of each Morse taper (DIN 228-1:1987 table 1)
+MORSE = (19.212, 20.047, 20.020, 19.922, 19.254, 19.002, 19.180)
+
+
+def _read_morse(run: Run, _: Prefix) -> Fields | None:
+    number = int(re.findall(r"\d", run.take().text)[-1])
+    run.say(f"Morse taper {number} of DIN 228-1: 1:{MORSE[number]:g}")
+    return _with_words(run, {"kind": "taper", "taper": Taper(ratio=MORSE[number])})
+
+
 def _ratio(item: Item) -> float:
     text = re.sub(r"(?i)\s*IN\s+", ":", item.text)
     one, many = (decimal(n) for n in text.split(":"))
@@ -304,5 +316,6 @@ READS: Families = {
     "knurl": _read_knurl,
     "taper": _read_taper,
     "ratio": _read_ratio,
+    "morse": _read_morse,
     "perfoot": _read_ratio,
 }
