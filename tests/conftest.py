@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
+from command_line import lend
 from hypothesis import HealthCheck, settings
 
 from lathed_solid.demo import DEMOS
@@ -18,6 +19,12 @@ for _name, _same in (("suite", True), ("search", False)):
         _name, deadline=None, max_examples=60, derandomize=_same, suppress_health_check=[HealthCheck.too_slow]
     )
 settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "suite"))
+
+
+@pytest.fixture(autouse=True, scope="session")
+def one_worker() -> None:
+    """Commands that are run in the process of a test share one worker."""
+    lend()
 
 
 @pytest.fixture(autouse=True)

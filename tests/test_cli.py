@@ -3,14 +3,12 @@
 from __future__ import annotations
 
 import json
-import os
 import re
-import subprocess
-import sys
 from pathlib import Path
 from typing import Any
 
 import pytest
+from command_line import alone, run
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
@@ -19,14 +17,6 @@ from lathed_solid.files import write_document
 from lathed_solid.part import Document
 
 ROOT = Path(__file__).parent.parent
-
-
-def run(*args: str | Path, **env: str) -> subprocess.CompletedProcess[str]:
-    clean = {k: v for k, v in os.environ.items() if k not in ("DISPLAY", "QT_QPA_PLATFORM")}
-    return subprocess.run(
-        [sys.executable, "-m", "lathed_solid.cli", *map(str, args)],
-        capture_output=True, text=True, timeout=120, check=False, env=clean | env,
-    )  # fmt: skip
 
 
 @pytest.fixture(scope="module")
@@ -77,7 +67,8 @@ def test_prove_json_csv_and_exit_code(file: Path, tmp_path: Path) -> None:
     assert data["mass"]["verdict"] == "in"
     lines = (tmp_path / "v.csv").read_text("utf-8").splitlines()
     assert len(lines) == 31 and lines[0].startswith("balloon,note,meaning,unit")
-    assert "29 in" in run("prove", file).stdout
+    told = alone("prove", file)
+    assert told.returncode == 1 and "29 in" in told.stdout
 
 
 def test_new_build_prove_export(tmp_path: Path) -> None:
@@ -142,7 +133,7 @@ def test_an_empty_part_builds_to_nothing(tmp_path: Path) -> None:
 
 def test_without_a_display_the_window_says_so(file: Path) -> None:
     pytest.importorskip("PyQt6")
-    result = run("open", file)
+    result = alone("open", file)
     assert result.returncode == 2 and "no X display" in result.stderr
 
 

@@ -87,8 +87,13 @@ def test_bash_completes_a_command(tmp_path: Path) -> None:
 
 
 def test_a_file_in_the_place_of_a_command_is_opened(tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
-    opened = []
-    monkeypatch.setattr("lathed_solid.cli.part_commands.window", lambda path, document=None: opened.append(path) or 0)
+    opened: list[Path] = []
+
+    def window(path: Path, document: object = None) -> int:
+        opened.append(path)
+        return 0
+
+    monkeypatch.setattr("lathed_solid.cli.part_commands.window", window)
     monkeypatch.chdir(tmp_path)
     CliRunner().invoke(cli, ["demo", "--save", "a part.lathed"])
     for word in ("a part.lathed", str(tmp_path / "a part.lathed"), "./a part.lathed"):

@@ -6,6 +6,7 @@ import random
 
 import pytest
 import truth_parts
+from effort import some
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
@@ -29,7 +30,7 @@ def proven(engine: Engine, part: Document) -> Report:
     return prove(engine, part, engine.build(part))
 
 
-@pytest.mark.parametrize("seed", range(400, 424))
+@pytest.mark.parametrize("seed", some(range(400, 424), 10))
 def test_a_report_after_an_edit_is_a_fresh_one(seed: int) -> None:
     case = truth_parts.truth(seed) if seed % 3 else truth_parts.lie(seed)
     part, engine, pick = case.document, Engine(), random.Random(seed)

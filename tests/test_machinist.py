@@ -10,6 +10,7 @@ from pathlib import Path
 
 import pytest
 from click.testing import CliRunner
+from effort import some
 
 pytest.importorskip("OCP")
 
@@ -47,7 +48,7 @@ def holes_are(sheet: MachinistSheet, plate: DrilledPlate) -> list[str]:
     return bad + [f"twice or too much: {r}" for r in left]
 
 
-@pytest.mark.parametrize("seed", range(400, 410))
+@pytest.mark.parametrize("seed", some(range(400, 410), 4))
 def test_hole_tables_say_what_was_drilled(seed: int) -> None:
     plate = drilled_plate(seed, 3 + seed % 17, placed=False)
     sheet = ls.machinist(plate.document)

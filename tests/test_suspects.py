@@ -9,6 +9,7 @@ from pathlib import Path
 import pytest
 import slips_sweep
 from click.testing import CliRunner
+from effort import some
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -67,7 +68,7 @@ def test_sensitivities_are_those_of_the_closed_form(engine: Engine) -> None:
     assert (worst, root) == pytest.approx((one + two, math.hypot(one, two)), rel=1e-6)
 
 
-@pytest.mark.parametrize("seed", [1002, 1003, 1016])
+@pytest.mark.parametrize("seed", some([1002, 1003, 1016], 1))
 def test_a_planted_slip_is_named(seed: int, engine: Engine) -> None:
     """Of the generated parts (slips_sweep.py has the figures for many)."""
     got = slips_sweep.rank(seed, engine)

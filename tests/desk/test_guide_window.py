@@ -32,6 +32,7 @@ def test_it_opens_at_what_is_in_view(bench: Bench) -> None:
     bench.window.bench.show_desk("prove")
     w.panes.prove_page.show_tab(1)
     assert ask(bench).shown == "suspects"
+    w.panes.read_page.show_source(0)
     for desk, name in (("read", "caliper"), ("fit", "fit"), ("hand over", "hand-over")):
         w.bench.show_desk(desk)
         assert ask(bench).shown == name

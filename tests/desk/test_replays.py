@@ -7,6 +7,7 @@ from pathlib import Path
 import pytest
 from driving.hand import Hand
 from driving.replay import REPLAYS, ReplayError, play, play_all
+from effort import LONG, some
 
 #: entries a dimension, on the average of a part's sketches and in the worst sketch
 EACH, WORST = 3.0, 4.0
@@ -14,7 +15,7 @@ EACH, WORST = 3.0, 4.0
 WHOLE, WHOLE_WORST = 4.0, 6.0
 
 
-@pytest.mark.parametrize("part", ["1", "2", "3", "4", "5", "7"])
+@pytest.mark.parametrize("part", some(["1", "2", "3", "4", "5", "7"], 2))
 def test_a_practice_part_s_sketches_take_three_entries_a_dimension(part: str) -> None:
     played = play_all(sorted(REPLAYS.glob(f"{part}_*.txt")))
     assert played and all(p.each <= WORST for p in played), played
@@ -22,11 +23,13 @@ def test_a_practice_part_s_sketches_take_three_entries_a_dimension(part: str) ->
     assert entries <= EACH * dimensions, f"{entries} entries for {dimensions} dimensions"
 
 
-@pytest.mark.timeout(420)  # nine parts by real events; on a slow machine it takes three minutes
+@pytest.mark.timeout(420)  # nine parts by real events take three minutes on a slow machine; three of them without LONG
 def test_practice_parts_from_empty_to_proven_take_four_entries_a_dimension() -> None:
     """On the average; none above six. Every callout is in (the replay says so), and there is no step back."""
-    played = play_all(sorted((REPLAYS / "parts").glob("*.txt")))
-    assert len(played) == 9 and all(p.each <= WHOLE_WORST for p in played), played
+    parts = sorted((REPLAYS / "parts").glob("*.txt"))
+    assert len(parts) == 9
+    played = play_all(parts if LONG else [p for p in parts if p.name[0] in "157"])
+    assert all(p.each <= WHOLE_WORST for p in played), played
     entries, dimensions = sum(p.total for p in played), sum(p.dimensions for p in played)
     assert entries <= WHOLE * dimensions, f"{entries} entries for {dimensions} dimensions"
 

@@ -10,6 +10,7 @@ from xml.etree import ElementTree
 import ezdxf
 import pytest
 from click.testing import CliRunner
+from effort import some
 
 pytest.importorskip("OCP")
 
@@ -64,7 +65,7 @@ def test_a_demo_part_comes_back_whole(tmp_path: Path, name: str, ending: str) ->
     assert found.counts["spans"] == found.counts["lengths"] == len(sheet.dimensions)
 
 
-@pytest.mark.parametrize("seed", range(301, 309))
+@pytest.mark.parametrize("seed", some(range(301, 309), 3))
 def test_random_parts_come_back(tmp_path: Path, seed: int) -> None:
     sheet = sheets_of(truth(seed).document)
     nothing_over_anything(sheet)

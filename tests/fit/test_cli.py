@@ -6,7 +6,7 @@ import json
 from pathlib import Path
 
 import pytest
-from test_cli import run
+from command_line import run
 
 from lathed_solid import scripting as ls
 from lathed_solid.files import write_document

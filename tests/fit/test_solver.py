@@ -7,6 +7,7 @@ import math
 
 import numpy as np
 import pytest
+from effort import some
 from hypothesis import given
 from hypothesis import strategies as st
 
@@ -87,7 +88,7 @@ def test_slopes_are_those_of_finite_differences(way: str) -> None:
     assert np.abs(given_ - measured).max() < 1e-6 * max(1.0, np.abs(given_).max())
 
 
-@pytest.mark.parametrize(("family", "seed"), list(itertools.product(FAMILIES, range(900, 912))))
+@pytest.mark.parametrize(("family", "seed"), list(itertools.product(FAMILIES, some(range(900, 912), 5))))
 def test_random_assemblies_stand_as_they_were_made(family: str, seed: int) -> None:
     made = FAMILIES[family](seed)
     found = stood(made)
@@ -271,7 +272,7 @@ def test_words_name_the_axis_of_the_other() -> None:
 
 
 # fights ----------------------------------------------------------------------------------------------
-@pytest.mark.parametrize("seed", range(60, 68))
+@pytest.mark.parametrize("seed", some(range(60, 68), 4))
 def test_a_planted_contradiction_is_found_with_a_smallest_set(seed: int) -> None:
     made = assemblies.tree(seed, 7)
     draw = np.random.default_rng(seed)
@@ -312,7 +313,7 @@ def driven(made: Made, member: str) -> tuple[Solved, Drive]:
     return found, drive_of(found.assembled, found.solution, free)
 
 
-@pytest.mark.parametrize("seed", range(300, 308))
+@pytest.mark.parametrize("seed", some(range(300, 308), 4))
 def test_a_linkage_never_turns_over_on_its_way(seed: int) -> None:
     made = assemblies.four_bar(seed)
     found, drive = driven(made, "crank")

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 import pytest
+from effort import some
 
 from lathed_solid.sketch import compound_shapes as shapes
 from lathed_solid.sketch.builder import SketchBuilder
@@ -57,7 +58,7 @@ def test_as_many_as_needed_and_then_held(make) -> None:
         assert after.sketch.at(p.id) == pytest.approx(before.sketch.at(p.id), abs=1e-6)
 
 
-@pytest.mark.parametrize("seed", range(20))
+@pytest.mark.parametrize("seed", some(range(20), 10))
 def test_chains_that_lost_dimensions_are_completed(seed: int) -> None:
     rng = np.random.default_rng(seed)
     figure = chain(1 + seed % 3, seed, seed)

@@ -6,6 +6,7 @@ import math
 
 import numpy as np
 import pytest
+from effort import some
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
@@ -22,7 +23,7 @@ from sketch.figures import chain, chain_of, grid, tangent_row
 from sketch.sweep import check, svd_freedoms
 
 
-@pytest.mark.parametrize("first", range(0, 120, 10))
+@pytest.mark.parametrize("first", some(range(0, 120, 10), 6))
 def test_random_sketches_keep_every_promise(first: int) -> None:
     failures = {seed: wrong for seed in range(first, first + 10) if (wrong := check(seed))}
     assert not failures

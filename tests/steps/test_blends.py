@@ -6,6 +6,7 @@ import cmath
 import math
 
 import pytest
+from effort import some
 from scipy.integrate import quad
 
 from lathed_solid import scripting as ls
@@ -22,7 +23,7 @@ def rounded(part: ls.Document, radius: float, *edges: str) -> ls.Document:
     return ls.step(part, "fillet", radius=repr(radius), pick=EdgePick(edges=edges))
 
 
-@pytest.mark.parametrize("seed", [4, 5, 6, 7, 8, 9, 2034, 2050])
+@pytest.mark.parametrize("seed", some([4, 5, 6, 7, 8, 9, 2034, 2050], 3))
 def test_an_arm_that_runs_tangent_into_its_bosses(seed: int) -> None:
     """In either order; the volume is that of the quadrature, where that knows it."""
     way, words, off = blends.tried(seed)

@@ -6,6 +6,7 @@ import math
 import random
 
 import pytest
+from effort import LONG
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut
@@ -98,6 +99,7 @@ def test_a_coil_over_a_step_and_a_cone_is_its_integral(left: bool) -> None:
         assert inside((x, y, z)) is False and inside((x + c.pitch / 2, y, z)) is True
 
 
+@pytest.mark.skipif(not LONG, reason="forty seconds: with LONG=1")
 def test_a_missing_turn_would_be_seen(monkeypatch: pytest.MonkeyPatch) -> None:
     from lathed_solid.kernel.builders import helix
 

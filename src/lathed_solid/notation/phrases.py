@@ -231,6 +231,15 @@ class Phrases:
             return True
         at.place += skip + basic
         token = at.token
+        if (
+            self.unit == "mm"
+            and sign.kind == "radius"
+            and "/" in token.text
+            and at.sees_kind(1) not in ("inch", "unit")
+        ):
+            raise NoteError("a radius in a fraction, or a taper pipe thread: this can be read either way",
+                            column=sign.column, received=sign.text + token.text,
+                            hint='R12.7, R1/2", or G1/2 for a parallel pipe thread')  # fmt: skip
         size = at.written()
         marks = frozenset({"spherical"}) if sign.kind.startswith("spherical") else frozenset()
         item = self._sized(SIGNS[sign.kind], size, token, signed=True, marks=marks)
@@ -296,7 +305,7 @@ class Phrases:
         while at.sees_kind(skip) in ("max", "min"):
             self.waiting.add(at.sees_kind(skip))
             skip += 1
-        if at.sees_kind(skip) != "number":
+        if at.sees_kind(skip) != "number" or at.sees("apart"):
             if skip > 1 and self.waiting:
                 self.waiting.clear()
             if at.sees("depth") and at.sees_kind(1) == "end" and self._last() is None:

@@ -107,6 +107,17 @@ def _of(d: Detail, name: str, unit: LengthUnit) -> str:
     return f"{_len(size, unit)} ({' '.join([*ends, *([f'to {_len(high, unit)}'] if high else [])])})"
 
 
+def _within(size: float | None, low: float | None, high: float | None, unit: LengthUnit) -> str:
+    """A size with its limits in words."""
+    if low is None and high is None:
+        return _len(size, unit)
+    if high is None:
+        return f"at least {_len(low, unit)}"
+    if not low:
+        return f"at most {_len(high, unit)}"
+    return f"{_len(size, unit)} (from {length(low, unit)} to {_len(high, unit)})"
+
+
 def _groove(c: Clause, unit: LengthUnit) -> str:
     g = c.groove
     if g is None:
@@ -162,7 +173,7 @@ def _hole(c: Clause, unit: LengthUnit) -> str:
     kind = "through" if c.through else "blind"
     text = f"{_number(c.count)} {kind} hole{many} Ø{_len(c.diameter_mm, unit)}"
     if c.depth_mm is not None:
-        text += f", {_len(c.depth_mm, unit)} deep to the {c.depth_to}"
+        text += f", {_within(c.depth_mm, c.depth_low_mm, c.depth_high_mm, unit)} deep to the {c.depth_to}"
     if c.cbore:
         text += f", counterbore Ø{length(c.cbore.diameter_mm or 0, unit)} × {_len(c.cbore.depth_mm, unit)} deep"
     if c.csk:
@@ -189,11 +200,11 @@ def _thread(c: Clause, unit: LengthUnit) -> str:
     if t.starts:
         text += f", {_number(t.starts)} starts"
     if t.depth_mm:
-        text += f", {_len(t.depth_mm, unit)} long"
+        text += f", {_within(t.depth_mm, t.depth_low_mm, t.depth_high_mm, unit)} long"
     if c.diameter_mm is not None:
         text += f", drilled Ø{_len(c.diameter_mm, unit)}"
     if c.depth_mm is not None:
-        text += f", drilled {_len(c.depth_mm, unit)} deep"
+        text += f", drilled {_within(c.depth_mm, c.depth_low_mm, c.depth_high_mm, unit)} deep"
     if c.csk:
         text += f", countersink Ø{_len(c.csk.diameter_mm, unit)} at {trim(c.csk.angle_deg or 0, 2)}°"
     if c.bolt_circle_mm:

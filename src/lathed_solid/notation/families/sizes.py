@@ -11,6 +11,7 @@ import math
 from lathed_solid.notation.clauses import Pattern
 from lathed_solid.notation.families.general import rule_behind
 from lathed_solid.notation.families.run import (
+    OPERATIONS,
     Families,
     Fields,
     Prefix,
@@ -37,6 +38,9 @@ def _read_plain(run: Run, prefix: Prefix) -> Fields | None:
         return _chamfer_of(run, item, prefix)
     if run.sees("breaks"):
         return rule_behind(run, item, "chamfer", None)
+    if run.sees("dia", "thread", "radius", *OPERATIONS) and not item.decimals and not item.toleranced:
+        run.leave(item)  # 2 BEARING BORES ⌀30: a count in words that are not known is no length
+        return None
     if item.value == 0:
         run.say("the zero of ordinates")
         return {"kind": "length", "size_mm": 0.0, "decimals": item.decimals}
