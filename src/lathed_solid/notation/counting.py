@@ -47,12 +47,11 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
     if at.sees_kind(1) == "cross":
         return _and_cross(at, out, number)
     after, said, equally = 1, "", False
-    if at.sees_kind(1) == "purpose" and at.sees_kind(2) == "counted":
-        out.append(Item("purpose", text=at.peek(1).text, column=at.peek(1).column))  # 2 DOWEL HOLES
-        at.place += 1
-        at.tokens[at.place] = number
     many = at.sees_kind(1) in ("slot", "groove", "keyway", "round") and at.peek(1).text.upper().endswith("S")
-    if many and (at.sees_kind(1) != "round" or at.sees_kind(2) == "radius"):
+    if at.sees_kind(1) == "purpose" and at.sees_kind(2) == "counted":
+        out.append(Item("purpose", text=at.peek(1).text, column=at.peek(1).column))
+        after, said = 3, at.peek(2).text.upper()  # 2 DOWEL HOLES
+    elif many and (at.sees_kind(1) != "round" or at.sees_kind(2) == "radius"):
         pass  # 2 SLOTS 8 x 30, 4 CORNERS R6
     elif at.sees_kind(1) == "tap" and "HOLE" in at.peek(1).text.upper():
         said = "HOLES"  # 4 TAPPED HOLES M8

@@ -10,6 +10,7 @@ from dataclasses import replace
 
 from lathed_solid.notation.counting import WIDENINGS, before_count, count_at
 from lathed_solid.notation.cursor import Cursor
+from lathed_solid.notation.either_way import no_pipe, other_side_behind, past_one_side
 from lathed_solid.notation.items import Item, NoteError, Written, above_zero, degrees, factor_of, plain_number
 from lathed_solid.notation.kinds import OPERATIONS, SIGNS, THREADS
 from lathed_solid.notation.marking import limited, pair, with_mark
@@ -59,7 +60,7 @@ class Phrases:
             self._mark()
         elif kind == "ball":
             self._ball()
-        elif kind in ("number", "cross") and self._twice_square():
+        elif kind == "cross" and other_side_behind(at, self._last(), self.unit):
             return
         elif kind == "number":
             self._number()
@@ -150,18 +151,9 @@ class Phrases:
             return True
         return abs(ratio - 1) < SAME  # #10 (.1935) DRILL
 
-    def _number(self) -> None:
-        at = self.at
-        token = at.token
-        size = at.written()
-        item = self._sized("plain", size, token, signed=False)
-        self._add(item)
-        self._suffix()
-
     def _ball(self) -> None:
         """``⌀50 SPHERE``, ``SPHERE R25``: the round size beside the word is that of a sphere."""
-        token = self.at.take()
-        last = self._last()
+        token, last = self.at.take(), self._last()
         if last is not None and last.kind in ("dia", "radius"):
             self.out[-1] = with_mark(last, "spherical")
         elif self.at.kind in ("diameter", "radius") and self.at.sees_kind(1) == "number":
@@ -170,24 +162,14 @@ class Phrases:
         else:
             self._unread(token)
 
-    def _twice_square(self) -> bool:
-        """``20 x 20 SQ``, ``SQ 20 x 20``: both sides said."""
-        at, last = self.at, self._last()
-        if at.sees("cross"):
-            if last is None or last.kind != "square" or at.sees_kind(1) != "number":
-                return False
-            if at.value_at(1) * factor_of(self.unit) != last.value:
-                return False
-            at.take()
-            at.take()
-            return True
-        kinds = tuple(at.sees_kind(k) for k in (1, 2, 3))
-        if kinds != ("cross", "number", "square") or at.value_at(0) != at.value_at(2):
-            return False
-        at.take()
-        at.take()
-        self._number()
-        return True
+    def _number(self) -> None:
+        at = self.at
+        past_one_side(at)
+        token = at.token
+        size = at.written()
+        item = self._sized("plain", size, token, signed=False)
+        self._add(item)
+        self._suffix()
 
     def _sized(
         self, kind: str, size: Written, token: Token, *, signed: bool, marks: frozenset[str] = frozenset()
@@ -231,15 +213,7 @@ class Phrases:
             return True
         at.place += skip + basic
         token = at.token
-        if (
-            self.unit == "mm"
-            and sign.kind == "radius"
-            and "/" in token.text
-            and at.sees_kind(1) not in ("inch", "unit")
-        ):
-            raise NoteError("a radius in a fraction, or a taper pipe thread: this can be read either way",
-                            column=sign.column, received=sign.text + token.text,
-                            hint='R12.7, R1/2", or G1/2 for a parallel pipe thread')  # fmt: skip
+        no_pipe(at, sign, self.unit)
         size = at.written()
         marks = frozenset({"spherical"}) if sign.kind.startswith("spherical") else frozenset()
         item = self._sized(SIGNS[sign.kind], size, token, signed=True, marks=marks)

@@ -1,0 +1,35 @@
+"""Sizes that are said twice (``20 x 20 SQ``), and signs that mean two things (``R 1/2``)."""
+
+from __future__ import annotations
+
+from lathed_solid.notation.cursor import Cursor
+from lathed_solid.notation.items import Item, NoteError, factor_of
+from lathed_solid.notation.tokens import Token
+from lathed_solid.quantity import LengthUnit
+
+
+def past_one_side(at: Cursor) -> None:
+    """Before ``20 x 20 SQ``: past the first side, where both are the same."""
+    kinds = tuple(at.sees_kind(k) for k in (1, 2, 3))
+    if kinds == ("cross", "number", "square") and at.value_at(0) == at.value_at(2):
+        at.place += 2
+
+
+def other_side_behind(at: Cursor, last: Item | None, unit: LengthUnit) -> bool:
+    """Behind ``SQ 20``: past ``x 20``, where it is the same side."""
+    if last is None or last.kind != "square" or at.sees_kind(1) != "number":
+        return False
+    if at.value_at(1) * factor_of(unit) != last.value:
+        return False
+    at.place += 2
+    return True
+
+
+def no_pipe(at: Cursor, sign: Token, unit: LengthUnit) -> None:
+    """``R 1/2`` on a sheet in mm may be a radius or a taper pipe thread of ISO 7-1. Raises NoteError."""
+    if unit == "in" or sign.kind != "radius" or "/" not in at.text or at.sees_kind(1) in ("inch", "unit"):
+        return
+    raise NoteError(
+        "a radius in a fraction, or a taper pipe thread: this can be read either way", column=sign.column,
+        received=sign.text + at.text, hint='R12.7, R1/2", or G1/2 for a parallel pipe thread',
+    )  # fmt: skip
