@@ -1,9 +1,11 @@
-"""Sizes that are said twice (``20 x 20 SQ``), and signs that mean two things (``R 1/2``)."""
+"""Sizes that are said twice (``20 x 20 SQ``) or by halves (``ON R25``), and signs that mean two things (``R 1/2``)."""
 
 from __future__ import annotations
 
+import re
+
 from lathed_solid.notation.cursor import Cursor
-from lathed_solid.notation.items import Item, NoteError, factor_of
+from lathed_solid.notation.items import Item, NoteError, factor_of, plain_number
 from lathed_solid.notation.tokens import Token
 from lathed_solid.quantity import LengthUnit
 
@@ -33,3 +35,25 @@ def no_pipe(at: Cursor, sign: Token, unit: LengthUnit) -> None:
         "a radius in a fraction, or a taper pipe thread: this can be read either way", column=sign.column,
         received=sign.text + at.text, hint='R12.7, R1/2", or G1/2 for a parallel pipe thread',
     )  # fmt: skip
+
+
+def on_radius(token: Token, unit: LengthUnit) -> list[Item]:
+    """``ON R25``: the circle that holes stand on, by its radius."""
+    number = re.search(r"[.,]?\d+(?:[.,]\d+)?", token.text)
+    assert number is not None
+    value = plain_number(number[0], token.column)[0] * factor_of(unit)
+    if value <= 0:
+        raise NoteError("a size must be above zero", column=token.column, received=number[0])
+    return [Item("dia", 2 * value, token.text, column=token.column), Item("circle", text="BC", column=token.column)]
+
+
+def many_behind(at: Cursor, out: list[Item]) -> bool:
+    """``⌀4 HOLES x 6``: how many, not how deep; moves past it."""
+    many, after = at.peek(1), at.sees_kind(2)
+    if many.kind != "number" or not many.text.isdigit() or after in ("depth", "unit", "inch", "plus_minus", "cross"):
+        return False
+    if not 2 <= int(many.text) <= 100:
+        return False
+    out.append(Item("count", int(many.text), text="holes", column=many.column))
+    at.place += 2
+    return True

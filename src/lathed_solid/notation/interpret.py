@@ -27,6 +27,7 @@ from lathed_solid.quantity import LengthUnit
 MAX_NOTE = 500
 #: words that carry nothing
 SOFT = ("soft",)
+FULL = 360.0
 
 
 def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
@@ -64,6 +65,9 @@ def _joined(items: list[Item], said: list[str]) -> list[Item]:
             said.append(" ".join(item.text.lower().split()))
             continue
         if item.kind in SOFT:
+            if _bare_circle(item, items[k + 1 : k + 3], out):
+                items.insert(k + 2, Item("circle", text="BC", column=item.column))
+                said.append("on a circle")
             if item.text != "&" and not any(i.kind not in ("sep", *SOFT) for i in items[k + 1 :]):
                 out.append(replace(item, kind="unread"))  # ⌀0.05 A
             continue
@@ -75,6 +79,15 @@ def _joined(items: list[Item], said: list[str]) -> list[Item]:
             continue
         out.append(item)
     return out
+
+
+def _bare_circle(on: Item, following: list[Item], before: list[Item]) -> bool:
+    """``4X ⌀6 ON ⌀60``: several holes on a diameter stand on that circle, also where nobody says BC."""
+    several = any(i.kind == "count" and i.value > 1 for i in before) and any(
+        i.kind in ("dia", "thread") for i in before
+    )
+    kinds = [i.kind for i in following]
+    return on.text.upper() == "ON" and several and kinds[:1] == ["dia"] and kinds[1:] != ["circle"]
 
 
 def _clause(run: Run) -> None:
@@ -157,6 +170,14 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
     following = run.peek(1)
     if item.kind in ("plain", "wide", "long", "depth", "thick") and feature_ahead(run):
         return read_feature(run, prefix)
+    if item.kind == "angle" and prefix.holes and following.kind in ("dia", "plain", "thread"):
+        if prefix.count is None or abs(prefix.count * item.value - FULL) > 1e-6:
+            run.leave(run.take())
+            return None
+        run.take()  # 3 HOLES AT 120° ⌀5
+        run.say("equally spaced on the full circle")
+        prefix.equally = True
+        return _read(run, prefix, run.peek(), fresh=fresh)
     drilled = bool(set(prefix.operations) & {"drill", "ream", "bore"}) or prefix.holes
     behind = run.peek(2) if following.kind == "sep" and following.text != "\n" else following
     drilled = drilled or (behind.kind == "count" and behind.text == "holes")

@@ -30,7 +30,7 @@ def pair(out: list[Item], place: int) -> None:
     while before > 0 and out[before].kind in ("sep", "slash", "dash"):
         before -= 1
     one, two = out[before], out[place]
-    both = "limited" in one.marks and "limited" in two.marks and one.kind == two.kind
+    both = "limited" in one.marks and "limited" in two.marks and two.kind in (one.kind, "plain")
     if not both or ((one.high is None) == (two.high is None)):
         return
     low = one.low if one.high is None else two.low

@@ -10,7 +10,7 @@ from dataclasses import replace
 
 from lathed_solid.notation.counting import WIDENINGS, before_count, count_at
 from lathed_solid.notation.cursor import Cursor
-from lathed_solid.notation.either_way import no_pipe, other_side_behind, past_one_side
+from lathed_solid.notation.either_way import many_behind, no_pipe, on_radius, other_side_behind, past_one_side
 from lathed_solid.notation.items import Item, NoteError, Written, above_zero, degrees, factor_of, plain_number
 from lathed_solid.notation.kinds import OPERATIONS, SIGNS, THREADS
 from lathed_solid.notation.marking import limited, pair, with_mark
@@ -21,7 +21,8 @@ from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 
 #: words that say what the number before (or behind) them is
-ROLES = {"depth": "depth", "wide": "wide", "long": "long", "thick": "thick", "apart": "apart"}
+ROLES = {"depth": "depth", "wide": "wide", "long": "long", "thick": "thick", "apart": "apart",
+         "from": "apart"}  # fmt: skip
 MARKS = ("max", "min", "ref", "basic", "typ", "nominal")
 SIZED = ("dia", "radius", "square", "hexagon", "plain", "depth", "wide", "long", "thick", "apart", "angle",
          "chamfer_c")  # fmt: skip
@@ -58,6 +59,10 @@ class Phrases:
             return
         if kind in MARKS:
             self._mark()
+        elif kind == "on_radius":
+            self.out += on_radius(at.take(), self.unit)
+        elif kind == "cross" and self.out and self.out[-1].kind == "holes" and many_behind(at, self.out):
+            return
         elif kind == "ball":
             self._ball()
         elif kind == "cross" and other_side_behind(at, self._last(), self.unit):
@@ -279,7 +284,7 @@ class Phrases:
         while at.sees_kind(skip) in ("max", "min"):
             self.waiting.add(at.sees_kind(skip))
             skip += 1
-        if at.sees_kind(skip) != "number" or at.sees("apart"):
+        if at.sees_kind(skip) != "number" or at.sees("apart", "from"):
             if skip > 1 and self.waiting:
                 self.waiting.clear()
             if at.sees("depth") and at.sees_kind(1) == "end" and self._last() is None:

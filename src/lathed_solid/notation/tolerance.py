@@ -106,6 +106,10 @@ def _agree(given: Tolerance, table: Tolerance) -> bool:
     return all(a is not None and b is not None and abs(a - b) <= GIVEN for a, b in pairs)
 
 
+#: limits that are written out beside their size are no further from it, as a share
+BESIDE = 0.05
+
+
 def _in_brackets(at: Cursor, size: Written) -> Tolerance | None:
     mark = at.place
     at.take()
@@ -115,7 +119,8 @@ def _in_brackets(at: Cursor, size: Written) -> Tolerance | None:
         at.take()
         if at.sees("number"):
             two = at.written()
-            found = Tolerance(min(one.mm, two.mm), max(one.mm, two.mm), nominal=(one.mm + two.mm) / 2)
+            near = abs(one.mm - size.mm) <= BESIDE * size.mm and abs(two.mm - size.mm) <= BESIDE * size.mm
+            found = Tolerance(min(one.mm, two.mm), max(one.mm, two.mm)) if near else None
     if found is None or not at.sees("shut"):
         at.place = mark
         return None
