@@ -109,3 +109,25 @@ def test_without_opengl_tables_and_proof_still_work(tmp_path: Path, how: str) ->
     )
     assert result.returncode == 0, result.stderr
     assert "LAST 30" in result.stdout and "SOLIDS 1" in result.stdout
+
+
+AT_TWICE = """
+    from PyQt6.QtCore import QPoint, QTimer
+    from PyQt6.QtTest import QTest
+    def look():
+        x, y = (v / w.devicePixelRatioF() for v in w.panes.solid.scene.project((170.0, 0.0, 9.0)))
+        w.panes.solid.picked.connect(lambda p, _more: print("PICKED", p.names if p is not None else None, flush=True))
+        QTest.mouseClick(w.panes.solid, Qt.MouseButton.LeftButton, pos=QPoint(round(x), round(y)))
+        print("SCALE", w.devicePixelRatioF(), w.minimumSizeHint().width() <= 1280, flush=True)
+        w.close()
+    from PyQt6.QtCore import Qt
+    QTimer.singleShot(1500, look)
+"""
+
+
+def test_at_twice_the_size_the_window_fits_and_picks_what_is_pointed_at(tmp_path: Path) -> None:
+    (tmp_path / "c" / "lathed-solid").mkdir(parents=True)
+    (tmp_path / "c" / "lathed-solid" / "settings.json").write_text('{"scale": 200}')
+    told = start(tmp_path, AT_TWICE)
+    assert told.returncode == 0, told.stderr
+    assert "SCALE 2.0 True" in told.stdout and "10/s" in told.stdout, told.stdout

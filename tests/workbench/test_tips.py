@@ -22,6 +22,17 @@ def test_every_place_of_a_tip_has_its_page() -> None:
     assert {t.place for t in TIPS} <= places
 
 
+def test_everything_grows_by_steps_and_stops(rig: Rig) -> None:
+    for name, scale in (("larger", 125), ("larger", 150), ("larger", 175), ("larger", 200), ("larger", 200),
+                        ("smaller", 175)):  # fmt: skip
+        run(rig, name)
+        assert rig.session.settings.scale == scale
+    assert "175 % from the next start" in rig.words
+    rig.session.set_settings(rig.session.settings.model_copy(update={"scale": 100}))
+    run(rig, "smaller")
+    assert "as far as it goes" in rig.words
+
+
 def test_they_are_switched_off_and_on_again(rig: Rig) -> None:
     rig.session.set_settings(rig.session.settings.model_copy(update={"tips_seen": ("fit", "log")}))
     action = next(a for a in ACTIONS if a.id == "tips")

@@ -105,7 +105,12 @@ def desk(module: str) -> Any:
     try:
         return importlib.import_module(f"lathed_solid.desk.{module}")
     except ImportError as exc:
-        raise LathedError("the window's libraries are missing", rule=str(exc), hint="run ./run --setup") from None
+        raise _without_window(exc) from None
+
+
+def _without_window(exc: ImportError) -> LathedError:
+    hint = "run ./run --setup, or install lathed-solid[desk]"
+    return LathedError("the window's libraries are missing", rule=str(exc), hint=hint)
 
 
 def read_either(file: Path) -> Document | Fit:
@@ -117,7 +122,10 @@ def read_either(file: Path) -> Document | Fit:
 
 def window(path: Path | None, document: Document | Fit | None = None) -> int:
     """Open the window; its exit code. Raises LathedError where there is no screen or no toolkit."""
-    return int(desk("app").run(path, document))
+    try:
+        return int(desk("app").run(path, document))
+    except ModuleNotFoundError as exc:
+        raise _without_window(exc) from None
 
 
 def main() -> None:

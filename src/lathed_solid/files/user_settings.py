@@ -38,6 +38,8 @@ class Settings(BaseModel):
     unit: LengthUnit = "mm"
     material: str = Field(default="C45 steel", max_length=60)
     general: str = Field(default="ISO 2768-m", max_length=60)
+    #: everything larger than the desktop's own scale asks for, percent
+    scale: int = Field(default=100, ge=100, le=300)
     tips: bool = True
     tips_seen: tuple[str, ...] = Field(default=(), max_length=200)
 

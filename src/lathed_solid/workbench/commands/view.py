@@ -7,6 +7,9 @@ from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.fit.session import FitSession
 from lathed_solid.workbench.prompts import Panel, Place, Switch, View
 
+#: sizes of the interface, percent
+SCALES = (100, 125, 150, 175, 200)
+
 
 class ViewCommands:
     """The view of one workbench."""
@@ -53,6 +56,14 @@ class ViewCommands:
     def toggle_dark(self) -> None:
         """Dark or light."""
         self._set(dark=not self.session.settings.dark)
+
+    def resize_everything(self, way: int) -> None:
+        """The next larger (1) or smaller (-1) size of the interface, from the next start."""
+        now = self.session.settings.scale
+        nearest = min(range(len(SCALES)), key=lambda k: abs(SCALES[k] - now))
+        scale = SCALES[max(0, min(len(SCALES) - 1, nearest + way))]
+        self.session.set_settings(self.session.settings.model_copy(update={"scale": scale}))
+        self.bench.tell(f"{scale} % from the next start" if scale != now else f"{scale} % is as far as it goes")
 
     def toggle_tips(self) -> None:
         """Tips, or none; switched on again, all of them anew."""
