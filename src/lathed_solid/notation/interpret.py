@@ -181,6 +181,9 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
     drilled = bool(set(prefix.operations) & {"drill", "ream", "bore"}) or prefix.holes
     behind = run.peek(2) if following.kind == "sep" and following.text != "\n" else following
     drilled = drilled or (behind.kind == "count" and behind.text == "holes")
+    if item.kind == "plain" and _sized_behind(run):
+        run.leave(run.take())
+        return None
     if item.kind == "plain" and (drilled or following.kind in ("drill", "ream", "bore", "through")):
         return read_hole(run, prefix)
     if item.kind == "depth" and item.value and (prefix.operations or not run.done):
@@ -200,6 +203,13 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         run.leave(run.take())
         return None
     return read(run, prefix)
+
+
+def _sized_behind(run: Run) -> bool:
+    """``3 x 6 HOLES ⌀4``: the holes have their size behind, so that a bare number before them is none."""
+    ahead = 2 if run.peek(1).kind == "cross" else 1
+    counted = run.peek(ahead)
+    return counted.kind == "count" and counted.text == "holes" and run.peek(ahead + 1).kind == "dia"
 
 
 def _may_begin(run: Run, item: Item, prefix: Prefix, *, fresh: bool) -> bool:

@@ -214,6 +214,8 @@ def _complete(run: Run, fields: Fields) -> Fields:
     thread: Thread = fields["thread"]
     if thread.internal is None:
         inside = any(fields.get(k) for k in INSIDE) or bool(fields.get("bolt_circle_mm"))
+        if not inside and run.done and run.done[-1].kind == "hole":
+            run.unread.append(f"{thread.designation}: in the hole, or on a pin")  # ⌀6 - 10 DP - M6
         _set(fields, internal=inside)
         run.say("an internal thread" if inside else "an external thread")
     elif thread.internal is False and any(fields.get(k) for k in ("through", "diameter_mm", "cbore", "spotface")):
