@@ -101,10 +101,6 @@ class Hand:
         self._application.wait()
         Path(self._socket).unlink(missing_ok=True)
 
-    def words(self) -> list[str]:
-        """What is written on everything that is in view."""
-        return [w["text"] for w in self.ask("widgets")]
-
     def press_button(self, words: str) -> None:
         """A click on the button that says so. Raises WindowLost when there is none."""
         found = [w["at"] for w in self.ask("widgets") if w["text"].replace("&", "") == words and w["enabled"]]

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import click
 
-from lathed_solid.cli.root import NOT_PROVEN, OK, built, cli, window
+from lathed_solid.cli.root import NOT_PROVEN, OK, built, cli, shown_or_saved
 from lathed_solid.errors import LathedError
 
 
@@ -23,14 +23,7 @@ def exercise_command(name: str, save: Path | None) -> int:
         for task in EXERCISES:
             click.echo(f"{task.name:16}{task.number}  {task.title}: {task.teaches}")
         return OK
-    part = begun(exercise(name))
-    if save is None:
-        return window(None, part)
-    from lathed_solid.files import write_document
-
-    write_document(save, part)
-    click.echo(f"{save} written")
-    return OK
+    return shown_or_saved(begun(exercise(name)), save)
 
 
 @cli.command("mark")

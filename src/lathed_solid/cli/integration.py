@@ -55,9 +55,10 @@ def files() -> dict[str, bytes]:
     """All that is to be laid below a data folder: place and content."""
     made = {f"{place}/{name}": (ASSETS / name).read_bytes() for name, place in PLACES.items()}
     entry = f"applications/{NAME}.desktop"
-    called = program().replace("\\", "\\\\").replace('"', '\\"')
+    path = program()
+    called = path.replace("\\", "\\\\").replace('"', '\\"')
     text = made[entry].decode("utf-8").replace("Exec=lathed-solid %f", f'Exec="{called}" %f')
-    made[entry] = text.replace("TryExec=lathed-solid", f"TryExec={program()}").encode("utf-8")
+    made[entry] = text.replace("TryExec=lathed-solid", f"TryExec={path}").encode("utf-8")
     made[MANUAL] = manual(cli).encode("utf-8")
     made |= {place: completion(shell).encode("utf-8") for shell, place in SHELLS.items()}
     return made

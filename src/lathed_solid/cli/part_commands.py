@@ -10,7 +10,7 @@ from typing import Literal
 import click
 
 from lathed_solid.cli import printing
-from lathed_solid.cli.root import NOT_PROVEN, OK, built, cli, read_either, read_part, window, worker
+from lathed_solid.cli.root import NOT_PROVEN, OK, built, cli, read_either, read_part, shown_or_saved, window, worker
 from lathed_solid.cli.root import desk as desk_module
 from lathed_solid.errors import LathedError
 
@@ -33,14 +33,7 @@ def demo_command(name: str, save: Path | None) -> int:
         return OK
     if name not in DEMOS:
         raise LathedError(f"there is no demo {name!r}", hint=", ".join((*DEMOS, *FITS)))
-    document = DEMOS[name]()
-    if save is None:
-        return window(None, document)
-    from lathed_solid.files import write_document
-
-    write_document(save, document)
-    click.echo(f"{save} written")
-    return OK
+    return shown_or_saved(DEMOS[name](), save)
 
 
 @cli.command("open")

@@ -120,6 +120,17 @@ def read_either(file: Path) -> Document | Fit:
     return read_fit(file) if is_fit(file) else read_part(file)
 
 
+def shown_or_saved(part: Document, save: Path | None) -> int:
+    """Open the window on a part that was made, or write it to a file. Raises LathedError."""
+    if save is None:
+        return window(None, part)
+    from lathed_solid.files import write_document
+
+    write_document(save, part)
+    click.echo(f"{save} written")
+    return OK
+
+
 def window(path: Path | None, document: Document | Fit | None = None) -> int:
     """Open the window; its exit code. Raises LathedError where there is no screen or no toolkit."""
     try:

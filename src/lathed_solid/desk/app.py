@@ -21,7 +21,7 @@ from typing import TYPE_CHECKING
 from lathed_solid.engine.client import KernelClient
 from lathed_solid.errors import LathedError
 from lathed_solid.files.standing import content_hash
-from lathed_solid.files.user_settings import load_settings, start_logging
+from lathed_solid.files.user_settings import start_logging
 from lathed_solid.fit.document import Fit
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document
@@ -87,9 +87,6 @@ def run(path: Path | None, document: Document | Fit | None = None) -> int:
     # small matrices, and a worker beside us: one thread is faster than a pool
     os.environ.setdefault("OPENBLAS_NUM_THREADS", "1")
     check_display()
-    scale = load_settings().scale
-    if scale != 100:  # before Qt reads it
-        os.environ.setdefault("QT_SCALE_FACTOR", f"{scale / 100:g}")
     kernel, why = start_kernel()
     from PyQt6.QtCore import QTimer
     from PyQt6.QtWidgets import QApplication
@@ -99,12 +96,14 @@ def run(path: Path | None, document: Document | Fit | None = None) -> int:
     from lathed_solid.desk.window import MainWindow
     from lathed_solid.workbench.session import Session
 
+    session = Session(kernel)
+    if session.settings.scale != 100:  # before the application reads it
+        os.environ.setdefault("QT_SCALE_FACTOR", f"{session.settings.scale / 100:g}")
     set_default_format()
     app = QApplication(sys.argv[:1])
     app.setApplicationName("Lathed Solid")
     app.setDesktopFileName("org.lathedsolid.LathedSolid")
     app.setWindowIcon(theme.icon())
-    session = Session(kernel)
     theme.apply(app, dark=session.settings.dark)
     window = MainWindow(session)
     if (screen := app.primaryScreen()) is not None:

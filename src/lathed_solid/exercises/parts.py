@@ -1,10 +1,12 @@
 """The parts of the exercises as they are when nothing slipped: the sheave pin, the bearing plate, the fairlead bush.
 
 Made up for the sluice winch like the demo parts. Their drawings are drawn back from them
-(``tools/exercise_sheets.py``).
+(``tools/exercise_sheets.py``). Each is made once: a learner's part is marked against it after every build.
 """
 
 from __future__ import annotations
+
+from functools import cache
 
 from lathed_solid import scripting as ls
 from lathed_solid.ledger import InchBlock
@@ -17,6 +19,7 @@ def _noted(part: Document, number: str, *texts: str) -> Document:
     return part
 
 
+@cache
 def sheave_pin() -> Document:
     """Turned: a head, a shank for the sheave, a groove for its ring, a cross hole for the split pin."""
     part = _noted(
@@ -28,6 +31,7 @@ def sheave_pin() -> Document:
     return ls.hole(part, "10/sB", "#6", places=ls.Radial(at="#7", datum="10/face.right"))
 
 
+@cache
 def bearing_plate() -> Document:
     """Milled: rounded corners, a bore for the bush, four counterbored holes, a broken rim."""
     part = _noted(
@@ -50,6 +54,7 @@ def bearing_plate() -> Document:
     return ls.step(part, "chamfer", leg="#11", pick=ls.EdgePick(edges=("20/end|30/h0.wall",)))
 
 
+@cache
 def fairlead_bush() -> Document:
     """Turned, in inches: a flange, a body, a bore that opens wider, three counterbored holes on a bolt circle."""
     part = ls.new_part("Fairlead bush", unit="in", material="CuSn8").model_copy(update={"general": InchBlock()})

@@ -9,6 +9,7 @@ from __future__ import annotations
 import json
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
+from functools import cache
 from pathlib import Path
 from typing import Any
 
@@ -56,6 +57,7 @@ class Exercise:
         """Its drawing."""
         return SHEETS / f"{self.name}.pdf"
 
+    @cache  # noqa: B019 - there are three, for good
     def figures(self) -> Figures:
         """What the finished part has to be."""
         told = json.loads((SHEETS / f"{self.name}.json").read_text("utf-8"))

@@ -5,8 +5,8 @@ from __future__ import annotations
 import re
 
 from lathed_solid.notation.cursor import Cursor
-from lathed_solid.notation.items import Item, NoteError, factor_of, plain_number
-from lathed_solid.notation.tokens import Token
+from lathed_solid.notation.items import Item, NoteError, above_zero, factor_of, plain_number
+from lathed_solid.notation.tokens import NUMBER, Token
 from lathed_solid.quantity import LengthUnit
 
 
@@ -39,11 +39,10 @@ def no_pipe(at: Cursor, sign: Token, unit: LengthUnit) -> None:
 
 def on_radius(token: Token, unit: LengthUnit) -> list[Item]:
     """``ON R25``: the circle that holes stand on, by its radius."""
-    number = re.search(r"[.,]?\d+(?:[.,]\d+)?", token.text)
+    number = re.search(NUMBER, token.text)
     assert number is not None
     value = plain_number(number[0], token.column)[0] * factor_of(unit)
-    if value <= 0:
-        raise NoteError("a size must be above zero", column=token.column, received=number[0])
+    above_zero(value, token.column)
     return [Item("dia", 2 * value, token.text, column=token.column), Item("circle", text="BC", column=token.column)]
 
 
