@@ -8,7 +8,7 @@ import pytest
 
 from lathed_solid import scripting as ls
 from lathed_solid.notation import read_note
-from lathed_solid.part import Document, DocumentError
+from lathed_solid.part import Document, DocumentError, Table
 from lathed_solid.part.from_note import add_note_with_step, step_words
 from lathed_solid.part.note_picks import Picks
 
@@ -122,6 +122,16 @@ def test_every_kind_of_note_gives_its_callouts() -> None:
     assert kinds["taper"] == ("taper", 10) and kinds["keyway width"] == ("length", 8)
     assert kinds["groove diameter"] == ("diameter", 23.9) and kinds["undercut radius"] == ("radius", 0.6)
     assert kinds["over all spaces"] == ("length", 100) and kinds["centre hole pilot"] == ("diameter", 2.5)
+
+
+def test_a_counterbore_told_apart_from_its_hole_is_proven() -> None:
+    part = ls.note(plate(), "Ø11 C'BORE 6 DEEP")
+    for depth, verdicts in (("#2", ["in", "in"]), ("5", ["in", "not found"])):
+        drilled = ls.hole(part, "20/end", "6.6", cbore_diameter="#1", cbore_depth=depth,
+                          places=Table(rows=(("40", "30"),)))  # fmt: skip
+        assert [row.verdict for row in ls.prove(drilled).rows] == verdicts
+    with pytest.raises(DocumentError, match="no step"):
+        add_note_with_step(plate(), "Ø11 C'BORE 6 DEEP", Picks("20/end"))
 
 
 def test_a_taper_of_the_sheet_is_proven_by_its_ratio() -> None:

@@ -137,6 +137,7 @@ def clauses(draw: st.DrawFn) -> Clause:
                 "centre",
                 "knurl",
                 "general",
+                "widening",
             ]
         )
     )
@@ -149,6 +150,7 @@ def clauses(draw: st.DrawFn) -> Clause:
         "angle": lambda: Clause(kind="angle", angle_deg=draw(ANGLE)),
         "chamfer": lambda: Clause(kind="chamfer", size_mm=size, angle_deg=draw(ANGLE), count=count),
         "fillet": lambda: Clause(kind="fillet", size_mm=size, count=count),
+        "widening": lambda: Clause(kind="widening", count=count, **draw(widenings(0.0))),
         "thread": lambda: draw(threads()),
         "taper": lambda: Clause(kind="taper", taper=Taper(ratio=draw(st.integers(1, 60).map(float)))),
         "groove": lambda: Clause(kind="groove", groove=Groove(width_mm=draw(SMALL), diameter_mm=size)),
@@ -184,15 +186,21 @@ def toleranced(draw: st.DrawFn, kind: Any, key: str, count: int | None, size: fl
 
 
 @st.composite
+def widenings(draw: st.DrawFn, hole: float) -> dict[str, Any]:
+    kind = draw(st.sampled_from(["cbore", "csk", "spotface", "cdrill"]))
+    return {
+        "cbore": {"cbore": Entry(diameter_mm=hole + 4, depth_mm=2.5)},
+        "csk": {"csk": Entry(diameter_mm=hole + 5, angle_deg=draw(ANGLE))},
+        "spotface": {"spotface": Entry(diameter_mm=hole + 9)},
+        "cdrill": {"cdrill": Entry(diameter_mm=hole + 3, depth_mm=2.5, angle_deg=118.0)},
+    }[kind]
+
+
+@st.composite
 def holes(draw: st.DrawFn) -> Clause:
     d = draw(SMALL)
     depth = draw(st.none() | st.integers(5, 90).map(float))
-    kind = draw(st.sampled_from(["", "cbore", "csk", "spotface"]))
-    more: dict[str, Any] = {
-        "cbore": {"cbore": Entry(diameter_mm=d + 4, depth_mm=2.5)},
-        "csk": {"csk": Entry(diameter_mm=d + 5, angle_deg=draw(ANGLE))},
-        "spotface": {"spotface": Entry(diameter_mm=d + 9)},
-    }.get(kind, {})
+    more: dict[str, Any] = draw(st.just({}) | widenings(d))
     count = draw(st.integers(1, 24))
     if draw(st.booleans()):
         more |= {"bolt_circle_mm": 150.0, "pattern": Pattern(kind="circle", count=count, diameter_mm=150.0)}

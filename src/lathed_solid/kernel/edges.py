@@ -9,7 +9,7 @@ from __future__ import annotations
 
 import itertools
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from typing import Any
 
 from OCP.BRep import BRep_Tool
@@ -19,6 +19,8 @@ from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.topology import VERTEX, Key, box, edges, faces, sub_shapes
 from lathed_solid.part.names import EdgeParts, read_edge
 
+#: faces and edges whose borders are kept: an edit leaves most as they are
+KEPT_BORDERS = 8192
 #: centres of edges nearer than this along an axis are in no order, mm
 APART = 1e-3
 
@@ -122,10 +124,11 @@ def _name_all(body: Body) -> list[NamedEdge]:
     beside: dict[Key, list[str]] = {}
     at: dict[Key, set[str]] = {}
     for face, label in zip(faces(body.shape), body.labels, strict=True):
-        for edge in edges(face):
-            beside.setdefault(Key(edge), []).append(label)
-        for vertex in sub_shapes(face, VERTEX):
-            at.setdefault(Key(vertex), set()).add(label)
+        own = Key(face)
+        for edge in _edges(own):
+            beside.setdefault(edge, []).append(label)
+        for vertex in _vertices(own):
+            at.setdefault(vertex, set()).add(label)
     by_faces: dict[tuple[str, str], list[Any]] = {}
     for key, labels in beside.items():
         if len(labels) == 2 and labels[0] != labels[1] and all(labels) and not BRep_Tool.Degenerated_s(key.shape):
@@ -137,6 +140,16 @@ def _name_all(body: Body) -> list[NamedEdge]:
         _distinguish(group)
         out += group
     return out
+
+
+@lru_cache(maxsize=KEPT_BORDERS)
+def _edges(face: Key) -> tuple[Key, ...]:
+    return tuple(Key(edge) for edge in edges(face.shape))
+
+
+@lru_cache(maxsize=KEPT_BORDERS)
+def _vertices(shape: Key) -> tuple[Key, ...]:
+    return tuple(Key(vertex) for vertex in sub_shapes(shape.shape, VERTEX))
 
 
 def _chains(pair: tuple[str, str], pieces: list[Any], at: dict[Key, set[str]]) -> list[list[Any]]:
@@ -153,8 +166,7 @@ def _chains(pair: tuple[str, str], pieces: list[Any], at: dict[Key, set[str]]) -
 
     seen: dict[Key, int] = {}
     for i, piece in enumerate(pieces):
-        for vertex in sub_shapes(piece, VERTEX):
-            key = Key(vertex)
+        for key in _vertices(Key(piece)):
             if at[key] <= set(pair):
                 root[find(i)] = find(seen.setdefault(key, i))
     groups: dict[int, list[Any]] = {}
@@ -164,7 +176,7 @@ def _chains(pair: tuple[str, str], pieces: list[Any], at: dict[Key, set[str]]) -
 
 
 def _ended(pair: tuple[str, str], chain: list[Any], at: dict[Key, set[str]]) -> NamedEdge:
-    third = {label for piece in chain for v in sub_shapes(piece, VERTEX) for label in at[Key(v)] - set(pair) if label}
+    third = {label for piece in chain for v in _vertices(Key(piece)) for label in at[v] - set(pair) if label}
     return NamedEdge(pair, tuple(sorted(third)), chain)
 
 

@@ -130,18 +130,20 @@ def _thread(c: Clause) -> Values:
 
 
 def _diameter(c: Clause) -> Values:
-    role: Role = "spotface diameter" if c.spotface else "sphere diameter" if c.spherical else "diameter"
+    role: Role = "sphere diameter" if c.spherical else "diameter"
     meaning = "spherical diameter" if c.spherical else role
     pair = f", fit {c.fit}" if c.fit and "/" in c.fit else ""
-    form = Duty(kind="form", word="sphere" if c.spherical else "hole" if c.spotface else "round")
-    face = c.spotface
-    own = _own(c) if face is None else {"decimals": face.diameter_decimals, "low": face.diameter_low_mm,
-                                        "high": face.diameter_high_mm}  # fmt: skip
-    out = [_size(role, c.diameter_mm, meaning + pair, duties=(form,), **own)]
-    if c.spotface and c.spotface.depth_mm is not None:
-        out.append(_entry_depth("spotface depth", c.spotface))
+    form = Duty(kind="form", word="sphere" if c.spherical else "round")
+    out = [_size(role, c.diameter_mm, meaning + pair, duties=(form,), **_own(c))]
     if c.pattern and c.pattern.kind == "circle" and (c.count or 1) > 1:
         out[0]["duties"] = (*out[0]["duties"], Duty(kind="equal spacing"))
+    return out
+
+
+def _widening(c: Clause) -> Values:
+    """Its sizes without its hole's, which another callout says: concentric with nothing."""
+    out = _entries(c)
+    out[0]["duties"] = (HOLE,)
     return out
 
 
@@ -276,6 +278,7 @@ _WAYS: dict[str, Callable[[Clause], Values]] = {
     "hole": _hole,
     "thread": _thread,
     "diameter": _diameter,
+    "widening": _widening,
     "radius": _radius,
     "fillet": _radius,
     "length": _length,

@@ -29,6 +29,7 @@ ClauseKind = Literal[
     "frame",
     "datum",
     "texture",
+    "widening",
 ]
 
 

@@ -20,6 +20,7 @@ WORDS = {"ONE": 1, "TWO": 2, "THREE": 3, "FOUR": 4, "FIVE": 5, "SIX": 6, "SEVEN"
 #: what follows a count and an X
 COUNTABLE = (*SIGNS, *THREADS, *OPERATIONS, *WIDENINGS, *FEATURES, "chamfer_c", "chamfer", "round", "total", "counted",
              "equally", "drill_named", "frame")  # fmt: skip
+HOLES = re.compile(r"HOLE|HLS?\b")
 COUNT_LIMIT = 500
 #: the legs of a chamfer are no further from each other than this
 UNLIKE = 4.0
@@ -87,7 +88,7 @@ def _add(out: list[Item], token: Token, count: int, *, said: str) -> None:
     if not 1 <= count <= COUNT_LIMIT:
         raise NoteError("a count goes from 1 to 500", column=token.column, received=count)
     out.append(
-        Item("count", count, text=("holes" if "HOLE" in said else "places") if said else "", column=token.column)
+        Item("count", count, text=("holes" if HOLES.search(said) else "places") if said else "", column=token.column)
     )
 
 

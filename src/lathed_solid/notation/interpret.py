@@ -15,7 +15,7 @@ from lathed_solid.notation.families.holes import circle_before, take_circle
 from lathed_solid.notation.families.run import OPERATIONS, Fields, Prefix, finish, own_limits
 from lathed_solid.notation.families.threads import read_hole
 from lathed_solid.notation.families.turned import feature_ahead, read_feature
-from lathed_solid.notation.families.widenings import WORDS
+from lathed_solid.notation.families.widenings import read_alone
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.notation.letters import plain_letters
 from lathed_solid.notation.phrases import Phrases
@@ -188,9 +188,8 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         return read_hole(run, prefix)
     if item.kind == "depth" and item.value and (prefix.operations or not run.done):
         raise NoteError("a depth without a hole before it", column=item.column, hint="Ø5 ↧12")
-    if item.kind in ("cbore", "csk", "cdrill") and not run.unread:
-        raise NoteError(f"the {WORDS[item.kind]} is without a hole before it", column=item.column,
-                        hint="Ø6.6 THRU ⌴ Ø11 ↧6.8")  # fmt: skip
+    if item.kind == "angle" and following.kind in ("csk", "cdrill"):
+        return read_alone(run, prefix)
     if item.kind == "through" and not run.done and not run.unread:
         raise NoteError("THRU without a size before it", column=item.column, hint="Ø6.6 THRU")
     if item.kind in ("plain", "depth", "long", "wide", "thick", "angle") and not _may_begin(

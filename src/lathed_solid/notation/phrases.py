@@ -254,6 +254,8 @@ class Phrases:
                 kind = ROLES[at.take().kind]
                 self.out[-1] = replace(item, kind=kind)
                 self._more(signed=False)
+            elif item.kind == "thick" and at.sees("thick") and after != "number":
+                at.take()  # PLATE 10 THICK
             else:
                 return
 
@@ -295,6 +297,7 @@ class Phrases:
         token = at.token
         size = at.written()
         self._add(self._sized(kind, size, token, signed=False))
+        self._suffix()
         return True
 
     def _mark(self) -> None:

@@ -41,6 +41,7 @@ def describe_clause(c: Clause, unit: LengthUnit) -> str:
         "thread": _thread,
         "general": _general,
         "taper": lambda c, u: f"{_count(c)}taper 1:{trim(c.taper.ratio, 4) if c.taper else ''}",
+        "widening": lambda c, u: _count(c) + ", ".join(_widenings(c, u)),
         "groove": _groove,
         "keyway": _keyway,
         "centre": _centre,
@@ -69,8 +70,7 @@ def _number(count: int | None) -> str:
 
 
 def _diameter(c: Clause, unit: LengthUnit) -> str:
-    word = "spotface" if c.spotface else "spherical diameter" if c.spherical else "diameter"
-    return f"{_count(c)}{word} {_len(c.diameter_mm, unit)}"
+    return f"{_count(c)}{'spherical diameter' if c.spherical else 'diameter'} {_len(c.diameter_mm, unit)}"
 
 
 def _length(c: Clause, unit: LengthUnit) -> str:
@@ -174,14 +174,7 @@ def _hole(c: Clause, unit: LengthUnit) -> str:
     text = f"{_number(c.count)} {kind} hole{many} Ø{_len(c.diameter_mm, unit)}"
     if c.depth_mm is not None:
         text += f", {_within(c.depth_mm, c.depth_low_mm, c.depth_high_mm, unit)} deep to the {c.depth_to}"
-    if c.cbore:
-        text += f", counterbore Ø{length(c.cbore.diameter_mm or 0, unit)} × {_len(c.cbore.depth_mm, unit)} deep"
-    if c.csk:
-        text += f", countersink Ø{_len(c.csk.diameter_mm, unit)} at {trim(c.csk.angle_deg or 0, 2)}°"
-    if c.spotface:
-        text += f", spotface Ø{_len(c.spotface.diameter_mm, unit)}"
-    if c.cdrill:
-        text += f", counterdrill Ø{length(c.cdrill.diameter_mm or 0, unit)} × {_len(c.cdrill.depth_mm, unit)} deep"
+    text += "".join(f", {words}" for words in _widenings(c, unit))
     if c.pattern and not c.bolt_circle_mm:
         text += ", equally spaced"
     if c.bolt_circle_mm:
@@ -205,11 +198,28 @@ def _thread(c: Clause, unit: LengthUnit) -> str:
         text += f", drilled Ø{_len(c.diameter_mm, unit)}"
     if c.depth_mm is not None:
         text += f", drilled {_within(c.depth_mm, c.depth_low_mm, c.depth_high_mm, unit)} deep"
-    if c.csk:
-        text += f", countersink Ø{_len(c.csk.diameter_mm, unit)} at {trim(c.csk.angle_deg or 0, 2)}°"
+    text += "".join(f", {words}" for words in _widenings(c, unit))
     if c.bolt_circle_mm:
         text += f", on a bolt circle Ø{_len(c.bolt_circle_mm, unit)}"
     return text + (", through" if c.through else "")
+
+
+def _widenings(c: Clause, unit: LengthUnit) -> list[str]:
+    """What widens a hole, each in words."""
+    out = []
+    for entry, word in ((c.cbore, "counterbore"), (c.csk, "countersink"), (c.spotface, "spotface"),
+                        (c.cdrill, "counterdrill")):  # fmt: skip
+        if entry is None:
+            continue
+        bare = entry.diameter_low_mm is None and entry.diameter_high_mm is None
+        size = _within(entry.diameter_mm, entry.diameter_low_mm, entry.diameter_high_mm, unit)
+        if entry.depth_mm is not None and bare:
+            size = length(entry.diameter_mm or 0, unit)
+        text = f"{word} Ø{size}"
+        if entry.depth_mm is not None:
+            text += f" × {_within(entry.depth_mm, entry.depth_low_mm, entry.depth_high_mm, unit)} deep"
+        out.append(text + (f" at {trim(entry.angle_deg or 0, 2)}°" if word == "countersink" else ""))
+    return out
 
 
 def _limits(c: Clause, unit: LengthUnit) -> str:

@@ -16,7 +16,7 @@ _DECIMAL = r"\d+(?:[.,]\d+)?"
 CHARACTERISTICS = {
     "position": r"⌖|⊕|(?:TRUE[ ]+)?POSITION(?:AL)?(?:[ ]+TOL(?:ERANCE)?\.?)?",
     "perpendicularity": r"⟂|⊥|PERPENDICULAR(?:ITY)?|NORMAL(?=[ ]+WITHIN)"
-    r"|SQUARE(?:NESS)?(?=[ ]+(?:WITHIN|[.\d]+[ ]+TO[ ]+[A-Z]\b))",
+    r"|SQUARE(?:NESS)?(?=[ ]+(?:WITHIN|(?:[.\d]+[ ]+)?(?:TO|WITH)[ ]+(?:DATUM[ ]+|FACE[ ]+)?[A-Z]\b))",
     "parallelism": r"∥|⫽|//|PARALLEL(?:ISM)?",
     "concentricity": r"◎|CONCENTRIC(?:ITY)?|COAXIAL(?:ITY)?",
     "total runout": r"⌰|⇗|TOTAL[ ]+RUN-?[ ]?OUT",
@@ -39,6 +39,12 @@ _FRAME = (
     rf"(?:{_DECIMAL}|[.,]\d+)[ ]*(?:mm\b|in\b)?[ ]*⌀?[ ]*"
     rf"(?:T\.?I\.?R\b\.?|F\.?I\.?M\b\.?)?[ ]*{_CONDITION}?{_DATUM}*[ ]*\|?"
 )
+#: the datum before the tolerance: PERPENDICULAR TO A WITHIN 0.05
+_AGAINST = (
+    r"(?:PERPENDICULAR|SQUARE|PARALLEL|CONCENTRIC|COAXIAL|SYMMETRICAL)[ ]+(?:TO|WITH|ABOUT)[ ]+"
+    r"(?:(?:DATUM|DIA|FACE|AXIS)[ ]+)?(?-i:[A-HJ-NP-Z](?:-[A-Z])?)[ ]+(?:WITHIN[ ]*|TO[ ]+)?⌀?[ ]*"
+    rf"(?:{_DECIMAL}|[.,]\d+)(?:[ ]*mm\b)?(?:[ ]*T\.?I\.?R\b\.?)?"
+)
 #: what stands for what in the patterns of ``words.txt``
 _PARTS = {
     "{S}": GAP,
@@ -46,8 +52,9 @@ _PARTS = {
     "{DECIMAL}": _DECIMAL,
     "{INCHES}": r"(?:\d+[ -]\d+/\d+|\d+/\d+|\d*\.\d+|\d+)",
     "{END}": "(?![A-Za-z])",
-    "{COUNTED}": r"(?:HOLES?|PLACES?|PLCS?|PLS?|POSNS?|POSITIONS?|TIMES|OFF|REQ'?D)\b\.?",
+    "{COUNTED}": r"(?:HOLES?|HLS?|PLACES?|PLCS?|PLS?|POSN?S?|POSITIONS?|TIMES|OFF|REQ'?D)\b\.?",
     "{FRAME}": _FRAME,
+    "{AGAINST}": _AGAINST,
 }
 WORDS = Path(__file__).parent / "words.txt"
 

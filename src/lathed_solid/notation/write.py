@@ -12,7 +12,7 @@ from lathed_solid.quantity.units import MM_PER_INCH
 
 PLACES = 6
 #: kinds whose count is read before them
-COUNTED_BEFORE = ("hole", "diameter", "radius", "thread", "chamfer", "fillet", "slot")
+COUNTED_BEFORE = ("hole", "diameter", "radius", "thread", "chamfer", "fillet", "slot", "widening")
 
 
 def write_note(meaning: Meaning) -> str:
@@ -80,8 +80,6 @@ class _Pen:
 
     # sizes -------------------------------------------------------------------------------------
     def diameter(self, c: Clause) -> str:
-        if c.spotface:
-            return f"SF {self._wide(c.spotface)}{self._depth(c.spotface)}"
         pattern = " EQ SP" if c.pattern else ""
         return f"{'S' if c.spherical else ''}⌀{self.number(c.diameter_mm)}{self.limits(c, c.diameter_mm)}{pattern}"
 
@@ -116,6 +114,9 @@ class _Pen:
         elif c.point_deg not in (None, DRILL_POINT_DEG):
             text += f" {self.angle(c.point_deg)} POINT"
         return text + self.entries(c) + self.places(c)
+
+    def widening(self, c: Clause) -> str:
+        return self.entries(c).strip()
 
     def entries(self, c: Clause) -> str:
         text = ""

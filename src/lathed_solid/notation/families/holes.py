@@ -7,6 +7,8 @@ hole; alone it is a diameter.
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 from lathed_solid.notation.clauses import DRILL_POINT_DEG, FLAT_DEG, Pattern
 from lathed_solid.notation.families.run import (
     OPERATIONS,
@@ -22,7 +24,9 @@ from lathed_solid.notation.families.widenings import (
     USUAL_ANGLES,
     begin,
     check_entries,
+    closed,
     entry_size,
+    own_size,
     set_angle,
 )
 from lathed_solid.notation.items import Item, NoteError
@@ -72,6 +76,8 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             run.take()
             fields["equally"] = True
         elif item.kind in ("side", "typ", "nominal"):
+            if own_size(fields) is not None:
+                fields["kind"] = "widening"  # ⌀12 CSK BOTH SIDES
             take_words(run, fields)
         elif item.kind == "circle" or (
             item.kind in ("dia", "plain") and following.kind == "circle"
@@ -151,6 +157,11 @@ def _joined(run: Run, fields: Fields, *, thread: bool) -> bool:
 
 def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
     """``⌀5 x 12``: its depth; ``THRU X 4`` at the end: so many places."""
+    shaft = str(fields.get("fit") or "")[:1].islower()
+    if shaft and not thread and not run.peek().toleranced and run.peek(1).kind in ("end", "sep"):
+        run.say("taken as its length")  # ⌀16 g6 x 35
+        run.items[run.at] = replace(run.peek(), kind="long")
+        return False
     item = run.take()
     if fields.get("through") and "depth_mm" not in fields:
         whole = item.decimals == 0 and item.value == int(item.value) and "count" not in fields and not item.toleranced
@@ -160,7 +171,6 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
         else:
             run.leave(item)
         return True
-    shaft = str(fields.get("fit") or "")[:1].islower()
     if thread or shaft or "depth_mm" in fields or fields.get("spherical"):
         run.leave(item)
         return True
@@ -332,6 +342,9 @@ def place(run: Run, fields: Fields) -> None:
 def complete(run: Run, fields: Fields) -> Fields:
     """A hole, or a diameter alone. Raises NoteError for what cannot be."""
     holes = ("through", "depth_mm", "cbore", "csk", "cdrill", "spotface", "bolt_circle_mm")
+    alone = own_size(fields) if fields.get("kind") != "hole" and not fields.get("equally") else None
+    if alone is not None:
+        return closed(run, alone)
     if fields.get("kind") != "hole" and not any(k in fields for k in holes):
         fields["kind"] = "diameter"
         if run.sees("dia") and fields.get("equally"):  # 5X ⌀9 EQ SP ⌀96

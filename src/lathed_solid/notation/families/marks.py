@@ -43,9 +43,10 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
         run.unread.append("the datum's condition")
     factor = 1.0 if re.match(r"\s*mm\b", tail, re.I) else factor_of(run.unit)
     letters = re.sub(
-        r"\([MLP]\)|[ⓂⓁⓅ]|T\.?I\.?R\.?|F\.?I\.?[MR]\.?|\bMAX\b\.?|\b(?:mm|in|with|rel|relative|wrt|to|datums?)\b",
+        r"\([MLP]\)|[ⓂⓁⓅ]|T\.?I\.?R\.?|F\.?I\.?[MR]\.?|\bMAX\b\.?"
+        r"|\b(?:mm|in|with|within|rel|relative|wrt|to|about|datums?|dia|face|axis)\b",
         " ",
-        tail,
+        rest[: number.start()] + " " + tail,
         flags=re.I,
     )
     datums = tuple(re.findall(r"(?<![A-Za-z])[A-Z](?:-[A-Z])?(?![A-Za-z])", letters))

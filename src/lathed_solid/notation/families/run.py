@@ -22,7 +22,7 @@ CONTINUES = (*WIDENINGS, *OPERATIONS, "depth", "circle", "equally", "through", "
              "inner", "outer", "holes", "typ", "included")  # fmt: skip
 
 #: what BOTH SIDES makes two of
-TWICE = ("chamfer", "fillet", "radius", "keyway", "groove", "slot", "centre")
+TWICE = ("chamfer", "fillet", "radius", "keyway", "groove", "slot", "centre", "widening")
 
 Fields = dict[str, Any]
 #: the fields of a clause; None when what stands there is none after all

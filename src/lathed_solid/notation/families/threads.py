@@ -59,7 +59,7 @@ def _set(fields: Fields, **values: object) -> None:
 
 def _rest(run: Run, fields: Fields, prefix: Prefix) -> Fields | None:
     own = True
-    while own and run.goes_on and not run.sees("end"):
+    while own and (run.goes_on or _drill_below(run, fields)) and not run.sees("end"):
         own = _own(run, fields)
         if not own:
             place_before = run.at
@@ -113,11 +113,28 @@ def _own(run: Run, fields: Fields) -> bool:
         return _chamfer(run, fields)
     elif item.kind == "slash":
         return _drill_under(run, fields)
-    elif item.kind == "drill" or (item.kind == "dia" and (following.kind == "drill" or _is_its_drill(run, fields))):
+    elif item.kind == "drill" or _drilled(run, fields):
         return _drill(run, fields)
     else:
         return False
     return True
+
+
+def _drill_below(run: Run, fields: Fields) -> bool:
+    """``M5 TAP 12 DEEP``, and ``4.2 DRILL 15 DEEP`` on the next line; moves there."""
+    size, drill, major = run.peek(1), run.peek(2), fields["thread"].major_mm
+    own = size.kind in ("dia", "plain") and drill.kind == "drill" and DRILLS[0] * major <= size.value < major
+    if not own or "diameter_mm" in fields or fields["thread"].internal is not True:
+        return False
+    run.take()
+    return True
+
+
+def _drilled(run: Run, fields: Fields) -> bool:
+    """``⌀6.8 DRILL``, ``6.8 DRILL``: a size before its word."""
+    item, before = run.peek(), run.peek(1).kind == "drill"
+    smaller = before and item.kind == "plain" and "diameter_mm" not in fields and item.value < fields["thread"].major_mm
+    return smaller or (item.kind == "dia" and (before or _is_its_drill(run, fields)))
 
 
 def _length(run: Run, fields: Fields, item: Item) -> bool:
@@ -163,7 +180,7 @@ def _is_its_drill(run: Run, fields: Fields) -> bool:
 
 def _drill(run: Run, fields: Fields) -> bool:
     """``DRILL ↧20``, ``DRILL ⌀6.8 ↧20``, ``⌀6.8 DRILL 20 DEEP``, ``DRILL THRU``."""
-    if run.sees("dia"):
+    if run.sees("dia", "plain"):
         size = run.take()
         if run.sees("drill"):
             run.take()

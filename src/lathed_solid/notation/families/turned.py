@@ -6,7 +6,7 @@ import re
 from collections.abc import Sequence
 from typing import Any
 
-from lathed_solid.notation.clauses import Centre, Groove, Keyway, Knurl, Slot, Taper
+from lathed_solid.notation.clauses import Centre, Entry, Groove, Keyway, Knurl, Slot, Taper
 from lathed_solid.notation.families.run import END, Families, Fields, Prefix, Run, take_words
 from lathed_solid.notation.items import Item, NoteError, plain_number
 from lathed_solid.quantity.units import decimal
@@ -124,6 +124,8 @@ def _close_groove(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
     if depth is None and diameter is None and plain:
         depth = plain.pop(0)
         run.say(f"groove {depth.value:g} mm deep")
+    if width is None and diameter is not None and depth is not None and word.text.upper() == "RECESS":
+        return _recess(run, diameter, depth, fields)
     if width is None or (diameter is None and depth is None):
         raise NoteError("a groove needs a width, and a diameter or a depth", hint="GROOVE 1.3 x Ø23.9")
     _left(run, plain, given, ("wide", "depth", "dia", "radius"))
@@ -135,6 +137,15 @@ def _close_groove(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
                     diameter_fit=None if diameter is None else diameter.fit,
                     **_limits(width=width, diameter=diameter, depth=depth))  # fmt: skip
     return {**_kept(fields), "kind": "groove", "groove": groove}
+
+
+def _recess(run: Run, diameter: Item, depth: Item, fields: Fields) -> Fields:
+    """``RECESS ⌀32 x 5 DEEP``: round and flat, as a counterbore."""
+    _untaken(run, [i.fit for i in (diameter, depth) if i.fit])
+    run.say("a recess as a counterbore")
+    entry = Entry(diameter_mm=diameter.value, diameter_decimals=diameter.decimals, depth_mm=depth.value,
+                  depth_decimals=depth.decimals, **_limits(diameter=diameter, depth=depth))  # fmt: skip
+    return {**_kept(fields), "kind": "widening", "cbore": entry}
 
 
 def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fields:

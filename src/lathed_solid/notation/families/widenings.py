@@ -9,6 +9,9 @@ from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, li
 from lathed_solid.notation.items import Item, NoteError
 
 WORDS = {"cbore": "counterbore", "csk": "countersink", "spotface": "spotface", "cdrill": "counterdrill"}
+HINTS = {"cbore": "⌴ Ø11 ↧6.8", "csk": "⌵ Ø14 X 90°", "spotface": "SF Ø20", "cdrill": "CDRILL Ø10 ↧5"}
+#: what says that a size is its hole's
+HOLES = {"through", "depth_mm", "bolt_circle_mm", "thread", "fit", "spherical", "reference"}
 #: included angles of countersinks that may stand without their sign
 USUAL_ANGLES = (60, 82, 90, 100, 110, 118, 120)
 
@@ -69,18 +72,47 @@ def _entry_depth(run: Run, fields: Fields, entry: str, item: Item) -> None:
          **limits_of(run, item, "depth_low_mm", "depth_high_mm"))  # fmt: skip
 
 
-def read_spotface(run: Run, _: Prefix) -> Fields | None:
-    """A spotface alone."""
-    fields: Fields = {}
+def read_alone(run: Run, _: Prefix) -> Fields | None:
+    """A widening alone: its hole is in another note."""
+    fields: Fields = {"kind": "widening"}
+    angle = run.take() if run.sees("angle") else None
     entry = begin(fields, run.take())
-    while run.goes_on and entry_size(run, fields, entry):
+    if angle is not None:
+        set_angle(fields, entry, angle)
+    while run.goes_on and (entry_size(run, fields, entry) or take_words(run, fields)):
         pass
-    face: Entry = fields["spotface"]
-    if face.diameter_mm is None:
-        raise NoteError("the spotface has no diameter", hint="SF Ø20")
-    while run.goes_on and take_words(run, fields):
-        pass
-    return {**fields, "kind": "diameter", "diameter_mm": face.diameter_mm}
+    return closed(run, fields)
+
+
+def own_size(fields: Fields) -> Fields | None:
+    """``⌀12 C'BORE 5 DEEP``: one widening without a size of its own, behind a size that nothing makes a hole: the size
+    is its own. None for everything else.
+    """
+    entries = [key for key in WORDS if key in fields]
+    if len(entries) != 1 or fields[entries[0]].diameter_mm is not None or set(fields) & HOLES:
+        return None
+    size = {"diameter_mm": "diameter_mm", "decimals": "diameter_decimals", "low_mm": "diameter_low_mm",
+            "high_mm": "diameter_high_mm"}  # fmt: skip
+    own = {size[key]: value for key, value in fields.items() if key in size}
+    rest = {key: value for key, value in fields.items() if key not in size}
+    return {**rest, "kind": "widening", entries[0]: fields[entries[0]].model_copy(update=own)}
+
+
+def closed(run: Run, fields: Fields) -> Fields:
+    """A widening alone with what it must have. Raises NoteError."""
+    (key,) = (key for key in WORDS if key in fields)
+    if fields[key].diameter_mm is None:
+        raise NoteError(f"the {WORDS[key]} has no diameter", hint=HINTS[key])
+    _usual_angle(run, fields, key)
+    return fields
+
+
+def _usual_angle(run: Run, fields: Fields, key: str) -> None:
+    entry: Entry = fields[key]
+    if entry.angle_deg is None and key in ("csk", "cdrill"):
+        fields[key] = entry.model_copy(update={"angle_deg": 90.0 if key == "csk" else DRILL_POINT_DEG})
+        if key == "csk":
+            run.say("countersink 90° included")
 
 
 def check_entries(run: Run, fields: Fields, hole: float) -> None:
@@ -95,15 +127,11 @@ def check_entries(run: Run, fields: Fields, hole: float) -> None:
             raise NoteError(f"the {word} Ø{entry.diameter_mm:g} is not wider than its hole Ø{hole:g}")
         if key in ("cbore", "cdrill") and entry.depth_mm is None:
             raise NoteError(f"the {word} has no depth", hint="⌴ Ø11 ↧6.8")
-        if key == "csk" and entry.angle_deg is None:
-            fields[key] = entry.model_copy(update={"angle_deg": 90.0})
-            run.say("countersink 90° included")
-        if key == "cdrill" and entry.angle_deg is None:
-            fields[key] = entry.model_copy(update={"angle_deg": DRILL_POINT_DEG})
+        _usual_angle(run, fields, key)
     cbore = fields.get("cbore")
     if cbore and "depth_mm" in fields and cbore.depth_mm >= fields["depth_mm"]:
         raise NoteError("the counterbore is as deep as the hole itself", hint="depths count from the outer face")
 
 
 #: which item begins what
-READS: Families = {"spotface": read_spotface}
+READS: Families = dict.fromkeys(WORDS, read_alone)
