@@ -222,10 +222,10 @@ def _slot(c: Clause) -> Values:
     if s is None:
         return []
     over = "over all" if s.over == "all" else "between centres"
-    out = [
-        _size("length", s.width_mm, "slot width", fit=s.fit, low=s.width_low_mm, high=s.width_high_mm),
-        _size("length", s.length_mm, f"slot length {over}", low=s.length_low_mm, high=s.length_high_mm),
-    ]
+    out = [_size("length", s.width_mm, "slot width", fit=s.fit, low=s.width_low_mm, high=s.width_high_mm)]
+    if s.length_mm is not None:
+        words = f"slot length {over}"
+        out.append(_size("length", s.length_mm, words, low=s.length_low_mm, high=s.length_high_mm))
     if s.depth_mm is not None:
         out.append(_size("depth", s.depth_mm, "slot depth", low=s.depth_low_mm, high=s.depth_high_mm))
     return out

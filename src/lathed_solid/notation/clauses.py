@@ -129,10 +129,12 @@ class Keyway(Detail):
 
 
 class Slot(Detail):
-    """A slot: its width, its length over all or between the centres of its ends, its depth or through."""
+    """A slot: its width, its length over all or between the centres of its ends (none where it is open, or told
+    elsewhere), its depth or through.
+    """
 
     width_mm: float
-    length_mm: float
+    length_mm: float | None = None
     over: Literal["all", "centres"] = "all"
     depth_mm: float | None = None
     through: bool | None = None

@@ -115,6 +115,7 @@ def _and_cross(at: Cursor, out: list[Item], number: Token) -> bool:
     after = at.sees_kind(2)
     counts = (
         after in (*COUNTABLE, "end", "newline")
+        or (after == "soft" and at.peek(2).text.upper() == "ON")
         or (after == "radius")
         or (after == "open" and at.sees_kind(3) in ("diameter", "number", "angle"))
         or (after == "angle" and _counts_angles(at, number))
@@ -127,7 +128,7 @@ def _and_cross(at: Cursor, out: list[Item], number: Token) -> bool:
     if not counts:
         return False
     at.place += 2
-    said = "PLACES" if after in ("end", "newline") else ""
+    said = "PLACES" if after in ("end", "newline", "soft") else ""
     while at.sees("counted"):
         said += at.take().text.upper()
     _add(out, number, int(number.text), said=said)

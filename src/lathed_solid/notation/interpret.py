@@ -92,6 +92,8 @@ def _bare_circle(on: Item, following: list[Item], before: list[Item]) -> bool:
 
 def _clause(run: Run) -> None:
     """One clause, or the items that begin none."""
+    if run.done and run.sees("cross") and run.peek(1).kind == "long":
+        run.take()  # KNURL RAA 0.8 x 20 LONG
     fresh = run.at == 0 or run.peek(-1).kind == "sep" or (run.peek(-1).kind == "cross" and run.sees("long"))
     prefix = _prefix(run)
     item = run.peek()

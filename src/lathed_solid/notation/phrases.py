@@ -241,9 +241,12 @@ class Phrases:
             if behind:
                 sign = at.take()
                 marks = item.marks | ({"spherical"} if sign.kind.startswith("spherical") else set())
-                self.out[-1] = replace(item, kind=SIGNS[sign.kind], marks=marks)
+                two = sign.kind == "flats" and any(i.kind == "purpose" and "FLATS" in i.text.upper() for i in self.out)
+                self.out[-1] = replace(item, kind="plain" if two else SIGNS[sign.kind], marks=marks)
                 self._more(signed=True)
-            elif item.kind == "hexagon" and at.sees("hexagon", "flats"):
+            elif (item.kind == "hexagon" and at.sees("hexagon", "flats")) or (
+                item.kind == "square" and at.sees("flats")
+            ):
                 at.take()
             elif (
                 item.kind == "plain"

@@ -146,7 +146,10 @@ def _slot(c: Clause, unit: LengthUnit) -> str:
     s = c.slot
     if s is None:
         return "slot"
-    text = f"{_count(c)}slot {_of(s, 'width', unit)} × {_of(s, 'length', unit)} over {s.over}"
+    if s.length_mm is None:
+        text = f"{_count(c)}slot {_of(s, 'width', unit)} wide"
+    else:
+        text = f"{_count(c)}slot {_of(s, 'width', unit)} × {_of(s, 'length', unit)} over {s.over}"
     if s.depth_mm is not None:
         return text + f", {_of(s, 'depth', unit)} deep"
     return text + (", through" if s.through else "")

@@ -175,7 +175,8 @@ class _Pen:
         s = c.slot
         assert s is not None
         over = "LONG" if s.over == "all" else "APART"
-        text = f"{self.detail(s, 'width')} WIDE X {self.detail(s, 'length')} {over}"
+        text = f"{self.detail(s, 'width')} WIDE"
+        text += f" X {self.detail(s, 'length')} {over}" if s.length_mm is not None else ""
         text += f" X {self.detail(s, 'depth')} DEEP" if s.depth_mm is not None else ""
         return text + " SLOT" + (" THRU" if s.through else "")
 

@@ -17,6 +17,8 @@ from lathed_solid.notation.tokens import CHARACTERISTICS, NUMBER
 FORMS = ("flatness", "straightness", "circularity", "cylindricity")
 LEAST_DATUMS = ("perpendicularity", "parallelism", "concentricity", "runout", "total runout", "angularity", "symmetry")
 UM_PER_MICROINCH = 0.0254
+#: Ra of the roughness grades N1 to N12, um (ISO 1302:1992 annex A)
+GRADES = (0.025, 0.05, 0.1, 0.2, 0.4, 0.8, 1.6, 3.2, 6.3, 12.5, 25.0, 50.0)
 
 
 def _read_frame(run: Run, _: Prefix) -> Fields | None:
@@ -71,6 +73,9 @@ def _read_texture(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
     number = re.search(NUMBER, item.text)
     assert number is not None
+    if re.search(r"\bN\d", item.text):
+        run.say(f"roughness grade N{number[0]}")
+        return {"kind": "texture", "texture": Texture(parameter="Ra", limit_um=GRADES[int(number[0]) - 1])}
     value = plain_number(number[0], item.column)[0]
     micro = bool(re.search(r"uin", item.text, re.I)) or (run.unit == "in" and "um" not in item.text.lower())
     name = re.search(r"R[az]|RMS|CLA", item.text, re.I)

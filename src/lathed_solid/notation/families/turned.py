@@ -154,19 +154,20 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
     width = given.get("wide") or (plain.pop(0) if plain else None)
     apart = given.get("apart")
     length = apart or given.get("long") or (plain.pop(0) if plain else None)
-    if width is None or length is None:
+    if width is None or (length is None and "wide" not in given):
         raise NoteError("a slot needs a width and a length", column=word.column, hint="SLOT 8 x 30")
     depth = given.get("depth") or (plain.pop(0) if plain else None)
-    if apart is None and length.value <= width.value:
+    if apart is None and length is not None and length.value <= width.value:
         raise NoteError("a slot is longer than it is wide", column=word.column, received=length.value)
     _left(run, plain, given, ("wide", "apart" if apart else "long", "depth"))
     _untaken(run, [i.fit for i in (length, depth) if i is not None and i.fit])
-    run.say("the slot's length over all" if apart is None else "the slot's length between its centres")
+    if length is not None:
+        run.say("the slot's length over all" if apart is None else "the slot's length between its centres")
     through = fields.get("through") or None
     if through and depth is not None:
         raise NoteError("a slot is either THRU or has a depth, not both", hint="leave one of them out")
     slot = Slot(width_mm=width.value, over="all" if apart is None else "centres",
-                length_mm=length.value, depth_mm=_size(depth), through=through, fit=width.fit,
+                length_mm=_size(length), depth_mm=_size(depth), through=through, fit=width.fit,
                 **_limits(width=width, length=length, depth=depth))  # fmt: skip
     return {**_kept(fields), "kind": "slot", "slot": slot}
 
@@ -300,7 +301,7 @@ def _read_morse(run: Run, _: Prefix) -> Fields | None:
 
 
 def _ratio(item: Item) -> float:
-    text = re.sub(r"(?i)\s*IN\s+", ":", item.text)
+    text = re.sub(r"(?i)\s*\bON\b.*", "", re.sub(r"(?i)\s*\bIN\s+", ":", item.text))
     one, many = (decimal(n) for n in text.split(":"))
     if one <= 0 or many <= 0:
         raise NoteError("a taper reads 1:10", column=item.column, received=item.text)
