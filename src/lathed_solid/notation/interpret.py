@@ -150,6 +150,8 @@ def _prefix(run: Run) -> Prefix:
             prefix.holes = True
         elif (item.kind == "cross" and prefix.count) or (item.kind == "threaded" and run.peek(1).kind == "thread"):
             run.take()
+        elif item.kind in ("inner", "outer") and run.peek(1).kind == "thread":
+            run.items[run.at : run.at + 2] = [run.peek(1), item]  # EXT THREAD M30 x 1.5
         elif item.kind == "typ":
             run.take()
             run.say("typical: holds at every like place")

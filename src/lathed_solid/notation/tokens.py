@@ -21,7 +21,7 @@ CHARACTERISTICS = {
     "concentricity": r"◎|CONCENTRIC(?:ITY)?|COAXIAL(?:ITY)?",
     "total runout": r"⌰|⇗|TOTAL[ ]+RUN-?[ ]?OUT",
     "runout": r"↗|(?:CIRCULAR[ ]+)?RUN-?[ ]?OUT",
-    "flatness": r"⏥|FLAT(?:NESS)?(?=[ ]+(?:WITHIN|TO)?[ ]*[.\d])",
+    "flatness": r"⏥|FLATNESS(?=[ ]+(?:WITHIN|TO)?[ ]*[.\d])|FLAT(?=[ ]+(?:(?:WITHIN|TO)[ ]*[.\d]|0?[.]\d))",
     "straightness": r"⏤|STRAIGHTNESS",
     "circularity": r"○|CIRCULARITY|ROUNDNESS",
     "cylindricity": r"⌭|CYLINDRICITY",

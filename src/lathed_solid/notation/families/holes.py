@@ -174,6 +174,11 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
     if thread or shaft or "depth_mm" in fields or fields.get("spherical"):
         run.leave(item)
         return True
+    first = run.items[0]
+    if first.kind == "holes" and first.text.upper().endswith("S") and "count" not in fields and not item.toleranced:
+        raise NoteError("how many, or how deep: this can be read either way", column=item.column,
+                        received=f"HOLES ⌀{fields['diameter_mm']:g} x {item.value:g}",
+                        hint="4 HOLES ⌀6.5, or ⌀6.5 x 4 DEEP")  # fmt: skip
     _depth(run, fields, item)
     run.say("taken as its depth")
     return True

@@ -138,6 +138,8 @@ def _read_angle(run: Run, prefix: Prefix) -> Fields | None:
     fields |= {k: v for k, v in own_limits(item).items() if k in ("reference", "basic")}
     if run.sees("included", "per_side"):
         run.say("the included angle" if run.take().kind == "included" else "the angle to each side")
+    if run.sees("apart") and run.peek(1).kind == "end":
+        run.take()  # 60° APART
     _total(run, fields, prefix)
     _words(run, fields)
     return fields

@@ -11,7 +11,11 @@ from lathed_solid.notation.items import Item, NoteError
 WORDS = {"cbore": "counterbore", "csk": "countersink", "spotface": "spotface", "cdrill": "counterdrill"}
 HINTS = {"cbore": "⌴ Ø11 ↧6.8", "csk": "⌵ Ø14 X 90°", "spotface": "SF Ø20", "cdrill": "CDRILL Ø10 ↧5"}
 #: what says that a size is its hole's
-HOLES = {"through", "depth_mm", "bolt_circle_mm", "thread", "fit", "spherical", "reference"}
+HOLES = {"through", "bolt_circle_mm", "thread", "fit", "spherical", "reference"}
+#: a hole's sizes, as those of what widens it
+OWN = {"diameter_mm": "diameter_mm", "decimals": "diameter_decimals", "low_mm": "diameter_low_mm",
+       "high_mm": "diameter_high_mm", "depth_mm": "depth_mm", "depth_decimals": "depth_decimals",
+       "depth_low_mm": "depth_low_mm", "depth_high_mm": "depth_high_mm"}  # fmt: skip
 #: included angles of countersinks that may stand without their sign
 USUAL_ANGLES = (60, 82, 90, 100, 110, 118, 120)
 
@@ -91,10 +95,10 @@ def own_size(fields: Fields) -> Fields | None:
     entries = [key for key in WORDS if key in fields]
     if len(entries) != 1 or fields[entries[0]].diameter_mm is not None or set(fields) & HOLES:
         return None
-    size = {"diameter_mm": "diameter_mm", "decimals": "diameter_decimals", "low_mm": "diameter_low_mm",
-            "high_mm": "diameter_high_mm"}  # fmt: skip
-    own = {size[key]: value for key, value in fields.items() if key in size}
-    rest = {key: value for key, value in fields.items() if key not in size}
+    if "depth_mm" in fields and (entries == ["csk"] or fields[entries[0]].depth_mm is not None):
+        return None  # it has a depth of its own: this one is its hole's
+    own = {OWN[key]: value for key, value in fields.items() if key in OWN}
+    rest = {key: value for key, value in fields.items() if key not in OWN and key not in ("depth_to", "point_deg")}
     return {**rest, "kind": "widening", entries[0]: fields[entries[0]].model_copy(update=own)}
 
 
