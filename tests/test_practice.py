@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import pytest
+from effort import LONG
 from practice import PARTS, adjusting_screw, block_pulley_ring, pawl_link, stop_bracket, vice_base
 
 from lathed_solid import scripting as ls
@@ -11,7 +12,11 @@ from lathed_solid import scripting as ls
 TOLD = {"adjusting screw": [(19, "used by step 40, but no single face shows it: pick the faces to measure")]}
 
 
-@pytest.mark.parametrize("name", sorted(PARTS))
+#: real threads over its whole length take a third of a minute
+SLOW = () if LONG else ("adjusting screw",)
+
+
+@pytest.mark.parametrize("name", sorted(PARTS.keys() - set(SLOW)))
 def test_every_callout_is_found_and_in(name: str) -> None:
     part = PARTS[name]()
     assert ls.build(part).messages == []
@@ -38,6 +43,7 @@ def test_volumes_are_those_worked_out_by_hand() -> None:
         assert ls.build(part).volume == pytest.approx(volume, rel=1e-8), part.name
 
 
+@pytest.mark.skipif(not LONG, reason="forty seconds: with LONG=1")
 def test_the_coil_of_the_screw_takes_what_its_motion_says() -> None:
     whole, cut = ls.build(adjusting_screw.blank()), ls.build(adjusting_screw.adjusting_screw())
     assert whole.volume - cut.volume == pytest.approx(adjusting_screw.groove_volume(), rel=1e-5)

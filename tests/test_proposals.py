@@ -8,6 +8,7 @@ from pathlib import Path
 
 import pytest
 from drawn_turned import sheet
+from effort import some
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo.sheets import SHEETS
@@ -34,9 +35,9 @@ def outcome(seed: int, folder: Path) -> str:
 
 
 def test_turned_parts_of_another_hand(tmp_path: Path) -> None:
-    found = [outcome(seed, tmp_path) for seed in range(501, 507)]
+    found = [outcome(seed, tmp_path) for seed in some(range(501, 507), 3)]
     assert not [f for f in found if f.startswith(("wrong", "refused"))], found
-    assert Counter(found)["whole"] >= 4, found
+    assert 3 * Counter(found)["whole"] >= 2 * len(found), found
 
 
 def test_the_spindle_of_the_demo() -> None:

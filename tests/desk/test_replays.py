@@ -15,7 +15,7 @@ EACH, WORST = 3.0, 4.0
 WHOLE, WHOLE_WORST = 4.0, 6.0
 
 
-@pytest.mark.parametrize("part", some(["1", "2", "3", "4", "5", "7"], 2))
+@pytest.mark.parametrize("part", some(["1", "2", "3", "4", "5", "7"], 1))
 def test_a_practice_part_s_sketches_take_three_entries_a_dimension(part: str) -> None:
     played = play_all(sorted(REPLAYS.glob(f"{part}_*.txt")))
     assert played and all(p.each <= WORST for p in played), played
@@ -23,12 +23,12 @@ def test_a_practice_part_s_sketches_take_three_entries_a_dimension(part: str) ->
     assert entries <= EACH * dimensions, f"{entries} entries for {dimensions} dimensions"
 
 
-@pytest.mark.timeout(420)  # nine parts by real events take three minutes on a slow machine; three of them without LONG
+@pytest.mark.timeout(420)  # nine parts by real events take three minutes on a slow machine; two of them without LONG
 def test_practice_parts_from_empty_to_proven_take_four_entries_a_dimension() -> None:
     """On the average; none above six. Every callout is in (the replay says so), and there is no step back."""
     parts = sorted((REPLAYS / "parts").glob("*.txt"))
     assert len(parts) == 9
-    played = play_all(parts if LONG else [p for p in parts if p.name[0] in "157"])
+    played = play_all(parts if LONG else [p for p in parts if p.name[0] in "15"])
     assert all(p.each <= WHOLE_WORST for p in played), played
     entries, dimensions = sum(p.total for p in played), sum(p.dimensions for p in played)
     assert entries <= WHOLE * dimensions, f"{entries} entries for {dimensions} dimensions"

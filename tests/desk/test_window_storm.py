@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 import pytest
+from effort import some
 
 from .conftest import Bench
 from .window_storm import storm
 
 
-@pytest.mark.parametrize("seed", [1, 2])
+@pytest.mark.parametrize("seed", some([2, 1], 1))
 def test_nothing_breaks_under_random_hands(bench: Bench, seed: int) -> None:
     assert storm(bench.window, bench.session, seed, 60) == []

@@ -6,6 +6,7 @@ from pathlib import Path
 
 import numpy as np
 import pytest
+from effort import some
 from PIL import Image
 
 from lathed_solid.demo.sheets import SHEETS
@@ -32,7 +33,10 @@ def wrong(found: SheetPage, truth: SheetPage, within: float) -> tuple[list[str],
 
 @pytest.mark.parametrize(
     ("picture", "drawing", "unit", "missed"),
-    [("pedestal-scan.jpg", "pedestal.pdf", "in", 0), ("winch-spindle-photo.jpg", "winch-spindle.pdf", "mm", 1)],
+    # the scan is read in the window too, by its own test
+    some(
+        [("winch-spindle-photo.jpg", "winch-spindle.pdf", "mm", 1), ("pedestal-scan.jpg", "pedestal.pdf", "in", 0)], 1
+    ),
 )
 @pytest.mark.timeout(600)
 def test_a_picture_says_what_its_drawing_says(picture: str, drawing: str, unit: str, missed: int) -> None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 import math
 
 import pytest
+from effort import some
 from OCP.BRepClass3d import BRepClass3d_SolidClassifier
 from OCP.gp import gp_Pnt
 from OCP.TopAbs import TopAbs_State
@@ -59,8 +60,12 @@ def test_a_spring_winds_to_its_hand(left: bool, hand: int) -> None:
             assert at(part, there) == [False], "that would be the other hand"
 
 
-@pytest.mark.parametrize(("designation", "hand"), [("M18x1.5", 1), ("M18x1.5 LH", -1)])
-@pytest.mark.parametrize("inside", [False, True])
+RIGHT, LEFT = ("M18x1.5", 1), ("M18x1.5 LH", -1)
+
+
+@pytest.mark.parametrize(
+    ("designation", "hand", "inside"), some([(*RIGHT, False), (*LEFT, False), (*LEFT, True), (*RIGHT, True)], 2)
+)
 def test_a_real_thread_winds_to_its_hand(designation: str, hand: int, inside: bool) -> None:
     """Along a line beside the axis the profile repeats every pitch, and moves on by the turn: a right-hand one goes
     along X while it turns counter-clockwise about X.
