@@ -16,8 +16,9 @@ import numpy as np
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.case import Case
 from lathed_solid.kernel.circles import centre
+from lathed_solid.kernel.drawing.corners import corners
 from lathed_solid.kernel.drawing.endings import Ending, Endings, endings, spaced
-from lathed_solid.kernel.drawing.figures import Arc, Drawn, End, Length, SideName, Tip
+from lathed_solid.kernel.drawing.figures import Arc, Corner, Drawn, End, Length, SideName, Tip
 from lathed_solid.kernel.drawing.flat import FLATS, Flat
 from lathed_solid.kernel.drawing.tips import ALONG, ENDS, at_diameter, tips
 from lathed_solid.kernel.errors import MeasureError
@@ -67,7 +68,7 @@ def drawn_callouts(document: Document, look: Look, rows: Sequence[VerdictRow]) -
         if it.callout.kind in LENGTHS:
             lengths = tuple(_lengths(it.lengths, pool, size)) or tuple(_lengths(whole, {}, size))
         reason = "" if lengths or it.tips else it.reason or "no face of the solid shows it"
-        out.append(Drawn(it.callout.balloon, size, lengths, it.tips, reason, it.circles))
+        out.append(Drawn(it.callout.balloon, size, lengths, it.tips, reason, it.circles, it.corners))
     return tuple(out)
 
 
@@ -76,9 +77,10 @@ class _Found:
 
     def __init__(
         self, callout: Callout, lengths: list[Endings], found: tuple[Tip, ...], reason: str,
-        circles: tuple[tuple[SideName, Arc], ...],
+        circles: tuple[tuple[SideName, Arc], ...], corners: tuple[Corner, ...],
     ) -> None:  # fmt: skip
-        self.callout, self.lengths, self.tips, self.reason, self.circles = callout, lengths, found, reason, circles
+        self.callout, self.lengths, self.tips, self.reason = callout, lengths, found, reason
+        self.circles, self.corners = circles, corners
 
     @classmethod
     def of(cls, document: Document, look: Look, known: _Known, callout: Callout, p: Plan) -> _Found:
@@ -86,6 +88,7 @@ class _Found:
         places: list[Tip] = []
         reason = p.reason
         circles: list[tuple[SideName, Arc]] = []
+        angles: list[Corner] = []
         for showing in p.showings:
             try:
                 probe, size = showing.probe, abs(expected(document, showing, callout))
@@ -94,12 +97,13 @@ class _Found:
                     continue
                 for case in cases(look, probe, size):
                     circles += [c for flat in FLATS.values() for c in _circle(case, flat)]
+                    angles += [c for flat in FLATS.values() for c in corners(case, flat, callout.nominal)]
                     ends = endings(case)
                     lengths += [] if ends is None else [ends]
                     places += [t for flat in FLATS.values() for t in _tips(look, known, case, flat)]
             except (MeasureError, QuantityError) as exc:
                 reason = exc.message if isinstance(exc, LathedError) else str(exc)
-        return cls(callout, lengths, tuple(places), reason, tuple(circles))
+        return cls(callout, lengths, tuple(places), reason, tuple(circles), tuple(angles))
 
 
 def _circle(case: Case, flat: Flat) -> Iterator[tuple[SideName, Arc]]:

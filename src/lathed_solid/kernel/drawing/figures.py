@@ -125,6 +125,25 @@ class Tip:
 
 
 @dataclass(frozen=True, slots=True)
+class Corner:
+    """An angle as one side shows it, counter-clockwise from ``start`` to ``end``, rad, about its ``apex``; ``legs``: from
+    where to where its faces lie along both, mm from the apex.
+    """
+
+    side: SideName
+    apex: Place
+    start: float
+    end: float
+    legs: tuple[tuple[float, float], tuple[float, float]]
+
+    def scaled(self, scale: float) -> Corner:
+        """The same on paper."""
+        (a, b), (c, d) = self.legs
+        apex = (self.apex[0] * scale, self.apex[1] * scale)
+        return Corner(self.side, apex, self.start, self.end, ((a * scale, b * scale), (c * scale, d * scale)))
+
+
+@dataclass(frozen=True, slots=True)
 class Drawn:
     """Where a callout can be drawn. ``size``: what it measures, mm or rad; empty lists: nowhere, for the ``reason``.
     ``circles``: what its holes stand on, by side.
@@ -136,6 +155,7 @@ class Drawn:
     tips: tuple[Tip, ...] = ()
     reason: str = ""
     circles: tuple[tuple[SideName, Arc], ...] = ()
+    corners: tuple[Corner, ...] = ()
 
 
 @dataclass(frozen=True, slots=True)

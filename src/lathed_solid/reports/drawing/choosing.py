@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 
-from lathed_solid.kernel.drawing.figures import Arc, Drawn, Length, SideName, Stood, Tip, Wanted
+from lathed_solid.kernel.drawing.figures import Arc, Corner, Drawn, Length, SideName, Stood, Tip, Wanted
 from lathed_solid.kernel.drawing.flat import FLATS
 from lathed_solid.ledger import Note
 from lathed_solid.reports.drawing.model import LeftOut
@@ -25,7 +25,7 @@ ALONG = frozenset({"length", "depth", "square", "row total", "hole depth", "keyw
 
 @dataclass(frozen=True)
 class Shown:
-    """A note in a side: by a length with both its ends, or by a leader to one of some tips."""
+    """A note in a side: by a length with both its ends, by an angle's corners, or by a leader to one of some tips."""
 
     note: Note
     balloons: tuple[int, ...]
@@ -33,6 +33,7 @@ class Shown:
     length: Length | None
     tips: tuple[Tip, ...]
     circles: tuple[Arc, ...] = ()
+    corners: tuple[Corner, ...] = ()
 
 
 @dataclass(frozen=True)
@@ -49,6 +50,7 @@ class _Way:
     cost: float
     length: Length | None
     tips: tuple[Tip, ...]
+    corners: tuple[Corner, ...] = ()
 
 
 def chosen(notes: Iterable[Note], callouts: Sequence[Drawn], stood: Stood) -> Chosen:
@@ -73,7 +75,8 @@ def chosen(notes: Iterable[Note], callouts: Sequence[Drawn], stood: Stood) -> Ch
             left_out.append(LeftOut(balloons, note.text, "no drawn view shows it"))
         else:
             circles = {a for b in balloons if (d := by_balloon.get(b)) is not None for s, a in d.circles if s == best}
-            shown.append(Shown(note, balloons, best, found[best].length, found[best].tips, tuple(circles)))
+            way = found[best]
+            shown.append(Shown(note, balloons, best, way.length, way.tips, tuple(circles), way.corners))
     return Chosen(
         tuple(Wanted(s, _level(stood, s) if s == cut else None) for s in sides), tuple(shown), tuple(left_out)
     )
@@ -125,7 +128,10 @@ def _way(note: Note, by_balloon: dict[int, Drawn], side: SideName, cut: bool) ->
     ]  # fmt: skip
     # a pattern of holes is seen end on
     many = PLAINER if note.callouts[0].count > 1 and all(t.inner and t.form == "outline" for _, t in costs) else 0.0
-    return _Way(many + sum(beside) / len(beside), None, tuple(t for c, t in costs if c < best + PLAINER / 2))
+    here = tuple(c for c in lead.corners if c.side == side) if note.callouts[0].role == "angle" else ()
+    if note.callouts[0].role == "angle" and lead.corners and not here:
+        many += HIDDEN  # it opens in another side
+    return _Way(many + sum(beside) / len(beside), None, tuple(t for c, t in costs if c < best + PLAINER / 2), here)
 
 
 def _hidden_ends(lead: Drawn, side: SideName) -> float:

@@ -212,7 +212,8 @@ def _by_hand(sheet: DrawnSheet, style: DrawingStyle) -> DrawnSheet:
     if not style.moved:
         return sheet
     dimensions = tuple(_put(d, _shift(style, d.balloons[0])) for d in sheet.dimensions)
-    leaders = tuple(replace(_leader(n, _shift(style, n.balloons[0])), tip=n.tip) for n in sheet.leaders)
+    leaders = tuple(replace(_leader(n, _shift(style, n.balloons[0])), tip=n.tip, opening=n.opening)
+                    for n in sheet.leaders)  # fmt: skip
     return replace(sheet, dimensions=dimensions, leaders=leaders)
 
 
@@ -234,5 +235,10 @@ def _dimension(d: Dimension, by: Place) -> Dimension:
 
 
 def _leader(n: Leader, by: Place) -> Leader:
+    opening = n.opening
+    if opening is not None:
+        arc = replace(opening.arc, centre=_moved(opening.arc.centre, by))
+        witnesses = tuple((_moved(a, by), _moved(b, by)) for a, b in opening.witnesses)
+        opening = replace(opening, arc=arc, witnesses=witnesses)
     return replace(n, tip=_moved(n.tip, by), elbow=_moved(n.elbow, by), shelf=_moved(n.shelf, by),
-                   words=tuple(_words(w, by) for w in n.words))  # fmt: skip
+                   words=tuple(_words(w, by) for w in n.words), opening=opening)  # fmt: skip

@@ -13,7 +13,7 @@ from typing import Any
 
 from lathed_solid.kernel.drawing.figures import Arc, Place
 from lathed_solid.quantity.units import MM_PER_INCH
-from lathed_solid.reports.drawing.ink import arrow, strokes
+from lathed_solid.reports.drawing.ink import arrows_of, of_leader, strokes
 from lathed_solid.reports.drawing.model import (
     ARROW,
     CAPITALS,
@@ -76,8 +76,8 @@ class _Paper:
     def _p(self, p: Place) -> Place:
         return p[0] * self._full, p[1] * self._full
 
-    def curve(self, stroke: Stroke) -> None:
-        look = {"layer": stroke.pen.upper()}
+    def curve(self, stroke: Stroke, layer: str = "") -> None:
+        look = {"layer": layer or stroke.pen.upper()}
         curve = stroke.curve
         if isinstance(curve, Arc):
             centre, radius = self._p(curve.centre), curve.radius * self._full
@@ -108,9 +108,10 @@ class _Paper:
 
     def leader(self, n: Leader) -> None:
         look = {"layer": NOTES}
-        self._space.add_lwpolyline([self._p(p) for p in (n.tip, n.elbow, n.shelf)], dxfattribs=look)
-        a = arrow(n.tip, n.elbow)
-        self._space.add_solid([self._p(p) for p in (a.tip, a.left, a.right)], dxfattribs=look)
+        for stroke in of_leader(n):
+            self.curve(stroke, NOTES)
+        for a in arrows_of(n):
+            self._space.add_solid([self._p(p) for p in (a.tip, a.left, a.right)], dxfattribs=look)
         for w in n.words:
             self.text(w, NOTES)
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from lathed_solid.kernel.drawing.figures import Place, Run
 from lathed_solid.reports.drawing.hatching import hatch
 from lathed_solid.reports.drawing.meeting import gapped
-from lathed_solid.reports.drawing.model import ARROW, Dimension, DrawnSheet, Leader, Stroke, Words
+from lathed_solid.reports.drawing.model import ARROW, Box, Dimension, DrawnSheet, Leader, Stroke, Words
 
 #: half the width of an arrow, as a share of its length
 SLIM = 0.17
@@ -44,14 +44,36 @@ def strokes(sheet: DrawnSheet) -> Iterator[Stroke]:
         for witness in d.witnesses:
             yield from (Stroke(Run(piece), "thin") for piece in gapped(witness, boxes))
     for n in sheet.leaders:
-        yield Stroke(Run((n.tip, n.elbow, n.shelf)), "thin")
+        yield from of_leader(n, boxes)
+
+
+def of_leader(n: Leader, boxes: Sequence[Box] = ()) -> Iterator[Stroke]:
+    """A note's own lines, its witness lines broken at lettering."""
+    if n.runs:
+        yield Stroke(Run(n.runs), "thin")
+    if n.opening is not None:
+        yield Stroke(n.opening.drawn, "thin")
+        for witness in n.opening.witnesses:
+            yield from (Stroke(Run(piece), "thin") for piece in gapped(witness, boxes))
 
 
 def arrows(sheet: DrawnSheet) -> Iterator[Arrow]:
     """The arrows of dimensions and notes."""
     for d in sheet.dimensions:
         yield from _both(d)
-    yield from (arrow(n.tip, n.elbow) for n in sheet.leaders)
+    for n in sheet.leaders:
+        yield from arrows_of(n)
+
+
+def arrows_of(n: Leader) -> Iterator[Arrow]:
+    """The arrow at a note's tip, or both at an angle's ends."""
+    if n.opening is None:
+        yield arrow(n.tip, n.elbow)
+        return
+    arc = n.opening.arc
+    back = ARROW / arc.radius * (-1.0 if n.opening.outside else 1.0)
+    yield arrow(arc.at(arc.start), arc.at(arc.start + back))
+    yield arrow(arc.at(arc.end), arc.at(arc.end - back))
 
 
 def _both(d: Dimension) -> Iterator[Arrow]:

@@ -2,16 +2,19 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterable, Iterator, Sequence
 from typing import Any
 
 import numpy as np
 
 from lathed_solid.kernel.drawing.figures import Arc, Place
-from lathed_solid.reports.drawing.model import Box, Dimension, DrawnSheet
+from lathed_solid.reports.drawing.model import Box, Dimension, DrawnSheet, Leader
 
 #: segments that only touch do not cross, as a share of each; parallel ones neither
 TOUCHING, PARALLEL = 1e-6, 1e-12
+#: chords that stand for an arc
+CHORDS = 12
 #: witness lines nearer than this are one, mm
 SAME = 0.05
 
@@ -86,6 +89,14 @@ def gapped(segment: Segment, boxes: Sequence[Box], room: float = 0.4) -> Iterato
         at = max(at, float(b)) if a < b else at
 
 
+def ruled(note: Leader) -> Iterator[Segment]:
+    """The lines of a note: its leader's, an angle's arc as chords, and its witness lines."""
+    yield from itertools.pairwise(note.runs)
+    if note.opening is not None:
+        yield from note.opening.chords(CHORDS)
+        yield from note.opening.witnesses
+
+
 def texts_over_texts(sheet: DrawnSheet) -> int:
     """Pairs of dimensions, notes and other lettering that lie over each other."""
     blocks = [[d.words.box] for d in sheet.dimensions] + [[w.box for w in n.words] for n in sheet.leaders]
@@ -102,7 +113,7 @@ def lines_over_texts(sheet: DrawnSheet) -> int:
     """Dimension lines and leaders that pass through the lettering of another dimension or note."""
     owners = [[d.words.box] for d in sheet.dimensions] + [[w.box for w in n.words] for n in sheet.leaders]
     lines = [[d.line] for d in sheet.dimensions]
-    lines += [[(n.tip, n.elbow), (n.elbow, n.shelf)] for n in sheet.leaders]
+    lines += [list(ruled(n)) for n in sheet.leaders]
     total = 0
     for i, own in enumerate(lines):
         others = boxes_of(b for k, found in enumerate(owners) if k != i for b in found)

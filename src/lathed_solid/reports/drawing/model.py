@@ -6,7 +6,7 @@ Pens by ISO 128-2: wide for what is seen, narrow for all else; dashed for what i
 from __future__ import annotations
 
 import itertools
-from collections.abc import Iterable, Mapping
+from collections.abc import Iterable, Iterator, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
@@ -115,8 +115,31 @@ class Dimension:
 
 
 @dataclass(frozen=True, slots=True)
+class Opening:
+    """An angle between arrows: its arc, the witness lines of its legs; ``outside``: its arrows point inwards."""
+
+    arc: Arc
+    witnesses: tuple[tuple[Place, Place], ...]
+    outside: bool = False
+
+    @property
+    def drawn(self) -> Arc:
+        """Its line, with what goes beyond its ends."""
+        more = 2 * ARROW / self.arc.radius if self.outside else 0.0
+        return replace(self.arc, start=self.arc.start - more, end=self.arc.end + more)
+
+    def chords(self, many: int) -> Iterator[tuple[Place, Place]]:
+        """Its line as so many chords."""
+        arc = self.drawn
+        places = [arc.at(arc.start + (arc.end - arc.start) * k / many) for k in range(many + 1)]
+        yield from itertools.pairwise(places)
+
+
+@dataclass(frozen=True, slots=True)
 class Leader:
-    """A note led to a place. ``tip``: where its arrow ends; the line bends at ``elbow`` and ends at ``shelf``."""
+    """A note led to a place. ``tip``: where its arrow ends; the line bends at ``elbow`` and ends at ``shelf``. An angle
+    has its ``opening``, and no line of its own unless it was moved by hand.
+    """
 
     balloons: tuple[int, ...]
     view: str
@@ -124,6 +147,12 @@ class Leader:
     elbow: Place
     shelf: Place
     words: tuple[Words, ...]
+    opening: Opening | None = None
+
+    @property
+    def runs(self) -> tuple[Place, ...]:
+        """Its line: tip, elbow, shelf; nothing for an angle that stands where it was put."""
+        return () if self.opening is not None and self.elbow == self.tip else (self.tip, self.elbow, self.shelf)
 
 
 @dataclass(frozen=True)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from typing import Any
 
@@ -13,9 +13,10 @@ import numpy as np
 from lathed_solid.kernel.drawing.figures import Arc, End, Place, Projected, Run
 from lathed_solid.reports.drawing.choosing import Shown
 from lathed_solid.reports.drawing.lettering import lines_of, width_of
-from lathed_solid.reports.drawing.meeting import segments_of
+from lathed_solid.reports.drawing.meeting import ruled, segments_of
 from lathed_solid.reports.drawing.model import BELOW, CAPITALS, Box, Dimension, Leader, Pen, Stroke, Words, shifted
 from lathed_solid.reports.drawing.notes import Wanting, led
+from lathed_solid.reports.drawing.openings import Open, opened
 from lathed_solid.reports.drawing.rows import LIFT, Along, Placed, in_rows
 
 #: how far axes go beyond the part, and the arms of a centre cross beyond its circle, mm of paper
@@ -63,16 +64,31 @@ def with_notes(view: Arranged, shown: Sequence[Shown], scale: float, pad: float 
     box, dimensions = view.box, view.dimensions
     texts = [b for d in dimensions for b in (d.words.box, _beside(d))]
     lines = segments_of([*(d.line for d in dimensions), *(w for d in dimensions for w in d.witnesses)])
-    wanting = [_wanting(s, scale, pad) for s in shown if s.length is None]
-    leaders = led(view.side.side, wanting, box, texts, lines, _outline(view.strokes))
+    outline, part = _outline(view.strokes), _segments(view.strokes)
+    angles: list[Leader] = []
+    others = []
+    for s in (s for s in shown if s.length is None):
+        wanted = Open(s.balloons, s.note.text, tuple(c.scaled(scale) for c in s.corners), pad)
+        found = opened(view.side.side, wanted, texts, lines, part)
+        if found is None:
+            others.append(_wanting(s, scale, pad))
+            continue
+        angles.append(found)
+        texts = [*texts, *(w.box for w in found.words)]
+        lines = np.vstack([lines, segments_of(ruled(found))])
+    leaders = [*angles, *led(view.side.side, others, box, texts, lines, outline)]
     return replace(view, room=_room(box, dimensions, leaders), leaders=tuple(leaders))
 
 
 def _outline(strokes: Sequence[Stroke]) -> Any:
     """What is seen of the part as segments (n, 4); none where that is too many."""
-    runs = [s.curve if isinstance(s.curve, Run) else s.curve.run(CHORD) for s in strokes if s.pen == "seen"]
-    found = segments_of(pair for run in runs for pair in itertools.pairwise(run.points))
+    found = _segments(s for s in strokes if s.pen == "seen")
     return found if len(found) < MANY else found[:0]
+
+
+def _segments(strokes: Iterable[Stroke]) -> Any:
+    runs = [s.curve if isinstance(s.curve, Run) else s.curve.run(CHORD) for s in strokes]
+    return segments_of(pair for run in runs for pair in itertools.pairwise(run.points))
 
 
 def _beside(d: Dimension) -> Box:
@@ -159,7 +175,7 @@ def _room(box: Box, dimensions: Sequence[Dimension], leaders: Sequence[Leader]) 
     wide = (box[0] - BEYOND, box[1] - BEYOND, box[2] + BEYOND, box[3] + BEYOND)
     boxes = [wide, *(d.words.box for d in dimensions), *(w.box for n in leaders for w in n.words)]
     points = [p for d in dimensions for p in (*d.line, *(q for w in d.witnesses for q in w))]
-    points += [p for n in leaders for p in (n.tip, n.elbow, n.shelf)]
+    points += [p for n in leaders for segment in ruled(n) for p in segment]
     a = np.array([*((b[0], b[1]) for b in boxes), *((b[2], b[3]) for b in boxes), *points])
     low, high = a.min(axis=0) - BELOW, a.max(axis=0) + BELOW
     return float(low[0]), float(low[1]), float(high[0]), float(high[1])
