@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from lathed_solid.reports.machinist.model import MachinistSheet
     from lathed_solid.viewer.shots import Shot
 
-__all__ = ["drawing", "machinist", "write_drawing", "write_machinist", "write_picture"]
+__all__ = ["drawing", "machinist", "revised", "write_drawing", "write_machinist", "write_picture"]
 
 
 def drawing(part: Document, style: DrawingStyle | None = None) -> tuple[DrawnSheet, ...]:
@@ -28,6 +28,11 @@ def drawing(part: Document, style: DrawingStyle | None = None) -> tuple[DrawnShe
         return draw_figures(engine(), request, lambda *_: None)
 
     return drawn(part, ask, style)
+
+
+def revised(part: Document, mark: str, what: str, date: str = "") -> Document:
+    """With a row more in the revision table of its drawing. Raises ValueError for a mark or words that are none."""
+    return part.model_copy(update={"drawing": part.drawing.revised(mark, what, date)})
 
 
 def write_drawing(part: Document, path: str | Path, style: DrawingStyle | None = None) -> tuple[Path, ...]:

@@ -137,6 +137,18 @@ def test_sheet_angle_and_scale_are_edits_of_the_part(desk: Bench) -> None:
     pane.scale.setText("")
     QTest.keyClick(pane.scale, Qt.Key.Key_Return)
     assert window.session.document.drawing.scale is None
+    pane.revision.setText("nothing-said")
+    QTest.keyClick(pane.revision, Qt.Key.Key_Return)
+    assert "mark and what it changed" in desk.said and not window.session.document.drawing.revisions
+    pane.revision.setText("B bore ⌀12 was ⌀10")
+    QTest.keyClick(pane.revision, Qt.Key.Key_Return)
+    drawn(desk)
+    (revision,) = window.session.document.drawing.revisions
+    assert (revision.mark, revision.what, pane.revision.text()) == ("B", "bore ⌀12 was ⌀10", "")
+    assert "bore ⌀12 was ⌀10" in {w.text for w in window.panes.paper.sheets[0].words}
+    QTest.mouseClick(pane.unrevise, LEFT)
+    drawn(desk)
+    assert not window.session.document.drawing.revisions and not pane.unrevise.isEnabled()
 
 
 def test_the_machinists_sheet_and_files(desk: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -242,3 +242,22 @@ def test_balloons_number_the_notes_and_are_none_themselves(tmp_path: Path, name:
     found = read_back(sheet, tmp_path / f"b.{ending}")
     assert found.counts["found"] == len(document.notes) and found.counts["more"] == 0
     assert found.counts["spans"] >= found.counts["lengths"] - 1
+
+
+def test_revisions_stand_above_the_title_and_are_no_notes(tmp_path: Path) -> None:
+    document = DEMOS["pedestal"]()
+    for k in range(8):
+        document = ls.revised(document, "ABCDEFGH"[k], f"bore ⌀.{500 + k} was ⌀.375", "2026-11-30")
+    document = ls.revised(document, "H", "4X R.38 added")  # the same mark again mends it
+    assert [r.mark for r in document.drawing.revisions] == list("ABCDEFGH")
+    sheet = sheets_of(document)
+    nothing_over_anything(sheet)
+    told = [w.text for w in sheet.words]
+    assert told.count("H") == 2 and "4X R.38 added" in told and "bore ⌀.502 was ⌀.375" in told
+    assert "bore ⌀.501 was ⌀.375" not in told  # the six latest
+    write_drawing(tmp_path / "part.pdf", [sheet])
+    found = read_back(sheet, tmp_path / "part.pdf")
+    assert not found.bad and found.counts["found"] == found.counts["notes"] and not found.counts["more"]
+    for mark, what in (("", "x"), ("A B", "x"), ("A", " "), ("A" * 9, "x")):
+        with pytest.raises(ValueError, match="revision|Revision|validation"):
+            ls.revised(document, mark, what)

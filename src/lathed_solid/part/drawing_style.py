@@ -23,6 +23,14 @@ class Moved(Record):
     y: Shift = 0.0
 
 
+class Revision(Record):
+    """A row of the revision table: its mark, what it changed, when (a date as it is written on the sheet)."""
+
+    mark: str = Field(min_length=1, max_length=8, pattern=r"^\S+$")
+    what: str = Field(min_length=1, max_length=200)
+    date: str = Field(default="", max_length=20)
+
+
 class DrawingStyle(Record):
     """Empty fields are as the part needs them. ``scale``: paper by part; ``balloons``: each note with its number."""
 
@@ -31,6 +39,16 @@ class DrawingStyle(Record):
     scale: Annotated[float, Field(gt=1e-4, lt=1e4, allow_inf_nan=False)] | None = None
     balloons: bool = False
     moved: tuple[Moved, ...] = Field(default=(), max_length=5000)
+    revisions: tuple[Revision, ...] = Field(default=(), max_length=200)
+
+    def revised(self, mark: str, what: str, date: str = "") -> DrawingStyle:
+        """With one revision more, or another of the same mark. Raises ValueError for a mark or words that are none."""
+        new = Revision.model_validate({"mark": mark.strip(), "what": " ".join(what.split()), "date": date.strip()})
+        if any(r.mark == new.mark for r in self.revisions):
+            revisions = tuple(new if r.mark == new.mark else r for r in self.revisions)
+        else:
+            revisions = (*self.revisions, new)
+        return DrawingStyle.model_validate(self.model_dump() | {"revisions": revisions})
 
     def with_move(self, balloon: int, view: str, x: float, y: float) -> DrawingStyle:
         """One note or view moved by so much more, no farther than ``FAR``. Raises ValueError for what is no number."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from datetime import date
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
@@ -49,6 +50,20 @@ class DrawingPane(QWidget):
         row.addWidget(self.balloons)
         row.addStretch(1)
         layout.addLayout(row)
+        self.revision = QLineEdit()
+        self.revision.setPlaceholderText("B bore ⌀12 was ⌀10")
+        self.revision.setMaxLength(240)
+        self.revision.setAccessibleName("revision")
+        self.revision.setToolTip("A revision's mark, then what it changed (Enter); with today's date in the table")
+        self.revision.returnPressed.connect(self._revised)
+        self.unrevise = QPushButton("take the last away")
+        self.unrevise.setFont(theme.narrow(13))
+        self.unrevise.clicked.connect(lambda: self._ask(revisions=self._style.revisions[:-1]))
+        changes = QHBoxLayout()
+        changes.setSpacing(6)
+        labelled("revision", self.revision, changes)
+        changes.addWidget(self.unrevise)
+        layout.addLayout(changes)
         self.sheet.activated.connect(self._sized)
         self.angle.activated.connect(self._angled)
         self.head = pane_head()
@@ -84,6 +99,7 @@ class DrawingPane(QWidget):
         self.scale.setText("" if style.scale is None else _ratio(style.scale))
         self.balloons.setChecked(style.balloons)
         self.back.setEnabled(bool(style.moved))
+        self.unrevise.setEnabled(bool(style.revisions))
 
     def show_notes(self, rows: Sequence[NoteRow], words: str) -> None:
         """The notes of the drawing; ``words`` say what it is."""
@@ -104,6 +120,16 @@ class DrawingPane(QWidget):
             self.told.emit(f"this is no scale: {self.scale.text()} (2:1, 1:5 or 0.5 is)", True)
             return
         self._ask(scale=found)
+
+    def _revised(self) -> None:
+        mark, _, what = self.revision.text().strip().partition(" ")
+        try:
+            style = self._style.revised(mark, what, date.today().isoformat())
+        except ValueError:
+            self.told.emit("a revision has a mark and what it changed: B bore ⌀12 was ⌀10", True)
+            return
+        self.revision.clear()
+        self._ask(revisions=style.revisions)
 
     def _ask(self, **values: Any) -> None:
         self.restyled.emit(values)

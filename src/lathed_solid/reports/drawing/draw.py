@@ -19,7 +19,7 @@ from lathed_solid.reports.drawing.balloons import balloons_of
 from lathed_solid.reports.drawing.choosing import Chosen, Shown, chosen
 from lathed_solid.reports.drawing.model import PAD, Dimension, DrawnSheet, DrawnView, Leader, Stroke, Words, shifted
 from lathed_solid.reports.drawing.sheets import INCH, LEAST, METRIC, SCALES, SIZES, Angle, Laid, laid, taken_box
-from lathed_solid.reports.drawing.title import Titles, framed, noted, ratio, wrapped
+from lathed_solid.reports.drawing.title import Titles, framed, noted, ratio, table_height, wrapped
 from lathed_solid.reports.drawing.views import Arranged, in_rows_only, with_notes
 
 #: sheets that are taken as long as the part is not too small on them
@@ -78,7 +78,7 @@ def drawn(document: Document, figured: Figured, found: Chosen, style: DrawingSty
         sheet = _by_hand(sheet, style)
         sheet = replace(sheet, balloons=tuple(balloons_of(sheet))) if style.balloons else sheet
         number = f"{size}, {n} of {len(parted)}" if len(parted) > 1 else size
-        strokes, words = framed(size, ratio(scale), angle, replace(_titles(document, figured), sheet=number))
+        strokes, words = framed(size, ratio(scale), angle, replace(_titles(document, figured, style), sheet=number))
         out.append(sheet.with_more(strokes, [*words, *noted(notes, size)[0]]))
     return tuple(out)
 
@@ -151,7 +151,7 @@ def _fitting(
     """The smallest sheet at the largest scale at which everything has room."""
     for size, scale in _tries(arrange, sizes, style):
         room = noted(notes, size)[1]
-        taken = [taken_box(size), *([room] if room is not None else [])]
+        taken = [taken_box(size, table_height(style.revisions)), *([room] if room is not None else [])]
         if laid(arrange.rows(scale), size, angle, taken) is None:
             continue
         views = arrange.at(scale)
@@ -176,11 +176,11 @@ def _tries(arrange: _Arranging, sizes: Sequence[str], style: DrawingStyle) -> It
     yield from sorted(both, key=rank)
 
 
-def _titles(document: Document, figured: Figured) -> Titles:
+def _titles(document: Document, figured: Figured, style: DrawingStyle) -> Titles:
     general, mass = document.general, figured.summary.get("mass_g")
     return Titles(
         document.name, document.material, str(general), {"mm": "mm", "in": "inch"}[document.unit],
-        "–" if mass is None else f"{mass:.4g} g", "", document_hash(document)[:10], status_of(figured.report),
+        "–" if mass is None else f"{mass:.4g} g", style.revisions, document_hash(document)[:10], status_of(figured.report),
     )  # fmt: skip
 
 

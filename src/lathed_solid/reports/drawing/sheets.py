@@ -58,10 +58,10 @@ def title_box(size: str) -> Box:
     return (right - min(TITLE[0], SHARE * (right - left)), low, right, low + TITLE[1])
 
 
-def taken_box(size: str) -> Box:
-    """The title block with the line that may stand above it."""
+def taken_box(size: str, table: float = 0.0) -> Box:
+    """The title block with what may stand above it: a ``table`` so many mm high, and a line."""
     left, low, right, high = title_box(size)
-    return (left, low, right, high + ABOVE)
+    return (left, low, right, high + table + ABOVE)
 
 
 def laid(views: Sequence[Arranged], size: str, angle: Angle, taken: Sequence[Box]) -> Laid | None:

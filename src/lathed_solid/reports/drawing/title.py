@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+import itertools
 import math
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from textwrap import wrap
 
 from lathed_solid.kernel.drawing.figures import Arc, Run
+from lathed_solid.part.drawing_style import Revision
 from lathed_solid.reports.drawing.lettering import width_of
 from lathed_solid.reports.drawing.model import CAPITALS, LEADING, Box, Stroke, Words
 from lathed_solid.reports.drawing.sheets import Angle, frame_of, title_box
@@ -19,6 +21,8 @@ ROWS = (0.0, 11.0, 22.0, 34.0)
 FIRST, SECOND = (0.0, 52.0, 96.0, 132.0, 170.0), (0.0, 60.0, 108.0, 140.0, 170.0)
 #: where the name ends and the material begins, mm
 PART = 110.0
+#: the revision table: height of a row, mm, its columns (mark, what, date), and how many of the latest it has
+ROW, CHANGES, LATEST = 6.0, (0.0, 14.0, 142.0, 170.0), 6
 #: the widest line of notes, characters
 NOTES = 70
 
@@ -32,7 +36,7 @@ class Titles:
     general: str
     unit: str
     mass: str
-    revision: str
+    revisions: tuple[Revision, ...]
     document: str
     status: str = ""
     sheet: str = ""
@@ -45,7 +49,7 @@ def framed(size: str, scale: str, angle: Angle, titles: Titles) -> tuple[list[St
     strokes = [_rect(frame_of(size)), *_grid(block, share)]
     words = []
     cells = [
-        (FIRST, 0, (("scale", scale), ("sheet", titles.sheet or size), ("revision", titles.revision or "–"), ("", ""))),
+        (FIRST, 0, (("scale", scale), ("sheet", titles.sheet or size), ("revision", titles.revisions[-1].mark if titles.revisions else "–"), ("", ""))),
         (SECOND, 1, (("general tolerance", titles.general), ("mass", titles.mass), ("unit", titles.unit),
                      ("document", titles.document))),
     ]  # fmt: skip
@@ -57,9 +61,32 @@ def framed(size: str, scale: str, angle: Angle, titles: Titles) -> tuple[list[St
     at, room = x + share * PART + 1.5, share * (FIRST[-1] - PART) - 3
     words += _cell("material", titles.material, at, y + ROWS[2], room, VALUE)
     strokes += _symbol(x + share * 151, y + 5.5, angle)
+    for stroke, lettered in _table(titles.revisions, x, y + ROWS[3], share):
+        strokes += stroke
+        words += lettered
     if titles.status:
-        words.append(_fitted(titles.status, x, y + ROWS[3] + 2.0, share * 168, CAPITALS))
+        words.append(
+            _fitted(titles.status, x, y + ROWS[3] + table_height(titles.revisions) + 2.0, share * 168, CAPITALS)
+        )
     return strokes, words
+
+
+def table_height(revisions: Sequence[Revision]) -> float:
+    """Of the revision table above the title block, mm."""
+    return ROW * min(len(revisions), LATEST)
+
+
+def _table(
+    revisions: Sequence[Revision], x: float, y: float, share: float
+) -> Iterator[tuple[list[Stroke], list[Words]]]:
+    """The latest revisions, each in a row above the one before it."""
+    ends = [x + share * c for c in CHANGES]
+    for k, r in enumerate(revisions[-LATEST:]):
+        low = y + ROW * k
+        strokes = [_rect((ends[0], low, ends[-1], low + ROW))]
+        strokes += [Stroke(Run(((at, low), (at, low + ROW))), "frame") for at in ends[1:-1]]
+        told = zip((r.mark, r.what, r.date), itertools.pairwise(ends), strict=True)
+        yield strokes, [_fitted(text, a + 1.5, low + 1.9, b - a - 3, VALUE) for text, (a, b) in told if text]
 
 
 def _cell(label: str, value: str, x: float, y: float, room: float, capitals: float) -> list[Words]:
