@@ -147,6 +147,7 @@ def main() -> None:
         print(f"pedestal's file, its steps known to the worker, opened to picture: {median(opened):.0f} ms "
               f"(its bare build from nothing {alone:.0f} ms)")  # fmt: skip
     finally:
+        window.window.close()
         window.session.builds.close()
 
 

@@ -27,6 +27,9 @@ from OCP.TopoDS import TopoDS
 from lathed_solid.kernel.topology import SOLID, Key, box, faces, sub_shapes
 from lathed_solid.quantity.tolerances import LINEAR
 
+#: how far a facet may turn, rad; and that of bodies of more faces than ``MANY``: a small hole has 25 sides, not 36
+FINE, COARSE, MANY = 0.35, 0.5, 150
+
 
 @dataclass(frozen=True)
 class Triangles:
@@ -42,7 +45,7 @@ class Triangles:
         return float(np.einsum("ij,ij->", a, np.cross(b, c))) / 6
 
 
-def mesh(shape: Any, deviation: float = 0.1, angle: float = 0.35, *, quick: bool = False) -> None:
+def mesh(shape: Any, deviation: float = 0.1, angle: float = FINE, *, quick: bool = False) -> None:
     """Triangles on ``shape`` within ``deviation`` mm and ``angle`` rad, in place; faces that have theirs keep them.
 
     ``quick``: by sweep hull, whose time on a face of many holes grows nearly as their number; on a plate of 200 a
@@ -73,7 +76,7 @@ class Meshed:
         for gone in self._faces - now:
             BRepTools.Clean_s(gone.shape)
         self._faces = now
-        mesh(shape, quick=True)
+        mesh(shape, angle=COARSE if len(now) > MANY else FINE, quick=True)
 
 
 def bare(shape: Any) -> Any:

@@ -238,19 +238,23 @@ class BuildQueue:
         self.busy_changed.emit(True)
 
     def poll(self) -> None:
-        """Take what has come. Called when ``fileno()`` is readable."""
+        """Take what has come. Called when ``fileno()`` is readable. How far the work is gone is told only where nothing
+        came after it: telling costs a frame, which the picture that is there already need not wait for.
+        """
         if self.kernel is None:
             return
+        progress: protocol.Progress | None = None
         try:
-            message = self.kernel.poll()
+            while isinstance(message := self.kernel.poll(), protocol.Progress):
+                progress = message
         except WorkerLost as exc:
             self._doing = self._dropped = None
             self.kernel_changed.emit()
             self.busy_changed.emit(False)
             self.told.emit(exc.message, True)
             return
-        if isinstance(message, protocol.Progress):
-            self.progressed.emit(message)
+        if message is None and progress is not None:
+            self.progressed.emit(progress)
         elif isinstance(message, protocol.Pictured):
             self._picture(message)
         elif isinstance(message, Lost):
