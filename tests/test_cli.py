@@ -3,7 +3,10 @@
 from __future__ import annotations
 
 import json
+import os
 import re
+import subprocess
+import sys
 from pathlib import Path
 from typing import Any
 
@@ -161,3 +164,14 @@ def test_compare_tells_what_changed(tmp_path: Path) -> None:
     assert data["mass_g"][1] > data["mass_g"][0]
     result = run("compare", tmp_path / "old.lathed", tmp_path / "old.lathed")
     assert result.returncode == 0 and "nothing differs" in result.stdout
+
+
+def test_a_note_is_read_without_what_the_geometry_needs() -> None:
+    """A short command starts quickly: it imports what it needs and nothing else of weight."""
+    said = "import sys; from lathed_solid.cli import main\ntry: main()\nexcept SystemExit: pass\nprint(*sys.modules)"
+    ran = subprocess.run([sys.executable, "-c", said, "note", "4X Ø6.6 THRU"], capture_output=True, text=True,
+                         timeout=60, env=os.environ | {"PYTHONUTF8": "1"})  # fmt: skip
+    assert ran.returncode == 0 and "four through holes" in ran.stdout
+    loaded = {name.partition(".")[0] for name in ran.stdout.split()}
+    assert not loaded & {"numpy", "scipy", "OCP", "PyQt6", "PIL", "reportlab", "ezdxf", "rich"}
+    assert "lathed_solid.files" not in ran.stdout.split() and "lathed_solid.part" not in ran.stdout.split()

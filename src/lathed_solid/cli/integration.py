@@ -12,7 +12,6 @@ import click
 from lathed_solid.cli.manual import manual
 from lathed_solid.cli.root import OK, cli
 from lathed_solid.errors import LathedError
-from lathed_solid.files.atomic import write_atomic
 
 NAME = "org.lathedsolid.LathedSolid"
 ASSETS = Path(__file__).parents[1] / "assets" / "desktop"
@@ -69,6 +68,8 @@ def files() -> dict[str, bytes]:
 @click.option("--into", type=click.Path(path_type=Path), help="Another data folder than the user's own.")
 def integrate_command(remove: bool, into: Path | None) -> int:
     """Make the program known to the desktop: menu entry, icon, file type of .lathed, manual page, completion."""
+    from lathed_solid.files.atomic import write_atomic
+
     folder = into or data_folder()
     for place, content in files().items():
         file = folder / place

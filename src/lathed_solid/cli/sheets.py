@@ -5,16 +5,17 @@ from __future__ import annotations
 import json
 import math
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 import click
 
 from lathed_solid.cli import printing
 from lathed_solid.cli.root import NOT_PROVEN, OK, cli
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import callouts_from_note
-from lathed_solid.quantity import LengthUnit
-from lathed_solid.sheets.client import NoteCandidate, SheetPage, read_page
+
+if TYPE_CHECKING:
+    from lathed_solid.quantity import LengthUnit
+    from lathed_solid.sheets.client import NoteCandidate, SheetPage
 
 
 @cli.command("read")
@@ -24,6 +25,8 @@ from lathed_solid.sheets.client import NoteCandidate, SheetPage, read_page
 @click.option("--json", "as_json", is_flag=True, help="Print it as JSON; boxes in shares of the page.")
 def read_command(sheet: Path, unit: LengthUnit, page: int, as_json: bool) -> int:
     """The notes found on a drawing, and what their dimension lines say; exit 1 when a line contradicts its number."""
+    from lathed_solid.sheets.client import read_page
+
     found = read_page(sheet, page, unit)
     against = any(o.sure == "contradicted" for o in found.offers)
     if as_json:
@@ -97,6 +100,8 @@ def _offer(o: NoteCandidate, unit: LengthUnit) -> dict[str, Any]:
 
 def _values(text: str, unit: LengthUnit) -> list[float]:
     """The sizes that a note states, mm or degrees."""
+    from lathed_solid.ledger import callouts_from_note
+
     try:
         callouts = callouts_from_note(text, 1, unit)
     except LathedError:
