@@ -232,6 +232,33 @@ def marked(w: Any) -> None:
     w.commands.view.look("iso right")
 
 
+def asked_of(w: Any) -> None:
+    """The question before a save that would undo another's: the file was written by somebody else meanwhile."""
+    from PyQt6.QtWidgets import QMessageBox
+
+    from lathed_solid.files import write_document
+
+    QMessageBox.exec = lambda box: box.open()  # type: ignore[assignment,method-assign]
+    file = Path(tempfile.mkdtemp()) / "crank-hub.lathed"
+    w.session.save(file)
+    write_document(file, edits.changed(w.session.document, name="Crank hub, revision B"))
+    w.session.edit("chamfer", lambda d: ls.note(d, "1x45°"))
+    pump(lambda: w.session.builds.settled)
+    w.commands.files.save()
+    w.panes.status.left.setText("")  # no path of this machine
+
+
+def waits(w: Any) -> None:
+    """What two windows left that ended before it was saved."""
+    from lathed_solid.desk.waiting_dialog import WaitingDialog
+    from lathed_solid.files.journal import Waiting
+
+    at = time.mktime((2026, 11, 30, 9, 40, 0, 0, 0, -1))
+    spindle = Waiting(Path("a"), Path("winch-spindle.lathed"), "part", "Winch spindle", 14, 0, at)
+    foot = Waiting(Path("b"), None, "fit", "Winch on its foot", 3, 0, at - 3000)
+    WaitingDialog(w, [spindle, foot], "Crank hub", lambda *_: False).show()
+
+
 def pump(done: Any, seconds: float = 10) -> None:
     from PyQt6.QtWidgets import QApplication
 
@@ -269,7 +296,8 @@ SHOTS = {
     "machinist": ("hand over", machinist, "pedestal"),
 }
 #: these stand in the guide alone
-GUIDE_SHOTS = {"exercise": ("prove", marked, "half-done")}
+GUIDE_SHOTS = {"exercise": ("prove", marked, "half-done"), "asked": ("shape", asked_of, "crank-hub"),
+               "waiting": ("shape", waits, "crank-hub")}  # fmt: skip
 
 
 def main() -> None:

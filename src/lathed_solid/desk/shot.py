@@ -8,6 +8,7 @@ import tempfile
 import time
 from collections.abc import Callable
 from pathlib import Path
+from typing import TYPE_CHECKING
 
 from lathed_solid.desk.app import check_display
 from lathed_solid.errors import LathedError
@@ -16,6 +17,10 @@ from lathed_solid.fit.document import Fit
 from lathed_solid.part import Document
 from lathed_solid.store import place_of, stored
 from lathed_solid.workbench.bench import Desk
+
+if TYPE_CHECKING:
+    from PyQt6.QtGui import QPixmap
+    from PyQt6.QtWidgets import QWidget
 
 SETTLE_S, LIMIT_S = 0.4, 60.0
 
@@ -94,13 +99,31 @@ def _take(
         if prepare is not None:
             prepare(window)
             _pump(app, lambda: False, SETTLE_S)
-        picture = window.grab()
+        picture = _with_dialogs(window)
         if not picture.save(str(out), "PNG"):
             raise ShotError("the picture cannot be written", where=str(out), hint="a folder you may write to")
         session.history = session.history.mark_saved()  # a picture leaves nothing to ask about
         window.fit.session.history = window.fit.session.history.mark_saved()
         session.close()
         window.close()
+
+
+def _with_dialogs(window: QWidget) -> QPixmap:
+    """The window, and over its middle what asks something just now."""
+    from PyQt6.QtGui import QPainter, QPen
+    from PyQt6.QtWidgets import QDialog
+
+    picture = window.grab()
+    painter = QPainter(picture)
+    for dialog in window.findChildren(QDialog):
+        if dialog.isVisible():
+            over = dialog.rect()
+            over.moveCenter(window.rect().center())
+            painter.drawPixmap(over, dialog.grab())
+            painter.setPen(QPen(dialog.palette().shadow().color(), 1))
+            painter.drawRect(over.adjusted(-1, -1, 0, 0))
+    painter.end()
+    return picture
 
 
 def _pump(app: object, done: Callable[[], bool], seconds: float) -> None:

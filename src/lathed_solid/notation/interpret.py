@@ -192,6 +192,9 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         return read_hole(run, prefix)
     if item.kind == "depth" and item.value and (prefix.operations or not run.done):
         raise NoteError("a depth without a hole before it", column=item.column, hint="Ø5 ↧12")
+    if item.kind == "included" and following.kind == "angle" and run.peek(2).kind not in ("csk", "cdrill"):
+        run.items[run.at : run.at + 2] = [following, item]  # INCLUDED ANGLE 60°
+        return _read(run, prefix, run.peek(), fresh=fresh)
     if item.kind == "angle" and following.kind in ("csk", "cdrill"):
         return read_alone(run, prefix)
     if item.kind == "through" and not run.done and not run.unread:

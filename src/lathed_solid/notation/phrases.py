@@ -154,7 +154,7 @@ class Phrases:
         if abs(ratio / MM_PER_INCH - 1) < 0.01:
             self.said.append("the size in brackets is the same in the other unit")
             return True
-        return abs(ratio - 1) < SAME  # #10 (.1935) DRILL
+        return "drill" in last.marks and abs(ratio - 1) < SAME  # #10 (.1935) DRILL
 
     def _ball(self) -> None:
         """``⌀50 SPHERE``, ``SPHERE R25``: the round size beside the word is that of a sphere."""
@@ -257,6 +257,9 @@ class Phrases:
                 kind = ROLES[at.take().kind]
                 self.out[-1] = replace(item, kind=kind)
                 self._more(signed=False)
+            elif item.kind == "hexagon" and at.text.upper() == "FLATS":
+                at.take()  # 14 A/F FLATS: two, not six
+                self.out[-1] = replace(item, kind="plain")
             elif item.kind == "thick" and at.sees("thick") and after != "number":
                 at.take()  # PLATE 10 THICK
             else:

@@ -66,7 +66,10 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             run.leave(item)
         return None
     if word.kind != "slot" and fields.pop("through", None):
-        run.unread.append("THRU")
+        if word.kind == "keyway" and not any(i.kind == "long" for i in sizes):
+            run.say("through")
+        else:
+            run.unread.append("THRU")
     return _CLOSES[word.kind](run, word, sizes, fields)
 
 
