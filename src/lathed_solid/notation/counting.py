@@ -66,11 +66,7 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
         said = words
     elif at.sees_kind(1) == "drill_named":
         pass  # 4 NO. 7 DRILL
-    elif (
-        at.sees_kind(1) == "minus"
-        and at.sees_kind(2) in (*SIGNS, *THREADS, *OPERATIONS)
-        and not at.peek(3).text.startswith("-")
-    ):
+    elif at.sees_kind(1) == "minus" and at.sees_kind(2) in (*SIGNS, *THREADS, *OPERATIONS):
         after = 2  # 4-⌀6.6
     else:
         return False

@@ -66,8 +66,15 @@ class Cursor:
         """The number at the cursor with its unit; ``beside``: the size whose unit it shares unless it has its own."""
         token = self.take()
         value, decimals = plain_number(token.text, token.column)
+        _, slash, bottom = token.text.partition("/")
+        if slash and int(bottom) & (int(bottom) - 1):  # nobody's rule is divided so
+            raise NoteError("a fraction, or limits: this can be read either way", column=token.column,
+                            received=token.text, hint="20.0/30.0 for limits, 0.667")  # fmt: skip
         factor = beside.factor if beside is not None else factor_of(self.unit)
         own = self.sees("inch", "unit")
+        if slash and self.unit == "mm" and not own:
+            raise NoteError("a fraction is of an inch, and this sheet is in mm", column=token.column,
+                            received=token.text, hint=f'{token.text}", or a decimal number')  # fmt: skip
         if own:
             factor = 1.0 if self.take().text.lower().startswith("mm") else MM_PER_INCH
         if value * factor > LARGEST:

@@ -101,7 +101,7 @@ def plain_number(text: str, column: int = 1) -> tuple[float, int | None]:
 
 def degrees(text: str, column: int = 1) -> float:
     """``12°30'`` -> 12.5. Raises NoteError above 360."""
-    parts = re.findall(r"\d+(?:[.,]\d+)?", text)
+    parts = re.findall(r"\d+(?:[.,]\d+)?|[.,]\d+", text)
     value = sum(decimal(p) / 60**i for i, p in enumerate(parts[:3]))
     if not 0 <= value <= 360 or not math.isfinite(value):
         raise NoteError("an angle goes up to 360 degrees", column=column, received=value)

@@ -28,6 +28,8 @@ SIZED = ("dia", "radius", "square", "hexagon", "plain", "depth", "wide", "long",
          "chamfer_c")  # fmt: skip
 #: what has no class of ISO 286
 UNCLASSED = ("radius", "angle", "chamfer_c")
+#: no deviation is larger than this and its size, mm
+FAR_MM = 5.0
 #: a drill's name and its size in brackets agree to this share
 SAME = 1e-3
 
@@ -187,6 +189,8 @@ class Phrases:
         ordinate = value == 0 and kind == "plain" and found is None and len(at.tokens) == 1
         if not ordinate:
             above_zero(value, token.column)
+        if found is not None and found.high is not None and found.high - value > max(value, FAR_MM):
+            raise NoteError("the deviation is larger than the size", column=token.column, received=f"{found.high:g}")
         low, high, fit = (None, None, None) if found is None else (found.low, found.high, found.fit)
         if found is not None and found.said:
             self.said.append(found.said)

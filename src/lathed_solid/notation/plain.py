@@ -227,7 +227,8 @@ def _widenings(c: Clause, unit: LengthUnit) -> list[str]:
 
 def _limits(c: Clause, unit: LengthUnit) -> str:
     if c.low_deg is not None and c.high_deg is not None:
-        return f", from {trim(c.low_deg, 3)}° to {trim(c.high_deg, 3)}°"
+        degrees = f", from {trim(c.low_deg, 3)}° to {trim(c.high_deg, 3)}°"
+        return _limits(c.model_copy(update={"low_deg": None}), unit) + degrees
     if c.low_mm is None and c.high_mm is None:
         return ""
     if c.high_mm is None:
