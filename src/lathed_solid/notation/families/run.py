@@ -182,7 +182,27 @@ def finish(run: Run, fields: Fields, prefix: Prefix) -> None:
             run.say(" ".join(prefix.side.text.lower().removeprefix("on ").split()))
         else:
             run.leave(prefix.side)
+    if fields["kind"] == "widening" and _of_the_hole(run, fields):
+        return
     run.done.append(Clause(**{k: v for k, v in fields.items() if v is not None or k in ("high_mm",)}))
+
+
+def _of_the_hole(run: Run, fields: Fields) -> bool:
+    """``⌀10 THRU`` over ``⌀18 C'BORE 6 DEEP``: what widens the hole before it; it is put there."""
+    (key,) = (k for k in WIDENINGS if k in fields)
+    if (
+        not run.done
+        or run.done[-1].kind not in ("hole", "thread")
+        or fields.get("count") not in (None, run.done[-1].count)
+    ):
+        return False
+    hole, wide = run.done[-1], fields[key]
+    across = hole.thread.major_mm if hole.thread is not None else hole.diameter_mm
+    shallow = key in ("cbore", "cdrill") and wide.depth_mm is None
+    if getattr(hole, key) is not None or shallow or across is None or wide.diameter_mm <= across:
+        return False
+    run.done[-1] = hole.model_copy(update={key: wide})
+    return True
 
 
 def without_marks(item: Item) -> Item:

@@ -13,6 +13,8 @@ from lathed_solid.notation.families.run import WIDENINGS, Families, Fields, Pref
 from lathed_solid.notation.families.widenings import check_entries
 from lathed_solid.notation.items import Item, NoteError
 
+#: a tap's drill is at least so much of the thread's major diameter
+TAPPED = 0.7
 INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdrill")
 
 
@@ -121,9 +123,11 @@ def _own(run: Run, fields: Fields) -> bool:
 
 
 def _drill_below(run: Run, fields: Fields) -> bool:
-    """``M5 TAP 12 DEEP``, and ``4.2 DRILL 15 DEEP`` on the next line; moves there."""
-    size, drill, major = run.peek(1), run.peek(2), fields["thread"].major_mm
-    own = size.kind in ("dia", "plain") and drill.kind == "drill" and DRILLS[0] * major <= size.value < major
+    """``M5 TAP 12 DEEP``, and ``4.2 DRILL 15 DEEP`` or ``⌀4.2 ↧15`` on the next line; moves there."""
+    size, behind, major = run.peek(1), run.peek(2), fields["thread"].major_mm
+    drilled = size.kind in ("dia", "plain") and behind.kind == "drill" and DRILLS[0] * major <= size.value < major
+    deep = size.kind == "dia" and behind.kind in ("depth", "through") and TAPPED * major <= size.value < major
+    own = drilled or (deep and not size.toleranced)
     if not own or "diameter_mm" in fields or fields["thread"].internal is not True:
         return False
     run.take()
@@ -171,7 +175,7 @@ def _is_its_drill(run: Run, fields: Fields) -> bool:
     item, thread = run.peek(), fields["thread"]
     deep = run.peek(1).kind in ("depth", "through") or (run.peek(1).kind == "cross" and run.peek(2).kind == "depth")
     fits = (
-        0.7 * thread.major_mm <= item.value < thread.major_mm
+        TAPPED * thread.major_mm <= item.value < thread.major_mm
         and "diameter_mm" not in fields
         and "depth_mm" not in fields
     )

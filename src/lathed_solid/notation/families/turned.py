@@ -78,7 +78,10 @@ def _more(run: Run, word: Item | None, sizes: list[Item]) -> bool:
     ahead = 0
     while run.peek(ahead).kind == "sep":
         ahead += 1
-    if word is None or len(sizes) > 1 or run.peek(ahead).kind not in ("wide", "long", "depth"):
+    kind = run.peek(ahead).kind
+    if word is None or kind not in ("wide", "long", "depth") or any(i.kind == kind for i in sizes):
+        return False
+    if word.kind != "keyway" and len(sizes) > 1:
         return False
     run.at += ahead
     return True
