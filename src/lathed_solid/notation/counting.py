@@ -66,7 +66,7 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
         said = words
     elif at.sees_kind(1) == "drill_named":
         pass  # 4 NO. 7 DRILL
-    elif at.sees_kind(1) == "minus" and at.sees_kind(2) in (*SIGNS, *THREADS, *OPERATIONS):
+    elif at.sees_kind(1) == "minus" and (at.sees_kind(2) in (*SIGNS, *THREADS, *OPERATIONS) or _of_fractions(at)):
         after = 2  # 4-⌀6.6
     else:
         return False
@@ -77,6 +77,11 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
     if equally:
         out.append(Item("equally", text="EQ SP", column=number.column))
     return True
+
+
+def _of_fractions(at: Cursor) -> bool:
+    """``2 - 1/4 DIA HOLES``: so many of a fraction; a deviation is no fraction with a word behind it."""
+    return at.sees_kind(2) == "number" and "/" in at.peek(2).text and at.sees_kind(3) in ("diameter", *OPERATIONS)
 
 
 def _add(out: list[Item], token: Token, count: int, *, said: str) -> None:

@@ -174,7 +174,8 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
     following = run.peek(1)
     if item.kind in ("plain", "wide", "long", "depth", "thick") and feature_ahead(run):
         return read_feature(run, prefix)
-    if item.kind == "angle" and prefix.holes and following.kind in ("dia", "plain", "thread"):
+    around = prefix.count is not None and abs(prefix.count * item.value - FULL) <= 1e-6 and following.kind != "plain"
+    if item.kind == "angle" and (prefix.holes or around) and following.kind in ("dia", "plain", "thread"):
         if prefix.count is None or abs(prefix.count * item.value - FULL) > 1e-6:
             run.leave(run.take())
             return None

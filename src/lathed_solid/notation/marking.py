@@ -22,6 +22,33 @@ def limited(item: Item, mark: str) -> Item | None:
     return with_mark(replace(item, low=low, high=high), "limited")
 
 
+#: what may stand between a size and its word of limit
+BETWEEN = (
+    "typ",
+    "chamfer",
+    "circle",
+    "round",
+    "side",
+    "tip",
+    "hand",
+    "included",
+    "per_side",
+    "inner",
+    "outer",
+    "count",
+)
+
+
+def marked_place(out: list[Item], mark: str) -> int:
+    """Where the item before a word of limit stands; -1 for none. A new line is between them for REF and BASIC alone."""
+    back = len(out) - 1
+    while back >= 0 and (
+        out[back].kind in BETWEEN or (out[back].kind == "sep" and out[back].text == "\n" and mark in ("ref", "basic"))
+    ):
+        back -= 1
+    return back
+
+
 def pair(out: list[Item], place: int) -> None:
     """``24.98 MIN 25.02 MAX`` is one size between two limits."""
     if place < 1:

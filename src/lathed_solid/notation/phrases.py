@@ -13,7 +13,7 @@ from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.either_way import many_behind, no_pipe, on_radius, other_side_behind, past_one_side
 from lathed_solid.notation.items import Item, NoteError, Written, above_zero, degrees, factor_of, plain_number
 from lathed_solid.notation.kinds import OPERATIONS, SIGNS, THREADS
-from lathed_solid.notation.marking import limited, pair, with_mark
+from lathed_solid.notation.marking import limited, marked_place, pair, with_mark
 from lathed_solid.notation.named import drill_named, thread_named, total
 from lathed_solid.notation.tokens import Token
 from lathed_solid.notation.tolerance import angle_tolerance, tolerance_after
@@ -316,26 +316,7 @@ class Phrases:
         if token.kind in ("typ", "nominal"):
             self._add(Item(token.kind, text=token.text, column=token.column))
             return
-        back = len(self.out) - 1
-        while back >= 0 and (
-            self.out[back].kind
-            in (
-                "typ",
-                "chamfer",
-                "circle",
-                "round",
-                "side",
-                "tip",
-                "hand",
-                "included",
-                "per_side",
-                "inner",
-                "outer",
-                "count",
-            )
-            or (self.out[back].kind == "sep" and self.out[back].text == "\n" and token.kind in ("ref", "basic"))
-        ):
-            back -= 1
+        back = marked_place(self.out, token.kind)
         ahead = self.at.kind in (*SIGNS, "number", "angle", "depth", "bracket")
         if back >= 0 and self.out[back].kind in SIZED and not (ahead and self._prefixed):
             marked = limited(self.out[back], token.kind)

@@ -17,7 +17,6 @@ from lathed_solid.notation.families.run import (
     Prefix,
     Run,
     limits_of,
-    own_limits,
     take_words,
 )
 from lathed_solid.notation.families.widenings import (
@@ -29,10 +28,9 @@ from lathed_solid.notation.families.widenings import (
     own_size,
     set_angle,
 )
+from lathed_solid.notation.families.working import reamed, worked
 from lathed_solid.notation.items import Item, NoteError
 
-#: a reamer takes no more than this of its size
-REAMED = 0.1
 #: a drill of a thread, as a share of its major diameter
 DRILLS = (0.6, 0.99)
 
@@ -54,13 +52,13 @@ def said_before(run: Run, prefix: Prefix, fields: Fields) -> None:
 def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> None:
     """All that belongs to the hole (or to the tapped hole) at hand."""
     entry = ""
-    while run.goes_on or (run.sees("sep") and _reamed(run, fields, 1)):
+    while run.goes_on or (run.sees("sep") and reamed(run, fields, 1)):
         item = run.peek()
         following = run.peek(1)
         if item.kind == "sep":
             return
         again = item.kind == "count" and prefix.count is not None and item.value == prefix.count
-        if (again or item.kind in ("dia", "plain")) and not thread and _reamed(run, fields, int(again)):
+        if (again or item.kind in ("dia", "plain")) and not thread and reamed(run, fields, int(again)):
             continue
         if item.kind == "unread":
             run.leave(run.take())  # what stands behind it may still be this clause's
@@ -218,63 +216,12 @@ def _own_tail(run: Run, fields: Fields, *, thread: bool) -> bool:
         run.take()
         fields["point_deg"] = run.take().value
     elif item.kind in ("drill", "ream", "bore") and not thread:
-        return _worked(run, fields)
+        return worked(run, fields)
     elif item.kind == "long" and "depth_mm" not in fields and not thread and item.value:
         return False
     else:
         return False
     return True
-
-
-def _worked(run: Run, fields: Fields) -> bool:
-    """DRILL behind its size; ``DRILL 9.8 REAM 10 H7``: the size is that of the last one, the first its pilot."""
-    item, following = run.peek(), run.peek(1)
-    if item.kind == "drill" and _reamed(run, fields, 1):
-        return True
-    share = following.value / fields["diameter_mm"]
-    if item.kind == "drill" and following.kind in ("plain", "dia") and 1 - REAMED < share < 1:
-        run.take()
-        run.say(f"drilled Ø{run.take().value:g} mm first")
-        for word in ("cross", "depth"):  # the pilot's own depth is not kept
-            if run.sees(word) and run.peek(word == "cross").kind == "depth":
-                run.leave(run.take())
-        return True
-    second = following.kind in ("plain", "dia") and run.peek(2).kind not in ("cbore", "spotface", "circle")
-    if second and (item.kind == "drill" or following.value < fields["diameter_mm"]):
-        return False  # the next hole
-    run.take()
-    fields["kind"] = "hole"
-    if item.kind == "ream":
-        run.say("to be reamed")
-    if second:
-        _finished(run, fields, run.take())
-    return True
-
-
-def _reamed(run: Run, fields: Fields, ahead: int) -> bool:
-    """``9.8 DRILL 10 REAM``, ``15/32 DRILL, 1/2 REAM``: a reamed size so many items ahead, larger by no more than a
-    tenth, is that of the hole drilled before.
-    """
-    size = run.peek(ahead)
-    drilled = fields.get("kind") == "hole" or run.sees("drill")
-    larger = size.value - fields.get("diameter_mm", size.value)
-    reamed = size.kind in ("plain", "dia") and run.peek(ahead + 1).kind == "ream"
-    if not (drilled and reamed and 0 < larger <= REAMED * size.value):
-        return False
-    run.at += ahead
-    _finished(run, fields, run.take())
-    run.take()
-    fields["kind"] = "hole"
-    run.say("to be reamed")
-    return True
-
-
-def _finished(run: Run, fields: Fields, size: Item) -> None:
-    """The hole has this size; what was read before was its drill."""
-    run.say(f"drilled Ø{fields['diameter_mm']:g} mm first")
-    for key in ("low_mm", "high_mm", "fit", "decimals"):
-        fields.pop(key, None)
-    fields.update(diameter_mm=size.value, **own_limits(size))
 
 
 def _depth(run: Run, fields: Fields, item: Item) -> None:

@@ -1,0 +1,75 @@
+"""Words of work behind a size: drilled, reamed, bored; which of several sizes is the hole's, and which its drill's."""
+
+from __future__ import annotations
+
+from lathed_solid.notation.families.run import Fields, Run, own_limits
+from lathed_solid.notation.items import Item
+
+#: a reamer takes no more than this of its size
+REAMED = 0.1
+
+
+def worked(run: Run, fields: Fields) -> bool:
+    """DRILL behind its size; ``DRILL 9.8 REAM 10 H7``: the size is that of the last one, the first its pilot."""
+    item, following = run.peek(), run.peek(1)
+    if item.kind == "drill" and reamed(run, fields, 1):
+        return True
+    share = following.value / fields["diameter_mm"]
+    if item.kind == "drill" and following.kind in ("plain", "dia") and 1 - REAMED < share < 1:
+        run.take()
+        run.say(f"drilled Ø{run.take().value:g} mm first")
+        for word in ("cross", "depth"):  # the pilot's own depth is not kept
+            if run.sees(word) and run.peek(word == "cross").kind == "depth":
+                run.leave(run.take())
+        return True
+    second = following.kind in ("plain", "dia") and run.peek(2).kind not in ("cbore", "spotface", "circle")
+    pilot = item.kind == "ream" and second and run.peek(2).kind == "drill" and 1 - REAMED < share < 1
+    if second and not pilot and (item.kind == "drill" or following.value < fields["diameter_mm"]):
+        return False  # the next hole
+    run.take()
+    fields["kind"] = "hole"
+    if item.kind == "ream":
+        run.say("to be reamed")
+        if _pilot_behind(run, fields):
+            return True
+    if second:
+        _finished(run, fields, run.take())
+    return True
+
+
+def _pilot_behind(run: Run, fields: Fields) -> bool:
+    """``.500 REAM, .484 DRILL``: what is drilled before it is reamed; moves past it."""
+    ahead = 1 if run.sees("sep") else 0
+    size = run.peek(ahead)
+    drilled = size.kind in ("plain", "dia") and run.peek(ahead + 1).kind == "drill"
+    if not drilled or not 1 - REAMED < size.value / fields["diameter_mm"] < 1:
+        return False
+    run.at += ahead + 2
+    run.say(f"drilled Ø{size.value:g} mm first")
+    return True
+
+
+def reamed(run: Run, fields: Fields, ahead: int) -> bool:
+    """``9.8 DRILL 10 REAM``, ``15/32 DRILL, 1/2 REAM``: a reamed size so many items ahead, larger by no more than a
+    tenth, is that of the hole drilled before.
+    """
+    size = run.peek(ahead)
+    drilled = fields.get("kind") == "hole" or run.sees("drill")
+    larger = size.value - fields.get("diameter_mm", size.value)
+    reamed = size.kind in ("plain", "dia") and run.peek(ahead + 1).kind == "ream"
+    if not (drilled and reamed and 0 < larger <= REAMED * size.value):
+        return False
+    run.at += ahead
+    _finished(run, fields, run.take())
+    run.take()
+    fields["kind"] = "hole"
+    run.say("to be reamed")
+    return True
+
+
+def _finished(run: Run, fields: Fields, size: Item) -> None:
+    """The hole has this size; what was read before was its drill."""
+    run.say(f"drilled Ø{fields['diameter_mm']:g} mm first")
+    for key in ("low_mm", "high_mm", "fit", "decimals"):
+        fields.pop(key, None)
+    fields.update(diameter_mm=size.value, **own_limits(size))
