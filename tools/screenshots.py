@@ -238,7 +238,11 @@ def asked_of(w: Any) -> None:
 
     from lathed_solid.files import write_document
 
-    QMessageBox.exec = lambda box: box.open()  # type: ignore[assignment,method-assign]
+    def shown(box: QMessageBox) -> int:
+        box.open()
+        return 0
+
+    QMessageBox.exec = shown  # type: ignore[assignment,method-assign]
     file = Path(tempfile.mkdtemp()) / "crank-hub.lathed"
     w.session.save(file)
     write_document(file, edits.changed(w.session.document, name="Crank hub, revision B"))
