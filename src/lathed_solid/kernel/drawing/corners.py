@@ -26,8 +26,8 @@ Leg = tuple[float, tuple[float, float]]
 
 
 def corners(case: Case, flat: Flat, size: float) -> Iterator[Corner]:
-    """Where a side shows an angle of the callout's own ``size``, rad, of which the field may be a half; nothing for probes
-    of other kinds.
+    """Where a side shows an angle of the callout's own ``size``, rad, of which the field may be a half; nothing for
+    probes of other kinds.
     """
     kind = case.probe.kind
     try:

@@ -126,8 +126,8 @@ class Tip:
 
 @dataclass(frozen=True, slots=True)
 class Corner:
-    """An angle as one side shows it, counter-clockwise from ``start`` to ``end``, rad, about its ``apex``; ``legs``: from
-    where to where its faces lie along both, mm from the apex.
+    """An angle as one side shows it, counter-clockwise from ``start`` to ``end``, rad, about its ``apex``; ``legs``:
+    from where to where its faces lie along both, mm from the apex.
     """
 
     side: SideName

@@ -180,7 +180,8 @@ def _titles(document: Document, figured: Figured, style: DrawingStyle) -> Titles
     general, mass = document.general, figured.summary.get("mass_g")
     return Titles(
         document.name, document.material, str(general), {"mm": "mm", "in": "inch"}[document.unit],
-        "–" if mass is None else f"{mass:.4g} g", style.revisions, document_hash(document)[:10], status_of(figured.report),
+        "–" if mass is None else f"{mass:.4g} g", style.revisions, document_hash(document)[:10],
+        status_of(figured.report),
     )  # fmt: skip
 
 

@@ -48,8 +48,9 @@ def framed(size: str, scale: str, angle: Angle, titles: Titles) -> tuple[list[St
     x, y, share = block[0], block[1], (block[2] - block[0]) / FIRST[-1]
     strokes = [_rect(frame_of(size)), *_grid(block, share)]
     words = []
+    revision = titles.revisions[-1].mark if titles.revisions else "–"
     cells = [
-        (FIRST, 0, (("scale", scale), ("sheet", titles.sheet or size), ("revision", titles.revisions[-1].mark if titles.revisions else "–"), ("", ""))),
+        (FIRST, 0, (("scale", scale), ("sheet", titles.sheet or size), ("revision", revision), ("", ""))),
         (SECOND, 1, (("general tolerance", titles.general), ("mass", titles.mass), ("unit", titles.unit),
                      ("document", titles.document))),
     ]  # fmt: skip
