@@ -169,7 +169,7 @@ def test_compare_tells_what_changed(tmp_path: Path) -> None:
 def test_a_note_is_read_without_what_the_geometry_needs() -> None:
     """A short command starts quickly: it imports what it needs and nothing else of weight."""
     said = "import sys; from lathed_solid.cli import main\ntry: main()\nexcept SystemExit: pass\nprint(*sys.modules)"
-    ran = subprocess.run([sys.executable, "-c", said, "note", "4X Ø6.6 THRU"], capture_output=True, text=True,
+    ran = subprocess.run([sys.executable, "-c", said, "note", "4X Ø6.6 THRU"], capture_output=True, encoding="utf-8",
                          timeout=60, env=os.environ | {"PYTHONUTF8": "1"})  # fmt: skip
     assert ran.returncode == 0 and "four through holes" in ran.stdout
     loaded = {name.partition(".")[0] for name in ran.stdout.split()}

@@ -26,7 +26,7 @@ def run(cwd: Path, *command: str) -> str:
     kept = {k: v for k, v in os.environ.items() if k.startswith(("PIP_", "http", "HTTP", "no_proxy", "LANG", "LC_"))}
     clean = {**kept, "PATH": "/usr/bin:/bin", "HOME": os.environ.get("HOME", str(cwd)), "QT_QPA_PLATFORM": "offscreen",
              "XDG_STATE_HOME": str(cwd / "state"), "XDG_DATA_HOME": str(cwd / "data"), "PYTHONUTF8": "1"}  # fmt: skip
-    found = subprocess.run(command, cwd=cwd, capture_output=True, text=True, timeout=500, env=clean)
+    found = subprocess.run(command, cwd=cwd, capture_output=True, encoding="utf-8", timeout=500, env=clean)
     assert found.returncode == 0, found.stdout[-2000:] + found.stderr[-2000:]
     return found.stdout
 
@@ -71,10 +71,9 @@ def test_the_wheel_is_whole_and_runs_by_itself(tmp_path: Path) -> None:
     assert "22 in" in run(tmp_path, program, "prove", "p.lathed")
     run(tmp_path, program, "guide", "guide.pdf")
     run(tmp_path, program, "integrate")
-    assert (
-        f'Exec="{program}" %f'
-        in (tmp_path / "data" / "applications" / "org.lathedsolid.LathedSolid.desktop").read_text()
-    )
-    told = subprocess.run([program, "p.lathed"], cwd=tmp_path, capture_output=True, text=True, timeout=60,
+    assert f'Exec="{program}" %f' in (
+        tmp_path / "data" / "applications" / "org.lathedsolid.LathedSolid.desktop"
+    ).read_text("utf-8")
+    told = subprocess.run([program, "p.lathed"], cwd=tmp_path, capture_output=True, encoding="utf-8", timeout=60,
                           env=os.environ | {"QT_QPA_PLATFORM": "offscreen"})  # fmt: skip
     assert told.returncode == 2 and "libraries are missing" in told.stderr  # the window is an extra
