@@ -32,7 +32,9 @@ class Revision(Record):
 
 
 class DrawingStyle(Record):
-    """Empty fields are as the part needs them. ``scale``: paper by part; ``balloons``: each note with its number."""
+    """Empty fields are as the part needs them. ``scale``: paper by part; ``balloons``: each note with its number;
+    ``revisions``: the oldest first.
+    """
 
     size: str = Field(default="", max_length=8)
     angle: Literal["", "first", "third"] = ""

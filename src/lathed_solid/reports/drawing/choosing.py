@@ -128,8 +128,9 @@ def _way(note: Note, by_balloon: dict[int, Drawn], side: SideName, cut: bool) ->
     ]  # fmt: skip
     # a pattern of holes is seen end on
     many = PLAINER if note.callouts[0].count > 1 and all(t.inner and t.form == "outline" for _, t in costs) else 0.0
-    here = tuple(c for c in lead.corners if c.side == side) if note.callouts[0].role == "angle" else ()
-    if note.callouts[0].role == "angle" and lead.corners and not here:
+    corners = lead.corners if note.callouts[0].role == "angle" else ()
+    here = tuple(c for c in corners if c.side == side)
+    if corners and not here:
         many += HIDDEN  # it opens in another side
     return _Way(many + sum(beside) / len(beside), None, tuple(t for c, t in costs if c < best + PLAINER / 2), here)
 

@@ -60,7 +60,8 @@ def opened(view: str, wanted: Open, texts: Sequence[Box], lines: Any, part: Any)
     """
     places = itertools.product(wanted.corners, range(MANY), SHARES)
     found = [it for c, k, share in places if (it := _at(view, wanted, c, LEAST + STEP * k, share)) is not None]
-    costs = [_cost(it, texts, lines, part) for it in found]
+    blocked, ruled = boxes_of(texts), np.vstack([lines, part])
+    costs = [_cost(it, blocked, ruled, lines, part) for it in found]
     best = int(np.argmin(costs)) if costs else -1
     return None if best < 0 or costs[best] >= OVER else found[best]
 
@@ -94,7 +95,8 @@ def _along(p: Place, u: Place, by: float) -> Place:
     return p[0] + by * u[0], p[1] + by * u[1]
 
 
-def _cost(it: Leader, texts: Sequence[Box], lines: Any, part: Any) -> float:
+def _cost(it: Leader, blocked: Any, ruled: Any, lines: Any, part: Any) -> float:
+    """``blocked``: boxes (k, 4) of lettering; ``ruled``: ``lines`` and ``part`` together."""
     opening = it.opening
     assert opening is not None
     box = boxes_of((a - GAP, b - GAP, c + GAP, d + GAP) for a, b, c, d in (w.box for w in it.words))
@@ -102,10 +104,8 @@ def _cost(it: Leader, texts: Sequence[Box], lines: Any, part: Any) -> float:
     witnesses = segments_of(opening.witnesses)
     led = sum(math.dist(a, b) for a, b in opening.witnesses)
     cost = led + REACH * opening.arc.radius
-    cost += OVER * float(through_boxes(np.vstack([lines, part, witnesses]), box).sum())
-    if len(texts):
-        others = boxes_of(texts)
-        cost += OVER * float(over_boxes(box, others).sum() + through_boxes(arc, others).sum())
+    cost += OVER * float(through_boxes(ruled, box).sum() + through_boxes(witnesses, box).sum())
+    cost += OVER * float(over_boxes(box, blocked).sum() + through_boxes(arc, blocked).sum())
     for run in (arc, witnesses):
         cost += CROSSED * float(crossing(run, lines).sum())
     return cost + EDGE * float(crossing(arc, part).sum())

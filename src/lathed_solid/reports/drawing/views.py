@@ -64,10 +64,12 @@ def with_notes(view: Arranged, shown: Sequence[Shown], scale: float, pad: float 
     box, dimensions = view.box, view.dimensions
     texts = [b for d in dimensions for b in (d.words.box, _beside(d))]
     lines = segments_of([*(d.line for d in dimensions), *(w for d in dimensions for w in d.witnesses)])
-    outline, part = _outline(view.strokes), _segments(view.strokes)
+    noted = [s for s in shown if s.length is None]
+    outline = _outline(view.strokes)
+    part = _segments(view.strokes if any(s.corners for s in noted) else ())
     angles: list[Leader] = []
     others = []
-    for s in (s for s in shown if s.length is None):
+    for s in noted:
         wanted = Open(s.balloons, s.note.text, tuple(c.scaled(scale) for c in s.corners), pad)
         found = opened(view.side.side, wanted, texts, lines, part)
         if found is None:
