@@ -136,8 +136,13 @@ def new_part(name: str, *, unit: str = "mm", material: str = "C45 steel") -> Doc
 
 
 def note(part: Document, text: str, balloon: int | None = None, *, source: str = "sheet") -> Document:
-    """Add the callouts that a drawing note states, numbered from ``balloon`` or the next free one."""
-    return _edits.add_note(part, text, balloon=balloon, source=source)
+    """Add what a drawing note states: its callouts, numbered from ``balloon`` or the next free one; its material,
+    general tolerance and words for the shop.
+    """
+    from lathed_solid.notation import read_note
+    from lathed_solid.part.instructions import put_meaning
+
+    return put_meaning(part, read_note(text, part.unit), balloon, source)
 
 
 def change_callout(part: Document, balloon: int, **values: Any) -> Document:
@@ -359,7 +364,7 @@ def propose(sheet: str | Path, unit: LengthUnit = "mm", page: int = 1) -> Propos
     path = Path(sheet)
     found = read_page(path, page, unit)
     part = new_part(path.stem, unit=unit)
-    told = {k: v for k in ("material", "general") if (v := getattr(found.title, k)) is not None}
+    told = {k: v for k in ("material", "general", "instructions") if (v := getattr(found.title, k))}
     return propose_turned(part.model_copy(update=told), found, read_linework(path, page), page_number=page)
 
 

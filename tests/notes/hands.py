@@ -47,7 +47,7 @@ SINKS = (
     " COUNTERSINK {0}{1} x {2} DEG INCL",
 )
 CHAMFERS = ("{0} x 45°", "{0}x45°", "{0} X 45° CHAM", "CHAMFER {0} x 45°", "45° x {0}", "{0} CHAMFER", "C{0}")
-STRANGE = ("FROBNICATE", "17", "SEE NOTE", "0.35", "PER SPEC", "Z9", "%", "4.2 mm", "??")
+STRANGE = ("FROBNICATE", "17", "SEE MR X", "0.35", "PER SPEC", "Z9", "%", "4.2 mm", "??")
 
 
 class Hand:

@@ -80,7 +80,13 @@ def _as_json(found: SheetPage, unit: LengthUnit) -> dict[str, Any]:
 def _title(found: SheetPage) -> dict[str, Any]:
     said = found.title
     general = None if said.general is None else str(said.general)
-    return {"material": said.material, "general": general, "unit": said.unit, "scale": said.scale}
+    return {
+        "material": said.material,
+        "general": general,
+        "unit": said.unit,
+        "scale": said.scale,
+        "instructions": list(said.instructions),
+    }
 
 
 def _offer(o: NoteCandidate, unit: LengthUnit) -> dict[str, Any]:

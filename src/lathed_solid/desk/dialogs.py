@@ -19,13 +19,13 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import HouseRule, InchBlock
+from lathed_solid.ledger import HouseRule
 from lathed_solid.part import BodyMaterial, Document, DocumentError, Parameter, StatedMass, StatedVolume, scope
 from lathed_solid.part.edits import changed, redress
 from lathed_solid.quantity import evaluate
 from lathed_solid.quantity.volume import parse_volume
 from lathed_solid.standards import material, materials
-from lathed_solid.workbench.beginning import GENERAL
+from lathed_solid.workbench.beginning import GENERAL, general_from, general_words
 
 
 class _EditDialog(QDialog):
@@ -94,8 +94,10 @@ class PropertiesDialog(_EditDialog):
         self.bodies.setPlaceholderText("all of that material; or e.g. 50: CuSn8; 70: oak 0.70 g/cm3")
         self.bodies.setToolTip("Bodies of another material, by the step that begins them")
         self.general = QComboBox()
+        self.general.setEditable(True)
+        self.general.setToolTip("A class of ISO 2768, or as it is written: ±0.1 mm, angles ±0.5°; .XX ±.01 .XXX ±.005")
         self.general.addItems(list(GENERAL))
-        self.general.setCurrentText(str(document.general) if str(document.general) in GENERAL else list(GENERAL)[-1])
+        self.general.setCurrentText(general_words(document.general))
         house = document.house
         self.house = QLineEdit("" if house is None else f"{house.length:g} mm; {house.angle_deg:g}°")
         self.house.setPlaceholderText("none: such sizes are without a limit; e.g. 0.1 mm; 1°")
@@ -109,6 +111,11 @@ class PropertiesDialog(_EditDialog):
         self.volume.setToolTip(
             "Believed to half of its last digit; goes before a mass. Weighed in air and under water: 1182 g - 1031.5 g"
         )
+        self.instructions = QPlainTextEdit("\n".join(document.instructions))
+        self.instructions.setPlaceholderText("none; e.g. DEBURR, HARDEN TO 58-62 HRC")
+        self.instructions.setToolTip("One a line: printed on the drawing and on the machinist's sheet")
+        self.instructions.setTabChangesFocus(True)
+        self.instructions.setFixedHeight(64)
         self.source = QComboBox()
         self.source.addItems(["scale", "drawing"])
         self.resolution = QLineEdit("1" if mass is None else f"{mass.resolution:g}")
@@ -120,7 +127,7 @@ class PropertiesDialog(_EditDialog):
             ("other bodies", self.bodies),
             ("general tolerance", self.general), ("rule for other sizes, ±", self.house), ("stated mass", self.mass),
             ("stated by", self.source), ("scale resolution, g", self.resolution), ("tolerance, g", self.tolerance),
-            ("stated volume", self.volume),
+            ("stated volume", self.volume), ("words for the shop", self.instructions),
         ):  # fmt: skip
             form.addRow(label, widget)
         self.outer.addLayout(form)
@@ -146,13 +153,14 @@ class PropertiesDialog(_EditDialog):
         if self.material.currentText() != self.document.material:
             material(self.material.currentText())
         others = tuple(_body_material(part) for part in self.bodies.text().split(";") if part.strip())
-        general = GENERAL[self.general.currentText()]
-        if isinstance(general, InchBlock) and isinstance(self.document.general, InchBlock):
-            general = self.document.general
+        general = self.document.general
+        if self.general.currentText() != general_words(general):
+            general = general_from(self.general.currentText(), self.document.unit)
         return changed(
             self.document, name=self.name.text().strip(), unit=self.unit.currentText(),
             material=self.material.currentText(), general=general, house=self._house_rule(), stated_mass=mass,
             stated_volume=volume, body_materials=others,
+            instructions=tuple(w.strip() for w in self.instructions.toPlainText().splitlines() if w.strip()),
         )  # fmt: skip
 
     def _house_rule(self) -> HouseRule | None:

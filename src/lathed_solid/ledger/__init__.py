@@ -12,7 +12,7 @@ from lathed_solid.ledger.callouts import (
     plain_meaning,
 )
 from lathed_solid.ledger.duties import Duty, DutyKind
-from lathed_solid.ledger.limits import General, HouseRule, InchBlock, Iso2768, Limits, limits
+from lathed_solid.ledger.limits import General, HouseRule, InchBlock, Iso2768, Limits, PlusMinus, limits
 from lathed_solid.ledger.probe import Probe, ProbeKind
 from lathed_solid.ledger.readings import WAY_WORDS, Instrument, Reading, Way
 from lathed_solid.ledger.roles import Role
@@ -32,6 +32,7 @@ __all__ = [
     "LedgerError",
     "Limits",
     "Note",
+    "PlusMinus",
     "Probe",
     "ProbeKind",
     "Reading",

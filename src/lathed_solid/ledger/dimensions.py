@@ -294,4 +294,5 @@ _WAYS: dict[str, Callable[[Clause], Values]] = {
     "frame": _frame,
     "texture": _texture,
     "datum": lambda _: [],
+    "instruction": lambda _: [],
 }

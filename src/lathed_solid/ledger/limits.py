@@ -2,7 +2,7 @@
 
 Own limits first; then the class of its fit; then the rounding of the digits written, for a reference dimension (a
 reference carries no tolerance, so the model must only agree with what was written); then the sheet's general
-tolerance: an ISO 2768-1 class, or an inch block by the number of decimal places.
+tolerance: an ISO 2768-1 class, one plus or minus, or an inch block by the number of decimal places.
 """
 
 from __future__ import annotations
@@ -14,6 +14,8 @@ from typing import Annotated, Literal
 from pydantic import Field
 
 from lathed_solid.ledger.callouts import Callout
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.formatting import length
 from lathed_solid.quantity.units import MM_PER_INCH, unit_factor
 from lathed_solid.record import Record
 from lathed_solid.standards import StandardError, angular, linear
@@ -48,7 +50,22 @@ class InchBlock(Record):
         return f"inch block .X ±{self.one:g} .XX ±{self.two:g} .XXX ±{self.three:g}"
 
 
-General = Annotated[Iso2768 | InchBlock, Field(discriminator="kind")]
+class PlusMinus(Record):
+    """One general tolerance for every length (mm) and, where it is told, every angle; ``unit``: how it was told."""
+
+    kind: Literal["plus or minus"] = "plus or minus"
+    length: Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)]
+    angle_deg: Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)] | None = None
+    unit: LengthUnit = "mm"
+
+    def __str__(self) -> str:
+        return f"±{length(self.length, self.unit)} {self.unit}" + (
+            f", angles ±{self.angle_deg:g}°" if self.angle_deg is not None else ""
+        )
+
+
+AnyGeneral = Iso2768 | InchBlock | PlusMinus
+General = Annotated[AnyGeneral, Field(discriminator="kind")]
 
 
 @dataclass(frozen=True, slots=True)
@@ -70,9 +87,7 @@ class HouseRule(Record):
         return f"house rule ±{self.length:g} mm, ±{self.angle_deg:g}°"
 
 
-def limits(
-    callout: Callout, general: Iso2768 | InchBlock, house: HouseRule | None = None, leg: float | None = None
-) -> Limits:
+def limits(callout: Callout, general: AnyGeneral, house: HouseRule | None = None, leg: float | None = None) -> Limits:
     """The limits of ``callout`` on a sheet with that general tolerance; ``leg``: the shorter leg of an angle, mm.
 
     Never raises: where the tables give nothing and the house has no rule, both limits are None and ``source`` says why.
@@ -89,7 +104,7 @@ def limits(
         return Limits(n - half, n + half, "reference, as rounded")
     is_angle = callout.kind in ("angle", "taper")
     try:
-        d, source = _general(callout, general, leg), (str(general) if isinstance(general, Iso2768) else "inch block")
+        d, source = _general(callout, general, leg), ("inch block" if isinstance(general, InchBlock) else str(general))
     except StandardError as exc:
         if house is None:
             return Limits(None, None, f"{exc.what}: {NO_LIMIT_HINT}")
@@ -135,7 +150,13 @@ def of_class(nominal: float, tolerance_class: str) -> Limits:
     return Limits(nominal + low, nominal + high, tolerance_class)
 
 
-def _general(callout: Callout, general: Iso2768 | InchBlock, leg: float | None) -> float:
+def _general(callout: Callout, general: AnyGeneral, leg: float | None) -> float:
+    if isinstance(general, PlusMinus):
+        if callout.kind not in ("angle", "taper"):
+            return general.length
+        if general.angle_deg is None:
+            raise StandardError("the general tolerance says nothing of angles")
+        return math.radians(general.angle_deg)
     if isinstance(general, InchBlock):
         return _block(callout, general)
     if callout.kind in ("angle", "taper"):

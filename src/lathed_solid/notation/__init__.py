@@ -1,6 +1,6 @@
 """The drawing-note language: text in, clauses out; no geometry."""
 
-from lathed_solid.notation.clauses import DRILL_POINT_DEG, FLAT_DEG, Clause, Entry, Meaning, Thread
+from lathed_solid.notation.clauses import DRILL_POINT_DEG, FLAT_DEG, Clause, Entry, Instruction, Meaning, Thread
 from lathed_solid.notation.interpret import read_note
 from lathed_solid.notation.items import NoteError
 from lathed_solid.notation.write import write_clause, write_note
@@ -10,6 +10,7 @@ __all__ = [
     "FLAT_DEG",
     "Clause",
     "Entry",
+    "Instruction",
     "Meaning",
     "NoteError",
     "Thread",

@@ -30,6 +30,7 @@ ClauseKind = Literal[
     "datum",
     "texture",
     "widening",
+    "instruction",
 ]
 
 
@@ -184,6 +185,23 @@ class Rule(Record):
     where: Literal["every edge not named elsewhere"] = "every edge not named elsewhere"
 
 
+class Instruction(Record):
+    """What a sheet says that no size of the part is asked for by: ``text`` as it stands there.
+
+    ``material``: its name; ``unit``: of the sheet; of a general tolerance the class of ISO 2768-1 by its ``letter``, or
+    plus and minus on all lengths (mm) and angles (degrees), or ``by_places``: (places behind the point, inches).
+    """
+
+    what: Literal["material", "general tolerance", "unit", "work", "sheet"]
+    text: str
+    material: str | None = None
+    unit: Literal["mm", "in"] | None = None
+    letter: Literal["f", "m", "c", "v"] | None = None
+    plus_minus_mm: float | None = None
+    angle_deg: float | None = None
+    by_places: tuple[tuple[int, float], ...] | None = None
+
+
 class Clause(Record):
     """One meaning. Fields that do not apply are None; ``as_json`` leaves them out."""
 
@@ -211,6 +229,7 @@ class Clause(Record):
     frame: Frame | None = None
     texture: Texture | None = None
     datum: str | None = None
+    instruction: Instruction | None = None
     size_mm: float | None = None
     second_mm: float | None = None
     square: bool | None = None

@@ -19,7 +19,7 @@ WORDS = {"ONE": 1, "TWO": 2, "THREE": 3, "FOUR": 4, "FIVE": 5, "SIX": 6, "SEVEN"
          "TWELVE": 12}  # fmt: skip
 #: what follows a count and an X
 COUNTABLE = (*SIGNS, *THREADS, *OPERATIONS, *WIDENINGS, *FEATURES, "chamfer_c", "chamfer", "round", "total", "counted",
-             "equally", "drill_named", "frame")  # fmt: skip
+             "equally", "drill_named", "clearance", "pocket", "frame")  # fmt: skip
 HOLES = re.compile(r"HOLE|HLS?\b")
 COUNT_LIMIT = 500
 #: the legs of a chamfer are no further from each other than this
@@ -48,7 +48,7 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
     if at.sees_kind(1) == "cross":
         return _and_cross(at, out, number)
     after, said, equally = 1, "", False
-    many = at.sees_kind(1) in ("slot", "groove", "keyway", "round") and at.peek(1).text.upper().endswith("S")
+    many = at.sees_kind(1) in ("slot", "groove", "keyway", "pocket", "round") and at.peek(1).text.upper().endswith("S")
     if at.sees_kind(1) == "purpose" and at.sees_kind(2) == "counted":
         out.append(Item("purpose", text=at.peek(1).text, column=at.peek(1).column))
         after, said = 3, at.peek(2).text.upper()  # 2 DOWEL HOLES
@@ -64,8 +64,8 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
             return False
         equally = "equally" in words or "EQUI" in words
         said = words
-    elif at.sees_kind(1) == "drill_named":
-        pass  # 4 NO. 7 DRILL
+    elif at.sees_kind(1) in ("drill_named", "clearance"):
+        pass  # 4 NO. 7 DRILL, 4 CLEARANCE HOLES FOR M6
     elif at.sees_kind(1) == "minus" and (at.sees_kind(2) in (*SIGNS, *THREADS, *OPERATIONS) or _of_fractions(at)):
         after = 2  # 4-⌀6.6
     else:

@@ -12,10 +12,12 @@ from dataclasses import replace
 from lathed_solid.notation.clauses import Meaning
 from lathed_solid.notation.families import READS, Run
 from lathed_solid.notation.families.holes import circle_before, take_circle
+from lathed_solid.notation.families.pockets import pocket_ahead
 from lathed_solid.notation.families.run import OPERATIONS, Fields, Prefix, finish, own_limits
 from lathed_solid.notation.families.threads import read_hole
 from lathed_solid.notation.families.turned import feature_ahead, read_feature
 from lathed_solid.notation.families.widenings import read_alone
+from lathed_solid.notation.instructions import without_instructions
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.notation.letters import plain_letters
 from lathed_solid.notation.phrases import Phrases
@@ -36,7 +38,8 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
         raise NoteError("the note is empty", hint="Ø12, 4X Ø6.6 THRU, R2, 1x45°")
     if len(text) > MAX_NOTE:
         raise NoteError(f"the note is longer than {MAX_NOTE} characters")
-    phrases = Phrases(tokens(plain_letters(text)), unit)
+    letters, instructions = without_instructions(plain_letters(text), unit)
+    phrases = Phrases(tokens(letters), unit)
     items = phrases.all()
     said = list(phrases.said)
     run = Run(unit, _joined(items, said), assumed=said)
@@ -44,6 +47,7 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
         _clause(run)
     if run.elsewhere:
         run.unread.append("unless stated")
+    run.done += instructions
     unread = tuple(run.unread)
     if not run.done and not unread:
         raise NoteError("nothing in this note could be read", hint="Ø12, 4X Ø6.6 THRU, R2, 1x45°")
@@ -172,6 +176,8 @@ def _leave_prefix(run: Run, prefix: Prefix) -> None:
 
 def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None:
     following = run.peek(1)
+    if item.kind in ("plain", "wide", "long") and pocket_ahead(run):
+        return _read(run, prefix, run.peek(), fresh=fresh)
     if item.kind in ("plain", "wide", "long", "depth", "thick") and feature_ahead(run):
         return read_feature(run, prefix)
     around = prefix.count is not None and abs(prefix.count * item.value - FULL) <= 1e-6 and following.kind != "plain"
@@ -195,6 +201,9 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         raise NoteError("a depth without a hole before it", column=item.column, hint="Ø5 ↧12")
     if item.kind == "included" and following.kind == "angle" and run.peek(2).kind not in ("csk", "cdrill"):
         run.items[run.at : run.at + 2] = [following, item]  # INCLUDED ANGLE 60°
+        return _read(run, prefix, run.peek(), fresh=fresh)
+    if item.kind in ("taper", "point") and following.kind == "angle":
+        run.items[run.at : run.at + 2] = [following, item]  # TAPER 3°, POINT 120°
         return _read(run, prefix, run.peek(), fresh=fresh)
     if item.kind == "angle" and following.kind in ("csk", "cdrill"):
         return read_alone(run, prefix)
@@ -227,7 +236,7 @@ def _may_begin(run: Run, item: Item, prefix: Prefix, *, fresh: bool) -> bool:
     if crossed and fresh:
         return True
     if not fresh:
-        return item.kind == "long" and bool(run.done) and run.done[-1].kind == "diameter"  # ⌀22 h6 L=40
+        return item.kind in ("long", "thick") and bool(run.done) and run.done[-1].kind == "diameter"  # ⌀22 h6 L=40
     return item.toleranced or item.kind in ("long", "wide", "thick", "angle") or prefix.count is not None
 
 

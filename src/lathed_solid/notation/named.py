@@ -6,7 +6,8 @@ import re
 
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item, NoteError, factor_of, plain_number
-from lathed_solid.standards import StandardError
+from lathed_solid.quantity.units import decimal
+from lathed_solid.standards import StandardError, clearance_hole
 from lathed_solid.standards.drills import drill
 
 
@@ -20,6 +21,25 @@ def drill_named(at: Cursor) -> Item:
     except StandardError as exc:
         raise NoteError(exc.what, column=token.column, received=token.text, hint=exc.hint) from None
     return Item("dia", size.diameter, text=size.name, column=token.column, marks=frozenset({"drill"}))
+
+
+#: words of a clearance hole's series (ISO 273)
+SERIES = {"FINE": "fine", "CLOSE": "fine", "COARSE": "coarse", "FREE": "coarse"}
+
+
+def clearance(at: Cursor) -> tuple[Item, str]:
+    """``CLEARANCE HOLE FOR M8``: its diameter by ISO 273, medium unless the note says how; and what was taken."""
+    token = at.take()
+    text = token.text.upper()
+    name = re.search(r"M\s*(\d+(?:[.,]\d+)?)", text)
+    assert name is not None
+    thread = f"M{decimal(name[1]):g}"
+    series = next((found for word, found in SERIES.items() if re.search(rf"\b{word}\b", text)), "medium")
+    try:
+        size = clearance_hole(thread, series)
+    except StandardError as exc:
+        raise NoteError(exc.what, column=token.column, received=token.text, hint=exc.hint) from None
+    return Item("dia", size, text=token.text, column=token.column), f"{thread} {series} by ISO 273"
 
 
 def total(at: Cursor) -> Item:

@@ -6,6 +6,7 @@ them where none stands before.
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import replace
 
 from lathed_solid.notation.counting import WIDENINGS, before_count, count_at
@@ -14,7 +15,7 @@ from lathed_solid.notation.either_way import many_behind, no_pipe, on_radius, ot
 from lathed_solid.notation.items import Item, NoteError, Written, above_zero, degrees, factor_of, plain_number
 from lathed_solid.notation.kinds import OPERATIONS, SIGNS, THREADS
 from lathed_solid.notation.marking import limited, marked_place, pair, with_mark
-from lathed_solid.notation.named import drill_named, thread_named, total
+from lathed_solid.notation.named import clearance, drill_named, thread_named, total
 from lathed_solid.notation.tokens import Token
 from lathed_solid.notation.tolerance import angle_tolerance, tolerance_after
 from lathed_solid.quantity import LengthUnit
@@ -77,6 +78,8 @@ class Phrases:
             self._chamfer_c()
         elif kind == "drill_named":
             self._add(drill_named(at))
+        elif kind == "clearance":
+            self._clearance()
         elif kind in ("fit", "fit_pair") and self._late_class():
             return
         elif kind in THREADS:
@@ -157,6 +160,19 @@ class Phrases:
             self.said.append("the size in brackets is the same in the other unit")
             return True
         return "drill" in last.marks and abs(ratio - 1) < SAME  # #10 (.1935) DRILL
+
+    def _clearance(self) -> None:
+        """A clearance hole by its screw; behind a size only what that is for."""
+        line = itertools.takewhile(lambda i: i.kind != "sep", reversed(self.out))
+        if any(i.kind in ("dia", "plain") for i in line):
+            token = self.at.take()
+            self._add(Item("purpose", text=token.text, column=token.column))
+            self._add(Item("holes", text="HOLE", column=token.column))
+            return
+        hole, said = clearance(self.at)
+        self.said.append(said)
+        self._add(hole)
+        self._add(Item("holes", text="HOLE", column=hole.column))
 
     def _ball(self) -> None:
         """``⌀50 SPHERE``, ``SPHERE R25``: the round size beside the word is that of a sphere."""

@@ -6,6 +6,7 @@ from lathed_solid.notation.clauses import Clause, Detail, Meaning
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import length, trim
 
+UNITS = {"mm": "mm", "in": "inches"}
 _NUMBERS = (
     "no",
     "one",
@@ -48,6 +49,7 @@ def describe_clause(c: Clause, unit: LengthUnit) -> str:
         "slot": _slot,
         "frame": lambda c, u: _frame(c, u),
         "datum": lambda c, u: f"datum {c.datum}",
+        "instruction": _instruction,
         "texture": lambda c, u: (
             f"surface {c.texture.parameter} {trim(c.texture.limit_um, 3)} µm" if c.texture else "surface"
         ),
@@ -162,6 +164,24 @@ def _frame(c: Clause, unit: LengthUnit) -> str:
     zone = "Ø" if f.diametral else ""
     to = f" to {', '.join(f.datums)}" if f.datums else ""
     return f"{f.characteristic} within {zone}{_len(f.tolerance_mm, unit)}{to}"
+
+
+def _instruction(c: Clause, unit: LengthUnit) -> str:
+    """What is told of the material, the tolerances or the unit; else the words themselves."""
+    i = c.instruction
+    if i is None or i.what in ("work", "sheet"):
+        return (
+            f"{'words for the shop' if i is None or i.what == 'work' else 'words on the sheet'}: {i.text if i else ''}"
+        )
+    if i.what == "general tolerance":
+        angles = f", angles ±{trim(i.angle_deg, 3)}°" if i.angle_deg is not None else ""
+        if i.letter is not None:
+            return f"general tolerance ISO 2768-{i.letter}{angles}"
+        if i.plus_minus_mm is not None:
+            return f"general tolerance ±{_len(i.plus_minus_mm, unit)}{angles}"
+        places = (f"{n} place{'s' * (n > 1)} ±{by:g} in" for n, by in i.by_places or ())
+        return f"general tolerance: {', '.join(places)}{angles}"
+    return f"material {i.material}" if i.what == "material" else f"sizes in {UNITS[i.unit or unit]}"
 
 
 def _centre(c: Clause, unit: LengthUnit) -> str:

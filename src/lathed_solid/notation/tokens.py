@@ -80,8 +80,6 @@ def _master() -> tuple[re.Pattern[str], dict[str, str]]:
 
 #: words need a boundary before them
 _WORD = re.compile(r"[^\W\d_]")
-#: ``1. FILLETS R3``: the number of a general note is no size
-_LISTED = re.compile(r"(?m)^[ ]*(?:NOTES?[ ]*:?[ ]*\d{1,2}[ ]*[.):]|\d{1,2}[ ]*[.)])[ ]+(?=[A-Za-z]{3})", re.I)
 
 
 #: what letters may follow without a gap
@@ -99,8 +97,8 @@ class Token:
 
 
 def tokens(letters: Letters) -> list[Token]:
-    """All of a note, gaps left out; the numbers of general notes too."""
-    text = _LISTED.sub(lambda m: " " * len(m[0]), letters.text)
+    """All of a note, gaps left out."""
+    text = letters.text
     master, kinds = _master()
     out: list[Token] = []
     gap, at = False, 0

@@ -194,6 +194,9 @@ class _Pen:
         assert t is not None
         return f"{'RMS' if t.parameter == 'Rq' else t.parameter} {t.limit_um:.9g} um"
 
+    def instruction(self, c: Clause) -> str:
+        return c.instruction.text if c.instruction is not None else ""
+
     # turned parts and general notes ------------------------------------------------------------
     def taper(self, c: Clause) -> str:
         return f"TAPER 1:{c.taper.ratio:.9g}" if c.taper else "TAPER"

@@ -24,7 +24,7 @@ class Difference:
 def compare(old: Document, new: Document) -> tuple[Difference, ...]:
     """All differences, the part's own first, then callouts, parameters and steps by their numbers."""
     out: list[Difference] = []
-    for field in ("name", "unit", "material", "general", "stated_mass"):
+    for field in ("name", "unit", "material", "general", "instructions", "stated_mass"):
         a, b = getattr(old, field), getattr(new, field)
         if a != b:
             out.append(Difference("changed", f"part {field.replace('_', ' ')}", _words(a), _words(b)))

@@ -106,6 +106,8 @@ class Document(Record):
     notes: tuple[Note, ...] = Field(default=(), max_length=5000)
     readings: tuple[Reading, ...] = Field(default=(), max_length=20000)
     steps: tuple[Step, ...] = Field(default=(), max_length=2000)
+    #: words for the shop that no size is asked by, as they stand on the drawing
+    instructions: tuple[Annotated[str, Field(min_length=1, max_length=500)], ...] = Field(default=(), max_length=100)
     drawing: DrawingStyle = DrawingStyle()
     #: the exercise that this part answers; empty for none
     exercise: str = Field(default="", max_length=40, pattern=r"^[a-z-]*$")

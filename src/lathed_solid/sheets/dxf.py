@@ -22,7 +22,6 @@ from PIL import Image, ImageChops, ImageDraw
 from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.texts import TextLine, sorted_lines
-from lathed_solid.sheets.title_words import title_of
 
 MOST_ENTITIES = 200_000
 #: pixels across; drawn at twice that and reduced, which smooths
@@ -80,7 +79,7 @@ def read(path: Path) -> tuple[dict[str, Any], Any]:
     circles = [((e.dxf.center.x - low[0]) * factor, (e.dxf.center.y - low[1]) * factor, e.dxf.radius * factor)
                for e in space.query("CIRCLE")]  # fmt: skip
     page = {"pages": 1, "width_mm": width * factor, "height_mm": height * factor, "notes": notes, "unit": unit,
-            "title": title_of(furniture), "circles": circles}  # fmt: skip
+            "furniture": furniture, "circles": circles}  # fmt: skip
     return page, lines.paint(low, width, height)
 
 

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from lathed_solid.notation import NoteError, read_note
+from lathed_solid.notation.instructions import told_of
 from lathed_solid.quantity import LengthUnit
 
 #: longer texts are no dimensions
@@ -34,15 +35,19 @@ def offers(
 
 def _read(text: str, unit: LengthUnit, named: str) -> tuple[dict[str, str] | None, str]:
     """The text as a note, and its meaning, when all of it reads as one; else why not."""
-    if len(text) > LONGEST or not any(c.isdigit() for c in text):
-        return None, "no number" if len(text) <= LONGEST else f"longer than {LONGEST} characters"
-    if named and not BARE.fullmatch(text):
+    if len(text) > LONGEST:
+        return None, f"longer than {LONGEST} characters"
+    if not any(c.isdigit() for c in text) and told_of(text, unit) is None:
+        return None, "no number"
+    if named and not BARE.fullmatch(text) and told_of(text, unit) is None:
         return None, f"drawn in{named}, and not one bare size"
-    text += named if not text.endswith("°") else ""
+    text += named if BARE.fullmatch(text) and not text.endswith("°") else ""
     try:
         meaning = read_note(text, unit)
     except NoteError as exc:
         return None, exc.what
     if meaning.unread or not meaning.clauses:
         return None, f"not read: {' '.join(meaning.unread)}" if meaning.unread else "states nothing"
+    if all(c.kind == "instruction" for c in meaning.clauses):
+        return None, meaning.plain.partition(":")[0]
     return {"text": text, "plain": meaning.plain}, ""

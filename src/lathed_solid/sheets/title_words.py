@@ -1,4 +1,5 @@
-"""What a title block says: material, general tolerance, unit, scale; from the texts in the ruled tables of a page.
+"""What a sheet says beside sizes: material, general tolerance, unit, scale; from the texts in the ruled tables of a
+page and from its notes, which also have the words for the shop.
 
 Only what is beyond doubt is taken: a material by the name that the table of materials has, a class of ISO 2768-1 or
 deviations by decimal places (``.XX ±.01``), the word for the unit alone or behind *in*, a ratio behind *scale*. What
@@ -8,24 +9,32 @@ two texts say differently is left out.
 from __future__ import annotations
 
 import re
-from collections.abc import Callable, Sequence
+from collections.abc import Callable, Iterator, Sequence
+from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
+from lathed_solid.ledger.callouts import LedgerError
+from lathed_solid.ledger.general_told import PLACES as NAMES
+from lathed_solid.ledger.general_told import general_of
 from lathed_solid.ledger.limits import General, InchBlock
+from lathed_solid.notation import Instruction
+from lathed_solid.notation.general_tolerances import CLASS, PLACES
+from lathed_solid.notation.instructions import without_instructions
+from lathed_solid.notation.interpret import MAX_NOTE
+from lathed_solid.notation.letters import plain_letters
 from lathed_solid.quantity import LengthUnit
-from lathed_solid.standards.materials import materials
+from lathed_solid.standards.materials import material_named, materials
 
-CLASS = re.compile(r"\bISO\s*2768(?:-1)?\s*[-–: ]\s*(?P<letter>[fmcv])(?:[HKL])?\b")
-PLACES = re.compile(r"(?<![\w.])\.(?P<places>[Xx]{1,4})\s*(?:=\s*)?[±]\s*(?P<by>\d*\.\d+)")
 UNIT = re.compile(
     r"^(?:(?:all\s+)?dimensions\s+(?:are\s+)?in\s+|units?\s*:?\s*)?(?P<unit>mm|millimet(?:re|er)s?|in|inch(?:es)?)\.?$",
     re.I,
 )
 SCALE = re.compile(r"\bscale\b\s*:?\s*(?P<up>\d+(?:\.\d+)?)\s*[:/]\s*(?P<down>\d+(?:\.\d+)?)", re.I)
-NAMES = {1: "one", 2: "two", 3: "three", 4: "four"}
+#: most words for the shop of a page
+MOST_WORDS = 100
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,22 +45,53 @@ class Title:
     general: General | None = None
     unit: LengthUnit | None = None
     scale: float | None = None
+    #: words for the shop
+    instructions: tuple[str, ...] = ()
 
     @property
     def words(self) -> str:
         """What it says, in one line."""
-        said = (self.material, str(self.general) if self.general is not None else None, self.unit)
+        said = (self.material, str(self.general) if self.general is not None else None, self.unit, *self.instructions)
         return " · ".join(s for s in said if s)
 
 
-def title_of(texts: Sequence[str]) -> dict[str, Any]:
-    """What the texts of a page's tables say, as JSON; empty without a title block."""
-    out: dict[str, Any] = {}
-    for name, read in _READ.items():
-        said = {repr(v): v for text in texts if (v := read(text)) is not None}
-        if len(said) == 1:
-            out[name] = next(iter(said.values()))
-    return out
+def title_of(texts: Sequence[str], notes: Sequence[str] = (), unit: LengthUnit = "mm") -> dict[str, Any]:
+    """What the texts of a page's tables say, and its notes in ``unit`` beside sizes, as JSON; empty where nothing is
+    said.
+    """
+    said: dict[str, dict[str, Any]] = {}
+    for text in texts:
+        for name, read in _READ.items():
+            if (value := read(text)) is not None:
+                said.setdefault(name, {})[repr(value)] = value
+    words: dict[str, None] = {}
+    for told in _instructions(notes, unit):
+        if told.what == "work":
+            words[told.text] = None
+        for name, value in _beside(told, unit):
+            said.setdefault(name, {})[repr(value)] = value
+    out = {name: next(iter(found.values())) for name, found in said.items() if len(found) == 1}
+    return out | ({"instructions": list(words)[:MOST_WORDS]} if words else {})
+
+
+def _instructions(notes: Sequence[str], unit: LengthUnit) -> Iterator[Instruction]:
+    """Of notes that say nothing else."""
+    for text in notes:
+        if len(text) > MAX_NOTE or not re.search("[A-Za-z]{3}", text):
+            continue
+        left, clauses = without_instructions(plain_letters(text), unit)
+        if not re.sub("NOTES?|[^A-Za-z0-9]", "", left.text, flags=re.I):
+            yield from (c.instruction for c in clauses if c.instruction is not None)
+
+
+def _beside(told: Instruction, unit: LengthUnit) -> Iterator[tuple[str, Any]]:
+    if told.what == "material" and (key := material_named(told.material or "")) is not None:
+        yield "material", key
+    elif told.what == "unit":
+        yield "unit", told.unit
+    elif told.what == "general tolerance":
+        with suppress(LedgerError):
+            yield "general", general_of(told, unit).model_dump()
 
 
 def title(told: Any) -> Title:
@@ -62,34 +102,19 @@ def title(told: Any) -> Title:
         general = TypeAdapter(General).validate_python(told["general"]) if "general" in told else None
     except ValidationError:
         general = None
-    scale = told.get("scale")
+    scale, words = told.get("scale"), told.get("instructions")
     unit: LengthUnit | None = "in" if told.get("unit") == "in" else "mm" if told.get("unit") == "mm" else None
     return Title(
         told["material"] if told.get("material") in materials() else None, general, unit,
         float(scale) if isinstance(scale, (int, float)) and 1e-4 < scale < 1e4 else None,
+        tuple(str(w)[:MAX_NOTE] for w in words[:MOST_WORDS] if w) if isinstance(words, list) else (),
     )  # fmt: skip
-
-
-def _material(text: str) -> str | None:
-    plain = _bare(text)
-    found = [k for k in materials() if _bare(k) == plain]
-    found = found or [k for k, m in materials().items() if _bare(m.name) == plain]
-    return found[0] if len(found) == 1 else None
-
-
-#: what follows a steel's designation: its impact class and its condition as delivered (EN 10027-1)
-CONDITION = re.compile(r"(?<=\d)(?:J[R02]|K2)?(?:\+[A-Z]+)*$")
-
-
-def _bare(name: str) -> str:
-    """Without spaces, dashes, the word steel, and what says how it is delivered."""
-    return re.sub(r"[\s-]", "", CONDITION.sub("", name.strip().removesuffix(" steel"))).casefold()
 
 
 def _general(text: str) -> dict[str, Any] | None:
     if found := CLASS.search(text):
         return {"kind": "iso2768", "letter": found["letter"]}
-    places = {NAMES[len(m["places"])]: float(m["by"]) for m in PLACES.finditer(text)}
+    places = {NAMES[len(x)]: float(by) for x, by in PLACES.findall(text)}
     if not places:
         return None
     try:
@@ -109,5 +134,5 @@ def _scale(text: str) -> float | None:
 
 
 _READ: dict[str, Callable[[str], Any]] = {
-    "material": _material, "general": _general, "unit": _unit, "scale": _scale,
+    "material": material_named, "general": _general, "unit": _unit, "scale": _scale,
 }  # fmt: skip

@@ -86,6 +86,7 @@ def read_file(path: Path, number: int, dpi: float, unit: LengthUnit, *, flat: bo
     notes, strokes = found.pop("notes"), found.pop("strokes", ())
     numbered = _balloons(notes, strokes, found)
     notes = [n for n in notes if n not in numbered]
+    found["title"] = title_of(found.pop("furniture", ()), [n["text"] for n in notes], unit)
     told, left = offers(notes, unit, found.get("unit", unit))
     left += [{"text": n["text"], "box": n["box"], "why": "a balloon"} for n in numbered]
     told, scale = judged(told, strokes, found["width_mm"], found["height_mm"], unit)
@@ -144,7 +145,7 @@ def _pdf(path: Path, number: int, dpi: float) -> Read:
     ]  # fmt: skip
     strokes = [([(x * MM, y * MM) for x, y in run], wide * MM, dashed) for run, wide, dashed in page.strokes()]
     found = {"pages": page.count, "width_mm": w * MM, "height_mm": h * MM, "notes": notes, "strokes": strokes,
-             "title": title_of(furniture)}  # fmt: skip
+             "furniture": furniture}  # fmt: skip
     return found, page.picture(dpi)
 
 

@@ -1,5 +1,6 @@
 """Standard tables (CSV with a source column) and the formulas behind them."""
 
+from lathed_solid.standards.clearance import clearance_hole
 from lathed_solid.standards.csv_tables import StandardError
 from lathed_solid.standards.fits import deviations, grade_tolerance
 from lathed_solid.standards.general import angular, linear
@@ -11,6 +12,7 @@ __all__ = [
     "StandardError",
     "ThreadForm",
     "angular",
+    "clearance_hole",
     "coarse_pitch",
     "deviations",
     "grade_tolerance",

@@ -48,6 +48,24 @@ def materials() -> dict[str, Material]:
     }
 
 
+#: what follows a steel's designation: its impact class and its condition as delivered (EN 10027-1)
+CONDITION = re.compile(r"(?<=\d)(?:J[R02]|K2)?(?:\+[A-Z]+)*$")
+
+
+def material_named(text: str) -> str | None:
+    """The key of the shipped material that a text names, beyond doubt; else None."""
+    plain = _bare(text)
+    found = [k for k in materials() if _bare(k) == plain]
+    found = found or [k for k, m in materials().items() if _bare(m.name) == plain]
+    return found[0] if len(found) == 1 else None
+
+
+def _bare(name: str) -> str:
+    """Without spaces, dashes, case, the word steel, and what says how it is delivered."""
+    plain = re.sub(r"\s+STEEL$", "", name.strip(), flags=re.I)
+    return re.sub(r"[\s-]", "", CONDITION.sub("", plain)).casefold()
+
+
 def material(key: str) -> Material:
     """The material of that key, or one of a person's own with its density: ``oak 0.70 g/cm3 ±8 %``.
 

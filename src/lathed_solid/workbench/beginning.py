@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from lathed_solid.ledger import General, InchBlock, Iso2768
+from lathed_solid.ledger import General, InchBlock, Iso2768, LedgerError
 from lathed_solid.part import Document, TurnedStep, edits
 from lathed_solid.part.steps import SketchStep
 from lathed_solid.quantity import LengthUnit
@@ -31,6 +31,26 @@ GENERAL: dict[str, General] = {
     **{f"ISO 2768-{letter}": Iso2768(letter=letter) for letter in ("f", "m", "c", "v")},
     "inch block by decimal places": InchBlock(),
 }
+
+
+def general_words(general: General) -> str:
+    """A general tolerance as the list has it, or in its own words."""
+    return next((words for words, known in GENERAL.items() if known == general), str(general))
+
+
+def general_from(text: str, unit: LengthUnit) -> General:
+    """The general tolerance that a person chose or wrote, on a sheet in ``unit``. Raises LedgerError."""
+    if text in GENERAL:
+        return GENERAL[text]
+    from lathed_solid.ledger.general_told import general_of as told_general
+    from lathed_solid.notation.general_tolerances import general_tolerance
+    from lathed_solid.notation.letters import plain_letters
+
+    told = general_tolerance(f"TOLERANCES {plain_letters(text.strip()).text}", unit)
+    if told is None:
+        raise LedgerError("this general tolerance is not understood", received=text,
+                          hint="ISO 2768-m, ±0.1 mm, or .XX ±.01 .XXX ±.005")  # fmt: skip
+    return told_general(told, unit)
 
 
 def general_of(unit: LengthUnit) -> str:

@@ -49,6 +49,13 @@ class NotePlan:
 
         return step_words(self.meaning, self.picks) if self.meaning is not None else ""
 
+    @cached_property
+    def taken(self) -> str:
+        """What becomes of a note that states no size; empty for others."""
+        from lathed_solid.part.instructions import takes
+
+        return takes(self.meaning) if self.meaning is not None else ""
+
     @property
     def understanding(self) -> Understanding:
         """The chip's words."""
@@ -61,7 +68,9 @@ class NotePlan:
             marks = tuple((column - 1, length) for column, length in self.meaning.unread_at)
             return Understanding(f"{read}not understood: {', '.join(words)}", True, marks)
         hole = any(c.kind == "hole" for c in self.meaning.clauses)
-        if self.makes:
+        if self.taken:
+            where = f" — {self.taken} ⏎"
+        elif self.makes:
             where = f" — {self.makes} ⏎"
         else:
             where = " — pick a face for the step, or ⏎ for the callouts" if hole else " ⏎"
@@ -72,14 +81,14 @@ class NotePlan:
 
         Raises LathedError for what cannot be taken.
         """
-        from lathed_solid.ledger.callouts import callouts_from_meaning
         from lathed_solid.part.from_note import add_meaning_with_step
+        from lathed_solid.part.instructions import put_meaning
 
         if self.meaning is None:
             raise edits.DocumentError(self.problem)
         if self.makes:
             return add_meaning_with_step(document, self.meaning, self.picks, after)
-        return edits.put_note(document, callouts_from_meaning(self.meaning, edits.next_balloon(document)))
+        return put_meaning(document, self.meaning)
 
 
 def plan_note(text: str, unit: LengthUnit, picks: Picks, known: NotePlan | None = None) -> NotePlan:

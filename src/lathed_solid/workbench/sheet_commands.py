@@ -252,25 +252,28 @@ class SheetCommands:
 
     @property
     def untaken_title(self) -> dict[str, Any]:
-        """What the page's title block says and the document does not, by the document's fields. The unit only while
+        """What the page says beside sizes and the document does not, by the document's fields. The unit only while
         nothing is written in another.
         """
         if self.found is None:
             return {}
         said, d = self.found.title, self.document
         started = bool(d.callouts or d.steps)
-        told = {"material": said.material, "general": said.general, "unit": None if started else said.unit}
+        words = tuple(dict.fromkeys((*d.instructions, *said.instructions)))
+        told = {"material": said.material, "general": said.general, "unit": None if started else said.unit,
+                "instructions": words}  # fmt: skip
         return {k: v for k, v in told.items() if v is not None and v != getattr(d, k)}
 
     def take_title(self) -> None:
-        """Material, general tolerance and unit as the title block says them, in one edit."""
+        """Material, general tolerance, unit and words for the shop as the sheet says them, in one edit."""
         new = self.untaken_title
         if new:
             self.edited.emit("the title block", lambda d: d.model_copy(update=new))
-            self.told.emit(f"taken from the title block: {', '.join(str(v) for v in new.values())}", False)
+            taken = (", ".join(v) if isinstance(v, tuple) else str(v) for v in new.values())
+            self.told.emit(f"taken from the sheet: {', '.join(taken)}", False)
         elif self.found is not None:
             words = self.found.title.words
-            said = f"the title block says what the part says: {words}" if words else "no title block was read here"
+            said = f"the sheet says what the part says: {words}" if words else "no title block was read here"
             self.told.emit(said, not words)
 
     # a first model -----------------------------------------------------------------------------

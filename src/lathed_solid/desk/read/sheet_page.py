@@ -107,7 +107,11 @@ class SheetsPage(QWidget):
                 work.take_all,
                 "every note found on the page becomes a callout where it stands; not those that their lines contradict",
             ),
-            ("title block", work.take_title, "material, general tolerance and unit as the title block says them"),
+            (
+                "title block",
+                work.take_title,
+                "material, general tolerance, unit, words for the shop as the sheet says them",
+            ),
             ("new revision…", work.new_revision, "another file in this sheet's place; asks what changed"),
             (
                 "first model…",
@@ -323,7 +327,7 @@ class SheetsPage(QWidget):
             words = f"the title block says {ratio(said)}, the dimension lines {ratio(found.scale)}"
             self.commands.told.emit(words, True)
         elif new:
-            self.commands.told.emit(f"the title block says {found.title.words}: take it by the button above", False)
+            self.commands.told.emit(f"the sheet says {found.title.words}: take it by the button above", False)
 
     # taking callouts ---------------------------------------------------------------------------
     def _take_offer(self, offer: NoteCandidate) -> None:

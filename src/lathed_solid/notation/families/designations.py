@@ -102,10 +102,11 @@ def _pitch_of(size: str, series: str, item: Item) -> str:
 def _pipe(run: Run, item: Item, text: str, _: str) -> Thread:
     text = text.upper().replace('"', "")
     if "NPT" in text:
-        size = re.match(r"\d+[ -]\d+/\d+|\d+/\d+|\d+", text)
-        name = size[0].replace("-", " ") if size else ""
+        size = re.match(r"\d+[ -]\d+/\d+|\d+/\d+|\d*\.\d+|\d+", text)
+        written = size[0] if size else ""
+        name = inches(Fraction(written)) if "." in written else written.replace("-", " ")
         row = next((r for r in rows("pipe_taper") if r["designation"] == name), None)
-        given = re.search(r"-\s*(\d+(?:\.5)?)", text[len(name) :])
+        given = re.search(r"-\s*(\d+(?:\.5)?)", text[len(written) :])
         if row is None or (given and float(given[1]) != float(row["tpi"])):
             raise NoteError("this taper pipe thread is not in ASME B1.20.1", column=item.column, received=text)
         tail = re.search(r"NPT[FS]?", text)

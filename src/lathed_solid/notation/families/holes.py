@@ -136,7 +136,7 @@ def _joined(run: Run, fields: Fields, *, thread: bool) -> bool:
     if item.kind == "cross" and following.kind == "plain":
         run.take()
         return _crossed(run, fields, thread=thread)
-    if item.kind == "cross" and following.kind == "long":
+    if item.kind == "cross" and following.kind in ("long", "thick"):
         run.take()  # ⌀30 x 50 LONG: a length beside it
         return False
     if item.kind == "cross" and following.kind == "count" and fields.get("through"):

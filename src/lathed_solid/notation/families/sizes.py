@@ -26,6 +26,9 @@ from lathed_solid.quantity.tolerances import LINEAR, RELATIVE_READ
 
 #: two bare sizes and an X: legs of a chamfer up to this, mm, and up to this times each other
 LONGEST_LEG, UNLIKE = 12.0, 4.0
+#: what may stand behind an angle, and what is taken by it
+ANGLE_WORDS = {"included": "the included angle", "per_side": "the angle to each side", "taper": "of a taper",
+               "point": "of a drill's point"}  # fmt: skip
 #: a chamfer's usual angles, as a number alone
 ANGLES = (15.0, 20.0, 30.0, 45.0, 60.0)
 
@@ -136,8 +139,8 @@ def _read_angle(run: Run, prefix: Prefix) -> Fields | None:
         return _angled(run, run.take(), item, prefix)
     fields: Fields = {"kind": "angle", "angle_deg": item.value, "low_deg": item.low, "high_deg": item.high}
     fields |= {k: v for k, v in own_limits(item).items() if k in ("reference", "basic")}
-    if run.sees("included", "per_side"):
-        run.say("the included angle" if run.take().kind == "included" else "the angle to each side")
+    while run.sees(*ANGLE_WORDS):
+        run.say(ANGLE_WORDS[run.take().kind])
     if run.sees("apart") and run.peek(1).kind == "end":
         run.take()  # 60° APART
     _total(run, fields, prefix)

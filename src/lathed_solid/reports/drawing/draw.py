@@ -63,7 +63,8 @@ def figures_of(document: Document, ask: Ask) -> tuple[Chosen, Figured]:
 def drawn(document: Document, figured: Figured, found: Chosen, style: DrawingStyle) -> tuple[DrawnSheet, ...]:
     """The sides with all their notes. Raises DrawingError."""
     angle: Angle = style.angle or ("third" if document.unit == "in" else "first")
-    notes = tuple(line for left in found.left_out for line in wrapped(left.text))
+    general = (*(left.text for left in found.left_out), *document.instructions)
+    notes = tuple(line for text in general for line in wrapped(text))
     parted = _parted(figured, found, _sizes(document, style), style, angle, notes)
     if len(parted) > 1:  # all of them alike
         largest = max((p[0] for p in parted), key=lambda size: SIZES[size])

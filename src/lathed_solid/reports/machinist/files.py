@@ -48,6 +48,7 @@ def machinist_json(sheet: MachinistSheet) -> dict[str, Any]:
         ],
         "tools": [{"name": t.name, "for": t.use, "remark": t.remark} for t in sheet.tools],
         "cannot": [{"what": t.what, "where": t.where, "why": t.why, "hard": t.hard} for t in sheet.cannot],
+        "instructions": list(sheet.instructions),
     }  # fmt: skip
 
 

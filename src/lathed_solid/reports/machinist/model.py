@@ -114,3 +114,5 @@ class MachinistSheet:
     stations: tuple[StationRow, ...]
     tools: tuple[Tool, ...]
     cannot: tuple[Trouble, ...]
+    #: words of the drawing that no size is asked by
+    instructions: tuple[str, ...] = ()

@@ -36,6 +36,7 @@ def machinist_pdf(sheet: MachinistSheet) -> bytes:
     page.stations()
     page.tools()
     page.cannot()
+    page.instructions()
     page.cautions()
     c.showPage()
     c.save()
@@ -190,6 +191,17 @@ class _Page(Pen):
             for k, line in enumerate(lines):
                 self.text(EDGE + 45, self.y - 4.4 * k, _plain(line), 8.5)
             self.y -= 4.4 * len(lines) + 1.4
+
+    def instructions(self) -> None:
+        """What the drawing asks beside its sizes."""
+        if not self.sheet.instructions:
+            return
+        self._title("beside the sizes")
+        for words in self.sheet.instructions:
+            for line in wrap(words, 115):
+                self._room(ROW)
+                self.text(EDGE, self.y, _plain(line), 9)
+                self.y -= 4.8
 
     def _sign(self, x: float, y: float, mark: str) -> None:
         self.c.setFillColor(INK)

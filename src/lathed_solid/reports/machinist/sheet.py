@@ -32,7 +32,7 @@ def machinist_sheet(document: Document, ask: Ask) -> MachinistSheet:
         document.name, document.material, document.unit, status_of(found.report), figures.zero, figures,
         stock, settings_for(figures, stock, holes, stations, say),
         holes, stations, tools_for(figures, holes, stations, say),
-        troubles(figures, found.report, holes, stations, document.unit, say),
+        troubles(figures, found.report, holes, stations, document.unit, say), document.instructions,
     )  # fmt: skip
 
 

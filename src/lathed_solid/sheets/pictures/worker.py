@@ -103,7 +103,7 @@ def _judged(
     texts = [t for t in texts if not _in_border(t, width / MM, height / MM)]
     notes = [_note(t, lines, said, width, height, unit) for t in texts if not says_nothing(t.text)]
     strokes = [([a, b], wide, dashed) for a, b, wide, dashed in with_pens(broken_at_arrows(segments, marks, mm))]
-    title = title_of(furniture)
+    title = title_of(furniture, [n["text"] for n in notes], unit)
     taken, left = offers(notes, unit, title.get("unit", unit))
     taken, scale = judged(taken, strokes, width, height, unit, slack)
     taken = _points_put_in(taken, strokes, size, unit, slack)

@@ -45,6 +45,7 @@ class LedgerCommands:
         """
         plan, stand = self.plan(text), self.session.stand
         row = [s.number for s in self.session.standing.steps].index(stand) + 1 if stand is not None else -1
+        before = self.bench.document
         if not self.session.edit(text, lambda d: placed(d, plan.applied(d, stand), place, span)):
             return False
         if plan.makes:
@@ -53,6 +54,9 @@ class LedgerCommands:
             if stand is not None:
                 self.session.stand_at(made)
             self.bench.choose_step(made)
+        if self.bench.document.notes == before.notes:
+            self.bench.tell(f"{plan.taken}: {text}")
+            return True
         self.bench.choose_balloon(self.bench.document.callouts[-1].balloon)
         step = self.bench.chosen_step if plan.makes else None
         if isinstance(step, HoleStep) and isinstance(step.places, FromWalls):

@@ -1,0 +1,114 @@
+"""What a sheet says beside sizes: its material, the tolerance of sizes that have none, the work to be done, the sheet
+itself.
+
+A line that one of the patterns in ``instructions.txt`` holds whole is an instruction, or a stretch behind the last
+commas or full stops of a line of sizes. Its place in the note is left blank, so that the sizes are read as if it were
+not there. Words of edges (BREAK ALL SHARP EDGES) are one only where no size follows: with a size they are a general
+note.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator, Sequence
+from functools import cache
+from pathlib import Path
+
+from lathed_solid.notation.clauses import Clause, Instruction
+from lathed_solid.notation.general_tolerances import UNSTATED, general_tolerance
+from lathed_solid.notation.letters import Letters
+
+FILE = Path(__file__).parent / "instructions.txt"
+#: ``1. FILLETS R3``: the number of a general note is no size
+LISTED = re.compile(r"(?m)^[ ]*(?:NOTES?[ ]*:?[ ]*\d{1,2}[ ]*[.):]|\d{1,2}[ ]*[.)])[ ]+(?=[A-Za-z]{3})", re.I)
+#: where a stretch of its own may begin
+CUT = re.compile(r"[,;][ ]+|\.[ ]+(?=[A-Za-z])|[ ]-[ ]+(?=[A-Za-z])")
+#: the size of what a line before it said
+SIZE = re.compile(r"(?:MAX|MIN|WITH)\b|[RC]?[ ]*[.]?\d", re.I)
+#: a name of a material has none of these words
+SIZED = re.compile(r"\b(?:THICK|THK|LONG|WIDE|DIA)\b", re.I)
+
+
+@cache
+def _patterns() -> tuple[tuple[str, re.Pattern[str]], ...]:
+    """(what it is of, pattern) of each line of the file."""
+    parts, found = {"UNSTATED": UNSTATED}, []
+    for line in FILE.read_text("utf-8").splitlines():
+        if not line or line.startswith("#"):
+            continue
+        what, pattern = line.split(None, 1)
+        name = ""
+        if what == "part":
+            name, pattern = pattern.split(None, 1)
+        for known, part in parts.items():
+            pattern = pattern.replace(f"{{{known}}}", f"(?:{part})")
+        if name:
+            parts[name] = f"{parts[name]}|{pattern}" if name in parts else pattern
+        else:
+            found.append((what, re.compile(pattern, re.I)))
+    return tuple(found)
+
+
+def told_of(text: str, unit: str = "mm") -> Instruction | None:
+    """What a line says, where all of it is an instruction; else None."""
+    return _said(text, unit)[1]
+
+
+def _said(text: str, unit: str) -> tuple[str, Instruction | None]:
+    """Which pattern holds the line, and what it says."""
+    text = " ".join(text.split()).strip(" ,;")
+    if not re.search("[A-Za-z]{2}|[.,]X", text):
+        return "", None
+    general = general_tolerance(text, unit)
+    if general is not None:
+        return "general tolerance", general
+    for what, pattern in _patterns():
+        found = pattern.fullmatch(text)
+        if found is None:
+            continue
+        named = found.groupdict()
+        material, drawn = named.get("material"), named.get("unit")
+        if material is not None and SIZED.search(material):
+            continue
+        if drawn is not None:
+            drawn = "in" if drawn.lower().startswith("in") else "mm"
+        kind = "work" if what == "edges" else what
+        return what, Instruction.model_validate({"what": kind, "text": text, "material": material, "unit": drawn})
+    return "", None
+
+
+def without_instructions(letters: Letters, unit: str) -> tuple[Letters, list[Clause]]:
+    """A note with its instructions and the numbers of its lines left blank; and the clauses of the instructions."""
+    lines = LISTED.sub(lambda m: " " * len(m[0]), letters.text).split("\n")
+    out, found = [], []
+    for k, line in enumerate(lines):
+        what, said = _said(line, unit)
+        if said is not None and not (what == "edges" and _sized(lines[k + 1 :], unit)):
+            out.append(" " * len(line))
+            found.append(said)
+            continue
+        end, behind = len(line), list[Instruction]()
+        for at in _cuts(line):
+            said = told_of(line[at:end], unit)
+            if said is None:
+                break
+            behind.insert(0, said)
+            end = at
+        out.append(line[:end] + " " * (len(line) - end))
+        found += behind
+    clauses = [Clause(kind="instruction", instruction=said) for said in found]
+    return Letters("\n".join(out), letters.columns), clauses
+
+
+def _sized(lines: Sequence[str], unit: str) -> bool:
+    """Whether the next line gives the size of what was said."""
+    following = next((line.strip() for line in lines if line.strip()), "")
+    return SIZE.match(following) is not None and told_of(following, unit) is None
+
+
+def _cuts(line: str) -> Iterator[int]:
+    """Where a stretch may begin, from the last."""
+    yield from reversed([0, *(found.end() for found in CUT.finditer(line))])
+
+
+__all__ = ["told_of", "without_instructions"]
