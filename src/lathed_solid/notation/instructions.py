@@ -29,6 +29,10 @@ SIZE = re.compile(r"(?:MAX|MIN|WITH)\b|[RC]?[ ]*[.]?\d", re.I)
 SIZED = re.compile(r"\b(?:THICK|THK|LONG|WIDE|DIA)\b", re.I)
 
 
+#: what an instruction is of that a line says only where no size follows, or where it stands alone
+KINDS = {"edges": "work", "alone": "sheet"}
+
+
 @cache
 def _patterns() -> tuple[tuple[str, re.Pattern[str]], ...]:
     """(what it is of, pattern) of each line of the file."""
@@ -72,7 +76,7 @@ def _said(text: str, unit: str) -> tuple[str, Instruction | None]:
             continue
         if drawn is not None:
             drawn = "in" if drawn.lower().startswith("in") else "mm"
-        kind = "work" if what == "edges" else what
+        kind = KINDS.get(what, what)
         return what, Instruction.model_validate({"what": kind, "text": text, "material": material, "unit": drawn})
     return "", None
 
@@ -83,14 +87,15 @@ def without_instructions(letters: Letters, unit: str) -> tuple[Letters, list[Cla
     out, found = [], []
     for k, line in enumerate(lines):
         what, said = _said(line, unit)
-        if said is not None and not (what == "edges" and _sized(lines[k + 1 :], unit)):
+        goes_on = (what == "edges" and _sized(lines[k + 1 :], unit)) or (what == "alone" and len(lines) > 1)
+        if said is not None and not goes_on:
             out.append(" " * len(line))
             found.append(said)
             continue
         end, behind = len(line), list[Instruction]()
         for at in _cuts(line):
-            said = told_of(line[at:end], unit)
-            if said is None:
+            what, said = _said(line[at:end], unit)
+            if said is None or what == "alone":
                 break
             behind.insert(0, said)
             end = at

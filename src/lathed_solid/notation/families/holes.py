@@ -7,6 +7,7 @@ hole; alone it is a diameter.
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 
 from lathed_solid.notation.clauses import DRILL_POINT_DEG, FLAT_DEG, Pattern
@@ -30,9 +31,13 @@ from lathed_solid.notation.families.widenings import (
 )
 from lathed_solid.notation.families.working import reamed, worked
 from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.quantity.tolerances import ROUNDING
 
 #: a drill of a thread, as a share of its major diameter
 DRILLS = (0.6, 0.99)
+#: a screw's hole is no wider than this times its thread
+NEAR_SCREW = 1.25
+FULL = 360.0
 
 
 def said_before(run: Run, prefix: Prefix, fields: Fields) -> None:
@@ -73,6 +78,9 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
         elif item.kind == "equally":
             run.take()
             fields["equally"] = True
+        elif item.kind == "angle" and following.kind in ("end", "sep", "circle") and not entry and _around(fields, item):
+            run.take()  # 3 HOLES M6 AT 120°
+            fields["equally"] = True
         elif item.kind in ("side", "typ", "nominal"):
             if own_size(fields) is not None:
                 fields["kind"] = "widening"  # ⌀12 CSK BOTH SIDES
@@ -105,6 +113,11 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             return
         if item.kind in OPERATIONS:
             entry = ""
+
+
+def _around(fields: Fields, angle: Item) -> bool:
+    """Whether so many of an angle go once around."""
+    return not angle.toleranced and abs(fields.get("count", 1) * angle.value - FULL) < ROUNDING
 
 
 def _deep_behind(run: Run) -> bool:
@@ -290,12 +303,19 @@ def place(run: Run, fields: Fields) -> None:
         fields["pattern"] = Pattern(kind="circle", count=fields.get("count", 1), diameter_mm=circle)
 
 
+def _for_its_screw(run: Run, alone: Fields) -> bool:
+    """``⌀5.5 CSK FOR M5``: the size is that of the screw's hole, not of what widens it."""
+    screws = [re.search(r"\bm(\d+)", said) for said in run.assumed if said.startswith("for ")]
+    sizes = [e.diameter_mm for key in WIDENINGS if (e := alone.get(key)) is not None]
+    return any(m is not None and size <= NEAR_SCREW * float(m[1]) for m in screws for size in sizes)
+
+
 # closing -----------------------------------------------------------------------------------
 def complete(run: Run, fields: Fields) -> Fields:
     """A hole, or a diameter alone. Raises NoteError for what cannot be."""
     holes = ("through", "depth_mm", "cbore", "csk", "cdrill", "spotface", "bolt_circle_mm")
     alone = own_size(fields) if fields.get("kind") != "hole" and not fields.get("equally") else None
-    if alone is not None:
+    if alone is not None and not _for_its_screw(run, alone):
         return closed(run, alone)
     if fields.get("kind") != "hole" and not any(k in fields for k in holes):
         fields["kind"] = "diameter"

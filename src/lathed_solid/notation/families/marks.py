@@ -71,6 +71,9 @@ def _read_datum(run: Run, _: Prefix) -> Fields | None:
 
 def _read_texture(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
+    if run.sees("elsewhere"):
+        run.take()
+        run.say("every surface not named elsewhere")
     number = re.search(NUMBER, item.text)
     assert number is not None
     if re.search(r"\bN\d", item.text):

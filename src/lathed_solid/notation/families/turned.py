@@ -130,6 +130,8 @@ def _close_groove(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
     if depth is None and diameter is None and plain:
         depth = plain.pop(0)
         run.say(f"groove {depth.value:g} mm deep")
+    if word.text.upper() == "RECESS" and sizes[0].kind == "dia" and "wide" not in given and depth is None:
+        width, depth = None, width  # RECESS ⌀30 x 2
     if width is None and diameter is not None and depth is not None and word.text.upper() == "RECESS":
         return _recess(run, diameter, depth, fields)
     if width is None or (diameter is None and depth is None):

@@ -19,6 +19,9 @@ OWN = {"diameter_mm": "diameter_mm", "decimals": "diameter_decimals", "low_mm": 
 #: included angles of countersinks that may stand without their sign
 USUAL_ANGLES = (60, 82, 90, 100, 110, 118, 120)
 
+#: ``COUNTERSINK 1 x 45°`` is no countersink so small
+CHAMFER, SMALL_CSK = 45.0, 5.0
+
 
 def begin(fields: Fields, item: Item) -> str:
     """Its word: sizes that follow are its own."""
@@ -107,6 +110,12 @@ def closed(run: Run, fields: Fields) -> Fields:
     (key,) = (key for key in WORDS if key in fields)
     if fields[key].diameter_mm is None:
         raise NoteError(f"the {WORDS[key]} has no diameter", hint=HINTS[key])
+    entry = fields[key]
+    if key == "csk" and entry.angle_deg == CHAMFER and entry.diameter_mm <= SMALL_CSK:
+        raise NoteError(
+            "a countersink's included angle, or a chamfer: this can be read either way",
+            received=f"{entry.diameter_mm:g} x 45°", hint=f"{entry.diameter_mm:g} x 45° CHAMFER, or ⌵ Ø14 X 90°",
+        )  # fmt: skip
     _usual_angle(run, fields, key)
     return fields
 
