@@ -333,7 +333,7 @@ class Phrases:
             self._add(Item(token.kind, text=token.text, column=token.column))
             return
         back = marked_place(self.out, token.kind)
-        ahead = self.at.kind in (*SIGNS, "number", "angle", "depth", "bracket")
+        ahead = self.at.kind in (*SIGNS, *ROLES, "number", "angle", "bracket")
         if back >= 0 and self.out[back].kind in SIZED and not (ahead and self._prefixed):
             marked = limited(self.out[back], token.kind)
             if marked is not None:

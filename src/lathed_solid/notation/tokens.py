@@ -15,10 +15,10 @@ _DECIMAL = r"\d+(?:[.,]\d+)?"
 #: characteristics of ISO 1101 and ASME Y14.5: their signs, and the words shops write
 CHARACTERISTICS = {
     "position": r"⌖|⊕|(?:TRUE[ ]+)?POSITION(?:AL)?(?:[ ]+TOL(?:ERANCE)?\.?)?",
-    "perpendicularity": r"⟂|⊥|PERPENDICULAR(?:ITY)?|NORMAL(?=[ ]+WITHIN)"
+    "perpendicularity": r"⟂|⊥|PERP(?:ENDICULAR(?:ITY)?)?\b\.?|NORMAL(?=[ ]+WITHIN)"
     r"|SQUARE(?:NESS)?(?=[ ]+(?:WITHIN|(?:[.\d]+[ ]+)?(?:TO|WITH)[ ]+(?:DATUM[ ]+|FACE[ ]+)?[A-Z]\b))",
     "parallelism": r"∥|⫽|//|PARALLEL(?:ISM)?",
-    "concentricity": r"◎|CONCENTRIC(?:ITY)?|COAXIAL(?:ITY)?",
+    "concentricity": r"◎|CONC(?:ENTRIC(?:ITY)?)?\b\.?|COAXIAL(?:ITY)?",
     "total runout": r"⌰|⇗|TOTAL[ ]+RUN-?[ ]?OUT",
     "runout": r"↗|(?:CIRCULAR[ ]+)?RUN-?[ ]?OUT",
     "flatness": r"⏥|FLATNESS(?=[ ]+(?:WITHIN|TO)?[ ]*[.\d])|FLAT(?=[ ]+(?:(?:WITHIN|TO)[ ]*[.\d]|0?[.]\d))",
@@ -41,7 +41,7 @@ _FRAME = (
 )
 #: the datum before the tolerance: PERPENDICULAR TO A WITHIN 0.05
 _AGAINST = (
-    r"(?:PERPENDICULAR|SQUARE|PARALLEL|CONCENTRIC|COAXIAL|SYMMETRICAL)[ ]+(?:TO|WITH|ABOUT)[ ]+"
+    r"(?:PERPENDICULAR|SQUARE|PARALLEL|CONC(?:ENTRIC)?\b\.?|COAXIAL|SYMMETRICAL|PERP\b\.?)[ ]+(?:TO|WITH|ABOUT)[ ]+"
     r"(?:(?:DATUM|DIA|FACE|AXIS)[ ]+)?(?-i:[A-HJ-NP-Z](?:-[A-Z])?)[ ]+(?:WITHIN[ ]*|TO[ ]+)?⌀?[ ]*"
     rf"(?:{_DECIMAL}|[.,]\d+)(?:[ ]*mm\b)?(?:[ ]*T\.?I\.?R\b\.?)?"
 )

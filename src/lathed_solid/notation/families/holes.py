@@ -78,7 +78,9 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
         elif item.kind == "equally":
             run.take()
             fields["equally"] = True
-        elif item.kind == "angle" and following.kind in ("end", "sep", "circle") and not entry and _around(fields, item):
+        elif (
+            item.kind == "angle" and following.kind in ("end", "sep", "circle") and not entry and _around(fields, item)
+        ):
             run.take()  # 3 HOLES M6 AT 120°
             fields["equally"] = True
         elif item.kind in ("side", "typ", "nominal"):
@@ -321,7 +323,7 @@ def complete(run: Run, fields: Fields) -> Fields:
         fields["kind"] = "diameter"
         if run.sees("dia") and fields.get("equally"):  # 5X ⌀9 EQ SP ⌀96
             fields["bolt_circle_mm"] = run.take().value
-            run.say(f"Ø{fields['bolt_circle_mm']:g} mm taken as the bolt circle")
+            run.say(f"Ø{run.size(fields['bolt_circle_mm'])} taken as the bolt circle")
             return complete(run, {**fields, "kind": "hole"})
         if fields.pop("equally", False):
             fields["pattern"] = Pattern(kind="circle", count=fields.get("count"))

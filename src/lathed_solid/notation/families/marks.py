@@ -56,7 +56,7 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
         raise NoteError(f"{name} has no datum", column=item.column, received=text)
     if name in LEAST_DATUMS and not datums:
         run.unread.append(f"{text.strip()}: no datum")
-    run.say(f"{name} {value * factor:g} mm")
+    run.say(f"{name} {run.size(value * factor)}")
     frame = Frame(
         characteristic=name, tolerance_mm=value * factor, diametral="⌀" in rest or None,
         material=({"Ⓜ": "M", "Ⓛ": "L"}.get(material[1], material[2]) if material else None), datums=datums,

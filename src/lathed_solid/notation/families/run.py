@@ -13,6 +13,7 @@ from typing import Any
 from lathed_solid.notation.clauses import Clause
 from lathed_solid.notation.items import Item, factor_of
 from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.formatting import length
 
 END = Item("end")
 OPERATIONS = ("drill", "ream", "bore", "tap", "turn")
@@ -79,6 +80,10 @@ class Run:
         self.unread.append(item.text.strip() or f"{item.value / factor_of(self.unit):g}")
         if item.column and item.text.strip():
             self.unread_at.append((item.column, len(item.text.strip())))
+
+    def size(self, mm: float) -> str:
+        """A length with its unit, as the sheet has it."""
+        return f"{length(mm, self.unit)} {self.unit}"
 
     def say(self, words: str) -> None:
         """Something that was taken and not written."""

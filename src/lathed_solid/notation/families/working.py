@@ -17,7 +17,7 @@ def worked(run: Run, fields: Fields) -> bool:
     share = following.value / fields["diameter_mm"]
     if item.kind == "drill" and following.kind in ("plain", "dia") and 1 - REAMED < share < 1:
         run.take()
-        run.say(f"drilled Ø{run.take().value:g} mm first")
+        run.say(f"drilled Ø{run.size(run.take().value)} first")
         for word in ("cross", "depth"):  # the pilot's own depth is not kept
             if run.sees(word) and run.peek(word == "cross").kind == "depth":
                 run.leave(run.take())
@@ -45,7 +45,7 @@ def _pilot_behind(run: Run, fields: Fields) -> bool:
     if not drilled or not 1 - REAMED < size.value / fields["diameter_mm"] < 1:
         return False
     run.at += ahead + 2
-    run.say(f"drilled Ø{size.value:g} mm first")
+    run.say(f"drilled Ø{run.size(size.value)} first")
     return True
 
 
@@ -69,7 +69,7 @@ def reamed(run: Run, fields: Fields, ahead: int) -> bool:
 
 def _finished(run: Run, fields: Fields, size: Item) -> None:
     """The hole has this size; what was read before was its drill."""
-    run.say(f"drilled Ø{fields['diameter_mm']:g} mm first")
+    run.say(f"drilled Ø{run.size(fields['diameter_mm'])} first")
     for key in ("low_mm", "high_mm", "fit", "decimals"):
         fields.pop(key, None)
     fields.update(diameter_mm=size.value, **own_limits(size))
