@@ -197,6 +197,10 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         return None
     if item.kind == "plain" and (drilled or following.kind in ("drill", "ream", "bore", "through")):
         return read_hole(run, prefix)
+    if item.kind == "depth" and item.value and following.kind == "end" and run.at == 0:
+        run.say("a depth by itself")
+        run.items[run.at] = replace(item, kind="thick")
+        return _read(run, prefix, run.peek(), fresh=fresh)
     if item.kind == "depth" and item.value and (prefix.operations or not run.done):
         raise NoteError("a depth without a hole before it", column=item.column, hint="Ø5 ↧12")
     if item.kind == "included" and following.kind == "angle" and run.peek(2).kind not in ("csk", "cdrill"):

@@ -225,7 +225,7 @@ def _limits(at: Cursor, size: Written, *, signed: bool) -> Tolerance | None:
         elif dashed:
             good = share >= ALIKE and (decimals or twice) and alone
         else:
-            good = share >= ALIKE
+            good = share >= ALIKE and (decimals or not twice)  # ⌀20/⌀22 are two diameters
         good = good and (share >= NEAR or max(size.mm, other.mm) <= FINE)
         if good and abs(other.mm - size.mm) > LINEAR:
             low, high = sorted((size.mm, other.mm))

@@ -78,9 +78,7 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
         elif item.kind == "equally":
             run.take()
             fields["equally"] = True
-        elif (
-            item.kind == "angle" and following.kind in ("end", "sep", "circle") and not entry and _around(fields, item)
-        ):
+        elif item.kind == "angle" and not entry and _around(fields, item, following):
             run.take()  # 3 HOLES M6 AT 120°
             fields["equally"] = True
         elif item.kind in ("side", "typ", "nominal"):
@@ -117,9 +115,11 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             entry = ""
 
 
-def _around(fields: Fields, angle: Item) -> bool:
+def _around(fields: Fields, angle: Item, following: Item) -> bool:
     """Whether so many of an angle go once around."""
-    return not angle.toleranced and abs(fields.get("count", 1) * angle.value - FULL) < ROUNDING
+    if angle.toleranced or following.kind not in ("end", "sep", "circle"):
+        return False
+    return abs(fields.get("count", 1) * angle.value - FULL) < ROUNDING
 
 
 def _deep_behind(run: Run) -> bool:

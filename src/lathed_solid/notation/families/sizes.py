@@ -16,6 +16,7 @@ from lathed_solid.notation.families.run import (
     Fields,
     Prefix,
     Run,
+    finish,
     limits_of,
     own_limits,
     say_pair,
@@ -177,11 +178,33 @@ def _read_legs(run: Run, prefix: Prefix) -> Fields | None:
         _either_way(one, two)
     if run.sees("chamfer"):
         run.take()
+    across = [one, two, *_more_across(run)]
+    if not worded and (len(across) > 2 or (min(one.value, two.value) > LONGEST_LEG and run.sees("end", "sep"))):
+        return _lengths(run, across, prefix)
     alike = max(one.value, two.value) <= min(LONGEST_LEG, UNLIKE * min(one.value, two.value))
     if not worded and (not alike or one.toleranced or two.toleranced or run.sees("cross", "plain")):
         run.unread.append(f"{one.text} x {two.text}")
         return None
     return _two_legs(run, one, two)
+
+
+def _more_across(run: Run) -> list[Item]:
+    """The third size of ``100 x 60 x 20``."""
+    if run.sees("cross") and run.peek(1).kind in ("plain", "thick", "depth", "long") and run.peek(1).value:
+        behind = run.peek(2)
+        if behind.kind in ("end", "sep"):
+            run.take()
+            return [run.take()]
+    return []
+
+
+def _lengths(run: Run, sizes: list[Item], prefix: Prefix) -> Fields:
+    """Each size of a block by itself."""
+    run.say(f"{len(sizes)} lengths")
+    found: list[Fields] = [{"kind": "length", "size_mm": i.value, **own_limits(i)} for i in sizes]
+    for fields in found[:-1]:
+        finish(run, fields, Prefix(prefix.count))
+    return found[-1]
 
 
 def _either_way(one: Item, two: Item) -> None:

@@ -11,6 +11,7 @@ from lathed_solid.notation.families.run import END, Families, Fields, Prefix, Ru
 from lathed_solid.notation.items import Item, NoteError, plain_number
 from lathed_solid.quantity.units import decimal
 from lathed_solid.standards import StandardError
+from lathed_solid.standards.csv_tables import rows
 from lathed_solid.standards.machine import centre_hole, ring_groove
 
 FEATURES = ("keyway", "groove", "slot")
@@ -236,6 +237,21 @@ def _read_ring(run: Run, _: Prefix) -> Fields | None:
     return _with_words(run, {"kind": "groove", "groove": Groove(width_mm=width, diameter_mm=diameter, ring=True)})
 
 
+def _read_key(run: Run, _: Prefix) -> Fields | None:
+    """``DIN 6885 - A 8 x 7 x 40``: the key that lies in it, by width, height and length."""
+    item = run.take()
+    width, height, length = _numbers(re.sub(r".*6885(?:-1)?", "", item.text))[:3]
+    row = next((r for r in rows("keys") if (float(r["width_mm"]), float(r["height_mm"])) == (width, height)), None)
+    if row is None:
+        raise NoteError("no key of this width and height is in the table", column=item.column, received=item.text,
+                        hint="DIN 6885 - A 8 x 7 x 40")  # fmt: skip
+    depth = float(row["shaft_depth_mm"])
+    run.say(f"for a key {width:g} x {height:g}: {run.size(depth)} deep in a shaft, by the table")
+    while run.sees("keyway"):
+        run.take()
+    return _with_words(run, {"kind": "keyway", "keyway": Keyway(width_mm=width, depth_mm=depth, length_mm=length)})
+
+
 def _read_undercut(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
     match = re.search(r"([EF])\s*([\d.,]+)\s*x\s*([\d.,]+)", item.text, re.I)
@@ -333,6 +349,7 @@ READS: Families = {
     "slot": read_feature,
     "ring": _read_ring,
     "undercut": _read_undercut,
+    "key": _read_key,
     "centre": _read_centre,
     "knurl": _read_knurl,
     "taper": _read_taper,
