@@ -72,13 +72,19 @@ def _said(text: str, unit: str) -> tuple[str, Instruction | None]:
             continue
         named = found.groupdict()
         material, drawn = named.get("material"), named.get("unit")
-        if material is not None and SIZED.search(material):
+        if material is not None and (SIZED.search(material) or _more(material, unit)):
             continue
         if drawn is not None:
             drawn = "in" if drawn.lower().startswith("in") else "mm"
         kind = KINDS.get(what, what)
         return what, Instruction.model_validate({"what": kind, "text": text, "material": material, "unit": drawn})
     return "", None
+
+
+def _more(material: str, unit: str) -> bool:
+    """Whether what stands behind a comma is an instruction of its own: ``C45, HARDENED``."""
+    _, comma, behind = material.partition(",")
+    return bool(comma) and told_of(behind, unit) is not None
 
 
 def without_instructions(letters: Letters, unit: str) -> tuple[Letters, list[Clause]]:

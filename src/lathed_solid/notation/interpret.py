@@ -65,7 +65,7 @@ def _joined(items: list[Item], said: list[str]) -> list[Item]:
     """
     out: list[Item] = []
     for k, item in enumerate(items):
-        if item.kind == "around" or item.kind == "purpose":
+        if item.kind in ("around", "purpose", "outside"):
             said.append(" ".join(item.text.lower().split()))
             continue
         if item.kind in SOFT:

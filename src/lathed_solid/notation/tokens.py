@@ -31,7 +31,7 @@ CHARACTERISTICS = {
 }
 _CONDITION = r"(?:[ⓂⓁⓅ]|\((?-i:[MLP])\))"
 _DATUM = (
-    r"(?:[ ]*(?:\||,|WITH\b|REL\b\.?|RELATIVE\b|WRT\b|TO\b|DATUMS?\b)?[ ]*(?:\||TO\b|DATUMS?\b)?"
+    r"(?:[ ]*(?:\||,|&|AND\b|WITH\b|REL\b\.?|RELATIVE\b|WRT\b|TO\b|DATUMS?\b)?[ ]*(?:\||TO\b|DATUMS?\b)?"
     rf"[ ]*(?-i:(?<![A-Za-z])[A-HJ-NP-Z](?:-[A-Z])?(?![A-Za-z\d]))[ ]*{_CONDITION}?)"
 )
 _FRAME = (

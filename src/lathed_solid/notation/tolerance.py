@@ -58,6 +58,11 @@ def tolerance_after(at: Cursor, size: Written, *, signed: bool, classed: bool = 
         return _fit(at, size)
     if at.sees("metric") and classed and _is_m_class(at, size, signed=signed):
         return _fit(at, size)
+    if signed and classed and at.sees("chamfer_c") and at.text[1:].strip() in C_GRADES:
+        raise NoteError("a class, or a chamfer: this can be read either way", column=at.column, received=at.text,
+                        hint=f"the class in limits, or a comma: ⌀25, {at.text}")  # fmt: skip
+    if classed and _class_r(at):
+        return _class_or_radius(at, size, signed=signed)
     mark = at.place
     over = at.sees_kind(1) in ("plus", "minus") and at.sees_kind(2) == "number"
     nought = at.sees_kind(1) == "number" and at.sees_kind(2) in ("newline", "minus", "plus")
@@ -76,17 +81,49 @@ def _is_fit(at: Cursor, *, signed: bool) -> bool:
     return letter != "C" or not at.token.gap or signed
 
 
+def _class_r(at: Cursor) -> bool:
+    """``r6``, ``R7`` right behind a size: letters that are a radius anywhere else."""
+    number = at.peek(1)
+    return at.sees("radius") and at.text in ("r", "R") and not number.gap and number.text in R_GRADES
+
+
+def _class_or_radius(at: Cursor, size: Written, *, signed: bool) -> Tolerance | None:
+    """The class of a shaft is taken; that of a hole may be a radius. Raises NoteError."""
+    letter, number = at.token, at.peek(1)
+    if letter.text == "R":
+        if not signed:
+            return None
+        raise NoteError("a class, or a radius of its own: this can be read either way", column=letter.column,
+                        received=f"{letter.text}{number.text}", hint=f"limits, or a comma: ⌀25, R{number.text}")  # fmt: skip
+    at.take()
+    return _fit(at, size, "r")
+
+
+#: grades that the classes r and R are used with
+R_GRADES = ("5", "6", "7", "8")
+#: grades of the class C that are no chamfer of a usual size
+C_GRADES = ("8", "9", "10", "11", "12", "13")
+
+
 def _is_m_class(at: Cursor, size: Written, *, signed: bool) -> bool:
     """``⌀20 m6``, ``⌀35 M7`` are classes; ``⌀5 M6`` is the drill of a thread."""
     number = at.text[1:].strip()
-    if not number.isdigit() or int(number) not in range(4, 10) or at.sees_kind(1) in ("cross", "pitch_class"):
+    if not number.isdigit() or int(number) not in range(4, 10) or at.sees_kind(1) == "pitch_class":
         return False
-    return at.text.startswith("m") or (signed and not 0.7 * int(number) <= size.mm <= int(number))
+    if at.sees_kind(1) == "cross" and not (signed and at.sees_kind(2) == "number"):
+        return False
+    drilled = 0.7 * int(number) <= size.mm <= int(number)
+    if at.text.startswith("m"):
+        return at.sees_kind(1) != "cross" or not drilled
+    if at.sees_kind(1) == "cross" and size.mm > int(number):
+        raise NoteError("a class, or a thread: this can be read either way", column=at.column, received=at.text,
+                        hint=f"⌀25 m6 for the shaft's class, or a comma: ⌀25, {at.text}")  # fmt: skip
+    return signed and not drilled and at.sees_kind(1) != "cross"
 
 
-def _fit(at: Cursor, size: Written) -> Tolerance:
+def _fit(at: Cursor, size: Written, letter: str = "") -> Tolerance:
     token = at.take()
-    name = token.text.replace(" ", "")
+    name = letter + token.text.replace(" ", "")
     try:
         lower, upper = deviations(size.mm, name)
     except StandardError as exc:

@@ -37,6 +37,9 @@ from lathed_solid.quantity.tolerances import ROUNDING
 DRILLS = (0.6, 0.99)
 #: a screw's hole is no wider than this times its thread
 NEAR_SCREW = 1.25
+#: what a diameter is the outside of: a size across it is a length, no depth
+OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "journal", "shoulder", "stem", "shank",
+           "trunnion", "tenon", "disc", "rim", "pin", "shaft", "washer")  # fmt: skip
 FULL = 360.0
 
 
@@ -170,7 +173,7 @@ def _joined(run: Run, fields: Fields, *, thread: bool) -> bool:
 
 def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
     """``⌀5 x 12``: its depth; ``THRU X 4`` at the end: so many places."""
-    shaft = str(fields.get("fit") or "")[:1].islower()
+    shaft = str(fields.get("fit") or "")[:1].islower() or any(said in OUTSIDE for said in run.assumed)
     if shaft and not thread and not run.peek().toleranced and run.peek(1).kind in ("end", "sep"):
         run.say("taken as its length")  # ⌀16 g6 x 35
         run.items[run.at] = replace(run.peek(), kind="long")
