@@ -94,7 +94,7 @@ def _class_or_radius(at: Cursor, size: Written, *, signed: bool) -> Tolerance | 
         if not signed:
             return None
         raise NoteError("a class, or a radius of its own: this can be read either way", column=letter.column,
-                        received=f"{letter.text}{number.text}", hint=f"limits, or a comma: ⌀25, R{number.text}")  # fmt: skip
+                        received=f"R{number.text}", hint=f"limits, or a comma: ⌀25, R{number.text}")  # fmt: skip
     at.take()
     return _fit(at, size, "r")
 
