@@ -216,7 +216,7 @@ class Panes(QWidget):
     def _take_sketch(self, editor: SketchEditor) -> None:
         """What there is to say of a sketch stands beside the drawing: it never moves the paper under the pointer."""
         self.beside.addWidget(editor.side)
-        self.beside.setStretchFactor(1, 1)
+        self.beside.setStretchFactor(self.beside.indexOf(editor.side), 1)
         editor.in_view.connect(self._make_room)
 
     def _make_room(self, sketching: bool) -> None:
@@ -233,7 +233,8 @@ class Panes(QWidget):
                 self._folded = True
             self._show_drawer()
             self.panes.setSizes([sum(self.panes.sizes()), SIDE])
-            self.beside.setSizes([SIDE, 3 * SIDE])
+            stand = (self.beside.widget(k) for k in range(self.beside.count()))
+            self.beside.setSizes([SIDE if w is self.solid else 3 * SIDE for w in stand])  # hidden ones take none
         else:
             self._show_drawer()
             if self._folded:
