@@ -93,6 +93,15 @@ def _actions():
     return ACTIONS
 
 
+def test_the_words_have_room_beside_the_drawing(pane: Pane) -> None:
+    """None over another, and the solid in the corner above them."""
+    side, words = pane.editor.side, [b for b in pane.editor.side.tool_buttons.values() if b.isVisible()]
+    places = [b.geometry() for b in words]
+    assert len(places) > 15 and all(side.rect().contains(p) for p in places)
+    assert not any(a.intersects(b) for k, a in enumerate(places) for b in places[k + 1 :])
+    assert side.height() > 1.5 * pane.bench.window.panes.solid.height()
+
+
 def test_a_bracket_from_nothing(pane: Pane) -> None:
     assert isinstance(pane.editor.state.step, SketchStep) and "nothing drawn yet" in pane.editor.side.headline.text()
     pane.key(Qt.Key.Key_R)

@@ -10,7 +10,7 @@ from __future__ import annotations
 from lathed_solid.quantity.tolerances import LINEAR
 
 LEAST, MOST = 1e-3, 1e4
-MARGIN = 84
+MARGIN = 100
 
 
 class Paper:
