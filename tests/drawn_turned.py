@@ -85,7 +85,7 @@ def shaft(rnd: random.Random) -> Shaft:
     return Shaft(unit, tuple(steps), tuple(bevels), hole, bore, wider)
 
 
-class _Pen:
+class Pen:
     def __init__(self, path: Path, rnd: random.Random, unit: str) -> None:
         self.c = Canvas(str(path), pagesize=(420 * mm, 297 * mm), invariant=1)
         self.font, self.size = rnd.choice(("Helvetica", "Times-Roman")), rnd.choice((2.5, 3.0)) / 0.72 * mm
@@ -151,7 +151,7 @@ def sheet(seed: int, path: Path) -> Shaft:
     one = ONE[part.unit]
     total = sum(long for _, long in part.steps) * one
     scale = next(s for s in (2.0, 1.0, 0.5, 0.25) if total * s < 250)
-    pen = _Pen(path, rnd, part.unit)
+    pen = Pen(path, rnd, part.unit)
     k = scale * one
     x0, axis = 80.0, 170.0
     stops = [0.0, *itertools.accumulate(long for _, long in part.steps)]
@@ -180,7 +180,7 @@ def sheet(seed: int, path: Path) -> Shaft:
     return part
 
 
-def _bore(pen: _Pen, rnd: random.Random, part: Shaft, xs: list[float], axis: float, k: float, low: float) -> None:
+def _bore(pen: Pen, rnd: random.Random, part: Shaft, xs: list[float], axis: float, k: float, low: float) -> None:
     """Hidden or cut, its diameters on leaders at the right, the depth of its wide end below all lengths."""
     assert part.bore is not None
     hidden = rnd.random() < 0.5
@@ -203,7 +203,7 @@ def _bore(pen: _Pen, rnd: random.Random, part: Shaft, xs: list[float], axis: flo
     pen.leader(((left + right) / 2, axis - part.bore / 2 * k), xs[-1] + 20, axis - 14, f"Ø{pen.number(part.bore)}")
 
 
-def _outline(pen: _Pen, part: Shaft, xs: list[float], axis: float, k: float) -> None:
+def _outline(pen: Pen, part: Shaft, xs: list[float], axis: float, k: float) -> None:
     bevel = {(n, e): c for n, e, c in part.bevels}
     for side in (1, -1):
         for n, (d, _) in enumerate(part.steps):
@@ -224,7 +224,7 @@ def _outline(pen: _Pen, part: Shaft, xs: list[float], axis: float, k: float) -> 
     pen.line((xs[0] - 6, axis), (xs[-1] + 6, axis), dashed=True)
 
 
-def _lengths(pen: _Pen, rnd: random.Random, stops: list[float], xs: list[float], low: float) -> None:
+def _lengths(pen: Pen, rnd: random.Random, stops: list[float], xs: list[float], low: float) -> None:
     """In a chain, from the left end, or mixed; an overall length for reference where the chain says it."""
     way = rnd.choice(("chain", "left", "mixed"))
     y = low - 8

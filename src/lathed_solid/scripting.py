@@ -354,10 +354,10 @@ def read_sheet(sheet: str | Path, page: int = 1, unit: LengthUnit = "mm") -> She
 
 
 def propose(sheet: str | Path, unit: LengthUnit = "mm", page: int = 1) -> Proposal:
-    """A first model of the turned part on a drawing (PDF or DXF), with what the drawing does not fix. Raises
+    """A first model of the turned part or plate on a drawing (PDF or DXF), with what it does not fix. Raises
     SheetError, ProposalError.
     """
-    from lathed_solid.part.proposals import propose_turned
+    from lathed_solid.part.proposals import propose as proposed
     from lathed_solid.sheets.client import read_page
     from lathed_solid.sheets.strokes import read_linework
 
@@ -365,7 +365,7 @@ def propose(sheet: str | Path, unit: LengthUnit = "mm", page: int = 1) -> Propos
     found = read_page(path, page, unit)
     part = new_part(path.stem, unit=unit)
     told = {k: v for k in ("material", "general", "instructions") if (v := getattr(found.title, k))}
-    return propose_turned(part.model_copy(update=told), found, read_linework(path, page), page_number=page)
+    return proposed(part.model_copy(update=told), found, read_linework(path, page), page_number=page)
 
 
 def witness(part: Document, sheet: str | Path, page: int = 1) -> Witness:

@@ -15,6 +15,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from lathed_solid.ledger import Callout, Probe, Role
@@ -22,7 +23,16 @@ from lathed_solid.ledger.callouts import callouts_from_meaning
 from lathed_solid.notation import DRILL_POINT_DEG, FLAT_DEG, Clause, Meaning, read_note
 from lathed_solid.part import steps
 from lathed_solid.part.document import Document, DocumentError
-from lathed_solid.part.edits import changed, next_balloon, place_after, put_note, put_step, renumbering
+from lathed_solid.part.edits import (
+    changed,
+    next_balloon,
+    next_number,
+    place_after,
+    put_callout,
+    put_note,
+    put_step,
+    renumbering,
+)
 from lathed_solid.part.hole_proposals import Told, even_of, proposed_places, told_from
 from lathed_solid.part.note_picks import Picks
 from lathed_solid.part.steps import EdgePick, HoleStep, OnCircle, Radial, StepBase, Table
@@ -84,7 +94,16 @@ def add_meaning_with_step(document: Document, meaning: Meaning, picks: Picks, af
     return put_step(put_note(document, _measured(callouts, step)), step)
 
 
-def _measured(callouts: tuple[Callout, ...], step: StepBase) -> list[Callout]:
+def step_of_callouts(document: Document, meaning: Meaning, callouts: Sequence[Callout], picks: Picks) -> Document:
+    """The step of a note whose callouts stand in the document already, at the end. Raises DocumentError."""
+    (c,) = _made(meaning)
+    step = _step(document, next_number(document), c, {k.role: k for k in callouts}, picks)
+    for callout in _measured(callouts, step):
+        document = put_callout(document, callout)
+    return put_step(document, step)
+
+
+def _measured(callouts: Sequence[Callout], step: StepBase) -> list[Callout]:
     """A thread's major diameter is in the step's designation, not in a field: where it shows is said here."""
     if step.kind not in ("hole", "thread"):
         return list(callouts)

@@ -93,16 +93,20 @@ def moved(document: Document, changes: Sequence[Change], sheet: int, page: int) 
 
 
 def beside(offer: NoteCandidate | LeftText) -> tuple[float, float]:
-    """Where the balloon of a found note stands: at its left."""
+    """Where the balloon of a found note stands: at its left, on the page also where the text reaches beyond it."""
     left, top, _right, bottom = offer.box
-    return max(left - 0.018, 0.0), (top + bottom) / 2
+    return _on_page(left - 0.018), _on_page((top + bottom) / 2)
+
+
+def _on_page(share: float) -> float:
+    return min(max(share, 0.0), 1.0)
 
 
 def _place(offer: NoteCandidate, size: int, sheet: int, page: int) -> SheetPlace:
     x, y = beside(offer)
     lines = offer.text.count("\n") + 1
     tall = (offer.box[3] - offer.box[1]) / lines
-    return SheetPlace(sheet=sheet, page=page, x=x, y=min(1.0, y + tall * (min(size, lines - 1) - (lines - 1) / 2)))
+    return SheetPlace(sheet=sheet, page=page, x=x, y=_on_page(y + tall * (min(size, lines - 1) - (lines - 1) / 2)))
 
 
 def _sizes(document: Document, offer: NoteCandidate) -> tuple[Callout, ...]:

@@ -17,7 +17,8 @@ from lathed_solid.ledger import Callout
 from lathed_solid.notation import NoteError, read_note
 from lathed_solid.part import Document, Scope, Sheet, scope
 from lathed_solid.part.edits import changed
-from lathed_solid.part.proposals import Proposal, propose_turned
+from lathed_solid.part.proposals import Proposal
+from lathed_solid.part.proposals import propose as proposed
 from lathed_solid.part.revision import Change, beside, compare_sheet, moved, take_change
 from lathed_solid.quantity.formatting import length
 from lathed_solid.sheets import SheetPage
@@ -298,7 +299,7 @@ class SheetCommands:
         assert found is not None
 
         def propose(linework: Linework) -> Proposal:
-            proposal = propose_turned(document, found, linework, number, page)
+            proposal = proposed(document, found, linework, number, page)
             self._proposed = document, proposal
             return proposal
 

@@ -81,8 +81,9 @@ class ProposalPane(QWidget):
         """What would be built, and which notes found no place in it."""
         asked = len(proposal.asked)
         stations = sum(r.what.startswith("station") and "," not in r.what for r in proposal.rows)
+        what = "a plate" if proposal.kind == "plate" else f"a turned part of {stations} stations"
         questions = f", {asked} of it asked" if asked else ", all of it by the sheet"
-        self.title.setText(f"FIRST MODEL — a turned part of {stations} stations{questions}")
+        self.title.setText(f"FIRST MODEL — {what}{questions}")
         self.model.set_rows(proposal.rows)
         unplaced = "; ".join(t.replace("\n", " ") for t in proposal.unplaced)
         self.left.setText(f"taken as callouts, but not placed: {unplaced}" if unplaced else "every note has its place")

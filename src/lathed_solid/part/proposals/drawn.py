@@ -1,14 +1,16 @@
 """A drawing's notes as callouts of a document, with where they stand and point, and the dimensions along its axis.
 
-Stops are places along the axis in mm of the part from the left end of the profile: first those of the profile, then
-others that dimensions end at.
+Stops are places along an axis in mm of the part from one end: first those of the outline, then others that dimensions
+end at.
 """
 
 from __future__ import annotations
 
+import re
 from collections import deque
 from collections.abc import Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
+from typing import Literal
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, Span
@@ -109,22 +111,31 @@ def _on_circle(text: str, document: Document) -> bool:
 
 def lay_spans(sheet: DrawnPart, document: Document) -> None:
     """The dimensions along the axis, between stops that are counted from the left end."""
-    one = MM_PER_INCH if document.unit == "in" else 1.0
-    told = [(n, s.along, *_ends(s, one)) for n in sheet.notes if (s := n.offer.span) is not None and n.callouts]
-    slack = DRAWN / sheet.scale
     stops = [s / sheet.scale for s in sheet.outline.stops]
+    sheet.stops, sheet.spans = spans_along("x", stops, sheet.notes, document, DRAWN / sheet.scale)
+
+
+def spans_along(
+    axis: str, own: Sequence[float], notes: Sequence[DrawnNote], document: Document, slack: float
+) -> tuple[list[float], list[Between]]:
+    """The dimensions along ``axis`` (x, y) of the page between places ``own`` (mm of the part, within ``slack``), and
+    others that they end at. Of dimensions in several rows of their own those are laid that agree best.
+    """
+    one = MM_PER_INCH if document.unit == "in" else 1.0
+    told = [(n, s.along, *_ends(s, one)) for n in notes if (s := n.offer.span) is not None and n.callouts]
     best: tuple[int, str, float] = (0, "", 0.0)
-    for along in {t[1] for t in told if t[1].startswith("x")}:
-        places = {p for _, own, *ends in told if own == along for p in ends}
-        for offset in {s - p for s in stops for p in places}:
-            fit = sum(any(abs(p + offset - s) <= slack for s in stops) for p in places)
+    for along in {t[1] for t in told if t[1].startswith(axis)}:
+        places = {p for _, its, *ends in told if its == along for p in ends}
+        for offset in {s - p for s in own for p in places}:
+            fit = sum(any(abs(p + offset - s) <= slack for s in own) for p in places)
             best = max(best, (fit, along, offset))
     _, along, offset = best
-    sheet.stops = list(stops)
-    for note, own, start, end in told:
-        if own == along:
-            ends = [_stop(sheet.stops, p + offset, slack) for p in (start, end)]
-            sheet.spans.append((min(ends), max(ends), note.callouts[0], note))
+    stops, spans = list(own), list[Between]()
+    for note, its, start, end in told:
+        if its == along:
+            ends = [_stop(stops, p + offset, slack) for p in (start, end)]
+            spans.append((min(ends), max(ends), note.callouts[0], note))
+    return stops, spans
 
 
 def _ends(span: Span, one: float) -> tuple[float, float]:
@@ -163,3 +174,33 @@ def path_of(spans: Sequence[Between], start: int, end: int) -> list[Step] | None
         at = before[0]
         out.append(before[1])
     return out[::-1]
+
+
+def drawn(mm: float, unit: str) -> str:
+    """A size as it is drawn, for a cell: to a tenth of a millimetre, or a hundredth of an inch."""
+    return f"{mm / MM_PER_INCH:.2f}" if unit == "in" else f"{mm:.1f}"
+
+
+@dataclass(frozen=True)
+class Proposal:
+    """The document with every note taken and its first steps; the rows that say so; notes that found no place."""
+
+    document: Document
+    rows: tuple[Placed, ...]
+    unplaced: tuple[str, ...]
+    kind: Literal["turned", "plate"] = "turned"
+
+    @property
+    def asked(self) -> tuple[str, ...]:
+        """What the sheet does not fix."""
+        return tuple(r.asked for r in self.rows if r.asked)
+
+
+def told_rows(rows: Sequence[Placed], document: Document) -> tuple[Placed, ...]:
+    """With what their callouts say: ``#6 ⌀25, to #20 52``."""
+
+    def said(match: re.Match[str]) -> str:
+        callout = document.callout(int(match[1]))
+        return match[0] if callout is None else f"{match[0]} {callout.show()}"
+
+    return tuple(replace(r, cells=re.sub(r"#(\d+)", said, r.cells)) for r in rows)

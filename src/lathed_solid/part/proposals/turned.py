@@ -10,9 +10,7 @@ point at. What the sheet does not fix is drawn to scale and asked; what found no
 from __future__ import annotations
 
 import math
-import re
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -30,14 +28,16 @@ from lathed_solid.part.proposals.drawn import (
     DrawnNote,
     DrawnPart,
     Placed,
+    Proposal,
     ProposalError,
+    drawn,
     lay_spans,
     path_of,
     taken,
+    told_rows,
 )
 from lathed_solid.part.steps.turned import TurnedStep
 from lathed_solid.quantity.formatting import length
-from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.client import SheetPage
 from lathed_solid.sheets.strokes import Linework
 from lathed_solid.sheets.turned_outline import corner, turned_outline
@@ -48,20 +48,6 @@ CORNER = 1.6
 #: what it costs that a note stands elsewhere, a width of the part away; what is no station's
 ELSEWHERE, NEVER = 1.0, 1e3
 KEYS = "ABCDEFGHIJKLMNOPQRSTUVWXYZ"
-
-
-@dataclass(frozen=True)
-class Proposal:
-    """The document with every note taken and the turned table; its rows; notes that found no place."""
-
-    document: Document
-    rows: tuple[Placed, ...]
-    unplaced: tuple[str, ...]
-
-    @property
-    def asked(self) -> tuple[str, ...]:
-        """What the sheet does not fix."""
-        return tuple(r.asked for r in self.rows if r.asked)
 
 
 def propose_turned(
@@ -95,19 +81,8 @@ def propose_turned(
     document = _measured(document, sheet, step_number, stations)
     document, hole_rows = _holes(document, sheet, step_number, stations)
     rows = [*rows, *edge_rows, *groove_rows, *bore_rows, *hole_rows]
-    told = tuple(replace(r, cells=_with_sizes(r.cells, document)) for r in rows)
     unplaced = tuple(n.offer.text for n in notes if not n.used and not n.for_reference)
-    return Proposal(document, told, unplaced)
-
-
-def _with_sizes(cells: str, document: Document) -> str:
-    """Cells with what their callouts say: ``#6 ⌀25, to #20 52``."""
-
-    def said(match: re.Match[str]) -> str:
-        callout = document.callout(int(match[1]))
-        return match[0] if callout is None else f"{match[0]} {callout.show()}"
-
-    return re.sub(r"#(\d+)", said, cells)
+    return Proposal(document, told_rows(rows, document), unplaced)
 
 
 # stations ----------------------------------------------------------------------------------------
@@ -146,11 +121,11 @@ def _station(
 ) -> tuple[Station, Placed]:
     s, unit = sheet.outline.stretches[k], document.unit
     asked = []
-    drawn = 2 * s.left / sheet.scale
+    wide = 2 * s.left / sheet.scale
     values: dict[str, Any] = {"key": KEYS[k] if k < len(KEYS) else f"S{k + 1}"}
     if said is None:
-        values["diameter"] = _drawn(drawn, unit)
-        asked.append(f"its diameter, drawn {length(drawn, unit)}")
+        values["diameter"] = drawn(wide, unit)
+        asked.append(f"its diameter, drawn {length(wide, unit)}")
     else:
         said[1].used = True
         values["diameter"] = said[0].name
@@ -164,7 +139,7 @@ def _station(
         cells = {"length": values["thread"].length}
     if cells is None:
         long = (s.end - s.start) / sheet.scale
-        cells = {"length": _drawn(long, unit)}
+        cells = {"length": drawn(long, unit)}
         asked.append(f"its length, drawn {length(long, unit)}")
     values |= cells
     station = Station(**values)
@@ -172,11 +147,6 @@ def _station(
     threaded = f", {station.thread.designation}" if station.thread is not None else ""
     words = f"station {station.key}: {'; '.join(asked)}" if asked else ""
     return station, Placed(f"station {station.key}", f"{station.diameter}, {where}{threaded}", words)
-
-
-def _drawn(mm: float, unit: str) -> str:
-    """A size as it is drawn, for a cell: to a tenth of a millimetre, or a hundredth of an inch."""
-    return f"{mm / MM_PER_INCH:.2f}" if unit == "in" else f"{mm:.1f}"
 
 
 def _thread(note: DrawnNote, document: Document) -> ThreadStretch | None:

@@ -1,0 +1,102 @@
+"""Where places are along one axis of a plate, as cells of the drawing's callouts.
+
+A place is told from the low end of the axis by the fewest dimensions that lead there; else from the middle of the
+whole, where dimensions lead from it; else it is one of two that mirror each other about the middle, and the dimension
+between them is halved. What none of these says is drawn to scale and asked.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from lathed_solid.part.document import Document
+from lathed_solid.part.proposals.drawn import Between, DrawnNote, Step, drawn, path_of, spans_along
+
+ZERO = "0"
+
+
+@dataclass(frozen=True)
+class Told:
+    """A place as a cell, and the notes that say it; ``asked``: none does."""
+
+    cell: str
+    notes: tuple[DrawnNote, ...] = ()
+    asked: bool = False
+
+
+@dataclass(frozen=True)
+class Axis:
+    """``stops`` in mm from the low end, those of the outline first; the dimensions between them; the whole length."""
+
+    stops: tuple[float, ...]
+    spans: tuple[Between, ...]
+    whole: float
+    slack: float
+    unit: str
+
+    def at(self, place: float) -> Told:
+        """A place (mm)."""
+        k = self._stop(place)
+        if abs(self.stops[k]) <= self.slack:
+            return Told(ZERO)
+        driving = [s for s in self.spans if not s[2].reference]
+        zero = self._stop(0.0)
+        path = path_of(driving, zero, k)
+        if path is not None:
+            return Told(_terms(path), tuple(n for _, _, n in path))
+        return self._from_middle(driving, k) or self._mirrored(driving, k) or Told(drawn(place, self.unit), (), True)
+
+    def fits(self) -> int:
+        """How many dimensions end at two places of the outline."""
+        return len(self.spans)
+
+    def _stop(self, place: float) -> int:
+        return min(range(len(self.stops)), key=lambda i: abs(self.stops[i] - place))
+
+    def _half(self, driving: Sequence[Between]) -> tuple[str, tuple[DrawnNote, ...]] | None:
+        """Half of the whole."""
+        path = path_of(driving, self._stop(0.0), self._stop(self.whole))
+        if path is None:
+            return None
+        terms, notes = _terms(path), tuple(n for _, _, n in path)
+        return (f"{terms} / 2" if len(path) == 1 else f"({terms}) / 2"), notes
+
+    def _from_middle(self, driving: Sequence[Between], k: int) -> Told | None:
+        middle = self._stop(self.whole / 2)
+        half = self._half(driving)
+        if half is None or abs(self.stops[middle] - self.whole / 2) > self.slack:
+            return None
+        path = path_of(driving, middle, k)
+        if path is None:
+            return None
+        terms = _terms(path)
+        joined = terms if terms.startswith("-") else f"+ {terms}"
+        return Told(f"{half[0]} {joined}".strip(), (*half[1], *(n for _, _, n in path))) if path else Told(*half)
+
+    def _mirrored(self, driving: Sequence[Between], k: int) -> Told | None:
+        half = self._half(driving)
+        for a, b, callout, note in driving:
+            apart = abs(self.stops[a] + self.stops[b] - self.whole) <= 2 * self.slack
+            if half is not None and k in (a, b) and apart:
+                sign = "-" if self.stops[k] < self.whole / 2 else "+"
+                return Told(f"{half[0]} {sign} {callout.name} / 2", (*half[1], note))
+        return None
+
+
+def _terms(path: Sequence[Step]) -> str:
+    """``#3 + #4 - #7``; what is added first."""
+    terms = [("+ " if sign > 0 else "- ") + callout.name for sign, callout, _ in path]
+    return " ".join(sorted(terms, key=lambda t: t[0] == "-")).removeprefix("+ ")
+
+
+def axis_of(
+    name: str, places: Sequence[float], whole: float, notes: Sequence[DrawnNote], document: Document, slack: float
+) -> Axis:
+    """The axis ``name`` (x, y) of the page with these places (mm from its low end), and its dimensions."""
+    own: list[float] = []
+    for place in sorted({0.0, whole, *places}):
+        if not own or place - own[-1] > slack:
+            own.append(place)
+    stops, spans = spans_along(name, own, notes, document, slack)
+    return Axis(tuple(stops), tuple(spans), whole, slack, document.unit)

@@ -1,0 +1,259 @@
+"""From a plate's drawing to its first model: its outline as a sketch, extruded, its corners broken, its holes drilled.
+
+The face is the view that the dimensions lie at (``sheets/plate_outline.py``); the thickness is that of the view beside
+or above it that is as long, or of a note that says so. Every place of the outline and of a hole is a sum of dimensions
+(``coordinates.py``). A circle's size is the note whose leader points at it, or the one that says what is drawn; as many
+circles as it counts are its holes. What the sheet does not fix is drawn to scale and asked, and so is what a view shows
+beside that. Nothing is built here.
+"""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass, field
+
+from lathed_solid.errors import LathedError
+from lathed_solid.ledger import Probe
+from lathed_solid.notation import read_note
+from lathed_solid.part.document import Document
+from lathed_solid.part.edits import changed, next_number, put_callout, put_step
+from lathed_solid.part.from_note import step_of_callouts
+from lathed_solid.part.note_picks import Picks
+from lathed_solid.part.proposals.coordinates import Axis, Told, axis_of
+from lathed_solid.part.proposals.drawn import (
+    DRAWN,
+    DrawnNote,
+    Placed,
+    Proposal,
+    ProposalError,
+    drawn,
+    taken,
+    told_rows,
+)
+from lathed_solid.part.proposals.outline_sketch import Outline, outline_sketch
+from lathed_solid.part.proposals.plate_holes import holes_of
+from lathed_solid.part.proposals.plate_slots import slots_of
+from lathed_solid.part.steps import ChamferStep, EdgePick, ExtrudeStep, FilletStep, SketchStep
+from lathed_solid.sheets.client import SheetPage
+from lathed_solid.sheets.drawn_views import DrawnView, drawn_views, told_by_width
+from lathed_solid.sheets.plate_outline import PlateFace, is_bare, plate_face
+from lathed_solid.sheets.strokes import Linework
+
+#: a note that says the thickness
+THICK = re.compile(r"\b(?:THK|THICK|PLATE|PL)\b|\bt\s*=", re.I)
+
+
+@dataclass
+class DrawnPlate:
+    """The face, its axes, page per part, the notes; what is asked, and the rows of the proposal."""
+
+    face: PlateFace
+    scale: float
+    notes: list[DrawnNote]
+    x: Axis
+    y: Axis
+    rows: list[Placed] = field(default_factory=list)
+
+    def place(self, x: float, y: float) -> tuple[Told, Told]:
+        """Of a place on the page, from the view's low left corner; its notes are used."""
+        both = self.x.at(x / self.scale), self.y.at(y / self.scale)
+        for told in both:
+            use(told.notes)
+        return both
+
+    def on_page(self, note: DrawnNote) -> tuple[float, float]:
+        """Where a note points, or stands, from the view's low left corner."""
+        u, v = note.tip or note.at
+        return u - self.face.origin[0], v - self.face.origin[1]
+
+
+def use(notes: Sequence[DrawnNote]) -> None:
+    """These say something of the part."""
+    for note in notes:
+        note.used = True
+
+
+def propose_plate(
+    document: Document, page: SheetPage, linework: Linework, number: int = 1, page_number: int = 1
+) -> Proposal:
+    """A route for the plate on page ``page_number`` of sheet ``number``. Raises ProposalError."""
+    if page.scale is None:
+        raise ProposalError("the sheet's scale is not known", hint="its dimension lines have to agree on one")
+    if not told_by_width(linework):
+        raise ProposalError("the widths of the lines do not tell the part from its dimensions",
+                            rule="outlines are drawn wider (ISO 128)")  # fmt: skip
+    document, notes = taken(document, page, linework, number, page_number)
+    views = drawn_views(linework)
+    sheet, view = _face(views, page.scale, notes, document)
+    thick = _thickness(sheet, view, views, document)
+    document, number_of, outline = _body(document, sheet, thick)
+    document = _broken(document, sheet, outline, number_of)
+    document = holes_of(document, sheet.notes, sheet.face, sheet.scale, sheet.place, sheet.on_page,
+                        f"{number_of}/end", sheet.rows)  # fmt: skip
+    document = slots_of(document, sheet.notes, sheet.face, sheet.scale, sheet.place, sheet.on_page,
+                        f"{number_of}/end", sheet.rows)  # fmt: skip
+    document = _general(document, sheet)
+    document = _measured(document, sheet, outline, number_of)
+    _unexplained(sheet)
+    unplaced = tuple(n.offer.text for n in notes if not n.used and not n.for_reference)
+    return Proposal(document, told_rows(sheet.rows, document), unplaced, kind="plate")
+
+
+# views -------------------------------------------------------------------------------------------
+def _face(
+    views: Sequence[DrawnView], scale: float, notes: list[DrawnNote], document: Document
+) -> tuple[DrawnPlate, DrawnView]:
+    """The view with most dimensions at it, of those more is cut into. Raises ProposalError."""
+    found: list[tuple[tuple[int, int, float], DrawnPlate, DrawnView]] = []
+    for view in views:
+        face = plate_face(view)
+        if face is None or len(face.unexplained) > 12:
+            continue
+        slack = DRAWN / scale
+        middles = [(c.x, c.y) for c in face.corners] + [(c.x, c.y) for c in face.circles]
+        for s in face.slots:
+            dx, dy = (0.0, s.long / 2) if s.upright else (s.long / 2, 0.0)
+            middles += [(s.x + k * dx, s.y + k * dy) for k in (-1, 0, 1)]
+        xs, ys = ([m[k] / scale for m in middles] for k in (0, 1))
+        sheet = DrawnPlate(
+            face, scale, notes, axis_of("x", xs, face.width / scale, notes, document, slack),
+            axis_of("y", ys, face.height / scale, notes, document, slack),
+        )  # fmt: skip
+        ends = sum(max(a, b) < len(_own(axis)) for axis in (sheet.x, sheet.y) for a, b, *_ in axis.spans)
+        found.append(((len(face.circles) + len(face.slots), ends, face.width * face.height), sheet, view))
+    if not found or not max(f[0][1] for f in found):
+        raise ProposalError(
+            "no view of a plate with dimensions is on this page",
+            rule="an outline of straight lines and rounded corners", hint="draw its outline: Ctrl+K",
+        )  # fmt: skip
+    _, sheet, view = max((f for f in found if f[0][1]), key=lambda f: f[0])
+    return sheet, view
+
+
+def _own(axis: Axis) -> list[float]:
+    return [s for s in axis.stops if -axis.slack <= s <= axis.whole + axis.slack]
+
+
+def _thickness(sheet: DrawnPlate, view: DrawnView, views: Sequence[DrawnView], document: Document) -> Told:
+    """Of the view beside the face that is as long, or of a note that says so."""
+    scale = sheet.scale
+    beside = [(f, thick) for v in views if v is not view and (f := plate_face(v)) is not None
+              and (thick := _beside(sheet.face, f)) is not None]  # fmt: skip
+    sizes = [(c, n) for n in sheet.notes for c in n.callouts if c.kind == "length" and not n.used]
+    for face, thick in beside:
+        if face.unexplained or not is_bare(face):
+            sheet.rows.append(Placed("thickness", "", "the view beside the face shows more than a plate's edge"))
+        for callout, note in sizes:
+            span = note.offer.span
+            if span is not None and abs(callout.nominal * scale - thick) <= DRAWN and _nearer(note, face, sheet.face):
+                use([note])
+                return Told(callout.name, (note,))
+    for callout, note in sizes:
+        if THICK.search(note.offer.text):
+            use([note])
+            return Told(callout.name, (note,))
+    if not beside:
+        raise ProposalError("no view shows the plate's thickness, and no note says it", hint="10 THK")
+    return Told(drawn(beside[0][1] / scale, document.unit), (), True)
+
+
+def _beside(face: PlateFace, other: PlateFace) -> float | None:
+    """The thickness that a view shows which stands above, below or beside the face and is as long."""
+    (ox, oy), (px, py) = face.origin, other.origin
+    if abs(px - ox) < DRAWN and abs(other.width - face.width) < DRAWN:
+        return other.height
+    if abs(py - oy) < DRAWN and abs(other.height - face.height) < DRAWN:
+        return other.width
+    return None
+
+
+def _nearer(note: DrawnNote, one: PlateFace, two: PlateFace) -> bool:
+    """Whether a note stands nearer to one view than to the other."""
+
+    def away(face: PlateFace) -> float:
+        (left, low), (u, v) = face.origin, note.at
+        dx = max(left - u, 0.0, u - left - face.width)
+        dy = max(low - v, 0.0, v - low - face.height)
+        return float(dx * dx + dy * dy)
+
+    return away(one) < away(two)
+
+
+# the body ----------------------------------------------------------------------------------------
+def _body(document: Document, sheet: DrawnPlate, thick: Told) -> tuple[Document, int, Outline]:
+    """The outline as a sketch, extruded by its thickness; the extrusion's number."""
+    outline = outline_sketch(sheet.face, sheet.scale, sheet.notes, sheet.place)
+    number = next_number(document)
+    document = put_step(document, SketchStep(number=number, sketch=outline.sketch))
+    body = next_number(document)
+    document = put_step(document, ExtrudeStep(number=body, sketch=number, distance=thick.cell))
+    said = "; ".join(outline.asked)
+    asked = f"the outline: {said}" if said else ""
+    sheet.rows.append(Placed("outline", ", ".join(outline.cells), asked))
+    words = f"its thickness, drawn {thick.cell}" if thick.asked else ""
+    sheet.rows.append(Placed("thickness", thick.cell, words))
+    return document, body, outline
+
+
+def _broken(document: Document, sheet: DrawnPlate, outline: Outline, body: int) -> Document:
+    """Corners that are rounded or bevelled, each size in a step."""
+    wanted = [(c, n) for n in sheet.notes for c in n.callouts if c.role in ("radius", "fillet", "chamfer")]
+    groups: dict[tuple[str, float], list[str]] = {}
+    for edge in outline.edges:
+        groups.setdefault((edge.kind, round(edge.size / sheet.scale, 1)), []).append(
+            f"{body}/{edge.one}|{body}/{edge.two}"
+        )
+    for (kind, size), edges in sorted(groups.items()):
+        said = [(c, n) for c, n in wanted if (c.role == "chamfer") == (kind == "chamfer")
+                and abs(c.nominal - size) * sheet.scale <= DRAWN and c.count in (1, len(edges))]  # fmt: skip
+        cell = drawn(size, document.unit) if not said else said[0][0].name
+        asked = "" if said else f"{len(edges)} corners: the {kind}, drawn {cell}"
+        use([n for _, n in said[:1]])
+        pick = EdgePick(edges=tuple(edges))
+        number = next_number(document)
+        step = (ChamferStep(number=number, leg=cell, pick=pick) if kind == "chamfer"
+                else FilletStep(number=number, radius=cell, pick=pick))  # fmt: skip
+        document = put_step(document, step)
+        sheet.rows.append(Placed(f"{len(edges)} corners", f"{kind} {cell}", asked))
+    return document
+
+
+def _general(document: Document, sheet: DrawnPlate) -> Document:
+    """General notes, for the edges that nothing else breaks."""
+    for note in sheet.notes:
+        if note.used or not any(c.role in ("general radius", "general chamfer") for c in note.callouts):
+            continue
+        try:
+            document = step_of_callouts(document, read_note(note.offer.text, document.unit), note.callouts, Picks())
+        except LathedError:
+            continue
+        note.used = True
+        sheet.rows.append(Placed("every other edge", " ".join(note.offer.text.split())))
+    return document
+
+
+def _measured(document: Document, sheet: DrawnPlate, outline: Outline, body: int) -> Document:
+    """Lengths between straight sides that drive nothing, measured between their faces."""
+    for axis, sides in ((sheet.x, outline.upright), (sheet.y, outline.level)):
+        for a, b, callout, note in axis.spans:
+            ends = [_side(sides, axis.stops[k] * sheet.scale) for k in (a, b)]
+            if (callout.reference or not note.used) and all(ends) and len(note.callouts) == 1:
+                note.used = True
+                current = document.callout(callout.balloon)
+                assert current is not None
+                probe = Probe(kind="distance", faces=(f"{body}/{ends[0]}", f"{body}/{ends[1]}"))
+                document = put_callout(document, changed(current, measure=probe))
+    return document
+
+
+def _side(sides: dict[float, str], place: float) -> str:
+    near = min(sides, key=lambda p: abs(p - place), default=None)
+    return "" if near is None or abs(near - place) > DRAWN else sides[near]
+
+
+def _unexplained(sheet: DrawnPlate) -> None:
+    places = [f"x {x / sheet.scale:.1f}, y {y / sheet.scale:.1f} mm" for x, y in sheet.face.unexplained]
+    if places:
+        more = f" and {len(places) - 3} more" if len(places) > 3 else ""
+        sheet.rows.append(Placed("the face", "", f"what else it shows, at {'; '.join(places[:3])}{more}"))
