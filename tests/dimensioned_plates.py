@@ -56,6 +56,8 @@ class Plate:
     bevel: float
     group: tuple[Hole, ...]
     own: tuple[Hole, ...]
+    #: its middle, its length over all, its width
+    slot: tuple[Place, float, float] | None = None
 
     @property
     def size(self) -> Place:
@@ -84,6 +86,9 @@ class Plate:
         for hole in (*self.group, *self.own):
             for volume, z in hole.taken(self.thick):
                 add(-volume, *hole.at, z)
+        if self.slot is not None:
+            at, long, wide = self.slot
+            add(-((long - wide) * wide + math.pi / 4 * wide**2) * self.thick, *at, self.thick / 2)
         one = ONE[self.unit]
         return sums[0] * one**3, (sums[1] / sums[0] * one, sums[2] / sums[0] * one), sums[3] / sums[0] * one
 
@@ -119,9 +124,13 @@ def plate(rnd: random.Random) -> Plate:
         diameter = (8.0, 5.0, 10.0)[n] if unit == "mm" else (0.3125, 0.1875, 0.375)[n]
         depth = None if rnd.random() < 0.5 else round(0.5 * thick, 3) if unit == "mm" else round(8 * thick) / 16
         own.append(Hole(at, diameter, depth))
+    slot = None
+    if w * ONE[unit] > 105 and rnd.random() < 0.6:
+        at = (size(0.33 * w * ONE[unit], 0.36 * w * ONE[unit]), size(0.74 * h * ONE[unit], 0.78 * h * ONE[unit]))
+        slot = (at, 18.0, 6.0) if unit == "mm" else (at, 0.75, 0.25)
     return Plate(
         unit, tuple(corners), thick, (8.0 if unit == "mm" else 0.375) if shape == "round" else 0.0,
-        (6.0 if unit == "mm" else 0.25) if shape == "bevel" else 0.0, tuple(group), tuple(own),
+        (6.0 if unit == "mm" else 0.25) if shape == "bevel" else 0.0, tuple(group), tuple(own), slot,
     )  # fmt: skip
 
 
@@ -147,6 +156,7 @@ def sheet(seed: int, path: Path) -> Plate:
         pen.level(left, left + part.thick * k, y0 - 9, y0, thick)
     else:
         pen.words(x0, y0 + h * k + 60, f"{thick} THK")
+    _slot(pen, part, x0, y0, k)
     _sizes(pen, rnd, part, x0, y0, k)
     _notes(pen, part, x0, y0, k)
     pen.c.save()
@@ -174,6 +184,17 @@ def _face(pen: Pen, part: Plate, x0: float, y0: float, k: float, *, whole: bool)
         pen.line((x, y - reach), (x, y + reach), dashed=True)
 
 
+def _slot(pen: Pen, part: Plate, x0: float, y0: float, k: float) -> None:
+    if part.slot is None:
+        return
+    (x, y), long, wide = part.slot
+    pen.c.setLineWidth(pen.wide * mm)
+    left, low = x0 + (x - long / 2) * k, y0 + (y - wide / 2) * k
+    pen.c.roundRect(left * mm, low * mm, long * k * mm, wide * k * mm, wide / 2 * k * mm)
+    pen.line((x0 + x * k, low - 3), (x0 + x * k, low + wide * k + 3), dashed=True)
+    pen.line((left - 3, y0 + y * k), (left + long * k + 3, y0 + y * k), dashed=True)
+
+
 def _box(pen: Pen, x: float, y: float, w: float, h: float) -> None:
     pen.line((x, y), (x + w, y), (x + w, y + h), (x, y + h), (x, y), wide=True)
 
@@ -199,6 +220,8 @@ def _sizes(pen: Pen, rnd: random.Random, part: Plate, x0: float, y0: float, k: f
             {c[axis] for c in part.corners if 0 < c[axis] < part.size[axis]} | {o.at[axis] for o in part.own}
         )
         whole = part.size[axis]
+        if part.slot is not None:
+            stops = sorted({*stops, part.slot[0][axis]})
         spans = list(itertools.pairwise([0.0, *stops])) if chain else [(0.0, s) for s in stops]
         spans.append((0.0, whole))
         if part.group:
@@ -223,6 +246,10 @@ def _notes(pen: Pen, part: Plate, x0: float, y0: float, k: float) -> None:
     if part.group:
         top = max(part.group, key=lambda g: g.at[0] + g.at[1])
         told.append((_rim(top, (top.wide or (top.diameter, 0))[0], x0, y0, k), "4X " + _said(pen, top)))
+    if part.slot is not None:
+        (x, y), long, wide = part.slot
+        tip = (x0 + x * k + 1, y0 + (y + wide / 2) * k)
+        told.append((tip, f"SLOT {pen.number(wide)} x {pen.number(long)} THRU"))
     if part.round:
         r = part.round * k
         told.append(((right - r * (1 - math.sqrt(0.5)), high - r * (1 - math.sqrt(0.5))), f"R{pen.number(part.round)}"))

@@ -100,8 +100,11 @@ def depths(case: Case) -> Result:
 
 
 def ordinates(case: Case) -> Result:
-    """From the sketch's origin along its direction, mm, with the sign."""
+    """From the sketch's origin along its direction, mm, with the sign; to the middle of two faces' axes."""
     origin, way = case.in_sketch()
+    if len(case.probe.faces) > 1:
+        ends = [(np.array(need(case.first(k), "cylinder").origin) - origin) @ way for k in (0, 1)]
+        return [float(sum(ends)) / 2], [], 1
     out = []
     for s in case.surfaces(0):
         if s.kind == "plane" and abs(abs(float(np.dot(s.direction, way))) - 1) > PARALLEL:

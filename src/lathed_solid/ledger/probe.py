@@ -35,7 +35,8 @@ A name ending in ``*`` stands for all instances (``60/h*.wall``: the walls of al
 the shift, or (``about`` turn) the angle |
 | axes          | two round faces     | the distance between their axes                             |
 | apart         | two round faces     | the same along a direction of a sketch                      |
-| ordinate      | a flat or round face | from a sketch's origin along a direction of the sketch, with its sign |
+| ordinate      | a flat or round face, | from a sketch's origin along a direction of the sketch, with its   |
+|               | two round faces      | sign; to the middle of their axes                                  |
 | thread_major  | threaded cylinders  | the major diameter of the thread drawn on them              |
 | thread_length | threaded cylinders  | how much of the drawn thread the cylinder still holds       |
 | real_major, real_length | faces of a real thread | from its crest, root and flanks                |

@@ -50,9 +50,22 @@ def carrier_of(base: SketchStep, points: list[str], along: complex, user: User, 
     if len(at) == 1 and abs(at[0]) < NEAR:
         return ORIGIN
     for u in (user, *others):
-        corner = _corner(base, at, u)
-        if corner is not None:
-            return corner
+        found = _corner(base, at, u) or _middle(base, at, u)
+        if found is not None:
+            return found
+    return None
+
+
+def _middle(base: SketchStep, at: list[complex], user: User) -> Carrier | None:
+    """The middle of a line between the centres of two arcs, as that of a slot: both arcs show it."""
+    sketch = base.sketch
+    for c in sketch.constraints:
+        if c.kind != "midpoint" or len(c.of) != 2 or len(at) != 1 or abs(complex(*sketch.at(c.of[0])) - at[0]) > NEAR:
+            continue
+        ends = sketch.by_id[c.of[1]].points
+        arcs = [e.id for p in ends for e in sketch.entities if isinstance(e, Arc) and e.centre == p and user.on(e.id)]
+        if len(ends) == len(arcs) == 2:
+            return " & ".join(f"{user.number}/{a}" for a in arcs), "middle"
     return None
 
 

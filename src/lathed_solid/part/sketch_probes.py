@@ -253,7 +253,9 @@ def _between(
         if kind == "corner":
             faces = tuple(name.split(" & "))
             return Probe(kind="corner", faces=faces, sketch=base.number, along=(way.real, way.imag))
-        return Probe(kind="ordinate", faces=(name,), sketch=base.number, along=(way.real, way.imag))
+        return Probe(kind="ordinate", faces=tuple(name.split(" & ")), sketch=base.number, along=(way.real, way.imag))
+    if "middle" in (one[1], two[1]):
+        return None
     if one[1] == two[1] == "corner":
         four = (*one[0].split(" & "), *two[0].split(" & "))
         return Probe(kind="corners", faces=four, sketch=base.number, along=(along.real, along.imag))

@@ -142,7 +142,7 @@ def _holes(faces: Sequence[Any]) -> tuple[list[Circle], list[SlotLoop], list[Pla
     odd: list[Place] = []
     for face in faces:
         ring = np.array(face.exterior.coords)[:-1]
-        circle, slot = _circle(ring), None
+        circle, slot = circle_of(ring), None
         if circle is None:
             slot = _slot(pieces_of(ring))
         if circle is not None:
@@ -154,7 +154,8 @@ def _holes(faces: Sequence[Any]) -> tuple[list[Circle], list[SlotLoop], list[Pla
     return circles, slots, odd
 
 
-def _circle(ring: Array) -> Circle | None:
+def circle_of(ring: Array) -> Circle | None:
+    """A closed run of places (n, 2) on one circle; None for another."""
     middle = (ring.min(axis=0) + ring.max(axis=0)) / 2
     away = np.linalg.norm(ring - middle, axis=1)
     radius = float(away.mean())

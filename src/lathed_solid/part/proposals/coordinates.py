@@ -42,6 +42,10 @@ class Axis:
             return Told(ZERO)
         driving = [s for s in self.spans if not s[2].reference]
         zero = self._stop(0.0)
+        direct = [(abs(c.nominal - place), c.name, n) for a, b, c, n in driving if {a, b} == {zero, k}]
+        if direct:  # of two that end nearly at one place, the one that says this
+            _, name, note = min(direct, key=lambda d: (round(d[0], 2), d[2].used))
+            return Told(name, (note,))
         path = path_of(driving, zero, k)
         if path is not None:
             return Told(_terms(path), tuple(n for _, _, n in path))

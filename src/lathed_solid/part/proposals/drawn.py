@@ -28,6 +28,10 @@ from lathed_solid.sheets.turned_outline import TurnedOutline
 DRAWN = 0.4
 
 
+#: at full size a dimension is as long as it says, within this share
+FULL_SIZE = 0.01
+
+
 class ProposalError(LathedError, ValueError):
     """A sheet from which no first model can be proposed."""
 
@@ -100,6 +104,24 @@ def taken(
         tip = leader_tip(box, thin) if offer.span is None else None
         notes.append(DrawnNote(offer, own, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), tip))
     return document, notes
+
+
+def scale_of(page: SheetPage, document: Document) -> float:
+    """Page per part: that of the dimension lines; 1 for a drawing at full size, as a DXF has its dimensions. Raises
+    ProposalError.
+    """
+    if page.scale is not None:
+        return page.scale
+    one = MM_PER_INCH if document.unit == "in" else 1.0
+    told = []
+    for offer in page.offers:
+        value = re.fullmatch(r"\d*[.,]?\d+", offer.text.strip())
+        if offer.span is not None and value is not None and float(value[0].replace(",", ".")):
+            start, end = _ends(offer.span, one)
+            told.append(abs(end - start) / (float(value[0].replace(",", ".")) * one))
+    if len(told) < 2 or any(abs(t - 1) > FULL_SIZE for t in told):
+        raise ProposalError("the sheet's scale is not known", hint="its dimension lines have to agree on one")
+    return 1.0
 
 
 def _on_circle(text: str, document: Document) -> bool:

@@ -27,4 +27,4 @@ def propose(document: Document, page: SheetPage, linework: Linework, number: int
     first, *others = refused
     if not others or first.what == others[0].what:
         raise first
-    raise ProposalError(f"{first.what}; {others[0].what}", rule=first.rule, hint="Ctrl+T adds a table, Ctrl+K a sketch")
+    raise ProposalError(f"{first.what}; {others[0].what}", hint="Ctrl+T adds a table, Ctrl+K a sketch")

@@ -9,9 +9,13 @@ beside that. Nothing is built here.
 
 from __future__ import annotations
 
+import math
 import re
-from collections.abc import Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
+from typing import Any
+
+import numpy as np
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Probe
@@ -28,6 +32,7 @@ from lathed_solid.part.proposals.drawn import (
     Proposal,
     ProposalError,
     drawn,
+    scale_of,
     taken,
     told_rows,
 )
@@ -37,9 +42,11 @@ from lathed_solid.part.proposals.plate_slots import slots_of
 from lathed_solid.part.steps import ChamferStep, EdgePick, ExtrudeStep, FilletStep, SketchStep
 from lathed_solid.sheets.client import SheetPage
 from lathed_solid.sheets.drawn_views import DrawnView, drawn_views, told_by_width
-from lathed_solid.sheets.plate_outline import PlateFace, is_bare, plate_face
+from lathed_solid.sheets.plate_outline import PlateFace, circle_of, is_bare, plate_face
 from lathed_solid.sheets.strokes import Linework
 
+#: a centre line goes through its middle within this, mm on the page
+ON_LINE = 0.5
 #: a note that says the thickness
 THICK = re.compile(r"\b(?:THK|THICK|PLATE|PL)\b|\bt\s*=", re.I)
 
@@ -78,14 +85,13 @@ def propose_plate(
     document: Document, page: SheetPage, linework: Linework, number: int = 1, page_number: int = 1
 ) -> Proposal:
     """A route for the plate on page ``page_number`` of sheet ``number``. Raises ProposalError."""
-    if page.scale is None:
-        raise ProposalError("the sheet's scale is not known", hint="its dimension lines have to agree on one")
+    scale = scale_of(page, document)
     if not told_by_width(linework):
         raise ProposalError("the widths of the lines do not tell the part from its dimensions",
                             rule="outlines are drawn wider (ISO 128)")  # fmt: skip
     document, notes = taken(document, page, linework, number, page_number)
     views = drawn_views(linework)
-    sheet, view = _face(views, page.scale, notes, document)
+    sheet, view = _face(views, scale, notes, document)
     thick = _thickness(sheet, view, views, document)
     document, number_of, outline = _body(document, sheet, thick)
     document = _broken(document, sheet, outline, number_of)
@@ -95,7 +101,7 @@ def propose_plate(
                         f"{number_of}/end", sheet.rows)  # fmt: skip
     document = _general(document, sheet)
     document = _measured(document, sheet, outline, number_of)
-    _unexplained(sheet)
+    _unexplained(sheet, linework)
     unplaced = tuple(n.offer.text for n in notes if not n.used and not n.for_reference)
     return Proposal(document, told_rows(sheet.rows, document), unplaced, kind="plate")
 
@@ -252,8 +258,40 @@ def _side(sides: dict[float, str], place: float) -> str:
     return "" if near is None or abs(near - place) > DRAWN else sides[near]
 
 
-def _unexplained(sheet: DrawnPlate) -> None:
-    places = [f"x {x / sheet.scale:.1f}, y {y / sheet.scale:.1f} mm" for x, y in sheet.face.unexplained]
+def _unexplained(sheet: DrawnPlate, linework: Linework) -> None:
+    odd = [*sheet.face.unexplained, *_hidden(sheet.face, linework)]
+    places = [f"x {x / sheet.scale:.1f}, y {y / sheet.scale:.1f} mm" for x, y in odd]
     if places:
         more = f" and {len(places) - 3} more" if len(places) > 3 else ""
         sheet.rows.append(Placed("the face", "", f"what else it shows, at {'; '.join(places[:3])}{more}"))
+
+
+def _hidden(face: PlateFace, linework: Linework) -> Iterator[tuple[float, float]]:
+    """Where dashed lines within the face are no centre lines: edges that lie behind it."""
+    middles = [(c.x, c.y) for c in face.circles] + [(s.x, s.y) for s in face.slots]
+    for slot in face.slots:
+        dx, dy = (0.0, slot.long / 2) if slot.upright else (slot.long / 2, 0.0)
+        middles += [(slot.x + k * dx, slot.y + k * dy) for k in (-1, 1)]
+    for stroke in linework.strokes:
+        run = np.asarray(stroke.points, float) - face.origin
+        low, high = run.min(axis=0), run.max(axis=0)
+        if not stroke.dashed or min(low) < -DRAWN or high[0] > face.width + DRAWN or high[1] > face.height + DRAWN:
+            continue
+        circle = circle_of(run[:-1]) if len(run) > 8 else None
+        if circle is not None:
+            on = sum(abs(math.hypot(x - circle.x, y - circle.y) - circle.radius) < ON_LINE for x, y in middles)
+            if on < 2:  # no circle of holes
+                yield circle.x, circle.y
+        elif len(run) > 4 or not _central(run, face, middles):
+            yield float(run[:, 0].mean()), float(run[:, 1].mean())
+
+
+def _central(run: Any, face: PlateFace, middles: Sequence[tuple[float, float]]) -> bool:
+    """Whether a straight line goes through the middle of something, or of the face."""
+    (ax, ay), (bx, by) = run[0], run[-1]
+    long = math.hypot(bx - ax, by - ay)
+    if long == 0:
+        return True
+    halves = abs(ax - bx) < ON_LINE and abs(ax - face.width / 2) < ON_LINE
+    halves = halves or (abs(ay - by) < ON_LINE and abs(ay - face.height / 2) < ON_LINE)
+    return halves or any(abs((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / long < ON_LINE for x, y in middles)

@@ -18,9 +18,8 @@ from lathed_solid.part.edits import changed, next_number, put_step
 from lathed_solid.part.from_note import step_of_callouts
 from lathed_solid.part.note_picks import Picks
 from lathed_solid.part.proposals.coordinates import Told
-from lathed_solid.part.proposals.drawn import DRAWN, DrawnNote, Placed
+from lathed_solid.part.proposals.drawn import DRAWN, DrawnNote, Placed, drawn
 from lathed_solid.part.steps import ChamferStep, EdgePick, HoleStep, OnCircle, Table
-from lathed_solid.quantity.formatting import length
 from lathed_solid.sheets.plate_outline import PlateFace
 
 #: middles that are nearer are one, mm on the page; a leader ends no farther from its circle
@@ -74,8 +73,8 @@ def holes_of(
     document = _bevelled(document, notes, spots, walls, scale, on_page, top, rows)
     for k in sorted(free):
         s = spots[k]
-        size = " in ".join(f"⌀{length(2 * r / scale, document.unit)}" for r in s.radii)
-        at = f"x {length(s.x / scale, document.unit)}, y {length(s.y / scale, document.unit)}"
+        size = " in ".join(f"⌀{drawn(2 * r / scale, document.unit)}" for r in reversed(s.radii))
+        at = f"x {drawn(s.x / scale, document.unit)}, y {drawn(s.y / scale, document.unit)}"
         rows.append(Placed("a circle", "", f"a circle {size} at {at}: which note says it"))
     return document
 

@@ -9,9 +9,8 @@ from lathed_solid.ledger import Callout
 from lathed_solid.part.document import Document
 from lathed_solid.part.edits import next_number, put_step
 from lathed_solid.part.proposals.coordinates import ZERO, Told
-from lathed_solid.part.proposals.drawn import DRAWN, DrawnNote, Placed
+from lathed_solid.part.proposals.drawn import DRAWN, DrawnNote, Placed, drawn
 from lathed_solid.part.steps import ExtrudeStep, FacePlane, SketchStep
-from lathed_solid.quantity.formatting import length
 from lathed_solid.sheets.plate_outline import PlateFace, SlotLoop
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.compound_shapes import slot as slot_shape
@@ -28,11 +27,10 @@ def slots_of(
     """The document with a sketch and a cut for each slot that a note says; others are asked."""
     for loop in face.slots:
         note = _note(notes, loop, scale, on_page)
-        at = f"x {length(loop.x / scale, document.unit)}, y {length(loop.y / scale, document.unit)}"
+        at = f"x {drawn(loop.x / scale, document.unit)}, y {drawn(loop.y / scale, document.unit)}"
         if note is None:
-            size = (
-                f"{length(loop.wide / scale, document.unit)} x {length((loop.long + loop.wide) / scale, document.unit)}"
-            )
+            both = (drawn(mm / scale, document.unit) for mm in (loop.wide, loop.long + loop.wide))
+            size = " x ".join(both)
             rows.append(Placed("a slot", "", f"a slot {size} at {at}: which note says it"))
             continue
         note.used = True

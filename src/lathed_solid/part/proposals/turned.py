@@ -33,6 +33,7 @@ from lathed_solid.part.proposals.drawn import (
     drawn,
     lay_spans,
     path_of,
+    scale_of,
     taken,
     told_rows,
 )
@@ -60,10 +61,9 @@ def propose_turned(
             "no view of a turned part is on this page", rule="one that is alike on both sides of its centre line",
             hint="Ctrl+T adds a table",
         )  # fmt: skip
-    if page.scale is None:
-        raise ProposalError("the sheet's scale is not known", hint="its dimension lines have to agree on one")
+    scale = scale_of(page, document)
     document, notes = taken(document, page, linework, number, page_number)
-    sheet = DrawnPart(outline, page.scale, notes)
+    sheet = DrawnPart(outline, scale, notes)
     lay_spans(sheet, document)
     diameters = _diameters(sheet)
     rows: list[Placed] = []
