@@ -43,7 +43,7 @@ def read_command(sheet: Path, unit: LengthUnit, page: int, as_json: bool) -> int
 @click.option("--page", type=click.IntRange(1, 9999), default=1, help="Of a PDF with several pages.")
 @click.option("--json", "as_json", is_flag=True, help="Print what is proposed and asked as JSON.")
 def propose_command(sheet: Path, out: Path, unit: LengthUnit, page: int, as_json: bool) -> int:
-    """Propose a turned part's first model from its drawing, as a file; exit 1 when something is asked or not placed."""
+    """Propose a turned part's or a plate's first model from its drawing; exit 1 when something is asked."""
     from lathed_solid.files import write_document
     from lathed_solid.scripting import propose
 
@@ -52,7 +52,13 @@ def propose_command(sheet: Path, out: Path, unit: LengthUnit, page: int, as_json
     whole = not found.asked and not found.unplaced
     if as_json:
         rows = [{"what": r.what, "cells": r.cells, "asked": r.asked or None} for r in found.rows]
-        told = {"ok": whole, "rows": rows, "asked": list(found.asked), "unplaced": list(found.unplaced)}
+        told = {
+            "ok": whole,
+            "kind": found.kind,
+            "rows": rows,
+            "asked": list(found.asked),
+            "unplaced": list(found.unplaced),
+        }
         click.echo(json.dumps(told, ensure_ascii=False, indent=1))
     else:
         for r in found.rows:

@@ -290,7 +290,7 @@ class SheetCommands:
         return not why
 
     def proposer(self) -> Callable[[Linework], Proposal] | None:
-        """What makes the first model of the turned part on this page of its linework, beside the window; None (and
+        """What makes the first model of the part on this page of its linework, beside the window; None (and
         words) where none can be asked for. It raises ProposalError.
         """
         if not self._may_propose():

@@ -116,7 +116,7 @@ class SheetsPage(QWidget):
             (
                 "first model…",
                 lambda: self.proposal.ask(),
-                "a turned part's stations as the sheet shows and says them",
+                "a turned part or a plate as the sheet shows and says it",
             ),
             (
                 "one by one",

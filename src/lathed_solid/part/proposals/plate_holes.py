@@ -99,7 +99,8 @@ def _bevelled(
         angle = "45°" if callout.angle is None else f"{math.degrees(callout.angle):g}°"
         step = ChamferStep(number=next_number(document), leg=callout.name, angle=angle, pick=EdgePick(edges=edges))
         document = put_step(document, step)
-        rows.append(Placed(f"{len(rims)} rims of holes", f"chamfer {callout.name}"))
+        many = "s" * (len(rims) > 1)
+        rows.append(Placed(f"{len(rims)} hole rim{many}", f"chamfer {callout.name}"))
     return document
 
 
