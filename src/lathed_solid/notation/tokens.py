@@ -52,7 +52,7 @@ _PARTS = {
     "{DECIMAL}": _DECIMAL,
     "{INCHES}": r"(?:\d+[ -]\d+/\d+|\d+/\d+|\d*\.\d+|\d+)",
     "{END}": "(?![A-Za-z])",
-    "{COUNTED}": r"(?:HOLES?|HLS?|PLACES?|PLCS?|PLS?|POSN?S?|POSITIONS?|TIMES|OFF|REQ'?D)\b\.?",
+    "{COUNTED}": r"(?:HOLES?|HLS?|PLACES?|PLCS?|PLS?|POS'?N?'?S?|POSITIONS?|TIMES|OFF|REQ'?D)\b\.?",
     "{FRAME}": _FRAME,
     "{AGAINST}": _AGAINST,
 }

@@ -131,7 +131,12 @@ def _close_groove(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
     if depth is None and diameter is None and plain:
         depth = plain.pop(0)
         run.say(f"groove {run.size(depth.value)} deep")
-    if word.text.upper() == "RECESS" and sizes[0].kind == "dia" and "wide" not in given and depth is None:
+    if (
+        word.text.upper() == "RECESS"
+        and [i.kind for i in sizes[:1]] == ["dia"]
+        and "wide" not in given
+        and depth is None
+    ):
         width, depth = None, width  # RECESS ⌀30 x 2
     if width is None and diameter is not None and depth is not None and word.text.upper() == "RECESS":
         return _recess(run, diameter, depth, fields)
@@ -164,7 +169,7 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
     apart = given.get("apart")
     length = apart or given.get("long") or (plain.pop(0) if plain else None)
     behind = bool(sizes) and word.column > sizes[0].column  # .250 SLOT
-    if width is None or (length is None and "wide" not in given and not behind):
+    if width is None or (length is None and "wide" not in given and not behind and "depth" not in given):
         raise NoteError("a slot needs a width and a length", column=word.column, hint="SLOT 8 x 30")
     depth = given.get("depth") or (plain.pop(0) if plain else None)
     if apart is None and length is not None and length.value <= width.value:
