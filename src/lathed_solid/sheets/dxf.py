@@ -48,14 +48,7 @@ def read(path: Path) -> tuple[dict[str, Any], Any]:
     space = document.modelspace()
     count_entities(document, space)
     unit, factor = UNITS.get(int(document.header.get("$INSUNITS", 4)), ("mm", 1.0))
-    lines = _Lines()
-    config = Configuration(color_policy=ColorPolicy.BLACK, background_policy=BackgroundPolicy.WHITE)
-    Frontend(RenderContext(document), lines, config=config).draw_layout(space)
-    low, high = lines.bounds()
-    width, height = (max(b - a, LEAST) for a, b in zip(low, high, strict=True))
-    margin = MARGIN * max(width, height)
-    low = (low[0] - margin, low[1] - margin)
-    width, height = width + 2 * margin, height + 2 * margin
+    lines, low, width, height = framed(document, space)
     k = POINTS * factor
     rules = [(a * k - low[0] * k, b * k - low[1] * k, c * k - low[0] * k, d * k - low[1] * k)
              for a, b, c, d in lines.rules()]  # fmt: skip
@@ -81,6 +74,17 @@ def read(path: Path) -> tuple[dict[str, Any], Any]:
     page = {"pages": 1, "width_mm": width * factor, "height_mm": height * factor, "notes": notes, "unit": unit,
             "furniture": furniture, "circles": circles}  # fmt: skip
     return page, lines.paint(low, width, height)
+
+
+def framed(document: Any, space: Any) -> tuple[_Lines, tuple[float, float], float, float]:
+    """All that is drawn, and the page about it: its low left corner, width and height in the drawing's units."""
+    lines = _Lines()
+    config = Configuration(color_policy=ColorPolicy.BLACK, background_policy=BackgroundPolicy.WHITE)
+    Frontend(RenderContext(document), lines, config=config).draw_layout(space)
+    low, high = lines.bounds()
+    width, height = (max(b - a, LEAST) for a, b in zip(low, high, strict=True))
+    margin = MARGIN * max(width, height)
+    return lines, (low[0] - margin, low[1] - margin), width + 2 * margin, height + 2 * margin
 
 
 def count_entities(document: Any, space: Any) -> None:

@@ -9,7 +9,7 @@ from typing import Any
 import ezdxf
 from ezdxf.path import make_path
 
-from lathed_solid.sheets.dxf import UNITS, count_entities
+from lathed_solid.sheets.dxf import UNITS, count_entities, framed
 
 KINDS = ("LINE", "LWPOLYLINE", "POLYLINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE")
 BESIDE = ("DIMENSION", "TEXT", "MTEXT", "LEADER", "MULTILEADER", "HATCH")
@@ -19,28 +19,32 @@ FINE = 0.02
 Run = tuple[list[tuple[float, float]], float, bool]
 
 
-def strokes(path: Path) -> tuple[float, float, list[Run]]:
-    """Width and height in mm, and the strokes from the lower left corner: points, width in mm, whether dashed."""
+def strokes(path: Path) -> tuple[float, float, list[Run], list[Run]]:
+    """Width and height of the page in mm, its strokes from the lower left corner (points, width in mm, whether dashed),
+    and the lines that belong to dimensions and texts: leaders, underlines, frames.
+    """
     document = ezdxf.readfile(path)
     space = document.modelspace()
     count_entities(document, space)
     _, factor = UNITS.get(int(document.header.get("$INSUNITS", 4)), ("mm", 1.0))
-    found: list[Run] = []
-    # what stands on a layer of dimensions or texts belongs to them: leaders, underlines, frames
-    beside = {e.dxf.layer for e in space if e.dxftype() in BESIDE}
+    _, low, width, height = framed(document, space)
+    layers = {e.dxf.layer for e in space if e.dxftype() in BESIDE}
     drawn = list(_unfolded(space, 0))
-    for entity in [e for e in drawn if e.dxf.layer not in beside] or drawn:
-        curve = make_path(entity)
-        points = [(v.x * factor, v.y * factor) for v in curve.flattening(FINE / factor, 8)]
-        if len(points) > 1 and all(math.isfinite(v) for p in points for v in p):
-            found.append((points, _width(document, entity), _dashed(document, entity)))
+    found, beside = ([e for e in drawn if (e.dxf.layer in layers) == own] for own in (False, True))
     if not found:
+        found, beside = drawn, []
+    lines, others = (list(_runs(document, group, factor, low)) for group in (found, beside))
+    if not lines:
         raise ValueError("the drawing has no linework")
-    xs = [x for run, _, _ in found for x, _ in run]
-    ys = [y for run, _, _ in found for _, y in run]
-    left, low = min(xs), min(ys)
-    moved = [([(x - left, y - low) for x, y in run], wide, dashed) for run, wide, dashed in found]
-    return max(xs) - left, max(ys) - low, moved
+    return width * factor, height * factor, lines, others
+
+
+def _runs(document: Any, entities: Any, factor: float, low: tuple[float, float]) -> Any:
+    for entity in entities:
+        curve = make_path(entity)
+        points = [((v.x - low[0]) * factor, (v.y - low[1]) * factor) for v in curve.flattening(FINE / factor, 8)]
+        if len(points) > 1 and all(math.isfinite(v) for p in points for v in p):
+            yield points, _width(document, entity), _dashed(document, entity)
 
 
 def _unfolded(entities: Any, deep: int) -> Any:

@@ -14,6 +14,8 @@ from lathed_solid.sheets.strokes import MOST_POINTS
 from lathed_solid.sheets.worker import DXF_HEAD, PDF_HEAD, answered
 
 MM = MM_PER_INCH / 72
+#: points in mm, width in mm, whether dashed
+Run = tuple[list[tuple[float, float]], float, bool]
 
 
 def main(args: list[str]) -> int:
@@ -24,6 +26,7 @@ def main(args: list[str]) -> int:
 
 def _found(path: Path, number: int) -> dict[str, Any]:
     head = path.read_bytes()[:1024]
+    beside: list[Run] = []
     if PDF_HEAD in head:
         from lathed_solid.sheets.pdf import Page
 
@@ -33,18 +36,18 @@ def _found(path: Path, number: int) -> dict[str, Any]:
     elif DXF_HEAD.match(head):
         from lathed_solid.sheets.dxf_lines import strokes as dxf_strokes
 
-        width, height, strokes = dxf_strokes(path)
+        width, height, strokes, beside = dxf_strokes(path)
     else:
         raise ValueError("a picture has no linework that can be followed yet: a PDF or DXF is needed")
-    total = 0
-    told = []
-    for run, wide, dashed in strokes:
-        total += len(run)
-        if total > MOST_POINTS:
-            raise ValueError(f"the page has more than {MOST_POINTS} points of linework")
-        points = [round(v, 4) for p in run for v in p]
-        told.append({"points": points, "width": round(wide, 4), "dashed": dashed})
-    return {"width_mm": width, "height_mm": height, "strokes": told}
+    if sum(len(run) for run, _, _ in (*strokes, *beside)) > MOST_POINTS:
+        raise ValueError(f"the page has more than {MOST_POINTS} points of linework")
+    told = {"strokes": list(map(_told, strokes)), "beside": list(map(_told, beside))}
+    return {"width_mm": width, "height_mm": height, **told}
+
+
+def _told(stroke: Run) -> dict[str, Any]:
+    run, wide, dashed = stroke
+    return {"points": [round(v, 4) for p in run for v in p], "width": round(wide, 4), "dashed": dashed}
 
 
 if __name__ == "__main__":

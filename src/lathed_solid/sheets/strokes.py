@@ -41,11 +41,12 @@ class Stroke:
 
 @dataclass(frozen=True)
 class Linework:
-    """All strokes of a page of ``width`` x ``height`` mm."""
+    """All strokes of a page of ``width`` x ``height`` mm; ``beside``: those that a DXF says belong to dimensions."""
 
     width: float
     height: float
     strokes: tuple[Stroke, ...]
+    beside: tuple[Stroke, ...] = ()
 
 
 def command(path: Path, page: int) -> list[str]:
@@ -57,11 +58,12 @@ def linework_of(text: str) -> Linework:
     """The linework in the worker's answer. Raises SheetError when it is none."""
     try:
         found = json.loads(text)
-        strokes = tuple(
-            Stroke(np.array(s["points"], float).reshape(-1, 2), float(s["width"]), bool(s["dashed"]))
-            for s in found["strokes"] if len(s["points"]) > 1
+        strokes, beside = (
+            tuple(Stroke(np.array(s["points"], float).reshape(-1, 2), float(s["width"]), bool(s["dashed"]))
+                  for s in found.get(which, ()) if len(s["points"]) > 1)
+            for which in ("strokes", "beside")
         )  # fmt: skip
-        return Linework(float(found["width_mm"]), float(found["height_mm"]), strokes)
+        return Linework(float(found["width_mm"]), float(found["height_mm"]), strokes, beside)
     except (ValueError, KeyError, TypeError) as exc:
         raise SheetError("the linework of the sheet could not be read", rule=str(exc)) from None
 

@@ -131,14 +131,10 @@ def _close_groove(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
     if depth is None and diameter is None and plain:
         depth = plain.pop(0)
         run.say(f"groove {run.size(depth.value)} deep")
-    if (
-        word.text.upper() == "RECESS"
-        and [i.kind for i in sizes[:1]] == ["dia"]
-        and "wide" not in given
-        and depth is None
-    ):
+    recess = word.text.upper() == "RECESS"
+    if recess and [i.kind for i in sizes[:1]] == ["dia"] and "wide" not in given and depth is None:
         width, depth = None, width  # RECESS ⌀30 x 2
-    if width is None and diameter is not None and depth is not None and word.text.upper() == "RECESS":
+    if recess and width is None and diameter is not None and depth is not None:
         return _recess(run, diameter, depth, fields)
     if width is None or (diameter is None and depth is None):
         raise NoteError("a groove needs a width, and a diameter or a depth", hint="GROOVE 1.3 x Ø23.9")

@@ -88,7 +88,7 @@ def taken(
             if callout is not None:
                 known.setdefault(id(change.offer), []).append(callout)
     shown = {id(s) for s in outlines(linework)}
-    thin = [s for s in linework.strokes if id(s) not in shown and not s.dashed]
+    thin = [s for s in linework.strokes if id(s) not in shown and not s.dashed] + list(linework.beside)
     notes = []
     # holes on a circle last: their callouts are taken anew with their step, and keep their balloons
     for offer in sorted(page.offers, key=lambda o: _on_circle(o.text, document)):
