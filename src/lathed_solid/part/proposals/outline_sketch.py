@@ -7,18 +7,17 @@ from __future__ import annotations
 
 import itertools
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from lathed_solid.part.proposals.coordinates import ZERO, Told
-from lathed_solid.part.proposals.drawn import DRAWN, DrawnNote
-from lathed_solid.sheets.plate_outline import Corner, PlateFace
+from lathed_solid.part.proposals.coordinates import ZERO
+from lathed_solid.part.proposals.drawn import DRAWN
+from lathed_solid.part.proposals.drawn_plate import DrawnPlate
+from lathed_solid.sheets.plate_outline import Corner
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.model import Sketch
 
-#: where a place on the page is, as cells
-Place = Callable[[float, float], tuple[Told, Told]]
 #: ends that are nearer along an axis, mm on the page, are on one level
 SAME = 0.1
 
@@ -53,10 +52,11 @@ class _Vertex:
     bevel: float = 0.0
 
 
-def outline_sketch(face: PlateFace, scale: float, notes: Sequence[DrawnNote], place: Place) -> Outline:
-    """The sketch of a face; ``place`` says where a place of the page is."""
-    legs = [c.nominal * scale for n in notes for c in n.callouts if c.role == "chamfer"]
-    vertices = _with_bevels(face.corners, legs)
+def outline_sketch(sheet: DrawnPlate) -> Outline:
+    """The sketch of the face."""
+    scale, place = sheet.scale, sheet.place
+    legs = [c.nominal * scale for n in sheet.notes for c in n.callouts if c.role == "chamfer"]
+    vertices = _with_bevels(sheet.face.corners, legs)
     draft = SketchBuilder()
     names = [draft.point(v.x / scale, v.y / scale) for v in vertices]
     at_zero = next((k for k, v in enumerate(vertices) if math.hypot(v.x, v.y) < SAME), None)

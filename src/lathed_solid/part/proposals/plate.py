@@ -12,7 +12,6 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, field
 from typing import Any
 
 import numpy as np
@@ -36,6 +35,7 @@ from lathed_solid.part.proposals.drawn import (
     taken,
     told_rows,
 )
+from lathed_solid.part.proposals.drawn_plate import DrawnPlate, use
 from lathed_solid.part.proposals.outline_sketch import Outline, outline_sketch
 from lathed_solid.part.proposals.plate_holes import holes_of
 from lathed_solid.part.proposals.plate_slots import slots_of
@@ -49,36 +49,6 @@ from lathed_solid.sheets.strokes import Linework
 ON_LINE = 0.5
 #: a note that says the thickness
 THICK = re.compile(r"\b(?:THK|THICK|PLATE|PL)\b|\bt\s*=", re.I)
-
-
-@dataclass
-class DrawnPlate:
-    """The face, its axes, page per part, the notes; what is asked, and the rows of the proposal."""
-
-    face: PlateFace
-    scale: float
-    notes: list[DrawnNote]
-    x: Axis
-    y: Axis
-    rows: list[Placed] = field(default_factory=list)
-
-    def place(self, x: float, y: float) -> tuple[Told, Told]:
-        """Of a place on the page, from the view's low left corner; its notes are used."""
-        both = self.x.at(x / self.scale), self.y.at(y / self.scale)
-        for told in both:
-            use(told.notes)
-        return both
-
-    def on_page(self, note: DrawnNote) -> tuple[float, float]:
-        """Where a note points, or stands, from the view's low left corner."""
-        u, v = note.tip or note.at
-        return u - self.face.origin[0], v - self.face.origin[1]
-
-
-def use(notes: Sequence[DrawnNote]) -> None:
-    """These say something of the part."""
-    for note in notes:
-        note.used = True
 
 
 def propose_plate(
@@ -95,10 +65,8 @@ def propose_plate(
     thick = _thickness(sheet, view, views, document)
     document, number_of, outline = _body(document, sheet, thick)
     document = _broken(document, sheet, outline, number_of)
-    document = holes_of(document, sheet.notes, sheet.face, sheet.scale, sheet.place, sheet.on_page,
-                        f"{number_of}/end", sheet.rows)  # fmt: skip
-    document = slots_of(document, sheet.notes, sheet.face, sheet.scale, sheet.place, sheet.on_page,
-                        f"{number_of}/end", sheet.rows)  # fmt: skip
+    document = holes_of(document, sheet, f"{number_of}/end")
+    document = slots_of(document, sheet, f"{number_of}/end")
     document = _general(document, sheet)
     document = _measured(document, sheet, outline, number_of)
     _unexplained(sheet, linework)
@@ -189,7 +157,7 @@ def _nearer(note: DrawnNote, one: PlateFace, two: PlateFace) -> bool:
 # the body ----------------------------------------------------------------------------------------
 def _body(document: Document, sheet: DrawnPlate, thick: Told) -> tuple[Document, int, Outline]:
     """The outline as a sketch, extruded by its thickness; the extrusion's number."""
-    outline = outline_sketch(sheet.face, sheet.scale, sheet.notes, sheet.place)
+    outline = outline_sketch(sheet)
     number = next_number(document)
     document = put_step(document, SketchStep(number=number, sketch=outline.sketch))
     body = next_number(document)

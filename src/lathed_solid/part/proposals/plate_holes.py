@@ -7,7 +7,7 @@ then as many alike as it counts. Where more are alike than are counted it is ask
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -17,8 +17,8 @@ from lathed_solid.part.document import Document
 from lathed_solid.part.edits import changed, next_number, put_step
 from lathed_solid.part.from_note import step_of_callouts
 from lathed_solid.part.note_picks import Picks
-from lathed_solid.part.proposals.coordinates import Told
 from lathed_solid.part.proposals.drawn import DRAWN, DrawnNote, Placed, drawn
+from lathed_solid.part.proposals.drawn_plate import DrawnPlate
 from lathed_solid.part.steps import ChamferStep, EdgePick, HoleStep, OnCircle, Table
 from lathed_solid.sheets.plate_outline import PlateFace
 
@@ -42,21 +42,17 @@ class Spot:
         return min([abs(away - r) for r in self.radii] + ([0.5] if away < self.radii[0] else []))
 
 
-def holes_of(
-    document: Document, notes: Sequence[DrawnNote], face: PlateFace, scale: float,
-    place: Callable[[float, float], tuple[Told, Told]], on_page: Callable[[DrawnNote], tuple[float, float]],
-    top: str, rows: list[Placed],
-) -> Document:  # fmt: skip
-    """The document with a step for each note of holes; what is asked goes to ``rows``."""
-    spots = _spots(face)
+def holes_of(document: Document, sheet: DrawnPlate, top: str) -> Document:
+    """The document with a step on the face ``top`` for each note of holes; what is asked goes to the sheet's rows."""
+    spots = _spots(sheet.face)
     free = set(range(len(spots)))
     walls: dict[int, str] = {}
-    for note, meaning, clause in _said(notes, document):
-        chosen = _chosen(note, clause, spots, free, scale, on_page, rows)
+    for note, meaning, clause in _said(sheet.notes, document):
+        chosen = _chosen(note, clause, spots, free, sheet)
         if not chosen:
             continue
-        told = [place(spots[k].x, spots[k].y) for k in chosen]
-        where = _places(clause, note, [spots[k] for k in chosen], place) or Table(
+        told = [sheet.place(spots[k].x, spots[k].y) for k in chosen]
+        where = _places(clause, note, [spots[k] for k in chosen], sheet) or Table(
             rows=tuple((x.cell, y.cell) for x, y in told)
         )
         try:
@@ -69,28 +65,28 @@ def holes_of(
         asked = isinstance(where, Table) and any(t.asked for both in told for t in both)
         words = " ".join(note.offer.text.split())
         cells = "; ".join(f"{x}, {y}" for x, y in where.rows) if isinstance(where, Table) else "on its circle"
-        rows.append(Placed(words, f"at {cells}", f"{words}: where it stands, drawn at {cells}" if asked else ""))
-    document = _bevelled(document, notes, spots, walls, scale, on_page, top, rows)
+        sheet.rows.append(Placed(words, f"at {cells}", f"{words}: where it stands, drawn at {cells}" if asked else ""))
+    document = _bevelled(document, sheet, spots, walls, top)
     for k in sorted(free):
         s = spots[k]
-        size = " in ".join(f"⌀{drawn(2 * r / scale, document.unit)}" for r in reversed(s.radii))
-        at = f"x {drawn(s.x / scale, document.unit)}, y {drawn(s.y / scale, document.unit)}"
-        rows.append(Placed("a circle", "", f"a circle {size} at {at}: which note says it"))
+        size = " in ".join(f"⌀{drawn(2 * r / sheet.scale, document.unit)}" for r in reversed(s.radii))
+        at = sheet.says(s.x, s.y, document.unit)
+        sheet.rows.append(Placed("a circle", "", f"a circle {size} at {at}: which note says it"))
     return document
 
 
 def _bevelled(
-    document: Document, notes: Sequence[DrawnNote], spots: Sequence[Spot], walls: dict[int, str], scale: float,
-    on_page: Callable[[DrawnNote], tuple[float, float]], top: str, rows: list[Placed],
-) -> Document:  # fmt: skip
+    document: Document, sheet: DrawnPlate, spots: Sequence[Spot], walls: dict[int, str], top: str
+) -> Document:
     """Rims of holes that are drawn bevelled, by the note that points there or says as much."""
-    for note in notes:
+    for note in sheet.notes:
         callout = next((c for c in note.callouts if c.role == "chamfer"), None)
         if note.used or callout is None:
             continue
+        leg = callout.nominal * sheet.scale
         rims = [k for k in walls if len(spots[k].radii) == 2
-                and abs(spots[k].radii[0] - spots[k].radii[1] - callout.nominal * scale) <= DRAWN / 2]  # fmt: skip
-        pointed = [k for k in rims if note.tip is not None and spots[k].off(*on_page(note)) <= AT]
+                and abs(spots[k].radii[0] - spots[k].radii[1] - leg) <= DRAWN / 2]  # fmt: skip
+        pointed = [k for k in rims if note.tip is not None and spots[k].off(*sheet.on_page(note)) <= AT]
         rims = pointed or rims  # its leader may point at the rim in the other view
         if not rims or callout.count not in (1, len(rims)):
             continue
@@ -100,7 +96,7 @@ def _bevelled(
         step = ChamferStep(number=next_number(document), leg=callout.name, angle=angle, pick=EdgePick(edges=edges))
         document = put_step(document, step)
         many = "s" * (len(rims) > 1)
-        rows.append(Placed(f"{len(rims)} hole rim{many}", f"chamfer {callout.name}"))
+        sheet.rows.append(Placed(f"{len(rims)} hole rim{many}", f"chamfer {callout.name}"))
     return document
 
 
@@ -150,15 +146,12 @@ def _fits(clause: Clause, spot: Spot, scale: float) -> bool:
     return any(map(is_drawn, own)) and all(map(is_drawn, wide)) and len(spot.radii) <= 2 + len(wide)
 
 
-def _chosen(
-    note: DrawnNote, clause: Clause, spots: Sequence[Spot], free: set[int], scale: float,
-    on_page: Callable[[DrawnNote], tuple[float, float]], rows: list[Placed],
-) -> list[int]:  # fmt: skip
+def _chosen(note: DrawnNote, clause: Clause, spots: Sequence[Spot], free: set[int], sheet: DrawnPlate) -> list[int]:
     """The spots that a note says; none, and what is asked, where it is not beyond doubt."""
-    pool = [k for k in sorted(free) if _fits(clause, spots[k], scale)]
+    pool = [k for k in sorted(free) if _fits(clause, spots[k], sheet.scale)]
     count = clause.count or 1
     if note.tip is not None:
-        u, v = on_page(note)
+        u, v = sheet.on_page(note)
         at = [(spots[k].off(u, v), k) for k in pool if spots[k].off(u, v) <= AT]
         if not at:
             return []
@@ -168,7 +161,7 @@ def _chosen(
         return pool
     if pool and note.tip is not None:
         words = " ".join(note.offer.text.split())
-        rows.append(Placed(words, "", f"{words}: {len(pool)} circles are drawn alike, {count} are told"))
+        sheet.rows.append(Placed(words, "", f"{words}: {len(pool)} circles are drawn alike, {count} are told"))
     return []
 
 
@@ -178,9 +171,7 @@ def _alike(one: Spot, two: Spot) -> bool:
     )
 
 
-def _places(
-    clause: Clause, note: DrawnNote, spots: Sequence[Spot], place: Callable[[float, float], tuple[Told, Told]]
-) -> OnCircle | None:
+def _places(clause: Clause, note: DrawnNote, spots: Sequence[Spot], sheet: DrawnPlate) -> OnCircle | None:
     """On the circle that the note gives, where they stand on it evenly and begin at a usual angle."""
     circle = next((c for c in note.callouts if c.role == "bolt circle"), None)
     n = len(spots)
@@ -192,7 +183,7 @@ def _places(
     if any(abs(a - first - 360 / n * k) > NEAR for k, a in enumerate(angles)):
         return None
     start = round(first / USUAL) * USUAL
-    across, up = place(x, y)
+    across, up = sheet.place(x, y)
     if abs(first - start) > NEAR or across.asked or up.asked:
         return None
     return OnCircle(bolt_circle=circle.name, count=n, start_angle=f"{start:g}", x=across.cell, y=up.cell)

@@ -3,42 +3,37 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Sequence
 
 from lathed_solid.ledger import Callout
 from lathed_solid.part.document import Document
 from lathed_solid.part.edits import next_number, put_step
 from lathed_solid.part.proposals.coordinates import ZERO, Told
 from lathed_solid.part.proposals.drawn import DRAWN, DrawnNote, Placed, drawn
+from lathed_solid.part.proposals.drawn_plate import DrawnPlate
 from lathed_solid.part.steps import ExtrudeStep, FacePlane, SketchStep
-from lathed_solid.sheets.plate_outline import PlateFace, SlotLoop
+from lathed_solid.sheets.plate_outline import SlotLoop
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.compound_shapes import slot as slot_shape
 
 #: a leader ends no farther from its slot, mm on the page
 AT = 1.6
-Place = Callable[[float, float], tuple[Told, Told]]
 
 
-def slots_of(
-    document: Document, notes: Sequence[DrawnNote], face: PlateFace, scale: float, place: Place,
-    on_page: Callable[[DrawnNote], tuple[float, float]], top: str, rows: list[Placed],
-) -> Document:  # fmt: skip
-    """The document with a sketch and a cut for each slot that a note says; others are asked."""
-    for loop in face.slots:
-        note = _note(notes, loop, scale, on_page)
-        at = f"x {drawn(loop.x / scale, document.unit)}, y {drawn(loop.y / scale, document.unit)}"
+def slots_of(document: Document, sheet: DrawnPlate, top: str) -> Document:
+    """The document with a sketch on the face ``top`` and a cut for each slot that a note says; others are asked."""
+    for loop in sheet.face.slots:
+        note = _note(sheet, loop)
         if note is None:
-            both = (drawn(mm / scale, document.unit) for mm in (loop.wide, loop.long + loop.wide))
-            size = " x ".join(both)
-            rows.append(Placed("a slot", "", f"a slot {size} at {at}: which note says it"))
+            both = (drawn(mm / sheet.scale, document.unit) for mm in (loop.wide, loop.long + loop.wide))
+            size, at = " x ".join(both), sheet.says(loop.x, loop.y, document.unit)
+            sheet.rows.append(Placed("a slot", "", f"a slot {size} at {at}: which note says it"))
             continue
         note.used = True
-        document, told = _cut(document, note, loop, scale, place, top)
+        document, told = _cut(document, note, loop, sheet, top)
         cells = f"at {told[0].cell}, {told[1].cell}"
         asked = any(t.asked for t in told)
         words = " ".join(note.offer.text.split())
-        rows.append(Placed(words, cells, f"{words}: where it stands, drawn {cells}" if asked else ""))
+        sheet.rows.append(Placed(words, cells, f"{words}: where it stands, drawn {cells}" if asked else ""))
     return document
 
 
@@ -46,19 +41,17 @@ def _part(note: DrawnNote, meaning: str) -> Callout | None:
     return next((c for c in note.callouts if c.meaning.startswith(meaning)), None)
 
 
-def _note(
-    notes: Sequence[DrawnNote], loop: SlotLoop, scale: float, on_page: Callable[[DrawnNote], tuple[float, float]]
-) -> DrawnNote | None:
+def _note(sheet: DrawnPlate, loop: SlotLoop) -> DrawnNote | None:
     """The note whose leader points at the slot, or the only one that says its size."""
     fitting = []
-    for note in notes:
+    for note in sheet.notes:
         wide, long = _part(note, "slot width"), _part(note, "slot length")
-        if wide is None or long is None or abs(wide.nominal * scale - loop.wide) > DRAWN:
+        if wide is None or long is None or abs(wide.nominal * sheet.scale - loop.wide) > DRAWN:
             continue
         whole = loop.long + (loop.wide if "over all" in long.meaning else 0.0)
-        if abs(long.nominal * scale - whole) <= DRAWN:
+        if abs(long.nominal * sheet.scale - whole) <= DRAWN:
             fitting.append(note)
-    pointing = [n for n in fitting if n.tip is not None and _off(loop, *on_page(n)) <= AT]
+    pointing = [n for n in fitting if n.tip is not None and _off(loop, *sheet.on_page(n)) <= AT]
     many = [n for n in fitting if max(c.count for c in n.callouts) > 1]
     found = pointing or many or [n for n in fitting if n.tip is None]
     return found[0] if len(found) == 1 else None
@@ -72,13 +65,14 @@ def _off(loop: SlotLoop, u: float, v: float) -> float:
 
 
 def _cut(
-    document: Document, note: DrawnNote, loop: SlotLoop, scale: float, place: Place, top: str
+    document: Document, note: DrawnNote, loop: SlotLoop, sheet: DrawnPlate, top: str
 ) -> tuple[Document, tuple[Told, Told]]:
-    half = loop.long / 2
+    half, scale = loop.long / 2, sheet.scale
     dx, dy = (0.0, half) if loop.upright else (half, 0.0)
     ways = [(loop.x - dx, loop.y - dy, 0), (loop.x + dx, loop.y + dy, 1), (loop.x, loop.y, None)]
-    told = [(place(x, y), end) for x, y, end in ways]
-    at, end = next((t for t in told if not any(p.asked for p in t[0])), told[2])
+    told = [(sheet.told(x, y), x, y, end) for x, y, end in ways]
+    _, u, v, end = next((t for t in told if not any(p.asked for p in t[0])), told[2])
+    at = sheet.place(u, v)
     draft = SketchBuilder()
     origin = draft.point(0.0, 0.0)
     draft.add("fixed", origin)
