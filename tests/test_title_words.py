@@ -12,6 +12,8 @@ from lathed_solid.demo import DEMOS
 from lathed_solid.demo.sheets import SHEETS
 from lathed_solid.ledger.limits import InchBlock, Iso2768
 from lathed_solid.sheets.client import read_page
+from lathed_solid.sheets.texts import TextLine
+from lathed_solid.sheets.title_labels import labelled
 from lathed_solid.sheets.title_words import Title, title, title_of
 
 
@@ -71,3 +73,31 @@ def test_a_sheet_that_is_none_is_told(tmp_path: Path) -> None:
     (tmp_path / "a.pdf").write_text("%PDF-nothing")
     with pytest.raises(SheetError, match="could not be read"):
         read_page(tmp_path / "a.pdf")
+
+
+def line(text: str, u: float, v: float, size: float = 8.0) -> TextLine:
+    return TextLine(text, 0, size, u, v, u + 0.5 * size * len(text))
+
+
+def test_labels_say_name_number_and_revision_wherever_their_values_stand() -> None:
+    beneath = [
+        line("part", 10, 60, 6),
+        line("material", 200, 60, 6),
+        line("Gland nut", 10, 44, 14),
+        line("CuSn8", 200, 44),
+    ]
+    beside = [line("Drg. No:", 10, 20), line("L-104", 80, 20), line("REV", 150, 20), line("C", 180, 20)]
+    assert labelled([*beneath, *beside]) == {"name": "Gland nut", "number": "L-104", "revision": "C"}
+    # a dash is no revision, a label is no value, a value far off is another's
+    assert (
+        labelled([line("revision", 10, 40, 6), line("–", 10, 24), line("title", 10, 90), line("scale", 60, 90)]) == {}
+    )
+    assert labelled([line("title", 10, 90), line("Bracket", 700, 90)]) == {}
+    # of two that differ none
+    assert labelled([line("rev", 10, 40), line("A", 40, 40), line("rev", 10, 10), line("B", 40, 10)]) == {}
+
+
+@pytest.mark.parametrize("ending", ["pdf", "dxf"])
+def test_the_pedestal_s_sheet_says_its_number_and_revision(ending: str) -> None:
+    said = read_page(SHEETS / f"pedestal.{ending}", 1, "in").title
+    assert (said.number, said.revision) == ("P-02", "B") and "P-02 B" in said.words

@@ -92,6 +92,9 @@ def _title(found: SheetPage) -> dict[str, Any]:
         "unit": said.unit,
         "scale": said.scale,
         "instructions": list(said.instructions),
+        "name": said.name or None,
+        "number": said.number or None,
+        "revision": said.revision or None,
     }
 
 

@@ -21,6 +21,7 @@ from PyQt6.QtWidgets import (
 from lathed_solid.desk import theme
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
+from lathed_solid.part.document import UNNAMED
 from lathed_solid.standards import materials
 from lathed_solid.workbench.beginning import GENERAL, HANDS, Beginning, InHand, begun, general_of
 
@@ -40,7 +41,7 @@ class BeginDialog(QDialog):
         form = QFormLayout()
         form.setHorizontalSpacing(16)
         self.name = QLineEdit()
-        self.name.setPlaceholderText("Untitled part")
+        self.name.setPlaceholderText(UNNAMED)
         self.unit = QComboBox()
         self.unit.addItems(["mm", "in"])
         self.unit.setCurrentText(last.unit)

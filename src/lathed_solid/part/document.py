@@ -87,11 +87,15 @@ class Sheet(Record):
     photograph: bool = False
 
 
+#: a part that nobody named
+UNNAMED = "Untitled part"
+
+
 class Document(Record):
     """One part: its ledger, its parameters and its route of steps."""
 
     schema_version: Literal[2] = 2
-    name: str = Field(default="Untitled part", min_length=1, max_length=120)
+    name: str = Field(default=UNNAMED, min_length=1, max_length=120)
     unit: LengthUnit = "mm"
     material: str = Field(default="C45 steel", max_length=60)
     body_materials: tuple[BodyMaterial, ...] = Field(default=(), max_length=500)

@@ -64,8 +64,8 @@ def notes_of(chars: Sequence[Char], rules: Sequence[Rule], width: float, height:
 
 def sorted_lines(
     lines: Sequence[TextLine], rules: Sequence[Rule], width: float, height: float
-) -> tuple[list[Text], list[str]]:
-    """The notes of a page from its lines of text, without the sheet's furniture; and the texts of its tables."""
+) -> tuple[list[Text], list[TextLine]]:
+    """The notes of a page from its lines of text, without the sheet's furniture; and the lines of its tables."""
     stacked, rest = _stacked(list(lines))
     notes = [(group, text, _box(group)) for group, text in stacked + _joined(rest)]
     places = [(text, (b[0] + b[2]) / 2 / width, (b[1] + b[3]) / 2 / height) for _, text, b in notes]
@@ -76,7 +76,7 @@ def sorted_lines(
         Text(text.translate(DIAMETERS), box, group[0].angle, group[0].size)
         for n, (group, text, box) in enumerate(notes) if n not in marks and n not in furniture
     ]  # fmt: skip
-    return found, [line.text for n in sorted(furniture) for line in notes[n][0]]
+    return found, [line for n in sorted(furniture) for line in notes[n][0]]
 
 
 def _axes(angle: int) -> tuple[float, float]:

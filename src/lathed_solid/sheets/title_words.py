@@ -26,6 +26,8 @@ from lathed_solid.notation.instructions import without_instructions
 from lathed_solid.notation.interpret import MAX_NOTE
 from lathed_solid.notation.letters import plain_letters
 from lathed_solid.quantity import LengthUnit
+from lathed_solid.sheets.texts import TextLine
+from lathed_solid.sheets.title_labels import MOST, labelled
 from lathed_solid.standards.materials import material_named, materials
 
 UNIT = re.compile(
@@ -47,11 +49,16 @@ class Title:
     scale: float | None = None
     #: words for the shop
     instructions: tuple[str, ...] = ()
+    name: str = ""
+    number: str = ""
+    revision: str = ""
 
     @property
     def words(self) -> str:
         """What it says, in one line."""
-        said = (self.material, str(self.general) if self.general is not None else None, self.unit, *self.instructions)
+        drawing = " ".join(w for w in (self.number, self.revision) if w)
+        general = None if self.general is None else str(self.general)
+        said = (self.name, drawing, self.material, general, self.unit, *self.instructions)
         return " · ".join(s for s in said if s)
 
 
@@ -72,6 +79,13 @@ def title_of(texts: Sequence[str], notes: Sequence[str] = (), unit: LengthUnit =
             said.setdefault(name, {})[repr(value)] = value
     out = {name: next(iter(found.values())) for name, found in said.items() if len(found) == 1}
     return out | ({"instructions": list(words)[:MOST_WORDS]} if words else {})
+
+
+def page_title(furniture: Sequence[TextLine], notes: Sequence[str], unit: LengthUnit) -> dict[str, Any]:
+    """The same, of the lines in a page's tables, with what their labels say."""
+    told, said = title_of([line.text for line in furniture], notes, unit), labelled(furniture)
+    scale = _scale(f"scale {said.pop('scale', '')}")
+    return {**({} if scale is None else {"scale": scale}), **told, **said}
 
 
 def _instructions(notes: Sequence[str], unit: LengthUnit) -> Iterator[Instruction]:
@@ -108,6 +122,7 @@ def title(told: Any) -> Title:
         told["material"] if told.get("material") in materials() else None, general, unit,
         float(scale) if isinstance(scale, (int, float)) and 1e-4 < scale < 1e4 else None,
         tuple(str(w)[:MAX_NOTE] for w in words[:MOST_WORDS] if w) if isinstance(words, list) else (),
+        *(str(told.get(k, ""))[:MOST] for k in ("name", "number", "revision")),
     )  # fmt: skip
 
 

@@ -25,7 +25,7 @@ from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.client import levels
 from lathed_solid.sheets.judged_offers import judged
 from lathed_solid.sheets.note_candidates import offers
-from lathed_solid.sheets.title_words import title_of
+from lathed_solid.sheets.title_words import page_title
 
 CPU_S, MEMORY = 30, 2 << 30
 MM = MM_PER_INCH / 72
@@ -86,7 +86,7 @@ def read_file(path: Path, number: int, dpi: float, unit: LengthUnit, *, flat: bo
     notes, strokes = found.pop("notes"), found.pop("strokes", ())
     numbered = _balloons(notes, strokes, found)
     notes = [n for n in notes if n not in numbered]
-    found["title"] = title_of(found.pop("furniture", ()), [n["text"] for n in notes], unit)
+    found["title"] = page_title(found.pop("furniture", ()), [n["text"] for n in notes], unit)
     told, left = offers(notes, unit, found.get("unit", unit))
     left += [{"text": n["text"], "box": n["box"], "why": "a balloon"} for n in numbered]
     told, scale = judged(told, strokes, found["width_mm"], found["height_mm"], unit)

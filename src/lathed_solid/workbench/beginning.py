@@ -7,6 +7,7 @@ from typing import Literal
 
 from lathed_solid.ledger import General, InchBlock, Iso2768, LedgerError
 from lathed_solid.part import Document, TurnedStep, edits
+from lathed_solid.part.document import UNNAMED
 from lathed_solid.part.steps import SketchStep
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.turned import Station, TurnedTable
@@ -63,7 +64,7 @@ class Beginning:
     """The answers to the first question."""
 
     hand: InHand = "turned"
-    name: str = "Untitled part"
+    name: str = UNNAMED
     unit: LengthUnit = "mm"
     material: str = "C45 steel"
     general: str = "ISO 2768-m"
@@ -78,7 +79,7 @@ def begun(b: Beginning) -> Document:
 
     material(b.material)
     part = edits.changed(
-        Document(), name=b.name.strip() or "Untitled part", unit=b.unit, material=b.material, general=GENERAL[b.general]
+        Document(), name=b.name.strip() or UNNAMED, unit=b.unit, material=b.material, general=GENERAL[b.general]
     )
     if b.hand == "turned":
         return edits.put_step(part, first_table(part, 10))

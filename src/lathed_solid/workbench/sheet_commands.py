@@ -16,6 +16,7 @@ from lathed_solid.files.attachments import keep_sheet, read_for
 from lathed_solid.ledger import Callout
 from lathed_solid.notation import NoteError, read_note
 from lathed_solid.part import Document, Scope, Sheet, scope
+from lathed_solid.part.document import UNNAMED
 from lathed_solid.part.edits import changed
 from lathed_solid.part.proposals import Proposal
 from lathed_solid.part.proposals import propose as proposed
@@ -262,7 +263,7 @@ class SheetCommands:
         started = bool(d.callouts or d.steps)
         words = tuple(dict.fromkeys((*d.instructions, *said.instructions)))
         told = {"material": said.material, "general": said.general, "unit": None if started else said.unit,
-                "instructions": words}  # fmt: skip
+                "instructions": words, "name": said.name if d.name == UNNAMED and said.name else None}  # fmt: skip
         return {k: v for k, v in told.items() if v is not None and v != getattr(d, k)}
 
     def take_title(self) -> None:

@@ -110,7 +110,7 @@ class SheetsPage(QWidget):
             (
                 "title block",
                 work.take_title,
-                "material, general tolerance, unit, words for the shop as the sheet says them",
+                "name, material, general tolerance, unit, words for the shop as the sheet says them",
             ),
             ("new revision…", work.new_revision, "another file in this sheet's place; asks what changed"),
             (

@@ -26,7 +26,7 @@ from lathed_solid.sheets.pictures.lettering import Seen, lettering
 from lathed_solid.sheets.pictures.misread import line_put_right, note_put_right, says_nothing, with_points
 from lathed_solid.sheets.pictures.ruled import LETTER, Segment, arrow_places, broken_at_arrows, ink, ruled, with_pens
 from lathed_solid.sheets.texts import Text, TextLine, sorted_lines
-from lathed_solid.sheets.title_words import title_of
+from lathed_solid.sheets.title_words import page_title
 from lathed_solid.sheets.worker import answered
 
 MM = MM_PER_INCH / 72
@@ -103,7 +103,7 @@ def _judged(
     texts = [t for t in texts if not _in_border(t, width / MM, height / MM)]
     notes = [_note(t, lines, said, width, height, unit) for t in texts if not says_nothing(t.text)]
     strokes = [([a, b], wide, dashed) for a, b, wide, dashed in with_pens(broken_at_arrows(segments, marks, mm))]
-    title = title_of(furniture, [n["text"] for n in notes], unit)
+    title = page_title(furniture, [n["text"] for n in notes], unit)
     taken, left = offers(notes, unit, title.get("unit", unit))
     taken, scale = judged(taken, strokes, width, height, unit, slack)
     taken = _points_put_in(taken, strokes, size, unit, slack)
