@@ -39,7 +39,7 @@ NOTES = list(corpus())
 
 
 def test_the_corpus_is_large_and_in_many_hands() -> None:
-    assert len(NOTES) >= 950 and len({(u, t) for u, t, _ in NOTES}) == len(NOTES)
+    assert len(NOTES) >= 1300 and len({(u, t) for u, t, _ in NOTES}) == len(NOTES)
     assert {c["kind"] for _, _, m in NOTES for c in m} >= {
         "hole",
         "diameter",

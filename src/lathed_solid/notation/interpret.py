@@ -64,13 +64,14 @@ def _joined(items: list[Item], said: list[str]) -> list[Item]:
     a row are one, a new line before all.
     """
     out: list[Item] = []
+    circled = 0  # behind which item it is said that holes stand on it
     for k, item in enumerate(items):
         if item.kind in ("around", "purpose", "outside"):
             said.append(" ".join(item.text.lower().split()))
             continue
         if item.kind in SOFT:
             if _bare_circle(item, items[k + 1 : k + 3], out):
-                items.insert(k + 2, Item("circle", text="BC", column=item.column))
+                circled = k + 1
                 said.append("on a circle")
             if item.text != "&" and not any(i.kind not in ("sep", *SOFT) for i in items[k + 1 :]):
                 out.append(replace(item, kind="unread"))  # ⌀0.05 A
@@ -82,6 +83,8 @@ def _joined(items: list[Item], said: list[str]) -> list[Item]:
                 out[-1] = item
             continue
         out.append(item)
+        if circled and k == circled:
+            out.append(Item("circle", text="BC", column=item.column))
     return out
 
 

@@ -126,9 +126,8 @@ def _drill_below(run: Run, fields: Fields) -> bool:
     """``M5 TAP 12 DEEP``, and ``4.2 DRILL 15 DEEP`` or ``⌀4.2 ↧15`` on the next line; moves there."""
     size, behind, major = run.peek(1), run.peek(2), fields["thread"].major_mm
     drilled = size.kind in ("dia", "plain") and behind.kind == "drill" and DRILLS[0] * major <= size.value < major
-    deep = size.kind == "dia" and behind.kind in ("depth", "through") and TAPPED * major <= size.value < major
-    own = drilled or (deep and not size.toleranced)
-    if not own or "diameter_mm" in fields or fields["thread"].internal is not True:
+    drilled = drilled and "diameter_mm" not in fields and fields["thread"].internal is True
+    if not drilled and not (size.kind == "dia" and _is_its_drill(run, fields, 1)):
         return False
     run.take()
     return True
@@ -170,10 +169,10 @@ def _drill_under(run: Run, fields: Fields) -> bool:
     return _drill(run, fields)
 
 
-def _is_its_drill(run: Run, fields: Fields) -> bool:
-    """``M10 ↧20, ⌀8.5 ↧30``: a drill's size and depth behind a tapped hole."""
-    item, thread = run.peek(), fields["thread"]
-    deep = run.peek(1).kind in ("depth", "through") or (run.peek(1).kind == "cross" and run.peek(2).kind == "depth")
+def _is_its_drill(run: Run, fields: Fields, ahead: int = 0) -> bool:
+    """``M10 ↧20, ⌀8.5 ↧30``: a drill's size, so many items ahead, and its depth behind a tapped hole."""
+    item, behind, thread = run.peek(ahead), run.peek(ahead + 1), fields["thread"]
+    deep = behind.kind in ("depth", "through") or (behind.kind == "cross" and run.peek(ahead + 2).kind == "depth")
     fits = (
         TAPPED * thread.major_mm <= item.value < thread.major_mm
         and "diameter_mm" not in fields
