@@ -6,6 +6,7 @@ from collections.abc import Callable, Sequence
 
 from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QLabel, QVBoxLayout, QWidget
 
+from lathed_solid.desk import theme
 from lathed_solid.desk.fields import ExpressionField
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Scope
@@ -35,6 +36,7 @@ class SizesDialog(QDialog):
         self.problem.hide()
         kind = QDialogButtonBox.StandardButton
         buttons = QDialogButtonBox(kind.Ok | kind.Cancel)
+        theme.by_words(buttons)
         buttons.accepted.connect(self._take)
         buttons.rejected.connect(self.reject)
         outer.addLayout(form)

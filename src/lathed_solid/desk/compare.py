@@ -74,6 +74,7 @@ class CompareDialog(QDialog):
         self.summary.setWordWrap(True)
         self.summary.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
         box = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
+        theme.by_words(box)
         box.rejected.connect(self.reject)
         layout = QVBoxLayout(self)
         layout.addLayout(top)

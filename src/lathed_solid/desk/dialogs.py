@@ -44,6 +44,7 @@ class _EditDialog(QDialog):
         self.problem.hide()
         kind = QDialogButtonBox.StandardButton
         self.buttons = QDialogButtonBox(kind.Ok | kind.Cancel)
+        theme.by_words(self.buttons)
         self.buttons.accepted.connect(self._try)
         self.buttons.rejected.connect(self.reject)
 

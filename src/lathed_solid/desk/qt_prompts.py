@@ -8,6 +8,7 @@ from typing import Literal, cast
 
 from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QPushButton, QWidget
 
+from lathed_solid.desk import theme
 from lathed_solid.desk.dialogs import ParametersDialog, PropertiesDialog
 from lathed_solid.files.journal import Waiting
 from lathed_solid.part import Document
@@ -50,6 +51,7 @@ class QtPrompts:
         """One of several answers, the first of which is the safe one; None when given up."""
         box = QMessageBox(QMessageBox.Icon.Question, title, words, QMessageBox.StandardButton.Cancel, self.window)
         buttons = {box.addButton(a, QMessageBox.ButtonRole.AcceptRole): a for a in answers}
+        theme.by_words(box)
         box.setDefaultButton(next(iter(buttons), None))
         box.exec()
         return buttons.get(cast("QPushButton", box.clickedButton()))

@@ -7,7 +7,7 @@ from functools import cache
 from pathlib import Path
 
 from PyQt6.QtGui import QColor, QFont, QFontDatabase, QIcon, QPalette
-from PyQt6.QtWidgets import QApplication, QWidget
+from PyQt6.QtWidgets import QApplication, QDialogButtonBox, QMessageBox, QWidget
 
 ASSETS = Path(__file__).parents[1] / "assets"
 
@@ -216,3 +216,10 @@ def stylesheet(r: Roles) -> str:
     #tip {{ background: {r.tint}; border-top: 1px solid {r.line}; border-left: 1px solid {r.line}; }}
     #massbox {{ background: {r.card}; border: 1px solid {r.line}; }}
     """
+
+
+def by_words(box: QDialogButtonBox | QMessageBox) -> None:
+    """Buttons by their words alone: the desktop's little pictures are none of ours."""
+    for button in box.buttons():
+        if button is not None:
+            button.setIcon(QIcon())
