@@ -19,6 +19,7 @@ from drawn_turned import ONE, Pen
 from reportlab.lib.units import mm
 
 Place = tuple[float, float]
+POCKET_R = {"mm": 3.0, "in": 0.125}
 
 
 @dataclass(frozen=True)
@@ -58,6 +59,8 @@ class Plate:
     own: tuple[Hole, ...]
     #: its middle, its length over all, its width
     slot: tuple[Place, float, float] | None = None
+    #: its low left corner, its size, its depth; corners rounded by ``POCKET_R`` mm or inches
+    pocket: tuple[Place, Place, float] | None = None
 
     @property
     def size(self) -> Place:
@@ -89,6 +92,10 @@ class Plate:
         if self.slot is not None:
             at, long, wide = self.slot
             add(-((long - wide) * wide + math.pi / 4 * wide**2) * self.thick, *at, self.thick / 2)
+        if self.pocket is not None:
+            (px, py), (pw, ph), deep = self.pocket
+            away = POCKET_R[self.unit]
+            add(-(pw * ph - (4 - math.pi) * away**2) * deep, px + pw / 2, py + ph / 2, self.thick - deep / 2)
         one = ONE[self.unit]
         return sums[0] * one**3, (sums[1] / sums[0] * one, sums[2] / sums[0] * one), sums[3] / sums[0] * one
 
@@ -128,9 +135,13 @@ def plate(rnd: random.Random) -> Plate:
     if w * ONE[unit] > 105 and rnd.random() < 0.6:
         at = (size(0.33 * w * ONE[unit], 0.36 * w * ONE[unit]), size(0.74 * h * ONE[unit], 0.78 * h * ONE[unit]))
         slot = (at, 18.0, 6.0) if unit == "mm" else (at, 0.75, 0.25)
+    pocket = None
+    if slot is None and len(own) < 3 and w * ONE[unit] > 90 and rnd.random() < 0.7:
+        at = (size(0.6 * w * ONE[unit], 0.62 * w * ONE[unit]), size(0.42 * h * ONE[unit], 0.45 * h * ONE[unit]))
+        pocket = (at, (16.0, 12.0), 4.0) if unit == "mm" else (at, (0.625, 0.5), 0.1875)
     return Plate(
         unit, tuple(corners), thick, (8.0 if unit == "mm" else 0.375) if shape == "round" else 0.0,
-        (6.0 if unit == "mm" else 0.25) if shape == "bevel" else 0.0, tuple(group), tuple(own), slot,
+        (6.0 if unit == "mm" else 0.25) if shape == "bevel" else 0.0, tuple(group), tuple(own), slot, pocket,
     )  # fmt: skip
 
 
@@ -157,6 +168,7 @@ def sheet(seed: int, path: Path) -> Plate:
     else:
         pen.words(x0, y0 + h * k + 60, f"{thick} THK")
     _slot(pen, part, x0, y0, k)
+    _pocket(pen, part, x0, y0, k)
     _sizes(pen, rnd, part, x0, y0, k)
     _notes(pen, part, x0, y0, k)
     pen.c.save()
@@ -195,6 +207,13 @@ def _slot(pen: Pen, part: Plate, x0: float, y0: float, k: float) -> None:
     pen.line((left - 3, y0 + y * k), (left + long * k + 3, y0 + y * k), dashed=True)
 
 
+def _pocket(pen: Pen, part: Plate, x0: float, y0: float, k: float) -> None:
+    if part.pocket is not None:
+        (x, y), (w, h), _ = part.pocket
+        pen.c.setLineWidth(pen.wide * mm)
+        pen.c.roundRect((x0 + x * k) * mm, (y0 + y * k) * mm, w * k * mm, h * k * mm, POCKET_R[part.unit] * k * mm)
+
+
 def _box(pen: Pen, x: float, y: float, w: float, h: float) -> None:
     pen.line((x, y), (x + w, y), (x + w, y + h), (x, y + h), (x, y), wide=True)
 
@@ -222,6 +241,8 @@ def _sizes(pen: Pen, rnd: random.Random, part: Plate, x0: float, y0: float, k: f
         whole = part.size[axis]
         if part.slot is not None:
             stops = sorted({*stops, part.slot[0][axis]})
+        if part.pocket is not None:
+            stops = sorted({*stops, part.pocket[0][axis]})
         spans = list(itertools.pairwise([0.0, *stops])) if chain else [(0.0, s) for s in stops]
         spans.append((0.0, whole))
         if part.group:
@@ -250,6 +271,11 @@ def _notes(pen: Pen, part: Plate, x0: float, y0: float, k: float) -> None:
         (x, y), long, wide = part.slot
         tip = (x0 + x * k + 1, y0 + (y + wide / 2) * k)
         told.append((tip, f"SLOT {pen.number(wide)} x {pen.number(long)} THRU"))
+    if part.pocket is not None:
+        (x, y), (w, h), deep = part.pocket
+        sizes = " x ".join(map(pen.number, (w, h, deep)))
+        text = f"POCKET {sizes} DEEP, R{pen.number(POCKET_R[part.unit])} CORNERS"
+        told.append(((x0 + (x + w / 2) * k, y0 + (y + h / 2) * k), text))
     if part.round:
         r = part.round * k
         told.append(((right - r * (1 - math.sqrt(0.5)), high - r * (1 - math.sqrt(0.5))), f"R{pen.number(part.round)}"))

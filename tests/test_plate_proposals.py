@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from collections import Counter
+from dataclasses import replace
 from pathlib import Path
 
 import numpy as np
@@ -78,7 +79,10 @@ def test_what_is_no_hole_is_not_explained_and_other_curves_are_refused() -> None
     loose = face_of(box, [(20.0, 10.0), (30.0, 10.0)])
     assert loose is not None and loose.unexplained == ((25.0, 10.0),)
     pocket = face_of(box, [(10.0, 10.0), (30.0, 10.0), (30.0, 30.0), (10.0, 30.0), (10.0, 10.0)])
-    assert pocket is not None and pocket.unexplained == ((20.0, 20.0),)
+    assert pocket is not None and not pocket.unexplained and not is_bare(pocket)
+    assert [len(p.corners) for p in pocket.pockets] == [4]
+    bent = face_of(box, [*arc(20, 20, 8, 0, 180), (12.0, 12.0), (28.0, 20.0)])
+    assert bent is not None and len(bent.unexplained) == 1
     assert face_of([(0.0, 0.0), (60.0, 0.0), *arc(30, 0, 30, 0, 180)]) is None
 
 
@@ -163,13 +167,21 @@ def test_a_step_and_what_lies_behind_the_face_are_asked(tmp_path: Path) -> None:
     assert [a for a in found.asked if a.startswith("what else it shows, at x 42.0, y 15.7")]
 
 
-def test_a_note_that_counts_otherwise_than_is_drawn_is_asked() -> None:
-    import dataclasses
+def test_a_pocket_is_cut_as_deep_as_its_note_says_or_asked(tmp_path: Path) -> None:
+    path = tmp_path / "pocket.pdf"
+    part = sheet(704, path)
+    assert part.pocket is not None and outcome(704, tmp_path) == "whole"
+    page, lines = ls.read_sheet(path, unit=part.unit), read_linework(path)  # type: ignore[arg-type]
+    without = replace(page, offers=tuple(o for o in page.offers if "POCKET" not in o.text))
+    found = propose_plate(ls.new_part("Plate", unit=part.unit), without, lines)
+    assert any(a.startswith("a pocket at ") and a.endswith("how deep it is") for a in found.asked)
 
+
+def test_a_note_that_counts_otherwise_than_is_drawn_is_asked() -> None:
     path = EXERCISES / "bearing-plate.pdf"
     page = ls.read_sheet(path)
-    offers = tuple(dataclasses.replace(o, text=o.text.replace("4X ⌀6.6", "3X ⌀6.6")) for o in page.offers)
-    found = propose_plate(ls.new_part("Plate"), dataclasses.replace(page, offers=offers), read_linework(path))
+    offers = tuple(replace(o, text=o.text.replace("4X ⌀6.6", "3X ⌀6.6")) for o in page.offers)
+    found = propose_plate(ls.new_part("Plate"), replace(page, offers=offers), read_linework(path))
     assert any("4 circles are drawn alike, 3 are told" in a for a in found.asked)
     assert sum(a.startswith("a circle ⌀6.6 in ⌀11.0") for a in found.asked) == 4
     document: Document = found.document

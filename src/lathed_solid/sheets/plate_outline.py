@@ -12,7 +12,7 @@ import itertools
 import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
-from typing import Any
+from typing import Any, TypeVar
 
 import numpy as np
 
@@ -20,6 +20,7 @@ from lathed_solid.sheets.drawn_views import DrawnView
 
 Array = Any
 Place = tuple[float, float]
+T = TypeVar("T", "Corner", "Circle", "SlotLoop")
 #: ends nearer than this are one; a place is on a line or circle within so much; a shorter line is none
 ONE, ON, SHORT = 0.01, 0.06, 0.6
 #: chords that make an arc, at least; its radius on the page, at most
@@ -62,6 +63,13 @@ class SlotLoop:
 
 
 @dataclass(frozen=True)
+class Pocket:
+    """A closed loop of straight lines and rounded corners within the face."""
+
+    corners: tuple[Corner, ...]
+
+
+@dataclass(frozen=True)
 class PlateFace:
     """A view of a plate's face; ``origin``: its low left corner on the page; ``unexplained``: what else it shows."""
 
@@ -71,6 +79,7 @@ class PlateFace:
     corners: tuple[Corner, ...]
     circles: tuple[Circle, ...] = ()
     slots: tuple[SlotLoop, ...] = ()
+    pockets: tuple[Pocket, ...] = ()
     unexplained: tuple[Place, ...] = ()
 
 
@@ -111,23 +120,27 @@ def plate_face(view: DrawnView) -> PlateFace | None:
         return None
     left, low, right, high = body.bounds
     odd = [_middle(f) for f in outer if f is not main]
-    circles, slots, more = _holes([f for f in faces if f not in outer])
+    circles, slots, pockets, more = _holes([f for f in faces if f not in outer])
     edges = shapely.unary_union([f.boundary for f in faces])
     loose = shapely.get_parts(lines.difference(edges.buffer(2 * ONE)))
     odd += [*more, *((float(p.centroid.x), float(p.centroid.y)) for p in loose if p.length > SHORT)]
-    shift = (-left, -low)
+
+    def put(things: Sequence[T]) -> tuple[T, ...]:
+        return tuple(replace(t, x=t.x - left, y=t.y - low) for t in things)
+
     return PlateFace(
-        (view.box[0] + left, view.box[1] + low), right - left, high - low,
-        tuple(replace(c, x=c.x + shift[0], y=c.y + shift[1]) for c in corners),
-        tuple(replace(c, x=c.x + shift[0], y=c.y + shift[1]) for c in circles),
-        tuple(replace(s, x=s.x + shift[0], y=s.y + shift[1]) for s in slots),
-        tuple((x + shift[0], y + shift[1]) for x, y in odd),
+        (view.box[0] + left, view.box[1] + low), right - left, high - low, put(corners), put(circles), put(slots),
+        tuple(Pocket(put(p.corners)) for p in pockets), tuple((x - left, y - low) for x, y in odd),
     )  # fmt: skip
 
 
 def is_bare(face: PlateFace) -> bool:
     """Whether it is a rectangle with nothing in it: a plate seen from its side."""
-    return len(face.corners) == 4 and not any(c.round for c in face.corners) and not (face.circles or face.slots)
+    return (
+        len(face.corners) == 4
+        and not any(c.round for c in face.corners)
+        and not (face.circles or face.slots or face.pockets)
+    )
 
 
 def _middle(face: Any) -> Place:
@@ -135,23 +148,27 @@ def _middle(face: Any) -> Place:
     return float(p.x), float(p.y)
 
 
-def _holes(faces: Sequence[Any]) -> tuple[list[Circle], list[SlotLoop], list[Place]]:
-    """Faces within the plate as circles and slots; the places of others."""
+def _holes(faces: Sequence[Any]) -> tuple[list[Circle], list[SlotLoop], list[Pocket], list[Place]]:
+    """Faces within the plate as circles, slots and pockets; the places of others."""
     circles: list[Circle] = []
     slots: list[SlotLoop] = []
+    pockets: list[Pocket] = []
     odd: list[Place] = []
     for face in faces:
         ring = np.array(face.exterior.coords)[:-1]
-        circle, slot = circle_of(ring), None
-        if circle is None:
-            slot = _slot(pieces_of(ring))
+        circle = circle_of(ring)
+        pieces = [] if circle is not None else pieces_of(ring)
+        slot = _slot(pieces)
+        corners = None if circle is not None or slot is not None else _corners(pieces)
         if circle is not None:
             circles.append(circle)
         elif slot is not None:
             slots.append(slot)
+        elif corners is not None:
+            pockets.append(Pocket(tuple(corners)))
         else:
             odd.append(_middle(face))
-    return circles, slots, odd
+    return circles, slots, pockets, odd
 
 
 def circle_of(ring: Array) -> Circle | None:

@@ -8,8 +8,9 @@ between them is halved. What none of these says is drawn to scale and asked.
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
+from lathed_solid.ledger import Callout
 from lathed_solid.part.document import Document
 from lathed_solid.part.proposals.drawn import Between, DrawnNote, Step, drawn, path_of, spans_along
 
@@ -51,9 +52,9 @@ class Axis:
             return Told(_terms(path), tuple(n for _, _, n in path))
         return self._from_middle(driving, k) or self._mirrored(driving, k) or Told(drawn(place, self.unit), (), True)
 
-    def fits(self) -> int:
-        """How many dimensions end at two places of the outline."""
-        return len(self.spans)
+    def with_size(self, low: float, high: float, said: Callout, note: DrawnNote) -> Axis:
+        """With what a note says lies between two places (mm)."""
+        return replace(self, spans=(*self.spans, (self._stop(low), self._stop(high), said, note)))
 
     def _stop(self, place: float) -> int:
         return min(range(len(self.stops)), key=lambda i: abs(self.stops[i] - place))

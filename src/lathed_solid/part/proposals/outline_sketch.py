@@ -52,11 +52,11 @@ class _Vertex:
     bevel: float = 0.0
 
 
-def outline_sketch(sheet: DrawnPlate) -> Outline:
-    """The sketch of the face."""
+def outline_sketch(sheet: DrawnPlate, corners: Sequence[Corner]) -> Outline:
+    """The sketch of a closed loop of the face."""
     scale, place = sheet.scale, sheet.place
     legs = [c.nominal * scale for n in sheet.notes for c in n.callouts if c.role == "chamfer"]
-    vertices = _with_bevels(sheet.face.corners, legs)
+    vertices = _with_bevels(corners, legs)
     draft = SketchBuilder()
     names = [draft.point(v.x / scale, v.y / scale) for v in vertices]
     at_zero = next((k for k, v in enumerate(vertices) if math.hypot(v.x, v.y) < SAME), None)

@@ -38,8 +38,9 @@ from lathed_solid.part.proposals.drawn import (
 from lathed_solid.part.proposals.drawn_plate import DrawnPlate, use
 from lathed_solid.part.proposals.outline_sketch import Outline, outline_sketch
 from lathed_solid.part.proposals.plate_holes import holes_of
+from lathed_solid.part.proposals.plate_pockets import broken, pockets_of
 from lathed_solid.part.proposals.plate_slots import slots_of
-from lathed_solid.part.steps import ChamferStep, EdgePick, ExtrudeStep, FilletStep, SketchStep
+from lathed_solid.part.steps import ExtrudeStep, SketchStep
 from lathed_solid.sheets.client import SheetPage
 from lathed_solid.sheets.drawn_views import DrawnView, drawn_views, told_by_width
 from lathed_solid.sheets.plate_outline import PlateFace, circle_of, is_bare, plate_face
@@ -64,7 +65,8 @@ def propose_plate(
     sheet, view = _face(views, scale, notes, document)
     thick = _thickness(sheet, view, views, document)
     document, number_of, outline = _body(document, sheet, thick)
-    document = _broken(document, sheet, outline, number_of)
+    document = broken(document, sheet, outline, number_of)
+    document = pockets_of(document, sheet, f"{number_of}/end")
     document = holes_of(document, sheet, f"{number_of}/end")
     document = slots_of(document, sheet, f"{number_of}/end")
     document = _general(document, sheet)
@@ -85,7 +87,8 @@ def _face(
         if face is None or len(face.unexplained) > 12:
             continue
         slack = DRAWN / scale
-        middles = [(c.x, c.y) for c in face.corners] + [(c.x, c.y) for c in face.circles]
+        corners = [*face.corners, *(c for p in face.pockets for c in p.corners)]
+        middles = [(c.x, c.y) for c in corners] + [(c.x, c.y) for c in face.circles]
         for s in face.slots:
             dx, dy = (0.0, s.long / 2) if s.upright else (s.long / 2, 0.0)
             middles += [(s.x + k * dx, s.y + k * dy) for k in (-1, 0, 1)]
@@ -157,7 +160,7 @@ def _nearer(note: DrawnNote, one: PlateFace, two: PlateFace) -> bool:
 # the body ----------------------------------------------------------------------------------------
 def _body(document: Document, sheet: DrawnPlate, thick: Told) -> tuple[Document, int, Outline]:
     """The outline as a sketch, extruded by its thickness; the extrusion's number."""
-    outline = outline_sketch(sheet)
+    outline = outline_sketch(sheet, sheet.face.corners)
     number = next_number(document)
     document = put_step(document, SketchStep(number=number, sketch=outline.sketch))
     body = next_number(document)
@@ -168,29 +171,6 @@ def _body(document: Document, sheet: DrawnPlate, thick: Told) -> tuple[Document,
     words = f"its thickness, drawn {thick.cell}" if thick.asked else ""
     sheet.rows.append(Placed("thickness", thick.cell, words))
     return document, body, outline
-
-
-def _broken(document: Document, sheet: DrawnPlate, outline: Outline, body: int) -> Document:
-    """Corners that are rounded or bevelled, each size in a step."""
-    wanted = [(c, n) for n in sheet.notes for c in n.callouts if c.role in ("radius", "fillet", "chamfer")]
-    groups: dict[tuple[str, float], list[str]] = {}
-    for edge in outline.edges:
-        groups.setdefault((edge.kind, round(edge.size / sheet.scale, 1)), []).append(
-            f"{body}/{edge.one}|{body}/{edge.two}"
-        )
-    for (kind, size), edges in sorted(groups.items()):
-        said = [(c, n) for c, n in wanted if (c.role == "chamfer") == (kind == "chamfer")
-                and abs(c.nominal - size) * sheet.scale <= DRAWN and c.count in (1, len(edges))]  # fmt: skip
-        cell = drawn(size, document.unit) if not said else said[0][0].name
-        asked = "" if said else f"{len(edges)} corners: the {kind}, drawn {cell}"
-        use([n for _, n in said[:1]])
-        pick = EdgePick(edges=tuple(edges))
-        number = next_number(document)
-        step = (ChamferStep(number=number, leg=cell, pick=pick) if kind == "chamfer"
-                else FilletStep(number=number, radius=cell, pick=pick))  # fmt: skip
-        document = put_step(document, step)
-        sheet.rows.append(Placed(f"{len(edges)} corners", f"{kind} {cell}", asked))
-    return document
 
 
 def _general(document: Document, sheet: DrawnPlate) -> Document:
