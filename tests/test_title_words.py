@@ -93,6 +93,7 @@ def test_labels_say_name_number_and_revision_wherever_their_values_stand() -> No
         labelled([line("revision", 10, 40, 6), line("–", 10, 24), line("title", 10, 90), line("scale", 60, 90)]) == {}
     )
     assert labelled([line("title", 10, 90), line("Bracket", 700, 90)]) == {}
+    assert labelled([line("drg no", 10, 20), line("P-⌀1", 80, 20)]) == {"number": "P-01"}
     # of two that differ none
     assert labelled([line("rev", 10, 40), line("A", 40, 40), line("rev", 10, 10), line("B", 40, 10)]) == {}
 

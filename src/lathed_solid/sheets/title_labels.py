@@ -26,6 +26,7 @@ OTHERS = frozenset((
 ))  # fmt: skip
 #: a value stands no farther than this right of its label, and beneath it between these, in ems; aligned within so much
 RIGHT, BENEATH, ALIGNED, LEVEL = 40.0, (0.6, 4.0), 1.0, 0.4
+NOUGHT = str.maketrans("⌀Ø", "00")
 #: the longest value, characters
 MOST = 120
 
@@ -38,7 +39,8 @@ def labelled(lines: Sequence[TextLine]) -> dict[str, str]:
         what = LABELS.get(_plain(line.text))
         value = None if what is None else _value(line, level)
         if what is not None and value is not None:
-            found.setdefault(what, set()).add(value)
+            # a crossed nought reads as the sign of a diameter, which no number of a drawing has
+            found.setdefault(what, set()).add(value if what == "name" else value.translate(NOUGHT))
     return {what: next(iter(values)) for what, values in found.items() if len(values) == 1}
 
 
