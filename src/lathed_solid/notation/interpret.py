@@ -11,7 +11,7 @@ from dataclasses import replace
 
 from lathed_solid.notation.clauses import Meaning
 from lathed_solid.notation.families import READS, Run
-from lathed_solid.notation.families.holes import circle_before, take_circle
+from lathed_solid.notation.families.holes import FULL, circle_before, take_circle
 from lathed_solid.notation.families.pockets import pocket_ahead
 from lathed_solid.notation.families.run import OPERATIONS, Fields, Prefix, finish, own_limits
 from lathed_solid.notation.families.threads import read_hole
@@ -29,7 +29,6 @@ from lathed_solid.quantity import LengthUnit
 MAX_NOTE = 500
 #: words that carry nothing
 SOFT = ("soft",)
-FULL = 360.0
 
 
 def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:

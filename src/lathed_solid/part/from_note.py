@@ -84,9 +84,7 @@ def add_note_with_step(document: Document, text: str, picks: Picks) -> Document:
 
 def add_meaning_with_step(document: Document, meaning: Meaning, picks: Picks, after: int | None = None) -> Document:
     """The same, of a note that was read already; the step comes after step ``after`` (None: at the end)."""
-    if not step_words(meaning, picks):
-        raise DocumentError("the note makes no step with what is picked", received=meaning.note)
-    (c,) = _made(meaning)
+    c = _one_made(meaning, picks)
     callouts = callouts_from_meaning(meaning, next_balloon(document))
     roomy, number = place_after(document, after)
     document, picks = roomy, picks.renumbered(renumbering(document, roomy))
@@ -94,9 +92,17 @@ def add_meaning_with_step(document: Document, meaning: Meaning, picks: Picks, af
     return put_step(put_note(document, _measured(callouts, step)), step)
 
 
+def _one_made(meaning: Meaning, picks: Picks) -> Clause:
+    """The clause whose step is made. Raises DocumentError when none is with what is picked."""
+    if not step_words(meaning, picks):
+        raise DocumentError("the note makes no step with what is picked", received=meaning.note)
+    (c,) = _made(meaning)
+    return c
+
+
 def step_of_callouts(document: Document, meaning: Meaning, callouts: Sequence[Callout], picks: Picks) -> Document:
     """The step of a note whose callouts stand in the document already, at the end. Raises DocumentError."""
-    (c,) = _made(meaning)
+    c = _one_made(meaning, picks)
     step = _step(document, next_number(document), c, {k.role: k for k in callouts}, picks)
     for callout in _measured(callouts, step):
         document = put_callout(document, callout)

@@ -23,7 +23,7 @@ def put_meaning(document: Document, meaning: Meaning, balloon: int | None = None
     Raises LedgerError for a note that is not understood or deviations that cannot be, DocumentError for instructions
     that change nothing.
     """
-    told = [c.instruction for c in meaning.clauses if c.instruction is not None]
+    told = _told(meaning)
     if meaning.unread or len(told) < len(meaning.clauses):
         callouts = callouts_from_meaning(meaning, next_balloon(document) if balloon is None else balloon, source)
         document = put_note(document, callouts)
@@ -35,9 +35,13 @@ def put_meaning(document: Document, meaning: Meaning, balloon: int | None = None
     return changed(document, **new)
 
 
+def _told(meaning: Meaning) -> list[Instruction]:
+    return [c.instruction for c in meaning.clauses if c.instruction is not None]
+
+
 def takes(meaning: Meaning) -> str:
     """What becomes of a note that states no size, in words; empty for others."""
-    told = [c.instruction for c in meaning.clauses if c.instruction is not None]
+    told = _told(meaning)
     if not told or meaning.unread or len(told) < len(meaning.clauses):
         return ""
     words = dict.fromkeys(_WORDS[i.what] for i in told if i.what != "sheet")

@@ -61,6 +61,12 @@ class SlotLoop:
     wide: float
     upright: bool
 
+    @property
+    def ends(self) -> tuple[Place, Place]:
+        """The centres of its half circles, the low or left one first."""
+        dx, dy = (0.0, self.long / 2) if self.upright else (self.long / 2, 0.0)
+        return (self.x - dx, self.y - dy), (self.x + dx, self.y + dy)
+
 
 @dataclass(frozen=True)
 class Pocket:
@@ -81,6 +87,15 @@ class PlateFace:
     slots: tuple[SlotLoop, ...] = ()
     pockets: tuple[Pocket, ...] = ()
     unexplained: tuple[Place, ...] = ()
+
+    @property
+    def middles(self) -> list[Place]:
+        """Of circles and slots, and where the ends of slots are round about."""
+        out = [(c.x, c.y) for c in self.circles]
+        for slot in self.slots:
+            low, high = slot.ends
+            out += [low, (slot.x, slot.y), high]
+        return out
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, finish, own_limits, take_words
+from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, all_but_last, own_limits, take_words
 from lathed_solid.notation.items import Item
 
 #: sizes that may stand before the word
@@ -42,9 +42,7 @@ def _read_pocket(run: Run, prefix: Prefix) -> Fields | None:
         run.leave(word)
         return None
     run.say(word.text.lower())
-    for fields in found[:-1]:
-        finish(run, fields, Prefix(prefix.count))
-    return found[-1]
+    return all_but_last(run, found, prefix)
 
 
 def _length(item: Item) -> Fields:

@@ -192,6 +192,13 @@ def finish(run: Run, fields: Fields, prefix: Prefix) -> None:
     run.done.append(Clause(**{k: v for k, v in fields.items() if v is not None or k in ("high_mm",)}))
 
 
+def all_but_last(run: Run, found: list[Fields], prefix: Prefix) -> Fields:
+    """Several clauses of one phrase: finishes all but the last, which is given back."""
+    for fields in found[:-1]:
+        finish(run, fields, Prefix(prefix.count))
+    return found[-1]
+
+
 def _of_the_hole(run: Run, fields: Fields) -> bool:
     """``⌀10 THRU`` over ``⌀18 C'BORE 6 DEEP``: what widens the hole before it; it is put there."""
     (key,) = (k for k in WIDENINGS if k in fields)

@@ -16,7 +16,7 @@ from lathed_solid.notation.families.run import (
     Fields,
     Prefix,
     Run,
-    finish,
+    all_but_last,
     limits_of,
     own_limits,
     say_pair,
@@ -201,10 +201,7 @@ def _more_across(run: Run) -> list[Item]:
 def _lengths(run: Run, sizes: list[Item], prefix: Prefix) -> Fields:
     """Each size of a block by itself."""
     run.say(f"{len(sizes)} lengths")
-    found: list[Fields] = [{"kind": "length", "size_mm": i.value, **own_limits(i)} for i in sizes]
-    for fields in found[:-1]:
-        finish(run, fields, Prefix(prefix.count))
-    return found[-1]
+    return all_but_last(run, [{"kind": "length", "size_mm": i.value, **own_limits(i)} for i in sizes], prefix)
 
 
 def _either_way(one: Item, two: Item) -> None:

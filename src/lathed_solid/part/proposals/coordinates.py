@@ -12,7 +12,7 @@ from dataclasses import dataclass, replace
 
 from lathed_solid.ledger import Callout
 from lathed_solid.part.document import Document
-from lathed_solid.part.proposals.drawn import Between, DrawnNote, Step, drawn, path_of, spans_along
+from lathed_solid.part.proposals.drawn import Between, DrawnNote, drawn, path_of, spans_along, terms_of
 
 ZERO = "0"
 
@@ -49,7 +49,7 @@ class Axis:
             return Told(name, (note,))
         path = path_of(driving, zero, k)
         if path is not None:
-            return Told(_terms(path), tuple(n for _, _, n in path))
+            return Told(terms_of(path), tuple(n for _, _, n in path))
         return self._from_middle(driving, k) or self._mirrored(driving, k) or Told(drawn(place, self.unit), (), True)
 
     def with_size(self, low: float, high: float, said: Callout, note: DrawnNote) -> Axis:
@@ -64,7 +64,7 @@ class Axis:
         path = path_of(driving, self._stop(0.0), self._stop(self.whole))
         if path is None:
             return None
-        terms, notes = _terms(path), tuple(n for _, _, n in path)
+        terms, notes = terms_of(path), tuple(n for _, _, n in path)
         return (f"{terms} / 2" if len(path) == 1 else f"({terms}) / 2"), notes
 
     def _from_middle(self, driving: Sequence[Between], k: int) -> Told | None:
@@ -75,24 +75,21 @@ class Axis:
         path = path_of(driving, middle, k)
         if path is None:
             return None
-        terms = _terms(path)
+        if not path:
+            return Told(*half)
+        terms = terms_of(path)
         joined = terms if terms.startswith("-") else f"+ {terms}"
-        return Told(f"{half[0]} {joined}".strip(), (*half[1], *(n for _, _, n in path))) if path else Told(*half)
+        return Told(f"{half[0]} {joined}", (*half[1], *(n for _, _, n in path)))
 
     def _mirrored(self, driving: Sequence[Between], k: int) -> Told | None:
         half = self._half(driving)
+        if half is None:
+            return None
         for a, b, callout, note in driving:
-            apart = abs(self.stops[a] + self.stops[b] - self.whole) <= 2 * self.slack
-            if half is not None and k in (a, b) and apart:
+            if k in (a, b) and abs(self.stops[a] + self.stops[b] - self.whole) <= 2 * self.slack:
                 sign = "-" if self.stops[k] < self.whole / 2 else "+"
                 return Told(f"{half[0]} {sign} {callout.name} / 2", (*half[1], note))
         return None
-
-
-def _terms(path: Sequence[Step]) -> str:
-    """``#3 + #4 - #7``; what is added first."""
-    terms = [("+ " if sign > 0 else "- ") + callout.name for sign, callout, _ in path]
-    return " ".join(sorted(terms, key=lambda t: t[0] == "-")).removeprefix("+ ")
 
 
 def axis_of(

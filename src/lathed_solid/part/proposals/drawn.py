@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from collections import deque
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
@@ -17,7 +17,7 @@ from lathed_solid.ledger import Callout, Span
 from lathed_solid.notation import NoteError, read_note
 from lathed_solid.part.document import Document
 from lathed_solid.part.revision import Change, compare_sheet, take_change
-from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.sheets.client import NoteCandidate, SheetPage, on_page
 from lathed_solid.sheets.drawn_views import outlines
 from lathed_solid.sheets.leaders import Place, leader_tip
@@ -56,6 +56,11 @@ class DrawnNote:
     used: bool = False
 
     @property
+    def words(self) -> str:
+        """What it says, on one line."""
+        return " ".join(self.offer.text.split())
+
+    @property
     def for_reference(self) -> bool:
         """Whether it only repeats what others say; a note that was not taken does not."""
         return bool(self.callouts) and all(c.reference for c in self.callouts)
@@ -90,7 +95,7 @@ def taken(
     shown = {id(s) for s in outlines(linework)}
     thin = [s for s in linework.strokes if id(s) not in shown and not s.dashed] + list(linework.beside)
     notes = []
-    # holes on a circle last: their callouts are taken anew with their step, and keep their balloons
+    # holes on a circle have the last balloons
     for offer in sorted(page.offers, key=lambda o: _on_circle(o.text, document)):
         own = known.get(id(offer), [])
         if not own and offer.sure != "contradicted":
@@ -116,9 +121,10 @@ def scale_of(page: SheetPage, document: Document) -> float:
     told = []
     for offer in page.offers:
         value = re.fullmatch(r"\d*[.,]?\d+", offer.text.strip())
-        if offer.span is not None and value is not None and float(value[0].replace(",", ".")):
+        size = decimal(value[0]) if value is not None else 0.0
+        if offer.span is not None and size:
             start, end = _ends(offer.span, one)
-            told.append(abs(end - start) / (float(value[0].replace(",", ".")) * one))
+            told.append(abs(end - start) / (size * one))
     if len(told) < 2 or any(abs(t - 1) > FULL_SIZE for t in told):
         raise ProposalError("the sheet's scale is not known", hint="its dimension lines have to agree on one")
     return 1.0
@@ -196,6 +202,18 @@ def path_of(spans: Sequence[Between], start: int, end: int) -> list[Step] | None
         at = before[0]
         out.append(before[1])
     return out[::-1]
+
+
+def terms_of(path: Sequence[Step]) -> str:
+    """``#3 + #4 - #7``; what is added first."""
+    terms = [("+ " if sign > 0 else "- ") + callout.name for sign, callout, _ in path]
+    return " ".join(sorted(terms, key=lambda t: t[0] == "-")).removeprefix("+ ")
+
+
+def use(notes: Iterable[DrawnNote]) -> None:
+    """These say something of the part."""
+    for note in notes:
+        note.used = True
 
 
 def drawn(mm: float, unit: str) -> str:

@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, field
 
-from lathed_solid.part.proposals.coordinates import Axis, Told
-from lathed_solid.part.proposals.drawn import DrawnNote, Placed, drawn
+from lathed_solid.ledger import Callout
+from lathed_solid.part.document import Document
+from lathed_solid.part.edits import next_number, put_step
+from lathed_solid.part.proposals.coordinates import ZERO, Axis, Told
+from lathed_solid.part.proposals.drawn import DrawnNote, Placed, drawn, use
+from lathed_solid.part.steps import ExtrudeStep, FacePlane, SketchStep
 from lathed_solid.sheets.plate_outline import PlateFace
+from lathed_solid.sketch.builder import SketchBuilder
+from lathed_solid.sketch.model import Sketch
 
 
 @dataclass
@@ -42,7 +47,18 @@ class DrawnPlate:
         return u - self.face.origin[0], v - self.face.origin[1]
 
 
-def use(notes: Sequence[DrawnNote]) -> None:
-    """These say something of the part."""
-    for note in notes:
-        note.used = True
+def hold(draft: SketchBuilder, origin: str, point: str, axis: str, told: Told) -> None:
+    """A point of a sketch at its place along ``axis`` (x, y) from the origin."""
+    if told.cell == ZERO:
+        draft.add("vertical" if axis == "x" else "horizontal", origin, point)
+    else:
+        draft.add("across_x" if axis == "x" else "across_y", origin, point, value=told.cell)
+
+
+def cut_into(document: Document, top: str, sketch: Sketch, deep: Callout | None) -> tuple[Document, int]:
+    """A sketch on the face ``top`` and its cut, through where there is no depth; the cut's number."""
+    number = next_number(document)
+    document = put_step(document, SketchStep(number=number, plane=FacePlane(face=top), sketch=sketch))
+    cut = next_number(document)
+    step = ExtrudeStep(number=cut, sketch=number, mode="cut", side="into", distance=None if deep is None else deep.name)
+    return put_step(document, step), cut

@@ -19,12 +19,16 @@ def propose(document: Document, page: SheetPage, linework: Linework, number: int
     ways: tuple[Callable[..., Proposal], ...] = (propose_turned, propose_plate)
     for way in ways:
         try:
-            found.append(way(document, page, linework, number, page_number))
+            proposal = way(document, page, linework, number, page_number)
         except ProposalError as exc:
             refused.append(exc)
+            continue
+        if not proposal.asked and not proposal.unplaced:
+            return proposal
+        found.append(proposal)
     if found:
         return min(found, key=lambda p: len(p.asked) + len(p.unplaced))
-    first, *others = refused
-    if not others or first.what == others[0].what:
-        raise first
-    raise ProposalError(f"{first.what}; {others[0].what}", hint="Ctrl+T adds a table, Ctrl+K a sketch")
+    turned, plate = refused
+    if turned.what == plate.what:
+        raise turned
+    raise ProposalError(f"{turned.what}; {plate.what}", hint="Ctrl+T adds a table, Ctrl+K a sketch")

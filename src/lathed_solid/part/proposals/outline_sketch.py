@@ -13,7 +13,7 @@ from typing import Literal
 
 from lathed_solid.part.proposals.coordinates import ZERO
 from lathed_solid.part.proposals.drawn import DRAWN
-from lathed_solid.part.proposals.drawn_plate import DrawnPlate
+from lathed_solid.part.proposals.drawn_plate import DrawnPlate, hold
 from lathed_solid.sheets.plate_outline import Corner
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.model import Sketch
@@ -79,11 +79,9 @@ def outline_sketch(sheet: DrawnPlate, corners: Sequence[Corner]) -> Outline:
         for k in _free(vertices, axis, at_zero):
             v = vertices[k]
             told = place(v.x, 0.0)[0] if axis == "x" else place(0.0, v.y)[1]
-            if told.cell == ZERO:
-                draft.add("vertical" if axis == "x" else "horizontal", origin, names[k])
-                continue
-            draft.add("across_x" if axis == "x" else "across_y", origin, names[k], value=told.cell)
-            cells.append(f"{axis} {told.cell}")
+            hold(draft, origin, names[k], axis, told)
+            if told.cell != ZERO:
+                cells.append(f"{axis} {told.cell}")
             if told.asked:
                 asked.append(f"{axis}, drawn {told.cell}")
     edges = []

@@ -34,20 +34,23 @@ from lathed_solid.part.proposals.drawn import (
     scale_of,
     taken,
     told_rows,
+    use,
 )
-from lathed_solid.part.proposals.drawn_plate import DrawnPlate, use
+from lathed_solid.part.proposals.drawn_plate import DrawnPlate
 from lathed_solid.part.proposals.outline_sketch import Outline, outline_sketch
 from lathed_solid.part.proposals.plate_holes import holes_of
 from lathed_solid.part.proposals.plate_pockets import broken, pockets_of
 from lathed_solid.part.proposals.plate_slots import slots_of
 from lathed_solid.part.steps import ExtrudeStep, SketchStep
 from lathed_solid.sheets.client import SheetPage
-from lathed_solid.sheets.drawn_views import DrawnView, drawn_views, told_by_width
+from lathed_solid.sheets.drawn_views import drawn_views, told_by_width
 from lathed_solid.sheets.plate_outline import PlateFace, circle_of, is_bare, plate_face
 from lathed_solid.sheets.strokes import Linework
 
 #: a centre line goes through its middle within this, mm on the page
 ON_LINE = 0.5
+#: a view that shows more beside it is no plate's face
+MOST_ODD = 12
 #: a note that says the thickness
 THICK = re.compile(r"\b(?:THK|THICK|PLATE|PL)\b|\bt\s*=", re.I)
 
@@ -61,9 +64,9 @@ def propose_plate(
         raise ProposalError("the widths of the lines do not tell the part from its dimensions",
                             rule="outlines are drawn wider (ISO 128)")  # fmt: skip
     document, notes = taken(document, page, linework, number, page_number)
-    views = drawn_views(linework)
-    sheet, view = _face(views, scale, notes, document)
-    thick = _thickness(sheet, view, views, document)
+    faces = [face for view in drawn_views(linework) if (face := plate_face(view)) is not None]
+    sheet = _sheet(faces, scale, notes, document)
+    thick = _thickness(sheet, faces, document)
     document, number_of, outline = _body(document, sheet, thick)
     document = broken(document, sheet, outline, number_of)
     document = pockets_of(document, sheet, f"{number_of}/end")
@@ -77,46 +80,39 @@ def propose_plate(
 
 
 # views -------------------------------------------------------------------------------------------
-def _face(
-    views: Sequence[DrawnView], scale: float, notes: list[DrawnNote], document: Document
-) -> tuple[DrawnPlate, DrawnView]:
-    """The view with most dimensions at it, of those more is cut into. Raises ProposalError."""
-    found: list[tuple[tuple[int, int, float], DrawnPlate, DrawnView]] = []
-    for view in views:
-        face = plate_face(view)
-        if face is None or len(face.unexplained) > 12:
+def _sheet(faces: Sequence[PlateFace], scale: float, notes: list[DrawnNote], document: Document) -> DrawnPlate:
+    """The face with most dimensions at it, of those more is cut into. Raises ProposalError."""
+    found: list[tuple[tuple[int, int, float], DrawnPlate]] = []
+    for face in faces:
+        if len(face.unexplained) > MOST_ODD:
             continue
         slack = DRAWN / scale
         corners = [*face.corners, *(c for p in face.pockets for c in p.corners)]
-        middles = [(c.x, c.y) for c in corners] + [(c.x, c.y) for c in face.circles]
-        for s in face.slots:
-            dx, dy = (0.0, s.long / 2) if s.upright else (s.long / 2, 0.0)
-            middles += [(s.x + k * dx, s.y + k * dy) for k in (-1, 0, 1)]
-        xs, ys = ([m[k] / scale for m in middles] for k in (0, 1))
+        places = [*((c.x, c.y) for c in corners), *face.middles]
+        xs, ys = ([p[k] / scale for p in places] for k in (0, 1))
         sheet = DrawnPlate(
             face, scale, notes, axis_of("x", xs, face.width / scale, notes, document, slack),
             axis_of("y", ys, face.height / scale, notes, document, slack),
         )  # fmt: skip
         ends = sum(max(a, b) < len(_own(axis)) for axis in (sheet.x, sheet.y) for a, b, *_ in axis.spans)
-        found.append(((len(face.circles) + len(face.slots), ends, face.width * face.height), sheet, view))
-    if not found or not max(f[0][1] for f in found):
+        if ends:
+            found.append(((len(face.circles) + len(face.slots), ends, face.width * face.height), sheet))
+    if not found:
         raise ProposalError(
             "no view of a plate with dimensions is on this page",
             rule="an outline of straight lines and rounded corners", hint="draw its outline: Ctrl+K",
         )  # fmt: skip
-    _, sheet, view = max((f for f in found if f[0][1]), key=lambda f: f[0])
-    return sheet, view
+    return max(found, key=lambda f: f[0])[1]
 
 
 def _own(axis: Axis) -> list[float]:
     return [s for s in axis.stops if -axis.slack <= s <= axis.whole + axis.slack]
 
 
-def _thickness(sheet: DrawnPlate, view: DrawnView, views: Sequence[DrawnView], document: Document) -> Told:
+def _thickness(sheet: DrawnPlate, faces: Sequence[PlateFace], document: Document) -> Told:
     """Of the view beside the face that is as long, or of a note that says so."""
     scale = sheet.scale
-    beside = [(f, thick) for v in views if v is not view and (f := plate_face(v)) is not None
-              and (thick := _beside(sheet.face, f)) is not None]  # fmt: skip
+    beside = [(f, thick) for f in faces if f is not sheet.face and (thick := _beside(sheet.face, f)) is not None]
     sizes = [(c, n) for n in sheet.notes for c in n.callouts if c.kind == "length" and not n.used]
     for face, thick in beside:
         if face.unexplained or not is_bare(face):
@@ -183,7 +179,7 @@ def _general(document: Document, sheet: DrawnPlate) -> Document:
         except LathedError:
             continue
         note.used = True
-        sheet.rows.append(Placed("every other edge", " ".join(note.offer.text.split())))
+        sheet.rows.append(Placed("every other edge", note.words))
     return document
 
 
@@ -216,10 +212,7 @@ def _unexplained(sheet: DrawnPlate, linework: Linework) -> None:
 
 def _hidden(face: PlateFace, linework: Linework) -> Iterator[tuple[float, float]]:
     """Where dashed lines within the face are no centre lines: edges that lie behind it."""
-    middles = [(c.x, c.y) for c in face.circles] + [(s.x, s.y) for s in face.slots]
-    for slot in face.slots:
-        dx, dy = (0.0, slot.long / 2) if slot.upright else (slot.long / 2, 0.0)
-        middles += [(slot.x + k * dx, slot.y + k * dy) for k in (-1, 1)]
+    middles = face.middles
     for stroke in linework.strokes:
         run = np.asarray(stroke.points, float) - face.origin
         low, high = run.min(axis=0), run.max(axis=0)

@@ -63,9 +63,10 @@ def holes_of(document: Document, sheet: DrawnPlate, top: str) -> Document:
         free -= set(chosen)
         walls |= {k: f"{made.steps[-1].number}/h{n}.wall" for n, k in enumerate(chosen) if not _sizes(clause)[1]}
         asked = isinstance(where, Table) and any(t.asked for both in told for t in both)
-        words = " ".join(note.offer.text.split())
         cells = "; ".join(f"{x}, {y}" for x, y in where.rows) if isinstance(where, Table) else "on its circle"
-        sheet.rows.append(Placed(words, f"at {cells}", f"{words}: where it stands, drawn at {cells}" if asked else ""))
+        sheet.rows.append(
+            Placed(note.words, f"at {cells}", f"{note.words}: where it stands, drawn at {cells}" if asked else "")
+        )
     document = _bevelled(document, sheet, spots, walls, top)
     for k in sorted(free):
         s = spots[k]
@@ -160,8 +161,9 @@ def _chosen(note: DrawnNote, clause: Clause, spots: Sequence[Spot], free: set[in
     if len(pool) == count:
         return pool
     if pool and note.tip is not None:
-        words = " ".join(note.offer.text.split())
-        sheet.rows.append(Placed(words, "", f"{words}: {len(pool)} circles are drawn alike, {count} are told"))
+        sheet.rows.append(
+            Placed(note.words, "", f"{note.words}: {len(pool)} circles are drawn alike, {count} are told")
+        )
     return []
 
 

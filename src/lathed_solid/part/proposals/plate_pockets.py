@@ -11,12 +11,12 @@ import re
 from lathed_solid.ledger import Callout
 from lathed_solid.part.document import Document
 from lathed_solid.part.edits import next_number, put_step
-from lathed_solid.part.proposals.drawn import DRAWN, DrawnNote, Placed, drawn
-from lathed_solid.part.proposals.drawn_plate import DrawnPlate, use
+from lathed_solid.part.proposals.drawn import DRAWN, DrawnNote, Placed, drawn, use
+from lathed_solid.part.proposals.drawn_plate import DrawnPlate, cut_into
 from lathed_solid.part.proposals.outline_sketch import Outline, outline_sketch
-from lathed_solid.part.steps import ChamferStep, EdgePick, ExtrudeStep, FacePlane, FilletStep, SketchStep
+from lathed_solid.part.steps import ChamferStep, EdgePick, FilletStep
 from lathed_solid.quantity.tolerances import LINEAR
-from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.sheets.plate_outline import Pocket
 
 #: a leader ends no farther from its pocket, mm on the page
@@ -39,11 +39,7 @@ def pockets_of(document: Document, sheet: DrawnPlate, top: str) -> Document:
         note.used = True
         _with_sizes(sheet, note, deep, low, high)
         outline = outline_sketch(sheet, loop.corners)
-        number = next_number(document)
-        document = put_step(document, SketchStep(number=number, plane=FacePlane(face=top), sketch=outline.sketch))
-        cut = next_number(document)
-        document = put_step(document, ExtrudeStep(number=cut, sketch=number, mode="cut", side="into",
-                                                  distance=None if deep is None else deep.name))  # fmt: skip
+        document, cut = cut_into(document, top, outline.sketch, deep)
         asked = [f"a pocket at {at}: {'; '.join(outline.asked)}"] if outline.asked else []
         inside = [c for c in sheet.face.circles if low[0] < c.x < high[0] and low[1] < c.y < high[1]]
         asked += [f"a pocket at {at}: whether the holes in it count from its floor"] if inside else []
@@ -94,10 +90,10 @@ def _of_a_hole(note: DrawnNote) -> bool:
 
 def _depth(note: DrawnNote) -> Callout | None:
     """The callout that DEEP stands with."""
-    found = DEEP.search(" ".join(note.offer.text.split()))
+    found = DEEP.search(note.words)
     if found is None:
         return None
-    said = float((found[1] or found[2]).replace(",", "."))
+    said = decimal(found[1] or found[2])
     unit = MM_PER_INCH if note.callouts and note.callouts[0].unit == "in" else 1.0
     return next(
         (c for c in note.callouts if abs(c.nominal - said * unit) < LINEAR and c.kind in ("length", "depth")), None

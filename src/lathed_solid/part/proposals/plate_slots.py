@@ -6,11 +6,9 @@ import math
 
 from lathed_solid.ledger import Callout
 from lathed_solid.part.document import Document
-from lathed_solid.part.edits import next_number, put_step
-from lathed_solid.part.proposals.coordinates import ZERO, Told
+from lathed_solid.part.proposals.coordinates import Told
 from lathed_solid.part.proposals.drawn import DRAWN, DrawnNote, Placed, drawn
-from lathed_solid.part.proposals.drawn_plate import DrawnPlate
-from lathed_solid.part.steps import ExtrudeStep, FacePlane, SketchStep
+from lathed_solid.part.proposals.drawn_plate import DrawnPlate, cut_into, hold
 from lathed_solid.sheets.plate_outline import SlotLoop
 from lathed_solid.sketch.builder import SketchBuilder
 from lathed_solid.sketch.compound_shapes import slot as slot_shape
@@ -32,8 +30,7 @@ def slots_of(document: Document, sheet: DrawnPlate, top: str) -> Document:
         document, told = _cut(document, note, loop, sheet, top)
         cells = f"at {told[0].cell}, {told[1].cell}"
         asked = any(t.asked for t in told)
-        words = " ".join(note.offer.text.split())
-        sheet.rows.append(Placed(words, cells, f"{words}: where it stands, drawn {cells}" if asked else ""))
+        sheet.rows.append(Placed(note.words, cells, f"{note.words}: where it stands, drawn {cells}" if asked else ""))
     return document
 
 
@@ -67,37 +64,25 @@ def _off(loop: SlotLoop, u: float, v: float) -> float:
 def _cut(
     document: Document, note: DrawnNote, loop: SlotLoop, sheet: DrawnPlate, top: str
 ) -> tuple[Document, tuple[Told, Told]]:
-    half, scale = loop.long / 2, sheet.scale
-    dx, dy = (0.0, half) if loop.upright else (half, 0.0)
-    ways = [(loop.x - dx, loop.y - dy, 0), (loop.x + dx, loop.y + dy, 1), (loop.x, loop.y, None)]
-    told = [(sheet.told(x, y), x, y, end) for x, y, end in ways]
-    _, u, v, end = next((t for t in told if not any(p.asked for p in t[0])), told[2])
-    at = sheet.place(u, v)
+    places = (*loop.ends, (loop.x, loop.y))
+    way = next((k for k, p in enumerate(places) if not any(t.asked for t in sheet.told(*p))), 2)
+    at = sheet.place(*places[way])
     draft = SketchBuilder()
     origin = draft.point(0.0, 0.0)
     draft.add("fixed", origin)
-    x, y = loop.x / scale, loop.y / scale
-    ends = (x - dx / scale, y - dy / scale), (x + dx / scale, y + dy / scale)
-    *rim, middle_line = slot_shape(draft, *ends, loop.wide / scale / 2)
+    low, high, middle = ((x / sheet.scale, y / sheet.scale) for x, y in places)
+    *rim, middle_line = slot_shape(draft, low, high, loop.wide / sheet.scale / 2)
     draft.add("vertical" if loop.upright else "horizontal", middle_line)
     first, second = draft.entities[middle_line].points
-    held = first if end == 0 else second
-    if end is None:
-        held = draft.point(x, y)
+    held = (first, second)[way] if way < 2 else draft.point(*middle)
+    if way == 2:
         draft.add("midpoint", held, middle_line)
-    for axis, cell in zip(("x", "y"), at, strict=True):
-        if cell.cell == ZERO:
-            draft.add("vertical" if axis == "x" else "horizontal", origin, held)
-        else:
-            draft.add("across_x" if axis == "x" else "across_y", origin, held, value=cell.cell)
+    for axis, told in zip(("x", "y"), at, strict=True):
+        hold(draft, origin, held, axis, told)
     wide, long = _part(note, "slot width"), _part(note, "slot length")
     assert wide is not None and long is not None
     over = "over all" in long.meaning
     draft.add("distance", first, second, value=f"{long.name} - {wide.name}" if over else long.name)
     draft.add("distance", rim[0], rim[2], value=wide.name)
-    number = next_number(document)
-    document = put_step(document, SketchStep(number=number, plane=FacePlane(face=top), sketch=draft.done()))
-    depth = _part(note, "slot depth")
-    cut = ExtrudeStep(number=next_number(document), sketch=number, mode="cut", side="into",
-                      distance=None if depth is None else depth.name)  # fmt: skip
-    return put_step(document, cut), at
+    document, _ = cut_into(document, top, draft.done(), _part(note, "slot depth"))
+    return document, at

@@ -19,8 +19,8 @@ from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, Probe
 from lathed_solid.notation import NoteError, read_note
 from lathed_solid.part.document import Document
-from lathed_solid.part.edits import changed, drop_callout, next_number, put_callout, put_step, with_callouts
-from lathed_solid.part.from_note import add_note_with_step
+from lathed_solid.part.edits import changed, next_number, put_callout, put_step
+from lathed_solid.part.from_note import step_of_callouts
 from lathed_solid.part.note_picks import Picks
 from lathed_solid.part.proposals.bores import bores_of
 from lathed_solid.part.proposals.drawn import (
@@ -35,7 +35,9 @@ from lathed_solid.part.proposals.drawn import (
     path_of,
     scale_of,
     taken,
+    terms_of,
     told_rows,
+    use,
 )
 from lathed_solid.part.steps.turned import TurnedStep
 from lathed_solid.quantity.formatting import length
@@ -176,12 +178,8 @@ def _length(sheet: DrawnPart, k: int) -> dict[str, str] | None:
     path = path_of(driving, *ends)
     if path is None:
         return None
-    terms = []
-    for sign, callout, note in path:
-        note.used = True
-        terms.append(("+ " if sign > 0 else "- ") + callout.name)
-    positive = sorted(terms, key=lambda t: t[0] == "-")
-    return {"length": " ".join(positive).removeprefix("+ ")}
+    use(note for _, _, note in path)
+    return {"length": terms_of(path)}
 
 
 def _face(number: int, stations: Sequence[Station], stop: int) -> str:
@@ -205,16 +203,11 @@ def _holes(
             continue
         face = _face(number, stations, near)
         try:
-            without = document
-            for callout in note.callouts:
-                without = drop_callout(without, callout.balloon)
-            made = add_note_with_step(without, note.offer.text, Picks(face))
+            meaning = read_note(note.offer.text, document.unit)
+            document = step_of_callouts(document, meaning, note.callouts, Picks(face))
         except LathedError:
             continue
-        before = {c.balloon for c in without.callouts}
-        at = note.callouts[0].place
-        callouts = tuple(c if c.balloon in before else changed(c, place=at) for c in made.callouts)
-        document, note.used = with_callouts(made, callouts), True
+        note.used = True
         rows.append(Placed("holes", f"{note.offer.text.splitlines()[0]} on {face}"))
     return document, rows
 
