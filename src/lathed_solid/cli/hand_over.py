@@ -17,11 +17,14 @@ from lathed_solid.cli.root import NOT_PROVEN, OK, cli, read_part, worker
 @click.option("--size", default="", help="A4 to A0, or A to E; as the part needs it when not given.")
 @click.option("--angle", type=click.Choice(["first", "third"]), help="Of projection; first for mm, third for inches.")
 @click.option("--scale", type=float, help="Paper by part: 2 for 2:1, 0.5 for 1:2.")
+@click.option("--section", type=click.Choice(["none", "full", "half"]),
+              help="Of a turned part through its axis; as it needs when not given.")  # fmt: skip
 @click.option("--balloons", is_flag=True, help="Each note with its number in a ring.")
 @click.option("--json", "as_json", is_flag=True, help="Print views, dimensions and what is left out as JSON.")
 def drawing_command(
-    file: Path, out: Path, size: str, angle: str | None, scale: float | None, balloons: bool, as_json: bool
-) -> int:
+    file: Path, out: Path, size: str, angle: str | None, scale: float | None, section: str | None, balloons: bool,
+    as_json: bool,
+) -> int:  # fmt: skip
     """Draw the part back from its solid, as PDF, DXF or SVG by the ending of OUT; exit 1 when it is not proven."""
     from lathed_solid.engine.protocol import Figured
     from lathed_solid.reports.drawing.draw import drawing, wanted_style
@@ -37,7 +40,7 @@ def drawing_command(
             proven.append(found.report.ok)
             return found
 
-        sheets = drawing(document, ask, wanted_style(document.drawing, size, angle, scale, balloons))
+        sheets = drawing(document, ask, wanted_style(document.drawing, size, angle, scale, balloons, section))
     paths = write_drawing(out, sheets)
     if as_json:
         click.echo(json.dumps(drawing_json(sheets), ensure_ascii=False, indent=1))

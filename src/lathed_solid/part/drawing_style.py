@@ -11,6 +11,8 @@ from lathed_solid.record import Record
 
 #: farther than this nothing is moved on a sheet, mm
 FAR = 2000.0
+#: how a turned part is cut through its axis: as it needs, not at all, whole, in half
+SectionName = Literal["", "none", "full", "half"]
 Shift = Annotated[float, Field(ge=-FAR, le=FAR, allow_inf_nan=False)]
 
 
@@ -32,13 +34,14 @@ class Revision(Record):
 
 
 class DrawingStyle(Record):
-    """Empty fields are as the part needs them. ``scale``: paper by part; ``balloons``: each note with its number;
-    ``revisions``: the oldest first.
+    """Empty fields are as the part needs them. ``scale``: paper by part; ``section``: of a turned part; ``balloons``:
+    each note with its number; ``revisions``: the oldest first.
     """
 
     size: str = Field(default="", max_length=8)
     angle: Literal["", "first", "third"] = ""
     scale: Annotated[float, Field(gt=1e-4, lt=1e4, allow_inf_nan=False)] | None = None
+    section: SectionName = ""
     balloons: bool = False
     moved: tuple[Moved, ...] = Field(default=(), max_length=5000)
     revisions: tuple[Revision, ...] = Field(default=(), max_length=200)

@@ -2,12 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from datetime import date
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
+from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.pane_parts import choice_box, labelled, pane_head, pane_layout
@@ -18,6 +18,7 @@ from lathed_solid.workbench.hand_over.rows import NoteRow
 
 AS_NEEDED = "as needed"
 ANGLES = {"": AS_NEEDED, "first": "first angle", "third": "third angle"}
+SECTIONS = {"": AS_NEEDED, "none": "none", "full": "full", "half": "half"}
 
 
 class DrawingPane(QWidget):
@@ -36,6 +37,8 @@ class DrawingPane(QWidget):
         row.setSpacing(6)
         self.sheet = choice_box("sheet", [AS_NEEDED, *SIZES], row)
         self.angle = choice_box("projection", list(ANGLES.values()), row)
+        self.section = choice_box("section", list(SECTIONS.values()), row)
+        self.section.setToolTip("How a turned part is cut through its axis")
         self.scale = QLineEdit()
         self.scale.setPlaceholderText("1:2, 5:1")
         self.scale.setFixedWidth(72)
@@ -65,7 +68,8 @@ class DrawingPane(QWidget):
         changes.addWidget(self.unrevise)
         layout.addLayout(changes)
         self.sheet.activated.connect(self._sized)
-        self.angle.activated.connect(self._angled)
+        self.angle.activated.connect(lambda: self._ask(angle=_key(ANGLES, self.angle)))
+        self.section.activated.connect(lambda: self._ask(section=_key(SECTIONS, self.section)))
         self.head = pane_head()
         layout.addWidget(self.head)
         self.model = RowModel([
@@ -96,6 +100,7 @@ class DrawingPane(QWidget):
         self._style = style
         self.sheet.setCurrentText(style.size or AS_NEEDED)
         self.angle.setCurrentText(ANGLES[style.angle])
+        self.section.setCurrentText(SECTIONS[style.section])
         self.scale.setText("" if style.scale is None else _ratio(style.scale))
         self.balloons.setChecked(style.balloons)
         self.back.setEnabled(bool(style.moved))
@@ -110,9 +115,6 @@ class DrawingPane(QWidget):
     def _sized(self) -> None:
         text = self.sheet.currentText()
         self._ask(size="" if text == AS_NEEDED else text)
-
-    def _angled(self) -> None:
-        self._ask(angle=next(k for k, v in ANGLES.items() if v == self.angle.currentText()))
 
     def _scaled(self) -> None:
         found = _scale(self.scale.text())
@@ -137,6 +139,10 @@ class DrawingPane(QWidget):
     def _choose(self, row: NoteRow | None) -> None:
         if row is not None:
             self.chosen.emit(row.balloon)
+
+
+def _key(words: Mapping[str, str], box: QComboBox) -> str:
+    return next(k for k, v in words.items() if v == box.currentText())
 
 
 def _ratio(scale: float) -> str:

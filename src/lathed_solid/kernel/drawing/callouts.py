@@ -20,7 +20,7 @@ from lathed_solid.kernel.drawing.corners import corners
 from lathed_solid.kernel.drawing.endings import Ending, Endings, endings, spaced
 from lathed_solid.kernel.drawing.figures import Arc, Corner, Drawn, End, Length, SideName, Tip
 from lathed_solid.kernel.drawing.flat import FLATS, Flat
-from lathed_solid.kernel.drawing.tips import ALONG, ENDS, at_diameter, tips
+from lathed_solid.kernel.drawing.tips import ALONG, ENDS, at_diameter, edge_seen, tips
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.measure import cases
@@ -60,13 +60,14 @@ def drawn_callouts(document: Document, look: Look, rows: Sequence[VerdictRow]) -
     measured = {r.balloon: r.measured for r in rows}
     low, high = box(look.body.shape)
     whole = [_overall(k, low, high) for k in range(3)]
+    hidden = _Hidden(look)
     out = []
     for it in found:
         size = measured.get(it.callout.balloon)
         size = it.callout.nominal if size is None else size
         lengths: tuple[Length, ...] = ()
         if it.callout.kind in LENGTHS:
-            lengths = tuple(_lengths(it.lengths, pool, size)) or tuple(_lengths(whole, {}, size))
+            lengths = tuple(_lengths(it.lengths, pool, size, hidden)) or tuple(_lengths(whole, {}, size, hidden))
         reason = "" if lengths or it.tips else it.reason or "no face of the solid shows it"
         out.append(Drawn(it.callout.balloon, size, lengths, it.tips, reason, it.circles, it.corners))
     return tuple(out)
@@ -153,7 +154,25 @@ def _carrier(along: Triple) -> tuple[tuple[float, ...], float]:
     return tuple(round(way * c, DIGITS) + 0.0 for c in along), way
 
 
-def _lengths(own: Sequence[Endings], pool: _Pool, size: float) -> Iterator[Length]:
+class _Hidden:
+    """Where flats lie that are hidden, looked at once."""
+
+    def __init__(self, look: Look) -> None:
+        self._look = look
+        self._known: dict[tuple[tuple[Key, ...], SideName], bool] = {}
+
+    def levels(self, end: Ending, flat: Flat) -> tuple[float, float] | None:
+        """Of an end that is a flat which a side shows edge on, behind material; else None."""
+        s = end.flat
+        if s is None or abs(dot(s.direction, flat.eye)) > ANGULAR:
+            return None
+        key = (tuple(map(Key, s.faces)), flat.side)
+        if key not in self._known:
+            self._known[key] = edge_seen(self._look, s, flat)
+        return None if self._known[key] else s.extent(flat.eye)
+
+
+def _lengths(own: Sequence[Endings], pool: _Pool, size: float, hidden: _Hidden) -> Iterator[Length]:
     for ends in own:
         pair = _pair(ends, pool, abs(size))
         if pair is None:
@@ -163,7 +182,7 @@ def _lengths(own: Sequence[Endings], pool: _Pool, size: float) -> Iterator[Lengt
             for upright, axis, across in ((False, flat.right, flat.up), (True, flat.up, flat.right)):
                 sense = dot(ends.along, axis)
                 if abs(sense) > 1 - CLOSE**2:
-                    both = [End(sense * e.at, *e.reach(across)) for e in (start, end)]
+                    both = [End(sense * e.at, *e.reach(across), hidden.levels(e, flat)) for e in (start, end)]
                     both.sort(key=lambda e: e.at)
                     yield Length(flat.side, upright, both[0], both[1])
         return

@@ -13,7 +13,7 @@ from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 from OCP.TopAbs import TopAbs_Orientation
 from OCP.TopoDS import TopoDS
 
-from lathed_solid.kernel.drawing.figures import Place
+from lathed_solid.kernel.drawing.figures import Half, Place
 from lathed_solid.kernel.drawing.flat import Flat
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.surfaces import read_surface
@@ -25,16 +25,17 @@ from lathed_solid.quantity.tolerances import ANGULAR, LINEAR
 CHORDS = 24
 
 
-def cut_away(shape: Any, flat: Flat, level: float) -> tuple[Any, tuple[tuple[Place, ...], ...]]:
-    """The rest of a shape behind the plane at ``level`` towards the eye, and the cut faces' bounds in the side. Raises
-    MeasureError when the kernel cannot cut it.
+def cut_away(shape: Any, flat: Flat, level: float, half: Half = "") -> tuple[Any, tuple[tuple[Place, ...], ...]]:
+    """The rest of a shape behind the plane at ``level`` towards the eye, and the cut faces' bounds in the side; of a
+    ``half`` what lies beyond the middle stays whole. Raises MeasureError when the kernel cannot cut it.
     """
     low, high = box(shape)
     size = 4 * max(h - k for h, k in zip(high, low, strict=True)) + 10
     middle = [(h + k) / 2 for h, k in zip(high, low, strict=True)]
     off = level - dot((middle[0], middle[1], middle[2]), flat.eye)
     ways = zip(middle, flat.eye, flat.right, flat.up, strict=True)
-    corner = [m + off * e - size / 2 * (r + u) for m, e, r, u in ways]
+    begin, below = (0.0 if half == "right" else -size / 2), (-size if half == "low" else -size / 2)
+    corner = [m + off * e + begin * r + below * u for m, e, r, u in ways]
     frame = gp_Ax2(gp_Pnt(*corner), gp_Dir(*flat.eye), gp_Dir(*flat.right))
     operation = BRepAlgoAPI_Cut(shape, BRepPrimAPI_MakeBox(frame, size, size, size).Solid())
     if not operation.IsDone():

@@ -27,10 +27,13 @@ ROUND = frozenset({"cylinder", "cone", "sphere", "torus"})
 
 @dataclass(frozen=True)
 class Ending:
-    """``at``: the coordinate along the length's direction, mm; ``reach``: least and greatest along another one."""
+    """``at``: the coordinate along the length's direction, mm; ``reach``: least and greatest along another one;
+    ``flat``: the face that it is, where it is one.
+    """
 
     at: float
     reach: Callable[[Triple], tuple[float, float]]
+    flat: Surface | None = None
 
 
 @dataclass(frozen=True)
@@ -52,7 +55,7 @@ def endings(case: Case) -> Endings | None:
 
 def flat_end(s: Surface, along: Triple) -> Ending:
     """A flat that stands square to a direction."""
-    return Ending(dot(s.origin, along), s.extent)
+    return Ending(dot(s.origin, along), s.extent, s)
 
 
 def round_end(s: Surface, along: Triple, off: float = 0.0) -> Ending:

@@ -11,6 +11,8 @@ from typing import Literal
 
 Place = tuple[float, float]
 SideName = Literal["front", "top", "right", "back", "bottom", "left"]
+#: the half of a side that is cut open beside one that is not: below or to the right of the part's middle
+Half = Literal["", "low", "right"]
 
 
 @dataclass(frozen=True, slots=True)
@@ -58,8 +60,8 @@ class ThreadLine:
 
 @dataclass(frozen=True, slots=True)
 class Projected:
-    """One side. ``cut``: at which level towards the eye the part is cut, mm (None: it is whole); then ``hatched`` are
-    the bounds of what is cut.
+    """One side. ``cut``: at which level towards the eye the part is cut, mm (None: it is whole), ``half``: no more of
+    it than that; then ``hatched`` are the bounds of what is cut.
     """
 
     side: SideName
@@ -70,6 +72,7 @@ class Projected:
     crosses: tuple[Arc, ...]
     threads: tuple[ThreadLine, ...] = ()
     hatched: tuple[tuple[Place, ...], ...] = ()
+    half: Half = ""
 
     @property
     def box(self) -> tuple[float, float, float, float]:
@@ -83,19 +86,23 @@ class Projected:
 
 @dataclass(frozen=True, slots=True)
 class Wanted:
-    """A side that is to be drawn, whole or cut through the middle of the part's bores."""
+    """A side to be drawn, whole or cut at a level towards the eye, mm; ``half``: no more of it is cut than that."""
 
     side: SideName
     cut: float | None = None
+    half: Half = ""
 
 
 @dataclass(frozen=True, slots=True)
 class End:
-    """One end of a length in a side: where it lies along it, and from where to where it reaches across."""
+    """One end of a length in a side: where it lies along it, and from where to where it reaches across; of a ``hidden``
+    flat from where to where that lies towards the eye, mm.
+    """
 
     at: float
     low: float
     high: float
+    hidden: tuple[float, float] | None = None
 
 
 @dataclass(frozen=True, slots=True)
@@ -112,7 +119,7 @@ class Length:
 class Tip:
     """Where a leader may end: on the circle of an ``arc``, or at a place. ``surface``: the face's kind; ``form``: a rim
     seen end on, an outline, a flat edge on or from its face; ``inner``: a hollow feature's; ``seen``: not behind
-    material.
+    material; ``levels``: from where to where it reaches towards the eye, mm.
     """
 
     side: SideName
@@ -122,6 +129,7 @@ class Tip:
     arc: Arc | None = None
     inner: bool = False
     seen: bool = True
+    levels: tuple[float, float] = (0.0, 0.0)
 
 
 @dataclass(frozen=True, slots=True)

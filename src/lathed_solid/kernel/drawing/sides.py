@@ -7,8 +7,8 @@ from functools import cache
 
 from lathed_solid.kernel.drawing.centre_lines import axes, round_faces, thread_lines
 from lathed_solid.kernel.drawing.cut_away import cut_away
-from lathed_solid.kernel.drawing.figures import Place, Projected, Stood, Wanted
-from lathed_solid.kernel.drawing.flat import FLATS
+from lathed_solid.kernel.drawing.figures import Curve, Half, Place, Projected, Run, Stood, ThreadLine, Wanted
+from lathed_solid.kernel.drawing.flat import FLATS, Flat
 from lathed_solid.kernel.drawing.hidden_lines import hidden_lines
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
@@ -37,13 +37,36 @@ def projected(body: Body, parts: Parts, wanted: Iterable[Wanted]) -> tuple[Proje
         if want.cut is None:
             along, hatched = whole(), _WHOLE
         else:
-            rest, hatched = cut_away(body.shape, flat, want.cut)
+            rest, hatched = cut_away(body.shape, flat, want.cut, want.half)
             along = hidden_lines(rest)
         seen, hidden = along(flat.eye, flat.right)
         lines, crosses = axes(turned, flat)
         threads = tuple(thread_lines(parts, body, flat))
-        out.append(Projected(want.side, want.cut, seen, hidden, lines, crosses, threads, hatched))
+        if want.half:
+            seen, threads = _halved(seen, threads, want.half, _middle(body, flat))
+        out.append(Projected(want.side, want.cut, seen, hidden, lines, crosses, threads, hatched, want.half))
     return tuple(out)
+
+
+def _middle(body: Body, flat: Flat) -> Place:
+    low, high = box(body.shape)
+    x, y, z = ((a + b) / 2 for a, b in zip(low, high, strict=True))
+    return flat.of((x, y, z))
+
+
+def _halved(
+    seen: Iterable[Curve], threads: Iterable[ThreadLine], half: Half, middle: Place
+) -> tuple[tuple[Curve, ...], tuple[ThreadLine, ...]]:
+    """What a half section shows: its halves meet at the axis and not at a line (ISO 128-3), and a thread within the
+    material is seen in the half that is cut.
+    """
+    k, way = (1, -1.0) if half == "low" else (0, 1.0)
+
+    def beyond(c: Curve) -> list[float]:
+        return [way * (p[k] - middle[k]) for p in (c.points if isinstance(c, Run) else c.run(c.radius / 50).points)]
+
+    rest = tuple(c for c in seen if max(map(abs, beyond(c))) > NEAR)
+    return rest, tuple(t for t in threads if not t.inside or min(beyond(t.curve)) > -NEAR)
 
 
 def stood(body: Body) -> Stood:

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Iterable, Sequence
+from typing import Any, Literal
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
 from OCP.BRepGProp import BRepGProp_Face
@@ -39,20 +40,27 @@ def tips(look: Look, s: Surface, flat: Flat, along: Sequence[float] = ALONG) -> 
         lean = abs(dot(s.direction, flat.eye))
         if lean > 1 - ANGULAR:
             facing = dot(s.direction, flat.eye) > 0
-            yield from (Tip(flat.side, place, s.kind, "face", seen=facing) for place in _edge_middles(s, flat))
+            level = dot(s.origin, flat.eye)
+            yield from (
+                Tip(flat.side, place, s.kind, "face", seen=facing, levels=(level, level))
+                for place in _edge_middles(s, flat)
+            )
         else:
             edge_on = lean < ANGULAR
-            seen = edge_on or dot(s.direction, flat.eye) > 0
-            yield Tip(flat.side, _middle(s, flat), s.kind, "edge" if edge_on else "face", seen=seen)
+            seen = edge_seen(look, s, flat) if edge_on else dot(s.direction, flat.eye) > 0
+            form: Literal["edge", "face"] = "edge" if edge_on else "face"
+            yield Tip(flat.side, _middle(s, flat), s.kind, form, seen=seen, levels=s.extent(flat.eye))
         return
     inner = hollow(s)
     if any(s.direction) and abs(dot(s.direction, flat.eye)) > 1 - ANGULAR:
         for arc, level in _rims(s, flat):
             seen = _rim_seen(look, arc, level, inner, flat)
-            yield Tip(flat.side, arc.at((arc.start + arc.end) / 2), s.kind, "rim", arc, inner, seen)
+            yield Tip(flat.side, arc.at((arc.start + arc.end) / 2), s.kind, "rim", arc, inner, seen, (level, level))
         return
     for place, at, normal in _outline(s, flat, along):
-        yield Tip(flat.side, place, s.kind, "outline", None, inner, not inner and _open(look, at, normal, flat))
+        seen = not inner and _open(look, at, normal, flat)
+        level = dot(at, flat.eye)
+        yield Tip(flat.side, place, s.kind, "outline", None, inner, seen, (level, level))
 
 
 def at_diameter(found: Iterable[Tip], s: Surface, flat: Flat, diameter: float) -> list[Tip]:
@@ -76,6 +84,11 @@ def _open(look: Look, at: Triple, away: Triple, flat: Flat) -> bool:
     return not look.hits((x, y, z), flat.eye, FAR)
 
 
+def edge_seen(look: Look, s: Surface, flat: Flat) -> bool:
+    """Whether some edge of a flat that is seen edge on has nothing before it: a pocket's floor lies behind its wall."""
+    return any(_open(look, at, s.direction, flat) for face in s.faces for at in _middles(face))
+
+
 def _rim_seen(look: Look, arc: Arc, level: float, inner: bool, flat: Flat) -> bool:
     """Some of a rim, looked at from the hollow side of its wall."""
     way = -1.0 if inner else 1.0
@@ -96,11 +109,15 @@ def _middle(s: Surface, flat: Flat) -> Place:
 
 
 def _edge_middles(s: Surface, flat: Flat) -> Iterable[Place]:
-    for face in s.faces:
-        for edge in edges(face):
-            curve = BRepAdaptor_Curve(edge)
-            p = curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2)
-            yield flat.of((p.X(), p.Y(), p.Z()))
+    return (flat.of(at) for face in s.faces for at in _middles(face))
+
+
+def _middles(face: Any) -> Iterable[Triple]:
+    """The middles of a face's edges."""
+    for edge in edges(face):
+        curve = BRepAdaptor_Curve(edge)
+        p = curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2)
+        yield (p.X(), p.Y(), p.Z())
 
 
 def _rims(s: Surface, flat: Flat) -> Iterable[tuple[Arc, float]]:

@@ -1,22 +1,32 @@
-"""Which sides of the part are drawn, and in which of them each note shows.
+"""Which sides of the part are drawn, whole or cut, and in which of them each note shows.
 
-Every note has a cost in every side: nothing where it is seen true and best (a hole end on, a shaft from aside), more
-where it is hidden or less plain, most where it cannot be shown. Sides are taken as long as one more saves more than
-it costs; the front is always there. A turned part that is hollow along its axis is cut through it.
+Every note has a cost in every view: nothing where it is seen true and best (a hole end on, a shaft from aside), more
+where it is hidden or less plain, most where it cannot be shown. Views are taken, and whole ones exchanged for cut ones,
+as long as that saves more than it costs; the front is always there. A turned part that is hollow along its axis is cut
+through it, in half where something on its outside would be lost; others at the level of what a cut alone shows well.
 """
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections import Counter
+from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
-from lathed_solid.kernel.drawing.figures import Arc, Corner, Drawn, Length, SideName, Stood, Tip, Wanted
+from lathed_solid.kernel.drawing.figures import Arc, Corner, Drawn, Half, Length, Place, SideName, Stood, Tip, Wanted
 from lathed_solid.kernel.drawing.flat import FLATS
+from lathed_solid.kernel.vectors import dot
 from lathed_solid.ledger import Note
+from lathed_solid.part.drawing_style import SectionName
 from lathed_solid.reports.drawing.model import LeftOut
 
-#: what a note costs that a side cannot show, that is hidden there, that shows less plainly; what a side more costs
-NOWHERE, HIDDEN, PLAINER, SIDE = 10.0, 3.0, 1.0, 1.8
+#: what a note costs that a view cannot show, that is hidden there, that shows less plainly
+NOWHERE, HIDDEN, PLAINER = 10.0, 3.0, 1.0
+#: what a view more costs, a cut with its line and letters, the axis that parts a half
+SIDE, CUT, HALF = 1.8, 0.8, 0.4
+#: a cut goes through what is no farther from it, mm; cuts of a side that are tried
+THROUGH, CUTS = 1e-3, 4
+#: surfaces that a cut shows well: bores, and the floors of pockets
+PLAIN = frozenset({"cylinder", "cone", "plane"})
 #: sides that may be drawn, the likelier first
 ORDER: tuple[SideName, ...] = ("front", "top", "right", "left", "bottom", "back")
 #: roles whose single note is a dimension along the part
@@ -38,11 +48,14 @@ class Shown:
 
 @dataclass(frozen=True)
 class Chosen:
-    """The sides to draw, the front first; each note in its side; what is drawn nowhere."""
+    """The views to draw, the front first; each note in its side; what is drawn nowhere. ``axial``: the side that is cut
+    through a turned part's axis, which needs no line to say where.
+    """
 
     sides: tuple[Wanted, ...]
     shown: tuple[Shown, ...]
     left_out: tuple[LeftOut, ...]
+    axial: SideName | None = None
 
 
 @dataclass(frozen=True)
@@ -53,78 +66,138 @@ class _Way:
     corners: tuple[Corner, ...] = ()
 
 
-def chosen(notes: Iterable[Note], callouts: Sequence[Drawn], stood: Stood) -> Chosen:
-    """Sides, and what stands in each."""
+_Ways = Mapping[Wanted, _Way]
+
+
+def chosen(notes: Iterable[Note], callouts: Sequence[Drawn], stood: Stood, section: SectionName = "") -> Chosen:
+    """Views, and what stands in each; ``section``: how a turned part is wanted, empty as it needs."""
     by_balloon = {d.balloon: d for d in callouts}
-    ways: list[tuple[Note, tuple[int, ...], dict[SideName, _Way]]] = []
+    axial = _axial(stood, section)
+    options = _options(callouts, stood, axial, section)
+    ways: list[tuple[Note, tuple[int, ...], _Ways]] = []
+    found: _Ways
     left_out = []
-    cut = _cut_side(stood)
     for note in notes:
         balloons = tuple(c.balloon for c in note.callouts)
-        found = {s: w for s in ORDER if (w := _way(note, by_balloon, s, s == cut)) is not None}
+        found = {v: w for v in options if (w := _way(note, by_balloon, v, _middle(stood, v.side))) is not None}
         if found:
             ways.append((note, balloons, found))
         else:
             why = next((d.reason for b in balloons if (d := by_balloon.get(b)) is not None and d.reason), "")
             left_out.append(LeftOut(balloons, note.text, why or "no view shows it as a length or an outline"))
-    sides = _sides([w for _, _, w in ways], cut or "front")
+    views = _views([w for _, _, w in ways], options, axial)
     shown = []
     for note, balloons, found in ways:
-        best = min((s for s in sides if s in found), key=lambda s: found[s].cost, default=None)
+        best = min((v for v in views if v in found), key=lambda v: found[v].cost, default=None)
         if best is None:
             left_out.append(LeftOut(balloons, note.text, "no drawn view shows it"))
         else:
-            circles = {a for b in balloons if (d := by_balloon.get(b)) is not None for s, a in d.circles if s == best}
+            there = best.side
+            circles = {a for b in balloons if (d := by_balloon.get(b)) is not None for s, a in d.circles if s == there}
             way = found[best]
-            shown.append(Shown(note, balloons, best, way.length, way.tips, tuple(circles), way.corners))
-    return Chosen(
-        tuple(Wanted(s, _level(stood, s) if s == cut else None) for s in sides), tuple(shown), tuple(left_out)
-    )
+            shown.append(Shown(note, balloons, there, way.length, way.tips, tuple(circles), way.corners))
+    return Chosen(tuple(views), tuple(shown), tuple(left_out), axial)
 
 
-def _cut_side(stood: Stood) -> SideName | None:
-    """The side that is cut: a hollow turned part's front, or its top where its axis runs to the eye in front."""
-    if not stood.bored or stood.axis is None:
+def _axial(stood: Stood, section: SectionName) -> SideName | None:
+    """The side that is cut through the axis: a hollow turned part's front, or its top where its axis runs to the eye in
+    front.
+    """
+    if stood.axis is None or section == "none" or not (stood.bored or section):
         return None
     return "top" if abs(stood.axis[1]) > 0.5 else "front"
 
 
-def _level(stood: Stood, side: SideName) -> float:
-    """The middle of the part towards the eye of a side."""
-    middle = [(a + b) / 2 for a, b in zip(stood.low, stood.high, strict=True)]
-    return sum(m * e for m, e in zip(middle, FLATS[side].eye, strict=True))
+def _options(callouts: Sequence[Drawn], stood: Stood, axial: SideName | None, section: SectionName) -> list[Wanted]:
+    """All views that may be drawn: of a part that is cut through its axis that cut and whole sides; of others cuts at
+    the levels of what is hidden.
+    """
+    whole = [Wanted(s) for s in ORDER if s != axial]
+    if axial is not None and stood.axis is not None:
+        level = dot(_centre(stood), FLATS[axial].eye)
+        half: Half = "low" if abs(dot(stood.axis, FLATS[axial].right)) > 0.5 else "right"
+        kinds: dict[SectionName, tuple[Half, ...]] = {"": ("", half), "full": ("",), "half": (half,)}
+        return [*(Wanted(axial, level, h) for h in kinds[section]), *whole]
+    if section == "none" or stood.axis is not None:
+        return whole
+    return whole + [Wanted(s, level) for s in ORDER for level in _levels(callouts, s)]
 
 
-def _sides(ways: Sequence[dict[SideName, _Way]], first: SideName) -> list[SideName]:
-    def cost(sides: Sequence[SideName]) -> float:
-        return sum(min((w[s].cost for s in sides if s in w), default=NOWHERE) for w in ways) + SIDE * len(sides)
+def _levels(callouts: Sequence[Drawn], side: SideName) -> list[float]:
+    """Where a cut would lay open what is hidden in a side: the levels of most of it."""
+    found: Counter[float] = Counter()
+    for d in callouts:
+        here = [t for t in d.tips if t.side == side and t.form in ("outline", "edge") and t.surface in PLAIN]
+        levels = {round(sum(t.levels) / 2, 6) + 0.0 for t in here if not t.seen}
+        # what runs aslant lies at no one level
+        found.update(levels if len(levels) == 1 or all(t.form == "edge" for t in here) else ())
+        ends = [e for x in d.lengths if x.side == side for e in (x.start, x.end)]
+        found.update({round(sum(e.hidden) / 2, 6) + 0.0 for e in ends if e.hidden is not None} - levels)
+    return [level for level, _ in found.most_common(CUTS)]
 
-    taken = [first]
+
+def _centre(stood: Stood) -> tuple[float, float, float]:
+    x, y, z = ((a + b) / 2 for a, b in zip(stood.low, stood.high, strict=True))
+    return x, y, z
+
+
+def _middle(stood: Stood, side: SideName) -> Place:
+    return FLATS[side].of(_centre(stood))
+
+
+def _views(ways: Sequence[_Ways], options: Sequence[Wanted], axial: SideName | None) -> list[Wanted]:
+    def price(view: Wanted) -> float:
+        return SIDE + (HALF if view.half else 0.0) + (CUT if view.cut is not None and view.side != axial else 0.0)
+
+    def cost(views: Sequence[Wanted]) -> float:
+        # a cut whose place no other view can show stands for nothing
+        bare = sum(parent_of(v, views) is None for v in views if v.cut is not None and v.side != axial)
+        notes = sum(min((w[v].cost for v in views if v in w), default=NOWHERE) for w in ways)
+        return notes + NOWHERE * bare + sum(map(price, views))
+
+    first = axial or "front"
+    taken = min(([v] for v in options if v.side == first and (v.cut is None or v.side == axial)), key=cost)
     while True:
-        best = min((s for s in ORDER if s not in taken), key=lambda s: cost([*taken, s]), default=None)
-        if best is None or cost([*taken, best]) >= cost(taken):
+        tried = [list(_with(taken, v)) for v in options if v not in taken]
+        best = min(tried, key=cost, default=taken)
+        if cost(best) >= cost(taken):
             return taken
-        taken.append(best)
+        taken = best
 
 
-def _way(note: Note, by_balloon: dict[int, Drawn], side: SideName, cut: bool) -> _Way | None:
+def _with(views: Sequence[Wanted], view: Wanted) -> Iterator[Wanted]:
+    """One view more, or in place of its side's."""
+    yield from (view if v.side == view.side else v for v in views)
+    if all(v.side != view.side for v in views):
+        yield view
+
+
+def parent_of(cut: Wanted, views: Sequence[Wanted]) -> Wanted | None:
+    """The whole view that shows where another is cut: one that looks along the cut."""
+    across = [v for v in views if v.cut is None and abs(dot(FLATS[v.side].eye, FLATS[cut.side].eye)) < 0.5]
+    return min(across, key=lambda v: ORDER.index(v.side), default=None)
+
+
+def _way(note: Note, by_balloon: dict[int, Drawn], view: Wanted, middle: Place) -> _Way | None:
     lead = next(
         (d for c in note.callouts if (d := by_balloon.get(c.balloon)) is not None and (d.lengths or d.tips)), None
     )
     if lead is None:
         return None
+    side = view.side
     if len(note.callouts) == 1 and note.callouts[0].role in ALONG and lead.lengths:
         length = next((x for x in lead.lengths if x.side == side), None)
         if length is None:
             return None
-        return _Way(_hidden_ends(lead, side), length, ())
-    costs = [(_tip_cost(t, cut, note.callouts[0].kind), t) for t in lead.tips if t.side == side]
+        return _Way(_hidden_ends(lead, length, view, middle), length, ())
+    costs = list(_costs(lead, view, middle, note.callouts[0].kind))
     if not costs:
         return None
     best = min(c for c, _ in costs)
     beside = [
-        min(_tip_cost(t, cut, c.kind) for t in d.tips if t.side == side)
-        for c in note.callouts if (d := by_balloon.get(c.balloon)) is not None and any(t.side == side for t in d.tips)
+        min(own)[0]
+        for c in note.callouts if (d := by_balloon.get(c.balloon)) is not None
+        and (own := [(cost, 0) for cost, _ in _costs(d, view, middle, c.kind)])
     ]  # fmt: skip
     # a pattern of holes is seen end on
     many = PLAINER if note.callouts[0].count > 1 and all(t.inner and t.form == "outline" for _, t in costs) else 0.0
@@ -135,10 +208,47 @@ def _way(note: Note, by_balloon: dict[int, Drawn], side: SideName, cut: bool) ->
     return _Way(many + sum(beside) / len(beside), None, tuple(t for c, t in costs if c < best + PLAINER / 2), here)
 
 
-def _hidden_ends(lead: Drawn, side: SideName) -> float:
-    """A length between hidden faces is better shown where one of them is seen."""
-    here = [t.seen for t in lead.tips if t.side == side]
-    return 0.0 if not here or any(here) else PLAINER / 2
+def _costs(callout: Drawn, view: Wanted, middle: Place, kind: str) -> Iterator[tuple[float, Tip]]:
+    """What a leader to each place costs that a view shows."""
+    for tip in callout.tips:
+        behind = _behind(tip, view, middle) if tip.side == view.side else None
+        if behind is not None:
+            yield behind + _plainness(tip, _cut_open(tip, view, middle), kind), tip
+
+
+def _cut_open(tip: Tip, view: Wanted, middle: Place) -> bool:
+    """Whether the part is cut where a place lies."""
+    if view.cut is None or not view.half:
+        return view.cut is not None
+    x, y = tip.place
+    return y < middle[1] + THROUGH if view.half == "low" else x > middle[0] - THROUGH
+
+
+def _behind(tip: Tip, view: Wanted, middle: Place) -> float | None:
+    """What it costs that a place lies behind material; None where it was cut away, or no hidden lines are drawn."""
+    if not _cut_open(tip, view, middle):
+        if tip.seen or (tip.inner and tip.form == "outline" and not view.half):
+            return 0.0
+        return None if view.half else HIDDEN
+    assert view.cut is not None
+    low, high = tip.levels
+    if low > view.cut + THROUGH:
+        return None
+    return 0.0 if tip.seen or high > view.cut - THROUGH else HIDDEN / 2
+
+
+def _hidden_ends(lead: Drawn, length: Length, view: Wanted, middle: Place) -> float:
+    """A length to a hidden face is better shown where that is seen or cut through; and hardly where it was cut away."""
+    for low, high in (e.hidden for e in (length.start, length.end) if e.hidden is not None):
+        if view.cut is None or high < view.cut - THROUGH:
+            return PLAINER
+        if low > view.cut + THROUGH:
+            return HIDDEN
+    here = [_behind(t, view, middle) if t.seen or view.cut is not None else HIDDEN
+            for t in lead.tips if t.side == view.side]  # fmt: skip
+    if not here or 0.0 in here:
+        return 0.0
+    return HIDDEN if all(cost is None for cost in here) else PLAINER
 
 
 #: forms in which a face shows what it is: (kind of callout, surface, form)
@@ -151,12 +261,11 @@ TRUE = frozenset(
 )  # fmt: skip
 
 
-def _tip_cost(tip: Tip, cut: bool, kind: str) -> float:
-    """What it costs to show a callout of a kind by a leader to a place."""
-    hidden = 0.0 if tip.seen or cut or (tip.inner and tip.form == "outline") else HIDDEN
+def _plainness(tip: Tip, cut: bool, kind: str) -> float:
+    """What it costs that a place does not show a callout of a kind as what it is."""
     if kind in ("diameter", "depth"):
         if tip.form == "rim":
-            return hidden + (0.0 if tip.inner else PLAINER)
-        return hidden + (1.5 * PLAINER if tip.inner and not cut else 0.0)
+            return 0.0 if tip.inner else PLAINER
+        return 1.5 * PLAINER if tip.inner and not cut else 0.0
     whole = tip.arc is not None and tip.arc.whole
-    return hidden + (0.0 if (kind, tip.surface, tip.form) in TRUE and not whole else 1.5 * PLAINER)
+    return 0.0 if (kind, tip.surface, tip.form) in TRUE and not whole else 1.5 * PLAINER

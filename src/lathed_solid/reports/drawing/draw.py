@@ -12,11 +12,12 @@ from lathed_solid.engine.protocol import DrawFigures, Figured
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.drawing.figures import Place
 from lathed_solid.part import Document
-from lathed_solid.part.drawing_style import DrawingStyle
+from lathed_solid.part.drawing_style import DrawingStyle, SectionName
 from lathed_solid.proof import Report
 from lathed_solid.proof.inspection import document_hash
 from lathed_solid.reports.drawing.balloons import balloons_of
 from lathed_solid.reports.drawing.choosing import Chosen, Shown, chosen
+from lathed_solid.reports.drawing.cuts import cut_lines, titles_of
 from lathed_solid.reports.drawing.model import PAD, Dimension, DrawnSheet, DrawnView, Leader, Stroke, Words, shifted
 from lathed_solid.reports.drawing.sheets import INCH, LEAST, METRIC, SCALES, SIZES, Angle, Laid, laid, taken_box
 from lathed_solid.reports.drawing.title import Titles, framed, noted, ratio, table_height, wrapped
@@ -35,10 +36,11 @@ class DrawingError(LathedError, ValueError):
 
 
 def wanted_style(
-    style: DrawingStyle, size: str, angle: str | None, scale: float | None, balloons: bool = False
-) -> DrawingStyle:
+    style: DrawingStyle, size: str, angle: str | None, scale: float | None, balloons: bool = False,
+    section: str | None = None,
+) -> DrawingStyle:  # fmt: skip
     """A style with what is asked otherwise. Raises DrawingError for a scale that is none."""
-    told = {"size": size.upper(), "angle": angle, "scale": scale, "balloons": balloons}
+    told = {"size": size.upper(), "angle": angle, "scale": scale, "balloons": balloons, "section": section}
     try:
         return DrawingStyle.model_validate(style.model_dump() | {k: v for k, v in told.items() if v})
     except ValueError:
@@ -49,14 +51,15 @@ def drawing(document: Document, ask: Ask, style: DrawingStyle | None = None) -> 
     """The drawing of a part, on more sheets than one where its notes need them. Raises DrawingError where it fits on no
     sheet that is allowed.
     """
-    found, figured = figures_of(document, ask)
-    return drawn(document, figured, found, document.drawing if style is None else style)
+    style = document.drawing if style is None else style
+    found, figured = figures_of(document, ask, style.section)
+    return drawn(document, figured, found, style)
 
 
-def figures_of(document: Document, ask: Ask) -> tuple[Chosen, Figured]:
+def figures_of(document: Document, ask: Ask, section: SectionName = "") -> tuple[Chosen, Figured]:
     """What is drawn where, and the sides with their hidden lines: all that the geometry has to say."""
     first = ask(DrawFigures(document=document))
-    found = chosen(document.notes, first.callouts, first.stood)
+    found = chosen(document.notes, first.callouts, first.stood, section)
     return found, ask(DrawFigures(document=document, sides=found.sides, places=False))
 
 
@@ -117,11 +120,16 @@ class _Arranging:
         self._figured, self._found, self._pad = figured, found, pad
         self._rows: dict[float, list[Arranged]] = {}
         self._known: dict[float, list[Arranged]] = {}
+        self._cuts, self._titles = cut_lines(found), titles_of(found)
 
     def rows(self, scale: float) -> list[Arranged]:
         """All views at a scale, without their notes."""
         if scale not in self._rows:
-            self._rows[scale] = [in_rows_only(s, list(self._of(s.side)), scale, self._pad) for s in self._figured.sides]
+            self._rows[scale] = [
+                in_rows_only(s, list(self._of(s.side)), scale, self._pad, self._cuts.get(s.side, ()),
+                             self._titles.get(s.side, ""))
+                for s in self._figured.sides
+            ]  # fmt: skip
         return self._rows[scale]
 
     def at(self, scale: float) -> list[Arranged]:
@@ -196,11 +204,13 @@ def _with_view(sheet: DrawnSheet, view: Arranged, by: Place) -> DrawnSheet:
     hatched = tuple(tuple(_moved(p, by) for p in run) for run in view.hatched)
     left, low, right, high = view.box
     box = (left + by[0], low + by[1], right + by[0], high + by[1])
-    it = DrawnView(view.side.side, by, box, view.side.cut is not None)
+    it = DrawnView(view.side.side, by, box, view.side.cut is not None, view.title)
+    pointers = ((_moved(tip, by), _moved(back, by)) for tip, back in view.pointers)
     return replace(
         sheet, views=(*sheet.views, it), strokes=(*sheet.strokes, *strokes), hatched=(*sheet.hatched, *hatched),
         dimensions=(*sheet.dimensions, *(_dimension(d, by) for d in view.dimensions)),
         leaders=(*sheet.leaders, *(_leader(n, by) for n in view.leaders)),
+        words=(*sheet.words, *(_words(w, by) for w in view.words)), pointers=(*sheet.pointers, *pointers),
     )  # fmt: skip
 
 

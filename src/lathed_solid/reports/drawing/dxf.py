@@ -13,7 +13,7 @@ from typing import Any
 
 from lathed_solid.kernel.drawing.figures import Arc, Place
 from lathed_solid.quantity.units import MM_PER_INCH
-from lathed_solid.reports.drawing.ink import arrows_of, of_leader, strokes
+from lathed_solid.reports.drawing.ink import Arrow, arrow, arrows_of, of_leader, strokes
 from lathed_solid.reports.drawing.model import (
     ARROW,
     CAPITALS,
@@ -54,6 +54,8 @@ def drawing_dxf(sheet: DrawnSheet) -> bytes:
     paper = _Paper(doc.modelspace(), full)
     for stroke in strokes(replace(sheet, dimensions=(), leaders=())):
         paper.curve(stroke)
+    for tip, back in sheet.pointers:
+        paper.arrow(arrow(tip, back))
     for d in sheet.dimensions:
         paper.dimension(d)
     for n in sheet.leaders:
@@ -107,13 +109,15 @@ class _Paper:
         made.render()
 
     def leader(self, n: Leader) -> None:
-        look = {"layer": NOTES}
         for stroke in of_leader(n):
             self.curve(stroke, NOTES)
         for a in arrows_of(n):
-            self._space.add_solid([self._p(p) for p in (a.tip, a.left, a.right)], dxfattribs=look)
+            self.arrow(a)
         for w in n.words:
             self.text(w, NOTES)
+
+    def arrow(self, a: Arrow) -> None:
+        self._space.add_solid([self._p(p) for p in (a.tip, a.left, a.right)], dxfattribs={"layer": NOTES})
 
     def text(self, w: Words, layer: str) -> None:
         look = {"layer": layer, "style": LETTERS, "insert": self._p(w.at)}

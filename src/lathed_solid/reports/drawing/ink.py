@@ -58,7 +58,8 @@ def of_leader(n: Leader, boxes: Sequence[Box] = ()) -> Iterator[Stroke]:
 
 
 def arrows(sheet: DrawnSheet) -> Iterator[Arrow]:
-    """The arrows of dimensions and notes."""
+    """The arrows of dimensions and notes, and of what else points."""
+    yield from (arrow(tip, back) for tip, back in sheet.pointers)
     for d in sheet.dimensions:
         yield from _both(d)
     for n in sheet.leaders:

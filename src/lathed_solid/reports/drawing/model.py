@@ -29,6 +29,8 @@ RING, PAD, NUMBER = 2.1, 5.6, 1.6
 ARROW, OFF, PAST = 2.5, 0.8, 1.6
 
 Box = tuple[float, float, float, float]
+#: an arrow by its tip and where it comes from
+Pointer = tuple[Place, Place]
 
 
 @dataclass(frozen=True, slots=True)
@@ -157,12 +159,13 @@ class Leader:
 
 @dataclass(frozen=True)
 class DrawnView:
-    """A side of the part on the sheet: where its origin lies, and the ``title`` under it (empty: none)."""
+    """A side of the part on the sheet: where its origin lies, and the ``title`` over it (empty: none)."""
 
     name: str
     origin: Place
     box: Box
     cut: bool = False
+    title: str = ""
 
 
 @dataclass(frozen=True, slots=True)
@@ -198,6 +201,7 @@ class DrawnSheet:
     dimensions: tuple[Dimension, ...] = ()
     leaders: tuple[Leader, ...] = ()
     words: tuple[Words, ...] = field(default=(), repr=False)
+    pointers: tuple[Pointer, ...] = field(default=(), repr=False)
     balloons: tuple[Balloon, ...] = ()
     left_out: tuple[LeftOut, ...] = ()
 

@@ -29,6 +29,8 @@ SIZES = {**METRIC, **INCH}
 SCALES = tuple(s * 10.0**n for n in (1, 0, -1, -2) for s in (5.0, 2.0, 1.0))
 #: margins of the frame: left, others, mm; title block; between views; the largest side on paper is at least so wide
 LEFT, MARGIN, TITLE, BETWEEN, LEAST = 20.0, 10.0, (170.0, 34.0), 10.0, 60.0
+#: no view's lettering stands nearer to the frame, mm
+OFF_FRAME = 3.0
 #: the title block takes no more of the frame's width
 SHARE = 0.55
 #: room above the title block, mm
@@ -72,6 +74,7 @@ def laid(views: Sequence[Arranged], size: str, angle: Angle, taken: Sequence[Box
     columns, rows = (_tracks(views, cells, k) for k in (0, 1))
     wide, tall = (sum(t[0] + t[1] for t in tracks.values()) + BETWEEN * (len(tracks) - 1) for tracks in (columns, rows))
     left, low, right, high = frame_of(size)
+    left, low, right, high = left + OFF_FRAME, low + OFF_FRAME, right - OFF_FRAME, high - OFF_FRAME
     if wide > right - left or tall > high - low:
         return None
     for share_x, share_y in ((0.5, 0.5), (0.5, 1.0), (0.0, 1.0), (0.0, 0.5), (0.25, 0.75)):

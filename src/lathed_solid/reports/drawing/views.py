@@ -12,9 +12,21 @@ import numpy as np
 
 from lathed_solid.kernel.drawing.figures import Arc, End, Place, Projected, Run
 from lathed_solid.reports.drawing.choosing import Shown
+from lathed_solid.reports.drawing.cuts import BESIDE, CutLine, headed, marked
 from lathed_solid.reports.drawing.lettering import lines_of, width_of
 from lathed_solid.reports.drawing.meeting import ruled, segments_of
-from lathed_solid.reports.drawing.model import BELOW, CAPITALS, Box, Dimension, Leader, Pen, Stroke, Words, shifted
+from lathed_solid.reports.drawing.model import (
+    BELOW,
+    CAPITALS,
+    Box,
+    Dimension,
+    Leader,
+    Pen,
+    Pointer,
+    Stroke,
+    Words,
+    shifted,
+)
 from lathed_solid.reports.drawing.notes import Wanting, led
 from lathed_solid.reports.drawing.openings import Open, opened
 from lathed_solid.reports.drawing.rows import LIFT, Along, Placed, in_rows
@@ -42,6 +54,9 @@ class Arranged:
     hatched: tuple[tuple[Place, ...], ...]
     dimensions: tuple[Dimension, ...]
     leaders: tuple[Leader, ...]
+    words: tuple[Words, ...] = ()
+    pointers: tuple[Pointer, ...] = ()
+    title: str = ""
 
 
 def scaled(box: Box, scale: float) -> Box:
@@ -49,21 +64,31 @@ def scaled(box: Box, scale: float) -> Box:
     return box[0] * scale, box[1] * scale, box[2] * scale, box[3] * scale
 
 
-def in_rows_only(side: Projected, shown: Sequence[Shown], scale: float, pad: float = 0.0) -> Arranged:
-    """A view with its dimensions at a scale, its notes not placed yet; ``pad``: room for a balloon before each."""
+def in_rows_only(
+    side: Projected, shown: Sequence[Shown], scale: float, pad: float = 0.0, cuts: Sequence[CutLine] = (),
+    title: str = "",
+) -> Arranged:  # fmt: skip
+    """A view with its dimensions at a scale, its notes not placed yet; ``pad``: room for a balloon before each;
+    ``cuts``: those that it shows; ``title``: what stands above it.
+    """
     box = scaled(side.box, scale)
-    dimensions = _dimensions([s for s in shown if s.length is not None], box, scale, pad)
+    marks = marked(cuts, box, scale)
+    beside = [BESIDE if any(c.upright == upright for c in cuts) else 0.0 for upright in (False, True)]
+    wide = (box[0] - beside[0], box[1] - beside[1], box[2] + beside[0], box[3] + beside[1])
+    dimensions = _dimensions([s for s in shown if s.length is not None], wide, scale, pad)
     circles = [Stroke(shifted_arc(a, scale), "axis") for s in shown for a in s.circles]
-    strokes = (*_strokes(side, scale), *circles)
+    strokes = (*_strokes(side, scale), *circles, *marks.strokes)
     hatched = tuple(tuple((x * scale, y * scale) for x, y in run) for run in side.hatched)
-    return Arranged(side, box, _room(box, dimensions, ()), strokes, hatched, tuple(dimensions), ())
+    view = Arranged(side, box, box, strokes, hatched, tuple(dimensions), (), marks.words, marks.pointers, title)
+    return replace(view, room=_room(view))
 
 
 def with_notes(view: Arranged, shown: Sequence[Shown], scale: float, pad: float = 0.0) -> Arranged:
     """The same with its notes on leaders."""
     box, dimensions = view.box, view.dimensions
-    texts = [b for d in dimensions for b in (d.words.box, _beside(d))]
-    lines = segments_of([*(d.line for d in dimensions), *(w for d in dimensions for w in d.witnesses)])
+    texts = [*(b for d in dimensions for b in (d.words.box, _beside(d))), *(w.box for w in view.words)]
+    ruled_lines = [*(d.line for d in dimensions), *(w for d in dimensions for w in d.witnesses), *view.pointers]
+    lines = segments_of(ruled_lines)
     noted = [s for s in shown if s.length is None]
     outline = _outline(view.strokes)
     part = _segments(view.strokes if any(s.corners for s in noted) else ())
@@ -79,7 +104,14 @@ def with_notes(view: Arranged, shown: Sequence[Shown], scale: float, pad: float 
         texts = [*texts, *(w.box for w in found.words)]
         lines = np.vstack([lines, segments_of(ruled(found))])
     leaders = [*angles, *led(view.side.side, others, box, texts, lines, outline)]
-    return replace(view, room=_room(box, dimensions, leaders), leaders=tuple(leaders))
+    view = replace(view, leaders=tuple(leaders))
+    room = _room(view)
+    if not view.title:
+        return replace(view, room=room)
+    head = headed(view.title, box, room)
+    left, _, right, high = head.box
+    room = (min(room[0], left), room[1], max(room[2], right), high)
+    return replace(view, room=room, words=(*view.words, head))
 
 
 def _outline(strokes: Sequence[Stroke]) -> Any:
@@ -100,10 +132,11 @@ def _beside(d: Dimension) -> Box:
     return ax - u, ay - v, bx + u, by + v
 
 
-def _dimensions(shown: Sequence[Shown], box: Box, scale: float, pad: float) -> list[Dimension]:
+def _dimensions(shown: Sequence[Shown], wide: Box, scale: float, pad: float) -> list[Dimension]:
+    """All lengths in rows beside ``wide``."""
     out = []
     for upright in (False, True):
-        low, high = (box[0], box[2]) if upright else (box[1], box[3])
+        low, high = (wide[0], wide[2]) if upright else (wide[1], wide[3])
         here = [(k, s) for k, s in enumerate(shown) if s.length is not None and s.length.upright == upright]
         placed = in_rows([_along(k, s, scale, pad) for k, s in here], low, high)
         out += [_dimension(p, shown[p.length.key], upright, low, high, pad) for p in placed]
@@ -172,10 +205,13 @@ def _strokes(side: Projected, scale: float) -> list[Stroke]:
     return out
 
 
-def _room(box: Box, dimensions: Sequence[Dimension], leaders: Sequence[Leader]) -> Box:
+def _room(view: Arranged) -> Box:
+    """All that a view and what stands about it take."""
+    box, dimensions, leaders = view.box, view.dimensions, view.leaders
     # axes and centre crosses go beyond the part
     wide = (box[0] - BEYOND, box[1] - BEYOND, box[2] + BEYOND, box[3] + BEYOND)
     boxes = [wide, *(d.words.box for d in dimensions), *(w.box for n in leaders for w in n.words)]
+    boxes += [w.box for w in view.words]
     points = [p for d in dimensions for p in (*d.line, *(q for w in d.witnesses for q in w))]
     points += [p for n in leaders for segment in ruled(n) for p in segment]
     a = np.array([*((b[0], b[1]) for b in boxes), *((b[2], b[3]) for b in boxes), *points])

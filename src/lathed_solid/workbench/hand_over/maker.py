@@ -175,14 +175,15 @@ class Maker:
     def _draw(self, document: Document) -> tuple[DrawnSheet, ...]:
         from lathed_solid.reports.drawing.draw import drawn, figures_of
 
-        model = document.model_copy(update={"drawing": DrawingStyle()})
+        section = document.drawing.section
+        model = document.model_copy(update={"drawing": DrawingStyle(section=section)})
         if self._figures is None or self._figures[0] != model:
             kernel = self._at_hand()
 
             def ask(request: DrawFigures) -> Figured:
                 return kernel.answer(request, Figured)
 
-            self._figures = (model, *figures_of(model, ask))
+            self._figures = (model, *figures_of(model, ask, section))
         _, found, figured = self._figures
         return drawn(document, figured, found, document.drawing)
 
