@@ -82,15 +82,16 @@ def _meaning(text: str, unit: LengthUnit) -> list[tuple[object, ...]]:
 
 
 def _judge_spans(sheet: DrawnSheet, spans: list[tuple[Dimension, NoteCandidate]], out: ReadBack) -> None:
-    one = sheet.scale * (25.4 if sheet.unit == "in" else 1.0)
+    full = sheet.scale * (25.4 if sheet.unit == "in" else 1.0)
     lowest: dict[str, float] = {}
     for d, o in spans:
         if o.span is not None:
-            lowest.setdefault(o.span.along, d.span[0] / one - float(o.span.start.split()[-1]))
+            lowest.setdefault(o.span.along, d.span[0] / (full * d.larger) - float(o.span.start.split()[-1]))
     for d, o in spans:
         if o.span is None:
             out.bad.append(f"{sheet.name}: no span: {d.words.text} {o.sure} {o.why}")
             continue
+        one = full * d.larger
         ends = [float(p.split()[-1]) + lowest[o.span.along] for p in (o.span.start, o.span.end)]
         off = max(abs(e - s / one) for e, s in zip(ends, d.span, strict=True))
         if o.span.along[0] == ("y" if d.upright else "x") and off < NEAR / one:

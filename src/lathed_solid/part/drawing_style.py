@@ -17,10 +17,10 @@ Shift = Annotated[float, Field(ge=-FAR, le=FAR, allow_inf_nan=False)]
 
 
 class Moved(Record):
-    """A note (by its first ``balloon``) or a ``view`` moved on the sheet, mm."""
+    """A note (by its first ``balloon``) or a ``view`` (a side, a detail by its letter) moved on the sheet, mm."""
 
     balloon: int = Field(default=0, ge=0, le=9999)
-    view: Literal["", "front", "top", "right", "back", "bottom", "left"] = ""
+    view: str = Field(default="", max_length=12, pattern=r"^(front|top|right|back|bottom|left|detail [A-Z])?$")
     x: Shift = 0.0
     y: Shift = 0.0
 

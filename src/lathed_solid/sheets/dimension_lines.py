@@ -77,19 +77,23 @@ EXACT = Slack()
 
 @dataclass(frozen=True)
 class Number:
-    """A size on the page: its box (left, low, right, high), its angle in degrees, its value and half its last place."""
+    """A size on the page: its box (left, low, right, high), its angle in degrees, its value and half its last place;
+    ``told``: the scale of the detail that it may stand in.
+    """
 
     box: tuple[float, float, float, float]
     angle: int
     value: float
     rounding: float = 0.0
+    told: float | None = None
 
 
 @dataclass(frozen=True)
 class Followed:
     """What a number's line says: along ``x`` or ``y`` from ``start`` to ``end`` on the page; the part's size as drawn.
 
-    ``fits``: the number is what is drawn; ``cost``: how far it is from being clearly the number's own, 0 to 2.1.
+    ``fits``: the number is what is drawn; ``cost``: how far it is from being clearly the number's own, 0 to 2.1;
+    ``scale``: to which it is drawn.
     """
 
     along: str
@@ -98,6 +102,7 @@ class Followed:
     drawn: float
     fits: bool
     cost: float = 0.0
+    scale: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -132,29 +137,32 @@ def follow(
     if scale is None:
         return found, None
     taken: set[_Pair] = set()
-    _give(range(len(numbers)), numbers, pairs, scale, found, taken, slack)
+    told = sorted({n.told for n in numbers if n.told is not None and abs(math.log(n.told / scale)) > 2 * BIN})
+    for own in told:
+        _give([i for i, n in enumerate(numbers) if n.told == own], numbers, pairs, own, found, taken, slack)
+    _give([i for i, f in enumerate(found) if f is None], numbers, pairs, scale, found, taken, slack)
     if sum(p.cost <= CLEAR for p in taken) < max(LEAST_AGREEING, AGREEING * sum(bool(p) for p in pairs)):
         return [None] * len(numbers), None  # numbers among lines that are no dimensions
-    scales = [scale]
+    scales = [scale, *told]
     left = [i for i, f in enumerate(found) if f is None]
     second = _vote([numbers[i] for i in left], [pairs[i] for i in left])
     if second is not None and abs(math.log(second / scale)) > 2 * BIN:
         trial, kept = list(found), set(taken)
         _give(left, numbers, pairs, second, trial, kept, slack)
         if sum(trial[i] is not None for i in left) >= SECOND:
-            found, taken, scales = trial, kept, [scale, second]
+            found, taken, scales = trial, kept, [*scales, second]
     spoken = {(p.axis, p.start, p.end) for p in taken}
     for i, number in enumerate(numbers):
         if found[i] is None:
-            own = [p for p in pairs[i] if (p.axis, p.start, p.end) not in spoken]
-            clear = own and own[0].cost <= CLEAR and (len(own) == 1 or own[1].cost >= own[0].cost + APART)
-            if clear and number.value > 0 and not any(_fits(own[0], number, s, slack) for s in scales):
-                found[i] = _said(own[0], scale, fits=False)
+            free = [p for p in pairs[i] if (p.axis, p.start, p.end) not in spoken]
+            clear = free and free[0].cost <= CLEAR and (len(free) == 1 or free[1].cost >= free[0].cost + APART)
+            if clear and number.value > 0 and not any(_fits(free[0], number, s, slack) for s in scales):
+                found[i] = _said(free[0], scale, fits=False)
     return found, scale
 
 
 def _said(p: _Pair, scale: float, *, fits: bool) -> Followed:
-    return Followed("xy"[p.axis], p.start, p.end, p.length / scale, fits, p.cost)
+    return Followed("xy"[p.axis], p.start, p.end, p.length / scale, fits, p.cost, scale)
 
 
 def _segments(strokes: Sequence[Stroke]) -> Array:

@@ -132,8 +132,10 @@ def _number(value: float, places: int, zeros: int = 8) -> str:
 Found = tuple[str, float, float, float, float, "list[Any] | None", float]
 
 
-def _span(e: Any, kind: int) -> list[Any] | None:
-    """A level or upright dimension runs between the places of its definition points: ["x", 12.5, 40.0]."""
+def _span(e: Any, kind: int, factor: float) -> list[Any] | None:
+    """A level or upright dimension runs between the places of its definition points: ["x", 12.5, 40.0, 1.0], as large
+    as the last number says.
+    """
     if kind not in (LINEAR, ALIGNED):
         return None
     a, b = e.dxf.get("defpoint2"), e.dxf.get("defpoint3")
@@ -141,9 +143,9 @@ def _span(e: Any, kind: int) -> list[Any] | None:
         return None
     turn = math.radians(float(e.dxf.get("angle", 0.0))) if kind == LINEAR else math.atan2(b.y - a.y, b.x - a.x)
     if abs(math.sin(turn)) < RELATIVE_READ:
-        return ["x", *sorted((round(float(a.x), 3), round(float(b.x), 3)))]
+        return ["x", *sorted((round(float(a.x) * factor, 3), round(float(b.x) * factor, 3))), 1 / factor]
     if abs(math.cos(turn)) < RELATIVE_READ:
-        return ["y", *sorted((round(float(a.y), 3), round(float(b.y), 3)))]
+        return ["y", *sorted((round(float(a.y) * factor, 3), round(float(b.y) * factor, 3))), 1 / factor]
     return None
 
 
@@ -164,7 +166,8 @@ def _dimensions(space: Any) -> list[Found]:
         if at is not None and text:
             angle = float(e.dxf.get("angle", 0.0)) if kind in (LINEAR, ALIGNED) else 0.0
             own = value if kind in (LINEAR, ALIGNED, DIAMETER) else 0.0
-            out.append((text, at.x, at.y, size, angle, _span(e, kind), own))
+            factor = style.get("dimlfac", 1.0) or 1.0
+            out.append((text, at.x, at.y, size, angle, _span(e, kind, factor), own))
     return out
 
 

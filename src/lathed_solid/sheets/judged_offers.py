@@ -8,6 +8,7 @@ along a direction of its own: ``y``, then ``y2``; each counts from its lowest st
 
 from __future__ import annotations
 
+from collections import Counter
 from collections.abc import Sequence
 from typing import Any
 
@@ -16,6 +17,7 @@ from lathed_solid.ledger import Callout, callouts_from_note
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.client import on_page, ratio
+from lathed_solid.sheets.detail_titles import DetailTitle, told_scale
 from lathed_solid.sheets.dimension_lines import EXACT as EXACTLY
 from lathed_solid.sheets.dimension_lines import Followed, Number, Slack, Stroke, follow
 
@@ -36,16 +38,17 @@ def judged(
     height: float,
     unit: LengthUnit,
     slack: Slack = EXACTLY,
+    titles: Sequence[DetailTitle] = (),
 ) -> tuple[list[dict[str, Any]], float | None]:
     """The offers of a page of ``width`` x ``height`` mm with ``sure``, ``why``, ``drawn`` (mm) and ``span``; and the
-    scale of the sheet, page per part.
+    scale of the sheet, page per part. ``titles``: of details, drawn to scales of their own.
     """
     sizes = [_size(o["text"], unit) for o in offers]
     asked = [i for i, s in enumerate(sizes) if s is not None and "measured_mm" not in offers[i]]
-    numbers = [_number(offers[i], sizes[i], width, height) for i in asked]  # type: ignore[arg-type]
+    numbers = [_number(offers[i], sizes[i], width, height, titles) for i in asked]  # type: ignore[arg-type]
     lines, scale = follow(strokes, numbers, slack) if strokes else ([None] * len(numbers), None)
     found = dict(zip(asked, lines, strict=True))
-    one = (scale or 1.0) * (MM_PER_INCH if unit == "in" else 1.0)
+    one = MM_PER_INCH if unit == "in" else 1.0
     out = []
     for i, offer in enumerate(offers):
         told = {k: v for k, v in offer.items() if k != "measured_mm"}
@@ -56,7 +59,8 @@ def judged(
             out.append({**told, **_measured(size, float(offer["measured_mm"]), unit)})
         else:
             out.append({**told, **_followed(size, found[i], scale, one, unit)})
-    return _by_view(out, max(SAME, slack.close) / one if strokes else SLACK), scale
+    same = max(SAME, slack.close) / one / (scale or 1.0)
+    return _by_view(out, same if strokes else SLACK), scale
 
 
 def _size(text: str, unit: LengthUnit) -> Callout | None:
@@ -74,8 +78,9 @@ def _rounding(size: Callout) -> float:
     return 0.5 * 10.0**-size.decimals * (MM_PER_INCH if size.unit == "in" else 1.0)
 
 
-def _number(offer: dict[str, Any], size: Callout, width: float, height: float) -> Number:
-    return Number(on_page(offer["box"], width, height), int(offer["angle"]), size.nominal, _rounding(size))
+def _number(offer: dict[str, Any], size: Callout, width: float, height: float, titles: Sequence[DetailTitle]) -> Number:
+    box = on_page(offer["box"], width, height)
+    return Number(box, int(offer["angle"]), size.nominal, _rounding(size), told_scale(box, titles))
 
 
 def _measured(size: Callout, measured: float, unit: LengthUnit) -> dict[str, Any]:
@@ -95,25 +100,37 @@ def _followed(
     if not line.fits:
         why = f"its line is drawn {_said(line.drawn, unit)} long at {ratio(scale or 1.0)}"
         told |= {"sure": "contradicted", "why": why}
-    return told | {"span": [line.along, line.start / one, line.end / one]}
+    one *= line.scale
+    return told | {"span": [line.along, line.start / one, line.end / one, line.scale]}
 
 
 def _by_view(offers: list[dict[str, Any]], same: float) -> list[dict[str, Any]]:
-    """Spans along a direction for each group that overlaps, from its lowest stop; stops within ``same`` as one."""
-    renamed: dict[tuple[str, float, float], list[Any]] = {}
+    """Spans along a direction for each group that overlaps, from its lowest stop; stops within ``same`` as one. What is
+    drawn to another scale is another group; those of most numbers first.
+    """
+    spans = {(o["span"][0], _scale_of(o), o["span"][1], o["span"][2]) for o in offers if o.get("span")}
+    many = Counter(_scale_of(o) for o in offers if o.get("span"))
+    renamed: dict[tuple[str, float, float, float], list[Any]] = {}
     for along in ("x", "y"):
-        spans = sorted({(o["span"][1], o["span"][2]) for o in offers if o.get("span") and o["span"][0] == along})
-        groups: list[list[tuple[float, float]]] = []
-        for span in spans:
-            if groups and span[0] <= max(b for _, b in groups[-1]) + same:
+        groups: list[list[tuple[str, float, float, float]]] = []
+        for span in sorted((s for s in spans if s[0] == along), key=lambda s: (-many[s[1]], *s[1:])):
+            if groups and span[1] == groups[-1][0][1] and span[2] <= max(s[3] for s in groups[-1]) + same:
                 groups[-1].append(span)
             else:
                 groups.append([span])
         for n, group in enumerate(groups, 1):
-            places = _places(sorted(u for span in group for u in span), same)
-            for a, b in group:
-                renamed[along, a, b] = [along if n == 1 else f"{along}{n}", places[a], places[b]]
-    return [{**o, "span": renamed[tuple(o["span"])]} if o.get("span") else o for o in offers]
+            places = _places(sorted(u for s in group for u in s[2:]), same)
+            for s in group:
+                renamed[s] = [along if n == 1 else f"{along}{n}", places[s[2]], places[s[3]]]
+    return [
+        {**o, "span": renamed[o["span"][0], _scale_of(o), o["span"][1], o["span"][2]]} if o.get("span") else o
+        for o in offers
+    ]
+
+
+def _scale_of(offer: dict[str, Any]) -> float:
+    """To which a span is drawn; a DXF's lies at full size where nothing else is said."""
+    return float(offer["span"][3]) if len(offer["span"]) > 3 else 1.0
 
 
 def _places(stops: Sequence[float], same: float) -> dict[float, float]:

@@ -23,6 +23,7 @@ import numpy as np
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.client import levels
+from lathed_solid.sheets.detail_titles import detail_titles
 from lathed_solid.sheets.judged_offers import judged
 from lathed_solid.sheets.note_candidates import offers
 from lathed_solid.sheets.title_words import page_title
@@ -89,7 +90,8 @@ def read_file(path: Path, number: int, dpi: float, unit: LengthUnit, *, flat: bo
     found["title"] = page_title(found.pop("furniture", ()), [n["text"] for n in notes], unit)
     told, left = offers(notes, unit, found.get("unit", unit))
     left += [{"text": n["text"], "box": n["box"], "why": "a balloon"} for n in numbered]
-    told, scale = judged(told, strokes, found["width_mm"], found["height_mm"], unit)
+    size = found["width_mm"], found["height_mm"]
+    told, scale = judged(told, strokes, *size, unit, titles=detail_titles(notes, *size))
     return found | {"offers": told, "left": left, "texts": len(notes) + len(numbered), "scale": scale}, picture
 
 

@@ -4,14 +4,17 @@ the same letters over the section (ISO 128-3).
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+import math
+from collections.abc import Iterable, Iterator, Sequence
 from dataclasses import dataclass
+from typing import Any
 
-from lathed_solid.kernel.drawing.figures import Place, Run, SideName, Wanted
+from lathed_solid.kernel.drawing.figures import Arc, Place, Run, SideName, Wanted
 from lathed_solid.kernel.drawing.flat import FLATS
 from lathed_solid.kernel.vectors import dot
 from lathed_solid.reports.drawing.choosing import Chosen, parent_of
 from lathed_solid.reports.drawing.lettering import width_of
+from lathed_solid.reports.drawing.meeting import boxes_of, over_boxes, through_boxes
 from lathed_solid.reports.drawing.model import Box, Pointer, Stroke, Words
 
 #: letters that are no other sign's on a sheet
@@ -34,6 +37,11 @@ class CutLine:
     upright: bool
     at: float
     way: int
+
+
+def letters_left(found: Chosen) -> Iterator[str]:
+    """Letters that no cut has, for details."""
+    return iter(LETTERS[len(list(_cuts(found))) :])
 
 
 def titles_of(found: Chosen) -> dict[SideName, str]:
@@ -98,6 +106,24 @@ def marked(lines: Sequence[CutLine], box: Box, scale: float) -> Marks:
 def _letter(letter: str, about: Place) -> Words:
     width = width_of(letter, CAPITALS)
     return Words(letter, (about[0] - width / 2, about[1] - CAPITALS / 2), width, CAPITALS)
+
+
+def ringed(rings: Sequence[tuple[str, Arc]], taken: Sequence[Box], lines: Any) -> Marks:
+    """Circles about what a detail shows, each with its letter where least is in its way."""
+    words: list[Words] = []
+    for letter, ring in rings:
+        away = ring.radius + CAPITALS
+        angles = [math.radians(45 + 30 * k) for k in range(12)]
+        tried = [_letter(letter, Arc(ring.centre, away).at(a)) for a in angles]
+
+        def met(w: Words) -> int:
+            box = boxes_of([w.box])
+            return int(over_boxes(box, boxes_of([*taken, *(o.box for o in words)]))[0]) + int(
+                through_boxes(lines, box).sum()
+            )
+
+        words.append(min(tried, key=met))
+    return Marks(tuple(Stroke(ring, "thin") for _, ring in rings), tuple(words))
 
 
 def headed(text: str, box: Box, room: Box) -> Words:

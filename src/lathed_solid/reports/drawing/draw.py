@@ -17,11 +17,12 @@ from lathed_solid.proof import Report
 from lathed_solid.proof.inspection import document_hash
 from lathed_solid.reports.drawing.balloons import balloons_of
 from lathed_solid.reports.drawing.choosing import Chosen, Shown, chosen
-from lathed_solid.reports.drawing.cuts import cut_lines, titles_of
+from lathed_solid.reports.drawing.cuts import cut_lines, letters_left, titles_of
+from lathed_solid.reports.drawing.details import details_of, enlarged
 from lathed_solid.reports.drawing.model import PAD, Dimension, DrawnSheet, DrawnView, Leader, Stroke, Words, shifted
 from lathed_solid.reports.drawing.sheets import INCH, LEAST, METRIC, SCALES, SIZES, Angle, Laid, laid, taken_box
 from lathed_solid.reports.drawing.title import Titles, framed, noted, ratio, table_height, wrapped
-from lathed_solid.reports.drawing.views import Arranged, in_rows_only, with_notes
+from lathed_solid.reports.drawing.views import Arranged, Viewed, in_rows_only, with_notes
 
 #: sheets that are taken as long as the part is not too small on them
 HANDY = 2
@@ -78,7 +79,7 @@ def drawn(document: Document, figured: Figured, found: Chosen, style: DrawingSty
         width, height = SIZES[size]
         sheet = DrawnSheet(document.name, size, width, height, scale, document.unit, left_out=found.left_out)
         for view, origin in zip(views, at.origins, strict=True):
-            sheet = _with_view(sheet, view, _moved(origin, _shift(style, view=view.side.side)))
+            sheet = _with_view(sheet, view, _moved(origin, _shift(style, view=view.name)))
         sheet = _by_hand(sheet, style)
         sheet = replace(sheet, balloons=tuple(balloons_of(sheet))) if style.balloons else sheet
         number = f"{size}, {n} of {len(parted)}" if len(parted) > 1 else size
@@ -118,27 +119,41 @@ class _Arranging:
 
     def __init__(self, figured: Figured, found: Chosen, pad: float = 0.0) -> None:
         self._figured, self._found, self._pad = figured, found, pad
-        self._rows: dict[float, list[Arranged]] = {}
-        self._known: dict[float, list[Arranged]] = {}
+        self._rows: dict[tuple[float, bool], list[Arranged]] = {}
+        self._known: dict[tuple[float, bool], list[Arranged]] = {}
         self._cuts, self._titles = cut_lines(found), titles_of(found)
 
-    def rows(self, scale: float) -> list[Arranged]:
-        """All views at a scale, without their notes."""
-        if scale not in self._rows:
-            self._rows[scale] = [
-                in_rows_only(s, list(self._of(s.side)), scale, self._pad, self._cuts.get(s.side, ()),
-                             self._titles.get(s.side, ""))
-                for s in self._figured.sides
-            ]  # fmt: skip
-        return self._rows[scale]
+    def rows(self, scale: float, details: bool) -> list[Arranged]:
+        """All views at a scale, without their notes; ``details``: what is small there drawn again, after them."""
+        if (scale, details) not in self._rows:
+            self._rows[scale, details] = [in_rows_only(v, s, scale, self._pad) for v, s in self._viewed(scale, details)]
+        return self._rows[scale, details]
 
-    def at(self, scale: float) -> list[Arranged]:
+    def at(self, scale: float, details: bool) -> list[Arranged]:
         """All views at a scale."""
-        if scale not in self._known:
-            self._known[scale] = [
-                with_notes(v, list(self._of(v.side.side)), scale, self._pad) for v in self.rows(scale)
+        if (scale, details) not in self._known:
+            self._known[scale, details] = [
+                with_notes(v, s, scale, self._pad)
+                for v, (_, s) in zip(self.rows(scale, details), self._viewed(scale, details), strict=True)
             ]
-        return self._known[scale]
+        return self._known[scale, details]
+
+    def has_details(self, scale: float) -> bool:
+        """Whether something is drawn again at a scale."""
+        return any(v.detail is not None for v in self.rows(scale, details=True))
+
+    def _viewed(self, scale: float, details: bool) -> list[tuple[Viewed, Sequence[Shown]]]:
+        """What each view shows, and its notes."""
+        letters = letters_left(self._found)
+        sides: list[tuple[Viewed, Sequence[Shown]]] = []
+        small: list[tuple[Viewed, Sequence[Shown]]] = []
+        for s in self._figured.sides:
+            found, shown = details_of(s, list(self._of(s.side)), scale, letters) if details else ([], self._of(s.side))
+            sides.append(
+                (Viewed(s, self._cuts.get(s.side, ()), found, None, self._titles.get(s.side, "")), list(shown))
+            )
+            small += [(Viewed(enlarged(s, d), detail=d, title=d.title), d.shown) for d in found]
+        return sides + small
 
     def _of(self, side: str) -> Iterator[Shown]:
         return (s for s in self._found.shown if s.side == side)
@@ -161,12 +176,13 @@ def _fitting(
     for size, scale in _tries(arrange, sizes, style):
         room = noted(notes, size)[1]
         taken = [taken_box(size, table_height(style.revisions)), *([room] if room is not None else [])]
-        if laid(arrange.rows(scale), size, angle, taken) is None:
-            continue
-        views = arrange.at(scale)
-        found = laid(views, size, angle, taken)
-        if found is not None:
-            return size, scale, views, found
+        for details in (True, False) if arrange.has_details(scale) else (False,):
+            if laid(arrange.rows(scale, details), size, angle, taken) is None:
+                continue
+            views = arrange.at(scale, details)
+            found = laid(views, size, angle, taken)
+            if found is not None:
+                return size, scale, views, found
     raise DrawingError("the drawing does not fit", where=", ".join(sizes), hint="a larger sheet or a smaller scale")
 
 
@@ -204,7 +220,7 @@ def _with_view(sheet: DrawnSheet, view: Arranged, by: Place) -> DrawnSheet:
     hatched = tuple(tuple(_moved(p, by) for p in run) for run in view.hatched)
     left, low, right, high = view.box
     box = (left + by[0], low + by[1], right + by[0], high + by[1])
-    it = DrawnView(view.side.side, by, box, view.side.cut is not None, view.title)
+    it = DrawnView(view.name, by, box, view.side.cut is not None, view.title)
     pointers = ((_moved(tip, by), _moved(back, by)) for tip, back in view.pointers)
     return replace(
         sheet, views=(*sheet.views, it), strokes=(*sheet.strokes, *strokes), hatched=(*sheet.hatched, *hatched),

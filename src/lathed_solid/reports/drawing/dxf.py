@@ -100,6 +100,7 @@ class _Paper:
         style = {
             "dimtxsty": LETTERS, "dimtxt": CAPITALS * k, "dimasz": ARROW * k, "dimexo": OFF * k, "dimexe": PAST * k,
             "dimgap": LIFT * k, "dimtad": 1, "dimtmove": 2, "dimdec": 4, "dimzin": 8, "dimtih": 0, "dimtoh": 0,
+            "dimlfac": 1 / d.larger,
         }  # fmt: skip
         made = self._space.add_linear_dim(
             base=self._p(d.placed(d.span[0], d.row)), p1=self._p(d.start), p2=self._p(d.end),

@@ -45,7 +45,7 @@ def drawing_json(sheets: Sequence[DrawnSheet]) -> dict[str, Any]:
             for s in sheets
         ],
         "views": [
-            {"sheet": n, "name": v.name, "cut": v.cut, "box": list(v.box)}
+            {"sheet": n, "name": v.name, "title": v.title, "cut": v.cut, "box": list(v.box)}
             for n, s in enumerate(sheets, 1) for v in s.views
         ],
         "dimensions": [it for n, s in enumerate(sheets, 1) for it in _dimensions(n, s)],

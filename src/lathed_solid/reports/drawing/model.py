@@ -63,7 +63,8 @@ class Words:
 @dataclass(frozen=True, slots=True)
 class Dimension:
     """A length between two places along x, or ``upright`` along y, stating ``balloons`` in a ``view``. ``row``: where
-    its line lies across; ``outside``: its arrows point inwards from outside.
+    its line lies across; ``outside``: its arrows point inwards from outside; ``larger``: how many times the sheet's
+    scale it is drawn.
     """
 
     balloons: tuple[int, ...]
@@ -74,6 +75,7 @@ class Dimension:
     upright: bool
     words: Words
     outside: bool = False
+    larger: float = 1.0
 
     def placed(self, u: float, v: float) -> Place:
         """Along and across as a place on the sheet."""

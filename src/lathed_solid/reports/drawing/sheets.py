@@ -10,7 +10,10 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import TYPE_CHECKING, Literal
 
+import numpy as np
+
 from lathed_solid.kernel.drawing.figures import Place, SideName
+from lathed_solid.reports.drawing.meeting import boxes_of, over_boxes, overlap
 from lathed_solid.reports.drawing.model import Box
 
 if TYPE_CHECKING:
@@ -29,6 +32,8 @@ SIZES = {**METRIC, **INCH}
 SCALES = tuple(s * 10.0**n for n in (1, 0, -1, -2) for s in (5.0, 2.0, 1.0))
 #: margins of the frame: left, others, mm; title block; between views; the largest side on paper is at least so wide
 LEFT, MARGIN, TITLE, BETWEEN, LEAST = 20.0, 10.0, (170.0, 34.0), 10.0, 60.0
+#: between places that are tried for a detail, mm
+GRID = 4.0
 #: no view's lettering stands nearer to the frame, mm
 OFF_FRAME = 3.0
 #: the title block takes no more of the frame's width
@@ -67,9 +72,45 @@ def taken_box(size: str, table: float = 0.0) -> Box:
 
 
 def laid(views: Sequence[Arranged], size: str, angle: Angle, taken: Sequence[Box]) -> Laid | None:
-    """The views on a sheet, off what is ``taken`` of it; None where they do not fit."""
-    from lathed_solid.reports.drawing.meeting import overlap
+    """The views on a sheet, off what is ``taken`` of it, details wherever there is room nearest to what they enlarge;
+    None where they do not fit.
+    """
+    sides = [v for v in views if v.detail is None]
+    found = _in_cross(sides, size, angle, taken)
+    if found is None or len(sides) == len(views):
+        return found
+    at = dict(zip((v.side.side for v in sides), found.origins, strict=True))
+    rooms = [*taken, *(_moved(v.room, at[v.side.side]) for v in sides)]
+    origins = list(found.origins)
+    for v in views[len(sides) :]:
+        place = _loose(v, at[v.side.side], size, rooms)
+        if place is None:
+            return None
+        origins.append(place)
+        rooms.append(_moved(v.room, place))
+    return Laid(tuple(origins))
 
+
+def _loose(view: Arranged, parent: Place, size: str, rooms: Sequence[Box]) -> Place | None:
+    """A free place for a detail, the nearest to its circle in the ``parent`` view."""
+    left, low, right, high = frame_of(size)
+    a, b, c, d = view.room
+    # its own origin is enlarged with it: what lies in its middle lies in its parent so much nearer to that one's
+    middle = ((view.box[0] + view.box[2]) / 2, (view.box[1] + view.box[3]) / 2)
+    ring = (parent[0] + middle[0] / view.larger, parent[1] + middle[1] / view.larger)
+    xs = np.arange(left + OFF_FRAME - a, right - OFF_FRAME - c, GRID)
+    ys = np.arange(low + OFF_FRAME - b, high - OFF_FRAME - d, GRID)
+    places = np.array([(x, y) for x in xs for y in ys]).reshape(-1, 2)
+    boxes = np.column_stack([places[:, 0] + a, places[:, 1] + b, places[:, 0] + c, places[:, 1] + d])
+    free = places[over_boxes(boxes, boxes_of(rooms)) == 0]
+    if not len(free):
+        return None
+    away = np.hypot(free[:, 0] + middle[0] - ring[0], free[:, 1] + middle[1] - ring[1])
+    x, y = free[int(away.argmin())]
+    return float(x), float(y)
+
+
+def _in_cross(views: Sequence[Arranged], size: str, angle: Angle, taken: Sequence[Box]) -> Laid | None:
     cells = [_cell(v.side.side, angle) for v in views]
     columns, rows = (_tracks(views, cells, k) for k in (0, 1))
     wide, tall = (sum(t[0] + t[1] for t in tracks.values()) + BETWEEN * (len(tracks) - 1) for tracks in (columns, rows))

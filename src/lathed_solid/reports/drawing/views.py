@@ -12,7 +12,8 @@ import numpy as np
 
 from lathed_solid.kernel.drawing.figures import Arc, End, Place, Projected, Run
 from lathed_solid.reports.drawing.choosing import Shown
-from lathed_solid.reports.drawing.cuts import BESIDE, CutLine, headed, marked
+from lathed_solid.reports.drawing.cuts import BESIDE, CutLine, Marks, headed, marked, ringed
+from lathed_solid.reports.drawing.details import Detail
 from lathed_solid.reports.drawing.lettering import lines_of, width_of
 from lathed_solid.reports.drawing.meeting import ruled, segments_of
 from lathed_solid.reports.drawing.model import (
@@ -44,8 +45,21 @@ SAME = 0.3
 
 
 @dataclass(frozen=True)
+class Viewed:
+    """What a view shows beside the part's ``side``: ``cuts`` and ``details`` of it that are drawn elsewhere, or the
+    ``detail`` that it is itself; the ``title`` above it.
+    """
+
+    side: Projected
+    cuts: Sequence[CutLine] = ()
+    details: Sequence[Detail] = ()
+    detail: Detail | None = None
+    title: str = ""
+
+
+@dataclass(frozen=True)
 class Arranged:
-    """A view at the origin; ``box`` of the part alone, ``room`` of everything."""
+    """A view at the origin; ``box`` of the part alone, ``room`` of everything; ``larger`` than the sheet's scale."""
 
     side: Projected
     box: Box
@@ -57,6 +71,13 @@ class Arranged:
     words: tuple[Words, ...] = ()
     pointers: tuple[Pointer, ...] = ()
     title: str = ""
+    detail: Detail | None = None
+    larger: float = 1.0
+
+    @property
+    def name(self) -> str:
+        """By which it is moved."""
+        return self.side.side if self.detail is None else self.detail.name
 
 
 def scaled(box: Box, scale: float) -> Box:
@@ -64,31 +85,41 @@ def scaled(box: Box, scale: float) -> Box:
     return box[0] * scale, box[1] * scale, box[2] * scale, box[3] * scale
 
 
-def in_rows_only(
-    side: Projected, shown: Sequence[Shown], scale: float, pad: float = 0.0, cuts: Sequence[CutLine] = (),
-    title: str = "",
-) -> Arranged:  # fmt: skip
-    """A view with its dimensions at a scale, its notes not placed yet; ``pad``: room for a balloon before each;
-    ``cuts``: those that it shows; ``title``: what stands above it.
+def in_rows_only(viewed: Viewed, shown: Sequence[Shown], scale: float, pad: float = 0.0) -> Arranged:
+    """A view with its dimensions at the sheet's scale, its notes not placed yet; ``pad``: room for a balloon before
+    each.
     """
+    side, detail = viewed.side, viewed.detail
+    larger = 1.0 if detail is None else detail.scale / scale
+    scale *= larger
     box = scaled(side.box, scale)
-    marks = marked(cuts, box, scale)
-    beside = [BESIDE if any(c.upright == upright for c in cuts) else 0.0 for upright in (False, True)]
+    marks = marked(viewed.cuts, box, scale)
+    if detail is not None:
+        (x, y), r = detail.centre, detail.radius
+        box = scaled((x - r, y - r, x + r, y + r), scale)
+        marks = Marks((Stroke(shifted_arc(Arc(detail.centre, r), scale), "thin"),))
+    beside = [BESIDE if any(c.upright == upright for c in viewed.cuts) else 0.0 for upright in (False, True)]
     wide = (box[0] - beside[0], box[1] - beside[1], box[2] + beside[0], box[3] + beside[1])
-    dimensions = _dimensions([s for s in shown if s.length is not None], wide, scale, pad)
+    found = _dimensions([s for s in shown if s.length is not None], wide, scale, pad)
+    dimensions = tuple(replace(d, larger=larger) for d in found)
+    texts = [b for d in dimensions for b in (d.words.box, _beside(d))]
+    rings = ringed([(d.letter, shifted_arc(Arc(d.centre, d.radius), scale)) for d in viewed.details], texts,
+                   _lines_of(dimensions, marks.pointers))  # fmt: skip
     circles = [Stroke(shifted_arc(a, scale), "axis") for s in shown for a in s.circles]
-    strokes = (*_strokes(side, scale), *circles, *marks.strokes)
+    strokes = (*_strokes(side, scale), *circles, *marks.strokes, *rings.strokes)
     hatched = tuple(tuple((x * scale, y * scale) for x, y in run) for run in side.hatched)
-    view = Arranged(side, box, box, strokes, hatched, tuple(dimensions), (), marks.words, marks.pointers, title)
+    words = (*marks.words, *rings.words)
+    view = Arranged(side, box, box, strokes, hatched, dimensions, (), words, marks.pointers, viewed.title, detail,
+                    larger)  # fmt: skip
     return replace(view, room=_room(view))
 
 
 def with_notes(view: Arranged, shown: Sequence[Shown], scale: float, pad: float = 0.0) -> Arranged:
     """The same with its notes on leaders."""
+    scale *= view.larger
     box, dimensions = view.box, view.dimensions
     texts = [*(b for d in dimensions for b in (d.words.box, _beside(d))), *(w.box for w in view.words)]
-    ruled_lines = [*(d.line for d in dimensions), *(w for d in dimensions for w in d.witnesses), *view.pointers]
-    lines = segments_of(ruled_lines)
+    lines = _lines_of(dimensions, view.pointers)
     noted = [s for s in shown if s.length is None]
     outline = _outline(view.strokes)
     part = _segments(view.strokes if any(s.corners for s in noted) else ())
@@ -112,6 +143,11 @@ def with_notes(view: Arranged, shown: Sequence[Shown], scale: float, pad: float 
     left, _, right, high = head.box
     room = (min(room[0], left), room[1], max(room[2], right), high)
     return replace(view, room=room, words=(*view.words, head))
+
+
+def _lines_of(dimensions: Sequence[Dimension], pointers: Sequence[Pointer]) -> Any:
+    """Lines that are in the way of notes, as segments (n, 4)."""
+    return segments_of([*(d.line for d in dimensions), *(w for d in dimensions for w in d.witnesses), *pointers])
 
 
 def _outline(strokes: Sequence[Stroke]) -> Any:
