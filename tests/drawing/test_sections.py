@@ -5,6 +5,7 @@ which scale, and that they are read back.
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from pathlib import Path
 
 import pytest
@@ -174,3 +175,13 @@ def test_a_detail_can_be_moved_and_its_dimensions_go_with_it() -> None:
 def test_a_detail_s_title_tells_its_scale(text: str, scale: float | None) -> None:
     found = detail_titles([{"text": text, "box": [0.1, 0.1, 0.2, 0.12]}], 420.0, 297.0)
     assert [t.scale for t in found] == ([] if scale is None else [scale])
+
+
+@pytest.mark.parametrize("part", [lock_block, grooved, bush])
+@pytest.mark.parametrize("ending", ["pdf", "dxf"])
+def test_what_was_drawn_bears_its_part_out(part: Callable[[], ls.Document], ending: str, tmp_path: Path) -> None:
+    path = tmp_path / f"it.{ending}"
+    ls.write_drawing(part(), path)
+    found = ls.witness(part(), path)
+    assert found.agrees, [(v.side, v.explained) for v in found.views]
+    assert min(v.explained for v in found.views) > 0.99

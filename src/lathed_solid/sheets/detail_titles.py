@@ -1,5 +1,5 @@
-"""Titles of details: a letter with a scale of its own, ``B (5:1)``, ``DETAIL B SCALE 5:1``. Numbers near one may be drawn
-to that scale.
+"""Titles of details: a letter with a scale of its own, ``B (5:1)``, ``DETAIL B SCALE 5:1``. Numbers near one may stand
+for lengths that are drawn to that scale.
 """
 
 from __future__ import annotations

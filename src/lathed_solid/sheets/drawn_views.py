@@ -1,8 +1,9 @@
 """The views of a drawing: which strokes are outlines, and which of them hang together.
 
-Outlines are the wide lines of a drawing (ISO 128: twice as wide as those of dimensions). What is as wide and is no view
-is left out: the border, which runs about the sheet, and ruled tables. A view is a group of outlines that touch, with
-all that lies within its box.
+Outlines are the wide lines of a drawing (ISO 128: twice as wide as those of dimensions). What is as wide and is no
+view is left out: the border, which runs about the sheet, and ruled tables; where the widths tell, a table of wide lines
+is one that stands in a corner of the border, else it is a part with steps. A view is a group of outlines that touch,
+with all that lies within its box.
 """
 
 from __future__ import annotations
@@ -69,10 +70,14 @@ def places(runs: Any, step: float = STEP) -> Array:
 def outlines(sheet: Linework) -> tuple[Stroke, ...]:
     """The strokes that outline the part. All of them where the widths tell nothing."""
     solid = [s for s in sheet.strokes if not s.dashed and s.length > 0 and not _border(s, sheet)]
-    # where widths tell, a grid of wide lines is a part with steps, and no table
     most = max((s.width for s in solid), default=0.0)
-    ruled = [s for s in sheet.strokes if not told_by_width(sheet) or s.width < WIDE * most]
+    told = told_by_width(sheet)
+    ruled = [s for s in sheet.strokes if not told or s.width < WIDE * most]
     grids = tables(_rules(ruled), sheet.width, sheet.height)
+    if told:
+        borders = [s.box for s in sheet.strokes if _border(s, sheet)]
+        wide = tables(_rules(solid), sheet.width, sheet.height)
+        grids = [*grids, *(g for g in wide if any(_in_corner(g, b) for b in borders))]
     solid = [s for s in solid if not any(_within(s.box, g) for g in grids)]
     widths = [s.width for s in solid if s.width > 0]
     if not widths or max(widths) < ALIKE * min(widths):
@@ -124,6 +129,12 @@ def _box(strokes: Sequence[Stroke]) -> tuple[float, float, float, float]:
 def _within(box: tuple[float, ...], other: tuple[float, ...]) -> bool:
     e = TOUCH
     return box[0] >= other[0] - e and box[1] >= other[1] - e and box[2] <= other[2] + e and box[3] <= other[3] + e
+
+
+def _in_corner(box: tuple[float, ...], border: tuple[float, ...]) -> bool:
+    """Whether two neighbouring sides of a box lie on those of the border."""
+    level, upright = (any(abs(box[k] - border[k]) < TOUCH for k in ks) for ks in ((1, 3), (0, 2)))
+    return level and upright
 
 
 def _border(s: Stroke, sheet: Linework) -> bool:
