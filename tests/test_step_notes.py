@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 import re
 from pathlib import Path
 
@@ -17,8 +18,9 @@ from lathed_solid.demo import DEMOS
 from lathed_solid.engine.at_hand import engine
 from lathed_solid.engine.prove import prove
 from lathed_solid.kernel.noted_sizes import apart, noted_sizes
+from lathed_solid.kernel.noted_tolerances import noted_frames
 from lathed_solid.kernel.surfaces import Surface
-from lathed_solid.kernel.topology import faces
+from lathed_solid.kernel.topology import edges, faces
 
 _RECORD = re.compile(r"#(\d+)\s*=\s*(.*?);\s*(?=#|ENDSEC)", re.S)
 
@@ -122,3 +124,123 @@ def test_a_file_with_notes_comes_in_as_the_same_solid(tmp_path: Path) -> None:
     reader.ReadFile(str(tmp_path / "p.step"))
     reader.TransferRoots()
     assert volume(reader.OneShape()) == pytest.approx(solid.volume, rel=1e-9)
+
+
+def bush_with_frames() -> ls.Document:
+    """50 by 60, bored 30 and bevelled, with a cross hole; its bore concentric with the outside, its ends flat."""
+    part = ls.new_part("Bush", material="CuSn8")
+    for text in ("⌀50 h6 DATUM A", "⌀30 H7 ◎ ⌀0.05 A", "60 ⏥ 0.02", "1.5 x 45°", "⌀8 THRU ⌖ ⌀0.2 B", "20"):
+        part = ls.note(part, text)
+    bore = ls.Bore(end="right", steps=(ls.BoreStep(diameter="#2"),))
+    part = ls.turned(part, [ls.Station(key="A", diameter="#1", length="#3", left=ls.edge("#4 x 45°"))], bores=[bore])
+    radial = ls.Radial(at="#6", datum="10/face.left")
+    return ls.hole(part, "10/sA", "#5", depth=None, places=radial)
+
+
+def wedge() -> ls.Document:
+    """A block 60 by 40 whose right end leans by 60 degrees to its floor, 20 thick."""
+    part = ls.new_part("Wedge")
+    for text in ("60", "40", "60°", "20"):
+        part = ls.note(part, text)
+    d = ls.Draft()
+    points = [d.point(0, 0), d.point(60, 0), d.point(37, 40), d.point(0, 40)]
+    lines = [d.line(a, b) for a, b in zip(points, points[1:] + points[:1], strict=True)]
+    d.add("fixed", points[0])
+    for kind, of in (("horizontal", (lines[0],)), ("horizontal", (lines[2],)), ("vertical", (lines[3],))):
+        d.add(kind, *of)
+    d.add("distance", lines[0], value="#1")
+    d.add("distance", lines[3], value="#2")
+    d.add("angle", lines[0], lines[1], value="180° - #3")
+    return ls.extrude(ls.sketch(part, d, "XY"), 10, "#4")
+
+
+def test_a_bevel_s_leg_goes_from_a_flat_to_the_edge_it_ends_in(tmp_path: Path) -> None:
+    part = bush_with_frames()
+    built = engine().build(part)
+    assert built.body is not None
+    (leg,) = (s for s in noted_sizes(built.body, prove(engine(), part, built).rows) if s.kind == "chamfer")
+    from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
+
+    flat = BRepAdaptor_Surface(faces(built.body.shape)[leg.first[0]]).Plane()
+    circle = BRepAdaptor_Curve(edges(built.body.shape)[leg.edges[0]]).Circle()
+    assert flat.Distance(circle.Location()) == pytest.approx(1.5, abs=1e-9)
+    assert circle.Radius() == pytest.approx(25.0, abs=1e-9)  # where the bevel meets the outside
+    ls.export(ls.build(part), tmp_path / "b.step")
+    told = [t for t in sizes(records(tmp_path / "b.step")) if t[0] == "length"]
+    assert ("length", pytest.approx(1.5), pytest.approx(-0.2), pytest.approx(0.2)) in told  # ISO 2768-1 m, table 2
+
+
+def test_an_angle_goes_out_in_the_unit_that_the_file_says(tmp_path: Path) -> None:
+    part = wedge()
+    assert ls.prove(part).row(3).verdict == "in"
+    ls.export(ls.build(part), tmp_path / "w.step")
+    found = records(tmp_path / "w.step")
+    (number,) = (n for n, t in found.items() if t.startswith("ANGULAR_LOCATION"))
+    assert found[number].endswith(".SMALL.)")
+    (held,) = (t for t in found.values() if t.startswith("DIMENSIONAL_CHARACTERISTIC_") and numbers(t)[0] == number)
+    value = found[numbers(found[numbers(held)[1]])[0]]
+    measure, unit = re.search(r"PLANE_ANGLE_MEASURE\(([-+.\dE]+)\),\s*#(\d+)", value).groups()  # type: ignore[union-attr]
+    base = found[int(unit)]
+    one = 1.0
+    if "CONVERSION_BASED_UNIT" in base:
+        factor = next(found[n] for n in numbers(base) if "PLANE_ANGLE_MEASURE" in found[n])
+        one = float(re.search(r"PLANE_ANGLE_MEASURE\(([-+.\dE]+)\)", factor)[1])  # type: ignore[index]
+    assert float(measure) * one == pytest.approx(math.radians(60), abs=1e-6)
+
+
+def test_tolerances_of_form_and_place_go_out_with_their_datums(tmp_path: Path) -> None:
+    part = bush_with_frames()
+    ls.export(ls.build(part), tmp_path / "b.step")
+    found = records(tmp_path / "b.step")
+    text = " ".join(found.values())
+    (place,) = (t for t in found.values() if "CONCENTRICITY_TOLERANCE" in t)
+    assert "GEOMETRIC_TOLERANCE_WITH_DATUM_REFERENCE" in place
+    values = [float(v) for n in numbers(place) for v in re.findall(r"LENGTH_MEASURE\(([-+.\dE]+)\)", found[n])]
+    assert values == [pytest.approx(0.05)]
+    (datum,) = (t for t in found.values() if re.match(r"DATUM\(", t))
+    assert datum.endswith("'A')")
+    assert "cylindrical or circular" in text  # the zone of a diameter
+    assert sum(t.startswith("FLATNESS_TOLERANCE") for t in found.values()) == 1
+    assert "POSITION_TOLERANCE" not in text  # from a datum that the part does not name
+    # flatness is asked of the ends, not of the round between them
+    frames = noted_frames(ls.build(part).built.body, ls.prove(part).rows, part.callouts)
+    flat = next(t for t in frames.tolerances if t.characteristic == "flatness")
+    from OCP.BRepAdaptor import BRepAdaptor_Surface
+    from OCP.GeomAbs import GeomAbs_SurfaceType
+
+    kernel = faces(ls.build(part).built.body.shape)
+    assert {BRepAdaptor_Surface(kernel[n]).GetType() for n in flat.faces} == {GeomAbs_SurfaceType.GeomAbs_Plane}
+
+
+def test_what_goes_out_comes_in_with_its_names_and_notes(tmp_path: Path) -> None:
+    from OCP.collections import Sequence_TDF_Label
+    from OCP.STEPCAFControl import STEPCAFControl_Reader
+    from OCP.TCollection import TCollection_ExtendedString
+    from OCP.TDataStd import TDataStd_Name
+    from OCP.TDocStd import TDocStd_Document
+    from OCP.XCAFDoc import XCAFDoc_Dimension, XCAFDoc_DocumentTool
+
+    part = bush_with_frames()
+    solid = ls.build(part)
+    ls.export(solid, tmp_path / "b.step")
+    reader = STEPCAFControl_Reader()
+    reader.SetNameMode(True)
+    reader.SetGDTMode(True)
+    reader.ReadFile(str(tmp_path / "b.step"))
+    document = TDocStd_Document(TCollection_ExtendedString("back", True))
+    reader.Transfer(document)
+    tool = XCAFDoc_DocumentTool.DimTolTool_s(document.Main())
+    labels = Sequence_TDF_Label()
+    tool.GetDimensionLabels(labels)
+    values = []
+    for k in range(1, labels.Length() + 1):
+        values.append(round(XCAFDoc_Dimension.Set_s(labels.Value(k)).GetObject().GetValue(), 6))
+    assert {50.0, 30.0, 60.0, 1.5, 8.0, 20.0} <= set(values)
+    frames = Sequence_TDF_Label()
+    tool.GetGeomToleranceLabels(frames)
+    assert frames.Length() == 2
+    shapes = Sequence_TDF_Label()
+    XCAFDoc_DocumentTool.ShapeTool_s(document.Main()).GetFreeShapes(shapes)
+    name = TDataStd_Name()
+    assert shapes.Value(1).FindAttribute(TDataStd_Name.GetID_s(), name)
+    assert name.Get().ToExtString() == "Bush"

@@ -18,9 +18,11 @@ from lathed_solid.kernel.errors import ExchangeError
 from lathed_solid.kernel.mesh_files import Product, write_3mf, write_glb, write_stl
 from lathed_solid.kernel.names import Body, moved
 from lathed_solid.kernel.noted_sizes import NotedSize, noted_sizes
+from lathed_solid.kernel.noted_tolerances import NotedFrames, noted_frames
 from lathed_solid.kernel.parts import Parts
-from lathed_solid.kernel.product_files import add_product, name_faces, new_products, put_material, put_sizes, write_step
-from lathed_solid.kernel.topology import faces
+from lathed_solid.kernel.product_files import add_product, name_faces, new_products, parts_of, put_material, write_step
+from lathed_solid.kernel.product_notes import put_frames, put_sizes
+from lathed_solid.kernel.topology import edges, faces
 from lathed_solid.kernel.triangles import bare, mesh
 from lathed_solid.part import Document
 from lathed_solid.proof import VerdictRow
@@ -59,11 +61,13 @@ class Described:
     #: of its faces, and the sizes of notes that they have
     faces: tuple[str, ...] = ()
     sizes: tuple[NotedSize, ...] = ()
+    frames: NotedFrames = NotedFrames()
 
 
 def described(document: Document, body: Body, rows: Sequence[VerdictRow]) -> Described:
     """What a document says of its body; ``rows`` of its proof."""
-    told = Described(document.name, document.material, faces=tuple(body.labels), sizes=noted_sizes(body, rows))
+    told = Described(document.name, document.material, faces=tuple(body.labels), sizes=noted_sizes(body, rows),
+                     frames=noted_frames(body, rows, document.callouts))  # fmt: skip
     try:
         found = material(document.material)
     except StandardError:  # one that the tables do not have
@@ -110,8 +114,13 @@ def _step(shape: Any, path: str, what: Described, chord: float) -> bool:
     if what.density:
         put_material(document, label, what.material, what.density)
     if what.faces:
-        put_sizes(document, what.sizes, name_faces(document, label, what.faces, faces(shape)))
-    return write_step(document, path)
+        labels = name_faces(document, label, what.faces, faces(shape))
+        wanted = sorted({n for size in what.sizes for n in size.edges})
+        lines = edges(shape)
+        put_sizes(document, what.sizes, labels, dict(zip(wanted, parts_of(document, label, (lines[n] for n in wanted)),
+                                                         strict=True)))  # fmt: skip
+        put_frames(document, what.frames, labels)
+    return write_step(document, path, [size.nominal for size in what.sizes if size.kind == "angle"])
 
 
 def _glb(shape: Any, path: str, what: Described, chord: float) -> bool:

@@ -2,23 +2,21 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+import math
+from collections.abc import Iterable, Iterator, Sequence
 from typing import Any
 
-from OCP.collections import Sequence_TDF_Label
 from OCP.IFSelect import IFSelect_ReturnStatus
 from OCP.Interface import Interface_Static
 from OCP.Quantity import Quantity_Color, Quantity_TypeOfColor
 from OCP.StepBasic import StepBasic_DerivedUnitElement, StepBasic_SiUnitAndMassUnit
 from OCP.STEPCAFControl import STEPCAFControl_Controller, STEPCAFControl_Writer
 from OCP.STEPControl import STEPControl_StepModelType
+from OCP.StepShape import StepShape_AngleRelator, StepShape_AngularLocation
 from OCP.TCollection import TCollection_ExtendedString, TCollection_HAsciiString
 from OCP.TDataStd import TDataStd_Name
 from OCP.TDocStd import TDocStd_Document
-from OCP.XCAFDimTolObjects import XCAFDimTolObjects_DimensionObject, XCAFDimTolObjects_DimensionType
-from OCP.XCAFDoc import XCAFDoc_ColorType, XCAFDoc_Dimension, XCAFDoc_DocumentTool
-
-from lathed_solid.kernel.noted_sizes import NotedSize
+from OCP.XCAFDoc import XCAFDoc_ColorType, XCAFDoc_DocumentTool
 
 
 def new_products() -> Any:
@@ -37,36 +35,19 @@ def add_product(document: Any, shape: Any, name: str, colour: str = "") -> Any:
     return label
 
 
+def parts_of(document: Any, label: Any, found: Iterable[Any]) -> list[Any]:
+    """The labels of a product's own faces or edges."""
+    shapes = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
+    return [shapes.AddSubShape(label, one) for one in found]
+
+
 def name_faces(document: Any, label: Any, names: Sequence[str], found: Sequence[Any]) -> list[Any]:
     """The labels of a product's faces, each with its name where it has one."""
-    shapes = XCAFDoc_DocumentTool.ShapeTool_s(document.Main())
-    labels = [shapes.AddSubShape(label, face) for face in found]
+    labels = parts_of(document, label, found)
     for one, name in zip(labels, names, strict=True):
         if name:
             put_name(one, name)
     return labels
-
-
-def put_sizes(document: Any, sizes: Sequence[NotedSize], labels: Sequence[Any]) -> None:
-    """Sizes with their limits, on the labels of the faces that have them (ISO 10303-242, dimension and tolerance)."""
-    kinds = XCAFDimTolObjects_DimensionType
-    types = {
-        "diameter": kinds.XCAFDimTolObjects_DimensionType_Size_Diameter,
-        "radius": kinds.XCAFDimTolObjects_DimensionType_Size_Radius,
-        "length": kinds.XCAFDimTolObjects_DimensionType_Location_LinearDistance,
-    }
-    tool = XCAFDoc_DocumentTool.DimTolTool_s(document.Main())
-    for size in sizes:
-        told = XCAFDimTolObjects_DimensionObject()
-        told.SetType(types[size.kind])
-        told.SetValue(size.nominal)
-        told.SetUpperTolValue(size.high - size.nominal)
-        told.SetLowerTolValue(size.nominal - size.low)  # it is written with its sign turned
-        told.SetSemanticName(TCollection_HAsciiString(f"#{size.balloon} {size.note}"))
-        label = tool.AddDimension()
-        XCAFDoc_Dimension.Set_s(label).SetObject(told)
-        first, second = (_sequence(labels[n] for n in places) for places in (size.first, size.second))
-        tool.SetDimension(first, second, label)
 
 
 def put_material(document: Any, label: Any, name: str, density: float) -> None:
@@ -75,13 +56,6 @@ def put_material(document: Any, label: Any, name: str, density: float) -> None:
     tool = XCAFDoc_DocumentTool.MaterialTool_s(document.Main())
     # g/cm3 in the file
     tool.SetMaterial(label, text(name), text(name), density * 1000, text("density"), text("POSITIVE_RATIO_MEASURE"))
-
-
-def _sequence(labels: Iterable[Any]) -> Any:
-    out = Sequence_TDF_Label()
-    for label in labels:
-        out.Append(label)
-    return out
 
 
 def put_name(label: Any, name: str) -> None:
@@ -94,8 +68,8 @@ def _colour(text: str) -> Any:
     return Quantity_Color(r, g, b, Quantity_TypeOfColor.Quantity_TOC_sRGB)
 
 
-def write_step(document: Any, path: str) -> bool:
-    """STEP AP242 in mm; whether it was written."""
+def write_step(document: Any, path: str, angles: Sequence[float] = ()) -> bool:
+    """STEP AP242 in mm, with ``angles`` between faces in rad as they were put; whether it was written."""
     Interface_Static.SetCVal_s("write.step.schema", "AP242DIS")
     Interface_Static.SetCVal_s("write.step.unit", "MM")
     Interface_Static.SetIVal_s("write.stepcaf.subshapes.name", 1)
@@ -106,13 +80,19 @@ def write_step(document: Any, path: str) -> bool:
     writer.SetMaterialMode(True)
     if not writer.Transfer(document, STEPControl_StepModelType.STEPControl_AsIs):
         return False
-    _mend_density(writer.ChangeWriter().Model(False))
+    _mend(writer.ChangeWriter().Model(False), iter(angles))
     return bool(writer.Write(path) == IFSelect_ReturnStatus.IFSelect_RetDone)
 
 
-def _mend_density(model: Any) -> None:
-    """The kernel writes the unit of densities with exponents of its own; g/cm3 is g^1 cm^-3."""
+def _mend(model: Any, angles: Iterator[float]) -> None:
+    """The kernel writes the unit of densities with exponents of its own, where g/cm3 is g^1 cm^-3; and it does not tell
+    which of the two angles that faces make is meant.
+    """
     for n in range(1, model.NbEntities() + 1):
         entity = model.Value(n)
         if isinstance(entity, StepBasic_DerivedUnitElement):
             entity.SetExponent(1.0 if isinstance(entity.Unit(), StepBasic_SiUnitAndMassUnit) else -3.0)
+        elif isinstance(entity, StepShape_AngularLocation):
+            small = next(angles, 0.0) <= math.pi / 2
+            relators = StepShape_AngleRelator
+            entity.SetAngleSelection(relators.StepShape_Small if small else relators.StepShape_Large)

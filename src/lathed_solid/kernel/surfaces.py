@@ -73,7 +73,7 @@ class Surface:
             low, high = math.inf, -math.inf
             for face in self.faces:
                 for edge in edges(face):
-                    for value in _edge_extent(edge, direction):
+                    for value in edge_extent(edge, direction):
                         low, high = min(low, value), max(high, value)
             self._extents[direction] = (low, high)
         return self._extents[direction]
@@ -172,7 +172,8 @@ def _hollow_torus(a: Any, u: float, at: Any, normal: Any) -> bool:
     return bool(gp_Vec(frame.Location().Translated(spine), at).Dot(normal) < 0)
 
 
-def _edge_extent(edge: Any, d: Triple) -> list[float]:
+def edge_extent(edge: Any, d: Triple) -> list[float]:
+    """Least and greatest coordinate of an edge along a direction, both among the values; exact for circles."""
     curve = BRepAdaptor_Curve(edge)
     first, last = curve.FirstParameter(), curve.LastParameter()
     if curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle and abs(last - first - 2 * math.pi) < ANGULAR:
