@@ -5,7 +5,7 @@ from __future__ import annotations
 import json
 import math
 from pathlib import Path
-from typing import Literal
+from typing import TYPE_CHECKING, Literal
 
 import click
 
@@ -13,6 +13,9 @@ from lathed_solid.cli import printing
 from lathed_solid.cli.root import NOT_PROVEN, OK, built, cli, read_either, read_part, shown_or_saved, window, worker
 from lathed_solid.cli.root import desk as desk_module
 from lathed_solid.errors import LathedError
+
+if TYPE_CHECKING:
+    from lathed_solid.kernel.drawing.figures import SideName
 
 
 @cli.command("demo")
@@ -87,18 +90,23 @@ def build_command(file: Path, as_json: bool) -> int:
 )
 @click.option("--face", default="", help="Of DXF or SVG: the flat face whose bounds are wanted.")
 @click.option("--section", default="", metavar="AXIS=MM", help="Of DXF or SVG: the cut square to an axis, z=12.5.")
-def export_command(file: Path, out: Path, chord: float, face: str, section: str) -> int:
-    """Write the solid as STEP (AP242), STL, 3MF or GLB; a face or a section as DXF or SVG; by the ending of OUT."""
+@click.option("--side", type=click.Choice(["front", "top", "right", "back", "bottom", "left"]),
+              help="Of DXF or SVG: the outline as a side shows it.")  # fmt: skip
+def export_command(file: Path, out: Path, chord: float, face: str, section: str, side: SideName | None) -> int:
+    """Write the solid as STEP (AP242), STL, 3MF or GLB; a face, a section or an outline as DXF or SVG; by the ending of
+    OUT.
+    """
     from lathed_solid.engine.protocol import Export, Exported, FindLoops, LoopsFound
     from lathed_solid.reports.flat_files import ENDINGS, write_loops
 
     document = read_part(file)
     flat = out.suffix.lower() in ENDINGS
-    if flat and bool(face) == bool(section):
-        raise LathedError("a DXF or SVG is of one face or one section", hint="--face 20/end, or --section z=12.5")
+    if flat and sum(map(bool, (face, section, side))) != 1:
+        raise LathedError("a DXF or SVG is of one face, one section or one side",
+                          hint="--face 20/end, --section z=12.5, or --side top")  # fmt: skip
     with worker() as kernel:
         if flat:
-            asked = FindLoops(document=document, face=face, section=_section(section), chord=chord)
+            asked = FindLoops(document=document, face=face, section=_section(section), side=side, chord=chord)
             write_loops(out, kernel.answer(asked, LoopsFound).loops, document.unit, document.name)
         else:
             kernel.answer(Export(document=document, path=str(out.absolute()), chord=chord), Exported)

@@ -196,6 +196,10 @@ def find_loops(engine: Engine, request: ask.FindLoops, progress: Progress) -> as
     built = engine.build(request.document, progress)
     if built.body is None:
         raise MeasureError("there is no solid")
+    if request.side is not None:
+        from lathed_solid.kernel.shadow import side_loops  # its libraries are not everybody's
+
+        return ask.LoopsFound(loops=side_loops(built.body, request.side))
     if request.section is not None:
         at, axis = request.section
         return ask.LoopsFound(loops=section_loops(built.body, axis, at, request.chord))

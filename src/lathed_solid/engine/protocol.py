@@ -30,7 +30,7 @@ from lathed_solid.engine.fit_protocol import (
 from lathed_solid.engine.frame import Framed, Shaped
 from lathed_solid.engine.results import StepResult, Summary
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.drawing.figures import Drawn, Projected, Stood, Wanted
+from lathed_solid.kernel.drawing.figures import Drawn, Projected, SideName, Stood, Wanted
 from lathed_solid.kernel.figures import (
     DatumMark,
     FaceChanges,
@@ -125,12 +125,15 @@ class FindForShop(Framed):
 
 
 class FindLoops(Framed):
-    """The bounds of a flat ``face``, or of the ``section`` square to an axis (where, axis); by ``LoopsFound``."""
+    """The bounds of a flat ``face``, of the ``section`` square to an axis (where, axis), or the outline of a ``side``;
+    answered by ``LoopsFound``.
+    """
 
     op: Literal["loops"] = "loops"
     document: Document
     face: str = ""
     section: tuple[float, Literal["x", "y", "z"]] | None = None
+    side: SideName | None = None
     chord: float = Field(default=0.02, gt=0, le=100)
 
 

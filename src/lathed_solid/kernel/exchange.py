@@ -6,7 +6,7 @@ import contextlib
 import os
 import tempfile
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any
 
@@ -61,7 +61,7 @@ class Described:
     #: of its faces, and the sizes of notes that they have
     faces: tuple[str, ...] = ()
     sizes: tuple[NotedSize, ...] = ()
-    frames: NotedFrames = NotedFrames()
+    frames: NotedFrames = field(default_factory=NotedFrames)
 
 
 def described(document: Document, body: Body, rows: Sequence[VerdictRow]) -> Described:

@@ -15,6 +15,7 @@ ROWS: tuple[tuple[str, str, str], ...] = (
     (".glb", "GLB", "triangles with the finish, in metres: to be looked at"),
     ("face", "face as DXF, SVG", "the bounds of the flat face picked last, at full size: laser, water jet, scriber"),
     ("section", "section as DXF, SVG", "the bounds of the cut that is in view (X), at full size"),
+    ("outline", "outline as DXF, SVG", "the bounds of the part as it is looked at, from the side nearest to the view"),
     ("package", "everything", "one zip: the part, its files, drawing, inspection and machinist's sheets, a manifest"),
 )
 

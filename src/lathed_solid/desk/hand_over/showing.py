@@ -199,6 +199,8 @@ class HandOverShowing:
             hand.write_face(chord)
         elif what == "section":
             hand.write_section(self.commands.view.section(), chord)
+        elif what == "outline":
+            hand.write_outline(self.commands.view.eye(), chord)
         elif what == "package":
             hand.write_package()
         else:

@@ -97,7 +97,23 @@ def flat_curve(curve: Any) -> Curve | None:
     if length < BENT:
         return None
     off = max(abs((two[0] - one[0]) * (y - one[1]) - (two[1] - one[1]) * (x - one[0])) for x, y in points) / length
-    return _straight(one, two) if off < BENT else Run(tuple(points))
+    return _straight(one, two) if off < BENT else _round(points) or Run(tuple(points))
+
+
+def _round(points: list[Place]) -> Arc | None:
+    """The arc that places lie on, part of a turn: about the middle of their first, middle and last one's circle."""
+    (ax, ay), (bx, by), (cx, cy) = points[0], points[len(points) // 2], points[-1]
+    det = 2 * ((bx - ax) * (cy - ay) - (by - ay) * (cx - ax))
+    if abs(det) < BENT * BENT:
+        return None
+    b, c = (bx - ax) ** 2 + (by - ay) ** 2, (cx - ax) ** 2 + (cy - ay) ** 2
+    centre = ax + ((cy - ay) * b - (by - ay) * c) / det, ay + ((bx - ax) * c - (cx - ax) * b) / det
+    radius = math.dist(centre, points[0])
+    if any(abs(math.dist(centre, p) - radius) > BENT for p in points):
+        return None
+    ends = points if det > 0 else points[::-1]  # counter-clockwise
+    start, end = (math.atan2(p[1] - centre[1], p[0] - centre[0]) for p in (ends[0], ends[-1]))
+    return Arc(centre, radius, start, end if end > start else end + 2 * math.pi)
 
 
 def _straight(a: Place, b: Place) -> Run | None:

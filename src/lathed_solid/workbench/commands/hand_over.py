@@ -7,7 +7,8 @@ from typing import Any
 
 from lathed_solid.engine.protocol import FindLoops
 from lathed_solid.errors import LathedError
-from lathed_solid.kernel.vectors import Triple
+from lathed_solid.kernel.drawing.flat import FLATS
+from lathed_solid.kernel.vectors import Triple, dot
 from lathed_solid.part import Document
 from lathed_solid.reports.file_names import slug
 from lathed_solid.workbench.bench import Workbench
@@ -97,6 +98,13 @@ class HandOverCommands:
             at, axis = section
             request = FindLoops(document=self._document, section=(at, axis), chord=chord)
             self.maker.write_loops(self._document, path, request)
+
+    def write_outline(self, eye: Triple | None, chord: float) -> None:
+        """The outline from the side that one looks at most squarely, at full size."""
+        side = FLATS[max(FLATS, key=lambda name: dot(FLATS[name].eye, eye or (0.0, -1.0, 0.0)))].side
+        path = self._path("Write the outline", f"-{side}", ".dxf", FLAT)
+        if path is not None:
+            self.maker.write_loops(self._document, path, FindLoops(document=self._document, side=side, chord=chord))
 
     def restyle(self, **values: Any) -> None:
         """Another sheet, angle or scale for the drawing: an edit of the part."""
