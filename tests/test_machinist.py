@@ -21,9 +21,11 @@ from lathed_solid.cli import cli
 from lathed_solid.demo import DEMOS
 from lathed_solid.errors import LathedError
 from lathed_solid.files import write_document
+from lathed_solid.kernel.shop.figures import Station
 from lathed_solid.part import Document
 from lathed_solid.reports.machinist.files import machinist_csv, write_machinist
 from lathed_solid.reports.machinist.model import MachinistSheet
+from lathed_solid.reports.machinist.sheet import bored_from
 from lathed_solid.standards.stock import next_usual, usual
 
 
@@ -84,6 +86,39 @@ def test_stations_in_turning_order_with_their_lengths() -> None:
     assert sheet.stock.grams == pytest.approx(math.pi / 4 * 75**2 * 202 * 7.85e-3)
     assert {t.name for t in sheet.tools} >= {"reamer ⌀6 H9", "drill ⌀6.6", "counterbore ⌀11"}
     assert [(t.what, t.hard) for t in sheet.cannot] == [("M20x1.5 up to a shoulder", False)]
+
+
+def bored(*stations: tuple[float, float, float]) -> list[str]:
+    """The ends from which bores of a part 100 long are reached: each from, to, diameter."""
+    inner = [Station(a, b, d, d, True, "", "") for a, b, d in stations]
+    return [bored_from(s, inner, 100.0) for s in inner]
+
+
+def test_a_bore_is_reached_from_the_end_it_opens_to() -> None:
+    right, left = "right end", "left end"
+    assert bored((0, 80, 20)) == [right]  # blind and deep: its own floor is nearer to the other end
+    assert bored((20, 100, 20)) == [left]
+    assert bored((0, 10, 40), (10, 85, 20)) == [right, right]
+    assert bored((0, 60, 30), (60, 100, 20)) == [right, left]  # open to both: each from where nothing is narrower
+    assert bored((0, 60, 20), (60, 100, 30)) == [right, left]
+    assert bored((0, 70, 20), (70, 90, 30), (90, 100, 20)) == [right, left, left]  # undercut: the nearer end
+    assert bored((0, 30, 20), (60, 100, 20)) == [right, left]  # solid between
+    assert bored((40, 60, 20)) == [right]  # open to none
+
+
+def test_what_is_done_in_a_setting_stands_in_its_order() -> None:
+    sheet = ls.machinist(DEMOS["winch-spindle"]())
+    first, *rest = (s for s in sheet.settings if s.side in ("right end", "left end"))
+    verbs = [does.split()[0] for does in first.does]
+    assert verbs == sorted(verbs, key=["face", "turn", "groove", "thread", "bore"].index)
+    every = [does for s in (first, *rest) for does in s.does]
+    (groove,) = (d for d in every if d.startswith("groove"))
+    number = groove.split()[1]
+    assert next(s for s in sheet.stations if s.id == number).first == pytest.approx(23.9, abs=0.2)
+    (thread,) = (d for d in every if d.startswith("thread"))
+    assert next(s for s in sheet.stations if s.id == thread.split()[1]).thread == "M20x1.5"
+    across = next(s for s in sheet.settings if any(d.startswith("ream") for d in s.does))
+    assert [d.split()[0] for d in across.does] == ["drill", "ream"]
 
 
 def block(*steps: tuple[str, dict[str, object]]) -> Document:

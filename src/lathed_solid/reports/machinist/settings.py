@@ -14,11 +14,10 @@ from lathed_solid.kernel.shop.figures import ShopFigures
 from lathed_solid.reports.machinist.model import HoleRow, Setting, StationRow, Stock, side_of
 from lathed_solid.reports.machinist.saying import Say
 from lathed_solid.reports.machinist.stock_choice import END
+from lathed_solid.reports.machinist.work_order import drilling, turning
 
 #: a recess of no more area than a hole's own floor is the hole's, mm2
 SMALL = 1.0
-#: most names told of one kind
-TOLD = 12
 
 
 def settings_for(
@@ -29,11 +28,6 @@ def settings_for(
         hexagon = () if figures.hexagon is None else (_hexagon(figures.hexagon, say),)
         return (*_turned(stations, say), *hexagon, *_across(holes))
     return _milled(figures, stock, holes, say)
-
-
-def _names(rows: Sequence[HoleRow | StationRow]) -> str:
-    told = [r.id for r in rows[:TOLD]]
-    return ", ".join(told) + (f" and {len(rows) - TOLD} more" if len(rows) > TOLD else "")
 
 
 def _turned(stations: Sequence[StationRow], say: Say) -> list[Setting]:
@@ -51,12 +45,7 @@ def _turned(stations: Sequence[StationRow], say: Say) -> list[Setting]:
     order = [first, *(e for e in ends if e != first)]
     out = []
     for n, end in enumerate(order):
-        does = [f"face the {end}"]
-        own, inner = outer[end], [s for s in stations if s.end == end and s.inner]
-        if own:
-            does.append(f"turn {_names(own)}")
-        if inner:
-            does.append(f"bore {_names(inner)}")
+        does = turning(end, [s for s in stations if s.end == end], stations)
         held = "in the chuck, on the stock" if n == 0 else _held_on(outer[first], say)
         if n == 0:
             why = "nothing else to turn: parted off after it" if len(order) == 1 else (
@@ -85,7 +74,7 @@ def _across(holes: Sequence[HoleRow]) -> list[Setting]:
     out = []
     for side, found in by_side.items():
         held = "upright, indexed" if side in ("right end", "left end") else "level in vees, turned to each"
-        out.append(Setting(side, (f"drill {_names(found)}",), held, "after turning: the round outside locates it"))
+        out.append(Setting(side, tuple(drilling(found)), held, "after turning: the round outside locates it"))
     return out
 
 
@@ -114,8 +103,7 @@ def _milled(figures: ShopFigures, stock: Stock, holes: Sequence[HoleRow], say: S
     for n, side in enumerate(sides):
         many = recesses.get(side, 0)
         does = [f"mill {many} recessed flats" if many > 1 else "mill the recessed flat"] if many else []
-        if by_side[side]:
-            does.append(f"drill {_names(by_side[side])}")
+        does += drilling(by_side[side])
         why = "most of the holes and recesses in one setting, true to one another" if n == 0 else (
             "what is not reached from the sides before")  # fmt: skip
         out.append(Setting(side, tuple(does), f"in the vice, {side} up", why))

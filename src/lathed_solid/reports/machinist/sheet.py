@@ -3,10 +3,10 @@
 from __future__ import annotations
 
 import math
-from collections.abc import Callable, Iterable
+from collections.abc import Callable, Iterable, Sequence
 
 from lathed_solid.engine.protocol import FindForShop, ShopFound
-from lathed_solid.kernel.shop.figures import FoundHole, Segment, ShopFigures
+from lathed_solid.kernel.shop.figures import FoundHole, Segment, ShopFigures, Station
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.reports.drawing.draw import status_of
@@ -17,6 +17,9 @@ from lathed_solid.reports.machinist.settings import settings_for
 from lathed_solid.reports.machinist.stock_choice import stock_for
 from lathed_solid.reports.machinist.tools import tools_for
 from lathed_solid.standards import StandardError, material
+
+#: lengths and diameters that differ by less are one, mm
+BARELY = 1e-6
 
 Ask = Callable[[FindForShop], ShopFound]
 
@@ -96,12 +99,36 @@ def _stations(document: Document, figures: ShopFigures) -> Iterable[StationRow]:
     right = [(s, "right end") for s in outer[: widest + 1]]
     left = [(s, "left end") for s in reversed(outer[widest + 1 :])]
     inner = [s for s in figures.stations if s.inner]
-    bored = [(s, _opens(s.start, s.end, figures)) for s in inner]
-    for n, (s, end) in enumerate([*right, *left, *bored], 1):
+    bored = [(s, bored_from(s, inner, figures.size[2])) for s in inner]
+    inwards = [*(b for b in bored if b[1] == "right end"), *(b for b in bored[::-1] if b[1] == "left end")]
+    for n, (s, end) in enumerate([*right, *left, *inwards], 1):
         start = 0.0 if abs(s.start) < 1e-9 else s.start
         thread = s.thread or getattr(document.step(s.cut_by), "designation", "") if s.cut_by else s.thread
         yield StationRow(f"S{n}", end, s.inner, start, s.end, s.first, s.last, thread)
 
 
-def _opens(start: float, end: float, figures: ShopFigures) -> str:
-    return "right end" if start + end <= figures.size[2] + 1e-9 else "left end"
+def bored_from(s: Station, inner: Sequence[Station], length: float) -> str:
+    """The end from which a bore is reached: the one that it is open to; of both the one towards which nothing is
+    narrower than itself; of both of these the nearer one. Of a bore that is open to neither the nearer one.
+    """
+    waste = min(s.first, s.last) - BARELY
+    right = _way_in(0.0, s.start, inner)
+    left = _way_in(s.end, length, inner)
+    open_to = [(name, width) for name, width in (("right end", right), ("left end", left)) if width is not None]
+    wide = [name for name, width in open_to if width >= waste]
+    names = wide or [name for name, _ in open_to]
+    if len(names) == 1:
+        return names[0]
+    return "right end" if s.start + s.end <= length + BARELY else "left end"
+
+
+def _way_in(start: float, end: float, inner: Sequence[Station]) -> float | None:
+    """The least diameter of the hollow from one place along the axis to another; None where it does not reach."""
+    at, least = start, math.inf
+    for s in sorted(inner, key=lambda s: (s.start, s.end)):
+        if s.end <= at + BARELY or at >= end - BARELY:
+            continue
+        if s.start > at + BARELY:
+            return None
+        at, least = s.end, min(least, s.first, s.last)
+    return least if at >= end - BARELY else None

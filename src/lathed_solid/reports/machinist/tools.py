@@ -8,6 +8,7 @@ from collections.abc import Iterator, Sequence
 from lathed_solid.kernel.shop.figures import ShopFigures
 from lathed_solid.reports.machinist.model import HoleRow, StationRow, Tool
 from lathed_solid.reports.machinist.saying import Say
+from lathed_solid.reports.machinist.work_order import grooves
 
 
 def tools_for(
@@ -59,9 +60,7 @@ def _turning(stations: Sequence[StationRow]) -> Iterator[Tool]:
     inner = [s for s in stations if s.inner and abs(s.first - s.last) < 1e-9]
     if inner:
         yield Tool(f"boring bar below ⌀{min(s.first for s in inner):.4g} mm, or drills", ", ".join(s.id for s in inner))
-    narrow = [s for k, s in enumerate(outer) if 0 < k < len(outer) - 1 and s.stop - s.start < 6
-              and min(outer[k - 1].last, outer[k + 1].first) > max(s.first, s.last) + 1e-6]  # fmt: skip
-    for s in narrow:
+    for s in grooves(stations):
         yield Tool(f"grooving tool no wider than {s.stop - s.start:.4g} mm", s.id)
 
 
