@@ -179,6 +179,8 @@ def test_the_machinists_sheet_and_files(desk: Bench, tmp_path: Path, monkeypatch
     QTest.mouseClick(page.ways.other, LEFT)
     desk.until(lambda: not window.maker.busy and page.ways.sums.rowCount() == 2)
     assert "against Winch spindle" in page.ways.head.text()
+    assert page.ways.other_view.isVisible() and page.ways.beside.text() == "Winch spindle:"
+    assert [r.number for r in page.ways.other_model.rows] == [s.number for s in DEMOS["winch-spindle"]().steps]
 
 
 def test_a_picture_is_seen_as_it_will_be_written(desk: Bench, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:

@@ -20,7 +20,7 @@ from lathed_solid.reports.machinist.model import MachinistSheet
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands import Commands
 from lathed_solid.workbench.hand_over.maker import Maker
-from lathed_solid.workbench.hand_over.rows import Sums, note_rows, sums, way_rows
+from lathed_solid.workbench.hand_over.rows import Sums, note_rows, sums
 from lathed_solid.workbench.prompts import PARTS
 
 #: pages of a report are shown at so many dots a mm
@@ -208,7 +208,7 @@ class HandOverShowing:
 
     def _show_ways(self, reply: BuildReply) -> None:
         document = self.bench.session.document
-        self.page.ways.show_ways(way_rows(document, reply), [sums(document, reply), *self._others], document.unit)
+        self.page.ways.show_ways([sums(document, reply), *self._others], document.unit)
 
     def _ask_other(self) -> None:
         """Another part's file: built beside this one, and summed up."""

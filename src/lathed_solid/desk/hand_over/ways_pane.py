@@ -24,17 +24,18 @@ class WaysPane(QWidget):
         super().__init__()
         self.unit: LengthUnit = "mm"
         layout = pane_layout(self, 8)
-        self.model = RowModel([
-            Column("step", lambda r: str(r.number), width=46),
-            Column("what", lambda r: r.title, width=168, tip=lambda r: r.title),
-            Column("entries", lambda r: str(r.entries), look="number", width=56),
-            Column("built in", lambda r: f"{r.ms:.0f} ms", look="number", width=66),
-            Column("material", self._change, look="number", width=104),
-        ])  # fmt: skip
+        self.model = self._steps()
         self.view = RowView(self.model)
         self.view.setAccessibleName("Steps as work")
         self.view.row_chosen.connect(lambda r: self.chosen.emit(r.number) if r is not None else None)
         layout.addWidget(self.view, 3)
+        self.beside = pane_head()
+        self.other_model = self._steps()
+        self.other_view = RowView(self.other_model)
+        self.other_view.setAccessibleName("Steps of the other way as work")
+        for widget, share in ((self.beside, 0), (self.other_view, 3)):
+            widget.hide()
+            layout.addWidget(widget, share)
         self.head = pane_head()
         layout.addWidget(self.head)
         self.sums = RowModel([
@@ -47,6 +48,8 @@ class WaysPane(QWidget):
         ])  # fmt: skip
         self.sum_view = RowView(self.sums)
         self.sum_view.setAccessibleName("Ways compared")
+        self.sum_view.setToolTip("Choose a way to see its steps beside those of the part in hand")
+        self.sum_view.row_chosen.connect(self._show_beside)
         layout.addWidget(self.sum_view, 1)
         row = QHBoxLayout()
         self.other = QPushButton("beside another part…")
@@ -57,17 +60,28 @@ class WaysPane(QWidget):
         row.addStretch(1)
         layout.addLayout(row)
 
+    def _steps(self) -> RowModel:
+        """Steps as work."""
+        return RowModel([
+            Column("step", lambda r: str(r.number), width=46),
+            Column("what", lambda r: r.title, width=168, tip=lambda r: r.title),
+            Column("entries", lambda r: str(r.entries), look="number", width=56),
+            Column("built in", lambda r: f"{r.ms:.0f} ms", look="number", width=66),
+            Column("material", self._change, look="number", width=104),
+        ])  # fmt: skip
+
     def _change(self, r: WayRow) -> str:
         if r.volume is None:
             return ""
         sign = "+" if r.volume > 0 else "−" if r.volume < 0 else ""
         return f"{sign}{volume(abs(r.volume), self.unit, 0)}"
 
-    def show_ways(self, rows: list[WayRow], found: list[Sums], unit: LengthUnit) -> None:
-        """The steps of the part in hand; the sums of it and of those it is compared with."""
+    def show_ways(self, found: list[Sums], unit: LengthUnit) -> None:
+        """The part in hand, its steps first; and those it is compared with, the steps of the last one beside."""
         self.unit = unit
-        self.model.set_rows(rows)
+        self.model.set_rows(found[0].rows)
         self.sums.set_rows(found)
+        self._show_beside(found[-1] if len(found) > 1 else None)
         if len(found) > 1:
             a, b = found[0], found[-1]
             said = [f"{a.entries - b.entries:+d} entries", f"{a.steps - b.steps:+d} steps"]
@@ -76,3 +90,13 @@ class WaysPane(QWidget):
             self.head.setText(f"This way against {b.name}: {', '.join(said)}.")
         else:
             self.head.setText("What stood ready from before took no time.")
+
+    def _show_beside(self, way: Sums | None) -> None:
+        """The steps of another way than the part in hand."""
+        if way is not None and way.rows == self.model.rows:
+            return
+        for widget in (self.beside, self.other_view):
+            widget.setVisible(way is not None)
+        if way is not None:
+            self.beside.setText(f"{way.name}:")
+            self.other_model.set_rows(way.rows)

@@ -74,9 +74,10 @@ def _count(value: object) -> int:
 
 @dataclass(frozen=True)
 class Sums:
-    """One way of making a part, summed up."""
+    """One way of making a part, summed up; its steps as ``rows``."""
 
     name: str
+    rows: tuple[WayRow, ...]
     steps: int
     entries: int
     callouts: int
@@ -87,5 +88,5 @@ class Sums:
 def sums(document: Document, reply: BuildReply) -> Sums:
     """Of a part as built."""
     rows = way_rows(document, reply)
-    return Sums(document.name, len(rows), sum(r.entries for r in rows), len(document.callouts),
+    return Sums(document.name, tuple(rows), len(rows), sum(r.entries for r in rows), len(document.callouts),
                 sum(r.ms for r in rows), reply.summary.get("mass_g"))  # fmt: skip
