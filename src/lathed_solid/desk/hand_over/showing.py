@@ -223,6 +223,7 @@ class HandOverShowing:
 
         def take(reply: Any) -> None:
             self._others = [*self._others, sums(other, reply)][-4:]
+            self.bench.tell(f"{path.name} stands beside the part in hand")
             self.show()
 
         self.bench.tell(f"building {path.name} …")

@@ -48,6 +48,7 @@ class WaysPane(QWidget):
         ])  # fmt: skip
         self.sum_view = RowView(self.sums)
         self.sum_view.setAccessibleName("Ways compared")
+        self.sum_view.setMinimumHeight(112)
         self.sum_view.setToolTip("Choose a way to see its steps beside those of the part in hand")
         self.sum_view.row_chosen.connect(self._show_beside)
         layout.addWidget(self.sum_view, 1)

@@ -101,7 +101,8 @@ def in_rows_only(viewed: Viewed, shown: Sequence[Shown], scale: float, pad: floa
     beside = [BESIDE if any(c.upright == upright for c in viewed.cuts) else 0.0 for upright in (False, True)]
     wide = (box[0] - beside[0], box[1] - beside[1], box[2] + beside[0], box[3] + beside[1])
     found = _dimensions([s for s in shown if s.length is not None], wide, scale, pad)
-    dimensions = tuple(replace(d, larger=larger) for d in found)
+    name = side.side if detail is None else detail.name
+    dimensions = tuple(replace(d, view=name, larger=larger) for d in found)
     texts = [b for d in dimensions for b in (d.words.box, _beside(d))]
     rings = ringed([(d.letter, shifted_arc(Arc(d.centre, d.radius), scale)) for d in viewed.details], texts,
                    _lines_of(dimensions, marks.pointers))  # fmt: skip
@@ -127,14 +128,14 @@ def with_notes(view: Arranged, shown: Sequence[Shown], scale: float, pad: float 
     others = []
     for s in noted:
         wanted = Open(s.balloons, s.note.text, tuple(c.scaled(scale) for c in s.corners), pad)
-        found = opened(view.side.side, wanted, texts, lines, part)
+        found = opened(view.name, wanted, texts, lines, part)
         if found is None:
             others.append(_wanting(s, scale, pad))
             continue
         angles.append(found)
         texts = [*texts, *(w.box for w in found.words)]
         lines = np.vstack([lines, segments_of(ruled(found))])
-    leaders = [*angles, *led(view.side.side, others, box, texts, lines, outline)]
+    leaders = [*angles, *led(view.name, others, box, texts, lines, outline)]
     view = replace(view, leaders=tuple(leaders))
     room = _room(view)
     if not view.title:
