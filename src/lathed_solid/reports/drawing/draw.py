@@ -5,35 +5,24 @@ Two questions go to the geometry: where each callout can be drawn, and, once sid
 
 from __future__ import annotations
 
-from collections.abc import Callable, Iterator, Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import replace
 
 from lathed_solid.engine.protocol import DrawFigures, Figured
-from lathed_solid.errors import LathedError
 from lathed_solid.kernel.drawing.figures import Place
 from lathed_solid.part import Document
 from lathed_solid.part.drawing_style import DrawingStyle, SectionName
 from lathed_solid.proof import Report
 from lathed_solid.proof.inspection import document_hash
 from lathed_solid.reports.drawing.balloons import balloons_of
-from lathed_solid.reports.drawing.choosing import Chosen, Shown, chosen
-from lathed_solid.reports.drawing.cuts import cut_lines, letters_left, titles_of
-from lathed_solid.reports.drawing.details import details_of, enlarged
-from lathed_solid.reports.drawing.model import PAD, Dimension, DrawnSheet, DrawnView, Leader, Stroke, Words, shifted
-from lathed_solid.reports.drawing.sheets import INCH, LEAST, METRIC, SCALES, SIZES, Angle, Laid, laid, taken_box
-from lathed_solid.reports.drawing.title import Titles, framed, noted, ratio, table_height, wrapped
-from lathed_solid.reports.drawing.views import Arranged, Viewed, in_rows_only, with_notes
-
-#: sheets that are taken as long as the part is not too small on them
-HANDY = 2
-#: more notes than this no sheet has room for
-MOST = 120
+from lathed_solid.reports.drawing.choosing import Chosen, chosen
+from lathed_solid.reports.drawing.fitting import DrawingError, Fitting
+from lathed_solid.reports.drawing.model import Dimension, DrawnSheet, DrawnView, Leader, Stroke, Words, shifted
+from lathed_solid.reports.drawing.sheets import INCH, METRIC, SIZES, Angle
+from lathed_solid.reports.drawing.title import Titles, framed, noted, ratio, wrapped
+from lathed_solid.reports.drawing.views import Arranged
 
 Ask = Callable[[DrawFigures], Figured]
-
-
-class DrawingError(LathedError, ValueError):
-    """A drawing that cannot be made."""
 
 
 def wanted_style(
@@ -69,11 +58,7 @@ def drawn(document: Document, figured: Figured, found: Chosen, style: DrawingSty
     angle: Angle = style.angle or ("third" if document.unit == "in" else "first")
     general = (*(left.text for left in found.left_out), *document.instructions)
     notes = tuple(line for text in general for line in wrapped(text))
-    parted = _parted(figured, found, _sizes(document, style), style, angle, notes)
-    if len(parted) > 1:  # all of them alike
-        largest = max((p[0] for p in parted), key=lambda size: SIZES[size])
-        alike = style.model_copy(update={"size": largest, "scale": min(p[1] for p in parted)})
-        parted = _parted(figured, found, (largest,), alike, angle, notes)
+    parted = Fitting(figured, style, angle, notes).sheets(found, _sizes(document, style))
     out = []
     for n, (size, scale, views, at) in enumerate(parted, 1):
         width, height = SIZES[size]
@@ -88,117 +73,12 @@ def drawn(document: Document, figured: Figured, found: Chosen, style: DrawingSty
     return tuple(out)
 
 
-_Fitted = tuple[str, float, list[Arranged], Laid]
-
-
-def _parted(
-    figured: Figured, found: Chosen, sizes: Sequence[str], style: DrawingStyle, angle: Angle, notes: Sequence[str]
-) -> list[_Fitted]:
-    """One sheet where all notes fit on it; else each half of them on its own. Raises DrawingError."""
-    if len(found.shown) <= MOST:
-        try:
-            return [_fitting(_Arranging(figured, found, PAD if style.balloons else 0.0), sizes, style, angle, notes)]
-        except DrawingError:
-            if len(found.shown) < 2:
-                raise
-    half = len(found.shown) // 2
-    parts = (replace(found, shown=found.shown[:half]), replace(found, shown=found.shown[half:]))
-    return [it for part in parts for it in _parted(figured, part, sizes, style, angle, notes)]
-
-
 def _sizes(document: Document, style: DrawingStyle) -> Sequence[str]:
     if style.size:
         if style.size not in SIZES:
             raise DrawingError("there is no such sheet", received=style.size, hint=f"one of {', '.join(SIZES)}")
         return (style.size,)
     return tuple(INCH if document.unit == "in" else METRIC)
-
-
-class _Arranging:
-    """Views arranged once for each scale."""
-
-    def __init__(self, figured: Figured, found: Chosen, pad: float = 0.0) -> None:
-        self._figured, self._found, self._pad = figured, found, pad
-        self._rows: dict[tuple[float, bool], list[Arranged]] = {}
-        self._known: dict[tuple[float, bool], list[Arranged]] = {}
-        self._cuts, self._titles = cut_lines(found), titles_of(found)
-
-    def rows(self, scale: float, details: bool) -> list[Arranged]:
-        """All views at a scale, without their notes; ``details``: what is small there drawn again, after them."""
-        if (scale, details) not in self._rows:
-            self._rows[scale, details] = [in_rows_only(v, s, scale, self._pad) for v, s in self._viewed(scale, details)]
-        return self._rows[scale, details]
-
-    def at(self, scale: float, details: bool) -> list[Arranged]:
-        """All views at a scale."""
-        if (scale, details) not in self._known:
-            self._known[scale, details] = [
-                with_notes(v, s, scale, self._pad)
-                for v, (_, s) in zip(self.rows(scale, details), self._viewed(scale, details), strict=True)
-            ]
-        return self._known[scale, details]
-
-    def has_details(self, scale: float) -> bool:
-        """Whether something is drawn again at a scale."""
-        return any(v.detail is not None for v in self.rows(scale, details=True))
-
-    def _viewed(self, scale: float, details: bool) -> list[tuple[Viewed, Sequence[Shown]]]:
-        """What each view shows, and its notes."""
-        letters = letters_left(self._found)
-        sides: list[tuple[Viewed, Sequence[Shown]]] = []
-        small: list[tuple[Viewed, Sequence[Shown]]] = []
-        for s in self._figured.sides:
-            found, shown = details_of(s, list(self._of(s.side)), scale, letters) if details else ([], self._of(s.side))
-            sides.append(
-                (Viewed(s, self._cuts.get(s.side, ()), found, None, self._titles.get(s.side, "")), list(shown))
-            )
-            small += [(Viewed(enlarged(s, d), detail=d, title=d.title), d.shown) for d in found]
-        return sides + small
-
-    def _of(self, side: str) -> Iterator[Shown]:
-        return (s for s in self._found.shown if s.side == side)
-
-    @property
-    def widest(self) -> float:
-        """Of the part, mm."""
-        low, high = self._figured.stood.low, self._figured.stood.high
-        return max(b - a for a, b in zip(low, high, strict=True))
-
-    def may_fit(self, scale: float, size: str) -> bool:
-        """Whether the bare views have a chance."""
-        return self.widest * scale < max(SIZES[size])
-
-
-def _fitting(
-    arrange: _Arranging, sizes: Sequence[str], style: DrawingStyle, angle: Angle, notes: Sequence[str]
-) -> _Fitted:
-    """The smallest sheet at the largest scale at which everything has room."""
-    for size, scale in _tries(arrange, sizes, style):
-        room = noted(notes, size)[1]
-        taken = [taken_box(size, table_height(style.revisions)), *([room] if room is not None else [])]
-        for details in (True, False) if arrange.has_details(scale) else (False,):
-            if laid(arrange.rows(scale, details), size, angle, taken) is None:
-                continue
-            views = arrange.at(scale, details)
-            found = laid(views, size, angle, taken)
-            if found is not None:
-                return size, scale, views, found
-    raise DrawingError("the drawing does not fit", where=", ".join(sizes), hint="a larger sheet or a smaller scale")
-
-
-def _tries(arrange: _Arranging, sizes: Sequence[str], style: DrawingStyle) -> Iterator[tuple[str, float]]:
-    """Small sheets at full size or enlarged, then reduced; then larger sheets; last what would be very small."""
-    scales = (style.scale,) if style.scale is not None else SCALES
-    both = [(size, scale) for size in sizes for scale in scales if arrange.may_fit(scale, size)]
-    handy = sizes[:HANDY]
-
-    def rank(it: tuple[str, float]) -> int:
-        size, scale = it
-        if arrange.widest * scale < LEAST:
-            return 3
-        return 2 if size not in handy else int(scale < 1)
-
-    yield from sorted(both, key=rank)
 
 
 def _titles(document: Document, figured: Figured, style: DrawingStyle) -> Titles:

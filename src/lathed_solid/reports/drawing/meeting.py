@@ -38,26 +38,58 @@ def inside(segments: Any, boxes: Any) -> tuple[Any, Any]:
     """From which to which share of each segment (n, 4) it lies in each box (m, 4): twice (n, m), the first greater
     where it does not. By clipping (Liang, Barsky, ACM Trans. Graph. 3, 1984).
     """
-    p, d = segments[:, None, :2], (segments[:, 2:] - segments[:, :2])[:, None, :]
-    low, high = boxes[None, :, :2], boxes[None, :, 2:]
+    return _clipped(segments[:, None, :], boxes[None, :, :])
+
+
+def _clipped(segments: Any, boxes: Any) -> tuple[Any, Any]:
+    """The same of segments (..., 4) and boxes (..., 4) that go together."""
+    p, d = segments[..., :2], segments[..., 2:] - segments[..., :2]
+    low, high = boxes[..., :2], boxes[..., 2:]
     with np.errstate(divide="ignore", invalid="ignore"):
         a, b = (low - p) / d, (high - p) / d
     still, within = np.abs(d) < PARALLEL, (p > low) & (p < high)
-    near = np.where(still, np.where(within, -np.inf, np.inf), np.minimum(a, b)).max(axis=2)
-    far = np.where(still, np.where(within, np.inf, -np.inf), np.maximum(a, b)).min(axis=2)
+    near = np.where(still, np.where(within, -np.inf, np.inf), np.minimum(a, b)).max(axis=-1)
+    far = np.where(still, np.where(within, np.inf, -np.inf), np.maximum(a, b)).min(axis=-1)
     return np.maximum(near, 0.0), np.minimum(far, 1.0)
+
+
+def _bounds(segments: Any) -> Any:
+    """The boxes (n, 4) of segments (n, 4)."""
+    a, b = segments[:, :2], segments[:, 2:]
+    return np.hstack([np.minimum(a, b), np.maximum(a, b)])
+
+
+def _near(boxes: Any, others: Any) -> tuple[Any, Any]:
+    """Which of ``boxes`` (n, 4) touch which ``others`` (m, 4): most do not, so only these are looked at closely."""
+    touching = boxes[:, None, 0] <= others[None, :, 2]
+    touching &= others[None, :, 0] <= boxes[:, None, 2]
+    touching &= boxes[:, None, 1] <= others[None, :, 3]
+    touching &= others[None, :, 1] <= boxes[:, None, 3]
+    first, second = np.nonzero(touching)
+    return first, second
 
 
 def through_boxes(segments: Any, boxes: Any) -> Any:
     """Which segments (n, 4) pass through which boxes (m, 4): (n, m)."""
-    near, far = inside(segments, boxes)
-    return near < far
+    out = np.zeros((len(segments), len(boxes)), bool)
+    i, k = _near(_bounds(segments), boxes)
+    near, far = _clipped(segments[i], boxes[k])
+    out[i, k] = near < far
+    return out
 
 
 def crossing(segments: Any, others: Any) -> Any:
     """Which segments (n, 4) cross which others (m, 4), ends that touch not counted: (n, m)."""
-    p, r = segments[:, None, :2], (segments[:, 2:] - segments[:, :2])[:, None, :]
-    q, s = others[None, :, :2], (others[:, 2:] - others[:, :2])[None, :, :]
+    out = np.zeros((len(segments), len(others)), bool)
+    i, k = _near(_bounds(segments), _bounds(others))
+    out[i, k] = _cross(segments[i], others[k])
+    return out
+
+
+def _cross(segments: Any, others: Any) -> Any:
+    """Whether segments (n, 4) cross those that go with them (n, 4)."""
+    p, r = segments[:, :2], segments[:, 2:] - segments[:, :2]
+    q, s = others[:, :2], others[:, 2:] - others[:, :2]
     det = r[..., 0] * s[..., 1] - r[..., 1] * s[..., 0]
     w = q - p
     with np.errstate(divide="ignore", invalid="ignore"):

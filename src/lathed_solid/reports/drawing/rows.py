@@ -11,6 +11,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from typing import Any
 
 import numpy as np
 
@@ -139,22 +140,25 @@ def _rows(lengths: Sequence[Along], side: int) -> list[Placed]:
     """The shorter nearer to the part; a longer one outside all that end within it."""
     out: list[Placed] = []
     by_row: dict[int, list[Placed]] = {}
-    for it in sorted(lengths, key=lambda k: (k.end - k.start, k.start, k.key)):
-        least = max((p.row + 1 for p in out if _within(p.length, it)), default=0)
+    starts, ends, rows = np.empty(len(lengths)), np.empty(len(lengths)), np.empty(len(lengths), int)
+    for n, it in enumerate(sorted(lengths, key=lambda k: (k.end - k.start, k.start, k.key))):
+        inner = _within(starts[:n], ends[:n], it)
+        least = int(rows[:n][inner].max()) + 1 if inner.any() else 0
         for row in itertools.count(least):
             found = next((p for p in _numbers(it, side, row) if not _taken(p, by_row.get(row, ()))), None)
             if found is not None:
                 out.append(found)
+                starts[n], ends[n], rows[n] = it.start, it.end, row
                 by_row.setdefault(row, []).append(found)
                 break
     return out
 
 
-def _within(inner: Along, outer: Along) -> bool:
-    """Whether a witness line of the inner one would cross the outer one's line."""
-    return any(outer.start + SAME < end < outer.end - SAME for end in (inner.start, inner.end)) or (
-        abs(inner.start - outer.start) < SAME and abs(inner.end - outer.end) < SAME
-    )
+def _within(starts: Any, ends: Any, outer: Along) -> Any:
+    """Which lengths (n,) have a witness line that would cross the outer one's line, or both in common with it."""
+    low, high = outer.start + SAME, outer.end - SAME
+    astride = ((low < starts) & (starts < high)) | ((low < ends) & (ends < high))
+    return astride | ((np.abs(starts - outer.start) < SAME) & (np.abs(ends - outer.end) < SAME))
 
 
 def _numbers(it: Along, side: int, row: int) -> list[Placed]:
