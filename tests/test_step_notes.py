@@ -244,3 +244,30 @@ def test_what_goes_out_comes_in_with_its_names_and_notes(tmp_path: Path) -> None
     name = TDataStd_Name()
     assert shapes.Value(1).FindAttribute(TDataStd_Name.GetID_s(), name)
     assert name.Get().ToExtString() == "Bush"
+
+
+def test_every_face_keeps_its_name(tmp_path: Path) -> None:
+    """Mirrored faces too, whose left-handed surfaces are turned on the way out; told by their areas."""
+    from OCP.BRepGProp import BRepGProp
+    from OCP.GProp import GProp_GProps
+    from OCP.STEPControl import STEPControl_Reader
+    from OCP.XSControl import XSControl_TransferReader
+
+    def area(face: object) -> float:
+        g = GProp_GProps()
+        BRepGProp.SurfaceProperties_s(face, g)
+        return round(float(g.Mass()), 4)
+
+    body = ls.build(DEMOS["pedestal"]()).built.body
+    assert body is not None
+    own = {label: area(face) for label, face in zip(body.labels, faces(body.shape), strict=True)}
+    ls.export(ls.build(DEMOS["pedestal"]()), tmp_path / "p.step")
+    reader = STEPControl_Reader()
+    reader.ReadFile(str(tmp_path / "p.step"))
+    reader.TransferRoots()
+    told: XSControl_TransferReader = reader.WS().TransferReader()
+    back = {}
+    for face in faces(reader.OneShape()):
+        entity = told.EntityFromShapeResult(face, 1)
+        back[entity.Name().ToCString()] = area(face)
+    assert back == pytest.approx(own, rel=1e-6)

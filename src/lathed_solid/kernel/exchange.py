@@ -12,6 +12,7 @@ from typing import Any
 
 import numpy as np
 from OCP.gp import gp_Ax3, gp_Dir, gp_Pnt, gp_Trsf
+from OCP.ShapeCustom import ShapeCustom
 from OCP.TopLoc import TopLoc_Location
 
 from lathed_solid.kernel.errors import ExchangeError
@@ -110,6 +111,8 @@ def atomic(path: Path, write: Callable[[str], bool]) -> None:
 
 def _step(shape: Any, path: str, what: Described, chord: float) -> bool:
     document = new_products()
+    # surfaces with left-handed axes (mirrored ones) are turned on the way out, and would lose what hangs on them
+    shape = ShapeCustom.DirectFaces_s(shape)
     label = add_product(document, shape, what.name, what.finish)
     if what.density:
         put_material(document, label, what.material, what.density)
