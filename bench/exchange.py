@@ -3,8 +3,8 @@
 python bench/exchange.py 100 9100001     # what is not closed, not wound outward, off in volume, or not the same again
 
 STL, 3MF and GLB are judged by a library of meshes: closed, wound one way, the volume within area times chord error.
-STEP is read back: volume and area to 1e-7, as many faces, each with its name. The outline of two sides encloses what the
-triangles laid flat cover.
+STEP is read back: volume and area to 1e-7, as many faces, each with its name. The outline of two sides encloses what
+the triangles laid flat cover.
 """
 
 from __future__ import annotations
@@ -49,7 +49,9 @@ def faults(solid: ls.Solid, folder: Path) -> list[str]:
             found.apply_scale(1000)
         else:
             found = trimesh.load_mesh(path)
-        if not (found.is_watertight and found.is_winding_consistent):
+        # bodies that touch share edges in a format that tells no bodies: each edge is run as often one way as the other
+        sound = found.is_watertight and found.is_winding_consistent
+        if not sound and not (ending == "stl" and _both_ways(found)):
             out.append(f"{ending} is not closed")
         if abs(found.volume - solid.volume) > found.area * CHORD + 1e-6 * solid.volume:
             out.append(f"{ending} encloses {found.volume:.3f}, the solid {solid.volume:.3f} mm3")
@@ -58,6 +60,11 @@ def faults(solid: ls.Solid, folder: Path) -> list[str]:
     out += [f"STEP: {words}" for words in _step_faults(solid, path)]
     out += [f"outline: {words}" for side in ("front", "top") for words in _outline_faults(solid, side)]
     return out
+
+
+def _both_ways(mesh: trimesh.Trimesh) -> bool:
+    there = Counter(map(tuple, mesh.edges.tolist()))
+    return all(there[a, b] == there[b, a] for a, b in there)
 
 
 def _outline_faults(solid: ls.Solid, side: str) -> list[str]:

@@ -15,4 +15,4 @@ def export_part(engine: Engine, document: Document, built: Built, path: Path, ch
     body = in_part_datum(built.parts)
     # only exact files say which notes their faces bear out
     rows = prove(engine, document, built).rows if path.suffix.lower() in EXACT else ()
-    export(body, path, described(document, body, rows), chord)
+    export(body, path, described(document, body, rows, list(built.parts.bodies)), chord)

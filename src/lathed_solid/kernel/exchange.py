@@ -6,7 +6,7 @@ import contextlib
 import os
 import tempfile
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field, replace
+from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Any
 
@@ -21,9 +21,17 @@ from lathed_solid.kernel.names import Body, moved
 from lathed_solid.kernel.noted_sizes import NotedSize, noted_sizes
 from lathed_solid.kernel.noted_tolerances import NotedFrames, noted_frames
 from lathed_solid.kernel.parts import Parts
-from lathed_solid.kernel.product_files import add_product, name_faces, new_products, parts_of, put_material, write_step
+from lathed_solid.kernel.product_files import (
+    add_product,
+    name_faces,
+    new_products,
+    paint,
+    parts_of,
+    put_material,
+    write_step,
+)
 from lathed_solid.kernel.product_notes import put_frames, put_sizes
-from lathed_solid.kernel.topology import edges, faces
+from lathed_solid.kernel.topology import children, edges, faces
 from lathed_solid.kernel.triangles import bare, mesh
 from lathed_solid.part import Document
 from lathed_solid.proof import VerdictRow
@@ -51,6 +59,15 @@ def in_part_datum(parts: Parts) -> Body:
 
 
 @dataclass(frozen=True, slots=True)
+class Piece:
+    """A body by its name, with its material's and its finish (#RRGGBB, empty where it is not known)."""
+
+    name: str
+    material: str
+    finish: str
+
+
+@dataclass(frozen=True, slots=True)
 class Described:
     """What a file says of a body besides its shape: its name, its material's, its finish (#RRGGBB)."""
 
@@ -63,17 +80,38 @@ class Described:
     faces: tuple[str, ...] = ()
     sizes: tuple[NotedSize, ...] = ()
     frames: NotedFrames = field(default_factory=NotedFrames)
+    #: its bodies in their order, where it has several
+    pieces: tuple[Piece, ...] = ()
+
+    def bodies(self, shape: Any) -> list[tuple[Piece, Any]]:
+        """All of them with their shapes; the whole where it is one."""
+        if self.pieces:
+            return list(zip(self.pieces, children(shape), strict=True))
+        return [(Piece(self.name, self.material, self.finish), shape)]
 
 
-def described(document: Document, body: Body, rows: Sequence[VerdictRow]) -> Described:
-    """What a document says of its body; ``rows`` of its proof."""
-    told = Described(document.name, document.material, faces=tuple(body.labels), sizes=noted_sizes(body, rows),
-                     frames=noted_frames(body, rows, document.callouts))  # fmt: skip
+def pieces_of(document: Document, numbers: Sequence[int], body: Body) -> tuple[Piece, ...]:
+    """The bodies that ``numbers`` of steps began and that a whole is put together of; none where it is one."""
+    if len(numbers) < 2 or len(children(body.shape)) != len(numbers):
+        return ()
+    known = ((number, _known(document.material_of(number))) for number in numbers)
+    return tuple(Piece(f"{document.name}, body {number}", name, finish) for number, (name, finish, _) in known)
+
+
+def _known(name: str) -> tuple[str, str, float]:
+    """A material's name in the tables, its finish and density (g/mm3); as it is where they do not have it."""
     try:
-        found = material(document.material)
-    except StandardError:  # one that the tables do not have
-        return told
-    return replace(told, material=found.name, finish=found.finish_colour, density=found.density)
+        found = material(name)
+    except StandardError:
+        return name, "", 0.0
+    return found.name, found.finish_colour, found.density
+
+
+def described(document: Document, body: Body, rows: Sequence[VerdictRow], numbers: Sequence[int] = ()) -> Described:
+    """What a document says of its body, which the steps of ``numbers`` began; ``rows`` of its proof."""
+    name, finish, density = _known(document.material)
+    return Described(document.name, name, finish, density, tuple(body.labels), noted_sizes(body, rows),
+                     noted_frames(body, rows, document.callouts), pieces_of(document, numbers, body))  # fmt: skip
 
 
 def export(body: Body, path: Path, what: Described, chord: float = CHORD) -> None:
@@ -114,7 +152,10 @@ def _step(shape: Any, path: str, what: Described, chord: float) -> bool:
     # surfaces with left-handed axes (mirrored ones) are turned on the way out, and would lose what hangs on them
     shape = ShapeCustom.DirectFaces_s(shape)
     label = add_product(document, shape, what.name, what.finish)
-    if what.density:
+    if what.pieces:
+        for piece, solid in what.bodies(shape):
+            paint(document, parts_of(document, label, [solid])[0], piece.finish)
+    if what.density and len({p.material for p in what.pieces}) < 2:
         put_material(document, label, what.material, what.density)
     if what.faces:
         labels = name_faces(document, label, what.faces, faces(shape))
@@ -128,8 +169,8 @@ def _step(shape: Any, path: str, what: Described, chord: float) -> bool:
 
 def _glb(shape: Any, path: str, what: Described, chord: float) -> bool:
     mesh(shape, chord, TURN)
-    product = Product(what.name, shape, what.finish or PLAIN, ((what.name, np.eye(4)),))
-    return write_glb((product,), path, what.name)
+    products = [Product(p.name, body, p.finish or PLAIN, ((p.name, np.eye(4)),)) for p, body in what.bodies(shape)]
+    return write_glb(products, path, what.name)
 
 
 def _stl(shape: Any, path: str, what: Described, chord: float) -> bool:
@@ -139,7 +180,7 @@ def _stl(shape: Any, path: str, what: Described, chord: float) -> bool:
 
 def _3mf(shape: Any, path: str, what: Described, chord: float) -> bool:
     mesh(shape, chord, TURN)
-    return write_3mf(shape, path, what.name, what.material, what.finish or PLAIN)
+    return write_3mf([(body, p.name, p.material, p.finish or PLAIN) for p, body in what.bodies(shape)], path)
 
 
 #: by the ending

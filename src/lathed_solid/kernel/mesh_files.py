@@ -33,10 +33,10 @@ def write_stl(shape: Any, path: str, name: str) -> bool:
     return True
 
 
-def write_3mf(shape: Any, path: str, name: str, material: str, colour: str) -> bool:
-    """3MF core specification 1.3: an object for each solid, its name and material; whether it was written.
+def write_3mf(bodies: Sequence[tuple[Any, str, str, str]], path: str) -> bool:
+    """3MF core specification 1.3: an object for each solid, with its name and material; whether it was written.
 
-    ``colour`` #RRGGBB.
+    Each body by its meshed shape, its name, its material's name and colour (#RRGGBB).
     """
     import lib3mf
 
@@ -44,18 +44,21 @@ def write_3mf(shape: Any, path: str, name: str, material: str, colour: str) -> b
     model = wrapper.CreateModel()
     model.SetUnit(lib3mf.ModelUnit.MilliMeter)
     group = model.AddBaseMaterialGroup()
-    r, g, b = (int(colour[i : i + 2], 16) for i in (1, 3, 5))
-    kind = group.AddMaterial(material or "unknown", wrapper.RGBAToColor(r, g, b, 255))
-    for number, t in enumerate(_single(shape), 1):
-        solid = model.AddMeshObject()
-        solid.SetName(name if number == 1 else f"{name} {number}")
-        position, triangle = lib3mf.Position, lib3mf.Triangle
-        solid.SetGeometry(
-            [position(type(position().Coordinates)(*p)) for p in t.points.tolist()],
-            [triangle(type(triangle().Indices)(*k)) for k in t.corners.tolist()],
-        )
-        solid.SetObjectLevelProperty(group.GetResourceID(), kind)
-        model.AddBuildItem(solid, wrapper.GetIdentityTransform())
+    position, triangle = lib3mf.Position, lib3mf.Triangle
+    kinds: dict[tuple[str, str], int] = {}
+    for shape, name, material, colour in bodies:
+        if (material, colour) not in kinds:
+            r, g, b = (int(colour[i : i + 2], 16) for i in (1, 3, 5))
+            kinds[material, colour] = group.AddMaterial(material or "unknown", wrapper.RGBAToColor(r, g, b, 255))
+        for number, t in enumerate(_single(shape), 1):
+            solid = model.AddMeshObject()
+            solid.SetName(name if number == 1 else f"{name} {number}")
+            solid.SetGeometry(
+                [position(type(position().Coordinates)(*p)) for p in t.points.tolist()],
+                [triangle(type(triangle().Indices)(*k)) for k in t.corners.tolist()],
+            )
+            solid.SetObjectLevelProperty(group.GetResourceID(), kinds[material, colour])
+            model.AddBuildItem(solid, wrapper.GetIdentityTransform())
     model.QueryWriter("3mf").WriteToFile(path)
     return True
 

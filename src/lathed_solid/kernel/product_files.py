@@ -29,10 +29,15 @@ def add_product(document: Any, shape: Any, name: str, colour: str = "") -> Any:
     """The label of a shape that is added with its name and colour (#RRGGBB, empty for none)."""
     label = XCAFDoc_DocumentTool.ShapeTool_s(document.Main()).AddShape(shape, False)
     put_name(label, name)
+    paint(document, label, colour)
+    return label
+
+
+def paint(document: Any, label: Any, colour: str) -> None:
+    """Give a product, or a body of it, its colour (#RRGGBB, empty for none)."""
     if colour:
         colours = XCAFDoc_DocumentTool.ColorTool_s(document.Main())
         colours.SetColor(label, _colour(colour), XCAFDoc_ColorType.XCAFDoc_ColorSurf)
-    return label
 
 
 def parts_of(document: Any, label: Any, found: Iterable[Any]) -> list[Any]:

@@ -18,7 +18,7 @@ from OCP.BRepBndLib import BRepBndLib
 from OCP.Message import Message, Message_Gravity
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp, TopExp_Explorer
-from OCP.TopoDS import TopoDS, TopoDS_Compound, TopoDS_Shape
+from OCP.TopoDS import TopoDS, TopoDS_Compound, TopoDS_Iterator, TopoDS_Shape
 
 from lathed_solid.kernel.errors import KernelError
 
@@ -65,6 +65,15 @@ def sub_shapes(shape: Any, kind: Any) -> list[Any]:
     found = _MAP()
     TopExp.MapShapes_s(shape, kind, found)
     return [found.FindKey(i) for i in range(1, found.Extent() + 1)]
+
+
+def children(shape: Any) -> list[Any]:
+    """What a compound is put together of, in its order."""
+    found, out = TopoDS_Iterator(shape), []
+    while found.More():
+        out.append(found.Value())
+        found.Next()
+    return out
 
 
 def faces(shape: Any) -> list[Any]:
