@@ -12,7 +12,12 @@ import pytest
 import shapely
 
 from lathed_solid import scripting as ls
+from lathed_solid.engine.prove import look_of
 from lathed_solid.kernel.drawing.figures import Arc, Run
+from lathed_solid.kernel.drawing.flat import FLATS
+from lathed_solid.kernel.drawing.tips import edge_seen
+from lathed_solid.kernel.surfaces import one_surface
+from lathed_solid.kernel.vectors import dot
 from lathed_solid.part.drawing_style import DrawingStyle
 from lathed_solid.reports.drawing.files import write_drawing
 from lathed_solid.reports.drawing.meeting import lines_over_texts, texts_over_texts
@@ -185,3 +190,20 @@ def test_what_was_drawn_bears_its_part_out(part: Callable[[], ls.Document], endi
     found = ls.witness(part(), path)
     assert found.agrees, [(v.side, v.explained) for v in found.views]
     assert min(v.explained for v in found.views) > 0.99
+
+
+def test_a_shoulder_is_seen_from_aside_and_a_pocket_s_floor_is_not() -> None:
+    shaft = ls.turned(ls.new_part("shaft"), [
+        ls.Station(key="A", diameter="30", length="20"), ls.Station(key="B", diameter="50", length="20"),
+        ls.Station(key="C", diameter="20", length="20"),
+    ])  # fmt: skip
+    floor = BLOCK[2] - DEEP
+    for part, levels in ((shaft, set()), (lock_block(), {floor})):
+        built = ls.build(part).built
+        look = look_of(part, built)
+        assert look is not None and built.body is not None
+        flats = [s for f in built.body.by_atom.values() if (s := one_surface(f)).kind == "plane"]
+        for side in ("front", "back", "left"):
+            edge_on = [s for s in flats if abs(dot(s.direction, FLATS[side].eye)) < 1e-9]
+            unseen = [s for s in edge_on if not edge_seen(look, s, FLATS[side])]
+            assert {round(s.origin[2], 9) for s in unseen if abs(s.direction[2]) > 0.5} == levels, side

@@ -26,6 +26,8 @@ from lathed_solid.quantity.tolerances import ANGULAR
 
 #: samples around a face, at which shares of its length it is looked at, and which are near its ends
 AROUND, ALONG, ENDS = 48, (0.5, 0.25, 0.75), (0.03, 0.97)
+#: where an edge is looked at
+EIGHTHS = (0.125, 0.375, 0.625, 0.875)
 #: so far off the material a place is looked at, mm
 OFF = 2e-3
 #: places on a cone whose diameters differ by less are alike, mm
@@ -85,8 +87,10 @@ def _open(look: Look, at: Triple, away: Triple, flat: Flat) -> bool:
 
 
 def edge_seen(look: Look, s: Surface, flat: Flat) -> bool:
-    """Whether some edge of a flat that is seen edge on has nothing before it: a pocket's floor lies behind its wall."""
-    return any(_open(look, at, s.direction, flat) for face in s.faces for at in _middles(face))
+    """Whether some edge of a flat that is seen edge on has nothing before it: a pocket's floor lies behind its wall, of
+    a shoulder's rims a part lies behind the shaft.
+    """
+    return any(_open(look, at, s.direction, flat) for face in s.faces for at in _places(face, EIGHTHS))
 
 
 def _rim_seen(look: Look, arc: Arc, level: float, inner: bool, flat: Flat) -> bool:
@@ -109,15 +113,17 @@ def _middle(s: Surface, flat: Flat) -> Place:
 
 
 def _edge_middles(s: Surface, flat: Flat) -> Iterable[Place]:
-    return (flat.of(at) for face in s.faces for at in _middles(face))
+    return (flat.of(at) for face in s.faces for at in _places(face, (0.5,)))
 
 
-def _middles(face: Any) -> Iterable[Triple]:
-    """The middles of a face's edges."""
+def _places(face: Any, shares: Sequence[float]) -> Iterable[Triple]:
+    """Places on a face's edges at shares of their length."""
     for edge in edges(face):
         curve = BRepAdaptor_Curve(edge)
-        p = curve.Value((curve.FirstParameter() + curve.LastParameter()) / 2)
-        yield (p.X(), p.Y(), p.Z())
+        first, last = curve.FirstParameter(), curve.LastParameter()
+        for share in shares:
+            p = curve.Value(first + share * (last - first))
+            yield (p.X(), p.Y(), p.Z())
 
 
 def _rims(s: Surface, flat: Flat) -> Iterable[tuple[Arc, float]]:
