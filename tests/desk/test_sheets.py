@@ -6,12 +6,13 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from PyQt6.QtCore import QPoint, Qt
+from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtTest import QTest
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo import DEMOS
 from lathed_solid.demo.sheets import SHEETS
+from lathed_solid.desk.read.corners_dialog import CornersDialog
 
 from .conftest import Bench
 
@@ -357,3 +358,41 @@ def test_a_text_that_is_no_note_says_why_and_is_mended_by_a_click(bench: Bench, 
     QTest.keyClick(page.entry, Qt.Key.Key_Return)
     (callout,) = bench.session.document.callouts
     assert callout.nominal == 25 and callout.place is not None and abs(callout.place.y - 0.43) < 0.02
+
+
+def test_the_corners_of_a_photograph_are_put_right_by_hand(bench: Bench, monkeypatch: pytest.MonkeyPatch) -> None:
+    bench.show(ls.new_part("from a photograph"))
+    bench.window.bench.show_desk("read")
+    page = bench.window.panes.read_page.sheets
+    _open(bench, SHEETS / "winch-spindle.pdf")
+    assert not page.buttons["corners…"].isEnabled()  # it has texts of its own
+    _open(bench, SHEETS / "winch-spindle-photo.jpg")
+    assert page.buttons["corners…"].isEnabled()
+    seen: list[CornersDialog] = []
+
+    def drag(dialog: CornersDialog) -> int:
+        seen.append(dialog)
+        dialog.show()
+        view = dialog.view
+        at = view.place(0)
+        QTest.mousePress(view, Qt.MouseButton.LeftButton, pos=at.toPoint())
+        view.move_to(0, at + QPointF(400, 900))  # beyond the others: no sheet
+        QTest.mouseRelease(view, Qt.MouseButton.LeftButton, pos=at.toPoint())
+        assert not dialog.ok.isEnabled() and "corners" in dialog.problem.text()
+        view.move_to(0, at)
+        QTest.keyClick(view, Qt.Key.Key_Tab)
+        assert view.chosen == 1 and "top right" in view.accessibleDescription()
+        before = view.corners[1]
+        QTest.keyClick(view, Qt.Key.Key_Left, Qt.KeyboardModifier.ShiftModifier)
+        assert view.corners[1][0] == pytest.approx(before[0] - 0.02) and view.corners[1][1] == pytest.approx(before[1])
+        QTest.mouseClick(dialog.ok, Qt.MouseButton.LeftButton)
+        return dialog.result()
+
+    monkeypatch.setattr(CornersDialog, "exec", drag)
+    QTest.mouseClick(page.buttons["corners…"], Qt.MouseButton.LeftButton)
+    bench.until(lambda: bool(seen))
+    (sheet,) = (s for s in bench.session.document.sheets if s.name.endswith("jpg"))
+    assert sheet.corners is not None and sheet.corners[1] == pytest.approx((0.92, 0.06))
+    bench.until(lambda: page.reader.wanted is None and page._shown is not None and page._shown[2] == sheet.corners)
+    bench.session.undo()
+    assert all(s.corners is None for s in bench.session.document.sheets)

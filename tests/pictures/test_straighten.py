@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from pathlib import Path
 from typing import Any
 
 import numpy as np
@@ -12,6 +13,7 @@ pytest.importorskip("cv2")
 import scans
 from PIL import Image, ImageDraw
 
+from lathed_solid.sheets import SheetError
 from lathed_solid.sheets.pictures.ruled import ink, ruled
 from lathed_solid.sheets.pictures.straighten import sheet_corners, straighten
 
@@ -84,3 +86,29 @@ def test_a_picture_of_nothing_has_nothing(light: Any) -> None:
     straight = straighten(light)
     assert straight.corners is None and straight.turned == 0.0
     assert ruled(ink(straight.grey), 0.1) == []
+
+
+def test_corners_put_by_hand_straighten_as_those_found_do(tmp_path: Path) -> None:
+    from lathed_solid.demo.sheets import SHEETS
+    from lathed_solid.sheets.client import answer, command, page_of
+
+    photo = SHEETS / "winch-spindle-photo.jpg"
+    grey = np.asarray(Image.open(photo).convert("L"))
+    own = straighten(grey)
+    assert own.corners is not None
+    corners = tuple((float(x), float(y)) for x, y in own.corners)
+    pages = []
+    for k, given in enumerate((None, corners)):
+        out = tmp_path / f"{k}.bmp"
+        page_of(answer(command(photo, 1, out, corners=given), photo))  # type: ignore[arg-type]
+        pages.append(np.asarray(Image.open(out).convert("L"), float))
+    assert pages[0].shape == pages[1].shape
+    assert np.abs(pages[0] - pages[1]).mean() < 0.5
+    # a sheet whose corners were put elsewhere is another one; what is no sheet is refused in words
+    other = tuple((0.2 + 0.6 * x, 0.2 + 0.6 * y) for x, y in ((0, 0), (1, 0), (1, 1), (0, 1)))
+    out = tmp_path / "o.bmp"
+    answer(command(photo, 1, out, corners=other), photo)  # type: ignore[arg-type]
+    assert np.asarray(Image.open(out)).shape[:2] != pages[0].shape
+    crossed = (corners[1], corners[0], corners[2], corners[3])
+    with pytest.raises(SheetError, match="corners"):
+        answer(command(photo, 1, out, corners=crossed), photo)

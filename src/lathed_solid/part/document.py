@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import cached_property
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, model_validator
+from pydantic import Field, field_validator, model_validator
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, General, HouseRule, Iso2768, Limits, Note, Reading, limits
@@ -13,6 +13,7 @@ from lathed_solid.part.drawing_style import DrawingStyle
 from lathed_solid.part.steps import Step
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.record import Record
+from lathed_solid.sheets.corners import Corners, whole_corners
 
 SCHEMA = 2
 
@@ -75,7 +76,7 @@ class Sheet(Record):
     """A drawing sheet: its name, the SHA-256 of its file (``store``), and how its pages are turned, degrees.
 
     ``across``: how wide a page is at the part's full size, mm, once it was brought to scale. ``earlier``: the files of
-    the revisions before this one.
+    the revisions before this one. ``corners`` of a photographed sheet, as they were put by hand.
     """
 
     name: str = Field(min_length=1, max_length=200)
@@ -85,6 +86,12 @@ class Sheet(Record):
     earlier: tuple[Annotated[str, Field(pattern=r"^[0-9a-f]{64}$")], ...] = Field(default=(), max_length=100)
     #: a picture of the part itself, beside the caliper log
     photograph: bool = False
+    corners: Corners | None = None
+
+    @field_validator("corners")
+    @classmethod
+    def _of_a_sheet(cls, corners: Corners | None) -> Corners | None:
+        return None if corners is None else whole_corners(0.0, corners)
 
 
 #: a part that nobody named

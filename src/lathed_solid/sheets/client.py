@@ -13,6 +13,7 @@ from typing import Any, Literal, NamedTuple, get_args
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Span
 from lathed_solid.quantity import LengthUnit
+from lathed_solid.sheets.corners import Corners
 from lathed_solid.sheets.title_words import Title, title
 
 DPI = 150.0
@@ -78,14 +79,16 @@ class SheetPage:
 
 
 def command(
-    path: Path, page: int, out: Path, dpi: float = DPI, unit: LengthUnit = "mm", *, flat: bool = True
-) -> list[str]:
+    path: Path, page: int, out: Path, dpi: float = DPI, unit: LengthUnit = "mm", *, flat: bool = True,
+    corners: Corners | None = None,
+) -> list[str]:  # fmt: skip
     """What reads page ``page`` (from 1) of a file, with notes in ``unit``.
 
     It writes the page's picture to ``out``, a BMP, and beside it the halves of its size (``levels``). ``flat``: a
-    picture is one of a sheet, and is straightened.
+    picture is one of a sheet, and is straightened, by its ``corners`` where they are told.
     """
     args = [str(path), str(page), f"{dpi:g}", str(out), unit, "sheet" if flat else "photograph"]
+    args += [f"{v:.6f}" for corner in corners or () for v in corner]
     return [sys.executable, "-m", "lathed_solid.sheets.worker", *args]
 
 

@@ -10,7 +10,6 @@ from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from typing import Any
 
-from lathed_solid.kernel.drawing.figures import Place
 from lathed_solid.sheets.client import on_page
 
 TITLE = re.compile(
@@ -26,7 +25,7 @@ NEAR = 80.0
 class DetailTitle:
     """Where a title stands on the page, mm; its scale, page per part."""
 
-    at: Place
+    at: tuple[float, float]
     scale: float
 
 

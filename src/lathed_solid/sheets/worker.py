@@ -23,6 +23,7 @@ import numpy as np
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.client import levels
+from lathed_solid.sheets.corners import Corners, whole_corners
 from lathed_solid.sheets.detail_titles import detail_titles
 from lathed_solid.sheets.judged_offers import judged
 from lathed_solid.sheets.note_candidates import offers
@@ -51,9 +52,11 @@ def main(args: list[str]) -> int:
     path, number, dpi, out = Path(args[0]), int(args[1]), float(args[2]), Path(args[3])
     unit: LengthUnit = "in" if args[4] == "in" else "mm"
     flat = len(args) < 6 or args[5] == "sheet"
+    places = [float(v) for v in args[6:14]]
 
     def read() -> dict[str, Any]:
-        found, picture = read_file(path, number, dpi, unit, flat=flat)
+        corners = whole_corners(0.0, list(zip(places[::2], places[1::2], strict=True))) if places else None
+        found, picture = read_file(path, number, dpi, unit, flat=flat, corners=corners)
         _save(picture, out)
         return found
 
@@ -81,9 +84,11 @@ def answered(read: Callable[[], dict[str, Any]], seconds: int = CPU_S, memory: i
 Read = tuple[dict[str, Any], Any]
 
 
-def read_file(path: Path, number: int, dpi: float, unit: LengthUnit, *, flat: bool = True) -> Read:
-    """What is found on a page, and its picture; one of a sheet is made ``flat``."""
-    found, picture = _found(path, number, dpi, flat=flat)
+def read_file(
+    path: Path, number: int, dpi: float, unit: LengthUnit, *, flat: bool = True, corners: Corners | None = None
+) -> Read:
+    """What is found on a page, and its picture; one of a sheet is made ``flat``, by its ``corners`` if told."""
+    found, picture = _found(path, number, dpi, flat=flat, corners=corners)
     notes, strokes = found.pop("notes"), found.pop("strokes", ())
     numbered = _balloons(notes, strokes, found)
     notes = [n for n in notes if n not in numbered]
@@ -118,18 +123,18 @@ def _save(picture: Any, out: Path) -> None:
         picture, n = picture.reduce(2), n + 1
 
 
-def _found(path: Path, number: int, dpi: float, *, flat: bool) -> Read:
+def _found(path: Path, number: int, dpi: float, *, flat: bool, corners: Corners | None) -> Read:
     head = path.read_bytes()[:1024]
     if PDF_HEAD in head:
-        return _pdf(path, number, dpi)
+        return _pdf(path, number, dpi, corners)
     if DXF_HEAD.match(head):
         from lathed_solid.sheets.dxf import read
 
         return read(path)
-    return _picture(path, flat=flat)
+    return _picture(path, flat=flat, corners=corners)
 
 
-def _pdf(path: Path, number: int, dpi: float) -> Read:
+def _pdf(path: Path, number: int, dpi: float, corners: Corners | None) -> Read:
     from lathed_solid.sheets.pdf import Page
     from lathed_solid.sheets.texts import lines_of, sorted_lines
 
@@ -138,7 +143,7 @@ def _pdf(path: Path, number: int, dpi: float) -> Read:
     chars = page.chars()
     if not chars:
         picture = page.picture(max(dpi, LETTERS_DPI))
-        return _as_picture(picture.convert("L"), w * MM, page.count, flat=True)
+        return _as_picture(picture.convert("L"), w * MM, page.count, flat=True, corners=corners)
     texts, furniture = sorted_lines(lines_of(chars), page.rules(), w, h)
     notes = [
         {"text": t.text, "angle": t.angle,
@@ -151,7 +156,7 @@ def _pdf(path: Path, number: int, dpi: float) -> Read:
     return found, page.picture(dpi)
 
 
-def _picture(path: Path, *, flat: bool) -> Read:
+def _picture(path: Path, *, flat: bool, corners: Corners | None) -> Read:
     """A scan or a photograph."""
     from PIL import Image, ImageOps
 
@@ -162,11 +167,11 @@ def _picture(path: Path, *, flat: bool) -> Read:
         told = TOLD_DPI[0] <= dpi <= TOLD_DPI[1] and round(dpi) not in SCREENS
         width = turned.width / dpi * MM_PER_INCH if told else 0.0
         if flat:
-            return _as_picture(turned.convert("L"), width, 1, flat=True)
+            return _as_picture(turned.convert("L"), width, 1, flat=True, corners=corners)
         return _as_picture(turned.convert("RGB"), width, 1, flat=False)
 
 
-def _as_picture(image: Any, width: float, pages: int, *, flat: bool) -> Read:
+def _as_picture(image: Any, width: float, pages: int, *, flat: bool, corners: Corners | None = None) -> Read:
     """A picture as a page ``width`` mm wide (0: not known), straight where it is ``flat`` and OpenCV is there."""
     lettering = ""
     if flat and min(image.size) >= LEAST_SIDE:
@@ -176,7 +181,7 @@ def _as_picture(image: Any, width: float, pages: int, *, flat: bool) -> Read:
 
         from lathed_solid.sheets.pictures.straighten import straighten
 
-        straight = straighten(np.asarray(image))
+        straight = straighten(np.asarray(image), None if corners is None else np.array(corners))
         if straight.corners is not None:
             width = 0.0  # a photograph's dots are not the paper's
         image = Image.fromarray(straight.grey)

@@ -24,6 +24,7 @@ from lathed_solid.part.revision import Change, beside, compare_sheet, moved, tak
 from lathed_solid.quantity.formatting import length
 from lathed_solid.sheets import SheetPage
 from lathed_solid.sheets.client import NoteCandidate
+from lathed_solid.sheets.corners import Corners
 from lathed_solid.sheets.strokes import Linework
 from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.signal import Signal
@@ -136,6 +137,11 @@ class SheetCommands:
         """A quarter turn, kept with the sheet."""
         if self.sheet is not None:
             self._put("turn the sheet", turn=(self.sheet.turn + 90) % 360)
+
+    def put_corners(self, corners: Corners | None) -> None:
+        """The corners of the photographed sheet, kept with it; None: they are found."""
+        if self.sheet is not None and self.sheet.corners != corners:
+            self._put("the sheet's corners", corners=corners)
 
     def _put(self, label: str, **values: Any) -> None:
         """An edit of the sheet that is shown."""

@@ -15,10 +15,14 @@ from lathed_solid.desk.background import Background
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.sheets import SheetError, SheetPage, command, lettered, lettering_command, levels, page_of
 from lathed_solid.sheets.client import LETTERING_S
+from lathed_solid.sheets.corners import Corners
 from lathed_solid.store import place_of
 
 #: a page that takes longer is given up
 LIMIT_MS = 45_000
+
+#: file, page, unit, corners
+_Key = tuple[str, int, LengthUnit, Corners | None]
 
 
 class PageReader(QObject):
@@ -32,14 +36,14 @@ class PageReader(QObject):
     def __init__(self, background: Background, parent: QObject | None = None, *, flat: bool = True) -> None:
         super().__init__(parent)
         self._background, self._flat = background, flat
-        self.wanted: tuple[str, int] | None = None
+        self.wanted: tuple[str, int, Corners | None] | None = None
         #: while a page is read and its picture taken in
         self._folder: tempfile.TemporaryDirectory[str] | None = None
         self._process: QProcess | None = None
         #: the picture that is being taken in; one that comes too late is dropped
         self._loading = 0
         #: what was read of pictures, by file, page and unit: it takes its time
-        self._known: dict[tuple[str, int, LengthUnit], SheetPage] = {}
+        self._known: dict[_Key, SheetPage] = {}
         self._limit = QTimer(self)
         self._limit.setSingleShot(True)
         self._limit.timeout.connect(self._too_long)
@@ -50,12 +54,12 @@ class PageReader(QObject):
         """Whether the lettering of the page that is shown is being read."""
         return self.wanted is None and self._process is not None
 
-    def want(self, name: str, page: int, unit: LengthUnit) -> None:
-        """Read page ``page`` of the stored file ``name``; ``unit`` of the notes on it."""
+    def want(self, name: str, page: int, unit: LengthUnit, corners: Corners | None = None) -> None:
+        """Read page ``page`` of the stored file ``name``; ``unit`` of the notes on it; ``corners`` put by hand."""
         self.stop()
-        self.wanted = (name, page)
+        self.wanted = (name, page, corners)
         self._folder = tempfile.TemporaryDirectory(prefix="lathed-solid-sheet-")
-        line = command(place_of(name), page, self._picture(), unit=unit, flat=self._flat)
+        line = command(place_of(name), page, self._picture(), unit=unit, flat=self._flat, corners=corners)
 
         def read(out: str) -> None:
             self.wanted = None
@@ -64,7 +68,7 @@ class PageReader(QObject):
             # a large picture takes longer than a frame to take in, and does not need Python's lock for it
             self._loading = self._background.run(
                 lambda: [QImage(str(p)) for p in paths],
-                lambda images: self._take(found, images, (name, page, unit)),
+                lambda images: self._take(found, images, (name, page, unit, corners)),
                 self.failed.emit,
             )
 
@@ -121,7 +125,7 @@ class PageReader(QObject):
             self._clear()
             self._failing(exc.message)
 
-    def _take(self, found: SheetPage, images: list[QImage], key: tuple[str, int, LengthUnit]) -> None:
+    def _take(self, found: SheetPage, images: list[QImage], key: _Key) -> None:
         pictures = [QPixmap.fromImage(image) for image in images]
         if not pictures or any(p.isNull() for p in pictures):
             self._clear()
@@ -134,7 +138,7 @@ class PageReader(QObject):
         if found.lettering == "unread" and self._folder is not None:
             self._read_lettering(found, key)
 
-    def _read_lettering(self, found: SheetPage, key: tuple[str, int, LengthUnit]) -> None:
+    def _read_lettering(self, found: SheetPage, key: _Key) -> None:
         def read(out: str) -> None:
             self._clear()
             self._known[key] = lettered(found, out)

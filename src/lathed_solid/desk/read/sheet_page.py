@@ -27,6 +27,7 @@ from PyQt6.QtWidgets import (
 from lathed_solid.desk import theme
 from lathed_solid.desk.ask import ask_sizes
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.read.corners_dialog import CornersDialog
 from lathed_solid.desk.read.page_reader import PageReader
 from lathed_solid.desk.read.proposal_pane import ProposalPane
 from lathed_solid.desk.read.revision_pane import RevisionPane
@@ -36,6 +37,7 @@ from lathed_solid.part import Document, Scope
 from lathed_solid.part.revision import Change, beside
 from lathed_solid.sheets import SheetPage
 from lathed_solid.sheets.client import LeftText, NoteCandidate, ratio
+from lathed_solid.sheets.corners import Corners
 from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.sheet_commands import SHEET_FILES, SheetCommands
 
@@ -73,10 +75,14 @@ class SheetsPage(QWidget):
         self.setObjectName("page")
         self._background = background
         self.commands = SheetCommands(QtSheetPrompts(self))
-        self._shown: tuple[str, int] | None = None
+        self._shown: tuple[str, int, Corners | None] | None = None
         self._states: dict[int, str] = {}
         self._current: int | None = None
-        self._next: tuple[str, int] | None = None
+        self._next: tuple[str, int, Corners | None] | None = None
+        #: shows a photograph as it was taken, for its corners
+        self.raw: PageReader = PageReader(background, self, flat=False)
+        self.raw.came.connect(self._ask_corners)
+        self.raw.failed.connect(self._failed)
         self.reader = PageReader(background, self)
         self.reader.came.connect(self._came)
         self.reader.failed.connect(self._failed)
@@ -124,6 +130,7 @@ class SheetsPage(QWidget):
                 "the callouts here against the notes on the page, one by one: Alt+T takes, Alt+K keeps",
             ),
             ("scale…", work.start_measuring, "two clicks: measure on the sheet, or bring it to scale"),
+            ("corners…", self._want_corners, "of a photographed or scanned sheet, put right by hand"),
             ("crop for a sketch…", work.start_cropping, "a view of the sheet as the picture beneath a sketch"),
         )
         row, second = QHBoxLayout(), QHBoxLayout()
@@ -209,7 +216,8 @@ class SheetsPage(QWidget):
             button.setEnabled(there or name == "open a sheet…")
         if there:
             self.sheets.setCurrentIndex(work.number - 1)
-            self._want(document.sheets[work.number - 1].file, work.page)
+            sheet = document.sheets[work.number - 1]
+            self._want(sheet.file, work.page, sheet.corners)
             if work.sheet is not None and turned is not None and work.sheet.turn != turned:
                 self._turn()
         else:
@@ -271,11 +279,26 @@ class SheetsPage(QWidget):
                 self.chosen.emit(change.balloon)
 
     # reading -----------------------------------------------------------------------------------
-    def _want(self, name: str, page: int) -> None:
-        if (name, page) not in (self._shown, self.reader.wanted):
+    def _want(self, name: str, page: int, corners: Corners | None) -> None:
+        if (name, page, corners) not in (self._shown, self.reader.wanted):
             self.where.setText("reading …")
-            self._next = (name, page)
-            self.reader.want(name, page, self.commands.document.unit)
+            self._next = (name, page, corners)
+            self.reader.want(name, page, self.commands.document.unit, corners)
+
+    def _want_corners(self) -> None:
+        """The picture as it was taken, to put its corners right."""
+        if self.commands.sheet is not None:
+            self.raw.want(self.commands.sheet.file, self.commands.page, self.commands.document.unit)
+
+    def _ask_corners(self, found: SheetPage, pictures: list[QPixmap]) -> None:
+        sheet = self.commands.sheet
+        if sheet is not None:
+            self.commands.put_corners(self.ask_corners(pictures[0], sheet.corners))
+
+    def ask_corners(self, picture: QPixmap, corners: Corners | None) -> Corners | None:
+        """Those that were put by hand; as they were when nothing was taken."""
+        dialog = CornersDialog(self, picture, corners)
+        return dialog.given if dialog.exec() else corners
 
     def _failed(self, why: str) -> None:
         self.where.setText("not read")
@@ -315,6 +338,7 @@ class SheetsPage(QWidget):
 
     def _tell_page(self, found: SheetPage) -> None:
         self._tell_where(found)
+        self.buttons["corners…"].setEnabled(found.lettering in ("unread", "read"))
         self._mark()
         self.commands.show_page(found)
         self._tell_title(found)
