@@ -13,7 +13,7 @@ from typing import Any, Literal, NamedTuple, get_args
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Span
 from lathed_solid.quantity import LengthUnit
-from lathed_solid.sheets.corners import Corners
+from lathed_solid.sheets.corners import Corners, whole_corners
 from lathed_solid.sheets.title_words import Title, title
 
 DPI = 150.0
@@ -63,7 +63,8 @@ class SheetPage:
 
     ``scale``: page per part, where its dimension lines agree on one. ``left``: texts that are no notes, with why.
     ``lettering`` of a picture: ``unread`` until it is, ``read`` then, ``absent`` where its reader is not installed;
-    empty for a page with texts of its own. ``sized``: the page's size in mm is known.
+    empty for a page with texts of its own. ``sized``: the page's size in mm is known. ``corners``: where a
+    photographed sheet lay in its picture.
     """
 
     pages: int
@@ -76,6 +77,7 @@ class SheetPage:
     title: Title = UNTITLED
     lettering: Lettering = ""
     sized: bool = True
+    corners: Corners | None = None
 
 
 def command(
@@ -111,7 +113,7 @@ def lettering_command(picture: Path, found: SheetPage, unit: LengthUnit) -> list
 def lettered(page: SheetPage, text: str) -> SheetPage:
     """The page with what the reader of its lettering answered. Raises SheetError."""
     told = _object(text)
-    return replace(page_of(json.dumps(told | {"pages": page.pages})), lettering="read")
+    return replace(page_of(json.dumps(told | {"pages": page.pages})), lettering="read", corners=page.corners)
 
 
 def answer(command: list[str], path: Path, seconds: float = 60.0) -> str:
@@ -145,13 +147,14 @@ def page_of(text: str) -> SheetPage:
             )
             for n in found["offers"]
         )  # fmt: skip
+        lay = found.get("corners")
         scale = None if found.get("scale") is None else float(found["scale"])
         left = tuple(LeftText(str(t["text"]), str(t["why"]), _box(t["box"])) for t in found.get("left", ()))
         pages, width, height = int(found["pages"]), float(found["width_mm"]), float(found["height_mm"])
         lettering: Lettering = next((k for k in get_args(Lettering) if k == found.get("lettering")), "")
         return SheetPage(
             pages, width, height, offers, int(found["texts"]), scale, left, title(found.get("title")), lettering,
-            bool(found.get("sized", True)),
+            bool(found.get("sized", True)), None if lay is None else whole_corners(0.0, [(x, y) for x, y in lay]),
         )  # fmt: skip
     except (ValueError, KeyError, TypeError) as exc:
         raise SheetError("the sheet could not be read", rule=str(exc)) from None

@@ -173,7 +173,7 @@ def _picture(path: Path, *, flat: bool, corners: Corners | None) -> Read:
 
 def _as_picture(image: Any, width: float, pages: int, *, flat: bool, corners: Corners | None = None) -> Read:
     """A picture as a page ``width`` mm wide (0: not known), straight where it is ``flat`` and OpenCV is there."""
-    lettering = ""
+    lettering, lay = "", None
     if flat and min(image.size) >= LEAST_SIDE:
         lettering = "absent" if find_spec("cv2") is None or find_spec("rapidocr") is None else "unread"
     if lettering == "unread":
@@ -184,10 +184,11 @@ def _as_picture(image: Any, width: float, pages: int, *, flat: bool, corners: Co
         straight = straighten(np.asarray(image), None if corners is None else np.array(corners))
         if straight.corners is not None:
             width = 0.0  # a photograph's dots are not the paper's
+            lay = np.asarray(straight.corners).tolist()
         image = Image.fromarray(straight.grey)
     across = width or UNTOLD_DOTS * image.width
     size = {"width_mm": across, "height_mm": across * image.height / image.width, "sized": width > 0}
-    return {"pages": pages, **size, "notes": [], "lettering": lettering}, image
+    return {"pages": pages, **size, "notes": [], "lettering": lettering, "corners": lay}, image
 
 
 if __name__ == "__main__":

@@ -291,14 +291,12 @@ class SheetsPage(QWidget):
             self.raw.want(self.commands.sheet.file, self.commands.page, self.commands.document.unit)
 
     def _ask_corners(self, found: SheetPage, pictures: list[QPixmap]) -> None:
-        sheet = self.commands.sheet
-        if sheet is not None:
-            self.commands.put_corners(self.ask_corners(pictures[0], sheet.corners))
-
-    def ask_corners(self, picture: QPixmap, corners: Corners | None) -> Corners | None:
-        """Those that were put by hand; as they were when nothing was taken."""
-        dialog = CornersDialog(self, picture, corners)
-        return dialog.given if dialog.exec() else corners
+        sheet, known = self.commands.sheet, self.commands.found
+        if sheet is None:
+            return
+        dialog = CornersDialog(self, pictures[0], sheet.corners or (known.corners if known is not None else None))
+        if dialog.exec():
+            self.commands.put_corners(dialog.given)
 
     def _failed(self, why: str) -> None:
         self.where.setText("not read")
