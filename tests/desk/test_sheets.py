@@ -399,3 +399,31 @@ def test_the_corners_of_a_photograph_are_put_right_by_hand(bench: Bench, monkeyp
     bench.until(lambda: page.reader.wanted is None and page._shown is not None and page._shown[2] == sheet.corners)
     bench.session.undo()
     assert all(s.corners is None for s in bench.session.document.sheets)
+
+
+def test_the_sheet_floats_beside_the_work_and_rings_what_is_chosen_or_typed(bench: Bench) -> None:
+    bench.show(ls.new_part("from paper", unit="in"))
+    w = bench.window
+    _open(bench, SHEETS / "pedestal.pdf")
+    page = w.panes.read_page.sheets
+    page.commands.take_all()
+    floating = w.view.floating
+    w.bench.show_desk("shape")
+    assert not floating.isVisible()
+    w.commands.view.toggle("sheet beside")
+    assert floating.isVisible() and w.commands.view.is_on("sheet beside")
+    view = floating.view
+    assert len(view.marks) == len(page.view.marks) > 20 and view._shown is None
+    wide = view.mapToScene(view.rect()).boundingRect().width()
+    callout = next(c for c in bench.session.document.callouts if c.note == "R1.00")
+    w.bench.choose_balloon(callout.balloon)
+    assert view._shown is not None and view._shown.text == "R1.00" and view.current == callout.balloon
+    near = view.mapToScene(view.rect()).boundingRect()
+    assert near.width() < 0.6 * wide and near.contains(view.box_of(view._shown))
+    # while a note is typed, it is found where it stands
+    w.panes.note_line.considered.emit("4x ø.531")
+    assert view._shown is not None and "531" in view._shown.text
+    w.panes.note_line.considered.emit("99")
+    assert "531" in view._shown.text
+    floating.close()
+    assert not w.commands.view.is_on("sheet beside")

@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QApplication, QMainWindow, QPushButton
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.panes import Panes
+from lathed_solid.desk.read.floating_sheet import FloatingSheet
 from lathed_solid.guide.pages import page_for
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.workbench.bench import Workbench
@@ -31,6 +32,9 @@ class WindowView:
 
     def __init__(self, window: QMainWindow, bench: Workbench, panes: Panes) -> None:
         self.window, self.bench, self.panes = window, bench, panes
+        self.floating: FloatingSheet = FloatingSheet(panes.read_page.sheets, window)
+        self.floating.chosen.connect(bench.choose_balloon)
+        panes.note_line.considered.connect(self.floating.look_for)
         #: what stands open beside the window, by its name
         self.beside: dict[Panel, Any] = {}
         #: what the guide leads to; the window says how
@@ -56,12 +60,16 @@ class WindowView:
         button = self._button(switch)
         if button is not None:
             button.toggle()
+        elif switch == "sheet beside":
+            self.floating.setVisible(not self.floating.isVisible())
         else:
             self.panes.drawer.toggle()
 
     def is_on(self, switch: Switch) -> bool:
         """Whether a switch is on."""
         button = self._button(switch)
+        if button is None and switch == "sheet beside":
+            return self.floating.isVisible()
         return button.isChecked() if button is not None else self.panes.drawer.is_open
 
     def focus(self, place: Place) -> None:

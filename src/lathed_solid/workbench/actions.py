@@ -24,6 +24,10 @@ def _has_part(c: Commands) -> bool:
     return _part(c) and c.bench.session.reply is not None and bool(c.bench.session.reply.shape)
 
 
+def _has_sheet(c: Commands) -> bool:
+    return _part(c) and any(not s.photograph for s in c.bench.session.document.sheets)
+
+
 def _undo_label(c: Commands) -> str | None:
     return (c.fit.session if at_fit(c) else c.bench.session).history.undo_label
 
@@ -117,6 +121,8 @@ _BASE: tuple[Action, ...] = (
            lambda c: c.ledger.measure_between_picks(), lambda c: c.ledger.has_callout),
     Action("drawer", "Open or close the ledger", "F9", "View", lambda c: c.view.toggle("ledger"),
            checked=lambda c: c.view.is_on("ledger")),
+    Action("sheet-beside", "The sheet beside the work", "Ctrl+Shift+L", "View", lambda c: c.view.toggle("sheet beside"),
+           _has_sheet, checked=lambda c: c.view.is_on("sheet beside"), tip="what is chosen or typed is ringed on it"),
     Action("fit", "Fit the solid", "F", "View", lambda c: c.view.fit()),
     Action("front", "Front", "1", "View", lambda c: c.view.look("front")),
     Action("top", "Top", "2", "View", lambda c: c.view.look("top")),

@@ -55,7 +55,7 @@ class Prompts(Protocol):
 
 
 #: what can be switched in the view
-Switch = Literal["see through", "cut open", "balloons", "ledger"]
+Switch = Literal["see through", "cut open", "balloons", "ledger", "sheet beside"]
 #: what can have the keyboard
 Place = Literal["note line", "editor", "log", "sheets", "solid"]
 #: what stands beside the window

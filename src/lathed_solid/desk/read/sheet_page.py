@@ -69,6 +69,7 @@ class SheetsPage(QWidget):
 
     noted = pyqtSignal(str, object, object)  # text, SheetPlace, Span or None
     chosen = pyqtSignal(int)
+    marked = pyqtSignal(object, object)  # the balloons on the page, and the chosen one
 
     def __init__(self, background: Background) -> None:
         super().__init__()
@@ -235,6 +236,7 @@ class SheetsPage(QWidget):
         marks = [Mark(c.balloon, c.place.x, c.place.y, self._states.get(c.balloon, "unused")) for c in here if c.place]
         self.view.taken = self.commands.taken(self.view.offers)
         self.view.set_marks(marks, self._current)
+        self.marked.emit(self.view.marks, self._current)
 
     # the page ----------------------------------------------------------------------------------
     def _turn(self) -> None:
@@ -405,5 +407,6 @@ class SheetsPage(QWidget):
         self._place = None
 
     def close_all(self) -> None:
-        """End the reading process."""
+        """End the reading processes."""
         self.reader.stop()
+        self.raw.stop()
