@@ -17,6 +17,8 @@ from lathed_solid.sheets.client import NoteCandidate
 
 #: how much of the page's width is shown about what is chosen, and the window's own size, pixels
 NEAR, SIZE = 0.45, (440, 310)
+#: from the window's lower left corner, pixels; a balloon's note is no farther from it, shares of the page
+OFF_CORNER, BESIDE = (76, 44), 0.05
 #: signs of a note from which on it is looked for
 FEW = 3
 
@@ -30,6 +32,7 @@ class FloatingSheet(QWidget):
         super().__init__(parent, Qt.WindowType.Tool)
         self._sheets = sheets
         self._page: tuple[SheetPage, Sequence[QPixmap]] | None = None
+        self._placed = False
         self.resize(*SIZE)
         self.view: SheetView = SheetView()
         self.view.setAccessibleName("Sheet beside the work")
@@ -68,7 +71,8 @@ class FloatingSheet(QWidget):
             return
         callout = self._sheets.commands.document.callout(mark.balloon)
         told = [o for o in self.view.offers if callout is not None and _plain(o.text) == _plain(callout.note)]
-        self._look(min(told, key=lambda o: math.dist(o.box[:2], (mark.x, mark.y)), default=None), (mark.x, mark.y))
+        beside = [o for o in self.view.offers if _off(o, mark) < BESIDE]
+        self._look(min(told or beside, key=lambda o: _off(o, mark), default=None), (mark.x, mark.y))
 
     def look_for(self, text: str) -> None:
         """What is being typed: where it stands on the sheet, or what begins so, when that is one place."""
@@ -96,7 +100,18 @@ class FloatingSheet(QWidget):
 
     def showEvent(self, event: Any) -> None:
         super().showEvent(event)
+        parent = self.parentWidget()
+        if not self._placed and parent is not None:
+            corner = parent.mapToGlobal(parent.rect().bottomLeft())
+            self.move(corner.x() + OFF_CORNER[0], corner.y() - OFF_CORNER[1] - self.height())
+            self._placed = True
         self._show_page()
+
+
+def _off(offer: NoteCandidate, mark: Mark) -> float:
+    """How far a note begins from a balloon."""
+    left, top, _, low = offer.box
+    return math.dist((left, (top + low) / 2), (mark.x, mark.y))
 
 
 def _plain(text: str) -> str:
