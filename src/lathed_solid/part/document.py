@@ -9,11 +9,11 @@ from pydantic import Field, field_validator, model_validator
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, General, HouseRule, Iso2768, Limits, Note, Reading, limits
+from lathed_solid.ledger.sheet_corners import Corners, whole_corners
 from lathed_solid.part.drawing_style import DrawingStyle
 from lathed_solid.part.steps import Step
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.record import Record
-from lathed_solid.sheets.corners import Corners, whole_corners
 
 SCHEMA = 2
 

@@ -12,8 +12,8 @@ from typing import Any, Literal, NamedTuple, get_args
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Span
+from lathed_solid.ledger.sheet_corners import Corners, whole_corners
 from lathed_solid.quantity import LengthUnit
-from lathed_solid.sheets.corners import Corners, whole_corners
 from lathed_solid.sheets.title_words import Title, title
 
 DPI = 150.0

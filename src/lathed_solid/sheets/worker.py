@@ -20,10 +20,10 @@ from typing import Any
 
 import numpy as np
 
+from lathed_solid.ledger.sheet_corners import Corners, whole_corners
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.client import levels
-from lathed_solid.sheets.corners import Corners, whole_corners
 from lathed_solid.sheets.detail_titles import detail_titles
 from lathed_solid.sheets.judged_offers import judged
 from lathed_solid.sheets.note_candidates import offers

@@ -14,6 +14,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.files import FileError
 from lathed_solid.files.attachments import keep_sheet, read_for
 from lathed_solid.ledger import Callout
+from lathed_solid.ledger.sheet_corners import Corners
 from lathed_solid.notation import NoteError, read_note
 from lathed_solid.part import Document, Scope, Sheet, scope
 from lathed_solid.part.document import UNNAMED
@@ -24,7 +25,6 @@ from lathed_solid.part.revision import Change, beside, compare_sheet, moved, tak
 from lathed_solid.quantity.formatting import length
 from lathed_solid.sheets import SheetPage
 from lathed_solid.sheets.client import NoteCandidate
-from lathed_solid.sheets.corners import Corners
 from lathed_solid.sheets.strokes import Linework
 from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.signal import Signal

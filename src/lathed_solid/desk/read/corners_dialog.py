@@ -6,14 +6,19 @@ them.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
-from PyQt6.QtCore import QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QObject, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QPainter, QPen, QPixmap, QPolygonF
 from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
-from lathed_solid.sheets.corners import Corners, whole_corners
+from lathed_solid.desk.background import Background
+from lathed_solid.desk.read.page_reader import PageReader
+from lathed_solid.ledger.sheet_corners import Corners, whole_corners
+from lathed_solid.sheets import SheetPage
+from lathed_solid.workbench.sheet_commands import SheetCommands
 
 #: the picture's room, and the radius of a handle, in pixels
 ROOM, HANDLE = QSize(860, 600), 9.0
@@ -156,3 +161,32 @@ class CornersDialog(QDialog):
     def _by_itself(self) -> None:
         self.given = None
         self.accept()
+
+
+class CornersAsking(QObject):
+    """Shows a photographed sheet as it was taken, and keeps the corners that are put on it."""
+
+    def __init__(self, background: Background, commands: SheetCommands, parent: QWidget) -> None:
+        super().__init__(parent)
+        self._commands, self._parent = commands, parent
+        self._reader = PageReader(background, self, flat=False)
+        self._reader.came.connect(self._came)
+        self._reader.failed.connect(lambda why: commands.told.emit(f"the picture is not shown: {why}", True))
+
+    def ask(self) -> None:
+        """Read the picture, then ask."""
+        if self._commands.sheet is not None:
+            self._reader.want(self._commands.sheet.file, self._commands.page, self._commands.document.unit)
+
+    def _came(self, _page: SheetPage, pictures: Sequence[QPixmap]) -> None:
+        sheet, known = self._commands.sheet, self._commands.found
+        if sheet is None:
+            return
+        found = known.corners if known is not None else None
+        dialog = CornersDialog(self._parent, pictures[0], sheet.corners or found)
+        if dialog.exec():
+            self._commands.put_corners(dialog.given)
+
+    def stop(self) -> None:
+        """End the reading."""
+        self._reader.stop()

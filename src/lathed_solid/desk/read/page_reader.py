@@ -12,10 +12,10 @@ from PyQt6.QtCore import QObject, QProcess, QTimer, pyqtSignal
 from PyQt6.QtGui import QImage, QPixmap
 
 from lathed_solid.desk.background import Background
+from lathed_solid.ledger.sheet_corners import Corners
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.sheets import SheetError, SheetPage, command, lettered, lettering_command, levels, page_of
 from lathed_solid.sheets.client import LETTERING_S
-from lathed_solid.sheets.corners import Corners
 from lathed_solid.store import place_of
 
 #: a page that takes longer is given up

@@ -6,16 +6,14 @@ callout.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from dataclasses import replace
-from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import QBuffer, QIODevice, QPointF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import (
     QComboBox,
-    QFileDialog,
     QHBoxLayout,
     QLabel,
     QLineEdit,
@@ -25,43 +23,26 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.ask import ask_sizes
 from lathed_solid.desk.background import Background
-from lathed_solid.desk.read.corners_dialog import CornersDialog
+from lathed_solid.desk.read.corners_dialog import CornersAsking
 from lathed_solid.desk.read.page_reader import PageReader
 from lathed_solid.desk.read.proposal_pane import ProposalPane
 from lathed_solid.desk.read.revision_pane import RevisionPane
+from lathed_solid.desk.read.sheet_prompts import QtSheetPrompts
 from lathed_solid.desk.read.sheet_view import Mark, SheetView
 from lathed_solid.ledger import SheetPlace, Span
-from lathed_solid.part import Document, Scope
+from lathed_solid.ledger.sheet_corners import Corners
+from lathed_solid.part import Document
 from lathed_solid.part.revision import Change, beside
 from lathed_solid.sheets import SheetPage
 from lathed_solid.sheets.client import LeftText, NoteCandidate, ratio
-from lathed_solid.sheets.corners import Corners
-from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
-from lathed_solid.workbench.sheet_commands import SHEET_FILES, SheetCommands
+from lathed_solid.workbench.sheet_commands import SheetCommands
 
 #: scales that differ by no more are one
 SAME_SCALE = 0.01
 #: what was read is shown beside this much of the sheet, pixels wide and high
 CROP = QSize(300, 66)
 ABSENT = "the lettering of pictures is read by packages that are not installed: pip install 'lathed-solid[lettering]'"
-
-
-class QtSheetPrompts:
-    """What work on sheets asks, as dialogs."""
-
-    def __init__(self, parent: QWidget) -> None:
-        self.parent = parent
-
-    def sheet(self, title: str) -> Path | None:
-        """A sheet's file."""
-        name, _ = QFileDialog.getOpenFileName(self.parent, title, "", SHEET_FILES)
-        return Path(name) if name else None
-
-    def sizes(self, title: str, sizes: Sequence[AskedSize], scope: Callable[[], Scope]) -> GivenSizes | None:
-        """Sizes, asked until they are understood."""
-        return ask_sizes(self.parent, title, sizes, scope)
 
 
 class SheetsPage(QWidget):
@@ -80,10 +61,7 @@ class SheetsPage(QWidget):
         self._states: dict[int, str] = {}
         self._current: int | None = None
         self._next: tuple[str, int, Corners | None] | None = None
-        #: shows a photograph as it was taken, for its corners
-        self.raw: PageReader = PageReader(background, self, flat=False)
-        self.raw.came.connect(self._ask_corners)
-        self.raw.failed.connect(self._failed)
+        self.corners: CornersAsking = CornersAsking(background, self.commands, self)
         self.reader = PageReader(background, self)
         self.reader.came.connect(self._came)
         self.reader.failed.connect(self._failed)
@@ -131,7 +109,7 @@ class SheetsPage(QWidget):
                 "the callouts here against the notes on the page, one by one: Alt+T takes, Alt+K keeps",
             ),
             ("scale…", work.start_measuring, "two clicks: measure on the sheet, or bring it to scale"),
-            ("corners…", self._want_corners, "of a photographed or scanned sheet, put right by hand"),
+            ("corners…", self.corners.ask, "of a photographed or scanned sheet, put right by hand"),
             ("crop for a sketch…", work.start_cropping, "a view of the sheet as the picture beneath a sketch"),
         )
         row, second = QHBoxLayout(), QHBoxLayout()
@@ -287,19 +265,6 @@ class SheetsPage(QWidget):
             self._next = (name, page, corners)
             self.reader.want(name, page, self.commands.document.unit, corners)
 
-    def _want_corners(self) -> None:
-        """The picture as it was taken, to put its corners right."""
-        if self.commands.sheet is not None:
-            self.raw.want(self.commands.sheet.file, self.commands.page, self.commands.document.unit)
-
-    def _ask_corners(self, found: SheetPage, pictures: list[QPixmap]) -> None:
-        sheet, known = self.commands.sheet, self.commands.found
-        if sheet is None:
-            return
-        dialog = CornersDialog(self, pictures[0], sheet.corners or (known.corners if known is not None else None))
-        if dialog.exec():
-            self.commands.put_corners(dialog.given)
-
     def _failed(self, why: str) -> None:
         self.where.setText("not read")
         self._shown = None
@@ -409,4 +374,4 @@ class SheetsPage(QWidget):
     def close_all(self) -> None:
         """End the reading processes."""
         self.reader.stop()
-        self.raw.stop()
+        self.corners.stop()
