@@ -126,8 +126,9 @@ def test_turned_bits_cost_their_own_line_alone(tmp_path_factory: pytest.TempPath
     lines_hit = {hit, hit + 1} if data[at : at + 1] != b"\n" and journal_line_ended(data, at) else {hit}
     (found,) = recoverable(folder)
     names = [e.document.name for e in found.history.entries]  # type: ignore[union-attr]
-    # the head, the base twice, then b to h
-    assert set("abcdefgh") - set(names) <= {"aaabcdefgh"[k] for k in lines_hit if k > 2} and found.damaged
+    # the head, the base twice, then b to h; after the last line's end comes none
+    lines = "aaabcdefgh"
+    assert set("abcdefgh") - set(names) <= {lines[k] for k in lines_hit if 2 < k < len(lines)} and found.damaged
 
 
 @pytest.mark.usefixtures("dead")
