@@ -134,7 +134,7 @@ def test_a_new_revision_is_asked_callout_by_callout(bench: Bench) -> None:
 def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
     bench: Bench, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from lathed_solid.desk.read import sheet_page
+    from lathed_solid.desk.read import sheet_prompts
     from lathed_solid.workbench.asked_sizes import GivenSizes
 
     bench.show(ls.new_part("from paper", unit="in"))
@@ -156,7 +156,7 @@ def test_a_sheet_is_brought_to_scale_and_cropped_beneath_a_sketch(
         asked.append(f"{title}: {sizes[0].start}")
         return GivenSizes({}, {sizes[0].label: 6 * 25.4})
 
-    monkeypatch.setattr(sheet_page, "ask_sizes", answer)
+    monkeypatch.setattr(sheet_prompts, "ask_sizes", answer)
     page.commands.start_measuring()
     share = 6 * 25.4 / page.commands.found.width  # type: ignore[union-attr]
     _click(bench, 0.2, 0.5)
@@ -413,8 +413,8 @@ def test_the_sheet_floats_beside_the_work_and_rings_what_is_chosen_or_typed(benc
     w.commands.view.toggle("sheet beside")
     assert floating.isVisible() and w.commands.view.is_on("sheet beside")
     view = floating.view
-    assert len(view.marks) == len(page.view.marks) > 20 and view._shown is None
-    wide = view.mapToScene(view.rect()).boundingRect().width()
+    assert len(view.marks) == len(page.view.marks) > 20
+    wide = view.sceneRect().width() - 400  # the page's own
     callout = next(c for c in bench.session.document.callouts if c.note == "R1.00")
     w.bench.choose_balloon(callout.balloon)
     assert view._shown is not None and view._shown.text == "R1.00" and view.current == callout.balloon
