@@ -44,24 +44,32 @@ class NotedSize:
 
 def noted_sizes(body: Body, rows: Sequence[VerdictRow]) -> tuple[NotedSize, ...]:
     """Every judged note whose size faces have, in the order of the rows."""
+    if not rows:
+        return ()
     found = [Seen(n, read_surface(face)) for n, face in enumerate(faces(body.shape))]
-    places: dict[str, list[Seen]] = {}
-    for seen, label in zip(found, body.labels, strict=True):
-        for atom in label.split("+"):
-            places.setdefault(atom, []).append(seen)
-    legs = _Legs(body, found)
+    places = places_by_name(body)
+    legs = _Legs(body, found) if any(row.kind == "chamfer" for row in rows) else None
     out: list[NotedSize] = []
     for row in rows:
         if row.low is None or row.high is None or row.note.startswith("("):
             continue
-        measured = [seen for name in row.faces for seen in places.get(name, ())]
-        if row.kind == "chamfer":
+        measured = [found[n] for name in row.faces for n in places.get(name, ())]
+        if legs is not None and row.kind == "chamfer":
             out += legs.of(row, row.low, row.high, measured)
             continue
         size = _sized(row, row.low, row.high, measured)
         if size is not None:
             out.append(size)
     return tuple(out)
+
+
+def places_by_name(body: Body) -> dict[str, list[int]]:
+    """Which places in the solid's order the faces of each name have."""
+    out: dict[str, list[int]] = {}
+    for n, label in enumerate(body.labels):
+        for atom in label.split("+"):
+            out.setdefault(atom, []).append(n)
+    return out
 
 
 @dataclass(frozen=True, slots=True)

@@ -12,6 +12,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from lathed_solid.kernel.names import Body
+from lathed_solid.kernel.noted_sizes import places_by_name
 from lathed_solid.kernel.surfaces import read_surface
 from lathed_solid.kernel.topology import faces
 from lathed_solid.ledger import Callout
@@ -54,10 +55,9 @@ class NotedFrames:
 
 def noted_frames(body: Body, rows: Sequence[VerdictRow], callouts: Sequence[Callout]) -> NotedFrames:
     """What the callouts ask of faces that their proof measured, in their order."""
-    places: dict[str, list[int]] = {}
-    for n, label in enumerate(body.labels):
-        for atom in label.split("+"):
-            places.setdefault(atom, []).append(n)
+    if not rows:
+        return NotedFrames()
+    places = places_by_name(body)
     measured = {r.balloon: tuple(sorted({n for name in r.faces for n in places.get(name, ())})) for r in rows}
     datums = _datums(callouts, measured)
     kinds = [read_surface(face).kind for face in faces(body.shape)]

@@ -18,7 +18,7 @@ import numpy as np
 import shapely
 from scipy.spatial import cKDTree
 
-from lathed_solid.kernel.drawing.figures import Arc, Curve, Place, Run
+from lathed_solid.kernel.drawing.figures import Arc, Curve, Place, Run, points_of
 from lathed_solid.kernel.drawing.flat import FLATS, Flat
 from lathed_solid.kernel.drawing.hidden_lines import hidden_lines
 from lathed_solid.kernel.errors import MeasureError
@@ -45,7 +45,7 @@ def side_loops(body: Body, side: str) -> tuple[Loop, ...]:
     flat = FLATS[side]
     exact = list(_laid(outline(body, Frame((0.0, 0.0, 0.0), flat.right, flat.up))))
     seen, hidden = hidden_lines(body.shape)(flat.eye, flat.right)
-    size = max((abs(v) for c in seen for p in _points(c, 1.0) for v in p), default=1.0)
+    size = max((abs(v) for c in seen for p in points_of(c) for v in p), default=1.0)
     lines = _Lines([exact, [*seen, *hidden]], max(FINE * size, GRID / 2))
     noded = shapely.union_all(np.concatenate(lines.pieces), grid_size=GRID)
     cells = shapely.get_parts(shapely.polygonize(shapely.get_parts(noded)))
@@ -79,21 +79,12 @@ def _laid(found: Sequence[Edge]) -> Iterator[Curve]:
             yield Run(e.points)
 
 
-def _points(curve: Curve, chord: float) -> Sequence[Place]:
-    """Places along a curve, an arc's as close as their chords need to be."""
-    if isinstance(curve, Run):
-        return curve.points
-    turn = curve.end - curve.start
-    many = max(2, math.ceil(turn / (2 * math.acos(max(0.0, 1 - chord / curve.radius)))))
-    return [curve.at(curve.start + turn * k / many) for k in range(many + 1)]
-
-
 def _segments(curves: Sequence[Curve], chord: float) -> tuple[list[_Segment], list[int]]:
     """Straight pieces, and which curve each belongs to."""
     out: list[_Segment] = []
     owners: list[int] = []
     for n, curve in enumerate(curves):
-        found = list(itertools.pairwise(_points(curve, chord)))
+        found = list(itertools.pairwise(points_of(curve, chord)))
         out += found
         owners += [n] * len(found)
     return out, owners
@@ -125,7 +116,7 @@ class _Lines:
             self._owners.append(owners)
         self._trees = [shapely.STRtree(p) for p in self.pieces]
         self._ends = [
-            cKDTree(np.array([p for c in curves for p in (_points(c, 1.0)[0], _points(c, 1.0)[-1])]).reshape(-1, 2))
+            cKDTree(np.array([p for c in curves for p in (points_of(c)[0], points_of(c)[-1])]).reshape(-1, 2))
             for curves in kinds
         ]
 

@@ -15,11 +15,15 @@ Corners = tuple[Corner, Corner, Corner, Corner]
 LEAST_SHEET = 0.02
 
 
-def whole_corners(inset: float, places: Sequence[Corner] = ()) -> Corners:
-    """Four places as corners (those of the picture, ``inset`` by a share, where none are told). Raises ValueError where
-    they are not those of a sheet, clockwise from the top left.
-    """
-    a, b, c, d = places or ((inset, inset), (1 - inset, inset), (1 - inset, 1 - inset), (inset, 1 - inset))
+def inset_corners(share: float) -> Corners:
+    """Those of the picture, inset by a share of it."""
+    near, far = share, 1 - share
+    return (near, near), (far, near), (far, far), (near, far)
+
+
+def checked_corners(places: Sequence[Corner]) -> Corners:
+    """Four places as the corners of a sheet. Raises ValueError where they are none, clockwise from the top left."""
+    a, b, c, d = places
     ring = (a, b, c, d)
     turns = [
         (q[0] - p[0]) * (r[1] - q[1]) - (q[1] - p[1]) * (r[0] - q[0])

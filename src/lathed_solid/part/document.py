@@ -9,7 +9,7 @@ from pydantic import Field, field_validator, model_validator
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, General, HouseRule, Iso2768, Limits, Note, Reading, limits
-from lathed_solid.ledger.sheet_corners import Corners, whole_corners
+from lathed_solid.ledger.sheet_corners import Corners, checked_corners
 from lathed_solid.part.drawing_style import DrawingStyle
 from lathed_solid.part.steps import Step
 from lathed_solid.quantity import LengthUnit
@@ -91,7 +91,7 @@ class Sheet(Record):
     @field_validator("corners")
     @classmethod
     def _of_a_sheet(cls, corners: Corners | None) -> Corners | None:
-        return None if corners is None else whole_corners(0.0, corners)
+        return None if corners is None else checked_corners(corners)
 
 
 #: a part that nobody named

@@ -12,7 +12,7 @@ from typing import Any, Literal, NamedTuple, get_args
 
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Span
-from lathed_solid.ledger.sheet_corners import Corners, whole_corners
+from lathed_solid.ledger.sheet_corners import Corners, checked_corners
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.sheets.title_words import Title, title
 
@@ -154,7 +154,7 @@ def page_of(text: str) -> SheetPage:
         lettering: Lettering = next((k for k in get_args(Lettering) if k == found.get("lettering")), "")
         return SheetPage(
             pages, width, height, offers, int(found["texts"]), scale, left, title(found.get("title")), lettering,
-            bool(found.get("sized", True)), None if lay is None else whole_corners(0.0, [(x, y) for x, y in lay]),
+            bool(found.get("sized", True)), None if lay is None else checked_corners([(x, y) for x, y in lay]),
         )  # fmt: skip
     except (ValueError, KeyError, TypeError) as exc:
         raise SheetError("the sheet could not be read", rule=str(exc)) from None

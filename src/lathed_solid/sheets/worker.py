@@ -20,7 +20,7 @@ from typing import Any
 
 import numpy as np
 
-from lathed_solid.ledger.sheet_corners import Corners, whole_corners
+from lathed_solid.ledger.sheet_corners import Corners, checked_corners
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.client import levels
@@ -55,7 +55,7 @@ def main(args: list[str]) -> int:
     places = [float(v) for v in args[6:14]]
 
     def read() -> dict[str, Any]:
-        corners = whole_corners(0.0, list(zip(places[::2], places[1::2], strict=True))) if places else None
+        corners = checked_corners(list(zip(places[::2], places[1::2], strict=True))) if places else None
         found, picture = read_file(path, number, dpi, unit, flat=flat, corners=corners)
         _save(picture, out)
         return found

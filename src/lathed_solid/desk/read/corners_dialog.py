@@ -16,7 +16,7 @@ from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QPushButton, QVBo
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
 from lathed_solid.desk.read.page_reader import PageReader
-from lathed_solid.ledger.sheet_corners import Corners, whole_corners
+from lathed_solid.ledger.sheet_corners import Corners, checked_corners, inset_corners
 from lathed_solid.sheets import SheetPage
 from lathed_solid.workbench.sheet_commands import SheetCommands
 
@@ -120,7 +120,7 @@ class CornersDialog(QDialog):
         super().__init__(parent)
         self.setWindowTitle("The sheet's corners")
         self.given: Corners | None = None
-        self.view: CornersView = CornersView(picture, corners or whole_corners(0.06))
+        self.view: CornersView = CornersView(picture, corners or inset_corners(0.06))
         words = QLabel("Drag each corner of the paper, or Tab and the arrow keys (Shift by ten).")
         words.setFont(theme.narrow(13))
         self.problem = QLabel("")
@@ -147,7 +147,7 @@ class CornersDialog(QDialog):
         """Corners that make no sheet cannot be taken."""
         told = ""
         try:
-            whole_corners(0.0, self.view.corners)
+            checked_corners(self.view.corners)
         except ValueError as exc:
             told = str(exc)
         self.problem.setText(told)
@@ -155,7 +155,7 @@ class CornersDialog(QDialog):
         self.ok.setEnabled(not told)
 
     def _take(self) -> None:
-        self.given = whole_corners(0.0, self.view.corners)
+        self.given = checked_corners(self.view.corners)
         self.accept()
 
     def _by_itself(self) -> None:

@@ -6,7 +6,7 @@ import math
 from collections.abc import Sequence
 from typing import Any
 
-from PyQt6.QtCore import QRectF, Qt, pyqtSignal
+from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
@@ -89,14 +89,10 @@ class FloatingSheet(QWidget):
         if offer is not None:
             left, top, right, low = offer.box
             at = ((left + right) / 2, (top + low) / 2)
-        page = self.view.sceneRect().adjusted(200, 200, -200, -200)
         if at is None:
             self.view.fit()
-            return
-        wide = NEAR * page.width()
-        tall = wide * self.height() / max(self.width(), 1)
-        x, y = at[0] * page.width(), at[1] * page.height()
-        self.view.fitInView(QRectF(x - wide / 2, y - tall / 2, wide, tall), Qt.AspectRatioMode.KeepAspectRatio)
+        else:
+            self.view.show_near(*at, NEAR)
 
     def showEvent(self, event: Any) -> None:
         super().showEvent(event)

@@ -149,6 +149,13 @@ class SheetView(QGraphicsView):
         if not self._size.isEmpty():
             self.fitInView(self._size, Qt.AspectRatioMode.KeepAspectRatio)
 
+    def show_near(self, x: float, y: float, share: float) -> None:
+        """A place of the page in the middle, with so much of the page's width about it."""
+        wide = share * self._size.width()
+        tall = wide * self.height() / max(self.width(), 1)
+        at = QPointF(x * self._size.width() - wide / 2, y * self._size.height() - tall / 2)
+        self.fitInView(QRectF(at, QSizeF(wide, tall)), Qt.AspectRatioMode.KeepAspectRatio)
+
     def set_mode(self, mode: Mode) -> None:
         """Take notes, measure, or crop."""
         self.mode, self._points = mode, []

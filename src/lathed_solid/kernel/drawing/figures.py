@@ -11,6 +11,8 @@ from typing import Literal
 
 Place = tuple[float, float]
 SideName = Literal["front", "top", "right", "back", "bottom", "left"]
+#: chords of an arc stand no nearer to it than this share of its radius; a coarse one's at one part in so many
+FINEST, COARSE = 1e-7, 50
 #: the half of a side that is cut open beside one that is not: below or to the right of the part's middle
 Half = Literal["", "low", "right"]
 
@@ -42,12 +44,19 @@ class Arc:
 
     def run(self, chord: float) -> Run:
         """The same as chords that are no farther off than ``chord`` mm."""
-        flat = max(1e-6, 1 - chord / max(self.radius, chord))
-        many = max(2, math.ceil((self.end - self.start) / (2 * math.acos(min(flat, 0.999)))))
+        flat = 1 - max(chord / max(self.radius, chord, FINEST), FINEST)
+        many = max(2, math.ceil((self.end - self.start) / (2 * math.acos(flat))))
         return Run(tuple(self.at(self.start + (self.end - self.start) * k / many) for k in range(many + 1)))
 
 
 Curve = Run | Arc
+
+
+def points_of(curve: Curve, chord: float | None = None) -> tuple[Place, ...]:
+    """Places along a curve: an arc's as chords no farther off than ``chord`` mm, coarsely where none is told."""
+    if isinstance(curve, Run):
+        return curve.points
+    return curve.run(curve.radius / COARSE if chord is None else chord).points
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,7 +86,7 @@ class Projected:
     @property
     def box(self) -> tuple[float, float, float, float]:
         """Left, low, right, high of what is seen."""
-        points = [p for c in self.seen for p in (c.points if isinstance(c, Run) else c.run(c.radius / 50).points)]
+        points = [p for c in self.seen for p in points_of(c)]
         if not points:
             return (0.0, 0.0, 0.0, 0.0)
         xs, ys = [p[0] for p in points], [p[1] for p in points]

@@ -10,6 +10,7 @@ from collections.abc import Callable, Iterable
 from functools import partial
 from typing import Any
 
+import numpy as np
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepLib import BRepLib
 from OCP.GeomAbs import GeomAbs_CurveType
@@ -18,6 +19,7 @@ from OCP.HLRAlgo import HLRAlgo_Projector
 from OCP.HLRBRep import HLRBRep_Algo, HLRBRep_HLRToShape
 from OCP.TopoDS import TopoDS
 
+from lathed_solid.kernel.circles import centre as centre_of
 from lathed_solid.kernel.drawing.figures import Arc, Curve, Place, Run
 from lathed_solid.kernel.drawing.merging import tidied
 from lathed_solid.kernel.sides import FINE, TURN, lines_of
@@ -101,19 +103,16 @@ def flat_curve(curve: Any) -> Curve | None:
 
 
 def _round(points: list[Place]) -> Arc | None:
-    """The arc that places lie on, part of a turn: about the middle of their first, middle and last one's circle."""
+    """The arc that places lie on, part of a turn."""
+    x, y = (float(v) for v in centre_of(np.array(points)))
+    radius = math.dist((x, y), points[0])
+    if any(abs(math.dist((x, y), p) - radius) > BENT for p in points):
+        return None
     (ax, ay), (bx, by), (cx, cy) = points[0], points[len(points) // 2], points[-1]
-    det = 2 * ((bx - ax) * (cy - ay) - (by - ay) * (cx - ax))
-    if abs(det) < BENT * BENT:
-        return None
-    b, c = (bx - ax) ** 2 + (by - ay) ** 2, (cx - ax) ** 2 + (cy - ay) ** 2
-    centre = ax + ((cy - ay) * b - (by - ay) * c) / det, ay + ((bx - ax) * c - (cx - ax) * b) / det
-    radius = math.dist(centre, points[0])
-    if any(abs(math.dist(centre, p) - radius) > BENT for p in points):
-        return None
-    ends = points if det > 0 else points[::-1]  # counter-clockwise
-    start, end = (math.atan2(p[1] - centre[1], p[0] - centre[0]) for p in (ends[0], ends[-1]))
-    return Arc(centre, radius, start, end if end > start else end + 2 * math.pi)
+    left = (bx - ax) * (cy - ay) > (by - ay) * (cx - ax)
+    ends = points if left else points[::-1]  # counter-clockwise
+    start, end = (math.atan2(p[1] - y, p[0] - x) for p in (ends[0], ends[-1]))
+    return Arc((x, y), radius, start, end if end > start else end + 2 * math.pi)
 
 
 def _straight(a: Place, b: Place) -> Run | None:

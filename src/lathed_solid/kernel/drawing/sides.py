@@ -7,7 +7,7 @@ from functools import cache
 
 from lathed_solid.kernel.drawing.centre_lines import axes, round_faces, thread_lines
 from lathed_solid.kernel.drawing.cut_away import cut_away
-from lathed_solid.kernel.drawing.figures import Curve, Half, Place, Projected, Run, Stood, ThreadLine, Wanted
+from lathed_solid.kernel.drawing.figures import Curve, Half, Place, Projected, Stood, ThreadLine, Wanted, points_of
 from lathed_solid.kernel.drawing.flat import FLATS, Flat
 from lathed_solid.kernel.drawing.hidden_lines import hidden_lines
 from lathed_solid.kernel.names import Body
@@ -63,7 +63,7 @@ def _halved(
     k, way = (1, -1.0) if half == "low" else (0, 1.0)
 
     def beyond(c: Curve) -> list[float]:
-        return [way * (p[k] - middle[k]) for p in (c.points if isinstance(c, Run) else c.run(c.radius / 50).points)]
+        return [way * (p[k] - middle[k]) for p in points_of(c)]
 
     rest = tuple(c for c in seen if max(map(abs, beyond(c))) > NEAR)
     return rest, tuple(t for t in threads if not t.inside or min(beyond(t.curve)) > -NEAR)

@@ -13,7 +13,17 @@ import math
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, replace
 
-from lathed_solid.kernel.drawing.figures import Arc, Curve, Length, Place, Projected, Run, SideName, ThreadLine
+from lathed_solid.kernel.drawing.figures import (
+    Arc,
+    Curve,
+    Length,
+    Place,
+    Projected,
+    Run,
+    SideName,
+    ThreadLine,
+    points_of,
+)
 from lathed_solid.reports.drawing.choosing import Shown
 
 #: narrower than this on paper it is drawn again; so wide there, the circle no wider than that, mm
@@ -152,12 +162,12 @@ def enlarged(side: Projected, detail: Detail) -> Projected:
 
 def _clipped(curve: Curve, ring: Arc) -> Iterator[Curve]:
     """The pieces of a curve within a circle; as it is where it lies all within."""
-    run = curve if isinstance(curve, Run) else curve.run(CHORD * ring.radius)
-    if all(math.dist(p, ring.centre) < ring.radius for p in run.points):
+    points = points_of(curve, CHORD * ring.radius)
+    if all(math.dist(p, ring.centre) < ring.radius for p in points):
         yield curve
         return
     piece: list[Place] = []
-    for a, b in itertools.pairwise(run.points):
+    for a, b in itertools.pairwise(points):
         found = _chord(a, b, ring)
         if found is None:
             if len(piece) > 1:

@@ -10,7 +10,7 @@ from typing import Any
 
 import numpy as np
 
-from lathed_solid.kernel.drawing.figures import Arc, End, Place, Projected, Run
+from lathed_solid.kernel.drawing.figures import Arc, End, Place, Projected, Run, points_of
 from lathed_solid.reports.drawing.choosing import Shown
 from lathed_solid.reports.drawing.cuts import BESIDE, CutLine, Marks, headed, marked, ringed
 from lathed_solid.reports.drawing.details import Detail
@@ -158,8 +158,7 @@ def _outline(strokes: Sequence[Stroke]) -> Any:
 
 
 def _segments(strokes: Iterable[Stroke]) -> Any:
-    runs = [s.curve if isinstance(s.curve, Run) else s.curve.run(CHORD) for s in strokes]
-    return segments_of(pair for run in runs for pair in itertools.pairwise(run.points))
+    return segments_of(pair for s in strokes for pair in itertools.pairwise(points_of(s.curve, CHORD)))
 
 
 def _beside(d: Dimension) -> Box:
