@@ -12,7 +12,7 @@ from notes.sweep import judged
 
 from lathed_solid import scripting as ls
 from lathed_solid.errors import LathedError
-from lathed_solid.ledger import Callout, InchBlock, Iso2768, PlusMinus, limits
+from lathed_solid.ledger import Callout, InchBlock, Iso2768, MetricBlock, PlusMinus, limits
 from lathed_solid.ledger.general_told import general_of
 from lathed_solid.notation import read_note
 from lathed_solid.notation.instructions import told_of
@@ -79,7 +79,42 @@ def test_one_plus_or_minus_limits_every_length_and_angles_where_told() -> None:
     assert (str(both), str(one)) == ("±0.1 mm, angles ±0.5°", "±0.005 in")
     told = told_of(".XX ±7.5")
     with pytest.raises(LathedError, match="cannot be"):
-        general_of(told, "in")  # type: ignore[arg-type]
+        general_of(told, "mm")  # type: ignore[arg-type]
+
+
+@pytest.mark.parametrize(
+    ("texts", "unit", "general"),
+    [
+        (["TOLERANCES: X ±0.5, X.X ±0.2, X.XX ±0.05"], "mm", MetricBlock(zero=0.5, one=0.2, two=0.05)),
+        ([".XX ±0.1 mm"], "in", InchBlock(two=round(0.1 / 25.4, 9))),
+        (["±0.1 UNLESS STATED", "ANGLES ±30'"], "mm", PlusMinus(length=0.1, angle_deg=0.5)),
+        (["ISO 2768-m, ANGLES ±1°"], "mm", Iso2768(letter="m", angle_deg=1.0)),
+        (["2 PLACE DEC ±.02, 3 PLACE DEC ±.004", "FRACTIONS ±1/64"], "in",
+         InchBlock(two=0.02, three=0.004, fraction=1 / 64)),
+        (["DECIMALS ±.005, FRACTIONS ±1/64, ANGLES ±1/2°"], "in",
+         InchBlock(one=0.005, two=0.005, three=0.005, four=0.005, fraction=1 / 64)),
+    ],
+)  # fmt: skip
+def test_blocks_by_places_and_angles_alone(texts: list[str], unit: str, general: object) -> None:
+    part = ls.new_part("Cover", unit=unit).model_copy(update={"general": Iso2768(letter="v")})
+    for text in texts:
+        part = ls.note(part, text)
+    assert part.general == general and not part.notes
+
+
+def test_a_metric_block_limits_by_the_places_written() -> None:
+    block = MetricBlock(zero=0.5, one=0.2, angle_deg=1.0)
+    coarse = Callout(balloon=1, note="25", kind="length", nominal=25.0, decimals=0)
+    assert (limits(coarse, block).low, limits(coarse, block).high) == pytest.approx((24.5, 25.5))
+    assert limits(coarse.model_copy(update={"decimals": 1}), block).high == pytest.approx(25.2)
+    assert "no entry for 2 decimal places" in limits(coarse.model_copy(update={"decimals": 2}), block).source
+    turned = Callout(balloon=2, note="30°", kind="angle", nominal=0.5236)
+    assert limits(turned, block).high == pytest.approx(0.5236 + 0.01745329)
+    assert str(block) == "block X ±0.5 .X ±0.2 mm, angles ±1°"
+    ruled = Callout(balloon=3, note="1/2", kind="length", nominal=12.7, unit="in")
+    assert limits(ruled, InchBlock(fraction=1 / 64)).high == pytest.approx(12.7 + 25.4 / 64)
+    with pytest.raises(LathedError, match="nothing of lengths"):
+        ls.note(ls.new_part("Cover").model_copy(update={"general": MetricBlock(one=0.2)}), "FRACTIONS ±1/64")
 
 
 def test_material_unit_and_words_go_where_they_belong() -> None:

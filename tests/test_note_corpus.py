@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import random
+import re
 from collections import Counter
 from collections.abc import Iterator
 from pathlib import Path
@@ -17,6 +18,8 @@ from notes.sweep import alike, judged
 
 from lathed_solid.notation import Clause, Entry, Meaning, NoteError, Thread, read_note, write_note
 from lathed_solid.notation.clauses import Centre, Groove, Keyway, Knurl, Pattern, Rule, Taper
+from lathed_solid.notation.german import in_english
+from lathed_solid.notation.letters import plain_letters
 from lathed_solid.notation.typing_in import with_sign
 
 CORPUS = Path(__file__).parent / "notes" / "corpus.txt"
@@ -100,6 +103,23 @@ def test_typing_a_note_reads_as_the_note_does() -> None:
             if sign := with_sign(typed):
                 typed = typed[: len(typed) - sign[0]] + sign[1]
         assert judged(typed, unit, want) == "right", (text, typed)
+
+
+def test_german_notes_are_read_by_the_one_grammar() -> None:
+    """A note without German words stays as it is; of others each letter knows its column."""
+    german = [text for _, text, _ in NOTES if in_english(plain_letters(text)).text != plain_letters(text).text]
+    assert len(german) >= 40 and all(not text.isascii() or re.search("[a-z]{3}|BEIDSEITIG", text) for text in german)
+    told = read_note("4 Bohrungen ⌀6,6 durchgehend QUER", "mm")
+    assert told.unread == ("QUER",) and told.unread_at == ((30, 4),)
+    assert told.clauses[0].count == 4 and told.clauses[0].through
+
+
+@given(st.lists(st.sampled_from(["⌀12", "tief", "TIEFE", "Bohrung", "x", "ß", "SENKUNG", "12", "\n", "LANG", "q"])))
+def test_columns_of_german_words_stay_in_order(words: list[str]) -> None:
+    note = " ".join(words)
+    english = in_english(plain_letters(note))
+    assert len(english.columns) == len(english.text) + 1
+    assert list(english.columns) == sorted(english.columns) and english.columns[-1] == len(note) + 1
 
 
 def _same(a: Meaning, b: Meaning) -> bool:

@@ -29,6 +29,7 @@ def test_the_demo_sheets_say_what_their_parts_say(name: str, kind: str) -> None:
 @pytest.mark.parametrize(
     ("text", "said"),
     [
+        ("X ±0.5  X.X ±0.2 mm", {"general": {"kind": "metric block", "zero": 0.5, "one": 0.2}}),
         ("S235JR", {"material": "S235 steel"}),
         ("42CrMo4+QT", {"material": "42CrMo4 steel"}),
         ("EN AW 6082", {"material": "EN AW-6082"}),
@@ -39,7 +40,7 @@ def test_the_demo_sheets_say_what_their_parts_say(name: str, kind: str) -> None:
         ("Units: mm", {"unit": "mm"}),
         ("SCALE 1:2", {"scale": 0.5}),
         ("Scale: 2/1", {"scale": 2.0}),
-        (".XX ±.01  .XXX ±.005", {"general": InchBlock().model_dump()}),
+        (".XX ±.01  .XXX ±.005", {"general": InchBlock().model_dump(exclude_none=True)}),
         ("steel", {}),
         ("ISO 2768-x", {}),
         ("in the shop", {}),

@@ -357,6 +357,35 @@ def test_usual_stock_has_no_wide_gaps() -> None:
         assert row["source"]
 
 
+def test_whitworth_threads_grow_coarser_and_have_their_published_sizes() -> None:
+    """Threads an inch fall with the size, the fine series is finer; sizes by the tables of BS 84, in inches."""
+    table = rows("whitworth")
+    for series in ("bsw", "bsf"):
+        pitches = [float(row[series]) for row in table if row[series]]
+        assert pitches == sorted(pitches, reverse=True)
+    assert all(float(r["bsf"]) > float(r["bsw"]) for r in table if r["bsf"] and r["bsw"])
+    published = {"1/4 BSW": (0.2180, 0.1860), "3/8 BSW": (0.3350, 0.2950), "3/4 BSW": (0.6860, 0.6219),
+                 "1 BSW": (0.9200, 0.8400), "1/4 BSF": (0.2254, 0.2007), "3/8 BSF": (0.3430, 0.3110),
+                 "1/2 BSF": (0.4600, 0.4200)}  # fmt: skip
+    for name, sizes in published.items():
+        form = thread_form(name)
+        assert (form.pitch_diameter / 25.4, form.minor / 25.4) == pytest.approx(sizes, abs=1e-4), name
+
+
+def test_british_association_threads_are_those_of_their_table() -> None:
+    """Pitch, major, pitch and minor diameter, mm, by the table of BS 93, which rounds them to 0.005 and 0.01."""
+    published = {0: (1.0, 6.0, 5.4, 4.8), 2: (0.81, 4.7, 4.215, 3.73), 4: (0.66, 3.6, 3.205, 2.81),
+                 6: (0.53, 2.8, 2.48, 2.16), 8: (0.43, 2.2, 1.94, 1.68), 10: (0.35, 1.7, 1.49, 1.28)}  # fmt: skip
+    for number, sizes in published.items():
+        form = thread_form(f"{number} BA")
+        assert (form.pitch, form.major, form.pitch_diameter, form.minor) == pytest.approx(sizes, abs=5e-3), (
+            number
+        )  # they are rounded so
+    with pytest.raises(StandardError, match="no 17 BA"):
+        thread_form("17 BA")
+    assert look_up("2 BA").data["pitch_mm"] == 0.81 and look_up("3/8 BSW").data["major_diameter_mm"] == 9.525
+
+
 def test_every_table_has_a_law_here_or_among_the_published_values() -> None:
     """A new table is not shipped unchecked: its name stands in one of the two test modules."""
     from pathlib import Path

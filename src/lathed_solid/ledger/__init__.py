@@ -12,7 +12,7 @@ from lathed_solid.ledger.callouts import (
     plain_meaning,
 )
 from lathed_solid.ledger.duties import Duty, DutyKind
-from lathed_solid.ledger.limits import General, HouseRule, InchBlock, Iso2768, Limits, PlusMinus, limits
+from lathed_solid.ledger.limits import General, HouseRule, InchBlock, Iso2768, Limits, MetricBlock, PlusMinus, limits
 from lathed_solid.ledger.probe import Probe, ProbeKind
 from lathed_solid.ledger.readings import WAY_WORDS, Instrument, Reading, Way
 from lathed_solid.ledger.roles import Role
@@ -31,6 +31,7 @@ __all__ = [
     "Iso2768",
     "LedgerError",
     "Limits",
+    "MetricBlock",
     "Note",
     "PlusMinus",
     "Probe",

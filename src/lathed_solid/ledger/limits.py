@@ -28,26 +28,71 @@ class Iso2768(Record):
 
     kind: Literal["iso2768"] = "iso2768"
     letter: Literal["f", "m", "c", "v"] = "m"
+    #: where a sheet says another of angles than the class
+    angle_deg: Annotated[float, Field(gt=0, le=10, allow_inf_nan=False)] | None = None
 
     def __str__(self) -> str:
-        return f"ISO 2768-{self.letter}"
+        return f"ISO 2768-{self.letter}{_angles(self.angle_deg)}"
 
 
 Deviation = Annotated[float, Field(gt=0, le=1, allow_inf_nan=False)]
+Millimetres = Annotated[float, Field(gt=0, le=5, allow_inf_nan=False)]
+
+
+def _angles(degrees: float | None) -> str:
+    return "" if degrees is None else f", angles ±{degrees:g}°"
 
 
 class InchBlock(Record):
-    """General tolerance of an inch title block: plus or minus, by decimal places; angles in degrees."""
+    """General tolerance of an inch title block: plus or minus, inches, by decimal places (of a size written as a
+    fraction that of ``fraction``, else of ``two``); angles in degrees.
+    """
 
     kind: Literal["inch block"] = "inch block"
     one: Deviation = 0.03
     two: Deviation = 0.01
     three: Deviation = 0.005
     four: Deviation = 0.0005
+    zero: Deviation | None = None
+    fraction: Deviation | None = None
     angle_deg: Annotated[float, Field(gt=0, le=10)] = 0.5
 
     def __str__(self) -> str:
         return f"inch block .X ±{self.one:g} .XX ±{self.two:g} .XXX ±{self.three:g}"
+
+    def of_places(self, places: int | None) -> float | None:
+        """Plus or minus, mm, of a size with so many places, or written as a fraction (None)."""
+        told = self.fraction or self.two if places is None else _of_places(self, places)
+        return None if told is None else told * MM_PER_INCH
+
+
+class MetricBlock(Record):
+    """General tolerance of a metric title block: plus or minus, mm, by decimal places; None where it says nothing."""
+
+    kind: Literal["metric block"] = "metric block"
+    zero: Millimetres | None = None
+    one: Millimetres | None = None
+    two: Millimetres | None = None
+    three: Millimetres | None = None
+    four: Millimetres | None = None
+    angle_deg: Annotated[float, Field(gt=0, le=10)] | None = None
+
+    def __str__(self) -> str:
+        told = ((_LABELS[n], self.of_places(n)) for n in range(5))
+        entries = " ".join(f"{label} ±{by:g}" for label, by in told if by is not None)
+        return f"block {entries} mm{_angles(self.angle_deg)}"
+
+    def of_places(self, places: int | None) -> float | None:
+        """Plus or minus, mm, of a size with so many places."""
+        return None if places is None else _of_places(self, places)
+
+
+_LABELS = ("X", ".X", ".XX", ".XXX", ".XXXX")
+
+
+def _of_places(block: InchBlock | MetricBlock, places: int) -> float | None:
+    told = (block.zero, block.one, block.two, block.three, block.four)
+    return told[places] if 0 <= places < len(told) else None
 
 
 class PlusMinus(Record):
@@ -59,12 +104,10 @@ class PlusMinus(Record):
     unit: LengthUnit = "mm"
 
     def __str__(self) -> str:
-        return f"±{length(self.length, self.unit)} {self.unit}" + (
-            f", angles ±{self.angle_deg:g}°" if self.angle_deg is not None else ""
-        )
+        return f"±{length(self.length, self.unit)} {self.unit}{_angles(self.angle_deg)}"
 
 
-AnyGeneral = Iso2768 | InchBlock | PlusMinus
+AnyGeneral = Iso2768 | InchBlock | MetricBlock | PlusMinus
 General = Annotated[AnyGeneral, Field(discriminator="kind")]
 
 
@@ -151,13 +194,13 @@ def of_class(nominal: float, tolerance_class: str) -> Limits:
 
 
 def _general(callout: Callout, general: AnyGeneral, leg: float | None) -> float:
-    if isinstance(general, PlusMinus):
-        if callout.kind not in ("angle", "taper"):
-            return general.length
-        if general.angle_deg is None:
-            raise StandardError("the general tolerance says nothing of angles")
+    if callout.kind in ("angle", "taper") and general.angle_deg is not None:
         return math.radians(general.angle_deg)
-    if isinstance(general, InchBlock):
+    if callout.kind in ("angle", "taper") and not isinstance(general, Iso2768):
+        raise StandardError("the general tolerance says nothing of angles")
+    if isinstance(general, PlusMinus):
+        return general.length
+    if isinstance(general, InchBlock | MetricBlock):
         return _block(callout, general)
     if callout.kind in ("angle", "taper"):
         return angular(general.letter, 10.0 if leg is None else leg)
@@ -181,11 +224,9 @@ def rounding(callout: Callout) -> float:
     return 0.5 * 10.0**-places * unit_factor(callout.unit)
 
 
-def _block(callout: Callout, block: InchBlock) -> float:
-    if callout.kind in ("angle", "taper"):
-        return math.radians(block.angle_deg)
-    places = 2 if callout.decimals is None else callout.decimals
-    inches = {1: block.one, 2: block.two, 3: block.three, 4: block.four}.get(places)
-    if inches is None:
-        raise StandardError(f"the inch block has no entry for {places} decimal places")
-    return inches * MM_PER_INCH
+def _block(callout: Callout, block: InchBlock | MetricBlock) -> float:
+    found = block.of_places(callout.decimals)
+    if found is None:
+        places = "no known number of" if callout.decimals is None else callout.decimals
+        raise StandardError(f"the {block.kind} has no entry for {places} decimal places")
+    return found

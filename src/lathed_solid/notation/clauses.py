@@ -189,7 +189,8 @@ class Instruction(Record):
     """What a sheet says that no size of the part is asked for by: ``text`` as it stands there.
 
     ``material``: its name; ``unit``: of the sheet; of a general tolerance the class of ISO 2768-1 by its ``letter``, or
-    plus and minus on all lengths (mm) and angles (degrees), or ``by_places``: (places behind the point, inches).
+    plus and minus on all lengths (mm) and angles (degrees), or ``by_places``: (places behind the point, mm), the places
+    of a size that is written as a fraction -1; ``unit`` then is that of the block where it is not the sheet's.
     """
 
     what: Literal["material", "general tolerance", "unit", "work", "sheet"]

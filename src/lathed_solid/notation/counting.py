@@ -20,6 +20,8 @@ WORDS = {"ONE": 1, "TWO": 2, "THREE": 3, "FOUR": 4, "FIVE": 5, "SIX": 6, "SEVEN"
 #: what follows a count and an X
 COUNTABLE = (*SIGNS, *THREADS, *OPERATIONS, *WIDENINGS, *FEATURES, "chamfer_c", "chamfer", "round", "total", "counted",
              "equally", "drill_named", "clearance", "pocket", "frame")  # fmt: skip
+#: what a count and a dash may stand before
+BEHIND_DASH = (*SIGNS, *THREADS, *OPERATIONS, "chamfer_c")
 HOLES = re.compile(r"HOLE|HLS?\b")
 COUNT_LIMIT = 500
 #: the legs of a chamfer are no further from each other than this
@@ -28,6 +30,11 @@ UNLIKE = 4.0
 
 def count_at(at: Cursor, out: list[Item]) -> bool:
     """``4X``, ``4 HOLES``, ``(4)``, ``4-``, ``QTY 4``, ``4 EQUI-SPACED HOLES``, ``FOUR HOLES``; moves past it."""
+    if at.sees("rows"):
+        token = at.take()
+        rows, each = re.split(r"\s+ROWS\s+(?:OF|X)\s+", token.text.upper())
+        _add(out, token, (WORDS.get(rows) or int(rows)) * int(each), said="PLACES")
+        return True
     if at.sees("count_qty"):
         token = at.take()
         word = token.text.split()[0].upper()
@@ -54,6 +61,8 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
         after, said = 3, at.peek(2).text.upper()  # 2 DOWEL HOLES
     elif many and (at.sees_kind(1) != "round" or at.sees_kind(2) == "radius"):
         pass  # 2 SLOTS 8 x 30, 4 CORNERS R6
+    elif at.sees_kind(1) == "round" and _behind_radius(at, out):
+        said, after = "PLACES", 2  # R6 TYP 4 CORNERS
     elif at.sees_kind(1) == "tap" and "HOLE" in at.peek(1).text.upper():
         said = "HOLES"  # 4 TAPPED HOLES M8
     elif at.sees_kind(1) in ("counted", "equally"):
@@ -64,9 +73,13 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
             return False
         equally = "equally" in words or "EQUI" in words
         said = words
+    elif at.sees_kind(1) == "through_all" and "HOLES" in at.peek(1).text.upper():
+        said = "HOLES"  # 6 THRU HOLES ⌀5.5
+    elif at.sees_kind(1) in OPERATIONS and at.sees_kind(2) == "counted" and HOLES.search(at.peek(2).text.upper()):
+        said = "HOLES"  # 4 REAMED HOLES ⌀8 H7
     elif at.sees_kind(1) in ("drill_named", "clearance"):
         pass  # 4 NO. 7 DRILL, 4 CLEARANCE HOLES FOR M6
-    elif at.sees_kind(1) == "minus" and (at.sees_kind(2) in (*SIGNS, *THREADS, *OPERATIONS) or _of_fractions(at)):
+    elif at.sees_kind(1) == "minus" and (at.sees_kind(2) in BEHIND_DASH or _of_fractions(at)):
         after = 2  # 4-⌀6.6
     else:
         return False
@@ -77,6 +90,12 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
     if equally:
         out.append(Item("equally", text="EQ SP", column=number.column))
     return True
+
+
+def _behind_radius(at: Cursor, out: list[Item]) -> bool:
+    """Whether CORNERS are those of the radius before."""
+    sized = next((i for i in reversed(out) if i.kind not in ("typ", "sep", "soft")), None)
+    return sized is not None and sized.kind == "radius" and at.peek(1).text.upper() == "CORNERS"
 
 
 def _of_fractions(at: Cursor) -> bool:
@@ -100,6 +119,8 @@ def _in_brackets(at: Cursor, out: list[Item], number: Token) -> bool:
         at.sees_kind(3) in (*SIGNS, *THREADS, *OPERATIONS, "chamfer_c", "counted", "drill_named")
         or (at.sees_kind(3) == "number" and at.sees_kind(4) in ("drill", "ream", "bore", "diameter"))
     )
+    if at.sees_kind(2) == "shut" and out and out[-1].kind == "holes":
+        bare = True  # HOLES (6)
     if not counted and not bare:
         return False
     said = at.peek(2 if counted else 3).text.upper()

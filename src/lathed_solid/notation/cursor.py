@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 
 from lathed_solid.notation.items import LARGEST, NoteError, Written, factor_of, plain_number
@@ -10,6 +11,8 @@ from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 
 END = Token("end", "", 0)
+TOOLS = ("drill", "ream", "bore", "tap")
+INCH_THREADS = ("unified", "whitworth")
 
 
 class Cursor:
@@ -62,6 +65,12 @@ class Cursor:
         token = self.peek(ahead)
         return plain_number(token.text, token.column)[0]
 
+    def _can_only_be_inches(self, text: str) -> bool:
+        """``21/64 DRILL``, ``#2-56 UNC x 1/4``: a ruler's fraction before a tool's name, or beside an inch thread."""
+        top, bottom = (int(part) for part in re.split(r"[\s-]", text)[-1].split("/"))
+        ruled = top % 2 == 1 and top < bottom <= 64
+        return ruled and (self.sees(*TOOLS) or any(t.kind in INCH_THREADS for t in self.tokens))
+
     def written(self, beside: Written | None = None) -> Written:
         """The number at the cursor with its unit; ``beside``: the size whose unit it shares unless it has its own."""
         token = self.take()
@@ -72,10 +81,13 @@ class Cursor:
                             received=token.text, hint="20.0/30.0 for limits, 0.667")  # fmt: skip
         factor = beside.factor if beside is not None else factor_of(self.unit)
         own = self.sees("inch", "unit")
-        if slash and self.unit == "mm" and not own:
+        inches = bool(slash) and self.unit == "mm" and not own and self._can_only_be_inches(token.text)
+        if slash and self.unit == "mm" and not own and not inches:
             raise NoteError("a fraction is of an inch, and this sheet is in mm", column=token.column,
                             received=token.text, hint=f'{token.text}", or a decimal number')  # fmt: skip
-        if own:
+        if inches:
+            factor, own = MM_PER_INCH, True
+        elif own:
             factor = 1.0 if self.take().text.lower().startswith("mm") else MM_PER_INCH
         if value * factor > LARGEST:
             raise NoteError("a size goes up to 1 km", column=token.column, received=token.text)

@@ -27,6 +27,14 @@ def other_side_behind(at: Cursor, last: Item | None, unit: LengthUnit) -> bool:
     return True
 
 
+def at_an_angle(at: Cursor, out: list[Item]) -> bool:
+    """``2 AT 45°``: leg and angle of a chamfer; the word becomes their X."""
+    legs = bool(out) and out[-1].kind == "plain" and at.text.upper() == "AT" and at.sees_kind(1) == "angle"
+    if legs:
+        out.append(Item("cross", text="x", column=at.take().column))
+    return legs
+
+
 def no_pipe(at: Cursor, sign: Token, unit: LengthUnit) -> None:
     """``R 1/2`` on a sheet in mm may be a radius or a taper pipe thread of ISO 7-1. Raises NoteError."""
     if unit == "in" or sign.kind != "radius" or "/" not in at.text or at.sees_kind(1) in ("inch", "unit"):

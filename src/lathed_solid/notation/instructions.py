@@ -17,6 +17,7 @@ from pathlib import Path
 from lathed_solid.notation.clauses import Clause, Instruction
 from lathed_solid.notation.general_tolerances import UNSTATED, general_tolerance
 from lathed_solid.notation.letters import Letters
+from lathed_solid.quantity import LengthUnit
 
 FILE = Path(__file__).parent / "instructions.txt"
 #: ``1. FILLETS R3``: the number of a general note is no size
@@ -53,12 +54,12 @@ def _patterns() -> tuple[tuple[str, re.Pattern[str]], ...]:
     return tuple(found)
 
 
-def told_of(text: str, unit: str = "mm") -> Instruction | None:
+def told_of(text: str, unit: LengthUnit = "mm") -> Instruction | None:
     """What a line says, where all of it is an instruction; else None."""
     return _said(text, unit)[1]
 
 
-def _said(text: str, unit: str) -> tuple[str, Instruction | None]:
+def _said(text: str, unit: LengthUnit) -> tuple[str, Instruction | None]:
     """Which pattern holds the line, and what it says."""
     text = " ".join(text.split()).strip(" ,;")
     if not re.search("[A-Za-z]{2}|[.,]X", text):
@@ -81,29 +82,33 @@ def _said(text: str, unit: str) -> tuple[str, Instruction | None]:
     return "", None
 
 
-def _more(material: str, unit: str) -> bool:
+def _more(material: str, unit: LengthUnit) -> bool:
     """Whether what stands behind a comma is an instruction of its own: ``C45, HARDENED``."""
     _, comma, behind = material.partition(",")
     return bool(comma) and told_of(behind, unit) is not None
 
 
-def without_instructions(letters: Letters, unit: str) -> tuple[Letters, list[Clause]]:
-    """A note with its instructions and the numbers of its lines left blank; and the clauses of the instructions."""
+def without_instructions(letters: Letters, unit: LengthUnit, note: str = "") -> tuple[Letters, list[Clause]]:
+    """A note with its instructions and the numbers of its lines left blank; and the clauses of the instructions, in the
+    words of ``note``, where it is given: the letters may be those of another language.
+    """
     lines = LISTED.sub(lambda m: " " * len(m[0]), letters.text).split("\n")
     out, found = [], []
+    begin = 0
     for k, line in enumerate(lines):
+        start, begin = begin, begin + len(line) + 1
         what, said = _said(line, unit)
         goes_on = (what == "edges" and _sized(lines[k + 1 :], unit)) or (what == "alone" and len(lines) > 1)
         if said is not None and not goes_on:
             out.append(" " * len(line))
-            found.append(said)
+            found.append(_as_written(said, note, letters, start, start + len(line)))
             continue
         end, behind = len(line), list[Instruction]()
         for at in _cuts(line):
             what, said = _said(line[at:end], unit)
             if said is None or what == "alone":
                 break
-            behind.insert(0, said)
+            behind.insert(0, _as_written(said, note, letters, start + at, start + end))
             end = at
         out.append(line[:end] + " " * (len(line) - end))
         found += behind
@@ -111,7 +116,13 @@ def without_instructions(letters: Letters, unit: str) -> tuple[Letters, list[Cla
     return Letters("\n".join(out), letters.columns), clauses
 
 
-def _sized(lines: Sequence[str], unit: str) -> bool:
+def _as_written(said: Instruction, note: str, letters: Letters, start: int, end: int) -> Instruction:
+    """An instruction whose words stand from ``start`` to ``end``, as they stand in the note."""
+    text = " ".join(note[letters.column(start) - 1 : letters.column(end) - 1].split()).strip(" ,;")
+    return said.model_copy(update={"text": text}) if note and said.what in ("work", "sheet") else said
+
+
+def _sized(lines: Sequence[str], unit: LengthUnit) -> bool:
     """Whether the next line gives the size of what was said."""
     following = next((line.strip() for line in lines if line.strip()), "")
     return SIZE.match(following) is not None and told_of(following, unit) is None

@@ -13,10 +13,11 @@ from lathed_solid.notation.clauses import Meaning
 from lathed_solid.notation.families import READS, Run
 from lathed_solid.notation.families.holes import FULL, circle_before, take_circle
 from lathed_solid.notation.families.pockets import pocket_ahead
-from lathed_solid.notation.families.run import OPERATIONS, Fields, Prefix, finish, own_limits
+from lathed_solid.notation.families.run import OPERATIONS, Fields, Prefix, finish, of_a_step, own_limits
 from lathed_solid.notation.families.threads import read_hole
 from lathed_solid.notation.families.turned import feature_ahead, read_feature
-from lathed_solid.notation.families.widenings import read_alone
+from lathed_solid.notation.families.widenings import read_alone, screw_said
+from lathed_solid.notation.german import in_english
 from lathed_solid.notation.instructions import without_instructions
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.notation.letters import plain_letters
@@ -25,6 +26,7 @@ from lathed_solid.notation.plain import describe
 from lathed_solid.notation.spelling import nearest_words
 from lathed_solid.notation.tokens import tokens
 from lathed_solid.quantity import LengthUnit
+from lathed_solid.standards import StandardError, clearance_hole
 
 MAX_NOTE = 500
 #: words that carry nothing
@@ -37,7 +39,9 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
         raise NoteError("the note is empty", hint="Ø12, 4X Ø6.6 THRU, R2, 1x45°")
     if len(text) > MAX_NOTE:
         raise NoteError(f"the note is longer than {MAX_NOTE} characters")
-    letters, instructions = without_instructions(plain_letters(text), unit)
+    plain = plain_letters(text)
+    english = in_english(plain)
+    letters, instructions = without_instructions(english, unit, "" if english is plain else text)
     phrases = Phrases(tokens(letters), unit)
     items = phrases.all()
     said = list(phrases.said)
@@ -98,9 +102,11 @@ def _bare_circle(on: Item, following: list[Item], before: list[Item]) -> bool:
 
 def _clause(run: Run) -> None:
     """One clause, or the items that begin none."""
-    if run.done and run.sees("cross") and run.peek(1).kind == "long":
-        run.take()  # KNURL RAA 0.8 x 20 LONG
-    fresh = run.at == 0 or run.peek(-1).kind == "sep" or (run.peek(-1).kind == "cross" and run.sees("long"))
+    long = run.peek(1).kind == "long" or (run.peek(1).kind == "thick" and _bar(run))
+    if run.done and run.sees("cross") and (long or (run.peek(1).value and of_a_step(run))):
+        run.take()  # KNURL RAA 0.8 x 20 LONG, FLAT 12 LG x 1 DP
+    crossed = run.peek(-1).kind == "cross" and (run.sees("long") or of_a_step(run))
+    fresh = run.at == 0 or run.peek(-1).kind == "sep" or crossed
     prefix = _prefix(run)
     item = run.peek()
     if item.kind in ("end", "sep"):
@@ -156,11 +162,16 @@ def _prefix(run: Run) -> Prefix:
             prefix.holes = True
         elif (item.kind == "cross" and prefix.count) or (item.kind == "threaded" and run.peek(1).kind == "thread"):
             run.take()
-        elif item.kind in ("inner", "outer") and run.peek(1).kind == "thread":
+        elif item.kind == "through" and "HOLE" in item.text.upper() and run.peek(1).kind == "dia":
+            run.items[run.at : run.at + 2] = [run.peek(1), item]  # THRU HOLES ⌀5.5
+            prefix.holes = True
+        elif item.kind in ("inner", "outer", "hand") and run.peek(1).kind == "thread":
             run.items[run.at : run.at + 2] = [run.peek(1), item]  # EXT THREAD M30 x 1.5
         elif item.kind == "typ":
             run.take()
             run.say("typical: holds at every like place")
+        elif item.kind == "side" and ("NEAR" in item.text.upper() or "FAR" in item.text.upper()):
+            run.say(" ".join(run.take().text.lower().split()))  # NEAR SIDE ONLY ⌀5 x 10
         elif item.kind == "side" and prefix.side is None and item.text.upper().startswith(("BOTH", "EACH", "ON BOTH")):
             prefix.side = run.take()
         else:
@@ -178,6 +189,11 @@ def _leave_prefix(run: Run, prefix: Prefix) -> None:
 
 def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None:
     following = run.peek(1)
+    if item.kind == "profile":
+        for left in run.line():  # of a T slot or a dovetail nothing is read: its sizes are no other feature's
+            run.leave(left)
+        run.at += len(run.line())
+        return None
     if item.kind in ("plain", "wide", "long") and pocket_ahead(run):
         return _read(run, prefix, run.peek(), fresh=fresh)
     if item.kind in ("plain", "wide", "long", "depth", "thick") and feature_ahead(run):
@@ -194,6 +210,9 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
     drilled = bool(set(prefix.operations) & {"drill", "ream", "bore"}) or prefix.holes
     behind = run.peek(2) if following.kind == "sep" and following.text != "\n" else following
     drilled = drilled or (behind.kind == "count" and behind.text == "holes")
+    if item.kind == "plain" and following.kind == "starts" and run.peek(2).kind == "thread":
+        run.items[run.at : run.at + 3] = [run.peek(2), item, following]  # 2 START TR20x8 P4
+        return _read(run, prefix, run.peek(), fresh=fresh)
     if item.kind == "plain" and _sized_behind(run):
         run.leave(run.take())
         return None
@@ -203,6 +222,12 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         run.say("a depth by itself")
         run.items[run.at] = replace(item, kind="thick")
         return _read(run, prefix, run.peek(), fresh=fresh)
+    if item.kind == "depth" and item.value and following.kind == "thread":
+        run.items[run.at : run.at + 2] = [following, item]  # 20 FULL THREAD M12
+        return _read(run, prefix, run.peek(), fresh=fresh)
+    if item.kind == "depth" and item.value and of_a_step(run):
+        run.items[run.at] = replace(item, kind="thick")  # FLAT 2 DEEP
+        return _read(run, prefix, run.peek(), fresh=fresh)
     if item.kind == "depth" and item.value and (prefix.operations or not run.done):
         raise NoteError("a depth without a hole before it", column=item.column, hint="Ø5 ↧12")
     if item.kind == "included" and following.kind == "angle" and run.peek(2).kind not in ("csk", "cdrill"):
@@ -211,6 +236,9 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
     if item.kind in ("taper", "point") and following.kind == "angle":
         run.items[run.at : run.at + 2] = [following, item]  # TAPER 3°, POINT 120°
         return _read(run, prefix, run.peek(), fresh=fresh)
+    screw = screw_said(run) if item.kind in ("cbore", "csk") and "drill" in prefix.operations else ""
+    if screw and following.kind not in ("dia", "plain", "angle"):
+        return _for_screw(run, prefix, screw)
     if item.kind == "angle" and following.kind in ("csk", "cdrill"):
         return read_alone(run, prefix)
     if item.kind == "through" and not run.done and not run.unread:
@@ -225,6 +253,22 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         run.leave(run.take())
         return None
     return read(run, prefix)
+
+
+def _for_screw(run: Run, prefix: Prefix, screw: str) -> Fields | None:
+    """``DRILL & C'BORE FOR M8 CAP SCREW``: the hole is that of its screw. Raises NoteError for one without a table."""
+    try:
+        size = clearance_hole(screw)
+    except StandardError as exc:
+        raise NoteError(exc.what, column=run.peek().column, hint=exc.hint) from None
+    run.say(f"{screw} medium by ISO 273")
+    run.items.insert(run.at, Item("dia", size))
+    return read_hole(run, prefix)
+
+
+def _bar(run: Run) -> bool:
+    """Whether the last clause is the square or the hexagon of a bar: its length may stand behind."""
+    return bool(run.done) and bool(run.done[-1].square or run.done[-1].hexagon)
 
 
 def _sized_behind(run: Run) -> bool:
@@ -242,7 +286,8 @@ def _may_begin(run: Run, item: Item, prefix: Prefix, *, fresh: bool) -> bool:
     if crossed and fresh:
         return True
     if not fresh:
-        return item.kind in ("long", "thick") and bool(run.done) and run.done[-1].kind == "diameter"  # ⌀22 h6 L=40
+        # ⌀22 h6 L=40, HEX 24 A/F x 12 HIGH
+        return item.kind in ("long", "thick") and bool(run.done) and (run.done[-1].kind == "diameter" or _bar(run))
     return item.toleranced or item.kind in ("long", "wide", "thick", "angle") or prefix.count is not None
 
 

@@ -7,8 +7,9 @@ import re
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item, NoteError, factor_of, plain_number
 from lathed_solid.quantity.units import decimal
-from lathed_solid.standards import StandardError, clearance_hole
+from lathed_solid.standards import StandardError, clearance_hole, thread_form
 from lathed_solid.standards.drills import drill
+from lathed_solid.standards.thread_limits import drill_for
 
 
 def drill_named(at: Cursor) -> Item:
@@ -40,6 +41,18 @@ def clearance(at: Cursor) -> tuple[Item, str]:
     except StandardError as exc:
         raise NoteError(exc.what, column=token.column, received=token.text, hint=exc.hint) from None
     return Item("dia", size, text=token.text, column=token.column), f"{thread} {series} by ISO 273"
+
+
+def tapping(at: Cursor) -> tuple[Item, str]:
+    """``TAPPING SIZE M8``: the hole of the tap's drill; and what was taken."""
+    token = at.take()
+    name = re.search(r"M\s*\d+(?:[.,]\d+)?(?:\s*x\s*\d+(?:[.,]\d+)?)?", token.text, re.I)
+    assert name is not None
+    try:
+        size = drill_for(form := thread_form(name[0].replace(",", "."))).diameter
+    except StandardError as exc:
+        raise NoteError(exc.what, column=token.column, received=token.text, hint=exc.hint) from None
+    return Item("dia", size, text=token.text, column=token.column), f"the tap's drill of {form.designation}"
 
 
 def total(at: Cursor) -> Item:

@@ -9,30 +9,35 @@ from __future__ import annotations
 import itertools
 from dataclasses import replace
 
+from lathed_solid.notation.brackets import same_in_brackets, worked_in_brackets
 from lathed_solid.notation.counting import WIDENINGS, before_count, count_at
 from lathed_solid.notation.cursor import Cursor
-from lathed_solid.notation.either_way import many_behind, no_pipe, on_radius, other_side_behind, past_one_side
+from lathed_solid.notation.either_way import (
+    at_an_angle,
+    many_behind,
+    no_pipe,
+    on_radius,
+    other_side_behind,
+    past_one_side,
+)
 from lathed_solid.notation.items import Item, NoteError, Written, above_zero, degrees, factor_of, plain_number
-from lathed_solid.notation.kinds import OPERATIONS, SIGNS, THREADS
+from lathed_solid.notation.kinds import OPERATIONS, SIGNS, SIZED, THREADS
 from lathed_solid.notation.marking import limited, marked_place, pair, with_mark
-from lathed_solid.notation.named import clearance, drill_named, thread_named, total
+from lathed_solid.notation.named import clearance, drill_named, tapping, thread_named, total
 from lathed_solid.notation.tokens import Token
 from lathed_solid.notation.tolerance import angle_tolerance, tolerance_after
 from lathed_solid.quantity import LengthUnit
-from lathed_solid.quantity.units import MM_PER_INCH
 
 #: words that say what the number before (or behind) them is
 ROLES = {"depth": "depth", "wide": "wide", "long": "long", "thick": "thick", "apart": "apart",
          "from": "apart"}  # fmt: skip
 MARKS = ("max", "min", "ref", "basic", "typ", "nominal")
-SIZED = ("dia", "radius", "square", "hexagon", "plain", "depth", "wide", "long", "thick", "apart", "angle",
-         "chamfer_c")  # fmt: skip
+#: what may stand in brackets by itself
+BRACKETED = (*MARKS, "through_all", "hand", "side", "equally", "purpose", "clearance")
 #: what has no class of ISO 286
 UNCLASSED = ("radius", "angle", "chamfer_c")
 #: no deviation is larger than this and its size, mm
 FAR_MM = 5.0
-#: a drill's name and its size in brackets agree to this share
-SAME = 1e-3
 
 
 class Phrases:
@@ -42,6 +47,7 @@ class Phrases:
         self.at, self.unit = Cursor(tokens, unit), unit
         self.out: list[Item] = []
         self.waiting: set[str] = set()  # MAX, MIN said before their size
+        self.dropped: set[int] = set()  # brackets around work that shut at these places
         self.said: list[str] = []
 
     def all(self) -> list[Item]:
@@ -78,9 +84,11 @@ class Phrases:
             self._chamfer_c()
         elif kind == "drill_named":
             self._add(drill_named(at))
-        elif kind == "clearance":
-            self._clearance()
-        elif kind in ("fit", "fit_pair") and self._late_class():
+        elif kind in ("clearance", "tapping"):
+            self._named_hole()
+        elif kind == "into":
+            self.out += [Item("purpose", text=at.text, column=at.take().column), Item("holes", text="HOLE")]
+        elif (kind == "soft" and at_an_angle(at, self.out)) or (kind in ("fit", "fit_pair") and self._late_class()):
             return
         elif kind in THREADS:
             self._add(thread_named(at))
@@ -113,8 +121,15 @@ class Phrases:
     def _bracketed(self) -> bool:
         """``(50)`` and ``[30]``: for reference, basic; ``(⌀38)``, ``(30°)``, ``[⌀96]``, ``(R5)`` too."""
         at = self.at
+        if at.sees("shut") and at.place in self.dropped:
+            at.take()
+            return True
         if not at.sees("open", "bracket"):
             return False
+        if at.sees("open") and (end := worked_in_brackets(at, self.out)):
+            self.dropped.add(end)
+            self._add(Item("sep", text=",", column=at.take().column))
+            return True
         mark = "ref" if at.sees("open") else "basic"
         shut = "shut" if mark == "ref" else "unbracket"
         place, kept, waiting = at.place, len(self.out), self.waiting
@@ -127,14 +142,15 @@ class Phrases:
                 at.take()
                 self.waiting = waiting
                 item = self.out.pop()
-                if self._other_unit(item):
+                if (said := same_in_brackets(self.out, item, self.unit)) is not None:
+                    self.said += said
                     self._suffix()
                     return True
                 item = with_mark(item, mark)
                 self._add(item)
                 self._suffix()
                 return True
-        elif at.sees(*MARKS, "through_all", "hand", "side", "equally") and at.sees_kind(1) == shut:
+        elif at.sees(*BRACKETED) and at.sees_kind(1) == shut:
             self.waiting = waiting
             self._next()  # (TYP), (THRU)
             at.take()
@@ -144,32 +160,15 @@ class Phrases:
         self._unread(at.take())
         return True
 
-    def _other_unit(self, item: Item) -> bool:
-        """``12.7 (.500)``: the same size in the other unit, which says nothing new."""
-        last = next((i for i in reversed(self.out) if i.kind not in OPERATIONS), None)
-        if (
-            last is None
-            or last.kind not in SIZED
-            or not last.value
-            or item.kind not in (last.kind, "plain")
-            or item.toleranced
-        ):
-            return False
-        ratio = last.value / item.value if self.unit == "mm" else item.value / last.value
-        if abs(ratio / MM_PER_INCH - 1) < 0.01:
-            self.said.append("the size in brackets is the same in the other unit")
-            return True
-        return "drill" in last.marks and abs(ratio - 1) < SAME  # #10 (.1935) DRILL
-
-    def _clearance(self) -> None:
-        """A clearance hole by its screw; behind a size only what that is for."""
+    def _named_hole(self) -> None:
+        """A clearance hole or a tapping hole by its screw; behind a size only what that is for."""
         line = itertools.takewhile(lambda i: i.kind != "sep", reversed(self.out))
         if any(i.kind in ("dia", "plain") for i in line):
             token = self.at.take()
             self._add(Item("purpose", text=token.text, column=token.column))
             self._add(Item("holes", text="HOLE", column=token.column))
             return
-        hole, said = clearance(self.at)
+        hole, said = (clearance if self.at.sees("clearance") else tapping)(self.at)
         self.said.append(said)
         self._add(hole)
         self._add(Item("holes", text="HOLE", column=hole.column))
@@ -221,6 +220,9 @@ class Phrases:
             skip = 2
         while at.sees_kind(skip) == "soft" and at.peek(skip).text.upper() in ("OF", "TO"):
             skip += 1
+        if at.sees_kind(skip) == "typ" and at.sees_kind(skip + 1) == "number":
+            self._add(Item("typ", text=at.peek(skip).text, column=at.peek(skip).column))
+            skip += 1  # R TYP 3
         if at.sees_kind(skip) in ("max", "min") and at.sees_kind(skip + 1) == "number":
             self.waiting.add(at.sees_kind(skip))
             skip += 1
@@ -277,8 +279,14 @@ class Phrases:
                 kind = ROLES[at.take().kind]
                 self.out[-1] = replace(item, kind=kind)
                 self._more(signed=False)
-            elif item.kind == "hexagon" and at.text.upper() == "FLATS":
-                at.take()  # 14 A/F FLATS: two, not six
+            elif item.kind == "hexagon" and at.sees("square"):
+                at.take()  # 25 A/F SQUARE
+                self.out[-1] = replace(item, kind="square")
+            elif item.kind == "dia" and at.sees("spherical") and after != "number":
+                at.take()  # ⌀20 SPHERICAL DIA
+                self.out[-1] = with_mark(item, "spherical")
+            elif item.kind == "hexagon" and at.text.upper().endswith("FLATS"):
+                at.take()  # 14 A/F FLATS, 14 A/F 2 FLATS: two, not six
                 self.out[-1] = replace(item, kind="plain")
             elif item.kind == "thick" and at.sees("thick") and after != "number":
                 at.take()  # PLATE 10 THICK

@@ -166,6 +166,10 @@ def _frame(c: Clause, unit: LengthUnit) -> str:
     return f"{f.characteristic} within {zone}{_len(f.tolerance_mm, unit)}{to}"
 
 
+def _places(n: int) -> str:
+    return "fractions" if n < 0 else f"{n} place{'s' * (n != 1)}"
+
+
 def _instruction(c: Clause, unit: LengthUnit) -> str:
     """What is told of the material, the tolerances or the unit; else the words themselves."""
     i = c.instruction
@@ -179,8 +183,8 @@ def _instruction(c: Clause, unit: LengthUnit) -> str:
             return f"general tolerance ISO 2768-{i.letter}{angles}"
         if i.plus_minus_mm is not None:
             return f"general tolerance ±{_len(i.plus_minus_mm, unit)}{angles}"
-        places = (f"{n} place{'s' * (n > 1)} ±{by:g} in" for n, by in i.by_places or ())
-        return f"general tolerance: {', '.join(places)}{angles}"
+        places = [f"{_places(n)} ±{_len(by, unit)}" for n, by in i.by_places or ()]
+        return f"general tolerance: {', '.join(places)}{angles}".replace(": , ", ": ")
     return f"material {i.material}" if i.what == "material" else f"sizes in {UNITS[i.unit or unit]}"
 
 

@@ -15,15 +15,15 @@ _DECIMAL = r"\d+(?:[.,]\d+)?"
 #: characteristics of ISO 1101 and ASME Y14.5: their signs, and the words shops write
 CHARACTERISTICS = {
     "position": r"⌖|⊕|(?:TRUE[ ]+)?POSITION(?:AL)?(?:[ ]+TOL(?:ERANCE)?\.?)?",
-    "perpendicularity": r"⟂|⊥|PERP(?:ENDICULAR(?:ITY)?)?\b\.?|NORMAL(?=[ ]+WITHIN)"
+    "perpendicularity": r"⟂|⊥|⏊|PERP(?:ENDICULAR(?:ITY)?)?\b\.?|NORMAL(?=[ ]+WITHIN)"
     r"|SQUARE(?:NESS)?(?=[ ]+(?:WITHIN|(?:[.\d]+[ ]+)?(?:TO|WITH)[ ]+(?:DATUM[ ]+|FACE[ ]+)?[A-Z]\b))",
     "parallelism": r"∥|⫽|//|PARALLEL(?:ISM)?",
     "concentricity": r"◎|CONC(?:ENTRIC(?:ITY)?)?\b\.?|COAXIAL(?:ITY)?",
     "total runout": r"⌰|⇗|TOTAL[ ]+RUN-?[ ]?OUT",
     "runout": r"↗|(?:CIRCULAR[ ]+)?RUN-?[ ]?OUT",
     "flatness": r"⏥|FLATNESS(?=[ ]+(?:WITHIN|TO)?[ ]*[.\d])|FLAT(?=[ ]+(?:(?:WITHIN|TO)[ ]*[.\d]|0?[.]\d))",
-    "straightness": r"⏤|STRAIGHTNESS",
-    "circularity": r"○|CIRCULARITY|ROUNDNESS",
+    "straightness": r"⏤|STRAIGHT(?:NESS\b|(?=[ ]+WITHIN[ ]))",
+    "circularity": r"○|CIRCULARITY|ROUND(?:NESS\b|(?=[ ]+WITHIN[ ]))",
     "cylindricity": r"⌭|CYLINDRICITY",
     "angularity": r"∠(?=[ ]*\|?[ ]*[⌀.\d][\d. ]*\|?[ ]*[A-Z]\b)|ANGULARITY",
     "symmetry": r"⌯|SYMMETR(?:Y|ICAL)",

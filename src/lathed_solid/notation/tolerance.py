@@ -70,7 +70,7 @@ def tolerance_after(at: Cursor, size: Written, *, signed: bool, classed: bool = 
         at.take()  # over each other behind the size
     pair = deviations_at(at, size)
     if pair is not None:
-        return pair
+        return _with_class(at, size, pair)
     at.place = mark
     return _limits(at, size, signed=signed)
 
@@ -135,6 +135,23 @@ def _fit(at: Cursor, size: Written, letter: str = "") -> Tolerance:
         given = _in_brackets(at, size) if bracketed else deviations_at(at, size)
         if given is None or not _agree(given, found):
             at.place = mark  # left where it stands: it is told as unread
+    return found
+
+
+def _with_class(at: Cursor, size: Written, given: Tolerance) -> Tolerance:
+    """``⌀30 -0.020/-0.041 (f7)``: the class behind its deviations, where it has these."""
+    if not (at.sees("open") and at.sees_kind(1) == "fit" and at.sees_kind(2) == "shut"):
+        return given
+    mark = at.place
+    at.take()
+    try:
+        found = _fit(at, size)
+    except NoteError:
+        found = Tolerance()
+    if not at.sees("shut") or not _agree(given, found):
+        at.place = mark  # left where it stands: it is told as unread
+        return given
+    at.take()
     return found
 
 

@@ -65,7 +65,7 @@ def _properties(document: Document, told: list[Instruction]) -> dict[str, Any]:
             else:
                 new["material"] = key
         elif i.what == "general tolerance":
-            new["general"] = general_of(i, document.unit)
+            new["general"] = general_of(i, document.unit, new.get("general", document.general))
         elif i.what == "unit":
             if i.unit != document.unit and (document.notes or document.steps):
                 raise DocumentError(f"the part is in {document.unit} already", received=i.text,

@@ -10,18 +10,16 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator, Sequence
-from contextlib import suppress
 from dataclasses import dataclass
 from typing import Any
 
 from pydantic import TypeAdapter, ValidationError
 
 from lathed_solid.ledger.callouts import LedgerError
-from lathed_solid.ledger.general_told import PLACES as NAMES
-from lathed_solid.ledger.general_told import general_of
-from lathed_solid.ledger.limits import General, InchBlock
+from lathed_solid.ledger.general_told import beside, general_of
+from lathed_solid.ledger.limits import AnyGeneral, General
 from lathed_solid.notation import Instruction
-from lathed_solid.notation.general_tolerances import CLASS, PLACES
+from lathed_solid.notation.general_tolerances import CLASS, places_told
 from lathed_solid.notation.instructions import without_instructions
 from lathed_solid.notation.interpret import MAX_NOTE
 from lathed_solid.notation.letters import plain_letters
@@ -67,16 +65,24 @@ def title_of(texts: Sequence[str], notes: Sequence[str] = (), unit: LengthUnit =
     said.
     """
     said: dict[str, dict[str, Any]] = {}
+    generals: list[Instruction] = []
     for text in texts:
         for name, read in _READ.items():
             if (value := read(text)) is not None:
                 said.setdefault(name, {})[repr(value)] = value
+    named = said.get("unit")
+    for text in texts:
+        generals += _general(text, unit if named is None else next(iter(named.values())), named=named is not None)
     words: dict[str, None] = {}
     for told in _instructions(notes, unit):
         if told.what == "work":
             words[told.text] = None
-        for name, value in _beside(told, unit):
+        if told.what == "general tolerance":
+            generals.append(told)
+        for name, value in _beside(told):
             said.setdefault(name, {})[repr(value)] = value
+    if (general := _together(generals, unit)) is not None:
+        said["general"] = {"": general.model_dump(exclude_none=True)}
     out = {name: next(iter(found.values())) for name, found in said.items() if len(found) == 1}
     return out | ({"instructions": list(words)[:MOST_WORDS]} if words else {})
 
@@ -98,14 +104,32 @@ def _instructions(notes: Sequence[str], unit: LengthUnit) -> Iterator[Instructio
             yield from (c.instruction for c in clauses if c.instruction is not None)
 
 
-def _beside(told: Instruction, unit: LengthUnit) -> Iterator[tuple[str, Any]]:
+def _beside(told: Instruction) -> Iterator[tuple[str, Any]]:
     if told.what == "material" and (key := material_named(told.material or "")) is not None:
         yield "material", key
     elif told.what == "unit":
         yield "unit", told.unit
-    elif told.what == "general tolerance":
-        with suppress(LedgerError):
-            yield "general", general_of(told, unit).model_dump()
+
+
+def _together(tolds: Sequence[Instruction], unit: LengthUnit) -> AnyGeneral | None:
+    """The general tolerance of lines that each say a part of it; None where two say different things."""
+    found: AnyGeneral | None = None
+    places: dict[int, float] = {}
+    for told in sorted(tolds, key=beside):
+        blocks = not beside(told) and told.by_places is not None
+        if blocks and any(places.get(n, by) != by for n, by in told.by_places or ()):
+            return None
+        try:
+            if blocks:
+                places |= dict(told.by_places or ())
+                told = told.model_copy(update={"by_places": tuple(places.items())})
+            one = general_of(told, unit, found)
+        except LedgerError:
+            return None
+        if found is not None and one != found and not blocks and not beside(told):
+            return None
+        found = one
+    return found
 
 
 def title(told: Any) -> Title:
@@ -126,16 +150,14 @@ def title(told: Any) -> Title:
     )  # fmt: skip
 
 
-def _general(text: str) -> dict[str, Any] | None:
+def _general(text: str, unit: LengthUnit, *, named: bool) -> Iterator[Instruction]:
+    """``named``: whether the sheet names its unit; where it does not, ``.XX ±.01`` is as sheets in inches write it."""
+    if not named and re.search(r"±\s*\.\d", text):
+        unit = "in"
     if found := CLASS.search(text):
-        return {"kind": "iso2768", "letter": found["letter"]}
-    places = {NAMES[len(x)]: float(by) for x, by in PLACES.findall(text)}
-    if not places:
-        return None
-    try:
-        return InchBlock(**places).model_dump()
-    except ValidationError:
-        return None
+        yield Instruction(what="general tolerance", text=text, letter=found["letter"])
+    elif places := places_told(text, unit):
+        yield Instruction(what="general tolerance", text=text, by_places=places, unit=unit)
 
 
 def _unit(text: str) -> str | None:
@@ -149,5 +171,5 @@ def _scale(text: str) -> float | None:
 
 
 _READ: dict[str, Callable[[str], Any]] = {
-    "material": material_named, "general": _general, "unit": _unit, "scale": _scale,
+    "material": material_named, "unit": _unit, "scale": _scale,
 }  # fmt: skip

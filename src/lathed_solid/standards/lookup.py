@@ -21,6 +21,7 @@ from lathed_solid.standards.lookup_parts import PART_WAYS
 from lathed_solid.standards.materials import materials
 from lathed_solid.standards.thread_limits import (
     ThreadLimits,
+    drill_for,
     engagement_areas,
     split_class,
     stress_area,
@@ -57,6 +58,8 @@ def _thread(text: str) -> Found:
         form = thread_form(split_class(text)[0])
     except StandardError as exc:
         raise StandardError(exc.what, rule=exc.rule, received=text, hint=", ".join(EXAMPLES)) from None
+    if form.system in ("whitworth", "ba"):
+        return _basic(form, text)
     found = thread_limits(text)
     usual = " and ".join(
         dict.fromkeys(c.rstrip("ei") if form.system == "acme" else c for c in usual_classes(form) if c)
@@ -84,6 +87,16 @@ def _thread(text: str) -> Found:
     if assumed:
         data["assumed"] = list(assumed)
     return Found(text, tuple(figures), assumed, data)
+
+
+def _basic(form: ThreadForm, text: str) -> Found:
+    """The basic sizes of a thread whose classes are in no table here."""
+    source = "BS 84" if form.system == "whitworth" else "BS 93"
+    sizes = {"major diameter": form.major, "pitch": form.pitch, "pitch diameter": form.pitch_diameter,
+             "minor diameter": form.minor}  # fmt: skip
+    figures = (*(one(label, value, source) for label, value in sizes.items()), _bore(form, drill_for(form)))
+    data = {f"{label.replace(' ', '_')}_mm": round(value, 4) for label, value in sizes.items()}
+    return Found(text, figures, data={"designation": text, **data})
 
 
 def _bore(form: ThreadForm, d: Drill) -> Figure:

@@ -115,6 +115,9 @@ def thread_limits(designation: str) -> tuple[ThreadLimits, ...]:
     """
     bare, classes = split_class(designation)
     form = thread_form(bare)
+    if form.system not in _WAYS:
+        raise StandardError("no classes of this thread are in the tables", received=designation,
+                            hint="its size and pitch are known: limits by hand")  # fmt: skip
     way = _WAYS[form.system]
     found = [way(form, c) for c in classes or usual_classes(form)]
     return tuple(sorted(found, key=lambda t: t.internal))
@@ -124,7 +127,7 @@ def usual_classes(form: ThreadForm) -> tuple[str, str]:
     """The classes that are meant where none is written (ISO 965-1, ASME B1.1): screw and nut."""
     if form.system == "metric" and form.major <= SMALL_METRIC:
         return "6h", "5H"
-    return DEFAULT[form.system]
+    return DEFAULT.get(form.system, ("", ""))
 
 
 def split_class(designation: str) -> tuple[str, tuple[str, ...]]:

@@ -1,11 +1,12 @@
 """Threads by designation: metric (ISO 261), unified (ASME B1.1), parallel pipe (ISO 228-1), trapezoidal (ISO 2904),
-ACME (ASME B1.5).
+ACME (ASME B1.5), Whitworth (BS 84), British Association (BS 93).
 
 Basic profiles (ISO 68-1, ASME B1.1: 60 degrees; ISO 228-1: 55 degrees, rounded there and taken flat here at the
 same depth; ISO 2904: 30 degrees), with P the pitch and H the height of the sharp triangle:
 
     60 degrees: H = sqrt(3)/2 P, thread depth of the nut 5/8 H = 0.541266 P, of the screw 17/24 H = 0.613435 P
     55 degrees: depth 0.640327 P on both
+    47.5 degrees (BS 93): depth 0.6 P on both; number n has P = 0.9^n mm and D = 6 P^1.2 mm, each to two figures
     30 degrees: depth of the nut P/2, of the screw P/2 + clearance
     29 degrees: alike, clearance 0.010 in on the radius, 0.005 in above 10 threads an inch
 """
@@ -24,7 +25,7 @@ from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards.csv_tables import StandardError, rows
 
 MAX_DESIGNATION = 60
-System = Literal["metric", "unified", "pipe", "trapezoidal", "acme"]
+System = Literal["metric", "unified", "pipe", "trapezoidal", "acme", "whitworth", "ba"]
 
 _METRIC = re.compile(
     r"M\s*(\d+(?:[.,]\d+)?)(?:\s*[x×]\s*(\d+(?:[.,]\d+)?))?(?:\s*-?\s*(\d[A-Za-z]\d?[A-Za-z]?))?", re.I
@@ -40,12 +41,18 @@ _TRAPEZOIDAL = re.compile(
     r"TR\s*(\d+(?:[.,]\d+)?)\s*[x×]\s*(\d+(?:[.,]\d+)?)(?:\s*\(?P?\s*(\d+(?:[.,]\d+)?)\)?)?", re.I
 )
 
+_WHITWORTH = re.compile(r"(\d+(?:\s+\d+/\d+)?|\d+/\d+)\s*(?:-\s*(\d+(?:\.5)?)\s*)?(BSW|BSF)", re.I)
+_BA = re.compile(r"(\d{1,2})\s*BA", re.I)
+#: the smallest British Association thread
+SMALLEST_BA = 16
+
 #: clearance at the crest of a trapezoidal thread by pitch (ISO 2904)
 _CREST = ((1.5, 0.15), (5.0, 0.25), (12.0, 0.5), (math.inf, 1.0))
 
 
 #: depth of a nut's thread, in pitches
-_NUT = {"metric": 0.541266, "unified": 0.541266, "pipe": 0.640327, "trapezoidal": 0.5, "acme": 0.5}
+_NUT = {"metric": 0.541266, "unified": 0.541266, "pipe": 0.640327, "trapezoidal": 0.5, "acme": 0.5,
+        "whitworth": 0.640327, "ba": 0.6}  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -77,7 +84,7 @@ class ThreadForm:
             return self.pitch / 2 + next(c for p, c in _CREST if self.pitch <= p)
         if self.system == "acme":
             return self.pitch / 2 + MM_PER_INCH * (0.010 if round(MM_PER_INCH / self.pitch) <= 10 else 0.005)
-        return {"metric": 0.613435, "unified": 0.613435, "pipe": 0.640327}[self.system] * self.pitch
+        return {"metric": 0.613435, "unified": 0.613435}.get(self.system, _NUT[self.system]) * self.pitch
 
     @property
     def minor(self) -> float:
@@ -87,7 +94,7 @@ class ThreadForm:
     @property
     def pitch_diameter(self) -> float:
         """Basic pitch diameter, mm."""
-        drop = {"metric": 0.649519, "unified": 0.649519, "pipe": 0.640327}.get(self.system, 0.5)
+        drop = {"metric": 0.649519, "unified": 0.649519}.get(self.system, _NUT[self.system])
         return self.major - drop * self.pitch
 
     @property
@@ -114,6 +121,8 @@ def thread_form(designation: str) -> ThreadForm:
         (_ACME, _acme),
         (_METRIC, _metric),
         (_PIPE, _pipe),
+        (_WHITWORTH, _whitworth),
+        (_BA, _ba),
         (_UNIFIED, _unified),
     ):
         found = pattern.fullmatch(bare)
@@ -150,6 +159,27 @@ def _pipe(text: str, m: re.Match[str], left: bool) -> ThreadForm:
         raise StandardError("this pipe thread is not in ISO 228-1", received=text)
     pitch = MM_PER_INCH / int(row["tpi"])
     return ThreadForm(text, "pipe", float(row["major_mm"]), pitch, math.radians(55), pitch, left)
+
+
+def _whitworth(text: str, m: re.Match[str], left: bool) -> ThreadForm:
+    size, series = " ".join(m[1].split()), m[3].lower()
+    row = next((r for r in rows("whitworth") if r["designation"] == size), None)
+    if row is None or not row[series]:
+        raise StandardError(f"{size} {m[3].upper()} is not in the table", rule="BS 84", received=text)
+    if m[2] and float(m[2]) != float(row[series]):
+        raise StandardError(f"{size} {m[3].upper()} has {row[series]} threads an inch", received=text)
+    pitch = MM_PER_INCH / float(row[series])
+    major = float(sum(Fraction(part) for part in size.split())) * MM_PER_INCH
+    return ThreadForm(text, "whitworth", major, pitch, math.radians(55), pitch, left)
+
+
+def _ba(text: str, m: re.Match[str], left: bool) -> ThreadForm:
+    number = int(m[1])
+    if number > SMALLEST_BA:
+        raise StandardError(f"there is no {number} BA thread", rule="BS 93: 0 to 16 BA", received=text)
+    pitch = round(0.9**number, 2)
+    major = float(f"{6 * pitch**1.2:.2g}")
+    return ThreadForm(text, "ba", major, pitch, math.radians(47.5), pitch, left)
 
 
 def _acme(text: str, m: re.Match[str], left: bool) -> ThreadForm:

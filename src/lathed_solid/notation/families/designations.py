@@ -36,7 +36,13 @@ def thread_of(run: Run, item: Item, *, quietly: bool = False) -> Thread:
 
 
 def _metric(run: Run, item: Item, text: str, klass: str) -> Thread:
-    match = _METRIC.match(text)
+    coarse = re.search(r"\s+(COARSE|FINE)(\s+PITCH)?$", text, re.I)
+    if coarse and coarse[1].upper() == "FINE":
+        raise NoteError("a fine thread has more pitches than one", column=item.column, received=text,
+                        hint=f"its pitch: {text[: coarse.start()]}x1")  # fmt: skip
+    text = text[: coarse.start()] if coarse else text
+    text = re.sub(r"^(M\s*[\d.,]+)\s*x?\s*P(?:ITCH)?\s*([\d.,]+)$", r"\1x\2", text, flags=re.I)
+    match = _METRIC.match(re.sub(r"\s*P(?:ITCH)?$", "", text, flags=re.I))
     if not match:
         raise NoteError("a metric thread reads M8, M8x1 or M8x1-6H", column=item.column, received=text)
     major = decimal(match[1])
@@ -112,20 +118,22 @@ def _pipe(run: Run, item: Item, text: str, _: str) -> Thread:
         tail = re.search(r"NPT[FS]?", text)
         designation = f"{name}-{row['tpi']} {tail[0] if tail else 'NPT'}"
         return _thread(designation, float(row["outside_in"]) * MM_PER_INCH, MM_PER_INCH / float(row["tpi"]), None, None)
-    if re.match(r"R[CP]|BSPT", text) or "BSPT" in text:
-        raise NoteError("a taper pipe thread of ISO 7-1 is not modelled", column=item.column, hint="G1/8, 1/8-27 NPT")
     size = re.search(r"\d+[ -]\d+/\d+|\d+/\d+|\d+", text)
     klass = re.search(r"[\d ]-?\s*([AB])$", text)
     bare = size[0].replace("-", " ") if size else text
+    taper = re.match(r"R[CP]", text)
+    name = f"{taper[0].capitalize()}{bare}" if taper else f"{bare} BSPT" if "BSPT" in text else f"G{bare}"
     try:
-        form = thread_form(f"G{bare}")
+        form = thread_form(f"G{bare}")  # ISO 7-1 has the sizes of ISO 228-1 at its gauge plane
     except StandardError as exc:
         raise NoteError(exc.what, column=item.column, received=text, hint="G1/8, G1/2 A") from None
-    return _thread(f"G{bare}", form.major, form.pitch, klass[1] if klass else None, False if klass else None)
+    internal = True if taper else False if klass else None
+    return _thread(name, form.major, form.pitch, klass[1] if klass else None, internal)
 
 
 def _trapezoidal(run: Run, item: Item, text: str, _: str) -> Thread:
     if "ACME" in text.upper():
+        text = re.sub(r"^ACME\s+(\S+?\s*-\s*[\d.]+)\s*(?:-?\s*(\d[A-Z]))?$", _acme_behind, text, flags=re.I)
         match = re.match(r"(.+?)\"?\s*-\s*(\d{1,2}(?:\.5)?)\s*(STUB\s+)?ACME(?:\s*-\s*(\d[A-Z]))?$", text, re.I)
         assert match is not None
         try:
@@ -151,8 +159,35 @@ def _trapezoidal(run: Run, item: Item, text: str, _: str) -> Thread:
     )
 
 
+def _acme_behind(found: re.Match[str]) -> str:
+    """``ACME 1-5 2G`` as ``1-5 ACME-2G``."""
+    return f"{found[1]} ACME" + (f"-{found[2]}" if found[2] else "")
+
+
+def _whitworth(run: Run, item: Item, text: str, _: str) -> Thread:
+    """``3/8 BSW``, ``1/4-26 BSF``, ``1/2 WHIT``, ``2BA``."""
+    if re.search(r"B\.?A\.?$", text, re.I):
+        name = f"{int(re.findall(r'[0-9]+', text)[0])} BA"
+    else:
+        match = re.match(r'(.+?)"?\s*(?:-\s*(\d{1,2}(?:\.5)?))?\s*-?\s*(BSW|BSF|WHIT)', text, re.I)
+        assert match is not None
+        try:
+            size = inches(_fraction(match[1]))
+        except (ZeroDivisionError, ValueError):
+            raise NoteError("this inch size cannot be read", column=item.column, received=text) from None
+        series = match[3].upper().replace("WHIT", "BSW")
+        name = f"{size}{f'-{match[2]}' if match[2] else ''} {series}"
+    try:
+        form = thread_form(name)
+    except StandardError as exc:
+        raise NoteError(exc.what, column=item.column, received=text, hint=exc.hint) from None
+    if "-" not in name and "BA" not in name:
+        name = f"{size}-{MM_PER_INCH / form.pitch:g} {series}"
+    return _thread(name, form.major, form.pitch, None, None)
+
+
 _WAYS: dict[str, Callable[[Run, Item, str, str], Thread]] = {
-    "metric": _metric, "unified": _unified, "pipe": _pipe, "trapezoidal": _trapezoidal,
+    "metric": _metric, "unified": _unified, "pipe": _pipe, "trapezoidal": _trapezoidal, "whitworth": _whitworth,
 }  # fmt: skip
 
 

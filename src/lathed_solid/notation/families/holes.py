@@ -109,6 +109,8 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             run.take()
         elif entry and entry_size(run, fields, entry):
             continue
+        elif item.kind == "turn":
+            run.take()
         elif item.kind in ("cross", "slash", "holes", "threaded", "shoulder", "included") or item.kind == "dash":
             if not _joined(run, fields, thread=thread):
                 return
@@ -160,6 +162,9 @@ def _joined(run: Run, fields: Fields, *, thread: bool) -> bool:
     if item.kind == "cross" and following.kind == "count" and fields.get("through"):
         run.take()
         return True
+    if item.kind == "slash" and following.kind == "dia" and run.peek(2).kind in WIDENINGS:
+        run.take()  # ⌀9/⌀15 C'BORE 9 DP
+        return True
     if item.kind == "slash" and following.kind in (*WIDENINGS, "count", "thread"):
         run.take()  # one under the other, written in a row
         return following.kind in WIDENINGS
@@ -204,8 +209,9 @@ def _own_tail(run: Run, fields: Fields, *, thread: bool) -> bool:
     """Depth, THRU, drill words, point angles; False where none of them stands here."""
     item = run.peek()
     if item.kind == "through":
-        run.take()
         fields["through"] = True
+        if " ONE " in run.take().text.upper():
+            run.say("through one wall only")
     elif item.kind == "depth" and not thread:
         run.take()
         if item.value == 0:

@@ -116,6 +116,11 @@ class Run:
         return out
 
 
+def of_a_step(run: Run) -> bool:
+    """Whether FLAT, STEP or REBATE was said: sizes are lengths, also where a depth is said of them."""
+    return any(said in ("flat", "step", "rebate") for said in run.assumed)
+
+
 def own_limits(item: Item) -> Fields:
     """Decimals, limits and class that stand with a clause's own size."""
     out: Fields = {}

@@ -18,6 +18,7 @@ from lathed_solid.notation.families.run import (
     Run,
     all_but_last,
     limits_of,
+    of_a_step,
     own_limits,
     say_pair,
     take_words,
@@ -75,6 +76,18 @@ def _total(run: Run, fields: Fields, prefix: Prefix) -> None:
         fields["pattern"] = Pattern(kind="row", count=count, spacing_mm=size, total_mm=item.value)
 
 
+def _read_total(run: Run, prefix: Prefix) -> Fields | None:
+    """``5 EQUAL SPACES = 150``: a row of which only the whole is told."""
+    item = run.take()
+    if prefix.count is None or prefix.count < 2:
+        run.leave(item)
+        return None
+    size = item.value / prefix.count
+    run.say(f"each {run.size(size)}")
+    pattern = Pattern(kind="row", count=prefix.count, spacing_mm=size, total_mm=item.value)
+    return {"kind": "length", "size_mm": size, "pattern": pattern}
+
+
 def _words(run: Run, fields: Fields) -> None:
     """What may stand behind a size."""
     while run.goes_on:
@@ -112,6 +125,8 @@ def _read_radius(run: Run, prefix: Prefix) -> Fields | None:
     if run.sees("round"):
         run.take()
         fields["kind"] = "fillet"
+    if run.sees("inner", "outer"):
+        run.say(run.take().text.lower())  # R8 INTERNAL
     _words(run, fields)
     return _ruled(run, item, fields, prefix)
 
@@ -173,6 +188,8 @@ def _read_legs(run: Run, prefix: Prefix) -> Fields | None:
     two = run.take()
     if two.kind == "angle":
         return _angled(run, one, two, prefix)
+    if of_a_step(run):
+        return _lengths(run, [one, two, *_more_across(run)], prefix)
     worded = run.sees("chamfer")
     if worded:
         _either_way(one, two)
@@ -280,6 +297,7 @@ def _read_chamfer(run: Run, prefix: Prefix) -> Fields | None:
 #: which item begins what
 READS: Families = {
     "plain": _read_plain,
+    "total": _read_total,
     "wide": _read_length,
     "long": _read_length,
     "thick": _read_length,

@@ -87,6 +87,9 @@ def _own(run: Run, fields: Fields) -> bool:
             run.leave(item)
         elif n > 1:
             _set(fields, starts=n)
+    elif item.kind == "plain" and following.kind == "drill" and _word_of_depth(run, 2) and "depth_mm" not in fields:
+        fields.update(depth_mm=item.value, depth_decimals=item.decimals)  # .75 DRILL DEPTH
+        run.at += 3
     elif item.kind == "hand":
         run.take()
         left = item.text.upper().strip(" -").startswith("L")
@@ -120,6 +123,11 @@ def _own(run: Run, fields: Fields) -> bool:
     else:
         return False
     return True
+
+
+def _word_of_depth(run: Run, ahead: int) -> bool:
+    """DEEP or DEPTH without a number of its own."""
+    return run.peek(ahead).kind == "depth" and not run.peek(ahead).value
 
 
 def _drill_below(run: Run, fields: Fields) -> bool:
@@ -172,7 +180,9 @@ def _drill_under(run: Run, fields: Fields) -> bool:
 def _is_its_drill(run: Run, fields: Fields, ahead: int = 0) -> bool:
     """``M10 ↧20, ⌀8.5 ↧30``: a drill's size, so many items ahead, and its depth behind a tapped hole."""
     item, behind, thread = run.peek(ahead), run.peek(ahead + 1), fields["thread"]
-    deep = behind.kind in ("depth", "through") or (behind.kind == "cross" and run.peek(ahead + 2).kind == "depth")
+    crossed = run.peek(ahead + 2)
+    alone = crossed.kind == "plain" and run.peek(ahead + 3).kind in ("sep", "end")
+    deep = behind.kind in ("depth", "through") or (behind.kind == "cross" and (crossed.kind == "depth" or alone))
     fits = (
         TAPPED * thread.major_mm <= item.value < thread.major_mm
         and "diameter_mm" not in fields

@@ -9,7 +9,7 @@ from typing import Any
 from lathed_solid.notation.clauses import Centre, Entry, Groove, Keyway, Knurl, Slot, Taper
 from lathed_solid.notation.families.run import END, Families, Fields, Prefix, Run, take_words
 from lathed_solid.notation.items import Item, NoteError, plain_number
-from lathed_solid.quantity.units import decimal
+from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards import StandardError
 from lathed_solid.standards.csv_tables import rows
 from lathed_solid.standards.machine import centre_hole, ring_groove
@@ -281,10 +281,18 @@ def _read_centre(run: Run, _: Prefix) -> Fields | None:
     return _with_words(run, {"kind": "centre", "centre": Centre(form=form, pilot_mm=pilot, countersink_mm=wide)})
 
 
+#: ridges an inch of the usual knurling wheels
+KNURLS = {"COARSE": 14, "MED": 21, "FINE": 33}
+
+
 def _read_knurl(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
     text = item.text.upper()
-    pitch = decimal(re.findall(r"\d*[.,]?\d+", re.sub(r"DIN\s*82", "", text))[-1])
+    figures = re.findall(r"\d*[.,]?\d+", re.sub(r"DIN\s*82", "", text))
+    usual = next((name for name in KNURLS if name in text), "")
+    pitch = decimal(figures[-1]) if figures else round(MM_PER_INCH / KNURLS[usual], 2)
+    if not figures:
+        run.say(f"{pitch:g} mm pitch: {KNURLS[usual]} ridges an inch")
     form = re.search(r"\bR(AA|BL|BR|GE|GV|KE|KV)\b", text)
     if form is None:
         name = "RAA" if "STRAIGHT" in text else "RGE"
@@ -309,7 +317,7 @@ def _read_taper(run: Run, _: Prefix) -> Fields | None:
 def _read_ratio(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
     ratio = _per_foot(item) if item.kind == "perfoot" else _ratio(item)
-    if run.sees("taper"):
+    while run.sees("taper", "included"):
         run.take()
     if run.sees("dia") and run.peek(1).kind == "end":
         run.leave(run.take())

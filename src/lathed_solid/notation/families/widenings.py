@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+import re
 from typing import Any
 
 from lathed_solid.notation.clauses import DRILL_POINT_DEG, Entry
 from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, limits_of, take_words
 from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.standards import StandardError
+from lathed_solid.standards.csv_tables import rows
+from lathed_solid.standards.machine import fastener
 
 WORDS = {"cbore": "counterbore", "csk": "countersink", "spotface": "spotface", "cdrill": "counterdrill"}
 HINTS = {"cbore": "⌴ Ø11 ↧6.8", "csk": "⌵ Ø14 X 90°", "spotface": "SF Ø20", "cdrill": "CDRILL Ø10 ↧5"}
@@ -108,6 +112,7 @@ def own_size(fields: Fields) -> Fields | None:
 def closed(run: Run, fields: Fields) -> Fields:
     """A widening alone with what it must have. Raises NoteError."""
     (key,) = (key for key in WORDS if key in fields)
+    fields[key] = for_its_screw(run, key, fields[key])
     if fields[key].diameter_mm is None:
         raise NoteError(f"the {WORDS[key]} has no diameter", hint=HINTS[key])
     entry = fields[key]
@@ -118,6 +123,32 @@ def closed(run: Run, fields: Fields) -> Fields:
         )  # fmt: skip
     _usual_angle(run, fields, key)
     return fields
+
+
+def screw_said(run: Run) -> str:
+    """``M8`` of FOR M8 CAP SCREW, in any place of the note; else nothing."""
+    found = (re.match(r"(?:for|to suit|to take) (?:an? )?(m\d+)", said) for said in run.assumed)
+    return next((m[1].upper() for m in found if m is not None), "")
+
+
+def for_its_screw(run: Run, key: str, entry: Entry) -> Entry:
+    """A counterbore or countersink without its sizes, by the head of the screw that it is for; else as it is."""
+    screw = screw_said(run)
+    if entry.diameter_mm is not None or not screw or key not in ("cbore", "csk"):
+        return entry
+    if key == "cbore":
+        row = next((r for r in rows("screws") if r["thread"] == screw and r["counterbore_mm"]), None)
+        if row is None or (run.assumed and any("hex" in said.split() for said in run.assumed)):
+            return entry
+        run.say(f"counterbore for a socket head {screw} by DIN 74 row K")
+        depth = float(row["counterbore_depth_mm"]) if entry.depth_mm is None else entry.depth_mm
+        return entry.model_copy(update={"diameter_mm": float(row["counterbore_mm"]), "depth_mm": depth})
+    try:
+        head = fastener("socket countersunk screw", screw)
+    except StandardError:
+        return entry
+    run.say(f"countersink for a socket countersunk head {screw} by ISO 10642")
+    return entry.model_copy(update={"diameter_mm": float(head["width_mm"])})
 
 
 def _usual_angle(run: Run, fields: Fields, key: str) -> None:
@@ -134,6 +165,7 @@ def check_entries(run: Run, fields: Fields, hole: float) -> None:
         entry = fields.get(key)
         if entry is None:
             continue
+        entry = fields[key] = for_its_screw(run, key, entry)
         if entry.diameter_mm is None:
             raise NoteError(f"the {word} has no diameter", hint="⌴ Ø11 ↧6.8, ⌵ Ø14 X 90°")
         if entry.diameter_mm <= hole:

@@ -1,0 +1,37 @@
+"""What stands in brackets beside what it belongs to: work, and a size said again in the other unit."""
+
+from __future__ import annotations
+
+from lathed_solid.notation.cursor import Cursor
+from lathed_solid.notation.items import Item
+from lathed_solid.notation.kinds import OPERATIONS, SIZED
+from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.units import MM_PER_INCH
+
+#: a drill's name and its size in brackets agree to this share; sizes in two units to the other
+SAME, SAME_UNITS = 1e-3, 0.01
+
+
+def worked_in_brackets(at: Cursor, out: list[Item]) -> int:
+    """``M4 ↧8 (DRILL ⌀3.3 ↧10.5)``, ``M6 ↧12 (⌀5 ↧16)``: work in brackets is as without; where they shut, else 0."""
+    ahead = 1
+    drill = at.sees_kind(1) == "diameter" and at.sees_kind(3) != "shut" and any(i.kind == "thread" for i in out)
+    if not out or not (drill or at.sees_kind(1) in OPERATIONS):
+        return 0
+    while at.sees_kind(ahead) not in ("end", "open", "shut", "newline"):
+        ahead += 1
+    return at.place + ahead if at.sees_kind(ahead) == "shut" and ahead > 2 else 0
+
+
+def same_in_brackets(out: list[Item], item: Item, unit: LengthUnit) -> list[str] | None:
+    """``12.7 (.500)``: the size before in the other unit, ``#10 (.1935) DRILL``: a drill's, which say nothing new: what
+    is to be told of it. None for another size.
+    """
+    last = next((i for i in reversed(out) if i.kind not in OPERATIONS), None)
+    sized = last is not None and last.kind in SIZED and last.value
+    if last is None or not sized or item.kind not in (last.kind, "plain") or item.toleranced:
+        return None
+    ratio = last.value / item.value if unit == "mm" else item.value / last.value
+    if abs(ratio / MM_PER_INCH - 1) < SAME_UNITS:
+        return ["the size in brackets is the same in the other unit"]
+    return [] if "drill" in last.marks and abs(ratio - 1) < SAME else None
