@@ -5,9 +5,12 @@ from __future__ import annotations
 import re
 
 from lathed_solid.notation.cursor import Cursor
-from lathed_solid.notation.items import Item, NoteError, above_zero, factor_of, plain_number
+from lathed_solid.notation.items import Item, NoteError, above_zero, degrees, factor_of, plain_number
 from lathed_solid.notation.tokens import NUMBER, Token
 from lathed_solid.quantity import LengthUnit
+
+#: no chamfer is as steep, degrees
+STEEP = 90.0
 
 
 def past_one_side(at: Cursor) -> None:
@@ -29,7 +32,9 @@ def other_side_behind(at: Cursor, last: Item | None, unit: LengthUnit) -> bool:
 
 def at_an_angle(at: Cursor, out: list[Item]) -> bool:
     """``2 AT 45°``: leg and angle of a chamfer; the word becomes their X."""
-    legs = bool(out) and out[-1].kind == "plain" and at.text.upper() == "AT" and at.sees_kind(1) == "angle"
+    if not out or out[-1].kind != "plain" or at.text.upper() != "AT" or at.sees_kind(1) != "angle":
+        return False
+    legs = degrees(at.peek(1).text) < STEEP  # 4 AT 90° are four
     if legs:
         out.append(Item("cross", text="x", column=at.take().column))
     return legs

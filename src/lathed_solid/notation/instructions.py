@@ -18,14 +18,19 @@ from lathed_solid.notation.clauses import Clause, Instruction
 from lathed_solid.notation.general_tolerances import UNSTATED, general_tolerance
 from lathed_solid.notation.letters import Letters
 from lathed_solid.quantity import LengthUnit
+from lathed_solid.standards.materials import material_named
 
 FILE = Path(__file__).parent / "instructions.txt"
 #: ``1. FILLETS R3``: the number of a general note is no size
-LISTED = re.compile(r"(?m)^[ ]*(?:NOTES?[ ]*:?[ ]*\d{1,2}[ ]*[.):]|\d{1,2}[ ]*[.)])[ ]+(?=[A-Za-z]{3})", re.I)
+LISTED = re.compile(
+    r"(?m)^[ ]*(?:NOTES?[ ]*:?[ ]*\d{1,2}[ ]*[.):]|NOTES?[ ]*:|\d{1,2}[ ]*[.)])[ ]+(?=[A-Za-z]{3})", re.I
+)
 #: where a stretch of its own may begin
 CUT = re.compile(r"[,;][ ]+|\.[ ]+(?=[A-Za-z])|[ ]-[ ]+(?=[A-Za-z])")
 #: the size of what a line before it said
 SIZE = re.compile(r"(?:MAX|MIN|WITH)\b|[RC]?[ ]*[.]?\d", re.I)
+#: the name of a steel, or a chamfer
+CHAMFER = r"C[ ]?\d{1,2}"
 #: a name of a material has none of these words
 SIZED = re.compile(r"\b(?:THICK|THK|LONG|WIDE|DIA)\b", re.I)
 
@@ -79,6 +84,8 @@ def _said(text: str, unit: LengthUnit) -> tuple[str, Instruction | None]:
             drawn = "in" if drawn.lower().startswith("in") else "mm"
         kind = KINDS.get(what, what)
         return what, Instruction.model_validate({"what": kind, "text": text, "material": material, "unit": drawn})
+    if not re.fullmatch(CHAMFER, text, re.I) and material_named(text) is not None:
+        return "material", Instruction(what="material", text=text, material=text)
     return "", None
 
 
@@ -101,7 +108,7 @@ def without_instructions(letters: Letters, unit: LengthUnit, note: str = "") -> 
         goes_on = (what == "edges" and _sized(lines[k + 1 :], unit)) or (what == "alone" and len(lines) > 1)
         if said is not None and not goes_on:
             out.append(" " * len(line))
-            found.append(_as_written(said, note, letters, start, start + len(line)))
+            found.append(_as_written(said, note, letters, start + len(line) - len(line.lstrip()), start + len(line)))
             continue
         end, behind = len(line), list[Instruction]()
         for at in _cuts(line):

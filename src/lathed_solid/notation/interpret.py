@@ -41,7 +41,7 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
         raise NoteError(f"the note is longer than {MAX_NOTE} characters")
     plain = plain_letters(text)
     english = in_english(plain)
-    letters, instructions = without_instructions(english, unit, "" if english is plain else text)
+    letters, instructions = without_instructions(english, unit, text)
     phrases = Phrases(tokens(letters), unit)
     items = phrases.all()
     said = list(phrases.said)

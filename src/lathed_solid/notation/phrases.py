@@ -21,7 +21,7 @@ from lathed_solid.notation.either_way import (
     past_one_side,
 )
 from lathed_solid.notation.items import Item, NoteError, Written, above_zero, degrees, factor_of, plain_number
-from lathed_solid.notation.kinds import OPERATIONS, SIGNS, SIZED, THREADS
+from lathed_solid.notation.kinds import ITEM_KINDS, OPERATIONS, SIGNS, SIZED, THREADS
 from lathed_solid.notation.marking import limited, marked_place, pair, with_mark
 from lathed_solid.notation.named import clearance, drill_named, tapping, thread_named, total
 from lathed_solid.notation.tokens import Token
@@ -36,6 +36,8 @@ MARKS = ("max", "min", "ref", "basic", "typ", "nominal")
 BRACKETED = (*MARKS, "through_all", "hand", "side", "equally", "purpose", "clearance")
 #: what has no class of ISO 286
 UNCLASSED = ("radius", "angle", "chamfer_c")
+#: what may stand behind the words of a hole and still is of its size: 12 REAM H7, 12 REAM +0.018/0
+LATE = ("fit", "fit_pair", "plus", "plus_minus")
 #: no deviation is larger than this and its size, mm
 FAR_MM = 5.0
 
@@ -88,7 +90,7 @@ class Phrases:
             self._named_hole()
         elif kind == "into":
             self.out += [Item("purpose", text=at.text, column=at.take().column), Item("holes", text="HOLE")]
-        elif (kind == "soft" and at_an_angle(at, self.out)) or (kind in ("fit", "fit_pair") and self._late_class()):
+        elif (kind == "soft" and at_an_angle(at, self.out)) or (kind in LATE and self._late_class()):
             return
         elif kind in THREADS:
             self._add(thread_named(at))
@@ -102,7 +104,7 @@ class Phrases:
                 self._add(Item("dash", text="-", column=token.column))
         else:
             token = at.take()
-            self._add(Item(_KIND.get(kind, kind), text=token.text, column=token.column))
+            self._add(Item(ITEM_KINDS.get(kind, kind), text=token.text, column=token.column))
 
     def _add(self, item: Item) -> None:
         if item.kind in SIZED and self.waiting:
@@ -393,14 +395,3 @@ class Phrases:
         above_zero(value, token.column)
         size = Written(value * factor, decimals, factor)
         self._add(replace(self._sized("chamfer_c", size, token, signed=True), value=value * factor))
-
-
-#: kinds of tokens that several spellings share
-_KIND = {
-    "newline": "sep", "separator": "sep", "through_all": "through", "pitch_class": "class", "counted": "holes",
-    **dict.fromkeys(
-        ("plus", "plus_minus", "inch", "unit", "fit", "fit_pair", "open", "shut", "bracket", "unbracket", "minutes",
-         "slip"),
-        "unread",
-    ),
-}  # fmt: skip

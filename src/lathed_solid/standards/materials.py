@@ -55,9 +55,19 @@ CONDITION = re.compile(r"(?<=\d)(?:J[R02]|K2)?(?:\+[A-Z]+)*$")
 def material_named(text: str) -> str | None:
     """The key of the shipped material that a text names, beyond doubt; else None."""
     plain = _bare(text)
-    found = [k for k in materials() if _bare(k) == plain]
-    found = found or [k for k, m in materials().items() if _bare(m.name) == plain]
+    found = next((keys for names in _named() if (keys := names.get(plain))), ())
     return found[0] if len(found) == 1 else None
+
+
+@cache
+def _named() -> tuple[dict[str, tuple[str, ...]], ...]:
+    """Which materials have a name: by their keys, by their whole names."""
+    keys: dict[str, tuple[str, ...]] = {}
+    names: dict[str, tuple[str, ...]] = {}
+    for key, m in materials().items():
+        keys[_bare(key)] = (*keys.get(_bare(key), ()), key)
+        names[_bare(m.name)] = (*names.get(_bare(m.name), ()), key)
+    return keys, names
 
 
 def _bare(name: str) -> str:

@@ -40,7 +40,7 @@ def _metric(run: Run, item: Item, text: str, klass: str) -> Thread:
     if coarse and coarse[1].upper() == "FINE":
         raise NoteError("a fine thread has more pitches than one", column=item.column, received=text,
                         hint=f"its pitch: {text[: coarse.start()]}x1")  # fmt: skip
-    text = text[: coarse.start()] if coarse else text
+    text = re.sub(r"\s*-\s*", "x", text[: coarse.start()] if coarse else text)  # M8-1.25
     text = re.sub(r"^(M\s*[\d.,]+)\s*x?\s*P(?:ITCH)?\s*([\d.,]+)$", r"\1x\2", text, flags=re.I)
     match = _METRIC.match(re.sub(r"\s*P(?:ITCH)?$", "", text, flags=re.I))
     if not match:

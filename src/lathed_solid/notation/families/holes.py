@@ -41,6 +41,7 @@ NEAR_SCREW = 1.25
 OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "journal", "shoulder", "stem", "shank",
            "trunnion", "tenon", "disc", "rim", "pin", "shaft", "washer")  # fmt: skip
 FULL = 360.0
+CROSSED = "taken as its depth"
 
 
 def said_before(run: Run, prefix: Prefix, fields: Fields) -> None:
@@ -201,7 +202,7 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
                         received=f"HOLES ⌀{fields['diameter_mm']:g} x {item.value:g}",
                         hint="4 HOLES ⌀6.5, or ⌀6.5 x 4 DEEP")  # fmt: skip
     _depth(run, fields, item)
-    run.say("taken as its depth")
+    run.say(CROSSED)
     return True
 
 
@@ -341,6 +342,10 @@ def complete(run: Run, fields: Fields) -> Fields:
             run.unread.append("the point angle")
         return fields
     fields["kind"] = "hole"
+    if fields.get("bolt_circle_mm") and "count" not in fields and run.assumed[-1:] == [CROSSED]:
+        n = fields["depth_mm"]
+        raise NoteError("how many, or how deep: this can be read either way", received=f"x {n:g}",
+                        hint=f"{n:g} HOLES, or {n:g} DEEP")  # fmt: skip
     fields.setdefault("count", 1)
     if fields.pop("spherical", None):
         run.unread.append("spherical")

@@ -118,7 +118,7 @@ class Run:
 
 def of_a_step(run: Run) -> bool:
     """Whether FLAT, STEP or REBATE was said: sizes are lengths, also where a depth is said of them."""
-    return any(said in ("flat", "step", "rebate") for said in run.assumed)
+    return any(said.split()[-1:] in (["flat"], ["flats"], ["step"], ["rebate"]) for said in run.assumed)
 
 
 def own_limits(item: Item) -> Fields:

@@ -24,7 +24,7 @@ from lathed_solid.notation.families.run import (
     take_words,
 )
 from lathed_solid.notation.items import Item, NoteError
-from lathed_solid.quantity.tolerances import LINEAR, RELATIVE_READ
+from lathed_solid.quantity.tolerances import LINEAR, RELATIVE_READ, ROUNDING
 
 #: two bare sizes and an X: legs of a chamfer up to this, mm, and up to this times each other
 LONGEST_LEG, UNLIKE = 12.0, 4.0
@@ -152,16 +152,28 @@ def _read_angle(run: Run, prefix: Prefix) -> Fields | None:
         return None
     if run.sees("cross") and run.peek(1).kind == "plain":
         run.take()
+        _once_around(item, run.peek())
         return _angled(run, run.take(), item, prefix)
     fields: Fields = {"kind": "angle", "angle_deg": item.value, "low_deg": item.low, "high_deg": item.high}
     fields |= {k: v for k, v in own_limits(item).items() if k in ("reference", "basic")}
     while run.sees(*ANGLE_WORDS):
         run.say(ANGLE_WORDS[run.take().kind])
+    if run.sees("side") and run.peek().text.upper().endswith("EACH SIDE"):
+        run.take()
+        run.say(ANGLE_WORDS["per_side"])
     if run.sees("apart") and run.peek(1).kind == "end":
         run.take()  # 60° APART
     _total(run, fields, prefix)
     _words(run, fields)
     return fields
+
+
+def _once_around(angle: Item, leg: Item) -> None:
+    """``60° x 6`` may be six places around; 45° is a chamfer's. Raises NoteError."""
+    if angle.value != 45 and abs(angle.value * leg.value - 360) < ROUNDING and not leg.decimals:
+        raise NoteError("a chamfer, or so many places: this can be read either way", column=leg.column,
+                        received=f"{angle.text} x {leg.text}",
+                        hint=f"{leg.text} x {angle.text} CHAMFER, or {leg.text} PLACES {angle.text}")  # fmt: skip
 
 
 def _angled(run: Run, leg: Item, angle: Item, prefix: Prefix) -> Fields:
@@ -269,6 +281,8 @@ def _read_chamfer_c(run: Run, prefix: Prefix) -> Fields | None:
 def _read_chamfer(run: Run, prefix: Prefix) -> Fields | None:
     """The word first."""
     word = run.take()
+    if run.sees("side") and prefix.side is None and run.peek().text.upper().startswith(("BOTH", "EACH", "ON BOTH")):
+        prefix.side = run.take()  # CHAMFER BOTH ENDS 1 x 45°
     if run.sees("plain") and run.peek(1).kind == "cross" and run.peek(2).kind in ("plain", "angle"):
         one = run.take()
         run.take()

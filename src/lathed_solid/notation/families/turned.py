@@ -335,7 +335,7 @@ def _read_morse(run: Run, _: Prefix) -> Fields | None:
 
 
 def _ratio(item: Item) -> float:
-    text = re.sub(r"(?i)\s*\bON\b.*", "", re.sub(r"(?i)\s*\bIN\s+", ":", item.text))
+    text = re.sub(r"(?i)\s*\bON\b.*", "", re.sub(r"(?i)\s*\bIN\s+|\s*/\s*", ":", item.text))
     one, many = (decimal(n) for n in text.split(":"))
     if one <= 0 or many <= 0:
         raise NoteError("a taper reads 1:10", column=item.column, received=item.text)
