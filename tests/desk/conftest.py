@@ -95,7 +95,6 @@ def bench(one_window: Bench, spindle: Document) -> Bench:
     window.panes.drawer.set_open(True)
     if one_window.session.settings.projection != "first":
         window.commands.view.toggle_projection()
-    window.panes.status._timer.stop()
-    window.panes.status._show(window.panes.status._figures)
+    window.panes.status.end_message()
     one_window.settle()
     return one_window

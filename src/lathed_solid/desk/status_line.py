@@ -16,6 +16,8 @@ from lathed_solid.workbench.describe import grams
 MESSAGE_MS = 12_000
 PROGRESS_S = 0.25
 LATE_MS = 200
+#: and so long after the work that outlasted it, so that what was said at the start of a long build is seen with its solid
+AFTER_MS = 4_000
 
 
 class StatusLine(QWidget):
@@ -56,7 +58,8 @@ class StatusLine(QWidget):
         self._progress_shown = 0.0
         self._timer = QTimer(self)
         self._timer.setSingleShot(True)
-        self._timer.timeout.connect(lambda: self._show(self._figures))
+        self._timer.timeout.connect(self._end)
+        self._busy = self._overdue = False
         self._late = QTimer(self)
         self._late.setSingleShot(True)
         self._late.timeout.connect(self._show_at_work)
@@ -65,8 +68,15 @@ class StatusLine(QWidget):
         self.left.setText(text)
         self.left.setToolTip(text)
 
+    def _end(self) -> None:
+        """A message has stood long enough, unless all the while nothing else was to be seen."""
+        self._overdue = self._busy
+        if not self._overdue:
+            self._show(self._figures)
+
     def say(self, words: str, bad: bool) -> None:
-        """A message, for a while; errors stay a little longer."""
+        """A message, for a while, and until the work in hand is done; errors stay a little longer."""
+        self._overdue = False
         self._show(("■ " if bad else "") + words)
         self._timer.start(MESSAGE_MS * (2 if bad else 1))
 
@@ -79,6 +89,7 @@ class StatusLine(QWidget):
     def end_message(self) -> None:
         """The figures again: what the message told of is mended."""
         self._timer.stop()
+        self._overdue = False
         self._show(self._figures)
 
     def show_build(self, document: Document, reply: BuildReply) -> None:
@@ -94,8 +105,7 @@ class StatusLine(QWidget):
             size = " × ".join(length(b - a, document.unit, 2) for a, b in zip(low, high, strict=True))
             parts.append(f"envelope {size}")
         self._figures = "        ".join(p for p in parts if p)
-        if not self._timer.isActive():
-            self._show(self._figures)
+        self._show_unless_said()
         built = [x for x in reply.steps if not x.cached and not x.suspended]
         ms = sum(x.ms for x in built)
         numbers = ", ".join(str(x.number) for x in built)
@@ -105,8 +115,11 @@ class StatusLine(QWidget):
         """Figures of something else than a build."""
         self._figures = text
         self.right.setText("")
-        if not self._timer.isActive():
-            self._show(text)
+        self._show_unless_said()
+
+    def _show_unless_said(self) -> None:
+        if not self._timer.isActive() and not self._overdue:
+            self._show(self._figures)
 
     def _mass(self, reply: BuildReply) -> str:
         mass = reply.report.mass
@@ -120,9 +133,12 @@ class StatusLine(QWidget):
 
     def show_busy(self, busy: bool, stale: bool = False) -> None:
         """Whether the kernel is at work, with the word that stops it; ``stale``: what is shown is of earlier steps."""
+        self._busy = busy
         if busy:
             self._late.start(LATE_MS)
             return
+        if self._overdue:
+            self._timer.start(AFTER_MS)
         self._late.stop()
         self.stop.hide()
         if stale:
