@@ -16,7 +16,7 @@ from lathed_solid.workbench.describe import grams
 MESSAGE_MS = 12_000
 PROGRESS_S = 0.25
 LATE_MS = 200
-#: and so long after the work that outlasted it, so that what was said at the start of a long build is seen with its solid
+#: and so long after the work that outlasted it: what was said at the start of a long build is seen with its solid
 AFTER_MS = 4_000
 
 
