@@ -167,15 +167,24 @@ class Chain:
             return []
         if not links:
             return None
+        a = np.array([self._row(k.terms) for k in links]).T
+        y, _, rank, _ = np.linalg.lstsq(a, target, rcond=RANK)
+        if np.linalg.norm(a @ y - target) > RANK * max(1.0, float(np.linalg.norm(target))):
+            return None
+        if rank == len(links):  # nothing is said twice: there is one way
+            return _told(links, y)
         from scipy.optimize import linprog  # the window starts without it
 
-        a = np.array([self._row(k.terms) for k in links]).T
         weight = np.array([1.0 if k.balloon else FREE for k in links])
         solved = linprog(np.concatenate([weight, weight]), A_eq=np.hstack([a, -a]), b_eq=target, method="highs")
         if solved.status != 0:
             return None
-        y = solved.x[: len(links)] - solved.x[len(links) :]
-        return [(k, _neat(float(f))) for k, f in zip(links, y, strict=True) if abs(f) > 1e-7]
+        return _told(links, solved.x[: len(links)] - solved.x[len(links) :])
+
+
+def _told(links: Sequence[Link], factors: np.ndarray) -> list[tuple[Link, float]]:
+    """The links that have a part in a sum."""
+    return [(k, _neat(float(f))) for k, f in zip(links, factors, strict=True) if abs(f) > 1e-7]
 
 
 def _neat(factor: float) -> float:
