@@ -74,6 +74,7 @@ def propose_command(sheet: Path, out: Path, unit: LengthUnit, page: int, as_json
 def _as_json(found: SheetPage, unit: LengthUnit) -> dict[str, Any]:
     return {
         "pages": found.pages,
+        "kind": found.kind,
         "width_mm": found.width,
         "height_mm": found.height,
         "scale": found.scale,

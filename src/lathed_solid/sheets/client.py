@@ -78,6 +78,13 @@ class SheetPage:
     lettering: Lettering = ""
     sized: bool = True
     corners: Corners | None = None
+    #: directions of the axes of a pictorial view, degrees (x, y, z); None for flat views
+    axes: tuple[float, float, float] | None = None
+
+    @property
+    def kind(self) -> Literal["orthographic", "pictorial"]:
+        """How the part is drawn on it."""
+        return "orthographic" if self.axes is None else "pictorial"
 
 
 def command(
@@ -147,7 +154,7 @@ def page_of(text: str) -> SheetPage:
             )
             for n in found["offers"]
         )  # fmt: skip
-        lay = found.get("corners")
+        lay, turned = found.get("corners"), found.get("axes")
         scale = None if found.get("scale") is None else float(found["scale"])
         left = tuple(LeftText(str(t["text"]), str(t["why"]), _box(t["box"])) for t in found.get("left", ()))
         pages, width, height = int(found["pages"]), float(found["width_mm"]), float(found["height_mm"])
@@ -155,6 +162,7 @@ def page_of(text: str) -> SheetPage:
         return SheetPage(
             pages, width, height, offers, int(found["texts"]), scale, left, title(found.get("title")), lettering,
             bool(found.get("sized", True)), None if lay is None else checked_corners([(x, y) for x, y in lay]),
+            None if turned is None else (float(turned[0]), float(turned[1]), float(turned[2])),
         )  # fmt: skip
     except (ValueError, KeyError, TypeError) as exc:
         raise SheetError("the sheet could not be read", rule=str(exc)) from None

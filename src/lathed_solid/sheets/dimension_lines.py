@@ -16,7 +16,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any
 
 import numpy as np
@@ -106,7 +106,9 @@ class Followed:
 
 
 @dataclass(frozen=True)
-class _Pair:
+class Pair:
+    """A drawn length on a row, and how far it is from being clearly a number's own."""
+
     axis: int
     row: float
     start: float
@@ -115,6 +117,7 @@ class _Pair:
 
     @property
     def length(self) -> float:
+        """mm on the page."""
         return self.end - self.start
 
     @property
@@ -123,24 +126,44 @@ class _Pair:
         return self.axis, self.row, self.start, self.end
 
 
+Candidates = list[list[Pair]]
+
+
 def follow(
     strokes: Sequence[Stroke], numbers: Sequence[Number], slack: Slack = EXACT
 ) -> tuple[list[Followed | None], float | None]:
     """What each number's line says, None where none was found; and the scale of the sheet, page per part."""
+    return settled(numbers, candidates(strokes, numbers, slack), slack)
+
+
+def candidates(
+    strokes: Sequence[Stroke], numbers: Sequence[Number], slack: Slack = EXACT, plane: int = 0
+) -> Candidates:
+    """For each number the drawn lengths that it may stand for, the likeliest first, on the rows of a ``plane``."""
     segments = _segments(strokes)
     if len(segments) > MOST_SEGMENTS or not numbers:
-        return [None] * len(numbers), None
+        return [[] for _ in numbers]
     rows = [_Rows(segments, axis, slack) for axis in (0, 1)]
     pairs = [_pairs(n, rows) for n in numbers]
+    return [[replace(p, axis=p.axis + 2 * plane) for p in own] for own in pairs] if plane else pairs
+
+
+def settled(
+    numbers: Sequence[Number], pairs: Candidates, slack: Slack, names: Sequence[str] = "xy"
+) -> tuple[list[Followed | None], float | None]:
+    """Which of its candidates each number stands for, and the scale; ``names``: of the level and the upright rows of
+    each plane.
+    """
     scale = _vote(numbers, pairs)
     found: list[Followed | None] = [None] * len(numbers)
     if scale is None:
         return found, None
-    taken: set[_Pair] = set()
+    taken: set[Pair] = set()
     told = sorted({n.told for n in numbers if n.told is not None and abs(math.log(n.told / scale)) > 2 * BIN})
+    giving = _Giving(numbers, pairs, slack, names)
     for own in told:
-        _give([i for i, n in enumerate(numbers) if n.told == own], numbers, pairs, own, found, taken, slack)
-    _give([i for i, f in enumerate(found) if f is None], numbers, pairs, scale, found, taken, slack)
+        giving.give([i for i, n in enumerate(numbers) if n.told == own], own, found, taken)
+    giving.give([i for i, f in enumerate(found) if f is None], scale, found, taken)
     if sum(p.cost <= CLEAR for p in taken) < max(LEAST_AGREEING, AGREEING * sum(bool(p) for p in pairs)):
         return [None] * len(numbers), None  # numbers among lines that are no dimensions
     scales = [scale, *told]
@@ -148,7 +171,7 @@ def follow(
     second = _vote([numbers[i] for i in left], [pairs[i] for i in left])
     if second is not None and abs(math.log(second / scale)) > 2 * BIN:
         trial, kept = list(found), set(taken)
-        _give(left, numbers, pairs, second, trial, kept, slack)
+        giving.give(left, second, trial, kept)
         if sum(trial[i] is not None for i in left) >= SECOND:
             found, taken, scales = trial, kept, [*scales, second]
     spoken = {(p.axis, p.start, p.end) for p in taken}
@@ -157,12 +180,12 @@ def follow(
             free = [p for p in pairs[i] if (p.axis, p.start, p.end) not in spoken]
             clear = free and free[0].cost <= CLEAR and (len(free) == 1 or free[1].cost >= free[0].cost + APART)
             if clear and number.value > 0 and not any(_fits(free[0], number, s, slack) for s in scales):
-                found[i] = _said(free[0], scale, fits=False)
+                found[i] = _said(free[0], names, scale, fits=False)
     return found, scale
 
 
-def _said(p: _Pair, scale: float, *, fits: bool) -> Followed:
-    return Followed("xy"[p.axis], p.start, p.end, p.length / scale, fits, p.cost, scale)
+def _said(p: Pair, names: Sequence[str], scale: float, *, fits: bool) -> Followed:
+    return Followed(names[p.axis], p.start, p.end, p.length / scale, fits, p.cost, scale)
 
 
 def _segments(strokes: Sequence[Stroke]) -> Array:
@@ -232,13 +255,13 @@ def _one(found: list[tuple[float, bool, bool]], same: float) -> list[tuple[float
     return out
 
 
-def _pairs(number: Number, rows: Sequence[_Rows]) -> list[_Pair]:
+def _pairs(number: Number, rows: Sequence[_Rows]) -> list[Pair]:
     left, low, right, high = number.box
     turned = number.angle % 180 != 0
     if number.angle % 90:
         return []
     tall = (right - left) if turned else (high - low)
-    out: list[_Pair] = []
+    out: list[Pair] = []
     for r in rows:
         if turned and r.axis == 0:
             continue
@@ -254,7 +277,7 @@ def _pairs(number: Number, rows: Sequence[_Rows]) -> list[_Pair]:
 
 def _on_row(
     r: _Rows, row: int, pieces: Sequence[tuple[float, float]], us: tuple[float, float], off: float
-) -> list[_Pair]:
+) -> list[Pair]:
     middle = sum(us) / 2
     near = [p for p in pieces if p[0] - BEYOND < us[1] and us[0] < p[1] + BEYOND]
     if not near:
@@ -284,11 +307,11 @@ def _on_row(
                 cost += 0.5 + 0.1 * away
             # a stop between that is both end and crossing makes two dimensions of one
             cost += 0.4 * sum(c and e for _, c, e in stops[i + 1 : i + 1 + k])
-            out.append(_Pair(r.axis, r.pieces[row][0], a, b, cost))
+            out.append(Pair(r.axis, r.pieces[row][0], a, b, cost))
     return out
 
 
-def _vote(numbers: Sequence[Number], pairs: Sequence[Sequence[_Pair]]) -> float | None:
+def _vote(numbers: Sequence[Number], pairs: Sequence[Sequence[Pair]]) -> float | None:
     """The scale that most numbers agree on; None where none does."""
     ratios, weights = [], []
     for number, own in zip(numbers, pairs, strict=True):
@@ -314,24 +337,31 @@ def _vote(numbers: Sequence[Number], pairs: Sequence[Sequence[_Pair]]) -> float 
     return math.exp(nearest if abs(nearest - said) < BIN else said)
 
 
-def _give(
-    which: Sequence[int], numbers: Sequence[Number], pairs: Sequence[Sequence[_Pair]], scale: float,
-    found: list[Followed | None], taken: set[_Pair], slack: Slack,
-) -> None:  # fmt: skip
-    """Give each of the numbers a pair that fits the scale, no pair twice, at the least cost in all."""
-    fitting = {i: [p for p in pairs[i]
-                   if _fits(p, numbers[i], scale, slack) and p.line not in {t.line for t in taken}]
-               for i in which}  # fmt: skip
-    wanting = {i: own for i, own in fitting.items() if own}
-    chosen = {i: own[0] for i, own in wanting.items()}
-    if len({p.line for p in chosen.values()}) < len(chosen):
-        chosen = _assigned(wanting)
-    for i, p in chosen.items():
-        found[i] = _said(p, scale, fits=True)
-        taken.add(p)
+@dataclass(frozen=True)
+class _Giving:
+    """What is given out: the candidates of the numbers."""
+
+    numbers: Sequence[Number]
+    pairs: Candidates
+    slack: Slack
+    names: Sequence[str]
+
+    def give(self, which: Sequence[int], scale: float, found: list[Followed | None], taken: set[Pair]) -> None:
+        """Give each of the numbers a pair that fits the scale, no pair twice, at the least cost in all."""
+        used = {t.line for t in taken}
+        fitting = {i: [p for p in self.pairs[i]
+                       if p.line not in used and _fits(p, self.numbers[i], scale, self.slack)]
+                   for i in which}  # fmt: skip
+        wanting = {i: own for i, own in fitting.items() if own}
+        chosen = {i: own[0] for i, own in wanting.items()}
+        if len({p.line for p in chosen.values()}) < len(chosen):
+            chosen = _assigned(wanting)
+        for i, p in chosen.items():
+            found[i] = _said(p, self.names, scale, fits=True)
+            taken.add(p)
 
 
-def _assigned(wanting: dict[int, list[_Pair]]) -> dict[int, _Pair]:
+def _assigned(wanting: dict[int, list[Pair]]) -> dict[int, Pair]:
     """Where several numbers want one pair: each its own, or none, at the least cost in all."""
     from scipy.optimize import linear_sum_assignment  # half a second to load, and seldom needed
 
@@ -342,13 +372,13 @@ def _assigned(wanting: dict[int, list[_Pair]]) -> dict[int, _Pair]:
         for p in own:
             costs[n, lines.index(p.line)] = p.cost
     which = list(wanting)
-    out: dict[int, _Pair] = {}
+    out: dict[int, Pair] = {}
     for n, c in zip(*linear_sum_assignment(costs), strict=True):
         if c < len(lines) and costs[n, c] < NONE:
             out[which[n]] = next(p for p in wanting[which[n]] if p.line == lines[c])
     return out
 
 
-def _fits(p: _Pair, number: Number, scale: float, slack: Slack) -> bool:
+def _fits(p: Pair, number: Number, scale: float, slack: Slack) -> bool:
     off = abs(p.length - number.value * scale)
     return p.cost <= FARTHEST and off <= slack.close + slack.share * number.value * scale + number.rounding * scale

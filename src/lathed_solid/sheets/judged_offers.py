@@ -20,6 +20,7 @@ from lathed_solid.sheets.client import on_page, ratio
 from lathed_solid.sheets.detail_titles import DetailTitle, told_scale
 from lathed_solid.sheets.dimension_lines import EXACT as EXACTLY
 from lathed_solid.sheets.dimension_lines import Followed, Number, Slack, Stroke, follow
+from lathed_solid.sheets.pictorial import NAMES, Axes, follow_pictorial
 
 #: notes of one size that a dimension line may stand for; those that have one for certain
 LINEAR, CERTAIN = ("length", "diameter", "hole diameter", "square"), ("length", "square")
@@ -39,14 +40,21 @@ def judged(
     unit: LengthUnit,
     slack: Slack = EXACTLY,
     titles: Sequence[DetailTitle] = (),
+    axes: Axes | None = None,
 ) -> tuple[list[dict[str, Any]], float | None]:
     """The offers of a page of ``width`` x ``height`` mm with ``sure``, ``why``, ``drawn`` (mm) and ``span``; and the
-    scale of the sheet, page per part. ``titles``: of details, drawn to scales of their own.
+    scale of the sheet, page per part. ``titles``: of details, drawn to scales of their own; ``axes`` of a pictorial
+    sheet, along which its sizes lie.
     """
     sizes = [_size(o["text"], unit) for o in offers]
     asked = [i for i, s in enumerate(sizes) if s is not None and "measured_mm" not in offers[i]]
     numbers = [_number(offers[i], sizes[i], width, height, titles) for i in asked]  # type: ignore[arg-type]
-    lines, scale = follow(strokes, numbers, slack) if strokes else ([None] * len(numbers), None)
+    lines: list[Followed | None] = [None] * len(numbers)
+    scale = None
+    if strokes and axes is not None:
+        lines, scale = follow_pictorial(strokes, numbers, axes, slack)
+    elif strokes:
+        lines, scale = follow(strokes, numbers, slack)
     found = dict(zip(asked, lines, strict=True))
     one = MM_PER_INCH if unit == "in" else 1.0
     out = []
@@ -69,6 +77,12 @@ def _size(text: str, unit: LengthUnit) -> Callout | None:
     except LathedError:
         return None
     return callouts[0] if len(callouts) == 1 and callouts[0].role in LINEAR else None
+
+
+def is_length(text: str, unit: LengthUnit) -> bool:
+    """Whether a note is a size that has a dimension line."""
+    size = _size(text, unit)
+    return size is not None and size.role in CERTAIN
 
 
 def _rounding(size: Callout) -> float:
@@ -111,7 +125,7 @@ def _by_view(offers: list[dict[str, Any]], same: float) -> list[dict[str, Any]]:
     spans = {(o["span"][0], _scale_of(o), o["span"][1], o["span"][2]) for o in offers if o.get("span")}
     many = Counter(_scale_of(o) for o in offers if o.get("span"))
     renamed: dict[tuple[str, float, float, float], list[Any]] = {}
-    for along in ("x", "y"):
+    for along in NAMES:
         groups: list[list[tuple[str, float, float, float]]] = []
         for span in sorted((s for s in spans if s[0] == along), key=lambda s: (-many[s[1]], *s[1:])):
             if groups and span[1] == groups[-1][0][1] and span[2] <= max(s[3] for s in groups[-1]) + same:

@@ -21,6 +21,8 @@ MOST_PIXELS = 24_000_000
 MOST_CHARS = 60_000
 MOST_SEGMENTS = 20_000
 STRAIGHT = 0.3
+#: in ems: characters of a run stand on one line, and each reaches so far at least, at most, mostly
+SAME_LINE, LEAST_ADVANCE, MOST_ADVANCE, USUAL_ADVANCE = 0.05, 0.1, 1.2, 0.55
 
 
 class Page:
@@ -66,11 +68,23 @@ class Page:
             size = raw.FPDFText_GetFontSize(text, i) * math.hypot(matrix.a, matrix.b)
             if size <= 0:
                 continue
-            px, py = self._seen(x.value, y.value)
-            out.append(
-                Char(chr(code), px, py, (angle - self._turn) % 360, size, _advance(box, angle, size, x.value, y.value))
-            )
+            at = x.value, y.value
+            advance = _advance(box, angle, *at) if angle % 90 == 0 else self._to_next(text, i, angle, size, at)
+            out.append(Char(chr(code), *self._seen(*at), (angle - self._turn) % 360, size, advance))
         return out
+
+    @staticmethod
+    def _to_next(text: Any, i: int, angle: int, size: float, at: tuple[float, float]) -> float:
+        """How far a slanted character reaches: to where the next of its run begins, for its level box is no measure of
+        it; at the end of a run as far as characters mostly do.
+        """
+        x, y = ctypes.c_double(), ctypes.c_double()
+        raw.FPDFText_GetCharOrigin(text, i + 1, x, y)
+        turn = math.radians(angle)
+        dx, dy = x.value - at[0], y.value - at[1]
+        along, across = dx * math.cos(turn) + dy * math.sin(turn), dy * math.cos(turn) - dx * math.sin(turn)
+        ours = raw.FPDFText_IsGenerated(text, i + 1) == 0 and abs(across) < SAME_LINE * size
+        return along if ours and LEAST_ADVANCE * size < along < MOST_ADVANCE * size else USUAL_ADVANCE * size
 
     def _segments(self, item: Any) -> Iterator[tuple[int, tuple[float, float], bool]]:
         """A path's segments, at most MOST_SEGMENTS: kind, the point it leads to as seen, whether it closes the path."""
@@ -148,18 +162,10 @@ def _bent(a: Any, b: Any, c: Any, d: Any) -> list[tuple[float, float]]:
     return out
 
 
-def _advance(box: Any, angle: int, size: float, x: float, y: float) -> float:
-    """How far a character reaches along its own line."""
+def _advance(box: Any, angle: int, x: float, y: float) -> float:
+    """How far a level or upright character reaches along its own line."""
     ca, sa = math.cos(math.radians(angle)), math.sin(math.radians(angle))
-    if angle % 90 == 0:
-        return max(px * ca + py * sa for px in (box.left, box.right) for py in (box.bottom, box.top)) - (
-            x * ca + y * sa
-        )
-    # the box is level: width = advance |cos| + height |sin|
-    w, h, a, b = box.right - box.left, box.top - box.bottom, abs(ca), abs(sa)
-    apart = a * a - b * b
-    advance = (w * a - h * b) / apart if abs(apart) > 0.2 else 0.5 * size
-    return max(0.2 * size, min(advance, 1.2 * size))
+    return max(px * ca + py * sa for px in (box.left, box.right) for py in (box.bottom, box.top)) - (x * ca + y * sa)
 
 
 def _rule(a: tuple[float, float], b: tuple[float, float]) -> list[Rule]:

@@ -27,6 +27,7 @@ from lathed_solid.sheets.client import levels
 from lathed_solid.sheets.detail_titles import detail_titles
 from lathed_solid.sheets.judged_offers import judged
 from lathed_solid.sheets.note_candidates import offers
+from lathed_solid.sheets.pictorial import axes_of
 from lathed_solid.sheets.title_words import page_title
 
 CPU_S, MEMORY = 30, 2 << 30
@@ -96,7 +97,9 @@ def read_file(
     told, left = offers(notes, unit, found.get("unit", unit))
     left += [{"text": n["text"], "box": n["box"], "why": "a balloon"} for n in numbered]
     size = found["width_mm"], found["height_mm"]
-    told, scale = judged(told, strokes, *size, unit, titles=detail_titles(notes, *size))
+    axes = axes_of(strokes, *size)
+    told, scale = judged(told, strokes, *size, unit, titles=detail_titles(notes, *size), axes=axes)
+    found["axes"] = None if axes is None else list(axes.degrees)
     return found | {"offers": told, "left": left, "texts": len(notes) + len(numbered), "scale": scale}, picture
 
 

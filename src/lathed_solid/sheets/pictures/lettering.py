@@ -30,6 +30,8 @@ AGAIN, LEAST = 0.85, 0.45
 HEIGHT, AIR, BESIDE = 48, 0.08, 0.3
 #: ink is darker; ink no farther apart than this share of a box's narrow side hangs together
 INK, HANGS = 150, 0.3
+#: no lettering is lower, in pixels
+LOWEST = 6.0
 #: more places than this are no drawing's lettering
 MOST = 1500
 
@@ -63,6 +65,13 @@ def lettering(light: Array, ends: Sequence[tuple[float, float]] = ()) -> list[Se
         if stood is None or not _stands(stood, s):
             found[b] = s
     return [s for s in found.values() if s.text.strip() and s.sure >= LEAST]
+
+
+def tall(light: Array) -> float:
+    """How high the lettering of a picture mostly is, in pixels."""
+    sides = sorted(min(b[2] - b[0], b[3] - b[1]) for b in _places(_reader(), light))
+    # what is slanted has a higher box than its letters are
+    return max(LOWEST, sides[len(sides) // 4]) if sides else HEIGHT
 
 
 def _apart(light: Array, box: Box, ends: Sequence[tuple[float, float]]) -> list[Box]:

@@ -24,6 +24,8 @@ DEPTH = re.compile(r"(?P<before>(?:[\dABGH)]|DRILL|THRU|DEEP))(?P<gap>\s*)[IJTl|
 #: what a counterbore's sign leaves of itself before its diameter
 MOUTH = re.compile(r"^[\s\[LUuJ凵⊔Ц|_\-—」「口]*(?=⌀)")
 #: what the end of a dimension line leaves behind a number
+#: the shelf of a leader behind a note's last word
+AFTER_WORD = re.compile(rf"(?<=[A-Z])[{JUNK}]+$")
 BEHIND = re.compile(rf"(?<=[\d°\)])[{JUNK}.:;]+$")
 #: a nought before a figure is a diameter's sign, for no size begins with one
 NOUGHT = re.compile(r"(?<![\d.,/])[0OQ](?=\d+(?:[.,]\d+)?(?:\s|$))")
@@ -45,7 +47,7 @@ def line_put_right(text: str) -> Put:
     elif cut and cut[0] != ".":
         text = text[cut.end() :]
         said.append("a point before it is left out")
-    text = BEHIND.sub("", text)
+    text = AFTER_WORD.sub("", BEHIND.sub("", text))
     for pattern, right, words in (
         (NOUGHT, "⌀", "a nought read as ⌀"), (ZERO_IN_WORD, "O", "0 read as O"), (O_IN_NUMBER, "0", "O read as 0"),
     ):  # fmt: skip

@@ -20,10 +20,12 @@ import numpy as np
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.dimension_lines import Slack
-from lathed_solid.sheets.judged_offers import judged
+from lathed_solid.sheets.judged_offers import is_length, judged
 from lathed_solid.sheets.note_candidates import offers
-from lathed_solid.sheets.pictures.lettering import Seen, lettering
+from lathed_solid.sheets.pictorial import Axes
+from lathed_solid.sheets.pictures.lettering import Seen, lettering, tall
 from lathed_solid.sheets.pictures.misread import line_put_right, note_put_right, says_nothing, with_points
+from lathed_solid.sheets.pictures.planes import HIGH, agreed, axes_seen, in_planes
 from lathed_solid.sheets.pictures.ruled import LETTER, Segment, arrow_places, broken_at_arrows, ink, ruled, with_pens
 from lathed_solid.sheets.texts import Text, TextLine, sorted_lines
 from lathed_solid.sheets.title_words import page_title
@@ -35,6 +37,12 @@ USUAL = 420.0
 #: as much as a drawn length may be off on a scan, and on a photograph, mm, and share
 SCAN = Slack(close=0.3, share=0.003, same=0.7, together=0.3, beside=3.2)
 PHOTOGRAPH = replace(SCAN, close=0.45, share=0.004)
+#: the box of lettering of 3.5 mm (ISO 3098) is so high, mm
+USUAL_LETTER = 4.4
+#: lettering so high, in pixels, is easily misread
+SMALL = 18.0
+#: what judging an offer says of it
+JUDGED = ("sure", "why", "drawn", "span", "cost")
 #: a reading is sure from here on
 SURE = 0.93
 #: a line that costs more is not clearly a number's own (a sign before it may be lost)
@@ -76,14 +84,58 @@ def read_picture(path: Path, width: float, unit: LengthUnit) -> dict[str, Any]:
     drawn = _without_letters(strokes, seen, mm, rows)
     slack = SCAN if known else PHOTOGRAPH
     found = _judged(seen, drawn, marks, mm, unit, slack)
+    pictorial = axes_seen(light)
+    if pictorial is not None:
+        found |= _in_planes(light, *pictorial, found["offers"], mm, unit)
+        return found | {"width_mm": columns * mm, "height_mm": rows * mm, "sized": known}
+    found["offers"] = [_doubted(o) for o in found["offers"]]
     said = found["title"].get("scale")
     if not known and said and found["scale"]:
         # the title block's scale tells how large the sheet is
         share = said / found["scale"]
         mm *= share
         found = _judged(seen, [_enlarged(s, share) for s in drawn], marks, mm, unit, slack)
+        found["offers"] = [_doubted(o) for o in found["offers"]]
         known = True
     return found | {"width_mm": columns * mm, "height_mm": rows * mm, "sized": known}
+
+
+def _in_planes(
+    light: Any, axes: Axes, along: Any, flat: list[dict[str, Any]], mm: float, unit: LengthUnit
+) -> dict[str, Any]:
+    """The offers of a pictorial view, those of its ``flat`` lettering among them, and its scale."""
+
+    def reads(laid: Any) -> tuple[list[dict[str, Any]], Any]:
+        mm = USUAL_LETTER / HIGH
+        marks = ink(laid)
+        strokes = ruled(marks, mm)
+        seen = lettering(_without_strokes(laid, strokes, mm), arrow_places(strokes, marks, mm))
+        drawn = _without_letters(strokes, seen, mm, laid.shape[0])
+        found = _judged(seen, drawn, marks, mm, unit, PHOTOGRAPH)
+        height = laid.shape[0]
+        pieces = with_pens(broken_at_arrows(drawn, marks, mm))
+        ends = [([(x / mm, height - y / mm) for x, y in pair], wide, dashed) for *pair, wide, dashed in pieces]
+        return found["offers"], ends
+
+    planes = in_planes(light, axes, along, tall, reads)
+    offers = agreed([*flat, *planes.offers], light.shape)
+    # by their lettering, whatever size the sheet has: so lines are near a number, or far
+    rows, columns = light.shape
+    own = USUAL_LETTER / planes.high
+    strokes = [([(x * own, (rows - y) * own) for x, y in pair], wide, dashed) for pair, wide, dashed in planes.strokes]
+    bare = [{k: v for k, v in o.items() if k not in JUDGED} for o in offers]
+    again, scale = judged(bare, strokes, columns * own, rows * own, unit, PHOTOGRAPH, axes=axes)
+    offers = [a if a.get("span") or not o.get("span") else o for o, a in zip(offers, again, strict=True)]
+    scale = None if scale is None else scale * mm / own
+    offers = [_borne_out(o, unit, small=planes.high < SMALL) for o in offers]
+    return {"offers": [_doubted(o) for o in offers], "scale": scale, "axes": list(axes.degrees)}
+
+
+def _borne_out(offer: dict[str, Any], unit: LengthUnit, *, small: bool) -> dict[str, Any]:
+    """A length whose line was not found may have lost a point; where lettering is ``small``, whatever is read."""
+    if offer["sure"] != "sure" or offer.get("span") or not (small or is_length(offer["text"], unit)):
+        return offer
+    return {**offer, "put": [*offer["put"], "no dimension line bears it out"]}
 
 
 def _enlarged(s: Segment, share: float) -> Segment:
@@ -108,7 +160,7 @@ def _judged(
     taken, scale = judged(taken, strokes, width, height, unit, slack)
     taken = _points_put_in(taken, strokes, size, unit, slack)
     taken, scale = judged(taken, strokes, width, height, unit, slack)
-    return {"offers": [_doubted(o) for o in taken], "left": left, "texts": len(notes), "title": title, "scale": scale}
+    return {"offers": taken, "left": left, "texts": len(notes), "title": title, "scale": scale}
 
 
 def _without_strokes(light: Any, strokes: Sequence[Segment], mm: float) -> Any:
