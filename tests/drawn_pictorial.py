@@ -86,3 +86,21 @@ def drawn_pictorial(seed: int) -> DrawnPictorial:
     sheet.length((0, 0, low), 1, y, (-one, 0, 0), f"{y:{f}}")
     sheet.note((x - bore / 2, y, low), (-30.0, 45.0), f"⌀{bore:g} THRU")
     return DrawnPictorial(sheet.pdf(), tuple(sheet.lengths), tuple(sheet.notes), scale)
+
+
+def as_screen_picture(pdf: bytes, across: int) -> Any:
+    """The view alone, cut out of its sheet, so many pixels across, a little blurred."""
+    import numpy as np
+    import pypdfium2 as pdfium
+    from PIL import Image, ImageFilter
+
+    dpi = 300
+    image = pdfium.PdfDocument(pdf)[0].render(scale=dpi / 72).to_pil().convert("L")
+    dark = np.asarray(image) < 128
+    edge, title = round(12 / 25.4 * dpi), round(28 / 25.4 * dpi)
+    inner = dark[edge : -edge - title, edge:-edge]
+    rows, columns = np.flatnonzero(inner.any(axis=1)), np.flatnonzero(inner.any(axis=0))
+    left, top = edge + int(columns[0]) - 40, edge + int(rows[0]) - 40
+    view = image.crop((left, top, edge + int(columns[-1]) + 40, edge + int(rows[-1]) + 40))
+    small = view.resize((across, round(across * view.height / view.width)), Image.Resampling.LANCZOS)
+    return small.filter(ImageFilter.GaussianBlur(0.4))

@@ -59,6 +59,22 @@ def test_found_notes_become_callouts_where_they_stand(bench: Bench) -> None:
     assert len(bench.session.document.callouts) == 1
 
 
+def test_the_solid_turns_as_the_sheet_is_drawn(bench: Bench) -> None:
+    bench.show(DEMOS["pedestal"]())
+    w = bench.window
+    w.bench.show_desk("read")
+    _open(bench, SHEETS / "pedestal-pictorial.pdf")
+    page = w.panes.read_page.sheets
+    assert page.commands.found is not None and page.commands.found.kind == "pictorial"
+    assert "pictorial" in page.where.text()
+    w.menus.by_id["as-drawn"].trigger()
+    eye = w.panes.solid.scene.eye()
+    assert eye == pytest.approx((3**-0.5, -(3**-0.5), 3**-0.5), abs=1e-3)
+    _open(bench, SHEETS / "pedestal.pdf")
+    w.menus.by_id["as-drawn"].trigger()
+    assert w.panes.solid.scene.eye() == pytest.approx((0, -1, 0), abs=1e-6) and "flat views" in bench.said
+
+
 def test_balloons_say_how_their_callouts_stand_and_lead_to_the_geometry(bench: Bench) -> None:
     bench.show(DEMOS["pedestal"]())
     w = bench.window

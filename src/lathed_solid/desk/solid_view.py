@@ -71,7 +71,7 @@ class SolidView(QOpenGLWidget):
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
         self._moved = False
         self._see_through = False
-        self._view = "iso left"
+        self._view: str | tuple[float, float, float] = "iso left"
         self._section: tuple[float, str] | None = None
         self._overlay = Flags(self, self)
 
@@ -282,10 +282,10 @@ class SolidView(QOpenGLWidget):
         self._act("set_colours", self._colours())
 
     # views -------------------------------------------------------------------------------------
-    def look(self, name: str) -> None:
-        """Turn to a view of the net."""
-        self._view = name
-        self._act("look", name)
+    def look(self, view: str | tuple[float, float, float]) -> None:
+        """Turn to a view of the net, or so that the eye is there."""
+        self._view = view
+        self._act("look", view)
 
     def fit(self) -> None:
         """Fit the solid into the pane."""

@@ -50,6 +50,16 @@ class WindowView:
         self.panes.view_net.set_current(name)
         self.panes.solid.look(name)
 
+    def look_from(self, eye: Triple) -> None:
+        """Turn so that the eye is there."""
+        self.panes.view_net.set_current("")
+        self.panes.solid.look(eye)
+
+    def drawn_from(self) -> Triple | None:
+        """From where the view of the sheet at hand is drawn."""
+        found = self.panes.read_page.sheets.commands.found
+        return None if found is None else found.eye
+
     def _button(self, switch: Switch) -> QPushButton | None:
         bar = self.panes.view_bar
         buttons = {"see through": bar.see_through, "cut open": bar.section, "balloons": bar.balloons}

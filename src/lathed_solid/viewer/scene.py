@@ -254,9 +254,9 @@ class Scene:
         return self.members.box() if self._shape is None else box(self._shape)
 
     # camera ------------------------------------------------------------------------------------
-    def look(self, name: str) -> None:
-        """Turn to a named view and fit."""
-        towards, up = VIEWS[name]
+    def look(self, view: str | Triple) -> None:
+        """Turn to a named view, or so that the eye is there, upright, and fit."""
+        towards, up = VIEWS[view] if isinstance(view, str) else (view, (0.0, 0.0, 1.0))
         self.view.SetProj(*towards)
         self.view.SetUp(*up)
         self.fit()

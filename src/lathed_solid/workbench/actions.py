@@ -132,6 +132,8 @@ _BASE: tuple[Action, ...] = (
     Action("back", "Back", "6", "View", lambda c: c.view.look("back")),
     Action("iso-left", "Isometric, from the left", "7", "View", lambda c: c.view.look("iso left")),
     Action("iso-right", "Isometric, from the right", "8", "View", lambda c: c.view.look("iso right")),
+    Action("as-drawn", "As the sheet is drawn", "9", "View", lambda c: c.view.look_as_drawn(), _has_sheet,
+           tip="the view of a pictorial sheet, else the front"),
     Action("see-through", "See through", "T", "View", lambda c: c.view.toggle("see through"),
            checked=lambda c: c.view.is_on("see through")),
     Action("balloons", "Balloons on the solid, at the Prove desk", "B", "View", lambda c: c.view.toggle("balloons"),

@@ -71,6 +71,12 @@ class View(Protocol):
     def look(self, name: str) -> None:
         """Turn to a view of the net."""
 
+    def look_from(self, eye: Triple) -> None:
+        """Turn so that the eye is there: from the solid towards it."""
+
+    def drawn_from(self) -> Triple | None:
+        """From where the pictorial view of the sheet at hand is drawn; None for flat views, and without a sheet."""
+
     def toggle(self, switch: Switch) -> None:
         """Turn a switch over."""
 

@@ -298,7 +298,8 @@ class SheetsPage(QWidget):
         drawn = f"  ·  {ratio(found.scale)}" if found is not None and found.scale is not None and found.sized else ""
         pages = found.pages if found is not None else self.commands.pages
         reading = "  ·  reading its lettering …" if found is not None and found.lettering == "unread" else ""
-        self.where.setText(f"{self.commands.page} / {pages}{drawn}{reading}")
+        pictorial = "  ·  pictorial" if found is not None and found.kind == "pictorial" else ""
+        self.where.setText(f"{self.commands.page} / {pages}{drawn}{pictorial}{reading}")
         self.where.setToolTip("the scale that the dimension lines agree on" if drawn else "")
 
     def _tell_page(self, found: SheetPage) -> None:

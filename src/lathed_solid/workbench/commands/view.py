@@ -25,6 +25,15 @@ class ViewCommands:
         """Turn to a view of the net."""
         self.view.look(name)
 
+    def look_as_drawn(self) -> None:
+        """The sheet's own view: that of a pictorial sheet, else the front."""
+        eye = self.view.drawn_from()
+        if eye is None:
+            self.view.look("front")
+            self.bench.tell("the sheet has flat views: this is the front, 1 to 6 turn to the others")
+        else:
+            self.view.look_from(eye)
+
     def toggle(self, switch: Switch) -> None:
         """Turn a switch over."""
         self.view.toggle(switch)
