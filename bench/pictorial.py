@@ -20,6 +20,7 @@ sys.path.insert(0, str(Path(__file__).parents[1] / "tests"))
 import pypdfium2 as pdfium
 from drawn_pictorial import DrawnPictorial, as_screen_picture, drawn_pictorial
 
+from lathed_solid.notation import read_note
 from lathed_solid.sheets.client import read_page
 
 
@@ -34,6 +35,12 @@ def laid(drawn: DrawnPictorial, folder: Path, across: int, dpi: float) -> Path:
     else:
         path.write_bytes(drawn.pdf)
     return path
+
+
+def _meant(text: str, notes: tuple[str, ...]) -> bool:
+    """Whether it means what a note of the sheet means: 6 THRU is ⌀6 THRU."""
+    clauses = read_note(text).clauses
+    return any(clauses == read_note(note).clauses for note in notes)
 
 
 def main() -> int:
@@ -54,7 +61,7 @@ def main() -> int:
             meant = Counter((text, "xyz"[axis]) for text, axis in drawn.lengths)
             along = Counter((o.text, o.span.along[0]) for o in found.offers if o.span is not None)
             sure = Counter(o.text for o in found.offers if o.sure == "sure")
-            wrong = sure - texts - Counter(drawn.notes)
+            wrong = Counter({text: n for text, n in (sure - texts).items() if not _meant(text, drawn.notes)})
             counts.update(
                 lengths=len(drawn.lengths), found=(Counter(o.text for o in found.offers) & texts).total(),
                 along=(along & meant).total(), wrong_and_sure=wrong.total(), pictorial=found.kind == "pictorial",

@@ -79,6 +79,32 @@ def test_a_chain_knows_what_hangs_together_what_is_said_twice_and_every_sum(
 
 @settings(max_examples=100, deadline=None)
 @given(st.lists(st.integers(1, 400), min_size=1, max_size=5, unique=True), st.integers(1, 9), st.data())
+@given(st.lists(st.tuples(st.integers(0, 5), st.integers(0, 6)), min_size=1, max_size=12), st.integers(0, 5),
+       st.integers(0, 5))  # fmt: skip
+def test_the_shortest_way_is_the_lightest_sum(pairs: list[tuple[int, int]], start: int, end: int) -> None:
+    """On plain chains, many of them with dimensions said twice, against the linear program."""
+    names = ["a", "b", "c", "d", "e", "f", MIDDLE]
+    at = [0.0, 7.0, 9.5, 20.0, 31.0, 40.0, 15.0]
+    links = []
+    for balloon, (one, two) in enumerate(pairs, 1):
+        if one == two:
+            continue
+        terms = ((names[one], -1), (names[two], 1)) if two < 6 else ((names[one], -1),)
+        links.append(Link(balloon, terms, at[two] - at[one]))
+    chain = Chain("x", links)
+    known = {p for k in links for p, _ in k.terms}
+    if not {names[start], names[end]} <= known:
+        return
+    got = chain.path(names[start], names[end])
+    row = chain._row(((names[start], -1), (names[end], 1)))
+    want = chain._combination(row, chain.driving)
+    assert (got is None) == (want is None)
+    if got is not None and want is not None:
+        assert len(got) == round(sum(abs(f) for _, f in want))
+        value = {k.balloon: k.value for k in links}
+        assert sum(f * value[b] for b, f in got) == pytest.approx(at[end] - at[start])
+
+
 def test_symmetry_is_a_dimension_that_nobody_writes(widths: list[int], deep: int, data: st.DataObject) -> None:
     """Pairs alike about the middle: any place of one is known from any of another, by halves."""
     links: list[Link] = []

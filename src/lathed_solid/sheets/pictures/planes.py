@@ -34,8 +34,8 @@ GAIN = 1.8
 THIN, THICK = 0.25, 0.5
 #: around the view stays so much of the picture, share of its longer side
 MARGIN = 0.12
-#: what is read without a line of its own is taken from here on, and has so many characters
-SEEN, CHARACTERS = 0.85, 2
+#: what is read without a line of its own is taken from here on
+SEEN = 0.85
 #: a reading that is worse by more casts no doubt on one
 AS_WELL = 0.04
 #: two readings are of one place when their middles are no farther apart than this, narrow and wide sides of the first
@@ -160,8 +160,8 @@ def _shared(ends: Sequence[tuple[float, float]], n: int) -> bool:
 
 
 def _worth(o: Offer) -> bool:
-    """Whether a reading may be one: slanted lettering reads as letters and single figures."""
-    return _borne_out(o) or (o["seen"] >= SEEN and len(o["text"]) >= CHARACTERS)
+    """Whether a reading may be one; slanted lettering reads as letters and figures that are none."""
+    return _borne_out(o) or o["seen"] >= SEEN
 
 
 def _placed(o: Offer, flat: Laid, n: int, size: tuple[int, ...]) -> Offer:

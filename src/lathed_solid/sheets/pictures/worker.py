@@ -126,6 +126,8 @@ def _in_planes(
     bare = [{k: v for k, v in o.items() if k not in JUDGED} for o in offers]
     again, scale = judged(bare, strokes, columns * own, rows * own, unit, PHOTOGRAPH, axes=axes)
     offers = [a if a.get("span") or not o.get("span") else o for o, a in zip(offers, again, strict=True)]
+    # a single figure that no line bears out is a piece of slanted lettering
+    offers = [o for o in offers if o.get("span") or len(o["text"]) > 1]
     scale = None if scale is None else scale * mm / own
     offers = [_borne_out(o, unit, small=planes.high < SMALL) for o in offers]
     return {"offers": [_doubted(o) for o in offers], "scale": scale, "axes": list(axes.degrees)}
