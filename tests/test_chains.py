@@ -77,8 +77,6 @@ def test_a_chain_knows_what_hangs_together_what_is_said_twice_and_every_sum(
         assert all(abs(abs(loop.off) - 3.5) < 1e-9 for loop in off)
 
 
-@settings(max_examples=100, deadline=None)
-@given(st.lists(st.integers(1, 400), min_size=1, max_size=5, unique=True), st.integers(1, 9), st.data())
 @given(st.lists(st.tuples(st.integers(0, 5), st.integers(0, 6)), min_size=1, max_size=12), st.integers(0, 5),
        st.integers(0, 5))  # fmt: skip
 def test_the_shortest_way_is_the_lightest_sum(pairs: list[tuple[int, int]], start: int, end: int) -> None:
@@ -105,6 +103,8 @@ def test_the_shortest_way_is_the_lightest_sum(pairs: list[tuple[int, int]], star
         assert sum(f * value[b] for b, f in got) == pytest.approx(at[end] - at[start])
 
 
+@settings(max_examples=100, deadline=None)
+@given(st.lists(st.integers(1, 400), min_size=1, max_size=5, unique=True), st.integers(1, 9), st.data())
 def test_symmetry_is_a_dimension_that_nobody_writes(widths: list[int], deep: int, data: st.DataObject) -> None:
     """Pairs alike about the middle: any place of one is known from any of another, by halves."""
     links: list[Link] = []
