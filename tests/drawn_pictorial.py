@@ -22,9 +22,10 @@ from pictorial_sheet import Hand, PictorialSheet
 
 @dataclass(frozen=True)
 class DrawnPictorial:
-    """A sheet as PDF, the lengths (text, axis: 0 to 2) and the notes on it, its scale along the axes."""
+    """A sheet as PDF and DXF, the lengths (text, axis: 0 to 2) and the notes on it, its scale along the axes."""
 
     pdf: bytes
+    dxf: bytes
     lengths: tuple[tuple[str, int], ...]
     notes: tuple[str, ...]
     scale: float
@@ -85,7 +86,7 @@ def drawn_pictorial(seed: int) -> DrawnPictorial:
     sheet.length((0, deep, low), 0, x, (0, one, 0), f"{x:{f}}")
     sheet.length((0, 0, low), 1, y, (-one, 0, 0), f"{y:{f}}")
     sheet.note((x - bore / 2, y, low), (-30.0, 45.0), f"⌀{bore:g} THRU")
-    return DrawnPictorial(sheet.pdf(), tuple(sheet.lengths), tuple(sheet.notes), scale)
+    return DrawnPictorial(sheet.pdf(), sheet.dxf(), tuple(sheet.lengths), tuple(sheet.notes), scale)
 
 
 def as_screen_picture(pdf: bytes, across: int) -> Any:

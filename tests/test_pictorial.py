@@ -24,10 +24,11 @@ from lathed_solid.sheets.pictorial import Axes, axes_along, axes_of, lettered, p
 
 
 @pytest.mark.parametrize("seed", some(range(701, 721), 4))
-def test_every_number_is_found_with_its_axis(tmp_path: Path, seed: int) -> None:
+@pytest.mark.parametrize("ending", ["pdf", "dxf"])
+def test_every_number_is_found_with_its_axis(tmp_path: Path, seed: int, ending: str) -> None:
     drawn = drawn_pictorial(seed)
-    path = tmp_path / "block.pdf"
-    path.write_bytes(drawn.pdf)
+    path = tmp_path / f"block.{ending}"
+    path.write_bytes(getattr(drawn, ending))
     found = read_page(path)
     assert found.kind == "pictorial" and found.axes == pytest.approx((-30, 30, 90), abs=0.01)
     along = Counter((o.text, "xyz".index(o.span.along[0])) for o in found.offers if o.span is not None)

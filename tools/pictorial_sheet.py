@@ -1,4 +1,4 @@
-"""A pictorial sheet on paper: the edges that are seen of a solid and its sizes along the three axes, as PDF.
+"""A pictorial sheet on paper: the edges that are seen of a solid and its sizes along the three axes, as PDF and DXF.
 
 Isometric, lengths along the axes true to scale (the solid is drawn sqrt(3/2) times as large as it is seen). Habits of
 hands: lettering in the plane of its dimension, along its line, or level; above the line or in its gap; arrows, open
@@ -13,8 +13,10 @@ from collections.abc import Sequence
 from dataclasses import dataclass, field
 from typing import Any, Literal
 
+import ezdxf
 import numpy as np
 from drawing_sheet import FONTS
+from ezdxf.enums import TextEntityAlignment
 from numpy.typing import NDArray
 from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
@@ -177,12 +179,35 @@ class PictorialSheet:
         page.save()
         return data.getvalue()
 
-    def _edges(self, page: Canvas) -> None:
+    def dxf(self) -> bytes:
+        """The same in model space, mm of paper; lettering turned, not slanted."""
+        drawing = ezdxf.new("R2010", units=4)
+        space = drawing.modelspace()
+        for points in self._outlines():
+            space.add_lwpolyline([tuple(p) for p in points], dxfattribs={"lineweight": 50})
+        for kind, *told in self._out:
+            if kind == "words":
+                text, middle, along, _, size = told
+                turn = math.degrees(math.atan2(along[1], along[0]))
+                words = space.add_text(text, height=size * 0.72, rotation=turn)
+                words.set_placement(tuple(middle), align=TextEntityAlignment.MIDDLE_CENTER)
+            else:
+                points = told[0] if kind == "line" else told
+                space.add_lwpolyline([tuple(p) for p in points], close=kind == "arrow", dxfattribs={"lineweight": 25})
+        data = io.StringIO()
+        drawing.write(data)
+        return data.getvalue().encode()
+
+    def _outlines(self) -> list[list[Place]]:
+        """What is seen of the solid, on the paper."""
         seen, _ = hidden_lines(self.shape)(EYE, RIGHT)
         k = self.scale * math.sqrt(1.5)
-        for curve in seen:
-            points = curve.run(0.02).points if isinstance(curve, Arc) else curve.points
-            self._stroke(page, [np.array(self.at) + k * np.array(p) for p in points], 0.5)
+        runs = [c.run(0.02).points if isinstance(c, Arc) else c.points for c in seen]
+        return [[np.array(self.at) + k * np.array(p) for p in points] for points in runs]
+
+    def _edges(self, page: Canvas) -> None:
+        for points in self._outlines():
+            self._stroke(page, points, 0.5)
 
     @staticmethod
     def _stroke(page: Canvas, points: Sequence[Place], width: float) -> None:

@@ -14,6 +14,8 @@ import re
 import resource
 import sys
 from collections.abc import Callable
+from contextlib import suppress
+from dataclasses import replace
 from importlib.util import find_spec
 from pathlib import Path
 from typing import Any
@@ -25,6 +27,7 @@ from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 from lathed_solid.sheets.client import levels
 from lathed_solid.sheets.detail_titles import detail_titles
+from lathed_solid.sheets.dimension_lines import EXACT
 from lathed_solid.sheets.judged_offers import judged
 from lathed_solid.sheets.note_candidates import offers
 from lathed_solid.sheets.pictorial import axes_of
@@ -35,6 +38,8 @@ MM = MM_PER_INCH / 72
 #: no smaller picture is kept than this many pixels across
 LEAST = 500
 MOST_NOTES = 3000
+#: lettering of a DXF in the gap of its line leaves no more at its sides, mm
+LOOSELY = 4.0
 MOST_PIXELS = 60_000_000
 #: lettering is read from so many dots an inch
 LETTERS_DPI = 200.0
@@ -98,7 +103,9 @@ def read_file(
     left += [{"text": n["text"], "box": n["box"], "why": "a balloon"} for n in numbered]
     size = found["width_mm"], found["height_mm"]
     axes = axes_of(strokes, *size)
-    told, scale = judged(told, strokes, *size, unit, titles=detail_titles(notes, *size), axes=axes)
+    # how wide a DXF's lettering is depends on a font that it only names
+    slack = replace(EXACT, beside=LOOSELY) if "unit" in found else EXACT
+    told, scale = judged(told, strokes, *size, unit, slack, detail_titles(notes, *size), axes)
     found["axes"] = None if axes is None else list(axes.degrees)
     return found | {"offers": told, "left": left, "texts": len(notes) + len(numbered), "scale": scale}, picture
 
@@ -131,9 +138,7 @@ def _found(path: Path, number: int, dpi: float, *, flat: bool, corners: Corners 
     if PDF_HEAD in head:
         return _pdf(path, number, dpi, corners)
     if DXF_HEAD.match(head):
-        from lathed_solid.sheets.dxf import read
-
-        return read(path)
+        return _dxf(path)
     return _picture(path, flat=flat, corners=corners)
 
 
@@ -157,6 +162,20 @@ def _pdf(path: Path, number: int, dpi: float, corners: Corners | None) -> Read:
     found = {"pages": page.count, "width_mm": w * MM, "height_mm": h * MM, "notes": notes, "strokes": strokes,
              "furniture": furniture}  # fmt: skip
     return found, page.picture(dpi)
+
+
+def _dxf(path: Path) -> Read:
+    """A drawing whose dimensions say what they measure; where none does, they are lines and texts, to be followed."""
+    from lathed_solid.sheets.dxf import read
+
+    page, picture = read(path)
+    if not any("measured_mm" in note for note in page["notes"]):
+        from lathed_solid.sheets.dxf_lines import strokes
+
+        with suppress(ValueError):  # nothing but texts
+            _, _, drawn, beside = strokes(path)
+            page["strokes"] = [*drawn, *beside]
+    return page, picture
 
 
 def _picture(path: Path, *, flat: bool, corners: Corners | None) -> Read:
