@@ -1,4 +1,4 @@
-"""Pictorial sheets, measured: ``python bench/pictorial.py [N] [SEED] [--across PIXELS | --dpi DOTS]``.
+"""Pictorial sheets, measured: ``python bench/pictorial.py [N] [SEED] [--across PIXELS | --dpi DOTS] [--turned]``.
 
 N stepped blocks from SEED on, drawn pictorially by hands of many habits (``tests/drawn_pictorial.py``): as PDF, as
 pictures of the view alone so many pixels across, or as whole sheets at so many dots an inch. Printed is how many of the
@@ -18,10 +18,13 @@ from pathlib import Path
 sys.path.insert(0, str(Path(__file__).parents[1] / "tests"))
 
 import pypdfium2 as pdfium
-from drawn_pictorial import DrawnPictorial, as_screen_picture, drawn_pictorial
+from drawn_pictorial import ISOMETRIC, DrawnPictorial, as_screen_picture, drawn_pictorial
 
 from lathed_solid.notation import read_note
 from lathed_solid.sheets.client import read_page
+
+#: azimuth and height of eyes that are not isometric, degrees
+EYES = ((45.0, 20.0), (45.0, 28.0), (30.0, 30.0), (55.0, 25.0), (35.0, 40.0))
 
 
 def laid(drawn: DrawnPictorial, folder: Path, across: int, dpi: float) -> Path:
@@ -50,12 +53,13 @@ def main() -> int:
     asked.add_argument("seed", nargs="?", type=int, default=1)
     asked.add_argument("--across", type=int, default=0)
     asked.add_argument("--dpi", type=float, default=0.0)
+    asked.add_argument("--turned", action="store_true", help="dimetric and trimetric views")
     args = asked.parse_args()
     counts: Counter[str] = Counter()
     began = time.perf_counter()
     with tempfile.TemporaryDirectory() as folder:
         for seed in range(args.seed, args.seed + args.n):
-            drawn = drawn_pictorial(seed)
+            drawn = drawn_pictorial(seed, EYES[seed % len(EYES)] if args.turned else ISOMETRIC)
             found = read_page(laid(drawn, Path(folder), args.across, args.dpi))
             texts = Counter(text for text, _ in drawn.lengths)
             meant = Counter((text, "xyz"[axis]) for text, axis in drawn.lengths)

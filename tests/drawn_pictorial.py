@@ -17,7 +17,7 @@ from OCP.gp import gp_Ax2, gp_Dir, gp_Pnt
 
 sys.path.insert(0, str(Path(__file__).parents[1] / "tools"))
 
-from pictorial_sheet import Hand, PictorialSheet
+from pictorial_sheet import ISOMETRIC, Hand, PictorialSheet
 
 
 @dataclass(frozen=True)
@@ -48,7 +48,7 @@ def hand(rnd: random.Random) -> Hand:
     )  # fmt: skip
 
 
-def drawn_pictorial(seed: int) -> DrawnPictorial:
+def drawn_pictorial(seed: int, eye: tuple[float, float] = ISOMETRIC) -> DrawnPictorial:
     """A block, stepped at its left or its front, with a slot in its high part and a hole in its low one."""
     rnd = random.Random(seed)
     places = rnd.choice((0, 0, 1))
@@ -72,7 +72,7 @@ def drawn_pictorial(seed: int) -> DrawnPictorial:
     size = {0.5: (297.0, 210.0), 1.0: (420.0, 297.0), 2.0: (594.0, 420.0)}[scale]
     centre = (size[0] / 2 - 0.87 * scale * (wide + deep) / 2, size[1] / 2 - 10)
     title = (f"Stop block {seed}", "MATERIAL C45", f"SCALE {scale:g}:1" if scale >= 1 else f"SCALE 1:{1 / scale:g}")
-    sheet = PictorialSheet(shape, title, scale, 1.0, hand(rnd), size, centre)
+    sheet = PictorialSheet(shape, title, scale, 1.0, hand(rnd), size, centre, eye)
     one, two = 9 / scale, 18 / scale
     f = f".{places}f"
     sheet.length((0, 0, 0), 0, step, (0, -one, 0), f"{step:{f}}")

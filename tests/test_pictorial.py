@@ -38,6 +38,22 @@ def test_every_number_is_found_with_its_axis(tmp_path: Path, seed: int, ending: 
     assert found.scale == pytest.approx(drawn.scale, rel=1e-3)
 
 
+@pytest.mark.parametrize(("seed", "eye"), some([(741, (45.0, 20.0)), (742, (30.0, 30.0)), (743, (55.0, 25.0))], 2))
+def test_dimetric_and_trimetric_views_are_shortened_as_they_are_seen(
+    tmp_path: Path, seed: int, eye: tuple[float, float]
+) -> None:
+    drawn = drawn_pictorial(seed, eye)
+    path = tmp_path / "block.pdf"
+    path.write_bytes(drawn.pdf)
+    found = read_page(path)
+    along = Counter((o.text, "xyz".index(o.span.along[0])) for o in found.offers if o.span is not None)
+    assert along == Counter(drawn.lengths) and found.scale == pytest.approx(drawn.scale, rel=2e-3)
+    assert found.eye is not None
+    towards = np.array(found.eye) / np.linalg.norm(found.eye)
+    a, h = (math.radians(v) for v in eye)
+    assert towards == pytest.approx((math.sin(a) * math.cos(h), -math.cos(a) * math.cos(h), math.sin(h)), abs=2e-3)
+
+
 @pytest.mark.parametrize("name", ["pedestal.pdf", "gland-nut.dxf", "winch-spindle.pdf"])
 def test_flat_sheets_are_none(name: str) -> None:
     assert read_page(SHEETS / name, 1, "in" if name == "pedestal.pdf" else "mm").kind == "orthographic"

@@ -1,8 +1,8 @@
 """A pictorial sheet on paper: the edges that are seen of a solid and its sizes along the three axes, as PDF and DXF.
 
-Isometric, lengths along the axes true to scale (the solid is drawn sqrt(3/2) times as large as it is seen). Habits of
-hands: lettering in the plane of its dimension, along its line, or level; above the line or in its gap; arrows, open
-arrows or ticks.
+Lengths along the longest axis are true to scale: of an isometric view along all three (the solid is drawn sqrt(3/2)
+times as large as it is seen), of others as the eye sees them. Habits of hands: lettering in the plane of its dimension,
+along its line, or level; above the line or in its gap; arrows, open arrows or ticks.
 """
 
 from __future__ import annotations
@@ -28,7 +28,8 @@ from lathed_solid.kernel.drawing.hidden_lines import hidden_lines
 
 Point = tuple[float, float, float]
 Place = NDArray[np.float64]
-EYE, RIGHT = (1.0, -1.0, 1.0), (1.0, 1.0, 0.0)
+#: azimuth (0: the front) and height of the eye, degrees
+ISOMETRIC = (45.0, math.degrees(math.asin(3**-0.5)))
 LETTERS = "pictorial"
 Lettering = Literal["plane", "along", "level"]
 
@@ -55,6 +56,7 @@ class PictorialSheet:
     hand: Hand = Hand()
     size: tuple[float, float] = (420.0, 297.0)
     at: tuple[float, float] = (210.0, 150.0)
+    eye: tuple[float, float] = ISOMETRIC
     #: (text, axis 0 to 2) of each length, in the order drawn
     lengths: list[tuple[str, int]] = field(default_factory=list)
     notes: list[str] = field(default_factory=list)
@@ -62,9 +64,19 @@ class PictorialSheet:
 
     def place(self, p: Sequence[float]) -> Place:
         """A place of space on the paper, mm."""
-        x, y, z = (v * self.unit * self.scale for v in p)
-        c, s = math.cos(math.radians(30)), math.sin(math.radians(30))
-        return np.array([self.at[0] + (x + y) * c, self.at[1] + (y - x) * s + z])
+        flat = self._directions() @ np.array(p, float) * self.unit * self.scale
+        return np.array(self.at) + flat / np.linalg.norm(self._directions(), axis=0).max()
+
+    def _directions(self) -> Place:
+        """(2, 3): the axes as an eye square to the paper sees them."""
+        towards, right = self._eye()
+        return np.array([right, np.cross(towards, right)])
+
+    def _eye(self) -> tuple[Place, Place]:
+        """Towards the eye, and to its right."""
+        turn, high = (math.radians(v) for v in self.eye)
+        right = np.array([math.cos(turn), math.sin(turn), 0.0])
+        return np.array([math.sin(turn) * math.cos(high), -math.cos(turn) * math.cos(high), math.sin(high)]), right
 
     def length(self, p: Point, axis: int, far: float, off: Point, text: str) -> None:
         """A length from ``p`` along an axis; ``off``: where its line lies, from ``p``."""
@@ -200,8 +212,9 @@ class PictorialSheet:
 
     def _outlines(self) -> list[list[Place]]:
         """What is seen of the solid, on the paper."""
-        seen, _ = hidden_lines(self.shape)(EYE, RIGHT)
-        k = self.scale * math.sqrt(1.5)
+        towards, right = self._eye()
+        seen, _ = hidden_lines(self.shape)(tuple(towards), tuple(right))
+        k = self.scale / np.linalg.norm(self._directions(), axis=0).max()
         runs = [c.run(0.02).points if isinstance(c, Arc) else c.points for c in seen]
         return [[np.array(self.at) + k * np.array(p) for p in points] for points in runs]
 
