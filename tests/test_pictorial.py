@@ -16,6 +16,8 @@ pytest.importorskip("OCP")
 
 from click.testing import CliRunner
 from drawn_pictorial import drawn_pictorial
+from pictorial_sheet import Hand
+from practice.pictorially import PICTORIAL
 
 from lathed_solid.cli import cli
 from lathed_solid.demo.sheets import SHEETS
@@ -36,6 +38,19 @@ def test_every_number_is_found_with_its_axis(tmp_path: Path, seed: int, ending: 
     assert all(o.sure == "sure" for o in found.offers)
     assert {o.text for o in found.offers} >= set(drawn.notes)
     assert found.scale == pytest.approx(drawn.scale, rel=1e-3)
+
+
+@pytest.mark.parametrize("name", PICTORIAL)
+def test_practice_parts_are_read_from_their_pictorial_sheets(tmp_path: Path, name: str) -> None:
+    unit, draw = PICTORIAL[name]
+    sheet = draw(Hand(in_gap=name == "vice base"))
+    path = tmp_path / "part.pdf"
+    path.write_bytes(sheet.pdf())
+    found = read_page(path, 1, unit)  # type: ignore[arg-type]
+    along = Counter((o.text, "xyz".index(o.span.along[0])) for o in found.offers if o.span is not None)
+    assert found.kind == "pictorial" and along == Counter(sheet.lengths)
+    assert {o.text for o in found.offers} >= set(sheet.notes)
+    assert found.scale == pytest.approx(sheet.scale, rel=1e-3)
 
 
 @pytest.mark.parametrize(("seed", "eye"), some([(741, (45.0, 20.0)), (742, (30.0, 30.0)), (743, (55.0, 25.0))], 2))
