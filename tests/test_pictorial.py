@@ -63,8 +63,9 @@ def test_dimetric_and_trimetric_views_are_shortened_as_they_are_seen(
     found = read_page(path)
     along = Counter((o.text, "xyz".index(o.span.along[0])) for o in found.offers if o.span is not None)
     assert along == Counter(drawn.lengths) and found.scale == pytest.approx(drawn.scale, rel=2e-3)
-    assert found.eye is not None
-    towards = np.array(found.eye) / np.linalg.norm(found.eye)
+    axes = axes_along(found.axes or ())
+    assert axes is not None
+    towards = np.array(axes.eye) / np.linalg.norm(axes.eye)
     a, h = (math.radians(v) for v in eye)
     assert towards == pytest.approx((math.sin(a) * math.cos(h), -math.cos(a) * math.cos(h), math.sin(h)), abs=2e-3)
 

@@ -58,7 +58,12 @@ class WindowView:
     def drawn_from(self) -> Triple | None:
         """From where the view of the sheet at hand is drawn."""
         found = self.panes.read_page.sheets.commands.found
-        return None if found is None else found.eye
+        if found is None or found.axes is None:
+            return None
+        from lathed_solid.sheets.pictorial import axes_along
+
+        axes = axes_along(found.axes)
+        return None if axes is None else axes.eye
 
     def _button(self, switch: Switch) -> QPushButton | None:
         bar = self.panes.view_bar

@@ -82,14 +82,6 @@ class SheetPage:
     axes: tuple[float, float, float] | None = None
 
     @property
-    def eye(self) -> tuple[float, float, float] | None:
-        """From the part towards the eye of its pictorial view."""
-        from lathed_solid.sheets.pictorial import axes_along
-
-        axes = None if self.axes is None else axes_along(self.axes)
-        return None if axes is None else axes.eye
-
-    @property
     def kind(self) -> Literal["orthographic", "pictorial"]:
         """How the part is drawn on it."""
         return "orthographic" if self.axes is None else "pictorial"
