@@ -149,10 +149,10 @@ def candidates(
 
 
 def settled(
-    numbers: Sequence[Number], pairs: Candidates, slack: Slack, names: Sequence[str] = "xy"
+    numbers: Sequence[Number], pairs: Candidates, slack: Slack, names: Sequence[str] = "xy", *, several: bool = True
 ) -> tuple[list[Followed | None], float | None]:
     """Which of its candidates each number stands for, and the scale; ``names``: of the level and the upright rows of
-    each plane.
+    each plane; ``several``: whether a second scale may be drawn to.
     """
     scale = _vote(numbers, pairs)
     found: list[Followed | None] = [None] * len(numbers)
@@ -168,7 +168,7 @@ def settled(
         return [None] * len(numbers), None  # numbers among lines that are no dimensions
     scales = [scale, *told]
     left = [i for i, f in enumerate(found) if f is None]
-    second = _vote([numbers[i] for i in left], [pairs[i] for i in left])
+    second = _vote([numbers[i] for i in left], [pairs[i] for i in left]) if several else None
     if second is not None and abs(math.log(second / scale)) > 2 * BIN:
         trial, kept = list(found), set(taken)
         giving.give(left, second, trial, kept)

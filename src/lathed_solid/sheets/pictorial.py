@@ -175,7 +175,8 @@ def follow_pictorial(
         for all_of_it, more in zip(pairs, own, strict=True):
             # a place in one plane is none in another
             all_of_it += [replace(p, start=p.start + n * APART, end=p.end + n * APART) for p in more]
-    return settled(numbers, [sorted(own, key=lambda p: p.cost) for own in pairs], slack, names)
+    # a view has one scale: a tenth of it is that of numbers whose points were lost
+    return settled(numbers, [sorted(own, key=lambda p: p.cost) for own in pairs], slack, names, several=False)
 
 
 def _laid(number: Number, plane: Plane) -> Number:

@@ -124,8 +124,8 @@ def _in_planes(
     own = USUAL_LETTER / planes.high
     strokes = [([(x * own, (rows - y) * own) for x, y in pair], wide, dashed) for pair, wide, dashed in planes.strokes]
     bare = [{k: v for k, v in o.items() if k not in JUDGED} for o in offers]
-    again, scale = judged(bare, strokes, columns * own, rows * own, unit, PHOTOGRAPH, axes=axes)
-    offers = [a if a.get("span") or not o.get("span") else o for o, a in zip(offers, again, strict=True)]
+    # what a plane alone said of a number is not kept: with several points lost it agrees on a tenth of the scale
+    offers, scale = judged(bare, strokes, columns * own, rows * own, unit, PHOTOGRAPH, axes=axes)
     # a single figure that no line bears out is a piece of slanted lettering
     offers = [o for o in offers if o.get("span") or len(o["text"]) > 1]
     scale = None if scale is None else scale * mm / own
