@@ -37,7 +37,7 @@ def test_a_picture_laid_in_a_plane_and_back() -> None:
     axes = Axes((-30.0, 30.0, 90.0), (1.0, 1.0, 1.0))
     along = np.array([[50.0, 150.0, 250.0, 40.0]])
     points = np.array([[60.0, 100.0], [200.0, 70.0]])
-    for flat in laid(light, axes, along, 1.5, planes(axes)):
+    for flat in laid(light, along, 1.5, planes(axes)):
         there = points @ flat.matrix[:, :2].T + flat.matrix[:, 2]
         assert flat.back(there) == pytest.approx(points)
         # 20 pixels along the level axis are 30 of the plane, level

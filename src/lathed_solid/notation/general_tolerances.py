@@ -82,16 +82,15 @@ def general_tolerance(text: str, unit: LengthUnit) -> Instruction | None:
         return None
     if found["iso"]:
         return Instruction(what="general tolerance", text=text, letter=found["letter"], angle_deg=degrees)
-    if found["by"] and not found["beside"]:
-        by = decimal(found["by"]) * unit_factor(_own(found["unit"], unit))
+    by = decimal(found["by"]) * unit_factor(_own(found["unit"], unit)) if found["by"] else None
+    if by is not None and not found["beside"]:
         told = Instruction(what="general tolerance", text=text, plus_minus_mm=by, angle_deg=degrees)
         return told if 0 < by <= MOST else None
     places = places_told(found["beside"] or found["block"], unit)
-    if found["by"]:  # DECIMALS ±.005, FRACTIONS ±1/64
-        by = decimal(found["by"]) * unit_factor(_own(found["unit"], unit))
+    if by is not None:  # DECIMALS ±.005, FRACTIONS ±1/64
         places = (*((n, by) for n in range(1, 5)), *(p for p in places if p[0] not in range(1, 5)))
     alone = len(places) == 1 and places[0][0] == 0 and not re.search("[A-Z]{2}", text, re.I)
-    if not all(0 < by <= MOST for _, by in places) or alone:
+    if not all(0 < own <= MOST for _, own in places) or alone:
         return None
     return Instruction(what="general tolerance", text=text, by_places=places, angle_deg=degrees)
 

@@ -13,7 +13,7 @@ from lathed_solid.notation.clauses import Meaning
 from lathed_solid.notation.families import READS, Run
 from lathed_solid.notation.families.holes import FULL, circle_before, take_circle
 from lathed_solid.notation.families.pockets import pocket_ahead
-from lathed_solid.notation.families.run import OPERATIONS, Fields, Prefix, finish, of_a_step, own_limits
+from lathed_solid.notation.families.run import OPERATIONS, Fields, Prefix, finish, of_a_step, own_limits, side_before
 from lathed_solid.notation.families.threads import read_hole
 from lathed_solid.notation.families.turned import feature_ahead, read_feature
 from lathed_solid.notation.families.widenings import read_alone, screw_said
@@ -21,12 +21,12 @@ from lathed_solid.notation.german import in_english
 from lathed_solid.notation.instructions import without_instructions
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.notation.letters import plain_letters
+from lathed_solid.notation.named import hole_for
 from lathed_solid.notation.phrases import Phrases
 from lathed_solid.notation.plain import describe
 from lathed_solid.notation.spelling import nearest_words
 from lathed_solid.notation.tokens import tokens
 from lathed_solid.quantity import LengthUnit
-from lathed_solid.standards import StandardError, clearance_hole
 
 MAX_NOTE = 500
 #: words that carry nothing
@@ -39,9 +39,7 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
         raise NoteError("the note is empty", hint="Ø12, 4X Ø6.6 THRU, R2, 1x45°")
     if len(text) > MAX_NOTE:
         raise NoteError(f"the note is longer than {MAX_NOTE} characters")
-    plain = plain_letters(text)
-    english = in_english(plain)
-    letters, instructions = without_instructions(english, unit, text)
+    letters, instructions = without_instructions(in_english(plain_letters(text)), unit, text)
     phrases = Phrases(tokens(letters), unit)
     items = phrases.all()
     said = list(phrases.said)
@@ -172,7 +170,7 @@ def _prefix(run: Run) -> Prefix:
             run.say("typical: holds at every like place")
         elif item.kind == "side" and ("NEAR" in item.text.upper() or "FAR" in item.text.upper()):
             run.say(" ".join(run.take().text.lower().split()))  # NEAR SIDE ONLY ⌀5 x 10
-        elif item.kind == "side" and prefix.side is None and item.text.upper().startswith(("BOTH", "EACH", "ON BOTH")):
+        elif side_before(run, prefix):
             prefix.side = run.take()
         else:
             return prefix
@@ -257,11 +255,8 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
 
 def _for_screw(run: Run, prefix: Prefix, screw: str) -> Fields | None:
     """``DRILL & C'BORE FOR M8 CAP SCREW``: the hole is that of its screw. Raises NoteError for one without a table."""
-    try:
-        size = clearance_hole(screw)
-    except StandardError as exc:
-        raise NoteError(exc.what, column=run.peek().column, hint=exc.hint) from None
-    run.say(f"{screw} medium by ISO 273")
+    size, taken = hole_for(screw, "medium", run.peek().column)
+    run.say(taken)
     run.items.insert(run.at, Item("dia", size))
     return read_hole(run, prefix)
 

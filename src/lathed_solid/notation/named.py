@@ -36,11 +36,17 @@ def clearance(at: Cursor) -> tuple[Item, str]:
     assert name is not None
     thread = f"M{decimal(name[1]):g}"
     series = next((found for word, found in SERIES.items() if re.search(rf"\b{word}\b", text)), "medium")
+    size, taken = hole_for(thread, series, token.column, token.text)
+    return Item("dia", size, text=token.text, column=token.column), taken
+
+
+def hole_for(thread: str, series: str, column: int, received: str | None = None) -> tuple[float, str]:
+    """The hole (mm) that a screw goes through, and what was taken. Raises NoteError for one without a table."""
     try:
         size = clearance_hole(thread, series)
     except StandardError as exc:
-        raise NoteError(exc.what, column=token.column, received=token.text, hint=exc.hint) from None
-    return Item("dia", size, text=token.text, column=token.column), f"{thread} {series} by ISO 273"
+        raise NoteError(exc.what, column=column, received=received, hint=exc.hint) from None
+    return size, f"{thread} {series} by ISO 273"
 
 
 def tapping(at: Cursor) -> tuple[Item, str]:

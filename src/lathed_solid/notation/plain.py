@@ -178,13 +178,13 @@ def _instruction(c: Clause, unit: LengthUnit) -> str:
             f"{'words for the shop' if i is None or i.what == 'work' else 'words on the sheet'}: {i.text if i else ''}"
         )
     if i.what == "general tolerance":
-        angles = f", angles ±{trim(i.angle_deg, 3)}°" if i.angle_deg is not None else ""
+        angles = [f"angles ±{trim(i.angle_deg, 3)}°"] if i.angle_deg is not None else []
         if i.letter is not None:
-            return f"general tolerance ISO 2768-{i.letter}{angles}"
+            return ", ".join([f"general tolerance ISO 2768-{i.letter}", *angles])
         if i.plus_minus_mm is not None:
-            return f"general tolerance ±{_len(i.plus_minus_mm, unit)}{angles}"
+            return ", ".join([f"general tolerance ±{_len(i.plus_minus_mm, unit)}", *angles])
         places = [f"{_places(n)} ±{_len(by, unit)}" for n, by in i.by_places or ()]
-        return f"general tolerance: {', '.join(places)}{angles}".replace(": , ", ": ")
+        return f"general tolerance: {', '.join([*places, *angles])}"
     return f"material {i.material}" if i.what == "material" else f"sizes in {UNITS[i.unit or unit]}"
 
 

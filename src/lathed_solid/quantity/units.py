@@ -16,6 +16,8 @@ LengthUnit = Literal["mm", "in"]
 Kind = Literal["length", "angle", "number", "mass"]
 
 MM_PER_INCH = 25.4
+#: a typographic point, a 72nd of an inch
+MM_PER_POINT = MM_PER_INCH / 72
 
 #: factor to base units and (length, angle, mass) exponents
 UNITS: dict[str, tuple[float, tuple[int, int, int]]] = {

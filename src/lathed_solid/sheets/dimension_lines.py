@@ -16,7 +16,7 @@ from __future__ import annotations
 import itertools
 import math
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -136,16 +136,13 @@ def follow(
     return settled(numbers, candidates(strokes, numbers, slack), slack)
 
 
-def candidates(
-    strokes: Sequence[Stroke], numbers: Sequence[Number], slack: Slack = EXACT, plane: int = 0
-) -> Candidates:
-    """For each number the drawn lengths that it may stand for, the likeliest first, on the rows of a ``plane``."""
+def candidates(strokes: Sequence[Stroke], numbers: Sequence[Number], slack: Slack = EXACT) -> Candidates:
+    """For each number the drawn lengths that it may stand for, the likeliest first."""
     segments = _segments(strokes)
     if len(segments) > MOST_SEGMENTS or not numbers:
         return [[] for _ in numbers]
     rows = [_Rows(segments, axis, slack) for axis in (0, 1)]
-    pairs = [_pairs(n, rows) for n in numbers]
-    return [[replace(p, axis=p.axis + 2 * plane) for p in own] for own in pairs] if plane else pairs
+    return [_pairs(n, rows) for n in numbers]
 
 
 def settled(

@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import itertools
 import math
+from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
@@ -20,15 +21,13 @@ from ezdxf.tools.text import fast_plain_mtext, plain_text
 from PIL import Image, ImageChops, ImageDraw
 
 from lathed_solid.quantity.tolerances import NOTHING, RELATIVE_READ
-from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.quantity.units import MM_PER_INCH, MM_PER_POINT
 from lathed_solid.sheets.texts import TextLine, sorted_lines
 
 MOST_ENTITIES = 200_000
 #: pixels across; drawn at twice that and reduced, which smooths
 ACROSS, FINE = 2400, 2
 MARGIN = 0.02
-#: points in a millimetre
-POINTS = 72 / MM_PER_INCH
 UNITS = {1: ("in", MM_PER_INCH), 4: ("mm", 1.0), 5: ("mm", 10.0), 6: ("mm", 1000.0), 2: ("in", 12 * MM_PER_INCH)}
 SIGNS = {"%%c": "⌀", "%%C": "⌀", "%%d": "°", "%%D": "°", "%%p": "±", "%%P": "±", "Ø": "⌀", "ø": "⌀"}
 LINEAR, ALIGNED, ANGULAR, DIAMETER, RADIUS, ANGULAR3 = range(6)
@@ -42,14 +41,36 @@ class TooMuch(ValueError):
     """A drawing whose blocks stand for more than can be shown."""
 
 
-def read(path: Path) -> tuple[dict[str, Any], Any]:
-    """The page: size in mm, unit, notes with their places; and its picture."""
+@dataclass(frozen=True)
+class Drawing:
+    """A document with its model space and all that is drawn there; ``factor``: mm to its own unit, in which the page's
+    low left corner, width and height are.
+    """
+
+    document: Any
+    space: Any
+    unit: str
+    factor: float
+    lines: _Lines
+    low: tuple[float, float]
+    width: float
+    height: float
+
+
+def opened(path: Path) -> Drawing:
+    """A drawing, counted out before it is drawn. Raises TooMuch, and what a damaged file raises in its reader."""
     document = ezdxf.readfile(path)
     space = document.modelspace()
-    count_entities(document, space)
+    _count_entities(document, space)
     unit, factor = UNITS.get(int(document.header.get("$INSUNITS", 4)), ("mm", 1.0))
-    lines, low, width, height = framed(document, space)
-    k = POINTS * factor
+    return Drawing(document, space, unit, factor, *_framed(document, space))
+
+
+def read(drawing: Drawing) -> tuple[dict[str, Any], Any]:
+    """The page: size in mm, unit, notes with their places; and its picture."""
+    space, factor, lines = drawing.space, drawing.factor, drawing.lines
+    low, width, height = drawing.low, drawing.width, drawing.height
+    k = factor / MM_PER_POINT
     rules = [(a * k - low[0] * k, b * k - low[1] * k, c * k - low[0] * k, d * k - low[1] * k)
              for a, b, c, d in lines.rules()]  # fmt: skip
     texts, furniture = sorted_lines(_texts(space, low, k), rules, width * k, height * k)
@@ -71,12 +92,12 @@ def read(path: Path) -> tuple[dict[str, Any], Any]:
         notes.append(note | ({"span": span} if span else {}) | ({"measured_mm": measured * factor} if measured else {}))
     circles = [((e.dxf.center.x - low[0]) * factor, (e.dxf.center.y - low[1]) * factor, e.dxf.radius * factor)
                for e in space.query("CIRCLE")]  # fmt: skip
-    page = {"pages": 1, "width_mm": width * factor, "height_mm": height * factor, "notes": notes, "unit": unit,
+    page = {"pages": 1, "width_mm": width * factor, "height_mm": height * factor, "notes": notes, "unit": drawing.unit,
             "furniture": furniture, "circles": circles}  # fmt: skip
     return page, lines.paint(low, width, height)
 
 
-def framed(document: Any, space: Any) -> tuple[_Lines, tuple[float, float], float, float]:
+def _framed(document: Any, space: Any) -> tuple[_Lines, tuple[float, float], float, float]:
     """All that is drawn, and the page about it: its low left corner, width and height in the drawing's units."""
     lines = _Lines()
     config = Configuration(color_policy=ColorPolicy.BLACK, background_policy=BackgroundPolicy.WHITE)
@@ -87,7 +108,7 @@ def framed(document: Any, space: Any) -> tuple[_Lines, tuple[float, float], floa
     return lines, (low[0] - margin, low[1] - margin), width + 2 * margin, height + 2 * margin
 
 
-def count_entities(document: Any, space: Any) -> None:
+def _count_entities(document: Any, space: Any) -> None:
     """Raise TooMuch when the blocks unfold to too many entities."""
     known: dict[str, int] = {}
 

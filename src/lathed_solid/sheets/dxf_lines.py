@@ -3,13 +3,11 @@
 from __future__ import annotations
 
 import math
-from pathlib import Path
 from typing import Any
 
-import ezdxf
 from ezdxf.path import make_path
 
-from lathed_solid.sheets.dxf import UNITS, count_entities, framed
+from lathed_solid.sheets.dxf import Drawing
 
 KINDS = ("LINE", "LWPOLYLINE", "POLYLINE", "ARC", "CIRCLE", "ELLIPSE", "SPLINE")
 BESIDE = ("DIMENSION", "TEXT", "MTEXT", "LEADER", "MULTILEADER", "HATCH")
@@ -19,24 +17,20 @@ FINE = 0.02
 Run = tuple[list[tuple[float, float]], float, bool]
 
 
-def strokes(path: Path) -> tuple[float, float, list[Run], list[Run]]:
-    """Width and height of the page in mm, its strokes from the lower left corner (points, width in mm, whether dashed),
-    and the lines that belong to dimensions and texts: leaders, underlines, frames.
+def strokes(drawing: Drawing) -> tuple[list[Run], list[Run]]:
+    """A page's strokes from the lower left corner (points in mm, width in mm, whether dashed), and the lines that
+    belong to dimensions and texts: leaders, underlines, frames. Raises ValueError for a page without lines.
     """
-    document = ezdxf.readfile(path)
-    space = document.modelspace()
-    count_entities(document, space)
-    _, factor = UNITS.get(int(document.header.get("$INSUNITS", 4)), ("mm", 1.0))
-    _, low, width, height = framed(document, space)
-    layers = {e.dxf.layer for e in space if e.dxftype() in BESIDE}
-    drawn = list(_unfolded(space, 0))
+    document, factor, low = drawing.document, drawing.factor, drawing.low
+    layers = {e.dxf.layer for e in drawing.space if e.dxftype() in BESIDE}
+    drawn = list(_unfolded(drawing.space, 0))
     found, beside = ([e for e in drawn if (e.dxf.layer in layers) == own] for own in (False, True))
     if not found:
         found, beside = drawn, []
     lines, others = (list(_runs(document, group, factor, low)) for group in (found, beside))
     if not lines:
         raise ValueError("the drawing has no linework")
-    return width * factor, height * factor, lines, others
+    return lines, others
 
 
 def _runs(document: Any, entities: Any, factor: float, low: tuple[float, float]) -> Any:

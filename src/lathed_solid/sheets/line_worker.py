@@ -9,11 +9,10 @@ import sys
 from pathlib import Path
 from typing import Any
 
-from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.quantity.units import MM_PER_POINT as MM
 from lathed_solid.sheets.strokes import MOST_POINTS
 from lathed_solid.sheets.worker import DXF_HEAD, PDF_HEAD, answered
 
-MM = MM_PER_INCH / 72
 #: points in mm, width in mm, whether dashed
 Run = tuple[list[tuple[float, float]], float, bool]
 
@@ -34,9 +33,12 @@ def _found(path: Path, number: int) -> dict[str, Any]:
         width, height = page.width * MM, page.height * MM
         strokes = [([(x * MM, y * MM) for x, y in run], wide * MM, dashed) for run, wide, dashed in page.strokes()]
     elif DXF_HEAD.match(head):
+        from lathed_solid.sheets.dxf import opened
         from lathed_solid.sheets.dxf_lines import strokes as dxf_strokes
 
-        width, height, strokes, beside = dxf_strokes(path)
+        drawing = opened(path)
+        width, height = drawing.width * drawing.factor, drawing.height * drawing.factor
+        strokes, beside = dxf_strokes(drawing)
     else:
         raise ValueError("a picture has no linework that can be followed yet: a PDF or DXF is needed")
     if sum(len(run) for run, _, _ in (*strokes, *beside)) > MOST_POINTS:

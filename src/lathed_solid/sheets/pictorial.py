@@ -21,12 +21,21 @@ from typing import Any
 
 import numpy as np
 
-from lathed_solid.quantity.units import MM_PER_INCH
-from lathed_solid.sheets.dimension_lines import EXACT, Candidates, Followed, Number, Slack, Stroke, candidates, settled
+from lathed_solid.quantity.units import MM_PER_POINT as MM
+from lathed_solid.sheets.dimension_lines import (
+    EXACT,
+    Candidates,
+    Followed,
+    Number,
+    Pair,
+    Slack,
+    Stroke,
+    candidates,
+    settled,
+)
 from lathed_solid.sheets.title_block import inside, tables
 
 Array = Any
-MM = MM_PER_INCH / 72
 #: a stroke shorter than this tells no direction, mm; one longer than this share of the page is its border
 SHORT, BORDER = 3.0, 0.6
 #: strokes within this of a direction run along it, degrees; axes stand so far from level and from upright
@@ -99,24 +108,25 @@ def axes_of(strokes: Sequence[Stroke], width: float, height: float, exact: float
     if len(found) < 3 * LEAST:
         return None
     turn, long = found[:, 0], np.minimum(found[:, 1], LONG)
-
-    def near(angle: float) -> Array:
-        return np.abs((turn - angle + 90) % 180 - 90) <= exact
-
-    level = int(near(0.0).sum())
+    level = int(runs_along(turn, 0.0, exact).sum())
     peaks = []
     for low, high in ((90 + STEEP, 180 - STEEP), (STEEP, 90 - STEEP)):
         own = turn[(turn > low) & (turn < high)]
         if not len(own):
             return None
-        best = max(np.unique(np.round(own, 1)), key=lambda a: float(long[near(a)].sum()))
-        mine = near(best)
+        best = max(np.unique(np.round(own, 1)), key=lambda a: float(long[runs_along(turn, a, exact)].sum()))
+        mine = runs_along(turn, best, exact)
         if mine.sum() < max(LEAST, SHARE * level):
             return None
         peaks.append(float(np.average(turn[mine], weights=long[mine])))
-    if near(90.0).sum() < LEAST:
+    if runs_along(turn, 90.0, exact).sum() < LEAST:
         return None
     return _shortened((peaks[0], peaks[1], 90.0))
+
+
+def runs_along(turn: Array, degrees: float, exact: float) -> Array:
+    """(n,) of which directions ``turn``, in degrees, run along another, one way or back, within ``exact``."""
+    return np.abs((turn - degrees + 90) % 180 - 90) <= exact
 
 
 def _directions(strokes: Sequence[Stroke], width: float, height: float) -> Array:
@@ -171,12 +181,16 @@ def follow_pictorial(
     for n, plane in enumerate(planes(axes)):
         flat = [([tuple(p) for p in plane.flat(np.array(points))], wide, dashed) for points, wide, dashed in strokes]
         names += [NAMES[plane.level], NAMES[plane.upright]]
-        own = candidates(flat, [_laid(number, plane) for number in numbers], slack, n)
+        own = candidates(flat, [_laid(number, plane) for number in numbers], slack)
         for all_of_it, more in zip(pairs, own, strict=True):
-            # a place in one plane is none in another
-            all_of_it += [replace(p, start=p.start + n * APART, end=p.end + n * APART) for p in more]
+            all_of_it += [_of_plane(p, n) for p in more]
     # a view has one scale: a tenth of it is that of numbers whose points were lost
     return settled(numbers, [sorted(own, key=lambda p: p.cost) for own in pairs], slack, names, several=False)
+
+
+def _of_plane(pair: Pair, n: int) -> Pair:
+    """On the rows of a plane, and apart: a place in one plane is none in another."""
+    return replace(pair, axis=pair.axis + 2 * n, start=pair.start + n * APART, end=pair.end + n * APART)
 
 
 def _laid(number: Number, plane: Plane) -> Number:

@@ -25,6 +25,7 @@ import numpy as np
 from lathed_solid.ledger.sheet_corners import Corners, checked_corners
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.quantity.units import MM_PER_POINT as MM
 from lathed_solid.sheets.client import levels
 from lathed_solid.sheets.detail_titles import detail_titles
 from lathed_solid.sheets.dimension_lines import EXACT
@@ -34,7 +35,6 @@ from lathed_solid.sheets.pictorial import axes_of
 from lathed_solid.sheets.title_words import page_title
 
 CPU_S, MEMORY = 30, 2 << 30
-MM = MM_PER_INCH / 72
 #: no smaller picture is kept than this many pixels across
 LEAST = 500
 MOST_NOTES = 3000
@@ -166,14 +166,14 @@ def _pdf(path: Path, number: int, dpi: float, corners: Corners | None) -> Read:
 
 def _dxf(path: Path) -> Read:
     """A drawing whose dimensions say what they measure; where none does, they are lines and texts, to be followed."""
-    from lathed_solid.sheets.dxf import read
+    from lathed_solid.sheets.dxf import opened, read
+    from lathed_solid.sheets.dxf_lines import strokes
 
-    page, picture = read(path)
+    drawing = opened(path)
+    page, picture = read(drawing)
     if not any("measured_mm" in note for note in page["notes"]):
-        from lathed_solid.sheets.dxf_lines import strokes
-
         with suppress(ValueError):  # nothing but texts
-            _, _, drawn, beside = strokes(path)
+            drawn, beside = strokes(drawing)
             page["strokes"] = [*drawn, *beside]
     return page, picture
 

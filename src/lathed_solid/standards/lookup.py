@@ -21,6 +21,7 @@ from lathed_solid.standards.lookup_parts import PART_WAYS
 from lathed_solid.standards.materials import materials
 from lathed_solid.standards.thread_limits import (
     ThreadLimits,
+    classed,
     drill_for,
     engagement_areas,
     split_class,
@@ -58,7 +59,7 @@ def _thread(text: str) -> Found:
         form = thread_form(split_class(text)[0])
     except StandardError as exc:
         raise StandardError(exc.what, rule=exc.rule, received=text, hint=", ".join(EXAMPLES)) from None
-    if form.system in ("whitworth", "ba"):
+    if not classed(form):
         return _basic(form, text)
     found = thread_limits(text)
     usual = " and ".join(

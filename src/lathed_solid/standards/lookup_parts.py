@@ -6,6 +6,7 @@ import re
 from collections.abc import Callable
 
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
+from lathed_solid.standards.clearance import screw_row
 from lathed_solid.standards.csv_tables import StandardError, rows
 from lathed_solid.standards.drills import drill
 from lathed_solid.standards.fits import deviations
@@ -36,7 +37,7 @@ def _drill(m: re.Match[str]) -> Found:
 
 def _screw(m: re.Match[str]) -> Found:
     name = f"M{decimal(m[1]):g}"
-    row = next((r for r in rows("screws") if r["thread"] == name), None)
+    row = screw_row(name)
     if row is None:
         raise StandardError(f"no screw of {name} is in the tables", hint=", ".join(r["thread"] for r in rows("screws")))
     names = {

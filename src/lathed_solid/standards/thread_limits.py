@@ -115,7 +115,7 @@ def thread_limits(designation: str) -> tuple[ThreadLimits, ...]:
     """
     bare, classes = split_class(designation)
     form = thread_form(bare)
-    if form.system not in _WAYS:
+    if not classed(form):
         raise StandardError("no classes of this thread are in the tables", received=designation,
                             hint="its size and pitch are known: limits by hand")  # fmt: skip
     way = _WAYS[form.system]
@@ -123,11 +123,16 @@ def thread_limits(designation: str) -> tuple[ThreadLimits, ...]:
     return tuple(sorted(found, key=lambda t: t.internal))
 
 
+def classed(form: ThreadForm) -> bool:
+    """Whether classes of a thread are in the tables; its basic sizes are known in any case."""
+    return form.system in _WAYS
+
+
 def usual_classes(form: ThreadForm) -> tuple[str, str]:
     """The classes that are meant where none is written (ISO 965-1, ASME B1.1): screw and nut."""
     if form.system == "metric" and form.major <= SMALL_METRIC:
         return "6h", "5H"
-    return DEFAULT.get(form.system, ("", ""))
+    return DEFAULT[form.system]
 
 
 def split_class(designation: str) -> tuple[str, tuple[str, ...]]:

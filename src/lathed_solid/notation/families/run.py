@@ -157,6 +157,11 @@ def take_count(run: Run, fields: Fields) -> bool:
     return True
 
 
+def side_before(run: Run, prefix: Prefix) -> bool:
+    """Whether BOTH SIDES stands before what is on both."""
+    return prefix.side is None and run.sees("side") and run.peek().text.upper().startswith(("BOTH", "EACH", "ON BOTH"))
+
+
 def take_words(run: Run, fields: Fields) -> bool:
     """Words that any clause may have behind it: places, sides, TYP, REF, UNLESS STATED."""
     if take_count(run, fields):

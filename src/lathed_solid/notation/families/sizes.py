@@ -21,6 +21,7 @@ from lathed_solid.notation.families.run import (
     of_a_step,
     own_limits,
     say_pair,
+    side_before,
     take_words,
 )
 from lathed_solid.notation.items import Item, NoteError
@@ -281,7 +282,7 @@ def _read_chamfer_c(run: Run, prefix: Prefix) -> Fields | None:
 def _read_chamfer(run: Run, prefix: Prefix) -> Fields | None:
     """The word first."""
     word = run.take()
-    if run.sees("side") and prefix.side is None and run.peek().text.upper().startswith(("BOTH", "EACH", "ON BOTH")):
+    if side_before(run, prefix):
         prefix.side = run.take()  # CHAMFER BOTH ENDS 1 x 45°
     if run.sees("plain") and run.peek(1).kind == "cross" and run.peek(2).kind in ("plain", "angle"):
         one = run.take()

@@ -15,7 +15,9 @@ from typing import Any
 import cv2
 import numpy as np
 
-from lathed_solid.sheets.pictorial import NAMES, Axes, Plane, axes_of, planes
+from lathed_solid.sheets.pictorial import NAMES, Axes, Plane, axes_of, planes, runs_along
+from lathed_solid.sheets.pictures.flat import USUAL
+from lathed_solid.sheets.pictures.lettering import tall
 from lathed_solid.sheets.strokes import WIDE
 
 Array = Any
@@ -64,42 +66,49 @@ def axes_seen(light: Array) -> tuple[Axes, Array] | None:
         return None
     lines = found.reshape(-1, 4) / share
     height, width = light.shape
-    mm = 420.0 / max(height, width)
+    mm = USUAL / max(height, width)
     strokes = [([(x0 * mm, (height - y0) * mm), (x1 * mm, (height - y1) * mm)], 0.3, False) for x0, y0, x1, y1 in lines]
     axes = axes_of(strokes, width * mm, height * mm, ALONG)
     if axes is None:
         return None
     turn = np.degrees(np.arctan2(lines[:, 1] - lines[:, 3], lines[:, 2] - lines[:, 0]))
-    slanted = np.zeros(len(lines), bool)
-    for degrees in axes.degrees[:2]:
-        slanted |= np.abs((turn - degrees + 90) % 180 - 90) <= ALONG
-    return axes, lines[slanted]
+    x, y, _ = axes.degrees
+    return axes, lines[runs_along(turn, x, ALONG) | runs_along(turn, y, ALONG)]
 
 
-def laid(light: Array, axes: Axes, along: Array, share: float, which: Sequence[Plane]) -> list[Laid]:
+def laid(light: Array, along: Array, share: float, which: Sequence[Plane]) -> list[Laid]:
     """The part of a picture where strokes run ``along`` the axes, in planes of them, ``share`` times as large."""
-    height, width = light.shape
-    margin = MARGIN * max(height, width)
-    (left, top), (right, low) = along.reshape(-1, 2).min(axis=0) - margin, along.reshape(-1, 2).max(axis=0) + margin
-    x0, y0, x1, y1 = max(0, int(left)), max(0, int(top)), min(width, int(right)), min(height, int(low))
-    corners = np.array([(x0, y0), (x1, y0), (x1, y1), (x0, y1)], float)
-    down = np.diag([1.0, -1.0])  # pixels count downwards
+    x0, y0, x1, y1 = about = _about(light, along)
+    part = np.full_like(light, 255)
+    part[y0:y1, x0:x1] = light[y0:y1, x0:x1]
+    way = cv2.INTER_CUBIC
+    if share <= SMALLER:
+        part, way = cv2.GaussianBlur(part, (0, 0), 0.4 / share), cv2.INTER_AREA
     out = []
     for plane in which:
-        turn = share * down @ np.linalg.inv(plane.columns) @ down
-        there = corners @ turn.T
-        shift = -there.min(axis=0)
-        size = np.ceil(there.max(axis=0) + shift).astype(int)
-        matrix = np.column_stack([turn, shift])
-        part = np.full_like(light, 255)
-        part[y0:y1, x0:x1] = light[y0:y1, x0:x1]
-        way = cv2.INTER_CUBIC if share > SMALLER else cv2.INTER_AREA
-        flat = cv2.warpAffine(
-            part if share > SMALLER else cv2.GaussianBlur(part, (0, 0), 0.4 / share), matrix,
-            (int(size[0]), int(size[1])), flags=way, borderValue=255,
-        )  # fmt: skip
+        matrix, size = _in_plane(about, plane, share)
+        flat = cv2.warpAffine(part, matrix, size, flags=way, borderValue=255)
         out.append(Laid(plane, _darker(flat) if share > 1 else flat, matrix))
     return out
+
+
+def _about(light: Array, along: Array) -> tuple[int, int, int, int]:
+    """Left, top, right and low end of the part of a picture where strokes run ``along`` its axes, with a margin."""
+    height, width = light.shape
+    ends, margin = along.reshape(-1, 2), MARGIN * max(height, width)
+    (left, top), (right, low) = ends.min(axis=0) - margin, ends.max(axis=0) + margin
+    return max(0, int(left)), max(0, int(top)), min(width, int(right)), min(height, int(low))
+
+
+def _in_plane(about: tuple[int, int, int, int], plane: Plane, share: float) -> tuple[Array, tuple[int, int]]:
+    """The (2, 3) matrix that lays a part of a picture in a plane, ``share`` times as large; columns and rows there."""
+    x0, y0, x1, y1 = about
+    down = np.diag([1.0, -1.0])  # pixels count downwards
+    turn = share * down @ np.linalg.inv(plane.columns) @ down
+    there = np.array([(x0, y0), (x1, y0), (x1, y1), (x0, y1)], float) @ turn.T
+    shift = -there.min(axis=0)
+    columns, rows = np.ceil(there.max(axis=0) + shift).astype(int)
+    return np.column_stack([turn, shift]), (int(columns), int(rows))
 
 
 def _darker(light: Array) -> Array:
@@ -118,14 +127,13 @@ class SeenInPlanes:
     high: float
 
 
-def in_planes(light: Array, axes: Axes, along: Array, tall: Callable[[Array], float], reads: Reads) -> SeenInPlanes:
-    """What is read in the planes. ``tall``: how high the lettering of a picture mostly is, in pixels."""
+def in_planes(light: Array, axes: Axes, along: Array, reads: Reads) -> SeenInPlanes:
+    """What is read in the planes, where strokes run ``along`` the axes."""
     seen: list[Offer] = []
     drawn: list[Stroke] = []
-    wholes = [laid(light, axes, along, 1.0, [plane])[0].light.shape for plane in planes(axes)]
-    share = HIGH / _high(light, axes, along, tall)
-    share = min(share, MOST_ACROSS / max(map(max, wholes)))
-    for n, flat in enumerate(laid(light, axes, along, share, planes(axes))):
+    which = planes(axes)
+    share = min(HIGH / _high(light, along, which[0]), *(MOST_ACROSS / _across(light, along, plane) for plane in which))
+    for n, flat in enumerate(laid(light, along, share, which)):
         offers, strokes = reads(flat.light)
         seen += [_placed(o, flat, n, light.shape) for o in offers if _worth(o)]
         # in two planes the same line along an axis that they share is found twice: one is enough
@@ -138,17 +146,20 @@ def in_planes(light: Array, axes: Axes, along: Array, tall: Callable[[Array], fl
     return SeenInPlanes(seen, drawn, HIGH / share)
 
 
-def _high(light: Array, axes: Axes, along: Array, tall: Callable[[Array], float]) -> float:
-    """How high the lettering is in the picture, in pixels: as it stands, or in the plane of the first axes, whichever
-    has it lower, for a slanted line's box is higher than its letters.
+def _high(light: Array, along: Array, plane: Plane) -> float:
+    """How high the lettering is in the picture, in pixels: as it stands, or in a plane, whichever has it lower, for a
+    slanted line's box is higher than its letters.
     """
-    first, *_ = planes(axes)
     share = LOOK / max(light.shape)
     as_it_is = tall(cv2.resize(light, None, fx=share, fy=share, interpolation=cv2.INTER_CUBIC)) / share
-    (look,) = laid(light, axes, along, 1.0, [first])
-    share = LOOK / max(look.light.shape)
-    (look,) = laid(light, axes, along, share, [first])
+    share = LOOK / _across(light, along, plane)
+    (look,) = laid(light, along, share, [plane])
     return min(as_it_is, tall(look.light) / share)
+
+
+def _across(light: Array, along: Array, plane: Plane) -> int:
+    """Pixels across a plane, as large as the picture."""
+    return max(_in_plane(_about(light, along), plane, 1.0)[1])
 
 
 def _shared(ends: Sequence[tuple[float, float]], n: int) -> bool:

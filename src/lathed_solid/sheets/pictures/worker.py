@@ -18,22 +18,20 @@ import cv2
 import numpy as np
 
 from lathed_solid.quantity import LengthUnit
-from lathed_solid.quantity.units import MM_PER_INCH
+from lathed_solid.quantity.units import MM_PER_POINT as MM
 from lathed_solid.sheets.dimension_lines import Slack
 from lathed_solid.sheets.judged_offers import is_length, judged
 from lathed_solid.sheets.note_candidates import offers
 from lathed_solid.sheets.pictorial import Axes
-from lathed_solid.sheets.pictures.lettering import Seen, lettering, tall
+from lathed_solid.sheets.pictures.flat import USUAL, Flat, taken_apart
+from lathed_solid.sheets.pictures.lettering import Seen
 from lathed_solid.sheets.pictures.misread import line_put_right, note_put_right, says_nothing, with_points
 from lathed_solid.sheets.pictures.planes import HIGH, agreed, axes_seen, in_planes
-from lathed_solid.sheets.pictures.ruled import LETTER, Segment, arrow_places, broken_at_arrows, ink, ruled, with_pens
+from lathed_solid.sheets.pictures.ruled import Segment
 from lathed_solid.sheets.texts import Text, TextLine, sorted_lines
 from lathed_solid.sheets.title_words import page_title
 from lathed_solid.sheets.worker import answered
 
-MM = MM_PER_INCH / 72
-#: the longer side of a sheet whose size nobody tells, mm (ISO 216 A3)
-USUAL = 420.0
 #: as much as a drawn length may be off on a scan, and on a photograph, mm, and share
 SCAN = Slack(close=0.3, share=0.003, same=0.7, together=0.3, beside=3.2)
 PHOTOGRAPH = replace(SCAN, close=0.45, share=0.004)
@@ -56,8 +54,6 @@ ONE_SIZE = 0.18
 #: marks of the zones stand no farther from the edge, share of the page
 BORDER = 0.03
 CPU_S, MEMORY = 240, 6 << 30
-#: so much beside a wiped line goes with it, mm; paper in even light
-WIPED, PAPER = 0.12, 250
 #: what a rule of a table may fall short of another, mm
 SHORT = 1.0
 #: a picture of more pixels is none of ours
@@ -78,26 +74,20 @@ def read_picture(path: Path, width: float, unit: LengthUnit) -> dict[str, Any]:
     rows, columns = light.shape
     known = width > 0
     mm = (width / columns) if known else USUAL / max(rows, columns)
-    marks = ink(light)
-    strokes = ruled(marks, mm)
-    seen = lettering(_without_strokes(light, strokes, mm), arrow_places(strokes, marks, mm))
-    drawn = _without_letters(strokes, seen, mm, rows)
     slack = SCAN if known else PHOTOGRAPH
-    found = _judged(seen, drawn, marks, mm, unit, slack)
+    flat = taken_apart(light, mm)
+    found = _judged(flat, unit, slack)
+    said = found["title"].get("scale")
     pictorial = axes_seen(light)
     if pictorial is not None:
         found |= _in_planes(light, *pictorial, found["offers"], mm, unit)
-        return found | {"width_mm": columns * mm, "height_mm": rows * mm, "sized": known}
-    found["offers"] = [_doubted(o) for o in found["offers"]]
-    said = found["title"].get("scale")
-    if not known and said and found["scale"]:
+    elif not known and said and found["scale"]:
         # the title block's scale tells how large the sheet is
-        share = said / found["scale"]
-        mm *= share
-        found = _judged(seen, [_enlarged(s, share) for s in drawn], marks, mm, unit, slack)
-        found["offers"] = [_doubted(o) for o in found["offers"]]
-        known = True
-    return found | {"width_mm": columns * mm, "height_mm": rows * mm, "sized": known}
+        flat = flat.enlarged(said / found["scale"])
+        found, known = _judged(flat, unit, slack), True
+    found["offers"] = [_doubted(o) for o in found["offers"]]
+    across, tall = flat.size
+    return found | {"width_mm": across, "height_mm": tall, "sized": known}
 
 
 def _in_planes(
@@ -106,18 +96,12 @@ def _in_planes(
     """The offers of a pictorial view, those of its ``flat`` lettering among them, and its scale."""
 
     def reads(laid: Any) -> tuple[list[dict[str, Any]], Any]:
-        mm = USUAL_LETTER / HIGH
-        marks = ink(laid)
-        strokes = ruled(marks, mm)
-        seen = lettering(_without_strokes(laid, strokes, mm), arrow_places(strokes, marks, mm))
-        drawn = _without_letters(strokes, seen, mm, laid.shape[0])
-        found = _judged(seen, drawn, marks, mm, unit, PHOTOGRAPH)
-        height = laid.shape[0]
-        pieces = with_pens(broken_at_arrows(drawn, marks, mm))
-        ends = [([(x / mm, height - y / mm) for x, y in pair], wide, dashed) for *pair, wide, dashed in pieces]
-        return found["offers"], ends
+        apart = taken_apart(laid, USUAL_LETTER / HIGH)
+        rows, mm = laid.shape[0], apart.mm
+        ends = [([(x / mm, rows - y / mm) for x, y in pair], wide, dashed) for pair, wide, dashed in apart.strokes]
+        return _judged(apart, unit, PHOTOGRAPH)["offers"], ends
 
-    planes = in_planes(light, axes, along, tall, reads)
+    planes = in_planes(light, axes, along, reads)
     offers = agreed([*flat, *planes.offers], light.shape)
     # by their lettering, whatever size the sheet has: so lines are near a number, or far
     rows, columns = light.shape
@@ -130,7 +114,7 @@ def _in_planes(
     offers = [o for o in offers if o.get("span") or len(o["text"]) > 1]
     scale = None if scale is None else scale * mm / own
     offers = [_borne_out(o, unit, small=planes.high < SMALL) for o in offers]
-    return {"offers": [_doubted(o) for o in offers], "scale": scale, "axes": list(axes.degrees)}
+    return {"offers": offers, "scale": scale, "axes": list(axes.degrees)}
 
 
 def _borne_out(offer: dict[str, Any], unit: LengthUnit, *, small: bool) -> dict[str, Any]:
@@ -140,54 +124,21 @@ def _borne_out(offer: dict[str, Any], unit: LengthUnit, *, small: bool) -> dict[
     return {**offer, "put": [*offer["put"], "no dimension line bears it out"]}
 
 
-def _enlarged(s: Segment, share: float) -> Segment:
-    (x0, y0), (x1, y1), wide, dashed = s
-    return (x0 * share, y0 * share), (x1 * share, y1 * share), wide * share, dashed
-
-
-def _judged(
-    seen: Sequence[Seen], segments: Sequence[Segment], marks: Any, mm: float, unit: LengthUnit, slack: Slack
-) -> dict[str, Any]:
-    rows, columns = marks.shape
-    width, height = size = columns * mm, rows * mm
-    put = [line_put_right(s.text) for s in seen]
-    lines = _lines([replace(s, text=t) for s, (t, _) in zip(seen, put, strict=True)], rows, mm)
-    said = {id(line): (s, words) for line, s, (_, words) in zip(lines, seen, put, strict=True)}
-    texts, furniture = sorted_lines(lines, _rules(segments), width / MM, height / MM)
+def _judged(flat: Flat, unit: LengthUnit, slack: Slack) -> dict[str, Any]:
+    rows, mm, size, strokes = flat.marks.shape[0], flat.mm, flat.size, flat.strokes
+    width, height = size
+    put = [line_put_right(s.text) for s in flat.seen]
+    lines = _lines([replace(s, text=t) for s, (t, _) in zip(flat.seen, put, strict=True)], rows, mm)
+    said = {id(line): (s, words) for line, s, (_, words) in zip(lines, flat.seen, put, strict=True)}
+    texts, furniture = sorted_lines(lines, _rules(flat.drawn), width / MM, height / MM)
     texts = [t for t in texts if not _in_border(t, width / MM, height / MM)]
     notes = [_note(t, lines, said, width, height, unit) for t in texts if not says_nothing(t.text)]
-    strokes = [([a, b], wide, dashed) for a, b, wide, dashed in with_pens(broken_at_arrows(segments, marks, mm))]
     title = page_title(furniture, [n["text"] for n in notes], unit)
     taken, left = offers(notes, unit, title.get("unit", unit))
     taken, scale = judged(taken, strokes, width, height, unit, slack)
     taken = _points_put_in(taken, strokes, size, unit, slack)
     taken, scale = judged(taken, strokes, width, height, unit, slack)
     return {"offers": taken, "left": left, "texts": len(notes), "title": title, "scale": scale}
-
-
-def _without_strokes(light: Any, strokes: Sequence[Segment], mm: float) -> Any:
-    """The sheet with its ruled lines wiped out, so that no two numbers hang together by their line."""
-    out, rows = light.copy(), light.shape[0]
-    for (x0, y0), (x1, y1), wide, dashed in strokes:
-        if dashed or x1 - x0 + y1 - y0 >= LETTER:
-            half = (wide / 2 + WIPED) / mm
-            left, right, top, low = x0 / mm, x1 / mm, rows - y1 / mm, rows - y0 / mm
-            across, up = (0.0, half) if x1 - x0 > y1 - y0 else (half, 0.0)
-            out[max(0, round(top - up)) : round(low + up), max(0, round(left - across)) : round(right + across)] = PAPER
-    return out
-
-
-def _without_letters(segments: Sequence[Segment], seen: Sequence[Seen], mm: float, rows: int) -> list[Segment]:
-    """The strokes that are none of a letter."""
-    boxes = np.array([s.box for s in seen], float).reshape(-1, 4) * mm
-    low, high = rows * mm - boxes[:, 3], rows * mm - boxes[:, 1]
-    out = []
-    for segment in segments:
-        (x0, y0), (x1, y1) = segment[0], segment[1]
-        inside = (boxes[:, 0] <= x0) & (x1 <= boxes[:, 2]) & (low <= y0) & (y1 <= high)
-        if not inside.any():
-            out.append(segment)
-    return out
 
 
 def _lines(seen: Sequence[Seen], rows: int, mm: float) -> list[TextLine]:
