@@ -15,7 +15,7 @@ if TYPE_CHECKING:
     from lathed_solid.reports.machinist.model import MachinistSheet
     from lathed_solid.viewer.shots import Shot
 
-__all__ = ["drawing", "machinist", "revised", "write_drawing", "write_machinist", "write_picture"]
+__all__ = ["coated", "drawing", "machinist", "revised", "write_drawing", "write_machinist", "write_picture"]
 
 
 def drawing(part: Document, style: DrawingStyle | None = None) -> tuple[DrawnSheet, ...]:
@@ -58,15 +58,31 @@ def write_machinist(part: Document, path: str | Path) -> None:
     write(Path(path), machinist(part))
 
 
+def coated(part: Document, of: str, finish: str) -> Document:
+    """A face (by its name), the faces of a step ("step 90") or a body ("body 30") of a finish of its own in pictures.
+
+    An empty finish takes it away. Raises LathedError for a finish that is none.
+    """
+    from lathed_solid.part.pictures import with_coat
+    from lathed_solid.viewer.finishes import finish_named
+
+    if finish:
+        finish_named(finish, "#000000")
+    return part.model_copy(update={"coats": with_coat(part.coats, of, finish)})
+
+
 def write_picture(part: Document, path: str | Path, finish: str = "turned", shot: Shot | None = None) -> None:
-    """Render a part as PNG, or a shot of several frames as GIF. Raises LathedError, ViewError, FileError."""
+    """Render a part as PNG, or a shot of several frames as GIF; faces and bodies with a finish of their own in that.
+
+    Raises LathedError, ViewError, FileError.
+    """
     from lathed_solid.engine.at_hand import engine
     from lathed_solid.engine.handlers import build
     from lathed_solid.engine.protocol import Build
     from lathed_solid.engine.telling import Telling
     from lathed_solid.files.atomic import write_atomic
     from lathed_solid.standards.materials import material
-    from lathed_solid.viewer.finishes import finish_named
+    from lathed_solid.viewer.finishes import coats_of, finish_named
     from lathed_solid.viewer.picture_process import taken
     from lathed_solid.viewer.shots import Shot
 
@@ -75,4 +91,6 @@ def write_picture(part: Document, path: str | Path, finish: str = "turned", shot
     if telling.pictured is None or not telling.pictured.shape:
         raise LathedError("there is no solid to take a picture of", where=part.name)
     wanted = finish_named(finish, material(part.material).finish_colour)
-    write_atomic(Path(path), taken(telling.pictured.shape, wanted, shot or Shot()))
+    seen = telling.pictured
+    coats = coats_of(part, seen.labels, seen.owners)
+    write_atomic(Path(path), taken(seen.shape, wanted, shot or Shot(), coats=coats))

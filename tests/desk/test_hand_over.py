@@ -9,7 +9,7 @@ import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
 from PyQt6.QtGui import QWheelEvent
 from PyQt6.QtTest import QTest
-from PyQt6.QtWidgets import QApplication
+from PyQt6.QtWidgets import QApplication, QLineEdit
 
 from lathed_solid.demo import DEMOS
 
@@ -209,6 +209,39 @@ def test_a_picture_is_seen_as_it_will_be_written(desk: Bench, tmp_path: Path, mo
     assert "width x height" in page.picture.head.text() and not page.picture.write.isEnabled()
     page.picture.size_box.setEditText("320x200")
     QTest.keyClick(page.picture.size_box, Qt.Key.Key_Return)
+
+
+def test_a_face_gets_a_finish_and_a_picture_is_taken_again(desk: Bench) -> None:
+    window, pane = desk.window, desk.window.panes.hand_over_page.picture
+    window.panes.hand_over_page.show_tab(3)
+    desk.until(lambda: bool(pane.model.rows), 60)
+    pane.view.setCurrentIndex(pane.model.index(0, 1))
+    QTest.keyClick(pane.view, Qt.Key.Key_F2)
+    editor = pane.view.findChild(QLineEdit)
+    assert editor is not None
+    editor.selectAll()
+    QTest.keyClicks(editor, "brass")
+    popup = QApplication.activePopupWidget()
+    assert popup is not None
+    QTest.keyClick(popup, Qt.Key.Key_Return)  # one Enter for the choice and the cell
+    desk.until(lambda: bool(window.session.document.coats))
+    (coat,) = window.session.document.coats
+    assert (coat.of, coat.finish) == (pane.model.rows[0].of, "brass")
+    pane.lens.setEditText("85 mm")
+    QTest.keyClick(pane.lens, Qt.Key.Key_Return)
+    pane.name.setEditText("cover")
+    QTest.keyClick(pane.name, Qt.Key.Key_Return)
+    assert [p.name for p in window.session.document.pictures] == ["cover"]
+    pane.lens.setEditText("parallel")
+    QTest.keyClick(pane.lens, Qt.Key.Key_Return)
+    pane.name.setCurrentIndex(pane.name.findText("cover"))
+    pane.name.activated.emit(pane.name.currentIndex())
+    assert pane.wish.lens == "85 mm" and window.commands.hand_over.wish == pane.wish
+    desk.until(lambda: pane.forget.isEnabled())
+    QTest.mouseClick(pane.forget, LEFT)
+    assert not window.session.document.pictures
+    desk.until(lambda: not pane.forget.isEnabled())
+    desk.until(lambda: not window.maker.busy, 60)
 
 
 def test_a_part_without_a_solid_says_so(desk: Bench) -> None:

@@ -15,7 +15,7 @@ from lathed_solid import scripting as ls
 from lathed_solid.engine.prove import look_of
 from lathed_solid.kernel.drawing.figures import Arc, Run
 from lathed_solid.kernel.drawing.flat import FLATS
-from lathed_solid.kernel.drawing.tips import edge_seen
+from lathed_solid.kernel.drawing.tips import Edges
 from lathed_solid.kernel.surfaces import one_surface
 from lathed_solid.kernel.vectors import dot
 from lathed_solid.part.drawing_style import DrawingStyle
@@ -205,5 +205,5 @@ def test_a_shoulder_is_seen_from_aside_and_a_pocket_s_floor_is_not() -> None:
         flats = [s for f in built.body.by_atom.values() if (s := one_surface(f)).kind == "plane"]
         for side in ("front", "back", "left"):
             edge_on = [s for s in flats if abs(dot(s.direction, FLATS[side].eye)) < 1e-9]
-            unseen = [s for s in edge_on if not edge_seen(look, s, FLATS[side])]
+            unseen = [s for s in edge_on if not Edges(look).seen(s, FLATS[side])]
             assert {round(s.origin[2], 9) for s in unseen if abs(s.direction[2]) > 0.5} == levels, side

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import zipfile
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -19,12 +19,12 @@ from lathed_solid.engine.telling import Telling
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import Picked
 from lathed_solid.part import Document
-from lathed_solid.viewer.finishes import FINISHES, Finish
+from lathed_solid.viewer.finishes import FINISHES, Coated, Finish
 from lathed_solid.viewer.shots import Shot
 from lathed_solid.workbench.actions import ACTIONS, find_action, run_action
 from lathed_solid.workbench.commands.hand_over import HandOverCommands
 from lathed_solid.workbench.hand_over.maker import Maker
-from lathed_solid.workbench.hand_over.pictures import PictureWish
+from lathed_solid.workbench.hand_over.pictures import PictureWish, coat_rows, order
 from lathed_solid.workbench.hand_over.rows import note_rows, sums, way_rows
 from workbench.fakes import Immediate, Rig
 
@@ -122,10 +122,14 @@ def test_what_is_overtaken_is_not_told(tmp_path: Path) -> None:
 
 def test_a_picture_is_taken_as_it_is_wished(rig: Rig, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
     taken: list[tuple[Finish, Shot]] = []
+    coated: list[tuple[Coated, ...]] = []
 
-    def take(data: bytes, finish: Finish, shot: Shot, started: object = None, tell: object = None) -> bytes:
+    def take(
+        data: bytes, finish: Finish, shot: Shot, _started: object, _tell: object, coats: Sequence[Coated]
+    ) -> bytes:
         assert data == rig.session.reply.shape
         taken.append((finish, shot))
+        coated.append(tuple(coats))
         return b"a picture"
 
     monkeypatch.setattr("lathed_solid.viewer.picture_process.taken", take)
@@ -146,6 +150,46 @@ def test_a_picture_is_taken_as_it_is_wished(rig: Rig, tmp_path: Path, monkeypatc
     hand.wish = PictureWish(side="inside")
     hand.write_picture(None)
     assert rig.bad and "no such side" in rig.words
+    assert not any(coated)
+
+
+def test_pictures_are_remembered_and_finishes_are_undone(rig: Rig) -> None:
+    hand = rig.commands.hand_over
+    hand.wish = PictureWish("paint #336699", "1,-2,0.5", "640x480", floor=True, lens="85 mm")
+    for wrong in (" ", "x" * 61):
+        hand.remember(wrong, None)
+        assert rig.bad and "by a name" in rig.words
+    hand.remember("cover", None)
+    (kept,) = rig.session.document.pictures
+    assert (kept.name, kept.eye, kept.lens, kept.width, kept.floor) == ("cover", (1.0, -2.0, 0.5), 85.0, 640, True)
+    assert PictureWish.of(kept) == hand.wish
+    hand.wish = PictureWish(side="top")
+    hand.remember("cover", None)  # another of the same name, in its place
+    assert [p.eye for p in rig.session.document.pictures] == [(0.0, 0.0, 1.0)]
+    hand.forget("back")
+    assert rig.bad and rig.session.document.pictures
+    hand.forget("cover")
+    assert not rig.session.document.pictures
+
+    body = engine().build(rig.document).body
+    assert body is not None
+    reply = rig.session.reply.model_copy(update={"labels": list(body.labels)})
+    rows = coat_rows(rig.document, reply)
+    step, face = rows[0], rows[1]
+    assert step.of == f"step {face.of.partition('/')[0]}" and not any(r.finish for r in rows)
+    hand.coat(face.of, "gold leaf")
+    assert rig.bad and "no such finish" in rig.words and not rig.session.document.coats
+    hand.coat(face.of, "polished")
+    hand.coat(step.of, "brass")
+    hand.coat("999/gone", "zinc")  # there is no such face: nothing is asked of the renderer for it
+    whole, one = order(hand.wish, rig.document, reply, None).coats
+    assert whole.finish == FINISHES["brass"] and set(one.faces) < set(whole.faces) and one.finish.rough == 0.08
+    assert {r.of: r.finish for r in coat_rows(rig.document, reply) if r.finish} == {
+        face.of: "polished", step.of: "brass"}  # fmt: skip
+    hand.coat(face.of, "")
+    assert [c.of for c in rig.session.document.coats] == [step.of, "999/gone"]
+    do(rig, "undo")
+    assert face.of in [c.of for c in rig.session.document.coats]
 
 
 def test_failures_are_told_and_tried_again(rig: Rig) -> None:

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PyQt6.QtCore import QAbstractTableModel, QModelIndex, QPointF, QRectF, QSize, Qt, pyqtSignal
+from PyQt6.QtCore import QAbstractTableModel, QEvent, QModelIndex, QObject, QPointF, QRectF, QSize, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QKeyEvent, QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import (
     QAbstractItemDelegate,
@@ -27,6 +27,7 @@ from lathed_solid.desk import theme
 from lathed_solid.workbench.tables.column import Column, Row
 
 ROW_HEIGHT = 27
+ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 
 
 class RowModel(QAbstractTableModel):
@@ -223,7 +224,22 @@ class _TextDelegate(QStyledItemDelegate):
             completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
             completer.setFilterMode(Qt.MatchFlag.MatchContains)
             editor.setCompleter(completer)
+            popup = completer.popup()
+            assert popup is not None
+            popup.installEventFilter(self)
         return editor
+
+    def eventFilter(self, watched: QObject | None, event: QEvent | None) -> bool:
+        """Enter in the list of choices takes what stands there and the cell with it: one key, not two."""
+        if isinstance(watched, QAbstractItemView) and isinstance(event, QKeyEvent) and event.key() in ENTER:
+            editor = watched.focusProxy()
+            if isinstance(editor, QLineEdit):
+                if event.type() == QEvent.Type.KeyPress and watched.currentIndex().isValid():
+                    editor.setText(str(watched.currentIndex().data()))
+                taken = super().eventFilter(editor, event)
+                watched.hide()
+                return taken
+        return super().eventFilter(watched, event)
 
     def paint(self, painter: QPainter | None, option: Any, index: QModelIndex) -> None:
         assert painter is not None

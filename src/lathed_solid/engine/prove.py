@@ -36,9 +36,15 @@ UNSIGNED = frozenset(
 
 
 def prove(engine: Engine, document: Document, built: Built, check: Check = lambda: None) -> Report:
-    """The report of ``document`` on its built solid. ``check`` looks now and then whether it is wanted, and raises
-    what it likes when it is not.
+    """The report of ``document`` on its built solid, worked out once. ``check`` looks now and then whether it is
+    wanted, and raises what it likes when it is not.
     """
+    if engine.proved is None or engine.proved[:2] != (built.key, document):
+        engine.proved = (built.key, document, _proof(engine, document, built, check))
+    return engine.proved[2]
+
+
+def _proof(engine: Engine, document: Document, built: Built, check: Check) -> Report:
     plans = plan(document)
 
     look = look_of(document, built)

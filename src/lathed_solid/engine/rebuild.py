@@ -35,6 +35,7 @@ from lathed_solid.kernel.properties import (
 from lathed_solid.kernel.topology import Key
 from lathed_solid.kernel.triangles import Meshed
 from lathed_solid.part import Document, Scope, SketchStep, StepBase, scope
+from lathed_solid.proof import Report
 from lathed_solid.quantity.message_units import speaking, unadvised
 
 #: bodies and figures that are kept at least, and for each step of the part that is built: a route longer than the
@@ -80,6 +81,8 @@ class Engine:
         self.meshed = Meshed()
         #: measurements of the last body
         self.kept = Kept()
+        #: the last proof, with the build and the document that it is of
+        self.proved: tuple[str, Document, Report] | None = None
         #: what the plain rule is off by on the faces of the last body, by body
         self._mended: dict[int, dict[Key, float]] = {}
         #: what expressions of the last document meant, and the steps resolved with it: figures and their text

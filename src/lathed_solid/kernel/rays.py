@@ -110,6 +110,18 @@ class Rays:
 
     def _met(self, origin: Triple, way: Triple, start: float, end: float) -> list[int]:
         """Faces whose boxes a stretch of a line passes through."""
+        along = [i for i in range(3) if way[i]]
+        if len(along) == 1:  # square to the boxes: most rays are
+            k = along[0]
+            a, b = sorted((origin[k] + start * way[k], origin[k] + end * way[k]))
+            if any(not self.room[i] <= origin[i] <= self.room[i + 3] for i in range(3) if i != k) or (
+                b < self.room[k] or a > self.room[k + 3]
+            ):
+                return []
+            near = (self._rooms[:, 0, k] <= b) & (a <= self._rooms[:, 1, k])
+            for i in {0, 1, 2} - {k}:
+                near &= (self._rooms[:, 0, i] <= origin[i]) & (origin[i] <= self._rooms[:, 1, i])
+            return np.flatnonzero(near).tolist()
         ray = np.array([(*origin, *way, start, end)])
         return [int(k) for k in np.flatnonzero(slabs(ray, self._rooms)[0])]
 

@@ -11,6 +11,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Callout, General, HouseRule, Iso2768, Limits, Note, Reading, limits
 from lathed_solid.ledger.sheet_corners import Corners, checked_corners
 from lathed_solid.part.drawing_style import DrawingStyle
+from lathed_solid.part.pictures import Coat, RememberedPicture
 from lathed_solid.part.steps import Step
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.record import Record
@@ -120,6 +121,8 @@ class Document(Record):
     #: words for the shop that no size is asked by, as they stand on the drawing
     instructions: tuple[Annotated[str, Field(min_length=1, max_length=500)], ...] = Field(default=(), max_length=100)
     drawing: DrawingStyle = DrawingStyle()
+    coats: tuple[Coat, ...] = Field(default=(), max_length=5000)
+    pictures: tuple[RememberedPicture, ...] = Field(default=(), max_length=100)
     #: the exercise that this part answers; empty for none
     exercise: str = Field(default="", max_length=40, pattern=r"^[a-z-]*$")
 
@@ -136,6 +139,8 @@ class Document(Record):
             ("parameter", [p.name for p in self.parameters]),
             ("reading of balloon", [r.balloon for r in self.readings]),
             ("material of body", [b.step for b in self.body_materials]),
+            ("finish of", [c.of for c in self.coats]),
+            ("picture", [p.name for p in self.pictures]),
         )
         for what, keys in checks:
             if len(set(keys)) != len(keys):

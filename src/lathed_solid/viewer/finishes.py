@@ -7,10 +7,12 @@ renderer: a polished face 0.08, a ground one 0.22, a turned one 0.34, a cast one
 from __future__ import annotations
 
 import re
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from lathed_solid.errors import LathedError
+from lathed_solid.part import Document
+from lathed_solid.standards.materials import material
 
 
 @dataclass(frozen=True, slots=True)
@@ -35,7 +37,48 @@ FINISHES: Mapping[str, Finish] = {
     "black oxide": Finish("#22262A", 0.9, 0.42),
     "zinc": Finish("#B4BEC6", 1.0, 0.28),
 }
+
+
+@dataclass(frozen=True, slots=True)
+class Coated:
+    """Faces, by their places in face order, and whole solids, by theirs, of a finish of their own."""
+
+    finish: Finish
+    faces: tuple[int, ...] = ()
+    solids: tuple[int, ...] = ()
+
+
+#: what is coated, the later over the earlier
+RANKS = ("body", "step", "")
 _PAINT = re.compile(r"paint\s*(#[0-9a-fA-F]{6})")
+
+
+def coats_of(document: Document, labels: Sequence[str], owners: Sequence[int]) -> tuple[Coated, ...]:
+    """The coats of a part that there is a face or a body for; a face's own goes before its step's, and that before its
+    body's.
+
+    ``labels``: names of the faces in face order; ``owners``: of each solid in order the number of its body. Raises
+    LathedError for a finish that is none.
+    """
+
+    def own(body: int) -> str:
+        return material(document.material_of(body)).finish_colour
+
+    found: list[tuple[int, Coated]] = []
+    for coat in document.coats:
+        kind, number = coat.group
+        if kind == "body":
+            solids = tuple(k for k, n in enumerate(owners) if n == number)
+            faces: tuple[int, ...] = ()
+        else:
+            solids = ()
+            faces = tuple(
+                k for k, name in enumerate(labels) if (name.startswith(f"{number}/") if kind else name == coat.of)
+            )
+            number = next((n for n in owners if n == number), owners[0] if owners else 0)
+        if solids or faces:
+            found.append((RANKS.index(kind), Coated(finish_named(coat.finish, own(number)), faces, solids)))
+    return tuple(coat for _, coat in sorted(found, key=lambda it: it[0]))
 
 
 def finish_named(name: str, own: str) -> Finish:

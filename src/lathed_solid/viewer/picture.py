@@ -11,7 +11,7 @@ from __future__ import annotations
 import io
 import math
 import tempfile
-from collections.abc import Callable
+from collections.abc import Callable, Iterator, Sequence
 from pathlib import Path
 from typing import Any
 
@@ -22,6 +22,7 @@ from OCP.Bnd import Bnd_Box
 from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace
 from OCP.gp import gp_Dir, gp_Pln, gp_Pnt
 from OCP.Graphic3d import (
+    Graphic3d_Camera,
     Graphic3d_CubeMapPacked,
     Graphic3d_MaterialAspect,
     Graphic3d_NameOfMaterial,
@@ -36,12 +37,13 @@ from OCP.V3d import V3d_AmbientLight, V3d_DirectionalLight, V3d_ImageDumpOptions
 from OCP.Xw import Xw_Window
 from PIL import Image
 
-from lathed_solid.kernel.topology import box, from_bytes
+from lathed_solid.kernel.topology import SOLID, Key, box, faces, from_bytes, sub_shapes, together
 from lathed_solid.kernel.vectors import Triple
+from lathed_solid.part.pictures import LEAST
 from lathed_solid.viewer.colours import colour_of
-from lathed_solid.viewer.finishes import Finish
+from lathed_solid.viewer.finishes import Coated, Finish
 from lathed_solid.viewer.gl_context import ViewError
-from lathed_solid.viewer.shots import LEAST, Shot
+from lathed_solid.viewer.shots import Shot
 
 #: up to this side it is drawn at twice its size, dots; a turn takes so many ms
 TWICE, ROUND = 4096, 4000
@@ -55,16 +57,21 @@ ROOM, FINE = 0.08, 1e-4
 FLOOR = 4.0
 #: ground of a picture: above, below; the floor's own colour
 ABOVE, BELOW, GROUND = "#F4F4F1", "#D9DBDB", Finish("#E4E3DF", 0.0, 0.9)
+#: height of the frame that focal lengths are told for, mm
+TALL = 24.0
 #: longest side of the hidden window the picture is framed in, dots
 FRAME = 800
 
 
-def picture(data: bytes, finish: Finish, shot: Shot, tell: Callable[[int], object] | None = None) -> bytes:
+def picture(
+    data: bytes, finish: Finish, shot: Shot, tell: Callable[[int], object] | None = None, coats: Sequence[Coated] = ()
+) -> bytes:
     """A PNG, or a GIF of the part turned once about the upright where the shot has several frames.
 
-    ``data``: the solid as bytes; ``tell`` takes how many pictures are done. Raises ViewError.
+    ``data``: the solid as bytes; ``coats``: faces and solids of a finish of their own, the later over the earlier;
+    ``tell`` takes how many pictures are done. Raises ViewError.
     """
-    studio = _Studio(data, finish, shot)
+    studio = _Studio(data, finish, shot, coats)
     x, y, z = shot.eye
     found = []
     for k in range(shot.frames):
@@ -84,7 +91,7 @@ def picture(data: bytes, finish: Finish, shot: Shot, tell: Callable[[int], objec
 class _Studio:
     """A part set up to be taken."""
 
-    def __init__(self, data: bytes, finish: Finish, shot: Shot) -> None:
+    def __init__(self, data: bytes, finish: Finish, shot: Shot, coats: Sequence[Coated] = ()) -> None:
         self._shot = shot
         self._times = 2 if max(shot.width, shot.height) <= TWICE else 1
         try:
@@ -105,7 +112,8 @@ class _Studio:
         self.view.SetWindow(self._window)
         self._set_up()
         self._shape = from_bytes(data)
-        self._show(self._shape, _material(finish))
+        for part, coat in _parted(self._shape, finish, coats):
+            self._show(part, _material(coat))
         if shot.floor:
             self._lay_floor()
 
@@ -150,6 +158,10 @@ class _Studio:
     def taken(self, eye: Triple) -> Image.Image:
         """The picture from a side."""
         self.view.SetProj(*eye)
+        if self._shot.lens:
+            camera = self.view.Camera()
+            camera.SetProjectionType(Graphic3d_Camera.Projection_e.Projection_Perspective)
+            camera.SetFOVy(math.degrees(2 * math.atan(TALL / 2 / self._shot.lens)))
         around = Bnd_Box()
         for corner in box(self._shape):
             around.Add(gp_Pnt(*corner))
@@ -180,6 +192,20 @@ class _Studio:
                 raise ViewError("the picture cannot be written", hint="check the space on the disk")
             with Image.open(path) as image:
                 return image.convert("RGB")
+
+
+def _parted(shape: Any, finish: Finish, coats: Sequence[Coated]) -> Iterator[tuple[Any, Finish]]:
+    """The faces of each finish as one shape; all of it where nothing has its own."""
+    if not coats:
+        yield shape, finish
+        return
+    all_of_them, solids = list(faces(shape)), list(sub_shapes(shape, SOLID))
+    found = {Key(f): finish for f in all_of_them}
+    for coat in coats:
+        own = [all_of_them[k] for k in coat.faces] + [f for k in coat.solids for f in faces(solids[k])]
+        found.update((Key(f), coat.finish) for f in own)
+    for own_finish in dict.fromkeys(found.values()):
+        yield together(f for f in all_of_them if found[Key(f)] == own_finish), own_finish
 
 
 def _material(finish: Finish) -> Any:

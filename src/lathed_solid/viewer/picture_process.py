@@ -1,6 +1,6 @@
 """Pictures taken in a process of their own: a renderer that fails takes nobody with it.
 
-It is told a line of JSON (finish, shot) and the solid's bytes on its standard input, tells on its standard
+It is told a line of JSON (finish, shot, coats) and the solid's bytes on its standard input, tells on its standard
 output how many pictures of a turn are done, and writes the file it was given; or ends with 1 and says why, in words, on
 its standard error.
 """
@@ -14,12 +14,12 @@ import subprocess
 import sys
 import tempfile
 import threading
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import asdict
 from pathlib import Path
 
 from lathed_solid.errors import LathedError
-from lathed_solid.viewer.finishes import Finish
+from lathed_solid.viewer.finishes import Coated, Finish
 from lathed_solid.viewer.gl_context import ViewError
 from lathed_solid.viewer.shots import Shot
 
@@ -35,11 +35,13 @@ def taken(
     shot: Shot,
     started: Callable[[subprocess.Popen[bytes]], object] | None = None,
     tell: Callable[[int], object] | None = None,
+    coats: Sequence[Coated] = (),
 ) -> bytes:
     """A PNG or GIF, as ``picture.picture`` makes it. ``started`` takes the process, to end it by; ``tell`` how many
     pictures of a turn are done. Raises ViewError.
     """
-    head = json.dumps({"finish": asdict(finish), "shot": asdict(shot)}).encode() + b"\n"
+    told = {"finish": asdict(finish), "shot": asdict(shot), "coats": [asdict(c) for c in coats]}
+    head = json.dumps(told).encode() + b"\n"
     env = {**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)}
     pipe = subprocess.PIPE
     with tempfile.TemporaryDirectory(prefix="lathed-solid-picture-") as folder, tempfile.TemporaryFile() as errors:
@@ -82,7 +84,8 @@ def main(out: str) -> int:
     told = json.loads(sys.stdin.buffer.readline())
     shot = Shot(**{**told["shot"], "eye": tuple(told["shot"]["eye"])})
     try:
-        made = picture(sys.stdin.buffer.read(), Finish(**told["finish"]), shot, tell)
+        coats = [Coated(Finish(**c["finish"]), tuple(c["faces"]), tuple(c["solids"])) for c in told["coats"]]
+        made = picture(sys.stdin.buffer.read(), Finish(**told["finish"]), shot, tell, coats)
         Path(out).write_bytes(made)
     except (LathedError, OSError) as exc:
         print(exc, file=sys.stderr)

@@ -8,20 +8,24 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from lathed_solid.kernel.vectors import Triple
+from lathed_solid.part.pictures import LEAST, LONG, MOST, SHORT
 from lathed_solid.viewer.framing import VIEWS
 from lathed_solid.viewer.gl_context import ViewError
 
-#: least and greatest side of a picture, dots; most pictures of a turn
-LEAST, MOST, MOST_FRAMES = 16, 7680, 360
+#: most pictures of a turn
+MOST_FRAMES = 360
 #: from where, by the names of the view net
 SIDES: Mapping[str, Triple] = {name: eye for name, (eye, _up) in VIEWS.items()}
+#: a view without a lens
+PARALLEL = "parallel"
 _SIZE = re.compile(r"\s*(\d{1,5})\s*[x×]\s*(\d{1,5})\s*")
 
 
 @dataclass(frozen=True, slots=True)
 class Shot:
     """``width`` and ``height`` in dots; ``eye``: towards the eye; ``clear``: the ground is left out; ``floor``: the
-    part stands on one, with its shadow; ``rays`` are traced; ``frames``: pictures of a turn, 1 for a still one.
+    part stands on one, with its shadow; ``rays`` are traced; ``frames``: pictures of a turn, 1 for a still one;
+    ``lens``: focal length, mm of a frame 24 mm high; 0 for a parallel view.
 
     Raises ViewError for what cannot be taken.
     """
@@ -33,6 +37,7 @@ class Shot:
     floor: bool = False
     rays: bool = False
     frames: int = 1
+    lens: float = 0.0
 
     def __post_init__(self) -> None:
         if not (LEAST <= self.width <= MOST and LEAST <= self.height <= MOST):
@@ -42,6 +47,9 @@ class Shot:
             raise ViewError("a floor cannot be seen through", hint="either the floor or the clear ground")
         if not 1 <= self.frames <= MOST_FRAMES:
             raise ViewError(f"a turn has 2 to {MOST_FRAMES} pictures", received=str(self.frames))
+        if self.lens and not SHORT <= self.lens <= LONG:
+            raise ViewError("there is no such lens", received=f"{self.lens:g} mm",
+                            rule=f"{SHORT:g} to {LONG:g} mm, or 0 for a parallel view")  # fmt: skip
         if not any(self.eye) or not all(map(math.isfinite, self.eye)):
             raise ViewError("a picture is taken from some side", received=str(self.eye))
 
@@ -58,6 +66,17 @@ def eye_of(told: str) -> Triple:
     if len(found) != 3 or not any(found) or not all(map(math.isfinite, found)):
         raise ViewError("there is no such side", received=told, hint=f"{', '.join(SIDES)}, or 1,-1,0.5 towards the eye")
     return (found[0], found[1], found[2])
+
+
+def lens_of(told: str) -> float:
+    """A focal length from ``85 mm`` or ``parallel`` (0), mm. Raises ViewError."""
+    bare = told.strip().lower().removesuffix("mm").strip()
+    if bare in (PARALLEL, ""):
+        return 0.0
+    try:
+        return float(bare.replace(",", "."))
+    except ValueError:
+        raise ViewError("a lens is told by its focal length", received=told, hint="85 mm, or parallel") from None
 
 
 def size_of(told: str) -> tuple[int, int]:

@@ -1,28 +1,44 @@
-"""How a picture of the part is wanted: its finish, from where, how large, on what ground."""
+"""How a picture of the part is wanted: its finish, from where, how large, on what ground; faces and bodies of a finish
+of their own; pictures remembered by name.
+"""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from PyQt6.QtCore import pyqtSignal
-from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSpinBox, QWidget
+from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSpinBox, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.pane_parts import choice_box, pane_head, pane_layout
+from lathed_solid.desk.row_table import RowModel, RowView
+from lathed_solid.part.pictures import RememberedPicture
 from lathed_solid.viewer.finishes import FINISHES
-from lathed_solid.viewer.shots import MOST_FRAMES, SIDES
-from lathed_solid.workbench.hand_over.pictures import AS_IN_VIEW, PAINT, PictureWish
+from lathed_solid.viewer.shots import MOST_FRAMES, PARALLEL, SIDES
+from lathed_solid.workbench.hand_over.pictures import AS_IN_VIEW, LONGEST_NAME, PAINT, CoatRow, PictureWish
+from lathed_solid.workbench.tables.column import Column
 
+LENSES = (PARALLEL, "35 mm", "50 mm", "85 mm", "135 mm")
+#: a face that is as the part is
+AS_PART = "as the part"
 SIZES = ("1280x800", "1920x1200", "1200x1200", "3840x2400", "7680x4800")
 #: pictures of a turn at first
 FRAMES = 36
 
 
 class PicturePane(QWidget):
-    """Emits when something else is wished; asks for writing the still one or the turn."""
+    """Emits when something else is wished, when a face or a body gets a finish of its own, and by what name a picture
+    is to be remembered, taken again or forgotten; asks for writing the still one or the turn.
+    """
 
     changed = pyqtSignal()
     write_asked = pyqtSignal()
     turn_asked = pyqtSignal(int)
     stop_asked = pyqtSignal()
+    coated = pyqtSignal(str, str)
+    remember_asked = pyqtSignal(str)
+    again_asked = pyqtSignal(str)
+    forget_asked = pyqtSignal(str)
 
     def __init__(self) -> None:
         super().__init__()
@@ -39,12 +55,17 @@ class PicturePane(QWidget):
         layout.addLayout(row)
         row = QHBoxLayout()
         self.side = choice_box("from", [AS_IN_VIEW, *SIDES], row)
+        self.side.setEditable(True)
+        self.side.setToolTip("A side by its name, or x,y,z towards the eye")
         self.size_box = choice_box("size", SIZES, row)
         self.size_box.setEditable(True)
         self.size_box.setToolTip("Width x height in dots, up to 7680 a side")
         row.addStretch(1)
         layout.addLayout(row)
         row = QHBoxLayout()
+        self.lens = choice_box("lens", LENSES, row)
+        self.lens.setEditable(True)
+        self.lens.setToolTip("Focal length, mm of a frame 24 mm high: the shorter, the nearer the eye")
         self.floor = self._check("on a floor", "It stands on a floor, with its shadow", row)
         self.clear = self._check("ground left out", "A PNG that can be laid over anything", row)
         self.rays = self._check("rays traced", "Shadows and mirrors as light makes them; slower", row)
@@ -53,13 +74,22 @@ class PicturePane(QWidget):
         self.floor.clicked.connect(lambda on: self._asked(self.clear, on))
         self.clear.clicked.connect(lambda on: self._asked(self.floor, on))
         self.rays.clicked.connect(lambda _on: self.changed.emit())
-        for box in (self.finish, self.side, self.size_box):
+        for box in (self.finish, self.side, self.size_box, self.lens):
             box.activated.connect(lambda _n: self._changed())
-        edit = self.size_box.lineEdit()
-        if edit is not None:
-            edit.returnPressed.connect(self.changed)
+            if (edit := box.lineEdit()) is not None:
+                edit.returnPressed.connect(self.changed)
+        self._lay_names(layout)
         self.head = pane_head()
         layout.addWidget(self.head)
+        self.model = RowModel([
+            Column("body, step or face", lambda r: r.words, width=270),
+            Column("finish of its own", lambda r: r.finish or AS_PART, raw=lambda r: r.finish, edit=self._coat,
+                   width=150, choices=lambda: [AS_PART, *FINISHES, f"{PAINT} #336699"],
+                   tip=lambda _r: "F2 or a double click; empty: as the part"),
+        ])  # fmt: skip
+        self.view = RowView(self.model)
+        self.view.setAccessibleName("Finishes of faces and bodies")
+        layout.addWidget(self.view, 1)
         row = QHBoxLayout()
         self.work = QLabel()
         self.work.setObjectName("quiet")
@@ -69,7 +99,6 @@ class PicturePane(QWidget):
         self.stop.clicked.connect(self.stop_asked)
         row.addStretch(1)
         layout.addLayout(row)
-        layout.addStretch(1)
         row = QHBoxLayout()
         self.write = self._button("write the picture…", "PNG (Ctrl+Shift+J)", row)
         self.write.clicked.connect(self.write_asked)
@@ -86,6 +115,28 @@ class PicturePane(QWidget):
         layout.addLayout(row)
         self._changed(tell=False)
         self.show_work(busy=False)
+
+    def _lay_names(self, layout: QVBoxLayout) -> None:
+        row = QHBoxLayout()
+        self.name = choice_box("remembered", [], row)
+        self.name.setEditable(True)
+        self.name.setMinimumWidth(130)
+        self.name.setToolTip("Choose a picture to take it again; or type a name, then remember this one by it")
+        edit = self.name.lineEdit()
+        assert edit is not None
+        edit.setPlaceholderText("a name")
+        edit.setMaxLength(LONGEST_NAME)
+        edit.returnPressed.connect(lambda: self.remember_asked.emit(self.name.currentText()))
+        self.name.activated.connect(lambda _n: self.again_asked.emit(self.name.currentText()))
+        self.remember = self._button("remember", "This picture by the name before it (Enter)", row)
+        self.remember.clicked.connect(lambda: self.remember_asked.emit(self.name.currentText()))
+        self.forget = self._button("forget", "The picture of this name is forgotten", row)
+        self.forget.clicked.connect(lambda: self.forget_asked.emit(self.name.currentText()))
+        row.addStretch(1)
+        layout.addLayout(row)
+
+    def _coat(self, row: CoatRow, finish: str) -> None:
+        self.coated.emit(row.of, "" if finish == AS_PART else finish)
 
     def _check(self, words: str, tip: str, row: QHBoxLayout) -> QCheckBox:
         check = QCheckBox(words)
@@ -123,7 +174,36 @@ class PicturePane(QWidget):
             clear=self.clear.isChecked(),
             floor=self.floor.isChecked(),
             rays=self.rays.isChecked(),
+            lens=self.lens.currentText(),
         )
+
+    def put(self, wish: PictureWish) -> None:
+        """Another wish in the fields."""
+        word, _, colour = wish.finish.partition(" ")
+        self.finish.setCurrentText(PAINT if word == PAINT else wish.finish)
+        if word == PAINT:
+            self.paint.setText(colour)
+        for box, text in ((self.side, wish.side), (self.size_box, wish.size), (self.lens, wish.lens)):
+            box.setEditText(text)
+        for check, on in ((self.clear, wish.clear), (self.floor, wish.floor), (self.rays, wish.rays)):
+            check.setChecked(on)
+        self._changed(tell=False)
+
+    def show_part(self, rows: Sequence[CoatRow], pictures: Sequence[RememberedPicture]) -> None:
+        """The faces and bodies of the part, and the pictures that it remembers."""
+        self.model.set_rows(rows)
+        names, typed = [p.name for p in pictures], self.name.currentText()
+        if [self.name.itemText(k) for k in range(self.name.count())] != names:
+            self.name.clear()
+            self.name.addItems(names)
+            self.name.setEditText(typed)
+        self.forget.setEnabled(bool(names))
+
+    def choose_face(self, name: str) -> None:
+        """The row of a face that was picked in the solid."""
+        row = next((k for k, r in enumerate(self.model.rows) if r.of == name), None)
+        if row is not None:
+            self.view.selectRow(row)
 
     def show_work(self, *, busy: bool, done: int = 0) -> None:
         """Whether a picture is at work, and how many of a turn are done."""

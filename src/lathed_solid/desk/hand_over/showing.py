@@ -20,6 +20,7 @@ from lathed_solid.reports.machinist.model import MachinistSheet
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands import Commands
 from lathed_solid.workbench.hand_over.maker import Maker
+from lathed_solid.workbench.hand_over.pictures import PictureWish, coat_rows
 from lathed_solid.workbench.hand_over.rows import Sums, note_rows, sums
 from lathed_solid.workbench.prompts import PARTS
 
@@ -60,6 +61,10 @@ class HandOverShowing:
         maker.busy_changed.connect(self._watch)
         page.picture.stop_asked.connect(maker.stop_picture)
         page.picture.changed.connect(self._wish)
+        page.picture.coated.connect(hand.coat)
+        page.picture.remember_asked.connect(lambda name: hand.remember(name, commands.view.eye()))
+        page.picture.forget_asked.connect(hand.forget)
+        page.picture.again_asked.connect(self._again)
         page.picture.write_asked.connect(lambda: hand.write_picture(commands.view.eye()))
         page.picture.turn_asked.connect(lambda frames: hand.write_picture(commands.view.eye(), frames))
         page.files.asked.connect(self._write)
@@ -96,6 +101,7 @@ class HandOverShowing:
                 self._show_machinist()
             self.maker.want_machinist(document)
         elif self.page.tab == PICTURE:
+            self._show_coats(reply)
             self._want_picture()
         self._show_files(reply)
         self._show_ways(reply)
@@ -159,6 +165,20 @@ class HandOverShowing:
     def _wish(self) -> None:
         self.commands.hand_over.wish = self.page.picture.wish
         self.show()
+
+    def _again(self, name: str) -> None:
+        """A remembered picture back in the fields."""
+        picture = next((p for p in self.bench.session.document.pictures if p.name == name), None)
+        if picture is not None:
+            self.page.picture.put(PictureWish.of(picture))
+            self._wish()
+
+    def _show_coats(self, reply: BuildReply) -> None:
+        document, pane = self.bench.session.document, self.page.picture
+        pane.show_part(coat_rows(document, reply), document.pictures)
+        faces = [p.names[0] for p in self.bench.picks if p.kind == "face" and p.names]
+        if faces:
+            pane.choose_face(faces[-1])
 
     def _want_picture(self) -> None:
         try:

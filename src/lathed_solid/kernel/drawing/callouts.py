@@ -20,7 +20,7 @@ from lathed_solid.kernel.drawing.corners import corners
 from lathed_solid.kernel.drawing.endings import Ending, Endings, endings, spaced
 from lathed_solid.kernel.drawing.figures import Arc, Corner, Drawn, End, Length, SideName, Tip
 from lathed_solid.kernel.drawing.flat import FLATS, Flat
-from lathed_solid.kernel.drawing.tips import ALONG, ENDS, at_diameter, edge_seen, tips
+from lathed_solid.kernel.drawing.tips import ALONG, ENDS, Edges, at_diameter, tips
 from lathed_solid.kernel.errors import MeasureError
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.measure import cases
@@ -43,14 +43,12 @@ SECOND = frozenset({"depth", "position", "clock"})
 #: kinds of callouts that are lengths between places
 LENGTHS = frozenset({"length", "depth"})
 
-#: tips by faces, side, and where along them
-_Known = dict[tuple[tuple[Key, ...], SideName, tuple[float, ...]], list[Tip]]
 _Pool = Mapping[tuple[float, ...], list[Ending]]
 
 
 def drawn_callouts(document: Document, look: Look, rows: Sequence[VerdictRow]) -> tuple[Drawn, ...]:
     """Each callout in balloon order."""
-    known: _Known = {}
+    known = _Known(look)
     found = [_Found.of(document, look, known, c, p) for c, p in zip(document.callouts, plan(document), strict=True)]
     pool: dict[tuple[float, ...], list[Ending]] = defaultdict(list)
     for it in found:
@@ -60,14 +58,13 @@ def drawn_callouts(document: Document, look: Look, rows: Sequence[VerdictRow]) -
     measured = {r.balloon: r.measured for r in rows}
     low, high = box(look.body.shape)
     whole = [_overall(k, low, high) for k in range(3)]
-    hidden = _Hidden(look)
     out = []
     for it in found:
         size = measured.get(it.callout.balloon)
         size = it.callout.nominal if size is None else size
         lengths: tuple[Length, ...] = ()
         if it.callout.kind in LENGTHS:
-            lengths = tuple(_lengths(it.lengths, pool, size, hidden)) or tuple(_lengths(whole, {}, size, hidden))
+            lengths = tuple(_lengths(it.lengths, pool, size, known)) or tuple(_lengths(whole, {}, size, known))
         reason = "" if lengths or it.tips else it.reason or "no face of the solid shows it"
         out.append(Drawn(it.callout.balloon, size, lengths, it.tips, reason, it.circles, it.corners))
     return tuple(out)
@@ -101,7 +98,7 @@ class _Found:
                     angles += [c for flat in FLATS.values() for c in corners(case, flat, callout.nominal)]
                     ends = endings(case)
                     lengths += [] if ends is None else [ends]
-                    places += [t for flat in FLATS.values() for t in _tips(look, known, case, flat)]
+                    places += [t for flat in FLATS.values() for t in _tips(known, case, flat)]
             except (MeasureError, QuantityError) as exc:
                 reason = exc.message if isinstance(exc, LathedError) else str(exc)
         return cls(callout, lengths, tuple(places), reason, tuple(circles), tuple(angles))
@@ -119,21 +116,13 @@ def _circle(case: Case, flat: Flat) -> Iterator[tuple[SideName, Arc]]:
         yield flat.side, Arc((float(middle[0]), float(middle[1])), radius)
 
 
-def _tips(look: Look, known: _Known, case: Case, flat: Flat) -> Iterator[Tip]:
+def _tips(known: _Known, case: Case, flat: Flat) -> Iterator[Tip]:
     main = 1 if case.probe.kind in SECOND and len(case.groups) > 1 and case.groups[1] else 0
     for s in case.surfaces(main):
         if case.probe.kind == "diameter_at":
-            yield from at_diameter(_on(look, known, s, flat, ENDS), s, flat, case.expected)
+            yield from at_diameter(known.tips(s, flat, ENDS), s, flat, case.expected)
         else:
-            yield from _on(look, known, s, flat, ALONG)
-
-
-def _on(look: Look, known: _Known, s: Surface, flat: Flat, along: tuple[float, ...]) -> list[Tip]:
-    """Of a face, looked for once: several callouts are of the same."""
-    key = (tuple(map(Key, s.faces)), flat.side, along)
-    if key not in known:
-        known[key] = list(tips(look, s, flat, along))
-    return known[key]
+            yield from known.tips(s, flat, ALONG)
 
 
 def _overall(k: int, low: Triple, high: Triple) -> Endings:
@@ -154,25 +143,29 @@ def _carrier(along: Triple) -> tuple[tuple[float, ...], float]:
     return tuple(round(way * c, DIGITS) + 0.0 for c in along), way
 
 
-class _Hidden:
-    """Where flats lie that are hidden, looked at once."""
+class _Known:
+    """What was looked at once: several callouts are of the same faces."""
 
     def __init__(self, look: Look) -> None:
-        self._look = look
-        self._known: dict[tuple[tuple[Key, ...], SideName], bool] = {}
+        self._look, self._edges = look, Edges(look)
+        self._tips: dict[tuple[tuple[Key, ...], SideName, tuple[float, ...]], list[Tip]] = {}
+
+    def tips(self, s: Surface, flat: Flat, along: tuple[float, ...]) -> list[Tip]:
+        """Where a leader may end on a face."""
+        key = (tuple(map(Key, s.faces)), flat.side, along)
+        if key not in self._tips:
+            self._tips[key] = list(tips(self._look, self._edges, s, flat, along))
+        return self._tips[key]
 
     def levels(self, end: Ending, flat: Flat) -> tuple[float, float] | None:
         """Of an end that is a flat which a side shows edge on, behind material; else None."""
         s = end.flat
         if s is None or abs(dot(s.direction, flat.eye)) > ANGULAR:
             return None
-        key = (tuple(map(Key, s.faces)), flat.side)
-        if key not in self._known:
-            self._known[key] = edge_seen(self._look, s, flat)
-        return None if self._known[key] else s.extent(flat.eye)
+        return None if self._edges.seen(s, flat) else s.extent(flat.eye)
 
 
-def _lengths(own: Sequence[Endings], pool: _Pool, size: float, hidden: _Hidden) -> Iterator[Length]:
+def _lengths(own: Sequence[Endings], pool: _Pool, size: float, known: _Known) -> Iterator[Length]:
     for ends in own:
         pair = _pair(ends, pool, abs(size))
         if pair is None:
@@ -182,7 +175,7 @@ def _lengths(own: Sequence[Endings], pool: _Pool, size: float, hidden: _Hidden) 
             for upright, axis, across in ((False, flat.right, flat.up), (True, flat.up, flat.right)):
                 sense = dot(ends.along, axis)
                 if abs(sense) > 1 - CLOSE**2:
-                    both = [End(sense * e.at, *e.reach(across), hidden.levels(e, flat)) for e in (start, end)]
+                    both = [End(sense * e.at, *e.reach(across), known.levels(e, flat)) for e in (start, end)]
                     both.sort(key=lambda e: e.at)
                     yield Length(flat.side, upright, both[0], both[1])
         return

@@ -1,14 +1,15 @@
 """Where a leader may end on a face, as a side shows it: the circles of its rims, its outline, its edges.
 
 A round face seen along its axis shows its rims as circles; from anywhere else its outline, where the surface turns
-away from the eye (n . e = 0, found between samples around it); a flat seen edge on is a line. A place is seen when
-nothing stands between it, a little off the material, and the eye.
+away from the eye: n . e = 0. About the axis of a surface of revolution n . e = P + A cos u + B sin u, which three
+places tell; on other surfaces it is found between samples. A flat seen edge on is a line. A place is seen when nothing
+stands between it, a little off the material, and the eye.
 """
 
 from __future__ import annotations
 
 import math
-from collections.abc import Iterable, Sequence
+from collections.abc import Callable, Iterable, Iterator, Sequence
 from typing import Any, Literal
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
@@ -16,11 +17,11 @@ from OCP.BRepGProp import BRepGProp_Face
 from OCP.gp import gp_Pnt, gp_Vec
 
 from lathed_solid.kernel.drawing.centre_lines import whole
-from lathed_solid.kernel.drawing.figures import Arc, Place, Tip
+from lathed_solid.kernel.drawing.figures import Arc, Place, SideName, Tip
 from lathed_solid.kernel.drawing.flat import Flat
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.surfaces import Surface, hollow
-from lathed_solid.kernel.topology import edges
+from lathed_solid.kernel.topology import Key, edges
 from lathed_solid.kernel.vectors import Triple, cross, dot, times
 from lathed_solid.quantity.tolerances import ANGULAR
 
@@ -34,9 +35,30 @@ OFF = 2e-3
 NEARLY = 1e-3
 #: farther than any part reaches, mm
 FAR = 1e5
+#: surfaces whose first parameter is an angle about their axis
+TURNED = frozenset({"cylinder", "cone", "torus", "sphere"})
 
 
-def tips(look: Look, s: Surface, flat: Flat, along: Sequence[float] = ALONG) -> Iterable[Tip]:
+class Edges:
+    """Whether flats are seen that a side shows edge on, looked at once."""
+
+    def __init__(self, look: Look) -> None:
+        self._look = look
+        self._known: dict[tuple[tuple[Key, ...], SideName], bool] = {}
+
+    def seen(self, s: Surface, flat: Flat) -> bool:
+        """Whether some edge of it has nothing before it: a pocket's floor lies behind its wall, of a shoulder's rims a
+        part lies behind the shaft.
+        """
+        key = (tuple(map(Key, s.faces)), flat.side)
+        if key not in self._known:
+            self._known[key] = any(
+                _open(self._look, at, s.direction, flat) for face in s.faces for at in _places(face, EIGHTHS)
+            )
+        return self._known[key]
+
+
+def tips(look: Look, edges: Edges, s: Surface, flat: Flat, along: Sequence[float] = ALONG) -> Iterable[Tip]:
     """Where a leader may end on a face in a side; on its outline at shares ``along`` it."""
     if s.kind == "plane":
         lean = abs(dot(s.direction, flat.eye))
@@ -49,7 +71,7 @@ def tips(look: Look, s: Surface, flat: Flat, along: Sequence[float] = ALONG) -> 
             )
         else:
             edge_on = lean < ANGULAR
-            seen = edge_seen(look, s, flat) if edge_on else dot(s.direction, flat.eye) > 0
+            seen = edges.seen(s, flat) if edge_on else dot(s.direction, flat.eye) > 0
             form: Literal["edge", "face"] = "edge" if edge_on else "face"
             yield Tip(flat.side, _middle(s, flat), s.kind, form, seen=seen, levels=s.extent(flat.eye))
         return
@@ -84,13 +106,6 @@ def _open(look: Look, at: Triple, away: Triple, flat: Flat) -> bool:
     """Whether nothing stands between a place, ``OFF`` away from the material, and the eye."""
     x, y, z = (p + OFF * (a + e) for p, a, e in zip(at, away, flat.eye, strict=True))
     return not look.hits((x, y, z), flat.eye, FAR)
-
-
-def edge_seen(look: Look, s: Surface, flat: Flat) -> bool:
-    """Whether some edge of a flat that is seen edge on has nothing before it: a pocket's floor lies behind its wall, of
-    a shoulder's rims a part lies behind the shaft.
-    """
-    return any(_open(look, at, s.direction, flat) for face in s.faces for at in _places(face, EIGHTHS))
 
 
 def _rim_seen(look: Look, arc: Arc, level: float, inner: bool, flat: Flat) -> bool:
@@ -129,16 +144,16 @@ def _places(face: Any, shares: Sequence[float]) -> Iterable[Triple]:
 def _rims(s: Surface, flat: Flat) -> Iterable[tuple[Arc, float]]:
     """Circles of the rims, each with its level towards the eye."""
     seen: set[tuple[float, ...]] = set()
+    circles = list({(*c[0], c[2]): c for c in s.circles}.values())
     for face in s.faces:
         a = BRepAdaptor_Surface(face)
         share = a.LastUParameter() - a.FirstUParameter()
-        for centre, _axis, radius in s.circles:
+        p = a.Value((a.FirstUParameter() + a.LastUParameter()) / 2, (a.FirstVParameter() + a.LastVParameter()) / 2)
+        px, py = flat.of((p.X(), p.Y(), p.Z()))
+        for centre, _axis, radius in circles:
             x, y = flat.of(centre)
             start, end = 0.0, 2 * math.pi
             if share < 2 * math.pi - ANGULAR:  # a part of a turn: from its middle as far to either hand
-                u, v = (a.FirstUParameter() + a.LastUParameter()) / 2, (a.FirstVParameter() + a.LastVParameter()) / 2
-                p = a.Value(u, v)
-                px, py = flat.of((p.X(), p.Y(), p.Z()))
                 middle = math.atan2(py - y, px - x)
                 start, end = middle - share / 2, middle + share / 2
             level = dot(centre, flat.eye)
@@ -182,11 +197,30 @@ def _outline(s: Surface, flat: Flat, along: Sequence[float]) -> Iterable[tuple[P
 
         for share in along:
             v = v0 + (v1 - v0) * share
-            before = lean(u0, v)[0]
-            for k in range(1, AROUND + 1):
-                u = u0 + (u1 - u0) * k / AROUND
-                now = lean(u, v)[0]
-                if before * now <= 0 and before != now:
-                    _, at, normal = lean(u - (u1 - u0) / AROUND * (now / (now - before)), v)
-                    yield flat.of(at), at, normal
-                before = now
+            where = _turning(lambda u, v=v: lean(u, v)[0], u0, u1, s.kind in TURNED)  # type: ignore[misc]
+            for u in where:
+                _, at, normal = lean(u, v)
+                yield flat.of(at), at, normal
+
+
+def _turning(leaning: Callable[[float], float], first: float, last: float, turned: bool) -> Iterator[float]:
+    """Where n . e, told at places around a face, is zero between two of them."""
+    if turned:
+        ahead, aside, behind = map(leaning, (0.0, math.pi / 2, math.pi))
+        level, along = (ahead + behind) / 2, (ahead - behind) / 2
+        reach = math.hypot(along, aside - level)
+        if reach < ANGULAR or abs(level) > reach * (1 - ANGULAR**2):  # it faces the eye all round, or not at all
+            return
+        middle, half = math.atan2(aside - level, along), math.acos(-level / reach)
+        for u in (middle - half, middle + half):
+            u += 2 * math.pi * math.ceil((first - ANGULAR - u) / (2 * math.pi))
+            if u <= last + ANGULAR:
+                yield u
+        return
+    step = (last - first) / AROUND
+    before = leaning(first)
+    for k in range(1, AROUND + 1):
+        now = leaning(first + k * step)
+        if before * now <= 0 and before != now:
+            yield first + k * step - step * (now / (now - before))
+        before = now

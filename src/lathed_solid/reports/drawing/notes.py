@@ -7,7 +7,6 @@ placed one after the other from the inside out, then each again while the others
 
 from __future__ import annotations
 
-import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -27,8 +26,8 @@ AWAY, STEP_ALONG, STEP_ACROSS = (7.0, 13.0, 20.0, 28.0, 37.0, 47.0, 58.0), 5.0, 
 #: what costs how much: a crossing, lettering or lines beneath, a leader nearly along an axis, a mm away from the view,
 #: a mm across it, an edge of the part crossed
 CROSSED, OVER, FLAT, FAR, INSIDE, EDGE = 12.0, 1000.0, 24.0, 0.5, 0.3, 6.0
-#: rounds of placing again; tips of a note that are tried; places that are looked at closely
-ROUNDS, TIPS, LIKELY = 3, 8, 160
+#: rounds of placing again; tips of a note that are tried; places that are looked at closely, and together first
+ROUNDS, TIPS, LIKELY, AT_ONCE = 3, 8, 160, 40
 #: most places along a side; more notes than this are placed once
 MOST, MANY = 60, 40
 #: a leader that leans less than this from an axis could be taken for a dimension line, rad
@@ -77,12 +76,13 @@ def led(view: str, notes: Sequence[Wanting], box: Box, texts: Sequence[Box], lin
     the part's own ``outline`` (m, 4).
     """
     order = sorted(range(len(notes)), key=lambda k: _off_middle(notes[k], box))
+    stands = [_Stands.of(note, box) for note in notes]
     placed: dict[int, _Set] = {}
     for round_ in range(ROUNDS + 1 if len(notes) <= MANY else 1):
         moved = False
         for k in order:
             others = [s for j, s in placed.items() if j != k]
-            found = _best(notes[k], box, [*texts, *(s.room for s in others)], _with(lines, others), outline)
+            found = _best(stands[k], box, [*texts, *(s.room for s in others)], _with(lines, others), outline)
             if k not in placed or found.cost < placed[k].cost - 1e-6 or round_ == 0:
                 moved = moved or k not in placed or found.box != placed[k].box
                 placed[k] = found
@@ -105,51 +105,79 @@ def _places(note: Wanting, box: Box) -> Any:
     """Lower left corners (n, 2) of the note's room, and whether its leader comes from the left (n,)."""
     left, low, right, high = box
     w, h = note.width, note.height
-    out: list[tuple[float, float, bool]] = []
     ups = np.arange(low - 25, high + 25, max(STEP_ACROSS, (high - low) / MOST))
     overs = np.arange(left - 0.5 * w - 20, right + 20, max(STEP_ALONG, (right - left) / MOST))
+    out = []
     for away in AWAY:
-        for y in ups:
-            out += [(right + away, float(y), True), (left - away - w, float(y), False)]
-        for x, from_left in itertools.product(overs, (True, False)):
-            out += [(float(x), high + away, from_left), (float(x), low - away - h, from_left)]
-    return np.array(out)
+        beside = np.empty((len(ups), 2, 3))
+        beside[:, :, 0], beside[:, :, 1], beside[:, :, 2] = (right + away, left - away - w), ups[:, None], (1, 0)
+        over = np.empty((len(overs), 2, 2, 3))
+        over[..., 0], over[..., 1] = overs[:, None, None], (high + away, low - away - h)
+        over[..., 2] = np.array([1, 0])[:, None]
+        out += [beside.reshape(-1, 3), over.reshape(-1, 3)]
+    return np.concatenate(out)
 
 
-def _best(note: Wanting, view: Box, texts: Sequence[Box], lines: Any, outline: Any) -> _Set:
-    """Costs that need only the place first; what lies in the way is looked at for the cheapest ``LIKELY`` of them."""
-    places = _places(note, view)
-    w, h = note.width, note.height
-    from_left = places[:, 2] > 0.5
-    x, y = places[:, 0], places[:, 1]
-    before, behind = np.where(from_left, SHELF + GAP, 0.0), np.where(from_left, 0.0, SHELF + GAP)
-    boxes = np.column_stack([x - before - ROOM, y - ROOM, x + w + behind + ROOM, y + h + ROOM])
-    first = y + h - CAPITALS * 0.6
-    shelf = np.where(from_left, x - GAP, x + w + GAP)
-    elbows = np.column_stack([np.where(from_left, shelf - SHELF, shelf + SHELF), first])
-    tips = _tips(note, elbows)
-    d = elbows - tips
-    lean = np.arctan2(np.abs(d[:, 1]), np.abs(d[:, 0]))
-    flat = (lean < LEAN) | (lean > math.pi / 2 - LEAN)
-    backwards = np.where(from_left, d[:, 0] < 0, d[:, 0] > 0)
-    reach = np.maximum.reduce([view[0] - boxes[:, 0], boxes[:, 2] - view[2], view[1] - boxes[:, 1],
-                               boxes[:, 3] - view[3]])  # fmt: skip
-    cost = np.hypot(d[:, 0], d[:, 1]) + FLAT * flat + FLAT * backwards + FAR * np.maximum(reach, 0.0)
+@dataclass(frozen=True)
+class _Stands:
+    """All places (n,) of a note, from the cheapest by what needs only the place: its box, that with its shelf, its
+    leader (tip, elbow) and its shelf as segments, the cost.
+    """
+
+    boxes: Any
+    rooms: Any
+    leaders: Any
+    shelves: Any
+    cost: Any
+
+    @classmethod
+    def of(cls, note: Wanting, view: Box) -> _Stands:
+        """About a view."""
+        places = _places(note, view)
+        w, h = note.width, note.height
+        from_left = places[:, 2] > 0.5
+        x, y = places[:, 0], places[:, 1]
+        before, behind = np.where(from_left, SHELF + GAP, 0.0), np.where(from_left, 0.0, SHELF + GAP)
+        rooms = np.column_stack([x - before - ROOM, y - ROOM, x + w + behind + ROOM, y + h + ROOM])
+        first = y + h - CAPITALS * 0.6
+        shelf = np.where(from_left, x - GAP, x + w + GAP)
+        elbows = np.column_stack([np.where(from_left, shelf - SHELF, shelf + SHELF), first])
+        tips = _tips(note, elbows)
+        d = elbows - tips
+        lean = np.arctan2(np.abs(d[:, 1]), np.abs(d[:, 0]))
+        flat = (lean < LEAN) | (lean > math.pi / 2 - LEAN)
+        backwards = np.where(from_left, d[:, 0] < 0, d[:, 0] > 0)
+        reach = np.maximum.reduce([view[0] - rooms[:, 0], rooms[:, 2] - view[2], view[1] - rooms[:, 1],
+                                   rooms[:, 3] - view[3]])  # fmt: skip
+        cost = np.hypot(d[:, 0], d[:, 1]) + FLAT * flat + FLAT * backwards + FAR * np.maximum(reach, 0.0)
+        cost += OVER * over_boxes(rooms, boxes_of([view]))
+        order = np.argsort(cost, kind="stable")
+        made = (np.column_stack([x, y, x + w, y + h]), rooms, np.column_stack([tips, elbows]),
+                np.column_stack([elbows, shelf, first]), cost)  # fmt: skip
+        return cls(*(a[order] for a in made))
+
+
+def _best(at: _Stands, view: Box, texts: Sequence[Box], lines: Any, outline: Any) -> _Set:
+    """The cheapest place. What lies in the way only adds to a cost: dearer places than the best are not looked at."""
     blocked = boxes_of(texts)
-    cost += OVER * over_boxes(boxes, boxes_of([*texts, view]))
-    likely = np.argsort(cost, kind="stable")[:LIKELY]
-    own = np.column_stack([tips, elbows])[likely]
-    shelves = np.column_stack([elbows, shelf, first])[likely]
-    more = OVER * through_boxes(lines, boxes[likely]).sum(axis=0) + INSIDE * _within(own, view)
-    more += EDGE * crossing(own, outline).sum(axis=1)
-    for run in (own, shelves):
-        more += OVER * through_boxes(run, blocked).sum(axis=1) + CROSSED * crossing(run, lines).sum(axis=1)
-    best = int(np.argmin(cost[likely] + more))
-    k = int(likely[best])
-    return _Set(
-        (float(x[k]), float(y[k]), float(x[k] + w), float(y[k] + h)), (float(tips[k, 0]), float(tips[k, 1])),
-        (float(elbows[k, 0]), float(first[k])), (float(shelf[k]), float(first[k])), float(cost[k] + more[best]),
-    )  # fmt: skip
+    least = at.cost + OVER * over_boxes(at.rooms, blocked)
+    order = np.argsort(least, kind="stable")[:LIKELY]
+    best, k, tried, size = math.inf, 0, 0, AT_ONCE
+    while tried < len(order) and least[order[tried]] < best:
+        here = order[tried : tried + size]
+        own, shelves = at.leaders[here], at.shelves[here]
+        cost = least[here] + OVER * through_boxes(lines, at.rooms[here]).sum(axis=0)
+        cost += INSIDE * _within(own, view) + EDGE * crossing(own, outline).sum(axis=1)
+        for run in (own, shelves):
+            cost += OVER * through_boxes(run, blocked).sum(axis=1) + CROSSED * crossing(run, lines).sum(axis=1)
+        cheapest = int(np.argmin(cost))
+        if cost[cheapest] < best:
+            best, k = float(cost[cheapest]), int(here[cheapest])
+        tried, size = tried + size, LIKELY
+    left, low, right, high = map(float, at.boxes[k])
+    tip_x, tip_y, elbow_x, elbow_y = map(float, at.leaders[k])
+    x, y = map(float, at.shelves[k, 2:])
+    return _Set((left, low, right, high), (tip_x, tip_y), (elbow_x, elbow_y), (x, y), best)
 
 
 def _within(lines: Any, box: Box) -> Any:

@@ -9,11 +9,9 @@ the side that each lies nearer to, over crossings, lines drawn across the part, 
 from __future__ import annotations
 
 import itertools
+from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from typing import Any
-
-import numpy as np
 
 from lathed_solid.reports.drawing.model import ARROW, CAPITALS
 
@@ -121,18 +119,13 @@ def _cost(lengths: Sequence[Along], sides: dict[int, int], low: float, high: flo
 
 def crossings(placed: Sequence[Placed]) -> int:
     """Witness lines that cross a dimension line of a row nearer to the part, on one side."""
-    if not placed:
-        return 0
-    rooms = np.array([p.room for p in placed])
-    ends = np.array([(p.length.start, p.length.end) for p in placed])
-    rows, sides = np.array([p.row for p in placed]), np.array([p.side for p in placed])
-    nearer = (rows[:, None] < rows[None, :]) & (sides[:, None] == sides[None, :])
+    ends = sorted((e, p.row, p.side) for p in placed for e in (p.length.start, p.length.end))
     total = 0
-    for k in (0, 1):
-        e = ends[None, :, k]
-        within = (rooms[:, :1] < e) & (e < rooms[:, 1:])
-        own = np.minimum(np.abs(ends[:, :1] - e), np.abs(ends[:, 1:] - e)) <= SAME
-        total += int((nearer & within & ~own).sum())
+    for p in placed:
+        low, high = p.room
+        start, end = p.length.start, p.length.end
+        for e, row, side in ends[bisect_right(ends, low, key=_at) : bisect_left(ends, high, key=_at)]:
+            total += row > p.row and side == p.side and abs(e - start) > SAME and abs(e - end) > SAME
     return total
 
 
@@ -140,25 +133,27 @@ def _rows(lengths: Sequence[Along], side: int) -> list[Placed]:
     """The shorter nearer to the part; a longer one outside all that end within it."""
     out: list[Placed] = []
     by_row: dict[int, list[Placed]] = {}
-    starts, ends, rows = np.empty(len(lengths)), np.empty(len(lengths)), np.empty(len(lengths), int)
-    for n, it in enumerate(sorted(lengths, key=lambda k: (k.end - k.start, k.start, k.key))):
-        inner = _within(starts[:n], ends[:n], it)
-        least = int(rows[:n][inner].max()) + 1 if inner.any() else 0
+    for it in sorted(lengths, key=lambda k: (k.end - k.start, k.start, k.key)):
+        least = max((p.row + 1 for p in out if _within(p.length, it)), default=0)
         for row in itertools.count(least):
             found = next((p for p in _numbers(it, side, row) if not _taken(p, by_row.get(row, ()))), None)
             if found is not None:
                 out.append(found)
-                starts[n], ends[n], rows[n] = it.start, it.end, row
                 by_row.setdefault(row, []).append(found)
                 break
     return out
 
 
-def _within(starts: Any, ends: Any, outer: Along) -> Any:
-    """Which lengths (n,) have a witness line that would cross the outer one's line, or both in common with it."""
+def _at(end: tuple[float, int, int]) -> float:
+    return end[0]
+
+
+def _within(inner: Along, outer: Along) -> bool:
+    """Whether a length has a witness line that would cross the outer one's line, or both in common with it."""
     low, high = outer.start + SAME, outer.end - SAME
-    astride = ((low < starts) & (starts < high)) | ((low < ends) & (ends < high))
-    return astride | ((np.abs(starts - outer.start) < SAME) & (np.abs(ends - outer.end) < SAME))
+    if low < inner.start < high or low < inner.end < high:
+        return True
+    return abs(inner.start - outer.start) < SAME and abs(inner.end - outer.end) < SAME
 
 
 def _numbers(it: Along, side: int, row: int) -> list[Placed]:

@@ -176,7 +176,7 @@ class Maker:
         from lathed_solid.reports.drawing.draw import drawn, figures_of
 
         section = document.drawing.section
-        model = document.model_copy(update={"drawing": DrawingStyle(section=section)})
+        model = document.model_copy(update={"drawing": DrawingStyle(section=section), "coats": (), "pictures": ()})
         if self._figures is None or self._figures[0] != model:
             kernel = self._at_hand()
 
@@ -210,7 +210,7 @@ class Maker:
 
         self.frames_done = 0
         try:
-            return taken(order.data, order.finish, order.shot, hold, tell)
+            return taken(order.data, order.finish, order.shot, hold, tell, order.coats)
         finally:
             self._renderer = None
 

@@ -2,19 +2,25 @@
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass, replace
 
 from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.part import Document
+from lathed_solid.part.pictures import RememberedPicture
+from lathed_solid.quantity.formatting import counted
 from lathed_solid.standards.materials import material
-from lathed_solid.viewer.finishes import Finish, finish_named
-from lathed_solid.viewer.shots import Shot, eye_of, size_of
+from lathed_solid.viewer.finishes import Coated, Finish, coats_of, finish_named
+from lathed_solid.viewer.shots import PARALLEL, SIDES, Shot, eye_of, lens_of, size_of
+from lathed_solid.workbench.describe import bodies_of
 
 AS_IN_VIEW, PAINT = "as in view", "paint"
 #: longest side of a picture that is only looked at, dots
 LOOKED_AT = 1280
+#: longest name of a picture; sides nearer than this are one
+LONGEST_NAME, SAME = 60, 1e-9
 
 
 @dataclass(frozen=True, slots=True)
@@ -27,6 +33,16 @@ class PictureWish:
     clear: bool = False
     floor: bool = False
     rays: bool = False
+    lens: str = PARALLEL
+
+    @classmethod
+    def of(cls, picture: RememberedPicture) -> PictureWish:
+        """As a picture was remembered."""
+        side = next((name for name, eye in SIDES.items() if _alike(eye, picture.eye)),
+                    ",".join(f"{v:.6g}" for v in picture.eye))  # fmt: skip
+        lens = f"{picture.lens:g} mm" if picture.lens else PARALLEL
+        return cls(picture.finish, side, f"{picture.width}x{picture.height}", picture.clear, picture.floor,
+                   picture.rays, lens)  # fmt: skip
 
 
 @dataclass(frozen=True, slots=True)
@@ -36,6 +52,7 @@ class PictureOrder:
     data: bytes
     finish: Finish
     shot: Shot
+    coats: tuple[Coated, ...] = ()
 
     def looked_at(self) -> PictureOrder:
         """The same no larger than it is looked at."""
@@ -54,6 +71,43 @@ def order(wish: PictureWish, document: Document, reply: BuildReply | None, in_vi
         raise LathedError("there is no solid yet", hint="what stands at the other desks makes one")
     wide, tall = size_of(wish.size)
     eye = (in_view or Shot().eye) if wish.side == AS_IN_VIEW else eye_of(wish.side)
-    shot = Shot(wide, tall, eye, wish.clear, wish.floor, wish.rays)
+    shot = Shot(wide, tall, eye, wish.clear, wish.floor, wish.rays, lens=lens_of(wish.lens))
     finish = finish_named(wish.finish, material(document.material).finish_colour)
-    return PictureOrder(reply.shape, finish, shot)
+    return PictureOrder(reply.shape, finish, shot, coats_of(document, reply.labels, reply.owners))
+
+
+def remembered(name: str, wish: PictureWish, shot: Shot) -> RememberedPicture:
+    """A wish by its name, from where it was taken. Raises LathedError for a name that is none."""
+    if not 0 < len(name.strip()) <= LONGEST_NAME:
+        raise LathedError("a picture is remembered by a name", received=name[:LONGEST_NAME],
+                          rule=f"1 to {LONGEST_NAME} letters")  # fmt: skip
+    return RememberedPicture(
+        name=name.strip(), finish=wish.finish, eye=shot.eye, width=shot.width, height=shot.height, lens=shot.lens,
+        clear=shot.clear, floor=shot.floor, rays=shot.rays,
+    )  # fmt: skip
+
+
+def _alike(a: Triple, b: Triple) -> bool:
+    return math.dist(a, b) < SAME
+
+
+@dataclass(frozen=True, slots=True)
+class CoatRow:
+    """A body, a step's faces or one face that may have a finish of its own (empty for none)."""
+
+    of: str
+    words: str
+    finish: str
+
+
+def coat_rows(document: Document, reply: BuildReply) -> list[CoatRow]:
+    """All bodies where there are several; then the steps, each with its faces behind it."""
+    own = {c.of: c.finish for c in document.coats}
+    bodies = bodies_of(document, reply.owners)
+    found = [(f"body {n}", f"body {words}") for n, words in bodies.items()] if len(bodies) > 1 else []
+    for step in document.steps:
+        faces = [name for name in dict.fromkeys(reply.labels) if name.startswith(f"{step.number}/")]
+        head = f"{step.number}  {step.remark.strip() or step.title()}"
+        found += [(f"step {step.number}", f"{head}: {counted(len(faces), 'face')}")] if len(faces) > 1 else []
+        found += [(name, f"    {name}" if len(faces) > 1 else f"{head}: {name}") for name in faces]
+    return [CoatRow(of, words, own.get(of, "")) for of, words in found]
