@@ -136,6 +136,9 @@ def is_cylinder(face: TopoDS_Face, radius: float) -> bool:
 def test_a_turn_has_its_pictures_and_nothing_impossible_is_taken() -> None:
     with Image.open(io.BytesIO(picture(BRICK, bare("brass"), Shot(64, 48, frames=4)))) as film:
         assert film.size == (64, 48) and film.n_frames == 4
+    data = picture(BRICK, bare("brass"), Shot(64, 48, frames=4, film="APNG", clear=True))
+    with Image.open(io.BytesIO(data)) as film:
+        assert (film.format, film.size, film.n_frames, film.mode) == ("PNG", (64, 48), 4, "RGBA")
     for wrong in (
         {"width": 8},
         {"width": 9000},
@@ -174,7 +177,7 @@ def test_from_the_command_line(tmp_path: Path) -> None:
     still = ["--size", "200x120", "--from", "iso right", "--clear"]
     assert asked(part, tmp_path / "nut.png", *still) == 0
     assert dots((tmp_path / "nut.png").read_bytes()).shape == (120, 200, 4)
-    with pytest.raises(LathedError, match="PNG or GIF"):
+    with pytest.raises(LathedError, match="PNG, GIF or APNG"):
         asked(part, tmp_path / "nut.bmp")
 
 

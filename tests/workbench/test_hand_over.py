@@ -146,7 +146,10 @@ def test_a_picture_is_taken_as_it_is_wished(rig: Rig, tmp_path: Path, monkeypatc
     do(rig, "picture")
     assert (tmp_path / "hub.png").read_bytes() == b"a picture" and taken[-1][1].width == 3840
     hand.write_picture(None, 12)
-    assert (tmp_path / "hub.gif").exists() and taken[-1][1].frames == 12
+    assert (tmp_path / "hub.gif").exists() and (taken[-1][1].frames, taken[-1][1].film) == (12, "GIF")
+    rig.ask.path = tmp_path / "hub.apng"
+    hand.write_picture(None, 12)
+    assert (tmp_path / "hub.apng").exists() and taken[-1][1].film == "APNG"
     hand.wish = PictureWish(side="inside")
     hand.write_picture(None)
     assert rig.bad and "no such side" in rig.words

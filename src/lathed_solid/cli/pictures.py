@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from pathlib import Path
 from typing import TYPE_CHECKING
 
@@ -36,22 +37,25 @@ FRAMES = 36
 @click.option("--clear", is_flag=True, default=None, help="The ground is left out.")
 @click.option("--floor", is_flag=True, default=None, help="It stands on a floor with its shadow.")
 @click.option("--rays", is_flag=True, default=None, help="Trace rays.")
-@click.option("--frames", type=int, default=FRAMES, show_default=True, help="Pictures of a turn, for a GIF.")
+@click.option("--frames", type=int, default=FRAMES, show_default=True, help="Pictures of a turn.")
 def picture_command(
     file: Path, out: Path, named: str, frames: int, coats: tuple[str, ...], **told: str | bool | None
 ) -> int:
-    """A picture of the part as PNG, or of its turn as GIF, by the ending of OUT. Exit 1 when it is not proven."""
+    """A picture of the part as PNG, or of its turn as GIF or APNG, by the ending of OUT. Exit 1: it is not proven."""
     from lathed_solid.engine.protocol import Build, BuildReply
     from lathed_solid.files.atomic import write_atomic
     from lathed_solid.standards.materials import material
     from lathed_solid.viewer.finishes import coats_of, finish_named
     from lathed_solid.viewer.picture_process import taken
+    from lathed_solid.viewer.shots import FILMS
 
-    moving = out.suffix.lower() == ".gif"
+    film = FILMS.get(out.suffix.lower())
+    moving = film is not None
     if not moving and out.suffix.lower() != ".png":
-        raise LathedError("a picture is written as PNG or GIF", received=out.name, hint="part.png, turn.gif")
+        raise LathedError("a picture is written as PNG, GIF or APNG", received=out.name, hint="part.png, turn.gif")
     document = _coated(read_part(file), coats)
     finish, shot = _wanted(document, named, told, frames if moving else 1)
+    shot = replace(shot, film=film or shot.film)
     wanted = finish_named(finish, material(document.material).finish_colour)
     with worker() as kernel:
         reply = kernel.answer(Build(document=document, shape=True), BuildReply)

@@ -66,7 +66,7 @@ FRAME = 800
 def picture(
     data: bytes, finish: Finish, shot: Shot, tell: Callable[[int], object] | None = None, coats: Sequence[Coated] = ()
 ) -> bytes:
-    """A PNG, or a GIF of the part turned once about the upright where the shot has several frames.
+    """A PNG; where the shot has several frames, a GIF or an APNG of the part turned once about the upright.
 
     ``data``: the solid as bytes; ``coats``: faces and solids of a finish of their own, the later over the earlier;
     ``tell`` takes how many pictures are done. Raises ViewError.
@@ -83,8 +83,9 @@ def picture(
     if shot.frames == 1:
         found[0].save(out, "PNG")
     else:
-        flat = [f.convert("RGB") for f in found]
-        flat[0].save(out, "GIF", save_all=True, append_images=flat[1:], duration=max(20, ROUND // shot.frames), loop=0)
+        form, frames = ("PNG", found) if shot.film == "APNG" else ("GIF", [f.convert("RGB") for f in found])
+        pause = max(20, ROUND // shot.frames)
+        frames[0].save(out, form, save_all=True, append_images=frames[1:], duration=pause, loop=0)
     return out.getvalue()
 
 

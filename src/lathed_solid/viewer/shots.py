@@ -6,6 +6,7 @@ import math
 import re
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
+from typing import Literal
 
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.part.pictures import LEAST, LONG, MOST, SHORT
@@ -16,6 +17,9 @@ from lathed_solid.viewer.gl_context import ViewError
 MOST_FRAMES = 360
 #: from where, by the names of the view net
 SIDES: Mapping[str, Triple] = {name: eye for name, (eye, _up) in VIEWS.items()}
+Film = Literal["GIF", "APNG"]
+#: how a turn is written, by the ending of its file
+FILMS: Mapping[str, Film] = {".gif": "GIF", ".apng": "APNG"}
 #: a view without a lens
 PARALLEL = "parallel"
 _SIZE = re.compile(r"\s*(\d{1,5})\s*[x×]\s*(\d{1,5})\s*")
@@ -25,7 +29,7 @@ _SIZE = re.compile(r"\s*(\d{1,5})\s*[x×]\s*(\d{1,5})\s*")
 class Shot:
     """``width`` and ``height`` in dots; ``eye``: towards the eye; ``clear``: the ground is left out; ``floor``: the
     part stands on one, with its shadow; ``rays`` are traced; ``frames``: pictures of a turn, 1 for a still one;
-    ``lens``: focal length, mm of a frame 24 mm high; 0 for a parallel view.
+    ``lens``: focal length, mm of a frame 24 mm high; 0 for a parallel view; ``film``: how a turn is written.
 
     Raises ViewError for what cannot be taken.
     """
@@ -38,6 +42,7 @@ class Shot:
     rays: bool = False
     frames: int = 1
     lens: float = 0.0
+    film: Film = "GIF"
 
     def __post_init__(self) -> None:
         if not (LEAST <= self.width <= MOST and LEAST <= self.height <= MOST):

@@ -102,7 +102,7 @@ class PicturePane(QWidget):
         row = QHBoxLayout()
         self.write = self._button("write the picture…", "PNG (Ctrl+Shift+J)", row)
         self.write.clicked.connect(self.write_asked)
-        self.turn = self._button("write its turn…", "GIF: the part turned once about the upright", row)
+        self.turn = self._button("write its turn…", "GIF or APNG: the part turned once about the upright", row)
         self.turn.clicked.connect(lambda: self.turn_asked.emit(self.frames.value()))
         self.frames = QSpinBox()
         self.frames.setRange(2, MOST_FRAMES)

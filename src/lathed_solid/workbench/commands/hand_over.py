@@ -67,9 +67,9 @@ class HandOverCommands:
         except LathedError as exc:
             self.bench.tell(exc.message, True)
             return
-        kinds, ending = ("PNG (*.png)", ".png") if frames == 1 else ("GIF (*.gif)", ".gif")
+        kinds, ending = ("PNG (*.png)", ".png") if frames == 1 else ("GIF (*.gif);;APNG (*.apng)", ".gif")
         if (path := self._path("Write the picture", "", ending, kinds)) is not None:
-            self.maker.write_picture(wanted, path)
+            self.maker.write_picture(wanted.filmed(path), path)
 
     def coat(self, of: str, finish: str) -> None:
         """A face or a body of a finish of its own, or as the part again: an edit of the part."""

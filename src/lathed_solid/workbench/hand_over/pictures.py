@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass, replace
+from pathlib import Path
 
 from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.errors import LathedError
@@ -13,7 +14,7 @@ from lathed_solid.part.pictures import RememberedPicture
 from lathed_solid.quantity.formatting import counted
 from lathed_solid.standards.materials import material
 from lathed_solid.viewer.finishes import Coated, Finish, coats_of, finish_named
-from lathed_solid.viewer.shots import PARALLEL, SIDES, Shot, eye_of, lens_of, size_of
+from lathed_solid.viewer.shots import FILMS, PARALLEL, SIDES, Shot, eye_of, lens_of, size_of
 from lathed_solid.workbench.describe import bodies_of
 
 AS_IN_VIEW, PAINT = "as in view", "paint"
@@ -63,6 +64,10 @@ class PictureOrder:
     def turned(self, frames: int) -> PictureOrder:
         """The same, turned once."""
         return replace(self, shot=replace(self.shot, frames=frames))
+
+    def filmed(self, path: Path) -> PictureOrder:
+        """The same as the ending of its file asks."""
+        return replace(self, shot=replace(self.shot, film=FILMS.get(path.suffix.lower(), self.shot.film)))
 
 
 def order(wish: PictureWish, document: Document, reply: BuildReply | None, in_view: Triple | None) -> PictureOrder:
