@@ -8,6 +8,7 @@ import math
 import pytest
 
 from lathed_solid.standards import StandardError
+from lathed_solid.standards.clearance import socket_counterbore
 from lathed_solid.standards.csv_tables import DATA, rows
 from lathed_solid.standards.fits import deviations, grade_tolerance
 from lathed_solid.standards.lookup import look_up
@@ -384,6 +385,55 @@ def test_british_association_threads_are_those_of_their_table() -> None:
     with pytest.raises(StandardError, match="no 17 BA"):
         thread_form("17 BA")
     assert look_up("2 BA").data["pitch_mm"] == 0.81 and look_up("3/8 BSW").data["major_diameter_mm"] == 9.525
+
+
+def test_unj_nuts_are_wider_at_the_crest_and_their_screws_fuller_at_the_root() -> None:
+    """Published least and greatest minor diameters of nuts 3B, inches; the rest by the geometry of the rounded root."""
+    published = {"1/4-28": (0.2152, 0.2190), "5/16-24": (0.2719, 0.2754), "3/8-24": (0.3344, 0.3372),
+                 "1/2-20": (0.4513, 0.4537)}  # fmt: skip
+    for name, (low, high) in published.items():
+        screw, nut = thread_limits(f"{name} UNJF")
+        assert [v / 25.4 for v in nut.minor] == pytest.approx([low, high], abs=6e-5)  # type: ignore[operator]
+        plain = thread_limits(f"{name} UNF-3A/3B")
+        assert (screw.pitch_diameter, nut.pitch_diameter) == (plain[0].pitch_diameter, plain[1].pitch_diameter)
+        # the nut's crest is cut off at 9/16 H, the screw's rounded root ends at 2/3 H
+        form = screw.form
+        height = math.sqrt(3) / 2 * form.pitch
+        assert (form.screw_depth, form.nut_depth) == pytest.approx((2 / 3 * height, 9 / 16 * height), rel=1e-5)
+        assert (
+            (screw.minor[1] or 0)
+            < (plain[1].minor[0] or 0)
+            < (nut.minor[0] or 0)
+            < nut.tap_drill.diameter
+            < high * 25.4
+        )
+    with pytest.raises(StandardError, match="3A and 3B"):
+        thread_limits("1/4-28 UNJF-2A")
+    # numbers are no inches, and inches no numbers
+    sizes = {"10-32 UNF": 0.19, "4-40 UNC": 0.112, "4-4 UNC": 4.0, "2-56 UNC": 0.086, "2-4.5 UNC": 2.0, "1-8 UNC": 1.0}
+    assert {name: round(thread_form(name).major / 25.4, 6) for name in sizes} == sizes
+
+
+def test_counterbores_clear_the_heads_of_their_screws() -> None:
+    """DIN 974-1 against the heads of ISO 4762 (1.5 d and a little from M3 on), and against the rows it replaced."""
+    published_depths = {"M3": 3.4, "M4": 4.4, "M5": 5.4, "M6": 6.4, "M8": 8.6, "M10": 10.6, "M12": 12.6, "M16": 16.6,
+                        "M20": 20.6, "M24": 24.8, "M30": 31.0}  # fmt: skip
+    found = {r["thread"]: socket_counterbore(r["thread"]) for r in rows("screws") if r["counterbore_974_mm"]}
+    assert {k: round(found[k][1], 6) for k in published_depths} == published_depths
+    wide = [d for d, _ in found.values()]
+    assert wide == sorted(wide) and len(set(wide)) == len(wide)
+    for row in rows("screws"):
+        if row["thread"] not in found:
+            continue
+        size, (diameter, depth) = float(row["thread"][1:]), found[row["thread"]]
+        assert 1.5 * size + 0.3 < diameter < 1.5 * size + 2.2 * size**0.3 and size < depth <= size + 1
+        assert not row["counterbore_mm"] or float(row["counterbore_mm"]) == diameter
+        assert not row["counterbore_depth_mm"] or depth <= float(row["counterbore_depth_mm"])
+        clear = [float(row[f"clearance_{k}_mm"]) for k in ("fine", "medium", "coarse")]
+        assert size < clear[0] < clear[1] < clear[2] < diameter
+    for none in ("M7", "M48"):
+        with pytest.raises(StandardError):
+            socket_counterbore(none)
 
 
 def test_every_table_has_a_law_here_or_among_the_published_values() -> None:

@@ -1,13 +1,34 @@
-"""Screws: their clearance holes (ISO 273:1979) in the fine, medium and coarse series, and the row of their heads."""
+"""Screws: clearance holes (ISO 273:1979) in the fine, medium and coarse series, and the counterbores of their heads.
+
+A socket head (ISO 4762) is as high as its thread is wide; its counterbore is by DIN 974-1 row 1, deeper than the head
+by 0.4 mm up to M6, 0.6 mm up to M20, 0.8 mm up to M27, then 1 mm (0.2 mm up to M1.4). It replaced DIN 74 row K.
+"""
 
 from __future__ import annotations
 
+import math
+
 from lathed_solid.standards.csv_tables import StandardError, rows
+
+#: by how much a counterbore is deeper than its head, up to a thread's diameter, mm
+DEEPER = ((1.4, 0.2), (6.0, 0.4), (20.0, 0.6), (27.0, 0.8), (math.inf, 1.0))
 
 
 def screw_row(thread: str) -> dict[str, str] | None:
     """What the table of screws says of ``thread`` (``M8``): None for one that is not in it."""
     return next((r for r in rows("screws") if r["thread"] == thread), None)
+
+
+def socket_counterbore(thread: str) -> tuple[float, float]:
+    """Diameter and depth, mm, of the counterbore for the socket head of ``thread`` (``M8``), DIN 974-1 row 1.
+
+    Raises StandardError.
+    """
+    row = screw_row(thread)
+    if row is None or not row["counterbore_974_mm"]:
+        raise StandardError(f"no counterbore for {thread} is in the table", rule="DIN 974-1 row 1, M1.6 to M36")
+    head = float(thread.removeprefix("M"))
+    return float(row["counterbore_974_mm"]), head + next(more for to, more in DEEPER if head <= to)
 
 
 def clearance_hole(thread: str, series: str = "medium") -> float:

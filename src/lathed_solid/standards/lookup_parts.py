@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable
 
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
-from lathed_solid.standards.clearance import screw_row
+from lathed_solid.standards.clearance import screw_row, socket_counterbore
 from lathed_solid.standards.csv_tables import StandardError, rows
 from lathed_solid.standards.drills import drill
 from lathed_solid.standards.fits import deviations
@@ -49,7 +49,13 @@ def _screw(m: re.Match[str]) -> Found:
         "across_flats_mm": ("hexagon across flats", "ISO 272"),
     }
     figures = tuple(one(label, float(row[n]), source) for n, (label, source) in names.items() if row[n])
-    return Found(f"Screw {name}", figures, data={n: float(row[n]) for n in names if row[n]})
+    data = {n: float(row[n]) for n in names if row[n]}
+    if row["counterbore_974_mm"]:
+        wide, deep = socket_counterbore(name)
+        figures += (one("counterbore for a socket head", wide, "DIN 974-1 row 1"),
+                    one("depth of the counterbore", deep, "DIN 974-1, head and allowance"))  # fmt: skip
+        data |= {"counterbore_974_mm": wide, "counterbore_974_depth_mm": deep}
+    return Found(f"Screw {name}", figures, data=data)
 
 
 def _key(m: re.Match[str]) -> Found:

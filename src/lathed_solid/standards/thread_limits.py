@@ -1,4 +1,4 @@
-"""Limits of threads: metric (ISO 965-1), unified (ASME B1.1), parallel pipe (ISO 228-1); others in ``power_threads``.
+"""Limits of threads: metric (ISO 965-1), unified (ASME B1.1, UNJ B1.15), pipe (ISO 228-1); others in ``power_threads``.
 
 Metric. External: es of the letter, major d + es, d + es - Td; pitch diameter d2 + es, less Td2; minor at most d1 + es
 (the root may not reach into the basic profile; its lower side has no limit). Internal: EI of the letter, pitch
@@ -14,6 +14,8 @@ Unified, in inches, P = 1 / threads an inch, LE the length of engagement (D for 
     0.25 P - 0.4 P^2 and 0.394 P; 3B the latter for all sizes, within 0.12 P (0.23 P - 1.5 P^2 from 13 an inch) and
     0.394 P.
 
+UNJ as 3A and 3B: the screw's root is at most D - 1.154701 P, the nut's minor diameter at least D - 0.974279 P.
+
 Sizes are rounded as the standard's tables are: four places, a half up, minor diameters of nuts to three from #6 on.
 """
 
@@ -22,7 +24,7 @@ from __future__ import annotations
 import math
 import re
 from collections.abc import Callable
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import ROUND_HALF_UP, Decimal
 
 from lathed_solid.errors import of_length
@@ -40,8 +42,8 @@ H = math.sqrt(3) / 2
 SMALL_METRIC = 1.4
 #: allowances that the standard tabulates a step off its own formula (ASME B1.1 table 2A), inches
 TABULATED_ALLOWANCE = {(0.625, 11): 0.0016}
-DEFAULT = {"metric": ("6g", "6H"), "unified": ("2A", "2B"), "pipe": ("A", ""), "trapezoidal": ("7e", "7H"),
-           "acme": ("2Ge", "2Gi")}  # fmt: skip
+DEFAULT = {"metric": ("6g", "6H"), "unified": ("2A", "2B"), "unj": ("3A", "3B"), "pipe": ("A", ""),
+           "trapezoidal": ("7e", "7H"), "acme": ("2Ge", "2Gi")}  # fmt: skip
 _METRIC_CLASS = re.compile(r"^(\d)([A-Za-z])(?:(\d)([A-Za-z]))?$")
 
 
@@ -103,6 +105,11 @@ def drill_for(form: ThreadForm) -> Drill:
             if row["tap_drill_mm"] and float(row["major_mm"]) == form.major and abs(pitch - form.pitch) < ROUNDING:
                 source = row["source"] if table == "tap_drills_fine" else "ISO 2306"
                 return Drill(f"{float(row['tap_drill_mm']):g}", float(row["tap_drill_mm"]), source)
+    if form.system == "unj":  # its nut is wider, and narrow in tolerance
+        low, high = _rounded_root(form, "3B").minor
+        assert low is not None and high is not None
+        middle = (low + high) / 2
+        return min((nearest(middle, "inch"), nearest(middle, "metric")), key=lambda d: abs(d.diameter - middle))
     if form.system in ("metric", "unified"):
         return tap_drill(form.major, form.pitch, "metric" if form.system == "metric" else "inch")
     return nearest(form.tap_drill, "metric")
@@ -231,6 +238,19 @@ def _unified(form: ThreadForm, thread_class: str) -> ThreadLimits:
     return _made(form, thread_class, side == "B", sides, 5, "ASME B1.1")
 
 
+def _rounded_root(form: ThreadForm, thread_class: str) -> ThreadLimits:
+    """UNJ: as the unified thread of class 3, but for the minor diameters."""
+    if thread_class[0] != "3":
+        raise StandardError("UNJ threads are of class 3A and 3B", rule="ASME B1.15", received=thread_class)
+    plain = _unified(form, thread_class)
+    d, p = form.major / MM_PER_INCH, form.pitch / MM_PER_INCH
+    if plain.internal:
+        minor: Side = (round(_rounded(d - 0.974279 * p, 4) * MM_PER_INCH, 5), plain.minor[1])
+    else:
+        minor = (None, round(_rounded(d - 1.154701 * p, 4) * MM_PER_INCH, 5))
+    return replace(plain, minor=minor, source="ASME B1.15")
+
+
 def _of_a_main_series(d: float, p: float) -> bool:
     """Whether a pitch is the UNC or the UNF one of its size (inches)."""
     row = next((r for r in rows("unified") if abs(float(r["major_in"]) - d) < ROUNDING), None)
@@ -288,6 +308,7 @@ def _acme(form: ThreadForm, thread_class: str) -> ThreadLimits:
 _WAYS: dict[str, Callable[[ThreadForm, str], ThreadLimits]] = {
     "metric": _metric,
     "unified": _unified,
+    "unj": _rounded_root,
     "pipe": _pipe,
     "trapezoidal": _trapezoidal,
     "acme": _acme,

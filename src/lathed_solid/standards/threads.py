@@ -1,10 +1,11 @@
-"""Threads by designation: metric (ISO 261), unified (ASME B1.1), parallel pipe (ISO 228-1), trapezoidal (ISO 2904),
+"""Threads by designation: metric (ISO 261), unified (ASME B1.1; UNJ, B1.15), pipe (ISO 228-1), trapezoidal (ISO 2904),
 ACME (ASME B1.5), Whitworth (BS 84), British Association (BS 93).
 
 Basic profiles (ISO 68-1, ASME B1.1: 60 degrees; ISO 228-1: 55 degrees, rounded there and taken flat here at the
 same depth; ISO 2904: 30 degrees), with P the pitch and H the height of the sharp triangle:
 
     60 degrees: H = sqrt(3)/2 P, thread depth of the nut 5/8 H = 0.541266 P, of the screw 17/24 H = 0.613435 P
+    UNJ, rounded at the root by 0.15011 P to 0.18042 P: nut 9/16 H = 0.487139 P, screw 2/3 H = 0.577350 P
     55 degrees: depth 0.640327 P on both
     47.5 degrees (BS 93): depth 0.6 P on both; number n has P = 0.9^n mm and D = 6 P^1.2 mm, each to two figures
     30 degrees: depth of the nut P/2, of the screw P/2 + clearance
@@ -25,13 +26,13 @@ from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards.csv_tables import StandardError, rows
 
 MAX_DESIGNATION = 60
-System = Literal["metric", "unified", "pipe", "trapezoidal", "acme", "whitworth", "ba"]
+System = Literal["metric", "unified", "unj", "pipe", "trapezoidal", "acme", "whitworth", "ba"]
 
 _METRIC = re.compile(
     r"M\s*(\d+(?:[.,]\d+)?)(?:\s*[x×]\s*(\d+(?:[.,]\d+)?))?(?:\s*-?\s*(\d[A-Za-z]\d?[A-Za-z]?))?", re.I
 )
 _UNIFIED = re.compile(
-    r"(#\d+|\d+(?:\s+\d+/\d+)?|\d+/\d+)\s*(?:-\s*(\d+(?:\.5)?)(?:\s*(UNC|UNF|UNEF|UNS|UN))?|\s(UNC|UNF|UNEF))"
+    r"(#\d+|\d+(?:\s+\d+/\d+)?|\d+/\d+)\s*(?:-\s*(\d+(?:\.5)?)(?:\s*(UNJ?C|UNJ?F|UNJ?EF|UNJ?S|UNJ?))?|\s(UNJ?C|UNJ?F|UNJ?EF))"
     r"(?:\s*-?\s*([123][AB]))?",
     re.I,
 )
@@ -51,7 +52,7 @@ _CREST = ((1.5, 0.15), (5.0, 0.25), (12.0, 0.5), (math.inf, 1.0))
 
 
 #: depth of a nut's thread, in pitches
-_NUT = {"metric": 0.541266, "unified": 0.541266, "pipe": 0.640327, "trapezoidal": 0.5, "acme": 0.5,
+_NUT = {"metric": 0.541266, "unified": 0.541266, "unj": 0.487139, "pipe": 0.640327, "trapezoidal": 0.5, "acme": 0.5,
         "whitworth": 0.640327, "ba": 0.6}  # fmt: skip
 
 
@@ -84,7 +85,9 @@ class ThreadForm:
             return self.pitch / 2 + next(c for p, c in _CREST if self.pitch <= p)
         if self.system == "acme":
             return self.pitch / 2 + MM_PER_INCH * (0.010 if round(MM_PER_INCH / self.pitch) <= 10 else 0.005)
-        return {"metric": 0.613435, "unified": 0.613435}.get(self.system, _NUT[self.system]) * self.pitch
+        return {"metric": 0.613435, "unified": 0.613435, "unj": 0.577350}.get(
+            self.system, _NUT[self.system]
+        ) * self.pitch
 
     @property
     def minor(self) -> float:
@@ -94,7 +97,7 @@ class ThreadForm:
     @property
     def pitch_diameter(self) -> float:
         """Basic pitch diameter, mm."""
-        drop = {"metric": 0.649519, "unified": 0.649519}.get(self.system, _NUT[self.system])
+        drop = {"metric": 0.649519, "unified": 0.649519, "unj": 0.649519}.get(self.system, _NUT[self.system])
         return self.major - drop * self.pitch
 
     @property
@@ -141,8 +144,12 @@ def _metric(text: str, m: re.Match[str], left: bool) -> ThreadForm:
 
 def _unified(text: str, m: re.Match[str], left: bool) -> ThreadForm:
     size = " ".join(m[1].split())
-    row = next((r for r in rows("unified") if r["designation"] == size), None)
+    known = [r for name in (size, f"#{size}") for r in rows("unified") if r["designation"] == name]
+    # 10-32 and 4-40 are numbers: no thread of 10 inches, and none of 4 with 40 an inch
+    row = next((r for r in known if m[2] in (r["unc"], r["unf"], r["unef"])), known[0] if known else None)
     series = (m[3] or m[4] or "").upper()
+    rounded = series.startswith("UNJ")
+    series = series.replace("UNJ", "UN")
     told = m[2] or (row or {}).get(series.lower(), "")  # 3/8 UNC
     if row is None or not told or not 4 <= float(told) <= 80:
         raise StandardError("this unified thread is not in the table", received=text)
@@ -150,7 +157,8 @@ def _unified(text: str, m: re.Match[str], left: bool) -> ThreadForm:
     if series in ("UNC", "UNF", "UNEF") and row[series.lower()] and float(row[series.lower()]) != tpi:
         raise StandardError(f"{size} {series} has {row[series.lower()]} threads an inch", received=text)
     pitch = MM_PER_INCH / tpi
-    return ThreadForm(text, "unified", float(row["major_in"]) * MM_PER_INCH, pitch, math.radians(60), pitch, left)
+    major = float(row["major_in"]) * MM_PER_INCH
+    return ThreadForm(text, "unj" if rounded else "unified", major, pitch, math.radians(60), pitch, left)
 
 
 def _pipe(text: str, m: re.Match[str], left: bool) -> ThreadForm:
