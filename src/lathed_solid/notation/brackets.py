@@ -6,6 +6,7 @@ from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item
 from lathed_solid.notation.kinds import OPERATIONS, SIZED
 from lathed_solid.quantity import LengthUnit
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.quantity.units import MM_PER_INCH
 
 #: a drill's name and its size in brackets agree to this share; sizes in two units to the other
@@ -21,6 +22,12 @@ def worked_in_brackets(at: Cursor, out: list[Item]) -> int:
     while at.sees_kind(ahead) not in ("end", "open", "shut", "newline"):
         ahead += 1
     return at.place + ahead if at.sees_kind(ahead) == "shut" and ahead > 2 else 0
+
+
+def whole_in_brackets(out: list[Item], item: Item) -> bool:
+    """``3x 16 (48)``: so many lengths in a row, and their whole."""
+    row = [i.kind for i in out[-2:]] == ["count", "plain"] and item.kind == "plain" and not item.toleranced
+    return row and out[-2].value > 1 and abs(out[-2].value * out[-1].value - item.value) < ROUNDING * item.value
 
 
 def same_in_brackets(out: list[Item], item: Item, unit: LengthUnit) -> list[str] | None:

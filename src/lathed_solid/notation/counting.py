@@ -169,6 +169,8 @@ def _counts_angles(at: Cursor, number: Token) -> bool:
     tight = not at.peek(1).gap and at.peek(2).gap
     if at.sees_kind(3) in ("chamfer", "breaks"):
         return False
+    if at.sees_kind(3) == "total":
+        return True  # 8 x 45° (=360°)
     if n == 1:
         return False
     if at.sees_kind(3) == "cross" and at.sees_kind(4) == "number":

@@ -40,7 +40,8 @@ ENTRY = re.compile(rf"{_NAMED}[ ]*[=:]?[ ]*±[ ]*(?P<by>{_SHARE}){_UNIT.format('
 _BARE = re.sub(r"\?P<\w+>", "?:", ENTRY.pattern)
 _COUNTS = {"ONE": 1, "TWO": 2, "THREE": 3, "FOUR": 4}
 _BEFORE = (
-    r"(?:GENERAL|UNTOLERANCED|STANDARD|LINEAR|MACHINING|ALL|OTHER|UNSPECIFIED|UNMARKED|TOLERANCES?|TOLERANCING|TOLS?\.?"
+    r"(?:GENERAL|LIMITS(?=[ ]*(?:±|[:=]|ON|FOR))|"
+    r"UNTOLERANCED|STANDARD|LINEAR|MACHINING|ALL|OTHER|UNSPECIFIED|UNMARKED|TOLERANCES?|TOLERANCING|TOLS?\.?"
     rf"|DIM(?:ENSION)?S?\.?|SIZES|ON|FOR|ARE|TO[ ]+BE|TO(?=[ ])|DECIMALS?|{UNSTATED}|[:=,-])"
 )
 _DEGREES = r"(?:\d+/\d+|\d+°[ ]*\d+[ ]*'|\d+[ ]*'(?=[ ]*(?:$|[,.;A-Z]))|\d+(?:[.,]\d+)?|[.,]\d+)"
@@ -53,7 +54,8 @@ GENERAL = re.compile(
     rf"(?P<before>(?:{_BEFORE}[ ]*)*+)(?:(?P<iso>{CLASS.pattern})"
     rf"|±[ ]*(?P<by>{_NUMBER}){_UNIT.format('unit')}(?![.\d/])(?:[ ,]*(?:AND[ ]+)?(?P<beside>{_BARE}))?"
     rf"|(?P<block>(?:{_BARE}[ ,;]*)+)){_ANGLES}?"
-    rf"(?P<behind>(?:[ ]*,?[ ]*(?:{UNSTATED}|APPLIES|APPLY))?)\.?",
+    rf"(?P<behind>(?:[ ]*,?[ ]*(?:{UNSTATED}|APPLIES|APPLY"
+    r"|ON[ ]+ALL[ ]+(?:OTHER[ ]+)?(?:DIM(?:ENSION)?S?\b\.?|SIZES)))?)\.?",
     re.I,
 )
 #: angles alone, or before the lengths

@@ -29,6 +29,8 @@ from lathed_solid.notation.tokens import tokens
 from lathed_solid.quantity import LengthUnit
 
 MAX_NOTE = 500
+#: of which a width is a length along the axis
+RINGS = frozenset({"collar", "flange", "rim", "disc", "shoulder", "hub"})
 #: words that carry nothing
 SOFT = ("soft",)
 
@@ -100,10 +102,10 @@ def _bare_circle(on: Item, following: list[Item], before: list[Item]) -> bool:
 
 def _clause(run: Run) -> None:
     """One clause, or the items that begin none."""
-    long = run.peek(1).kind == "long" or (run.peek(1).kind == "thick" and _bar(run))
+    long = run.peek(1).kind == "long" or (run.peek(1).kind == "thick" and _bar(run)) or _ring_wide(run)
     if run.done and run.sees("cross") and (long or (run.peek(1).value and of_a_step(run))):
         run.take()  # KNURL RAA 0.8 x 20 LONG, FLAT 12 LG x 1 DP
-    crossed = run.peek(-1).kind == "cross" and (run.sees("long") or of_a_step(run))
+    crossed = run.peek(-1).kind == "cross" and (run.sees("long", "wide") or of_a_step(run))
     fresh = run.at == 0 or run.peek(-1).kind == "sep" or crossed
     prefix = _prefix(run)
     item = run.peek()
@@ -163,6 +165,8 @@ def _prefix(run: Run) -> Prefix:
         elif item.kind == "through" and "HOLE" in item.text.upper() and run.peek(1).kind == "dia":
             run.items[run.at : run.at + 2] = [run.peek(1), item]  # THRU HOLES ⌀5.5
             prefix.holes = True
+        elif item.kind in ("inner", "outer", "hand") and run.peek(1).kind == "threaded":
+            del run.items[run.at + 1]  # LEFT HAND THREAD M16
         elif item.kind in ("inner", "outer", "hand") and run.peek(1).kind == "thread":
             run.items[run.at : run.at + 2] = [run.peek(1), item]  # EXT THREAD M30 x 1.5
         elif item.kind == "typ":
@@ -194,7 +198,8 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         return None
     if item.kind in ("plain", "wide", "long") and pocket_ahead(run):
         return _read(run, prefix, run.peek(), fresh=fresh)
-    if item.kind in ("plain", "wide", "long", "depth", "thick") and feature_ahead(run):
+    ends = item.kind == "radius" and any(i.kind == "slot" for i in run.line())  # R4 x 20 CRS SLOT
+    if (ends or item.kind in ("plain", "wide", "long", "depth", "thick")) and feature_ahead(run):
         return read_feature(run, prefix)
     around = prefix.count is not None and abs(prefix.count * item.value - FULL) <= 1e-6 and following.kind != "plain"
     if item.kind == "angle" and (prefix.holes or around) and following.kind in ("dia", "plain", "thread"):
@@ -264,6 +269,13 @@ def _for_screw(run: Run, prefix: Prefix, screw: str) -> Fields | None:
 def _bar(run: Run) -> bool:
     """Whether the last clause is the square or the hexagon of a bar: its length may stand behind."""
     return bool(run.done) and bool(run.done[-1].square or run.done[-1].hexagon)
+
+
+def _ring_wide(run: Run) -> bool:
+    """``COLLAR ⌀40 x 6 WIDE``: how long a ring is along the axis."""
+    return run.peek(1).kind == "wide" and bool(RINGS & set(run.assumed)) and run.done[-1:] != [] and (
+        run.done[-1].kind == "diameter"
+    )  # fmt: skip
 
 
 def _sized_behind(run: Run) -> bool:

@@ -15,7 +15,8 @@ from lathed_solid.standards.thread_limits import drill_for
 def drill_named(at: Cursor) -> Item:
     """``#7``, ``LETTER F``, ``"Q"``: its diameter by the table."""
     token = at.take()
-    name = re.search(r"#?\s*\d+|(?<=LETTER )\s*[A-Z]", token.text, re.I)
+    bare = re.sub(r"^(?:LETTER|LTR\.?)\s+", "LETTER ", token.text, flags=re.I)
+    name = re.search(r"#?\s*\d+|(?<=LETTER )\s*[A-Z]", bare, re.I)
     bare = name[0].strip() if name else token.text.strip('"')
     try:
         size = drill(bare if not bare.isdigit() else f"#{bare}")

@@ -9,7 +9,7 @@ from __future__ import annotations
 import itertools
 from dataclasses import replace
 
-from lathed_solid.notation.brackets import same_in_brackets, worked_in_brackets
+from lathed_solid.notation.brackets import same_in_brackets, whole_in_brackets, worked_in_brackets
 from lathed_solid.notation.counting import WIDENINGS, before_count, count_at
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.either_way import (
@@ -33,7 +33,7 @@ ROLES = {"depth": "depth", "wide": "wide", "long": "long", "thick": "thick", "ap
          "from": "apart"}  # fmt: skip
 MARKS = ("max", "min", "ref", "basic", "typ", "nominal")
 #: what may stand in brackets by itself
-BRACKETED = (*MARKS, "through_all", "hand", "side", "equally", "purpose", "clearance")
+BRACKETED = (*MARKS, "through_all", "hand", "side", "equally", "purpose", "clearance", "texture")
 #: what has no class of ISO 286
 UNCLASSED = ("radius", "angle", "chamfer_c")
 #: what may stand behind the words of a hole and still is of its size: 12 REAM H7, 12 REAM +0.018/0
@@ -140,6 +140,8 @@ class Phrases:
         if at.sees(*SIGNS, "number", "angle", "chamfer_c"):
             self._next()
             one = len(self.out) == kept + 1 and self.out[-1].kind in SIZED
+            if one and mark == "ref" and at.sees("ref") and at.sees_kind(1) == shut:
+                at.take()  # (48 REF)
             if one and at.sees(shut):
                 at.take()
                 self.waiting = waiting
@@ -148,8 +150,8 @@ class Phrases:
                     self.said += said
                     self._suffix()
                     return True
-                item = with_mark(item, mark)
-                self._add(item)
+                whole = mark == "ref" and whole_in_brackets(self.out, item)
+                self._add(replace(item, kind="total") if whole else with_mark(item, mark))
                 self._suffix()
                 return True
         elif at.sees(*BRACKETED) and at.sees_kind(1) == shut:
@@ -290,8 +292,8 @@ class Phrases:
             elif item.kind == "hexagon" and at.text.upper().endswith("FLATS"):
                 at.take()  # 14 A/F FLATS, 14 A/F 2 FLATS: two, not six
                 self.out[-1] = replace(item, kind="plain")
-            elif item.kind == "thick" and at.sees("thick") and after != "number":
-                at.take()  # PLATE 10 THICK
+            elif item.kind in ("thick", "depth") and at.sees(item.kind) and at.text != "↧" and after != "number":
+                at.take()  # PLATE 10 THICK, ↧15 MIN FULL THREAD
             else:
                 return
 

@@ -42,7 +42,7 @@ _FRAME = (
 #: the datum before the tolerance: PERPENDICULAR TO A WITHIN 0.05
 _AGAINST = (
     r"(?:PERPENDICULAR|SQUARE|PARALLEL|CONC(?:ENTRIC)?\b\.?|COAXIAL|SYMMETRICAL|PERP\b\.?)[ ]+(?:TO|WITH|ABOUT)[ ]+"
-    r"(?:(?:DATUM|DIA|FACE|AXIS)[ ]+)?(?-i:[A-HJ-NP-Z](?:-[A-Z])?)[ ]+(?:WITHIN[ ]*|TO[ ]+)?⌀?[ ]*"
+    r"(?:(?:DATUM|DIA|FACE|AXIS)[ ]+)?-?(?-i:[A-HJ-NP-Z](?:-[A-Z])?)-?[ ]+(?:WITHIN[ ]*|TO[ ]+)?⌀?[ ]*"
     rf"(?:{_DECIMAL}|[.,]\d+)(?:[ ]*mm\b)?(?:[ ]*T\.?I\.?R\b\.?)?"
 )
 #: what stands for what in the patterns of ``words.txt``

@@ -122,12 +122,13 @@ def _pipe(run: Run, item: Item, text: str, _: str) -> Thread:
     klass = re.search(r"[\d ]-?\s*([AB])$", text)
     bare = size[0].replace("-", " ") if size else text
     taper = re.match(r"R[CP]", text)
-    name = f"{taper[0].capitalize()}{bare}" if taper else f"{bare} BSPT" if "BSPT" in text else f"G{bare}"
+    outside = text.startswith("R") and not taper  # R1/4 TAPER THREAD
+    name = f"{taper[0].capitalize()}{bare}" if taper else f"{bare} BSPT" if outside or "BSPT" in text else f"G{bare}"
     try:
         form = thread_form(f"G{bare}")  # ISO 7-1 has the sizes of ISO 228-1 at its gauge plane
     except StandardError as exc:
         raise NoteError(exc.what, column=item.column, received=text, hint="G1/8, G1/2 A") from None
-    internal = True if taper else False if klass else None
+    internal = True if taper else False if klass or outside else None
     return _thread(name, form.major, form.pitch, klass[1] if klass else None, internal)
 
 

@@ -25,7 +25,8 @@ def _many(item: Item) -> bool:
     word = " ".join(item.text.upper().split())
     return bool(
         re.search(
-            r"^ALL|UNMARKED|UNSPECIFIED|UNDIM|OTHER|INTERNAL|EXTERNAL|FILLETS|ROUNDS|RADII|CORNERS|&|\bAND\b", word
+            r"^ALL|UNMARKED|UNSPECIFIED|UNDIM|OTHER|INTERNAL|EXTERNAL|FILLETS|ROUNDS|RADII|CORNERS|EDGES|&|\bAND\b",
+            word,
         )
     )
 
@@ -53,6 +54,8 @@ def _read_round(run: Run, prefix: Prefix) -> Fields | None:
 
 def rule_behind(run: Run, item: Item, kind: str, angle: float | None) -> Fields | None:
     """A size whose word stands behind it: ``R3 ALL FILLETS``, ``0.5 x 45° ALL EDGES``, ``0.5 x 45° UNLESS STATED``."""
+    if run.sees("typ") and run.peek(1).kind == "round" and kind == "radius" and _many(run.peek(1)):
+        run.take()  # R.06 TYP ALL FILLETS
     if run.sees("round") and kind == "radius" and _many(run.peek()):
         return _rule(run, _what(run.take()), item)
     if run.sees("breaks"):

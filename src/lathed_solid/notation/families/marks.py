@@ -52,6 +52,10 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
         flags=re.I,
     )
     datums = tuple(re.findall(r"(?<![A-Za-z])[A-Z](?:-[A-Z])?(?![A-Za-z])", letters))
+    told = {"Ⓜ": "M", "Ⓛ": "L"}.get(material[1], material[2]) if material else None
+    if told is None and len(datums) > 1 and datums[0] in ("M", "L"):
+        told, datums = datums[0], datums[1:]  # ⌖ ⌀0.2 M A B C: the ring about the letter was not typed
+        run.say(f"{told} is the condition of the material, no datum")
     if name in FORMS and datums:
         raise NoteError(f"{name} has no datum", column=item.column, received=text)
     if name in LEAST_DATUMS and not datums:
@@ -59,7 +63,7 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
     run.say(f"{name} {run.size(value * factor)}")
     frame = Frame(
         characteristic=name, tolerance_mm=value * factor, diametral="⌀" in rest or None,
-        material=({"Ⓜ": "M", "Ⓛ": "L"}.get(material[1], material[2]) if material else None), datums=datums,
+        material=told, datums=datums,
     )  # fmt: skip
     return {"kind": "frame", "frame": frame}
 

@@ -18,6 +18,8 @@ TAPPED = 0.7
 INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdrill")
 
 
+#: what is screwed into a part
+INTO = {"nipple", "port", "ports"}
 SCREW = "an external thread of this length"
 
 
@@ -243,7 +245,9 @@ def _chamfer(run: Run, fields: Fields) -> bool:
 def _complete(run: Run, fields: Fields) -> Fields:
     thread: Thread = fields["thread"]
     if thread.internal is None:
-        inside = any(fields.get(k) for k in INSIDE) or bool(fields.get("bolt_circle_mm"))
+        inside = (
+            any(fields.get(k) for k in INSIDE) or bool(fields.get("bolt_circle_mm")) or not INTO.isdisjoint(run.assumed)
+        )
         if not inside and run.done and run.done[-1].kind == "hole":
             run.unread.append(f"{thread.designation}: in the hole, or on a pin")  # ⌀6 - 10 DP - M6
         _set(fields, internal=inside)

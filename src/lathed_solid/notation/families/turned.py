@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+import math
 import re
 from collections.abc import Sequence
+from dataclasses import replace
 from typing import Any
 
 from lathed_solid.notation.clauses import Centre, Entry, Groove, Keyway, Knurl, Slot, Taper
@@ -161,8 +163,11 @@ def _recess(run: Run, diameter: Item, depth: Item, fields: Fields) -> Fields:
 def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fields:
     """``SLOT 8 x 30``, ``8 WIDE x 30 LONG SLOT THRU``: the length over all; ``SLOT 8 x 30 CRS``: between centres."""
     given, plain = _told_apart(run, sizes)
-    width = given.get("wide") or (plain.pop(0) if plain else None)
     apart = given.get("apart")
+    if "radius" in given and not (plain or "wide" in given) and apart is not None:
+        given["wide"] = _doubled(given.pop("radius"))  # R4 x 20 CRS SLOT
+        run.say("twice the radius of its ends wide")
+    width = given.get("wide") or (plain.pop(0) if plain else None)
     length = apart or given.get("long") or (plain.pop(0) if plain else None)
     behind = bool(sizes) and word.column > sizes[0].column  # .250 SLOT
     if width is None or (length is None and "wide" not in given and not behind and "depth" not in given):
@@ -181,6 +186,11 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
                 length_mm=_size(length), depth_mm=_size(depth), through=through, fit=width.fit,
                 **_limits(width=width, length=length, depth=depth))  # fmt: skip
     return {**_kept(fields), "kind": "slot", "slot": slot}
+
+
+def _doubled(radius: Item) -> Item:
+    low, high = (None if v is None else 2 * v for v in (radius.low, radius.high))
+    return replace(radius, kind="wide", value=2 * radius.value, low=low, high=high)
 
 
 _CLOSES = {"keyway": _close_keyway, "groove": _close_groove, "slot": _close_slot}
@@ -226,7 +236,7 @@ def _with_words(run: Run, fields: Fields) -> Fields:
 
 def _read_ring(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
-    standard = "472" if "472" in item.text else "471"
+    standard = "472" if re.search("472|BORE|HOUSING", item.text, re.I) else "471"
     found = _numbers(re.sub(r"DIN\s*47[12]", "", item.text, flags=re.I))
     try:
         diameter, width = ring_groove(found[0], inside=standard == "472")
@@ -265,6 +275,7 @@ def _read_undercut(run: Run, _: Prefix) -> Fields | None:
 def _read_centre(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
     text = re.sub(r"\s+(?:DIN\s*332(?:-1)?|ISO\s*6411)$", "", item.text, flags=re.I)
+    text = re.sub(r"⌀?\s*([\d.,]+?)\s*,?\s*(?:FORM|TYPE)\s*([ABR])$", r"\2\1", text, flags=re.I)
     match = re.search(r"([ABR])\s*([\d.,]+)(?:\s*[/x]\s*([\d.,]+))?\s*$", text, re.I)
     assert match is not None
     pilot = decimal(match[2])
@@ -291,6 +302,9 @@ def _read_knurl(run: Run, _: Prefix) -> Fields | None:
     figures = re.findall(r"\d*[.,]?\d+", re.sub(r"DIN\s*82", "", text))
     usual = next((name for name in KNURLS if name in text), "")
     pitch = decimal(figures[-1]) if figures else round(MM_PER_INCH / KNURLS[usual], 2)
+    if re.match(r"\d+\s*D", text):  # 96 DP: teeth an inch of diameter
+        pitch = round(math.pi * MM_PER_INCH / pitch, 4)
+        run.say(f"{pitch:g} mm pitch: {figures[-1]} ridges on an inch of diameter")
     if not figures:
         run.say(f"{pitch:g} mm pitch: {KNURLS[usual]} ridges an inch")
     form = re.search(r"\bR(AA|BL|BR|GE|GV|KE|KV)\b", text)
