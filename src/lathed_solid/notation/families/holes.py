@@ -39,7 +39,8 @@ DRILLS = (0.6, 0.99)
 NEAR_SCREW = 1.25
 #: what a diameter is the outside of: a size across it is a length, no depth
 OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "journal", "shoulder", "stem", "shank",
-           "trunnion", "tenon", "disc", "rim", "pin", "shaft", "washer")  # fmt: skip
+           "trunnion", "tenon", "disc", "rim", "pin", "shaft", "washer", "bar", "rod", "round bar", "tube", "head",
+           "cheese head", "pan head", "spindle", "axle", "roller", "piston", "plug", "bush", "bushing", "sleeve")  # fmt: skip
 FULL = 360.0
 CROSSED = "taken as its depth"
 

@@ -118,6 +118,7 @@ def _close_keyway(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
         depth = plain.pop(0)
     if length is None and plain:
         length = plain.pop(0)
+        run.say("taken as its length")
     fits = [i.fit for i in (width, depth, length) if i is not None and i.fit]  # it may stand behind the last size
     _left(run, plain, given, ("wide", "depth", "long"))
     _untaken(run, fits[1:])
