@@ -198,7 +198,8 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         return None
     if item.kind in ("plain", "wide", "long") and pocket_ahead(run):
         return _read(run, prefix, run.peek(), fresh=fresh)
-    ends = item.kind == "radius" and any(i.kind == "slot" for i in run.line())  # R4 x 20 CRS SLOT
+    word = {"radius": "slot", "dia": "groove"}.get(item.kind)
+    ends = any(i.kind == word for i in run.line())  # R4 x 20 CRS SLOT, ⌀26 x 1.3 GROOVE
     if (ends or item.kind in ("plain", "wide", "long", "depth", "thick")) and feature_ahead(run):
         return read_feature(run, prefix)
     around = prefix.count is not None and abs(prefix.count * item.value - FULL) <= 1e-6 and following.kind != "plain"

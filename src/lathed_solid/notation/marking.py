@@ -46,6 +46,12 @@ def marked_place(out: list[Item], mark: str) -> int:
         out[back].kind in BETWEEN or (out[back].kind == "sep" and out[back].text == "\n" and mark in ("ref", "basic"))
     ):
         back -= 1
+    if (
+        back >= 2
+        and [i.kind for i in out[back - 2 : back + 1]] == ["plain", "cross", "angle"]
+        and mark in ("max", "min")
+    ):
+        return back - 2  # 0.2 x 45° MAX: the leg's
     return back
 
 

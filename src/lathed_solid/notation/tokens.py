@@ -10,7 +10,10 @@ from pathlib import Path
 from lathed_solid.notation.letters import Letters
 
 GAP = "[ ]*"
-NUMBER = r"(?:\d+[ ]\d+/\d+|\d+-\d+/\d+|\d+/\d+(?!\d|[.,]\d)|\d+[.,]\d+|[.,]\d+|\d+\.(?![\d\w])|\d+)"
+NUMBER = (
+    r"(?:(?<=\+)\d+(?=/0(?![\d.,]))|\d+[ ]\d+/\d+|\d+-\d+/\d+|\d+/\d+(?!\d|[.,]\d)"
+    r"|\d+[.,]\d+|[.,]\d+|\d+\.(?![\d\w])|\d+)"
+)
 _DECIMAL = r"\d+(?:[.,]\d+)?"
 #: characteristics of ISO 1101 and ASME Y14.5: their signs, and the words shops write
 CHARACTERISTICS = {

@@ -39,8 +39,9 @@ DRILLS = (0.6, 0.99)
 NEAR_SCREW = 1.25
 #: what a diameter is the outside of: a size across it is a length, no depth
 OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "journal", "shoulder", "stem", "shank",
-           "trunnion", "tenon", "disc", "rim", "pin", "shaft", "washer", "bar", "rod", "round bar", "tube", "head",
-           "cheese head", "pan head", "spindle", "axle", "roller", "piston", "plug", "bush", "bushing", "sleeve")  # fmt: skip
+           "trunnion", "tenon", "disc", "rim", "pin", "shaft", "washer", "bar", "rod", "round bar", "tube",
+           "head", "cheese head", "pan head", "spindle", "axle", "roller", "piston", "plug", "bush", "bushing",
+           "sleeve")  # fmt: skip
 FULL = 360.0
 CROSSED = "taken as its depth"
 
@@ -83,7 +84,7 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
         elif item.kind == "equally":
             run.take()
             fields["equally"] = True
-        elif item.kind == "angle" and not entry and _around(fields, item, following):
+        elif item.kind == "angle" and not entry and _around(run, fields):
             run.take()  # 3 HOLES M6 AT 120°
             fields["equally"] = True
         elif item.kind in ("side", "typ", "nominal"):
@@ -122,9 +123,11 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             entry = ""
 
 
-def _around(fields: Fields, angle: Item, following: Item) -> bool:
-    """Whether so many of an angle go once around."""
-    if angle.toleranced or following.kind not in ("end", "sep", "circle"):
+def _around(run: Run, fields: Fields) -> bool:
+    """Whether so many of the angle at hand go once around, and it ends there, or their circle follows."""
+    angle, following = run.peek(), run.peek(1)
+    circled = following.kind in ("dia", "plain") and run.peek(2).kind == "circle"
+    if angle.toleranced or not (circled or following.kind in ("end", "sep", "circle")):
         return False
     return abs(fields.get("count", 1) * angle.value - FULL) < ROUNDING
 

@@ -185,6 +185,13 @@ def take_words(run: Run, fields: Fields) -> bool:
     return False
 
 
+def with_words(run: Run, fields: Fields) -> Fields:
+    """The fields with all words behind them."""
+    while run.goes_on and take_words(run, fields):
+        pass
+    return fields
+
+
 def finish(run: Run, fields: Fields, prefix: Prefix) -> None:
     """The clause, with what stood before it."""
     if prefix.count is not None:

@@ -1,4 +1,4 @@
-"""Details with several sizes: keyways, grooves, slots, undercuts, ring grooves, centre holes, knurls, tapers."""
+"""Details with several sizes: keyways, grooves, slots, undercuts, ring grooves, centre holes, knurls."""
 
 from __future__ import annotations
 
@@ -8,13 +8,14 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
-from lathed_solid.notation.clauses import Centre, Entry, Groove, Keyway, Knurl, Slot, Taper
-from lathed_solid.notation.families.run import END, Families, Fields, Prefix, Run, take_words
-from lathed_solid.notation.items import Item, NoteError, plain_number
+from lathed_solid.notation.clauses import Centre, Entry, Groove, Keyway, Knurl, Slot
+from lathed_solid.notation.families.run import END, Families, Fields, Prefix, Run, take_words, with_words
+from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards import StandardError
 from lathed_solid.standards.csv_tables import rows
-from lathed_solid.standards.machine import centre_hole, ring_groove
+from lathed_solid.standards.machine import centre_hole, ring_groove, thread_relief
+from lathed_solid.standards.threads import thread_form
 
 FEATURES = ("keyway", "groove", "slot")
 #: sizes of a feature, before its word or behind it
@@ -25,6 +26,8 @@ def feature_ahead(run: Run) -> bool:
     """Whether sizes at hand lead to a feature's word: ``8 x 4 KEYWAY``, ``3 WIDE x 1.5 DEEP GROOVE``."""
     plain = 0
     line = run.line()
+    if [i.kind for i in line[:4]] == ["dia", "cross", "plain", "groove"]:
+        return True  # ⌀26 x 1.3 GROOVE
     for item, following in zip(line, [*line[1:], END], strict=True):
         if item.kind in FEATURES:
             return plain > 0
@@ -229,12 +232,6 @@ def _numbers(text: str) -> list[float]:
     return [decimal(n) for n in re.findall(r"\d+(?:[.,]\d+)?", text)]
 
 
-def _with_words(run: Run, fields: Fields) -> Fields:
-    while run.goes_on and take_words(run, fields):
-        pass
-    return fields
-
-
 def _read_ring(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
     standard = "472" if re.search("472|BORE|HOUSING", item.text, re.I) else "471"
@@ -246,7 +243,7 @@ def _read_ring(run: Run, _: Prefix) -> Fields | None:
     while run.sees("groove"):
         run.take()
     run.say(f"groove {width:g} wide, Ø{diameter:g}, by DIN {standard}")
-    return _with_words(run, {"kind": "groove", "groove": Groove(width_mm=width, diameter_mm=diameter, ring=True)})
+    return with_words(run, {"kind": "groove", "groove": Groove(width_mm=width, diameter_mm=diameter, ring=True)})
 
 
 def _read_key(run: Run, _: Prefix) -> Fields | None:
@@ -261,16 +258,31 @@ def _read_key(run: Run, _: Prefix) -> Fields | None:
     run.say(f"for a key {width:g} x {height:g}: {run.size(depth)} deep in a shaft, by the table")
     while run.sees("keyway"):
         run.take()
-    return _with_words(run, {"kind": "keyway", "keyway": Keyway(width_mm=width, depth_mm=depth, length_mm=length)})
+    return with_words(run, {"kind": "keyway", "keyway": Keyway(width_mm=width, depth_mm=depth, length_mm=length)})
 
 
 def _read_undercut(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
+    if (thread := re.search(r"M\s*[\d.,]+(?:\s*x\s*[\d.,]+)?$", item.text, re.I)) is not None:
+        return _relief(run, item, thread[0])
     match = re.search(r"([EF])\s*([\d.,]+)\s*x\s*([\d.,]+)", item.text, re.I)
     assert match is not None
     radius, depth = (decimal(match[i]) for i in (2, 3))
     form: Any = match[1].upper()
-    return _with_words(run, {"kind": "groove", "groove": Groove(form=form, radius_mm=radius, depth_mm=depth)})
+    return with_words(run, {"kind": "groove", "groove": Groove(form=form, radius_mm=radius, depth_mm=depth)})
+
+
+def _relief(run: Run, item: Item, thread: str) -> Fields:
+    """``DIN 76 RELIEF M12``: the undercut behind an external thread, at its greatest width by the table."""
+    try:
+        form = thread_form(thread)
+        row = thread_relief(form.pitch)
+    except StandardError as exc:
+        raise NoteError(exc.what, column=item.column, received=item.text, hint=exc.hint) from None
+    width, diameter = float(row["groove_most_mm"]), form.major - float(row["below_major_mm"])
+    run.say(f"{width:g} wide, Ø{diameter:g}, R{float(row['radius_mm']):g} by {row['source'].partition(':')[0]}")
+    groove = Groove(width_mm=width, diameter_mm=diameter, radius_mm=float(row["radius_mm"]))
+    return with_words(run, {"kind": "groove", "groove": groove})
 
 
 def _read_centre(run: Run, _: Prefix) -> Fields | None:
@@ -290,7 +302,7 @@ def _read_centre(run: Run, _: Prefix) -> Fields | None:
         except StandardError:
             wide = None
     form: Any = match[1].upper()
-    return _with_words(run, {"kind": "centre", "centre": Centre(form=form, pilot_mm=pilot, countersink_mm=wide)})
+    return with_words(run, {"kind": "centre", "centre": Centre(form=form, pilot_mm=pilot, countersink_mm=wide)})
 
 
 #: ridges an inch of the usual knurling wheels
@@ -316,54 +328,7 @@ def _read_knurl(run: Run, _: Prefix) -> Fields | None:
         name = form[0]
     if not 0 < pitch <= 10:
         raise NoteError("a knurl's pitch goes from above 0 to 10 mm", column=item.column, received=pitch)
-    return _with_words(run, {"kind": "knurl", "knurl": Knurl(form=name, pitch_mm=pitch)})
-
-
-# tapers -------------------------------------------------------------------------------------------
-def _read_taper(run: Run, _: Prefix) -> Fields | None:
-    word = run.take()
-    if run.sees("sep") and not run.peek().text.startswith("\n"):
-        run.take()
-    if run.sees("ratio", "perfoot"):
-        return _read_ratio(run, Prefix())
-    raise NoteError("the taper has no ratio", column=word.column, hint="TAPER 1:10, or an angle")
-
-
-def _read_ratio(run: Run, _: Prefix) -> Fields | None:
-    item = run.take()
-    ratio = _per_foot(item) if item.kind == "perfoot" else _ratio(item)
-    while run.sees("taper", "included"):
-        run.take()
-    if run.sees("dia") and run.peek(1).kind == "end":
-        run.leave(run.take())
-    return _with_words(run, {"kind": "taper", "taper": Taper(ratio=ratio)})
-
-
-#: n of 1:n of each Morse taper (DIN 228-1:1987 table 1)
-MORSE = (19.212, 20.047, 20.020, 19.922, 19.254, 19.002, 19.180)
-
-
-def _read_morse(run: Run, _: Prefix) -> Fields | None:
-    number = int(re.findall(r"\d", run.take().text)[-1])
-    run.say(f"Morse taper {number} of DIN 228-1: 1:{MORSE[number]:g}")
-    return _with_words(run, {"kind": "taper", "taper": Taper(ratio=MORSE[number])})
-
-
-def _ratio(item: Item) -> float:
-    text = re.sub(r"(?i)\s*\bON\b.*", "", re.sub(r"(?i)\s*\bIN\s+|\s*/\s*", ":", item.text))
-    one, many = (decimal(n) for n in text.split(":"))
-    if one <= 0 or many <= 0:
-        raise NoteError("a taper reads 1:10", column=item.column, received=item.text)
-    return many / one
-
-
-def _per_foot(item: Item) -> float:
-    """``.625 IN/FT``: inches on the diameter over a foot."""
-    match = re.match(r"[\d\s/.,-]+\d|\d", item.text)
-    value = plain_number(match[0], item.column)[0] if match else 0.0
-    if value <= 0:
-        raise NoteError("a taper reads 1:10 or .625 IN/FT", column=item.column, received=item.text)
-    return 12.0 / value
+    return with_words(run, {"kind": "knurl", "knurl": Knurl(form=name, pitch_mm=pitch)})
 
 
 #: which item begins what
@@ -376,8 +341,4 @@ READS: Families = {
     "key": _read_key,
     "centre": _read_centre,
     "knurl": _read_knurl,
-    "taper": _read_taper,
-    "ratio": _read_ratio,
-    "morse": _read_morse,
-    "perfoot": _read_ratio,
 }
