@@ -12,6 +12,7 @@ from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item, NoteError, degrees, plain_number
 from lathed_solid.notation.kinds import OPERATIONS, SIGNS, THREADS
 from lathed_solid.notation.tokens import Token
+from lathed_solid.quantity.tolerances import ROUNDING
 
 WIDENINGS = ("cbore", "csk", "spotface", "cdrill")
 FEATURES = ("keyway", "groove", "slot", "centre", "ring", "undercut", "knurl")
@@ -190,6 +191,8 @@ def _counts_sizes(at: Cursor) -> bool:
     if at.sees_kind(2) == "bracket":
         return tight
     after = at.sees_kind(3)
+    if after == "open" and [at.sees_kind(k) for k in (4, 5)] == ["number", "shut"]:
+        return abs(int(at.text) * plain_number(at.peek(2).text)[0] - plain_number(at.peek(4).text)[0]) < ROUNDING
     if after in ("diameter", *OPERATIONS, "radius", "total") or (after == "open" and at.sees_kind(4) == "total"):
         return True
     if after == "unit" and at.sees_kind(4) in ("diameter", *OPERATIONS):

@@ -48,11 +48,13 @@ _DEGREES = r"(?:\d+/\d+|\d+°[ ]*\d+[ ]*'|\d+[ ]*'(?=[ ]*(?:$|[,.;A-Z]))|\d+(?:[
 _ANGLES = (
     r"(?:,?[ ]*(?:AND[ ]+)?(?:(?:ANGLES?|ANGULAR)(?:[ ]+DIM(?:ENSION)?S?\b\.?)?)?[ ]*(?:TOL(?:ERANCE)?\.?)?[ ]*"
     r"[:=]?[ ]*±[ ]*"
-    rf"(?P<degrees>{_DEGREES})[ ]*(?:°|DEG(?:REES?)?\.?|(?<=')))"
+    rf"(?P<degrees>{_DEGREES})[ ]*(?:°|DEG(?:REES?)?\.?|(?<='))"
+    r"(?:[ ]*(?:ANGULAR|(?:ON[ ]+)?ANGLES))?)"
 )
 GENERAL = re.compile(
     rf"(?P<before>(?:{_BEFORE}[ ]*)*+)(?:(?P<iso>{CLASS.pattern})"
-    rf"|±[ ]*(?P<by>{_NUMBER}){_UNIT.format('unit')}(?![.\d/])(?:[ ,]*(?:AND[ ]+)?(?P<beside>{_BARE}))?"
+    rf"|±[ ]*(?P<by>{_NUMBER}){_UNIT.format('unit')}(?![.\d/])"
+    rf"(?:[ ]*(?:LINEAR|(?:ON[ ]+)?LENGTHS?)\b)?(?:[ ,]*(?:AND[ ]+)?(?P<beside>{_BARE}))?"
     rf"|(?P<block>(?:{_BARE}[ ,;]*)+)){_ANGLES}?"
     rf"(?P<behind>(?:[ ]*,?[ ]*(?:{UNSTATED}|APPLIES|APPLY"
     r"|ON[ ]+ALL[ ]+(?:OTHER[ ]+)?(?:DIM(?:ENSION)?S?\b\.?|SIZES)))?)\.?",
