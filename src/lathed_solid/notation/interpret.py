@@ -103,6 +103,11 @@ def _bare_circle(on: Item, following: list[Item], before: list[Item]) -> bool:
 def _clause(run: Run) -> None:
     """One clause, or the items that begin none."""
     long = run.peek(1).kind == "long" or (run.peek(1).kind == "thick" and _bar(run)) or _ring_wide(run)
+    hexagon = bool(run.done) and bool(run.done[-1].hexagon)
+    if hexagon and run.sees("cross") and run.peek(1).kind == "plain" and run.peek(2).kind in ("end", "sep"):
+        run.items[run.at + 1] = replace(run.peek(1), kind="long")  # HEX 13 x 8
+        run.say("taken as its length")
+        long = True
     if run.done and run.sees("cross") and (long or (run.peek(1).value and of_a_step(run))):
         run.take()  # KNURL RAA 0.8 x 20 LONG, FLAT 12 LG x 1 DP
     crossed = run.peek(-1).kind == "cross" and (run.sees("long", "wide") or of_a_step(run))

@@ -33,7 +33,7 @@ ROLES = {"depth": "depth", "wide": "wide", "long": "long", "thick": "thick", "ap
          "from": "apart"}  # fmt: skip
 MARKS = ("max", "min", "ref", "basic", "typ", "nominal")
 #: what may stand in brackets by itself
-BRACKETED = (*MARKS, "through_all", "hand", "side", "equally", "purpose", "clearance", "texture")
+BRACKETED = (*MARKS, "through_all", "hand", "side", "equally", "purpose", "clearance", "texture", "fit")
 #: what has no class of ISO 286
 UNCLASSED = ("radius", "angle", "chamfer_c")
 #: what may stand behind the words of a hole and still is of its size: 12 REAM H7, 12 REAM +0.018/0
@@ -369,7 +369,7 @@ class Phrases:
         back = len(self.out) - 1
         while back >= 0 and self.out[back].kind in (*OPERATIONS, "through", "holes"):
             back -= 1
-        sized = 0 <= back < len(self.out) - 1 and self.out[back].kind in ("dia", "plain")
+        sized = back >= 0 and self.out[back].kind in ("dia", "plain")
         if not sized or self.out[back].toleranced:
             return False
         behind = self.out[back + 1 :]
