@@ -78,6 +78,8 @@ def _read_texture(run: Run, _: Prefix) -> Fields | None:
     if run.sees("elsewhere"):
         run.take()
         run.say("every surface not named elsewhere")
+    if run.sees("turn"):
+        run.say(run.take().text.lower())  # Ra 0.8 GRIND
     number = re.search(NUMBER, item.text)
     assert number is not None
     if re.search(r"\bN\d", item.text):
