@@ -1,4 +1,4 @@
-"""Two practice parts drawn pictorially, as textbooks have them: their main sizes along the axes, their holes noted."""
+"""Three practice parts drawn pictorially, as textbooks have them: their main sizes along the axes, their holes noted."""
 
 from __future__ import annotations
 
@@ -12,6 +12,7 @@ from pictorial_sheet import Hand, PictorialSheet
 
 from lathed_solid import scripting as ls
 from lathed_solid.part import Document
+from practice.block_pulley_ring import cover_block
 from practice.figures import IN
 from practice.stop_bracket import stop_bracket
 from practice.vice_base import vice_base
@@ -47,6 +48,16 @@ def base(hand: Hand = Hand()) -> PictorialSheet:
     return s
 
 
+def block(hand: Hand = Hand()) -> PictorialSheet:
+    """The cover block, in inches from a corner of its underside."""
+    s = _sheet(cover_block(), IN, 1.25, (130.0, 150.0), hand)
+    s.length((0.22, 0, 0), 0, 4.16, (0, -0.7, 0), "4.160")
+    s.length((4.6, 0.22, 0), 1, 1.36, (1.1, 0, 0), "1.360")
+    s.length((4.6, 1.58, 0), 2, 0.7, (0, 1.0, 0), "0.700")
+    s.note((1.9, 1.5, 0.7), (20, 34), "6X #10-24 UNC-2B ↧.35")
+    return s
+
+
 PICTORIAL: dict[str, tuple[str, Callable[[Hand], PictorialSheet]]] = {
-    "stop bracket": ("mm", bracket), "vice base": ("in", base),
+    "stop bracket": ("mm", bracket), "vice base": ("in", base), "cover block": ("in", block),
 }  # fmt: skip
