@@ -1,4 +1,4 @@
-"""Three practice parts drawn pictorially, as textbooks have them: their main sizes along the axes, their holes noted."""
+"""Three practice parts drawn pictorially, as textbooks have them: main sizes along the axes, their holes noted."""
 
 from __future__ import annotations
 
