@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import json
 import random
 import re
@@ -72,6 +73,14 @@ def test_every_note_of_the_corpus_means_what_it_should() -> None:
         if not told["ok"] or not told["plain"] or not close(told["clauses"], want):
             wrong.append((unit, text, told))
     assert wrong == []
+
+
+def test_every_beginning_of_a_note_is_read_to_its_end() -> None:
+    """As it is typed, letter by letter: read, marked or refused, and never looked at for ever."""
+    for unit, text, _ in NOTES[::6]:
+        for end in range(1, len(text)):
+            with contextlib.suppress(NoteError):
+                read_note(text[:end], unit)  # type: ignore[arg-type]
 
 
 def test_what_cannot_be_read_is_told_and_never_taken() -> None:

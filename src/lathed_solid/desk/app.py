@@ -93,10 +93,12 @@ def run(path: Path | None, document: Document | Fit | None = None) -> int:
 
     from lathed_solid.desk import theme
     from lathed_solid.desk.gl_format import set_default_format
+    from lathed_solid.desk.language import desktop_language, speak
     from lathed_solid.desk.window import MainWindow
     from lathed_solid.workbench.session import Session
 
     session = Session(kernel)
+    speak(session.settings.language or desktop_language())
     if session.settings.scale != 100:  # before the application reads it
         os.environ.setdefault("QT_SCALE_FACTOR", f"{session.settings.scale / 100:g}")
     set_default_format()

@@ -8,6 +8,7 @@ from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QFormLayout, QLabel, QVBo
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.fields import ExpressionField
+from lathed_solid.desk.language import spoken
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Scope
 from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
@@ -18,7 +19,7 @@ class SizesDialog(QDialog):
 
     def __init__(self, parent: QWidget, title: str, sizes: Sequence[AskedSize], scope: Callable[[], Scope]) -> None:
         super().__init__(parent)
-        self.setWindowTitle(title)
+        self.setWindowTitle(spoken(title))
         self.setMinimumWidth(340)
         self.given: GivenSizes | None = None
         self._scope = scope
@@ -29,7 +30,7 @@ class SizesDialog(QDialog):
             field.set_scope(scope)
             field.set_text(size.start)
             self.fields[size.label] = field
-            form.addRow(size.label, field)
+            form.addRow(spoken(size.label), field)
         self.problem = QLabel("")
         self.problem.setObjectName("caution")
         self.problem.setWordWrap(True)
@@ -50,7 +51,7 @@ class SizesDialog(QDialog):
             try:
                 values[label] = self._scope()(field.text(), field.kind)
             except LathedError as exc:
-                self.problem.setText(f"{label}: {exc.message}")
+                self.problem.setText(spoken(f"{label}: {exc.message}"))
                 self.problem.show()
                 field.line.setFocus()
                 return

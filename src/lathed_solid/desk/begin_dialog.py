@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
 from lathed_solid.part.document import UNNAMED
@@ -31,7 +32,7 @@ class BeginDialog(QDialog):
 
     def __init__(self, parent: QWidget, last: Beginning) -> None:
         super().__init__(parent)
-        self.setWindowTitle("A new part")
+        self.setWindowTitle(spoken("A new part"))
         self.setFixedWidth(560)
         self.answer = last
         self.document: Document | None = None
@@ -41,14 +42,14 @@ class BeginDialog(QDialog):
         form = QFormLayout()
         form.setHorizontalSpacing(16)
         self.name = QLineEdit()
-        self.name.setPlaceholderText(UNNAMED)
+        self.name.setPlaceholderText(spoken(UNNAMED))
         self.unit = QComboBox()
         self.unit.addItems(["mm", "in"])
         self.unit.setCurrentText(last.unit)
         self.unit.currentTextChanged.connect(self._turn_unit)
         self.material = QComboBox()
         self.material.setEditable(True)
-        self.material.setToolTip("From the table, or your own with its density: oak 0.70 g/cm3 ±8 %")
+        self.material.setToolTip(spoken("From the table, or your own with its density: oak 0.70 g/cm3 ±8 %"))
         self.material.addItems(list(materials()))
         self.material.setCurrentText(last.material)
         self.general = QComboBox()
@@ -58,10 +59,10 @@ class BeginDialog(QDialog):
             ("unit of the sheet", self.unit), ("general tolerance", self.general), ("material", self.material),
             ("name", self.name),
         ):  # fmt: skip
-            field.setAccessibleName(label)
-            form.addRow(label, field)
+            field.setAccessibleName(spoken(label))
+            form.addRow(spoken(label), field)
         layout.addLayout(form)
-        title = QLabel("What is in the hand?")
+        title = QLabel(spoken("What is in the hand?"))
         title.setFont(theme.font(17, theme.QFont.Weight.DemiBold))
         layout.addWidget(title)
         layout.addLayout(self._answers())
@@ -77,7 +78,7 @@ class BeginDialog(QDialog):
         group = QButtonGroup(self)
         self.buttons: list[QPushButton] = []
         for i, (hand, (what, then)) in enumerate(HANDS.items()):
-            button = QPushButton(f"{i + 1}   {what}\n{then}")
+            button = QPushButton(spoken(f"{i + 1}   {what}\n{then}"))
             button.setStyleSheet("text-align: left; padding: 10px 14px;")
             button.setMinimumHeight(58)
             button.setAutoDefault(hand == self.answer.hand)
@@ -109,7 +110,7 @@ class BeginDialog(QDialog):
         try:
             self.document = begun(self.answer)
         except LathedError as exc:
-            self.problem.setText(exc.message)
+            self.problem.setText(spoken(exc.message))
             self.problem.show()
             return
         self.accept()

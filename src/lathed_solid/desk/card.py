@@ -10,20 +10,21 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QAbstractItemView, QHBoxLayout, QLabel, QListWidget, QPushButton, QStyledItemDelegate
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 
 
 def card_head(caption: str, add: str, tip: str, asked: Callable[[Any], None]
               ) -> tuple[QHBoxLayout, QLabel, QPushButton]:  # fmt: skip
     """The head of a card, its caption, and the button that adds; ``asked`` takes the place for its menu."""
-    title = QLabel(caption)
+    title = QLabel(spoken(caption))
     title.setObjectName("caption")
     title.setFont(theme.narrow(12, theme.QFont.Weight.Medium))
     title.setContentsMargins(12, 10, 12, 6)
-    button = QPushButton(add)
+    button = QPushButton(spoken(add))
     button.setFont(theme.narrow(12))
     button.setFixedHeight(24)
     button.setStyleSheet("padding: 0 8px;")
-    button.setToolTip(tip)
+    button.setToolTip(spoken(tip))
     button.clicked.connect(lambda: asked(button.mapToGlobal(button.rect().bottomLeft())))
     head = QHBoxLayout()
     head.setContentsMargins(0, 0, 8, 0)
@@ -34,7 +35,7 @@ def card_head(caption: str, add: str, tip: str, asked: Callable[[Any], None]
 
 def card_empty(words: str) -> QLabel:
     """What a card says while it has no rows."""
-    label = QLabel(words)
+    label = QLabel(spoken(words))
     label.setObjectName("quiet")
     label.setContentsMargins(12, 12, 12, 12)
     label.setAlignment(Qt.AlignmentFlag.AlignTop)
@@ -49,7 +50,7 @@ class CardList(QListWidget):
 
     def __init__(self, delegate: type[QStyledItemDelegate], name: str) -> None:
         super().__init__()
-        self.setAccessibleName(name)
+        self.setAccessibleName(spoken(name))
         self.setItemDelegate(delegate(self))
         self.setFrameShape(QListWidget.Shape.NoFrame)
         self.setVerticalScrollMode(QAbstractItemView.ScrollMode.ScrollPerPixel)

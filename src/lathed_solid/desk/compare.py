@@ -22,6 +22,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.engine.protocol import Compared
 from lathed_solid.files import FileError, read_document
 from lathed_solid.part import Document
@@ -40,22 +41,22 @@ class CompareDialog(QDialog):
 
     def __init__(self, parent: QWidget, session: Session) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Compare")
+        self.setWindowTitle(spoken("Compare"))
         self.resize(680, 460)
         self.session = session
         self.old: Document | None = None
         self.rows: list[tuple[str, ...]] = []
         top = QHBoxLayout()
         self.moments = QComboBox()
-        self.moments.setAccessibleName("compare with")
+        self.moments.setAccessibleName(spoken("compare with"))
         self.moments.addItem("an earlier moment…")
         self._entries = session.history.entries[: session.history.index]
         for entry in reversed(self._entries):
             self.moments.addItem(f"before “{entry.label}”" if entry.label != "Start" else "the start")
         self.moments.activated.connect(self._moment)
-        file = QPushButton("a file…")
+        file = QPushButton(spoken("a file…"))
         file.clicked.connect(self._file)
-        top.addWidget(QLabel("what is now, against"))
+        top.addWidget(QLabel(spoken("what is now, against")))
         top.addWidget(self.moments, 1)
         top.addWidget(file)
         self.table = QTableWidget(0, len(COLUMNS))
@@ -70,7 +71,7 @@ class CompareDialog(QDialog):
         for column, width in enumerate((28, 200, 200)):
             self.table.setColumnWidth(column, width)
         self.table.currentCellChanged.connect(lambda row, *_: self._light(row))
-        self.summary = QLabel("Choose what to compare with.")
+        self.summary = QLabel(spoken("Choose what to compare with."))
         self.summary.setWordWrap(True)
         self.summary.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
         box = QDialogButtonBox(QDialogButtonBox.StandardButton.Close)
@@ -97,14 +98,14 @@ class CompareDialog(QDialog):
         try:
             self.against(read_document(path))
         except FileError as exc:
-            self.summary.setText(exc.message)
+            self.summary.setText(spoken(exc.message))
 
     def against(self, old: Document) -> None:
         """Show what differs from ``old``; the faces follow from the worker."""
         self.old = old
         found = compare(old, self.session.document)
         self.summary.setText(
-            "Nothing differs." if not found else f"{len(found)} differences; the solids are compared …"
+            spoken("Nothing differs." if not found else f"{len(found)} differences; the solids are compared …")
         )
         self.rows = [_row(d) for d in found]
         self._fill()
@@ -118,8 +119,11 @@ class CompareDialog(QDialog):
         masses = " → ".join(grams(m) or "not known" for m in message.masses)
         counts = {k: len(v) for k, v in faces.items()}
         self.summary.setText(
-            f"{len(self.rows)} differences · mass {masses} · faces: {counts['added']} new, {counts['removed']} gone, "
-            f"{counts['changed']} changed"
+            spoken(
+                f"{len(self.rows)} differences · mass {masses} · faces: {counts['added']} new, "
+                f"{counts['removed']} gone, "
+                f"{counts['changed']} changed"
+            )
         )
         for kind in ("added", "changed", "removed"):
             names = faces[kind]
@@ -133,7 +137,7 @@ class CompareDialog(QDialog):
         for i, row in enumerate(self.rows):
             for j in range(len(COLUMNS)):
                 item = QTableWidgetItem(row[j])
-                item.setToolTip(row[j])
+                item.setToolTip(spoken(row[j]))
                 item.setTextAlignment(Qt.AlignmentFlag.AlignLeft | Qt.AlignmentFlag.AlignVCenter)
                 self.table.setItem(i, j, item)
 

@@ -18,6 +18,8 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.choice import Choice
+from lathed_solid.desk.language import spoken
 from lathed_solid.errors import LathedError
 from lathed_solid.ledger import HouseRule
 from lathed_solid.part import BodyMaterial, Document, DocumentError, Parameter, StatedMass, StatedVolume, scope
@@ -33,7 +35,7 @@ class _EditDialog(QDialog):
 
     def __init__(self, parent: QWidget, title: str, document: Document) -> None:
         super().__init__(parent)
-        self.setWindowTitle(title)
+        self.setWindowTitle(spoken(title))
         self.setMinimumWidth(460)
         self.document = document
         self.result_document = document
@@ -56,7 +58,7 @@ class _EditDialog(QDialog):
         try:
             self.result_document = self.edited()
         except LathedError as exc:
-            self.problem.setText(exc.message)
+            self.problem.setText(spoken(exc.message))
             self.problem.show()
             return
         self.accept()
@@ -86,38 +88,45 @@ class PropertiesDialog(_EditDialog):
         self.unit.setCurrentText(document.unit)
         self.material = QComboBox()
         self.material.setEditable(True)
-        self.material.setToolTip("From the table, or your own with its density: oak 0.70 g/cm3 ±8 %")
+        self.material.setToolTip(spoken("From the table, or your own with its density: oak 0.70 g/cm3 ±8 %"))
         self.material.addItems(list(materials()))
         if document.material not in materials():
             self.material.addItem(document.material)
         self.material.setCurrentText(document.material)
         self.bodies = QLineEdit("; ".join(f"{b.step}: {b.material}" for b in document.body_materials))
-        self.bodies.setPlaceholderText("all of that material; or e.g. 50: CuSn8; 70: oak 0.70 g/cm3")
-        self.bodies.setToolTip("Bodies of another material, by the step that begins them")
+        self.bodies.setPlaceholderText(spoken("all of that material; or e.g. 50: CuSn8; 70: oak 0.70 g/cm3"))
+        self.bodies.setToolTip(spoken("Bodies of another material, by the step that begins them"))
         self.general = QComboBox()
         self.general.setEditable(True)
-        self.general.setToolTip("A class of ISO 2768, or as it is written: ±0.1 mm, angles ±0.5°; .XX ±.01 .XXX ±.005")
+        self.general.setToolTip(
+            spoken("A class of ISO 2768, or as it is written: ±0.1 mm, angles ±0.5°; .XX ±.01 .XXX ±.005")
+        )
         self.general.addItems(list(GENERAL))
         self.general.setCurrentText(general_words(document.general))
         house = document.house
         self.house = QLineEdit("" if house is None else f"{house.length:g} mm; {house.angle_deg:g}°")
-        self.house.setPlaceholderText("none: such sizes are without a limit; e.g. 0.1 mm; 1°")
-        self.house.setToolTip("Plus or minus on sizes that the general tolerance does not cover: a length, an angle")
+        self.house.setPlaceholderText(spoken("none: such sizes are without a limit; e.g. 0.1 mm; 1°"))
+        self.house.setToolTip(
+            spoken("Plus or minus on sizes that the general tolerance does not cover: a length, an angle")
+        )
         mass = document.stated_mass
         self.mass = QLineEdit("" if mass is None else f"{mass.grams:g} g")
-        self.mass.setPlaceholderText("not stated; e.g. 1182 g or 1.2 kg")
+        self.mass.setPlaceholderText(spoken("not stated; e.g. 1182 g or 1.2 kg"))
         volume = document.stated_volume
         self.volume = QLineEdit("" if volume is None else f"{volume.mm3:.9g} mm3")
-        self.volume.setPlaceholderText("not stated; e.g. 150.8 cm3 or 23.67 in3")
+        self.volume.setPlaceholderText(spoken("not stated; e.g. 150.8 cm3 or 23.67 in3"))
         self.volume.setToolTip(
-            "Believed to half of its last digit; goes before a mass. Weighed in air and under water: 1182 g - 1031.5 g"
+            spoken(
+                "Believed to half of its last digit; goes before a mass. Weighed in air and under "
+                "water: 1182 g - 1031.5 g"
+            )
         )
         self.instructions = QPlainTextEdit("\n".join(document.instructions))
-        self.instructions.setPlaceholderText("none; e.g. DEBURR, HARDEN TO 58-62 HRC")
-        self.instructions.setToolTip("One a line: printed on the drawing and on the machinist's sheet")
+        self.instructions.setPlaceholderText(spoken("none; e.g. DEBURR, HARDEN TO 58-62 HRC"))
+        self.instructions.setToolTip(spoken("One a line: printed on the drawing and on the machinist's sheet"))
         self.instructions.setTabChangesFocus(True)
         self.instructions.setFixedHeight(64)
-        self.source = QComboBox()
+        self.source = Choice("mass")
         self.source.addItems(["scale", "drawing"])
         self.resolution = QLineEdit("1" if mass is None else f"{mass.resolution:g}")
         self.tolerance = QLineEdit("0" if mass is None else f"{mass.tolerance:g}")
@@ -130,7 +139,7 @@ class PropertiesDialog(_EditDialog):
             ("stated by", self.source), ("scale resolution, g", self.resolution), ("tolerance, g", self.tolerance),
             ("stated volume", self.volume), ("words for the shop", self.instructions),
         ):  # fmt: skip
-            form.addRow(label, widget)
+            form.addRow(spoken(label), widget)
         self.outer.addLayout(form)
         self.finish_layout()
 
@@ -184,17 +193,17 @@ class RedressDialog(_EditDialog):
         note = document.note_of(balloon)
         earlier = note.redress if note is not None else None
         written = note.text if note is not None else ""
-        drawn = QLabel(earlier.drawn if earlier is not None else written)
+        drawn = QLabel(spoken(earlier.drawn if earlier is not None else written))
         drawn.setFont(theme.drawing(16))
         drawn.setWordWrap(True)
         self.decided, self.reason = QLineEdit(written), QLineEdit(earlier.reason if earlier is not None else "")
-        self.decided.setToolTip("The drawing's own text takes the decision back.")
-        self.reason.setPlaceholderText("who decided, on what ground")
+        self.decided.setToolTip(spoken("The drawing's own text takes the decision back."))
+        self.reason.setPlaceholderText(spoken("who decided, on what ground"))
         form = QFormLayout()
         rows = (("the drawing says", drawn), ("decided on", self.decided), ("because", self.reason))
         for label, widget in rows:
-            widget.setAccessibleName(label)
-            form.addRow(label, widget)
+            widget.setAccessibleName(spoken(label))
+            form.addRow(spoken(label), widget)
         self.outer.addLayout(form)
         self.finish_layout()
         self.decided.selectAll()
@@ -209,10 +218,12 @@ class ParametersDialog(_EditDialog):
 
     def __init__(self, parent: QWidget, document: Document) -> None:
         super().__init__(parent, "Parameters", document)
-        self.outer.addWidget(QLabel("One on a line: name = expression. Callouts are #7; other parameters by name."))
+        self.outer.addWidget(
+            QLabel(spoken("One on a line: name = expression. Callouts are #7; other parameters by name."))
+        )
         self.text = QPlainTextEdit("\n".join(f"{p.name} = {p.expression}" for p in document.parameters))
-        self.text.setAccessibleName("named sizes, one a line")
-        self.text.setPlaceholderText("wall = 4\nseat = #3 + 2*wall")
+        self.text.setAccessibleName(spoken("named sizes, one a line"))
+        self.text.setPlaceholderText(spoken("wall = 4\nseat = #3 + 2*wall"))
         self.text.setFont(theme.font(14))
         self.text.setMinimumHeight(180)
         self.outer.addWidget(self.text)

@@ -8,6 +8,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Scope
 from lathed_solid.quantity import Kind
@@ -31,8 +32,8 @@ class ExpressionField(QWidget):
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(8)
         self.line = QLineEdit()
-        self.line.setPlaceholderText(empty)
-        self.line.setAccessibleName(name)
+        self.line.setPlaceholderText(spoken(empty))
+        self.line.setAccessibleName(spoken(name))
         self.line.setMaxLength(400)
         self.value = QLabel("")
         self.value.setObjectName("quiet")
@@ -82,8 +83,8 @@ class ExpressionField(QWidget):
         self._mark(f"= {shown}" if shown.split()[0] != text else "", "")
 
     def _mark(self, value: str, problem: str) -> None:
-        self.value.setText(value if not problem else "not understood")
-        self.line.setToolTip(problem)
+        self.value.setText(spoken(value if not problem else "not understood"))
+        self.line.setToolTip(spoken(problem))
         self.line.setProperty("bad", "true" if problem else "false")
         style = self.line.style()
         if style is not None:

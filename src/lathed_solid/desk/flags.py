@@ -14,6 +14,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.workbench.flags import Flag, Measure
 
@@ -135,15 +136,15 @@ class Flags(QWidget):
         plain = painter.font()
         painter.setFont(bold)
         middle = Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(box.adjusted(12, 0, 0, 0), middle, flag.head)
+        painter.drawText(box.adjusted(12, 0, 0, 0), middle, spoken(flag.head))
         painter.setFont(plain)
-        painter.drawText(box.adjusted(head + 8, 0, 0, 0), middle, flag.text)
+        painter.drawText(box.adjusted(head + 8, 0, 0, 0), middle, spoken(flag.text))
 
     def _say_none(self) -> None:
         painter = QPainter(self)
         painter.setPen(QColor(theme.roles().quiet))
         words = "The 3D view is coming." if self.view.waiting else "No 3D view here; tables and proof work."
-        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
+        painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, spoken(words))
         painter.end()
 
 

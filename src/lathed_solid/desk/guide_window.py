@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.errors import LathedError
 from lathed_solid.guide import PAGES, Page, find, page
 from lathed_solid.guide.html import body, picture
@@ -35,7 +36,7 @@ class GuideBrowser(QTextBrowser):
     def __init__(self) -> None:
         super().__init__()
         self.setOpenLinks(False)
-        self.setAccessibleName("the guide's page")
+        self.setAccessibleName(spoken("the guide's page"))
         self.setFrameShape(QTextBrowser.Shape.NoFrame)
         self._fitted = 0
         self._rest = QTimer(self)
@@ -91,28 +92,28 @@ class GuideWindow(QDialog):
 
     def __init__(self, parent: QWidget, name: str) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Guide")
+        self.setWindowTitle(spoken("Guide"))
         self.resize(1100, 720)
         self.field = QLineEdit()
         self.field.setMaxLength(80)
-        self.field.setPlaceholderText("find words: thread, suspect, undo …")
-        self.field.setAccessibleName("words to find in the guide")
+        self.field.setPlaceholderText(spoken("find words: thread, suspect, undo …"))
+        self.field.setAccessibleName(spoken("words to find in the guide"))
         self.field.setClearButtonEnabled(True)
         self.field.textChanged.connect(self._find)
         self.field.returnPressed.connect(self._next)
         self.contents = QListWidget()
-        self.contents.setAccessibleName("pages of the guide")
+        self.contents.setAccessibleName(spoken("pages of the guide"))
         self.contents.setFont(theme.font(14))
         self.contents.setSpacing(3)
         self.contents.setFrameShape(QListWidget.Shape.NoFrame)
         self.contents.currentRowChanged.connect(self._turn)
-        self.none = QLabel("No page has these words.")
+        self.none = QLabel(spoken("No page has these words."))
         self.none.setObjectName("quiet")
         self.browser = GuideBrowser()
         self.browser.anchorClicked.connect(self._follow)
         self.browser.sourceChanged.connect(self._show_place)
-        self.back, self.forward = QPushButton("back"), QPushButton("forward")
-        write = QPushButton("write it as PDF or HTML…")
+        self.back, self.forward = QPushButton(spoken("back")), QPushButton(spoken("forward"))
+        write = QPushButton(spoken("write it as PDF or HTML…"))
         self.back.clicked.connect(self.browser.backward)
         self.forward.clicked.connect(self.browser.forward)
         write.clicked.connect(self.write_wanted)
@@ -121,8 +122,8 @@ class GuideWindow(QDialog):
         for keys, run in (("Alt+Left", self.browser.backward), ("Alt+Right", self.browser.forward),
                           ("Ctrl+F", self.field.setFocus)):  # fmt: skip
             QShortcut(QKeySequence(keys), self).activated.connect(run)
-        self.back.setToolTip("Alt+Left")
-        self.forward.setToolTip("Alt+Right")
+        self.back.setToolTip(spoken("Alt+Left"))
+        self.forward.setToolTip(spoken("Alt+Right"))
         self.browser.backwardAvailable.connect(self.back.setEnabled)
         self.browser.forwardAvailable.connect(self.forward.setEnabled)
         side = QVBoxLayout()

@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.row_table import RowModel, RowView
 from lathed_solid.workbench.tables.ledger_rows import LedgerRow, alarming, ledger_columns, totals
 
@@ -31,23 +32,25 @@ class LedgerDrawer(QWidget):
         self.totals = QLabel("")
         self.totals.setObjectName("quiet")
         self.totals.setFont(theme.narrow(12, theme.QFont.Weight.Medium))
-        self.handle = QPushButton("close ledger")
+        self.handle = QPushButton(spoken("close ledger"))
         self.handle.setFont(theme.narrow(12))
         self.handle.setFixedHeight(22)
         self.handle.setStyleSheet("padding: 0 8px;")
         self.handle.setFocusPolicy(Qt.FocusPolicy.TabFocus)
-        self.handle.setToolTip("Open or close the ledger (F9)")
+        self.handle.setToolTip(spoken("Open or close the ledger (F9)"))
         self.handle.clicked.connect(self.toggle)
         bar.addWidget(self.totals, 1)
         bar.addWidget(self.handle)
         layout.addLayout(bar)
         self.model = RowModel(ledger_columns(lambda row, text: self.note_edited.emit(row.balloon, text)), alarming)
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Ledger")
+        self.view.setAccessibleName(spoken("Ledger"))
         self.view.row_hovered.connect(self.hovered)
         self.view.row_chosen.connect(self.chosen)
         layout.addWidget(self.view, 1)
-        self.empty = QLabel("No callouts yet. Type a drawing note above ( / ), such as  ⌀25 h6  or  4X ⌀6.6 THRU.")
+        self.empty = QLabel(
+            spoken("No callouts yet. Type a drawing note above ( / ), such as  ⌀25 h6  or  4X ⌀6.6 THRU.")
+        )
         self.empty.setObjectName("quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         layout.addWidget(self.empty, 1)
@@ -56,7 +59,7 @@ class LedgerDrawer(QWidget):
         """Show these rows, and their totals."""
         self.model.set_rows(rows)
         self._show_parts()
-        self.totals.setText(totals(rows))
+        self.totals.setText(spoken(totals(rows)))
 
     def toggle(self) -> None:
         """Open or close."""
@@ -66,7 +69,7 @@ class LedgerDrawer(QWidget):
         """Open, or close to one line."""
         self.is_open = is_open
         self._show_parts()
-        self.handle.setText("close ledger" if is_open else "open ledger")
+        self.handle.setText(spoken("close ledger" if is_open else "open ledger"))
         self.setMaximumHeight(16777215 if is_open else 28)
         self.toggled.emit(is_open)
 

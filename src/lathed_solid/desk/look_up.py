@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.standards import StandardError
 from lathed_solid.standards.lookup import EXAMPLES, Found, look_up
@@ -34,18 +35,18 @@ class LookUpDialog(QDialog):
 
     def __init__(self, parent: QWidget, unit: LengthUnit, text: str = "") -> None:
         super().__init__(parent)
-        self.setWindowTitle("Look up a standard")
+        self.setWindowTitle(spoken("Look up a standard"))
         self.resize(760, 480)
         self.found: Found | None = None
         self.field = QLineEdit()
         self.field.setFont(theme.drawing(16))
         self.field.setMaxLength(80)
-        self.field.setPlaceholderText("M18x1.5-6g, ⌀25 H7/g6, drill #7, screw M6, key 25 …")
-        self.field.setAccessibleName("what to look up")
+        self.field.setPlaceholderText(spoken("M18x1.5-6g, ⌀25 H7/g6, drill #7, screw M6, key 25 …"))
+        self.field.setAccessibleName(spoken("what to look up"))
         self.field.textChanged.connect(self._answer)
         self.field.returnPressed.connect(self._take)
         self.unit = QComboBox()
-        self.unit.setAccessibleName("unit of the figures")
+        self.unit.setAccessibleName(spoken("unit of the figures"))
         self.unit.addItems(UNITS)
         self.unit.setCurrentText(unit)
         self.unit.currentTextChanged.connect(lambda _t: self._answer(self.field.text()))
@@ -58,7 +59,7 @@ class LookUpDialog(QDialog):
         self.table = QTableWidget(0, len(COLUMNS))
         self.table.setHorizontalHeaderLabels(COLUMNS)
         self.table.setEditTriggers(QTableWidget.EditTrigger.NoEditTriggers)
-        self.table.setAccessibleName("figures")
+        self.table.setAccessibleName(spoken("figures"))
         header, side = self.table.horizontalHeader(), self.table.verticalHeader()
         if header is not None and side is not None:
             side.hide()
@@ -67,11 +68,11 @@ class LookUpDialog(QDialog):
             header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
         for column, width in enumerate(WIDTHS):
             self.table.setColumnWidth(column, width)
-        self.take = QPushButton("To the note line")
-        self.take.setToolTip("Enter: put the designation into the note line")
+        self.take = QPushButton(spoken("To the note line"))
+        self.take.setToolTip(spoken("Enter: put the designation into the note line"))
         self.take.clicked.connect(self._take)
         self.take.setAutoDefault(False)
-        close = QPushButton("Close")
+        close = QPushButton(spoken("Close"))
         close.setAutoDefault(False)
         close.clicked.connect(self.reject)
         bottom = QHBoxLayout()
@@ -90,15 +91,15 @@ class LookUpDialog(QDialog):
         """Show the figures of what is typed, or what can be asked."""
         self.found = None
         if not text.strip():
-            self.words.setText("For example: " + " · ".join(EXAMPLES))
+            self.words.setText(spoken("For example: " + " · ".join(EXAMPLES)))
         else:
             try:
                 self.found = look_up(text)
             except StandardError as exc:
-                self.words.setText(exc.message)
+                self.words.setText(spoken(exc.message))
             else:
                 assumed = "".join(f" — {a}" for a in self.found.assumed)
-                self.words.setText(f"{self.found.title}{assumed}")
+                self.words.setText(spoken(f"{self.found.title}{assumed}"))
         self.take.setEnabled(self.found is not None)
         self._fill()
 
@@ -114,7 +115,7 @@ class LookUpDialog(QDialog):
             for j, cell in enumerate(cells):
                 item = QTableWidgetItem(cell)
                 item.setTextAlignment(right if j in (1, 2) else left)
-                item.setToolTip(cell)
+                item.setToolTip(spoken(cell))
                 self.table.setItem(i, j, item)
 
     def _take(self) -> None:

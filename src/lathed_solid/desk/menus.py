@@ -9,6 +9,7 @@ from PyQt6.QtCore import QEvent, QObject, QPoint, Qt
 from PyQt6.QtGui import QAction, QKeyEvent, QKeySequence, QShortcut
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QComboBox, QListView, QMainWindow, QMenu, QWidget
 
+from lathed_solid.desk.language import spoken
 from lathed_solid.workbench.action import Action
 from lathed_solid.workbench.actions import ACTIONS, run_action
 from lathed_solid.workbench.commands import Commands
@@ -22,7 +23,7 @@ FOLDED_ACTIONS = (
     ("Ledger",),
     ("Hand over",),
     ("Fit", "Add to the fit", "Member", "Relation"),
-    ("View", "Desk"),
+    ("View", "Desk", "Language"),
 )
 FOLDED_STEPS = ("Datums", "Bodies")
 #: these have the keyboard without text being typed: letters and digits only leap in them
@@ -43,8 +44,8 @@ class Menus:
     def _made(self, action: Action) -> QAction:
         single = len(action.keys) == 1 and action.keys != "/"
         # a single key is no shortcut of the window, since it is typed elsewhere; the menu shows it all the same
-        q = QAction(f"{action.title}\t{action.keys}" if single else action.title, self.window)
-        q.setToolTip(action.tip or action.title)
+        q = QAction(spoken(f"{action.title}\t{action.keys}" if single else action.title), self.window)
+        q.setToolTip(spoken(action.tip or action.title))
         q.triggered.connect(lambda _=False: run_action(action, self.commands))
         if action.keys and not single:
             q.setShortcut(QKeySequence(action.keys))
@@ -85,7 +86,7 @@ class Menus:
     def part(self) -> QMenu:
         """The window's menu, with the recent parts."""
         menu = self.of("Part", "Kernel", "Help")
-        recent = QMenu("Recent parts", menu)
+        recent = QMenu(spoken("Recent parts"), menu)
         names = self.commands.bench.session.settings.recent
         for name in names:
             self._entry(recent, Path(name).name, lambda n=name: self.commands.files.open_path(Path(n)), name)  # type: ignore[misc]
@@ -96,7 +97,7 @@ class Menus:
         for groups in FOLDED_ACTIONS:
             folded = self.of(*groups)
             folded.setParent(menu, folded.windowFlags())
-            folded.setTitle(groups[0])
+            folded.setTitle(spoken(groups[0]))
             menu.insertMenu(after, folded)
         return menu
 
@@ -109,19 +110,19 @@ class Menus:
         for group in GROUPS:
             side = menu
             if group in FOLDED_STEPS:
-                side = QMenu(group, menu)
+                side = QMenu(spoken(group), menu)
                 menu.addMenu(side)
             else:
-                menu.addSection(group)
+                menu.addSection(spoken(group))
             for new in (n for n in NEW if n.entry.group == group):
                 words = f"{new.entry.title}\t{new.entry.keys}" if new.entry.keys else new.entry.title
                 self._entry(side, words, lambda n=new: self.commands.route.add_new(n))  # type: ignore[misc]
         return menu
 
     def _entry(self, menu: QMenu, words: str, run: Callable[[], object], tip: str = "") -> None:
-        entry = menu.addAction(words)
+        entry = menu.addAction(spoken(words))
         assert entry is not None
-        entry.setToolTip(tip)
+        entry.setToolTip(spoken(tip))
         entry.triggered.connect(lambda _=False: run())
 
     def show(self, menu: QMenu, at: QPoint) -> None:

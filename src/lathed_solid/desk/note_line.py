@@ -14,6 +14,7 @@ from PyQt6.QtGui import QColor, QInputMethodEvent, QTextCharFormat, QTextFormat
 from PyQt6.QtWidgets import QCompleter, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.notation.typing_in import with_sign
 from lathed_solid.workbench.note_plan import Understanding
 
@@ -52,17 +53,17 @@ class NoteLine(QWidget):
         self.field.setObjectName("noteline")
         self.field.setFont(theme.drawing(16))
         self.field.setFixedHeight(34)
-        self.field.setPlaceholderText("a drawing note or a command: 4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8   ( / )")
-        self.field.setAccessibleName("Note line")
+        self.field.setPlaceholderText(spoken("a drawing note or a command: 4X ⌀6.6 THRU ⌴ ⌀11 ↧6.8   ( / )"))
+        self.field.setAccessibleName(spoken("Note line"))
         self.field.setMaxLength(500)
         layout.addWidget(self.field, 1)
         for symbol, tip in SYMBOLS:
-            button = QPushButton(symbol)
+            button = QPushButton(spoken(symbol))
             button.setFont(theme.drawing(17))
             button.setFixedSize(28, 30)
             button.setStyleSheet("padding: 0;")
-            button.setToolTip(tip)
-            button.setAccessibleName(tip)
+            button.setToolTip(spoken(tip))
+            button.setAccessibleName(spoken(tip))
             button.setFocusPolicy(Qt.FocusPolicy.NoFocus)
             button.clicked.connect(lambda _=False, s=symbol: self._insert(s))
             layout.addWidget(button)
@@ -144,7 +145,7 @@ class NoteLine(QWidget):
         if not words:
             self.chip.hide()
             return
-        self.chip.setText(words)
+        self.chip.setText(spoken(words))
         self.chip.setProperty("bad", "true" if bad else "false")
         style = self.chip.style()
         if style is not None:

@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from PyQt6.QtCore import Qt
-from PyQt6.QtWidgets import QBoxLayout, QComboBox, QLabel, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QBoxLayout, QLabel, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.choice import Choice
+from lathed_solid.desk.language import spoken
 
 
 def page_layout(page: QWidget) -> QVBoxLayout:
@@ -49,19 +51,29 @@ def pane_layout(pane: QWidget, spacing: int = 6) -> QVBoxLayout:
 
 def labelled(words: str, field: QWidget, row: QBoxLayout) -> None:
     """A field with quiet words before it, put into a row."""
-    label = QLabel(words)
+    label = QLabel(spoken(words))
     label.setObjectName("quiet")
     label.setFont(theme.narrow(12))
     row.addWidget(label)
     row.addWidget(field)
 
 
-def choice_box(words: str, choices: Sequence[str], row: QBoxLayout) -> QComboBox:
+def choice_box(words: str, choices: Sequence[str], row: QBoxLayout) -> Choice:
     """A choice with quiet words before it, put into a row."""
-    box = QComboBox()
+    box = Choice()
     box.addItems(list(choices))
-    box.setAccessibleName(words)
+    box.setAccessibleName(spoken(words))
     labelled(words, box, row)
+    return box
+
+
+def narrow_choice(choices: Sequence[str], name: str, tip: str) -> Choice:
+    """A choice in small lettering, without words before it."""
+    box = Choice()
+    box.setFont(theme.narrow(12))
+    box.setAccessibleName(spoken(name))
+    box.setToolTip(spoken(tip))
+    box.addItems(choices)
     return box
 
 

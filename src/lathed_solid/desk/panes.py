@@ -13,6 +13,7 @@ from lathed_solid.desk.fit.members_card import MembersCard
 from lathed_solid.desk.fit.page import FitPage
 from lathed_solid.desk.hand_over.page import HandOverPage
 from lathed_solid.desk.hand_over.paper import Paper
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.ledger_drawer import LedgerDrawer
 from lathed_solid.desk.note_line import NoteLine
 from lathed_solid.desk.one_at_a_time import OneAtATime
@@ -49,7 +50,7 @@ class Panes(QWidget):
         self.tip = TipCard()
         self.solid = SolidView(background)
         self.view_net, self.view_bar = ViewNet(self.solid), ViewBar(self.solid)
-        self.no_solid = QLabel("The solid stands here,\nonce a step makes it.", self.solid)
+        self.no_solid = QLabel(spoken("The solid stands here,\nonce a step makes it."), self.solid)
         self.no_solid.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.no_solid.setObjectName("quiet")
         self.no_solid.hide()
@@ -135,8 +136,8 @@ class Panes(QWidget):
         holder.setLayout(names)
         holder.setFixedWidth(168)
         names.setContentsMargins(0, 0, 0, 0)
-        self.menu_button = QPushButton("part ▾")
-        self.menu_button.setToolTip("New, open, save, export, properties (Alt+P)")
+        self.menu_button = QPushButton(spoken("part ▾"))
+        self.menu_button.setToolTip(spoken("New, open, save, export, properties (Alt+P)"))
         self.menu_button.setShortcut("Alt+P")
         self.menu_button.setFont(theme.narrow(13))
         row.addWidget(holder)
@@ -190,8 +191,8 @@ class Panes(QWidget):
     def show_name(self, name: str, facts: str, tip: str) -> None:
         """What part this is."""
         self.name.setText(self.name.fontMetrics().elidedText(name, Qt.TextElideMode.ElideRight, 164))
-        self.name.setToolTip(tip)
-        self.facts.setText(facts)
+        self.name.setToolTip(spoken(tip))
+        self.facts.setText(spoken(facts))
 
     def show_emptiness(self, empty: bool) -> None:
         """Words in the place of a solid that is not there; at the Fit desk the members stand there."""

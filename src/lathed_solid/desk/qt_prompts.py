@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QFileDialog, QInputDialog, QMessageBox, QPushButton,
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.dialogs import ParametersDialog, PropertiesDialog
+from lathed_solid.desk.language import spoken
 from lathed_solid.files.journal import Waiting
 from lathed_solid.part import Document
 from lathed_solid.workbench.beginning import Beginning
@@ -23,19 +24,19 @@ class QtPrompts:
 
     def open_path(self, title: str, folder: Path, kinds: str) -> Path | None:
         """A file to read; None when given up."""
-        name, _ = QFileDialog.getOpenFileName(self.window, title, str(folder), kinds)
+        name, _ = QFileDialog.getOpenFileName(self.window, spoken(title), str(folder), kinds)
         return Path(name) if name else None
 
     def save_path(self, title: str, start: Path, kinds: str) -> Path | None:
         """A file to write; None when given up."""
-        name, _ = QFileDialog.getSaveFileName(self.window, title, str(start), kinds)
+        name, _ = QFileDialog.getSaveFileName(self.window, spoken(title), str(start), kinds)
         return Path(name) if name else None
 
     def unsaved(self, name: str) -> Literal["save", "leave", "stay"]:
         """What becomes of edits that are not saved."""
         kind = QMessageBox.StandardButton
         answer = QMessageBox.question(
-            self.window, "Unsaved work", f"{name} has edits that are not saved.",
+            self.window, spoken("Unsaved work"), spoken(f"{name} has edits that are not saved."),
             kind.Save | kind.Discard | kind.Cancel, kind.Save,
         )  # fmt: skip
         if answer == kind.Save:
@@ -45,12 +46,13 @@ class QtPrompts:
     def confirm(self, title: str, words: str) -> bool:
         """Whether to go on."""
         kind = QMessageBox.StandardButton
-        return QMessageBox.question(self.window, title, words, kind.Ok | kind.Cancel) != kind.Cancel
+        return QMessageBox.question(self.window, spoken(title), spoken(words), kind.Ok | kind.Cancel) != kind.Cancel
 
     def choose(self, title: str, words: str, answers: Sequence[str]) -> str | None:
         """One of several answers, the first of which is the safe one; None when given up."""
-        box = QMessageBox(QMessageBox.Icon.Question, title, words, QMessageBox.StandardButton.Cancel, self.window)
-        buttons = {box.addButton(a, QMessageBox.ButtonRole.AcceptRole): a for a in answers}
+        cancel = QMessageBox.StandardButton.Cancel
+        box = QMessageBox(QMessageBox.Icon.Question, spoken(title), spoken(words), cancel, self.window)
+        buttons = {box.addButton(spoken(a), QMessageBox.ButtonRole.AcceptRole): a for a in answers}
         theme.by_words(box)
         box.setDefaultButton(next(iter(buttons), None))
         box.exec()
@@ -65,7 +67,7 @@ class QtPrompts:
 
     def text(self, title: str, label: str, text: str) -> str | None:
         """A line of text; None when given up."""
-        said, ok = QInputDialog.getText(self.window, title, label, text=text)
+        said, ok = QInputDialog.getText(self.window, spoken(title), spoken(label), text=text)
         return said if ok else None
 
     def properties(self, document: Document) -> Document | None:

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor, QPainter
 from PyQt6.QtWidgets import QAbstractButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 
 DESKS: tuple[tuple[str, str, str], ...] = (
     ("read", "Read", "callouts not yet used by any step"),
@@ -29,8 +30,9 @@ class _DeskButton(QAbstractButton):
 
     def set_count(self, count: int) -> None:
         self.count = count
-        self.setToolTip(f"{self.title}: {count or 'no'} {self.matter}")
-        self.setAccessibleName(self.toolTip())
+        words = spoken(f"{self.title}: {count or 'no'} {self.matter}")
+        self.setToolTip(words)
+        self.setAccessibleName(words)
         self.update()
 
     def paintEvent(self, event: object) -> None:
@@ -47,7 +49,7 @@ class _DeskButton(QAbstractButton):
         p.drawText(area.adjusted(0, 8, 0, -26), Qt.AlignmentFlag.AlignCenter, str(self.count) if self.count else "·")
         p.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
         p.setPen(QColor(r.ink if self.isChecked() else r.quiet))
-        p.drawText(area.adjusted(0, 28, 0, -6), Qt.AlignmentFlag.AlignCenter, self.title)
+        p.drawText(area.adjusted(0, 28, 0, -6), Qt.AlignmentFlag.AlignCenter, spoken(self.title))
         if self.hasFocus():
             p.setPen(QColor(r.brass))
             p.drawRect(area.adjusted(2, 2, -3, -3))

@@ -17,6 +17,7 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.card import CardList, card_empty, card_head
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.row_table import paint_balloon
 from lathed_solid.workbench.tables.route_rows import RouteRow
 
@@ -52,7 +53,7 @@ class RouteCard(QWidget):
         self.empty = card_empty("No steps yet.\n\nCtrl+T adds a turned table;\nCtrl+K a sketch.")
         tip = "Every kind of step, after the row where work stands (Ctrl+J)"
         head, self.title, self.add = card_head("ROUTE", "add a step ▾", tip, self.add_asked.emit)
-        self.add.setAccessibleName("add a step")
+        self.add.setAccessibleName(spoken("add a step"))
         layout.addLayout(head)
         layout.addWidget(self.list, 1)
         layout.addWidget(self.empty, 1)
@@ -62,7 +63,7 @@ class RouteCard(QWidget):
         """To the numbers of the steps alone, or open again."""
         self.setFixedWidth(FOLDED if on else OPEN)
         self.title.setVisible(not on)
-        self.add.setText("▾" if on else "add a step ▾")
+        self.add.setText(spoken("▾" if on else "add a step ▾"))
         self.list.scheduleDelayedItemsLayout()
 
     def set_rows(self, rows: list[RouteRow], current: int | None) -> None:
@@ -86,7 +87,7 @@ class RouteCard(QWidget):
     def _fill(self, item: QListWidgetItem | None, row: RouteRow) -> None:
         assert item is not None
         item.setData(ROW, row)
-        item.setToolTip("\n".join(x for x in (row.message or f"step {row.number}: {row.state}", row.ties) if x))
+        item.setToolTip(spoken("\n".join(x for x in (row.message or f"step {row.number}: {row.state}", row.ties) if x)))
         words = f"step {row.number}, {row.title}, {row.detail}, {row.state}. {row.message}"
         item.setData(Qt.ItemDataRole.AccessibleTextRole, words)
 
@@ -159,16 +160,19 @@ class _RouteDelegate(QStyledItemDelegate):
             painter.drawLine(area.bottomLeft(), area.bottomRight())
             painter.restore()
             return
-        words = painter.fontMetrics().elidedText(row.title, Qt.TextElideMode.ElideRight, int(area.width()) - 84)
+        words = painter.fontMetrics().elidedText(spoken(row.title), Qt.TextElideMode.ElideRight, int(area.width()) - 84)
         painter.drawText(area.adjusted(48, 8, -28, 0), Qt.AlignmentFlag.AlignTop, words)
         painter.setPen(QColor(r.quiet))
         painter.setFont(theme.narrow(12))
-        detail = painter.fontMetrics().elidedText(row.detail, Qt.TextElideMode.ElideRight, int(area.width()) - 58)
+        detail = painter.fontMetrics().elidedText(
+            spoken(row.detail), Qt.TextElideMode.ElideRight, int(area.width()) - 58
+        )
         painter.drawText(area.adjusted(48, 26, -8, 0), Qt.AlignmentFlag.AlignTop, detail)
         top = area.top() + 44
         if row.message:
             painter.setPen(QColor(r.out_line if row.state == "failed" else r.quiet))
-            text = painter.fontMetrics().elidedText(row.message, Qt.TextElideMode.ElideRight, int(area.width()) - 58)
+            message = spoken(row.message)
+            text = painter.fontMetrics().elidedText(message, Qt.TextElideMode.ElideRight, int(area.width()) - 58)
             painter.drawText(QRectF(area.left() + 48, top, area.width() - 56, 18), Qt.AlignmentFlag.AlignTop, text)
             top += 18
         self._balloons(painter, row, area, top)

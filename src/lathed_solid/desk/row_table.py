@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import number, spoken
 from lathed_solid.workbench.tables.column import Column, Row
 
 ROW_HEIGHT = 27
@@ -61,7 +62,7 @@ class RowModel(QAbstractTableModel):
         if orientation != Qt.Orientation.Horizontal:
             return None
         if role == Qt.ItemDataRole.DisplayRole:
-            return self.columns[section].title
+            return spoken(self.columns[section].title)
         if role == Qt.ItemDataRole.TextAlignmentRole:
             side = "Right" if self.columns[section].look == "number" else "Left"
             return getattr(Qt.AlignmentFlag, f"Align{side}") | Qt.AlignmentFlag.AlignVCenter
@@ -72,14 +73,16 @@ class RowModel(QAbstractTableModel):
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         column, row = self.columns[index.column()], self.rows[index.row()]
         if role == Qt.ItemDataRole.DisplayRole:
-            return column.text(row)
+            if column.look in ("sheet", "drawing"):
+                return column.text(row)  # as it is written
+            return number(column.text(row)) if column.look == "number" else spoken(column.text(row))
         if role == Qt.ItemDataRole.EditRole:
             return (column.raw or column.text)(row)
         if role == Qt.ItemDataRole.TextAlignmentRole:
             side = "Right" if column.look == "number" else "Left"
             return getattr(Qt.AlignmentFlag, f"Align{side}") | Qt.AlignmentFlag.AlignVCenter
         if role == Qt.ItemDataRole.ToolTipRole:
-            return column.tip(row) if column.tip else None
+            return spoken(column.tip(row)) if column.tip else None
         if role == Qt.ItemDataRole.FontRole:
             if column.look == "narrow":
                 return theme.narrow(13)
@@ -87,7 +90,7 @@ class RowModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.BackgroundRole and self.alarm(row):
             return QColor(theme.roles().out)
         if role == Qt.ItemDataRole.AccessibleTextRole:
-            return f"{column.title}: {column.text(row)}"
+            return f"{spoken(column.title)}: {spoken(column.text(row))}"
         return None
 
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
@@ -277,7 +280,7 @@ class _SignDelegate(QStyledItemDelegate):
             painter.fillRect(option.rect, background)
         painter.save()
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
-        text = str(index.data() or "")
+        text = str(index.data(Qt.ItemDataRole.EditRole) or "")
         rect = QRectF(option.rect).adjusted(8, 0, -4, 0)
         if self.look == "balloon":
             if text:
@@ -328,6 +331,6 @@ def paint_verdict(painter: QPainter, rect: QRectF, word: str) -> None:
         painter.drawPolygon(QPolygonF(corners))
     painter.setFont(theme.font(13, theme.QFont.Weight.DemiBold if strong else theme.QFont.Weight.Normal))
     drawn = ("in", "near", "out", "no limit")
-    text = "? " + word if word == "not found" else word
+    text = "? " + spoken(word) if word == "not found" else spoken(word)
     indent = 18 if word in drawn else 0
     painter.drawText(rect.adjusted(indent, 0, 0, 0), Qt.AlignmentFlag.AlignVCenter, text)

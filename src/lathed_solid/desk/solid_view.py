@@ -20,6 +20,7 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
 from lathed_solid.desk.flags import Flags
 from lathed_solid.desk.gl_format import SAMPLES, gl_format
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.stirring import Watch
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.figures import DatumMark, Mark, SketchMark
@@ -57,7 +58,7 @@ class SolidView(QOpenGLWidget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(250, 160)
-        self.setAccessibleName("Solid")
+        self.setAccessibleName(spoken("Solid"))
         self.scene: Any = None
         self.frames = 0
         self._asked = self._given_up = self._closed = False

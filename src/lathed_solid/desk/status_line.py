@@ -8,6 +8,7 @@ from PyQt6.QtCore import Qt, QTimer, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.engine.protocol import BuildReply, Progress
 from lathed_solid.part import Document
 from lathed_solid.quantity.formatting import length, volume
@@ -42,8 +43,8 @@ class StatusLine(QWidget):
         self.trouble.setObjectName("trouble")
         self.trouble.setFont(theme.narrow(13, theme.QFont.Weight.DemiBold))
         self.trouble.hide()
-        self.stop = QPushButton("stop")
-        self.stop.setToolTip("Stop the running work (Shift+Esc)")
+        self.stop = QPushButton(spoken("stop"))
+        self.stop.setToolTip(spoken("Stop the running work (Shift+Esc)"))
         self.stop.setFixedHeight(20)
         self.stop.clicked.connect(self.stop_asked)
         self.stop.hide()
@@ -65,8 +66,8 @@ class StatusLine(QWidget):
         self._late.timeout.connect(self._show_at_work)
 
     def _show(self, text: str) -> None:
-        self.left.setText(text)
-        self.left.setToolTip(text)
+        self.left.setText(spoken(text))
+        self.left.setToolTip(spoken(text))
 
     def _end(self) -> None:
         """A message has stood long enough, unless all the while nothing else was to be seen."""
@@ -82,8 +83,10 @@ class StatusLine(QWidget):
 
     def show_trouble(self, words: str) -> None:
         """What goes wrong all the while, until it is empty; no message covers it."""
-        self.trouble.setText(f"■ {words}: save now" if words else "")
-        self.trouble.setToolTip("A window that ends now loses what is not saved. It is tried again with every edit.")
+        self.trouble.setText(spoken(f"■ {words}: save now" if words else ""))
+        self.trouble.setToolTip(
+            spoken("A window that ends now loses what is not saved. It is tried again with every edit.")
+        )
         self.trouble.setVisible(bool(words))
 
     def end_message(self) -> None:
@@ -109,7 +112,7 @@ class StatusLine(QWidget):
         built = [x for x in reply.steps if not x.cached and not x.suspended]
         ms = sum(x.ms for x in built)
         numbers = ", ".join(str(x.number) for x in built)
-        self.right.setText(f"built {numbers} in {ms:.0f} ms" if built else "nothing to build")
+        self.right.setText(spoken(f"built {numbers} in {ms:.0f} ms" if built else "nothing to build"))
 
     def show_figures(self, text: str) -> None:
         """Figures of something else than a build."""
@@ -142,19 +145,19 @@ class StatusLine(QWidget):
         self._late.stop()
         self.stop.hide()
         if stale:
-            self.right.setText("■ not built as it stands: F5")
+            self.right.setText(spoken("■ not built as it stands: F5"))
         elif self.right.text().startswith(("building", "proving")):
             self.right.setText("")  # a preview tells no figures
 
     def _show_at_work(self) -> None:
         """Work that is done at once is not worth a repaint: one of the whole window delays the solid itself."""
         self.stop.show()
-        self.right.setText("building …")
+        self.right.setText(spoken("building …"))
 
     def show_proving(self) -> None:
         """The solid stands; its verdicts are on their way."""
         if not self._late.isActive():
-            self.right.setText("proving …")
+            self.right.setText(spoken("proving …"))
 
     def show_progress(self, progress: Progress, words: str = "") -> None:
         """The step in hand, or what ``words`` call it.
@@ -166,8 +169,8 @@ class StatusLine(QWidget):
             return
         self._progress_shown = now
         what = words or f"building step {progress.number}"
-        self.right.setText(f"{what} ({progress.row + 1} of {progress.total})")
+        self.right.setText(spoken(f"{what} ({progress.row + 1} of {progress.total})"))
 
     def show_pointer(self, words: str) -> None:
         """What lies under the pointer."""
-        self.pointer.setText(words)
+        self.pointer.setText(spoken(words))

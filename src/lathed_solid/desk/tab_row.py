@@ -7,6 +7,7 @@ from collections.abc import Callable, Sequence
 from PyQt6.QtWidgets import QButtonGroup, QHBoxLayout, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 
 
 def tab_row(owner: QWidget, tabs: Sequence[tuple[str, str]], show: Callable[[int], None], *, style: str = "",
@@ -18,11 +19,11 @@ def tab_row(owner: QWidget, tabs: Sequence[tuple[str, str]], show: Callable[[int
     group = QButtonGroup(owner)
     buttons = []
     for i, (name, tip) in enumerate(tabs):
-        button = QPushButton(name)
+        button = QPushButton(spoken(name))
         button.setCheckable(True)
         button.setChecked(i == 0)
         button.setFont(theme.narrow(12))
-        button.setToolTip(tip)
+        button.setToolTip(spoken(tip))
         button.setStyleSheet(style)
         button.clicked.connect(lambda _=False, i=i: show(i))
         group.addButton(button)

@@ -8,6 +8,7 @@ from PyQt6.QtCore import QObject, pyqtSignal
 from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QPushButton, QVBoxLayout
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.route_card import OPEN
 from lathed_solid.workbench.session import Session
 from lathed_solid.workbench.tips import Tip, due
@@ -22,7 +23,7 @@ class TipCard(QFrame):
     def __init__(self) -> None:
         super().__init__()
         self.setObjectName("tip")
-        self.setAccessibleName("tip")
+        self.setAccessibleName(spoken("tip"))
         self.setFixedWidth(OPEN)
         self.tip: Tip | None = None
         self.words = QLabel()
@@ -32,7 +33,7 @@ class TipCard(QFrame):
         layout.setContentsMargins(12, 10, 12, 10)
         layout.addWidget(self.words)
         row = QHBoxLayout()
-        self.took, self.more = QPushButton("got it"), QPushButton("more in the guide")
+        self.took, self.more = QPushButton(spoken("got it")), QPushButton(spoken("more in the guide"))
         for button, signal in ((self.took, self.understood), (self.more, self.more_wanted)):
             button.setFont(theme.narrow(12))
             button.clicked.connect(signal)
@@ -46,8 +47,8 @@ class TipCard(QFrame):
         self.tip = tip
         self.setVisible(tip is not None)
         if tip is not None:
-            self.words.setText(tip.words)
-            self.setAccessibleDescription(tip.words)
+            self.words.setText(spoken(tip.words))
+            self.setAccessibleDescription(spoken(tip.words))
 
 
 class Tips(QObject):

@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QMenu, QPushButton, QSlider, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.solid_view import SolidView
 from lathed_solid.kernel.figures import SketchMark
 
@@ -30,13 +31,13 @@ class ViewBar(QWidget):
         self.axis = QComboBox()
         self.axis.addItems(["y", "z", "x"])
         self.axis.setFont(theme.narrow(12))
-        self.axis.setToolTip("The axis that the cutting plane is square to")
+        self.axis.setToolTip(spoken("The axis that the cutting plane is square to"))
         self.axis.currentIndexChanged.connect(self._update_section)
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(0, STEPS)
         self.slider.setValue(STEPS // 2)
         self.slider.setFixedWidth(72)
-        self.slider.setToolTip("Where the plane cuts")
+        self.slider.setToolTip(spoken("Where the plane cuts"))
         self.slider.valueChanged.connect(self._update_section)
         self.balloons = self._button("balloons", "A balloon on every proven callout (B)", checkable=True)
         self.balloons.setChecked(True)
@@ -56,9 +57,9 @@ class ViewBar(QWidget):
         self._update_section()
 
     def _button(self, text: str, tip: str, *, checkable: bool = False) -> QPushButton:
-        button = QPushButton(text)
+        button = QPushButton(spoken(text))
         button.setFont(theme.narrow(12))
-        button.setToolTip(tip)
+        button.setToolTip(spoken(tip))
         button.setCheckable(checkable)
         button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         button.setFixedHeight(26)
@@ -102,7 +103,7 @@ class ViewBar(QWidget):
         if len(numbers) >= len(self._bodies) > 0:
             return
         self._hidden = numbers
-        self.bodies.setText(f"bodies {len(self._bodies) - len(numbers)} of {len(self._bodies)} ▾")
+        self.bodies.setText(spoken(f"bodies {len(self._bodies) - len(numbers)} of {len(self._bodies)} ▾"))
         self.solid.hide_bodies(numbers)
 
     def bodies_menu(self) -> QMenu:

@@ -13,6 +13,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import QToolTip, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 
 CELL_W, CELL_H, GAP = 40.0, 26.0, 4.0
 
@@ -34,7 +35,7 @@ class ViewNet(QWidget):
         self.projection = "first"
         self.current = "iso left"
         self._hover = ""
-        self.setAccessibleName("View net")
+        self.setAccessibleName(spoken("View net"))
 
     def cells(self) -> dict[str, QRectF]:
         """Where each view stands."""
@@ -64,7 +65,7 @@ class ViewNet(QWidget):
             p.drawRect(box.adjusted(0.5, 0.5, -0.5, -0.5))
             p.setPen(QColor(r.ink))
             words = {"iso left": "↖ iso", "iso right": "iso ↗"}.get(name, name)
-            p.drawText(box, Qt.AlignmentFlag.AlignCenter, words)
+            p.drawText(box, Qt.AlignmentFlag.AlignCenter, spoken(words, "view"))
         p.end()
 
     def _at(self, point: QPointF) -> str:

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.files.journal import Waiting
 from lathed_solid.quantity.formatting import counted
 
@@ -30,33 +31,33 @@ class WaitingDialog(QDialog):
         self, parent: QWidget, found: Sequence[Waiting], asked: str, confirm: Callable[[str, str], bool]
     ) -> None:
         super().__init__(parent)
-        self.setWindowTitle("Unsaved work waits")
+        self.setWindowTitle(spoken("Unsaved work waits"))
         self.resize(620, 340)
         self.chosen: Waiting | None = None
         self._found, self._confirm = list(found), confirm
         layout = QVBoxLayout(self)
         layout.setContentsMargins(24, 20, 24, 20)
         layout.setSpacing(12)
-        title = QLabel("A window ended before this was saved.")
+        title = QLabel(spoken("A window ended before this was saved."))
         title.setFont(theme.font(17, theme.QFont.Weight.DemiBold))
         then = f"{asked} is shown otherwise. " if asked else ""
-        hint = QLabel(f"{then}What is left for later is offered again, here and in the part's menu.")
+        hint = QLabel(spoken(f"{then}What is left for later is offered again, here and in the part's menu."))
         hint.setWordWrap(True)
         self.list = QListWidget()
         self.list.setObjectName("waiting")
-        self.list.setAccessibleName("unsaved work")
+        self.list.setAccessibleName(spoken("unsaved work"))
         self.list.itemActivated.connect(lambda _: self._take())
         layout.addWidget(title)
         layout.addWidget(hint)
         layout.addWidget(self.list, 1)
         row = QHBoxLayout()
-        self.take = QPushButton("Take up")
+        self.take = QPushButton(spoken("Take up"))
         self.take.setDefault(True)
         self.take.clicked.connect(self._take)
-        self.drop = QPushButton("Throw away…")
+        self.drop = QPushButton(spoken("Throw away…"))
         self.drop.setAutoDefault(False)
         self.drop.clicked.connect(self._drop)
-        later = QPushButton("Leave for later")
+        later = QPushButton(spoken("Leave for later"))
         later.setAutoDefault(False)
         later.clicked.connect(self.reject)
         row.addWidget(self.take)
@@ -70,7 +71,7 @@ class WaitingDialog(QDialog):
         self.list.clear()
         for work in self._found:
             item = QListWidgetItem(_words(work))
-            item.setToolTip(str(work.path or "not saved yet"))
+            item.setToolTip(spoken(str(work.path or "not saved yet")))
             self.list.addItem(item)
         self.list.setCurrentRow(min(row, len(self._found) - 1))
         self.list.setFocus()

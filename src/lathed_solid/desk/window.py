@@ -12,6 +12,7 @@ from lathed_solid.desk.background import Background
 from lathed_solid.desk.fit.showing import FitShowing
 from lathed_solid.desk.hand_over.showing import HandOverShowing
 from lathed_solid.desk.kernel_watch import KernelWatch
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.menus import Menus
 from lathed_solid.desk.panes import Panes
 from lathed_solid.desk.qt_prompts import QtPrompts
@@ -183,14 +184,14 @@ class MainWindow(QMainWindow):
             count = len(f.whole.members)
             self.panes.show_name(f.fit.name, f"fit · {f.fit.unit} · {counted(count, 'member')} · {saved}",
                                  str(f.path or "no file yet"))  # fmt: skip
-            self.setWindowTitle(f"{f.fit.name}{'' if f.history.clean else ' *'} — Lathed Solid")
-            self.panes.menu_button.setText("fit ▾")
+            self.setWindowTitle(spoken(f"{f.fit.name}{'' if f.history.clean else ' *'} — Lathed Solid"))
+            self.panes.menu_button.setText(spoken("fit ▾"))
             return
-        self.panes.menu_button.setText("part ▾")
+        self.panes.menu_button.setText(spoken("part ▾"))
         d, s = self.session.document, self.session
         saved = "saved" if s.history.clean else "not saved"
         self.panes.show_name(d.name, f"{d.unit} · {d.material} · {saved}", str(s.path or "no file yet"))
-        self.setWindowTitle(f"{d.name}{'' if s.history.clean else ' *'} — Lathed Solid")
+        self.setWindowTitle(spoken(f"{d.name}{'' if s.history.clean else ' *'} — Lathed Solid"))
 
     def _back_to_work(self) -> None:
         """The keyboard to the canvas while a sketch is open, else to the solid."""

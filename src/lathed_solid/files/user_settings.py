@@ -20,6 +20,8 @@ from lathed_solid.quantity import LengthUnit
 from lathed_solid.store import APP, state_folder
 
 MAX_RECENT = 10
+#: languages of the interface, by their own names
+LANGUAGES = {"en": "English", "de": "Deutsch"}
 
 log = logging.getLogger(__name__)
 
@@ -40,6 +42,8 @@ class Settings(BaseModel):
     general: str = Field(default="ISO 2768-m", max_length=60)
     #: everything larger than the desktop's own scale asks for, percent
     scale: int = Field(default=100, ge=100, le=300)
+    #: the interface's; empty for the desktop's
+    language: str = Field(default="", pattern="^(en|de)?$")
     tips: bool = True
     tips_seen: tuple[str, ...] = Field(default=(), max_length=200)
 

@@ -372,11 +372,11 @@ class Phrases:
         sized = back >= 0 and self.out[back].kind in ("dia", "plain")
         if not sized or self.out[back].toleranced:
             return False
-        behind = self.out[back + 1 :]
+        behind, place = self.out[back + 1 :], self.at.place
         del self.out[back + 1 :]
         self._more(signed=True)
         self.out += behind
-        return True
+        return self.at.place > place
 
     # others ----------------------------------------------------------------------------------------
     def _angle(self) -> None:

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.quantity.formatting import trim
 
 LEFT, RIGHT, TOP, BOTTOM = 46, 10, 10, 22
@@ -28,7 +29,7 @@ class Curve(QWidget):
         self.unit = "°"
         self.at: int | None = None
         self.setMouseTracking(True)
-        self.setAccessibleName("clearance over the travel")
+        self.setAccessibleName(spoken("clearance over the travel"))
         self.setMinimumHeight(130)
 
     def show_travel(self, values: tuple[float, ...], clearances: tuple[float, ...], overlaps: tuple[float, ...],

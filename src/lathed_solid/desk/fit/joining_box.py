@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QFrame, QHBoxLayout, QLabel, QLineEdit, QPushButton,
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.flow import Flow
+from lathed_solid.desk.language import spoken
 from lathed_solid.workbench.fit.joining import Joint, Offer, PickedFeature
 
 #: so many pairs are told by name
@@ -38,8 +39,8 @@ class JoiningBox(QFrame):
         self.drop = QPushButton("✕")
         self.drop.setFixedSize(24, 22)
         self.drop.setStyleSheet("padding: 0;")
-        self.drop.setToolTip("Let the picks go (Esc)")
-        self.drop.setAccessibleName("let the picks go")
+        self.drop.setToolTip(spoken("Let the picks go (Esc)"))
+        self.drop.setAccessibleName(spoken("let the picks go"))
         self.drop.clicked.connect(self.dropped)
         top.addWidget(self.drop, 0, Qt.AlignmentFlag.AlignTop)
         layout.addLayout(top)
@@ -49,22 +50,22 @@ class JoiningBox(QFrame):
         layout.addWidget(self.flow)
         row = QHBoxLayout()
         row.setSpacing(6)
-        self.size_label = QLabel("size")
+        self.size_label = QLabel(spoken("size"))
         self.size_label.setObjectName("quiet")
         self.size_label.setFont(theme.narrow(12))
         self.size_field = QLineEdit()
         self.size_field.setFixedWidth(110)
-        self.size_field.setAccessibleName("size of the relation")
-        self.size_field.setToolTip("A size or an expression; wheel#7 is callout 7 of the part wheel")
+        self.size_field.setAccessibleName(spoken("size of the relation"))
+        self.size_field.setToolTip(spoken("A size or an expression; wheel#7 is callout 7 of the part wheel"))
         self.size_field.textEdited.connect(self._retry)
         self.size_field.returnPressed.connect(self._take)
-        self.flipped = QPushButton("other side")
+        self.flipped = QPushButton(spoken("other side"))
         self.flipped.setCheckable(True)
         self.flipped.setFont(theme.narrow(12))
-        self.flipped.setToolTip("The directions of the two against each other, or the same way")
+        self.flipped.setToolTip(spoken("The directions of the two against each other, or the same way"))
         self.flipped.toggled.connect(self._retry)
-        self.take = QPushButton("take it")
-        self.take.setToolTip("Enter")
+        self.take = QPushButton(spoken("take it"))
+        self.take.setToolTip(spoken("Enter"))
         self.take.clicked.connect(self._take)
         for widget in (self.size_label, self.size_field, self.flipped, self.take):
             row.addWidget(widget)
@@ -85,12 +86,12 @@ class JoiningBox(QFrame):
             button.hide()
             button.deleteLater()
         self._buttons = []
-        self.words.setText(_words(joints, waiting, bool(offers)))
+        self.words.setText(spoken(_words(joints, waiting, bool(offers))))
         for i, offer in enumerate(offers, 1):
-            button = QPushButton(f"{i}  {offer.kind}")
+            button = QPushButton(spoken(f"{i}  {offer.kind}"))
             button.setFont(theme.narrow(13))
             button.setCheckable(True)
-            button.setToolTip(f"Show it; again, or Enter, takes it (key {i})")
+            button.setToolTip(spoken(f"Show it; again, or Enter, takes it (key {i})"))
             button.clicked.connect(lambda _=False, k=i - 1: self.choose(k))
             button.installEventFilter(self)
             self._flow.addWidget(button)

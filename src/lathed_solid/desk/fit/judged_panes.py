@@ -6,6 +6,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.pane_parts import pane_head, pane_layout
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.fit.judged import Mass, Row
@@ -28,8 +29,8 @@ class OverlapsPane(QWidget):
         super().__init__()
         self.unit: LengthUnit = "mm"
         self.head = pane_head()
-        self.judge = QPushButton("look again")
-        self.judge.setToolTip("Look at every pair whose boxes meet (F5)")
+        self.judge = QPushButton(spoken("look again"))
+        self.judge.setToolTip(spoken("Look at every pair whose boxes meet (F5)"))
         self.judge.clicked.connect(self.judge_asked)
         self.model = RowModel([
             Column("verdict", lambda r: r.sign, width=92, tip=lambda r: r.why),
@@ -39,7 +40,7 @@ class OverlapsPane(QWidget):
                    tip=lambda r: "estimated by rays and points" if r.overlap.about else "exact"),
         ], alarm=lambda r: not r.why)  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Overlaps")
+        self.view.setAccessibleName(spoken("Overlaps"))
         self.view.row_hovered.connect(lambda r: self.pointed.emit(r or self.view.current_row()))
         self.view.row_chosen.connect(self.pointed)
         top = QHBoxLayout()
@@ -57,7 +58,7 @@ class OverlapsPane(QWidget):
     def show_rows(self, rows: list[OverlapRow], words: str, unit: LengthUnit) -> None:
         """These overlaps; ``words`` say how it stands."""
         self.unit = unit
-        self.head.setText(words)
+        self.head.setText(spoken(words))
         self.model.set_rows(rows)
         self.view.setVisible(bool(rows))
         self.rest.setVisible(not rows)
@@ -81,12 +82,12 @@ class FitsPane(QWidget):
             Column("kind", lambda f: f.kind + (" · moves" if f.moves else ""), width=110),
         ], alarm=lambda f: f.verdict == "out")  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Fits across parts")
+        self.view.setAccessibleName(spoken("Fits across parts"))
         self.view.row_hovered.connect(lambda f: self.pointed.emit(f or self.view.current_row()))
         self.view.row_chosen.connect(self.pointed)
-        self.ask = QPushButton("stack between the picked faces")
+        self.ask = QPushButton(spoken("stack between the picked faces"))
         self.ask.setFont(theme.narrow(12))
-        self.ask.setToolTip("Sum the sizes along the chain of contacts from one picked flat face to another")
+        self.ask.setToolTip(spoken("Sum the sizes along the chain of contacts from one picked flat face to another"))
         self.ask.clicked.connect(self.stack_asked)
         self.words = QLabel()
         self.words.setWordWrap(True)
@@ -98,7 +99,7 @@ class FitsPane(QWidget):
                    width=130),
         ], alarm=lambda b: not b.limited)  # fmt: skip
         self.stack_view = RowView(self.bars)
-        self.stack_view.setAccessibleName("Sizes of the stack")
+        self.stack_view.setAccessibleName(spoken("Sizes of the stack"))
         layout = pane_layout(self)
         layout.addWidget(self.head)
         layout.addWidget(self.view, 3)
@@ -119,7 +120,7 @@ class FitsPane(QWidget):
         bad = sum(1 for f in fits if f.verdict in ("out", "near"))
         words = f"{len(fits)} fits across parts" + (f", {bad} to look at" if bad else "") if fits else (
             "No fits yet: a bore and a round face, or a slot and a tongue, that a relation joins.")  # fmt: skip
-        self.head.setText(words)
+        self.head.setText(spoken(words))
 
     def show_stack(self, stack: FitStack | None, unit: LengthUnit) -> None:
         """A stack across parts; None for none."""
@@ -134,8 +135,10 @@ class FitsPane(QWidget):
         root = f"{fixed(stack.middle, unit)} ± {fixed(stack.root, unit)}"
         open_ = f"; {len(stack.open)} without limits" if stack.open else ""
         self.words.setText(
-            f"{stack.start.words} → {stack.end.words}: {fixed(stack.nominal, unit)}; worst case {worst}; "
-            f"root of squares {root}{open_}"
+            spoken(
+                f"{stack.start.words} → {stack.end.words}: {fixed(stack.nominal, unit)}; worst case {worst}; "
+                f"root of squares {root}{open_}"
+            )
         )
 
 
@@ -152,7 +155,7 @@ class PartsPane(QWidget):
         self.weighed = QLabel()
         self.weighed.setWordWrap(True)
         self.model = RowModel([
-            Column("no", lambda r: str(r.number), look="balloon", width=44),
+            Column("no.", lambda r: str(r.number), look="balloon", width=44),
             Column("count", lambda r: str(r.count), look="number", width=46),
             Column("part", lambda r: r.part, width=112, tip=lambda r: ", ".join(r.members)),
             Column("material", lambda r: r.material, width=76),
@@ -160,7 +163,7 @@ class PartsPane(QWidget):
             Column("all", lambda r: "–" if r.grams is None else grams(r.grams * r.count), look="number", width=80),
         ])  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Parts list")
+        self.view.setAccessibleName(spoken("Parts list"))
         self.view.row_hovered.connect(lambda r: self.pointed.emit(r or self.view.current_row()))
         self.view.row_chosen.connect(self.pointed)
         row = QHBoxLayout()
@@ -168,9 +171,9 @@ class PartsPane(QWidget):
             ("write the list…", "As PDF, CSV or JSON", self.write_asked),
             ("state the weight…", "What the scale shows for the whole, to be compared", self.weigh_asked),
         ):
-            button = QPushButton(words)
+            button = QPushButton(spoken(words))
             button.setFont(theme.narrow(12))
-            button.setToolTip(tip)
+            button.setToolTip(spoken(tip))
             button.clicked.connect(signal)
             row.addWidget(button)
         row.addStretch(1)
@@ -184,13 +187,15 @@ class PartsPane(QWidget):
         """The list, the mass of all, and how it compares with a weighing."""
         self.model.set_rows(rows)
         if mass is None or not rows:
-            self.head.setText("Nothing to list yet.")
+            self.head.setText(spoken("Nothing to list yet."))
         else:
             at = ", ".join(f"{c:.1f}" for c in mass.centre)
             without = f" · without {', '.join(mass.without)}" if mass.without else ""
             count = sum(r.count for r in rows)
             self.head.setText(
-                f"{counted(count, 'member')} of {len(rows)} kinds · {grams(mass.grams)} · centre {at} mm{without}"
+                spoken(
+                    f"{counted(count, 'member')} of {len(rows)} kinds · {grams(mass.grams)} · centre {at} mm{without}"
+                )
             )
-        self.weighed.setText(weighed)
+        self.weighed.setText(spoken(weighed))
         self.weighed.setVisible(bool(weighed))

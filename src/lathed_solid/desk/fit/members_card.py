@@ -16,6 +16,7 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.card import CardList, card_empty, card_head
+from lathed_solid.desk.language import spoken
 from lathed_solid.workbench.fit.rows import MemberRow
 
 ROW = Qt.ItemDataRole.UserRole
@@ -79,7 +80,7 @@ class MembersCard(QWidget):
             item = self.list.item(i)
             assert item is not None
             item.setData(ROW, row)
-            item.setToolTip("\n".join(x for x in (f"{row.name}: {STATES[row.state]}", row.message) if x))
+            item.setToolTip(spoken("\n".join(x for x in (f"{row.name}: {STATES[row.state]}", row.message) if x)))
             words = f"{row.name}, {row.detail}, {STATES[row.state]}. {row.message}"
             item.setData(Qt.ItemDataRole.AccessibleTextRole, words)
         self.list.setVisible(bool(rows))
@@ -138,7 +139,7 @@ class _Delegate(QStyledItemDelegate):
         alarming = row.state in ("failed", "fighting")
         painter.setPen(QColor(r.out_line if alarming else r.quiet))
         told = row.message if row.message and row.state != "copy" else row.detail
-        detail = painter.fontMetrics().elidedText(told, Qt.TextElideMode.ElideRight, width + 20)
+        detail = painter.fontMetrics().elidedText(spoken(told), Qt.TextElideMode.ElideRight, width + 20)
         painter.drawText(area.adjusted(indent, 25, -8, 0), Qt.AlignmentFlag.AlignTop, detail)
         self._state(painter, row.state, QRectF(area.right() - 22, area.top() + 11, 9, 9))
         painter.setPen(QColor(r.line))

@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.fit.curve import Curve
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.fit.document import Drive
 from lathed_solid.fit.freedoms import Freedom
@@ -41,7 +42,7 @@ class Travelled:
 
 
 def _quiet(words: str) -> QLabel:
-    label = QLabel(words)
+    label = QLabel(spoken(words))
     label.setObjectName("quiet")
     label.setFont(theme.narrow(12))
     return label
@@ -66,23 +67,23 @@ class MovementPane(QWidget):
             Column("with", lambda f: ", ".join(f.others), look="narrow", width=110, tip=lambda f: "\n".join(f.others)),
         ])  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Free movements")
+        self.view.setAccessibleName(spoken("Free movements"))
         self.view.row_chosen.connect(self._choose)
         self.view.setMaximumHeight(190)
-        self.empty = QLabel("Nothing is loose.")
+        self.empty = QLabel(spoken("Nothing is loose."))
         self.empty.setObjectName("quiet")
         self.slider = QSlider(Qt.Orientation.Horizontal)
         self.slider.setRange(-STEPS, STEPS)
-        self.slider.setAccessibleName("drive the chosen movement")
+        self.slider.setAccessibleName(spoken("drive the chosen movement"))
         self.slider.valueChanged.connect(self._slide)
         self.slider.sliderReleased.connect(self._release)
         self.number = QLineEdit("0")
         self.number.setFixedWidth(90)
-        self.number.setAccessibleName("the movement as a number")
+        self.number.setAccessibleName(spoken("the movement as a number"))
         self.number.returnPressed.connect(self._take)
         self.unit = QLabel("°")
-        self.set_button = QPushButton("set")
-        self.set_button.setToolTip("Hold the movement at this number (Enter)")
+        self.set_button = QPushButton(spoken("set"))
+        self.set_button.setToolTip(spoken("Hold the movement at this number (Enter)"))
         self.set_button.clicked.connect(self._take)
         hand = QHBoxLayout()
         hand.setSpacing(6)
@@ -112,14 +113,16 @@ class MovementPane(QWidget):
     def _travel_row(self) -> QVBoxLayout:
         self.start, self.stop, self.steps = QLineEdit("0"), QLineEdit("360"), QLineEdit("24")
         self.first, self.second = QComboBox(), QComboBox()
-        self.sweep = QPushButton("sweep")
-        self.sweep.setToolTip("Move it through this travel and judge every moment: overlaps, and the pair's clearance")
+        self.sweep = QPushButton(spoken("sweep"))
+        self.sweep.setToolTip(
+            spoken("Move it through this travel and judge every moment: overlaps, and the pair's clearance")
+        )
         self.sweep.clicked.connect(self._ask_travel)
         travel, pair = QHBoxLayout(), QHBoxLayout()
         for row in (travel, pair):
             row.setSpacing(6)
         for words, field in (("from", self.start), ("to", self.stop), ("steps", self.steps)):
-            field.setAccessibleName(f"travel {words}")
+            field.setAccessibleName(spoken(f"travel {words}"))
             field.setFixedWidth(52)
             field.returnPressed.connect(self._ask_travel)
             travel.addWidget(_quiet(words))
@@ -128,7 +131,7 @@ class MovementPane(QWidget):
         travel.addStretch(1)
         pair.addWidget(_quiet("clearance of"))
         for box, name in ((self.first, "first"), (self.second, "second")):
-            box.setAccessibleName(f"{name} member of the pair")
+            box.setAccessibleName(spoken(f"{name} member of the pair"))
             box.setMinimumContentsLength(8)
             box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
             pair.addWidget(box, 1)
@@ -147,7 +150,7 @@ class MovementPane(QWidget):
         if freedoms and self.view.current_row() is None:
             self.view.selectRow(0)
         self.view.setVisible(bool(freedoms))
-        self.empty.setText(none)
+        self.empty.setText(spoken(none))
         self.empty.setVisible(not freedoms)
         for box in (self.first, self.second):
             now = box.currentText()
@@ -168,11 +171,11 @@ class MovementPane(QWidget):
         inner = QHBoxLayout(row)
         inner.setContentsMargins(0, 0, 0, 0)
         shown = f"{trim(math.degrees(d.value), 4)}°" if d.kind == "turn" else f"{trim(d.value, 4)} mm"
-        label = QLabel(f"{d.member} {d.words}: set to {shown}")
+        label = QLabel(spoken(f"{d.member} {d.words}: set to {shown}"))
         label.setWordWrap(True)
-        free = QPushButton("let go")
+        free = QPushButton(spoken("let go"))
         free.setFont(theme.narrow(12))
-        free.setToolTip("Let it move freely again")
+        free.setToolTip(spoken("Let it move freely again"))
         free.clicked.connect(lambda: self.let_go.emit(i))
         inner.addWidget(label, 1)
         inner.addWidget(free)
@@ -182,14 +185,14 @@ class MovementPane(QWidget):
                     words: str) -> None:  # fmt: skip
         """The outcome of a travel."""
         self.curve.show_travel(values, clearances, overlaps, self.unit.text().strip())
-        self.state.setText(words)
+        self.state.setText(spoken(words))
 
     def _enable(self) -> None:
         freedom = self.freedom
         for widget in (self.slider, self.number, self.set_button, self.sweep):
             widget.setEnabled(freedom is not None)
         slide = freedom is not None and freedom.kind == "slide"
-        self.unit.setText(" mm" if slide else "°")
+        self.unit.setText(spoken(" mm" if slide else "°"))
 
     @property
     def freedom(self) -> Freedom | None:
@@ -258,5 +261,5 @@ class MovementPane(QWidget):
             return
         first, second = self.first.currentText(), self.second.currentText()
         pair = (first, second) if "–" not in (first, second) and first != second else None
-        self.state.setText("sweeping …")
+        self.state.setText(spoken("sweeping …"))
         self.travel_asked.emit(Travelled(freedom, start, stop, int(self.steps.text()), pair))

@@ -8,6 +8,7 @@ from lathed_solid.desk.fit.joining_box import JoiningBox
 from lathed_solid.desk.fit.judged_panes import FitsPane, OverlapsPane, PartsPane
 from lathed_solid.desk.fit.movement_pane import MovementPane
 from lathed_solid.desk.fit.relations_pane import RelationsPane
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.pane_parts import page_caution, page_layout, page_state
 from lathed_solid.desk.tab_row import tab_row
 
@@ -43,8 +44,11 @@ class FitPage(QWidget):
             self.stack.addWidget(pane)
         layout.addWidget(self.stack, 1)
         self.caution = page_caution(
-            "A model is no release: lifting, pressure and rotating parts are proven by whoever answers for them. Keep "
-            "hands out of a mechanism while it is tried."
+            spoken(
+                "A model is no release: lifting, pressure and rotating parts are proven by "
+                "whoever answers for them. Keep "
+                "hands out of a mechanism while it is tried."
+            )
         )
         layout.addWidget(self.caution)
 
@@ -56,7 +60,7 @@ class FitPage(QWidget):
     def set_count(self, index: int, count: int) -> None:
         """How much there is to look at behind a tab; 0 shows nothing."""
         name = TABS[index][0]
-        self.tabs[index].setText(f"{name} {count}" if count else name)
+        self.tabs[index].setText(spoken(f"{name} {count}" if count else name))
 
     def take_focus(self) -> None:
         """The keyboard to the offers while there are any, else to the shown table."""

@@ -7,6 +7,7 @@ from PyQt6.QtGui import QKeyEvent
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.workbench.fit.rows import RelationRow
 
@@ -27,7 +28,7 @@ class RelationsPane(QWidget):
     def __init__(self) -> None:
         super().__init__()
         self.model = RowModel([
-            Column("no", lambda r: str(r.number), look="balloon", width=38),
+            Column("no.", lambda r: str(r.number), look="balloon", width=38),
             Column("joins", lambda r: r.first, look="narrow", width=106, tip=self._tip),
             Column("how", lambda r: r.kind, look="narrow", width=88, tip=self._tip),
             Column("to", lambda r: r.second, look="narrow", width=106, tip=self._tip),
@@ -35,10 +36,10 @@ class RelationsPane(QWidget):
             Column("state", lambda r: SIGNS[r.state], look="narrow", width=66, tip=self._tip),
         ], alarm=lambda r: r.state in ("fights", "left out"))  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Relations")
+        self.view.setAccessibleName(spoken("Relations"))
         self.view.row_chosen.connect(self._choose)
         self.view.row_hovered.connect(self.hovered)
-        self.empty = QLabel("No relations yet: every member stands where it was put.")
+        self.empty = QLabel(spoken("No relations yet: every member stands where it was put."))
         self.empty.setObjectName("quiet")
         self.empty.setContentsMargins(12, 8, 12, 8)
         self.empty.setAlignment(Qt.AlignmentFlag.AlignTop)
@@ -56,9 +57,9 @@ class RelationsPane(QWidget):
             ("pick again", "Have it hold on to what is picked, where its face is gone", self.again_asked),
             ("remove", "Remove it (Del)", self.removal_asked),
         ):
-            button = self.buttons[name] = QPushButton(name)
+            button = self.buttons[name] = QPushButton(spoken(name))
             button.setFont(theme.narrow(12))
-            button.setToolTip(tip)
+            button.setToolTip(spoken(tip))
             button.clicked.connect(signal)
             row.addWidget(button)
         row.addStretch(1)
@@ -109,13 +110,15 @@ class RelationsPane(QWidget):
 
     def _tell(self) -> None:
         row = self.view.current_row()
-        self.message.setText(row.message if row is not None else "")
+        self.message.setText(spoken(row.message if row is not None else ""))
         for button in self.buttons.values():
             button.setEnabled(row is not None)
         self.buttons["pick again"].setVisible(row is not None and row.state == "left out")
         self.buttons["other side"].setEnabled(row is not None and row.relation is not None)
         self.buttons["leave out"].setEnabled(row is not None and row.relation is not None)
-        self.buttons["leave out"].setText("take in" if row is not None and row.state == "suspended" else "leave out")
+        self.buttons["leave out"].setText(
+            spoken("take in" if row is not None and row.state == "suspended" else "leave out")
+        )
 
     def keyPressEvent(self, event: QKeyEvent | None) -> None:
         assert event is not None

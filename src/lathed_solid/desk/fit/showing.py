@@ -9,6 +9,7 @@ from PyQt6.QtCore import QTimer
 
 from lathed_solid.desk.fit.grip import Dragging
 from lathed_solid.desk.fit.movement_pane import Travelled
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.panes import Panes
 from lathed_solid.errors import LathedError
 from lathed_solid.fit import edits
@@ -133,7 +134,7 @@ class FitShowing:
             return
         session, page = self.session, self.page
         solved = session.solved
-        page.state.setText(self._words())
+        page.state.setText(spoken(self._words()))
         self.card.set_rows(member_rows(session), self.fit.member)
         page.relations.set_rows(relation_rows(session), self.fit.relation)
         names = tuple(m.name for m in session.whole.members)

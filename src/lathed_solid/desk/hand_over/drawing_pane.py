@@ -10,6 +10,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QComboBox, QHBoxLayout, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.pane_parts import choice_box, labelled, pane_head, pane_layout
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part.drawing_style import DrawingStyle
@@ -38,28 +39,30 @@ class DrawingPane(QWidget):
         self.sheet = choice_box("sheet", [AS_NEEDED, *SIZES], row)
         self.angle = choice_box("projection", list(ANGLES.values()), row)
         self.section = choice_box("section", list(SECTIONS.values()), row)
-        self.section.setToolTip("How a turned part is cut through its axis")
+        self.section.setToolTip(spoken("How a turned part is cut through its axis"))
         self.scale = QLineEdit()
         self.scale.setPlaceholderText("1:2, 5:1")
         self.scale.setFixedWidth(72)
-        self.scale.setAccessibleName("scale")
-        self.scale.setToolTip("Paper by part: 2:1, 1:5, 0.5; empty as the sheet has room (Enter)")
+        self.scale.setAccessibleName(spoken("scale"))
+        self.scale.setToolTip(spoken("Paper by part: 2:1, 1:5, 0.5; empty as the sheet has room (Enter)"))
         self.scale.returnPressed.connect(self._scaled)
         labelled("scale", self.scale, row)
-        self.balloons = QCheckBox("balloons")
+        self.balloons = QCheckBox(spoken("balloons"))
         self.balloons.setFont(theme.narrow(12))
-        self.balloons.setToolTip("Each note with its number in a ring")
+        self.balloons.setToolTip(spoken("Each note with its number in a ring"))
         self.balloons.clicked.connect(lambda on: self._ask(balloons=on))
         row.addWidget(self.balloons)
         row.addStretch(1)
         layout.addLayout(row)
         self.revision = QLineEdit()
-        self.revision.setPlaceholderText("B bore ⌀12 was ⌀10")
+        self.revision.setPlaceholderText(spoken("B bore ⌀12 was ⌀10"))
         self.revision.setMaxLength(240)
-        self.revision.setAccessibleName("revision")
-        self.revision.setToolTip("A revision's mark, then what it changed (Enter); with today's date in the table")
+        self.revision.setAccessibleName(spoken("revision"))
+        self.revision.setToolTip(
+            spoken("A revision's mark, then what it changed (Enter); with today's date in the table")
+        )
         self.revision.returnPressed.connect(self._revised)
-        self.unrevise = QPushButton("take the last away")
+        self.unrevise = QPushButton(spoken("take the last away"))
         self.unrevise.setFont(theme.narrow(13))
         self.unrevise.clicked.connect(lambda: self._ask(revisions=self._style.revisions[:-1]))
         changes = QHBoxLayout()
@@ -73,19 +76,19 @@ class DrawingPane(QWidget):
         self.head = pane_head()
         layout.addWidget(self.head)
         self.model = RowModel([
-            Column("no", lambda r: str(r.balloon), look="balloon", width=46),
+            Column("no.", lambda r: str(r.balloon), look="balloon", width=46),
             Column("note", lambda r: r.text, look="drawing", width=236),
             Column("stands", lambda r: r.where, width=150, tip=lambda r: r.why),
         ], alarm=lambda r: bool(r.why))  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Notes of the drawing")
+        self.view.setAccessibleName(spoken("Notes of the drawing"))
         self.view.row_chosen.connect(self._choose)
         layout.addWidget(self.view, 1)
         buttons = QHBoxLayout()
-        self.write = QPushButton("write the drawing…")
-        self.write.setToolTip("PDF, DXF or SVG (Ctrl+Shift+W)")
+        self.write = QPushButton(spoken("write the drawing…"))
+        self.write.setToolTip(spoken("PDF, DXF or SVG (Ctrl+Shift+W)"))
         self.write.clicked.connect(self.write_asked)
-        self.back = QPushButton("put moved notes back")
+        self.back = QPushButton(spoken("put moved notes back"))
         self.back.clicked.connect(self.back_asked)
         for button in (self.write, self.back):
             button.setFont(theme.narrow(13))
@@ -108,7 +111,7 @@ class DrawingPane(QWidget):
 
     def show_notes(self, rows: Sequence[NoteRow], words: str) -> None:
         """The notes of the drawing; ``words`` say what it is."""
-        self.head.setText(words)
+        self.head.setText(spoken(words))
         self.model.set_rows(rows)
 
     # what is asked -----------------------------------------------------------------------------

@@ -6,6 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QGridLayout, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.pane_parts import pane_head, pane_layout
 
 ROWS: tuple[tuple[str, str, str], ...] = (
@@ -36,11 +37,11 @@ class FilesPane(QWidget):
         grid.setVerticalSpacing(8)
         self.buttons: dict[str, QPushButton] = {}
         for n, (what, name, words) in enumerate(ROWS):
-            button = QPushButton(name)
+            button = QPushButton(spoken(name))
             button.setFont(theme.narrow(13))
             button.clicked.connect(lambda _=False, w=what: self._ask(w))
             self.buttons[what] = button
-            label = QLabel(words)
+            label = QLabel(spoken(words))
             label.setWordWrap(True)
             label.setFont(theme.narrow(13))
             grid.addWidget(button, n, 0)
@@ -48,12 +49,12 @@ class FilesPane(QWidget):
         grid.setColumnStretch(1, 1)
         layout.addLayout(grid)
         row = QHBoxLayout()
-        label = QLabel("triangles may be off by")
+        label = QLabel(spoken("triangles may be off by"))
         label.setFont(theme.narrow(13))
         self.chord = QLineEdit("0.02")
         self.chord.setFixedWidth(70)
-        self.chord.setAccessibleName("chord error, mm")
-        self.chord.setToolTip("The chord error of STL, 3MF and GLB, and of free curves in DXF and SVG, mm")
+        self.chord.setAccessibleName(spoken("chord error, mm"))
+        self.chord.setToolTip(spoken("The chord error of STL, 3MF and GLB, and of free curves in DXF and SVG, mm"))
         self.chord.textChanged.connect(lambda _t: self._say_cost())
         self.cost = QLabel()
         self.cost.setObjectName("quiet")
@@ -61,7 +62,7 @@ class FilesPane(QWidget):
         self.cost.setFont(theme.narrow(12))
         row.addWidget(label)
         row.addWidget(self.chord)
-        row.addWidget(QLabel("mm"))
+        row.addWidget(QLabel(spoken("mm")))
         row.addWidget(self.cost, 1)
         layout.addLayout(row)
         layout.addStretch(1)
@@ -69,7 +70,7 @@ class FilesPane(QWidget):
 
     def show_part(self, words: str, area_mm2: float, grams_mm3: float, *, whole: bool) -> None:
         """``words`` say how the part stands; its area and density tell what a chord error costs."""
-        self.head.setText(words)
+        self.head.setText(spoken(words))
         self._area, self._grams_mm3 = area_mm2, grams_mm3
         for button in self.buttons.values():
             button.setEnabled(whole)
@@ -85,12 +86,12 @@ class FilesPane(QWidget):
     def _say_cost(self) -> None:
         chord = self._value()
         if chord is None:
-            self.cost.setText("a length above zero, up to 100 mm")
+            self.cost.setText(spoken("a length above zero, up to 100 mm"))
         elif self._area:
             # triangles lie within their surface by the chord at most: volume by area times chord
             grams = self._area * chord * self._grams_mm3
             tail = f", {grams:.2g} g" if self._grams_mm3 else ""
-            self.cost.setText(f"costs at most {self._area * chord:.3g} mm³{tail}")
+            self.cost.setText(spoken(f"costs at most {self._area * chord:.3g} mm³{tail}"))
         else:
             self.cost.setText("")
 

@@ -6,6 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.pane_parts import pane_head, pane_layout
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.quantity.formatting import counted
@@ -49,8 +50,8 @@ class MachinistPane(QWidget):
         self.hole_view = self._view(self.holes, "Holes", layout)
         layout.addStretch(1)
         row = QHBoxLayout()
-        self.write = QPushButton("write the machinist's sheet…")
-        self.write.setToolTip("PDF, CSV or JSON (Ctrl+Shift+K)")
+        self.write = QPushButton(spoken("write the machinist's sheet…"))
+        self.write.setToolTip(spoken("PDF, CSV or JSON (Ctrl+Shift+K)"))
         self.write.setFont(theme.narrow(13))
         self.write.clicked.connect(self.write_asked)
         row.addWidget(self.write)
@@ -59,7 +60,7 @@ class MachinistPane(QWidget):
 
     def _view(self, model: RowModel, name: str, layout: QVBoxLayout) -> RowView:
         view = RowView(model)
-        view.setAccessibleName(name)
+        view.setAccessibleName(spoken(name))
         layout.addWidget(view, 4)
         return view
 
@@ -77,16 +78,16 @@ class MachinistPane(QWidget):
         self.write.setEnabled(sheet is not None)
         self.settings.setText("")
         if sheet is None:
-            self.head.setText(words)
+            self.head.setText(spoken(words))
             return
         self._say = sayer("in" if sheet.unit == "in" else "mm")
         stock = sheet.stock
         size = " x ".join(map(self._say, stock.size))
         grams = "" if stock.grams is None else f", {stock.grams / 1000:.3f} kg"
-        self.head.setText(f"Zero: {sheet.zero.words}. Stock: {stock.kind} {size} {sheet.unit}{grams}, of which "
-                          f"{stock.cut_away:.0%} is cut away.")  # fmt: skip
+        self.head.setText(spoken(f"Zero: {sheet.zero.words}. Stock: {stock.kind} {size} {sheet.unit}{grams}, of which "
+                          f"{stock.cut_away:.0%} is cut away."))  # fmt: skip
         lines = [f"{n}.  {s.side}: {'; '.join(s.does)}" for n, s in enumerate(sheet.settings, 1)]
-        self.settings.setText("\n".join([counted(len(lines), "setting") + ":", *lines]))
+        self.settings.setText(spoken("\n".join([counted(len(lines), "setting") + ":", *lines])))
         for model, view, found in ((self.troubles, self.trouble_view, sheet.cannot), (self.holes, self.hole_view,
                                                                                       sheet.holes)):  # fmt: skip
             model.set_rows(list(found))

@@ -10,6 +10,7 @@ from lathed_solid.desk.hand_over.files_pane import FilesPane
 from lathed_solid.desk.hand_over.machinist_pane import MachinistPane
 from lathed_solid.desk.hand_over.picture_pane import PicturePane
 from lathed_solid.desk.hand_over.ways_pane import WaysPane
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.pane_parts import page_caution, page_layout, page_state
 from lathed_solid.desk.tab_row import tab_row
 
@@ -43,8 +44,11 @@ class HandOverPage(QWidget):
             self.stack.addWidget(pane)
         layout.addWidget(self.stack, 1)
         self.caution = page_caution(
-            "A model from worn parts is no release for pressure, lifting or life-safety use; local codes and licensed "
-            "practice decide."
+            spoken(
+                "A model from worn parts is no release for pressure, lifting or life-safety use; "
+                "local codes and licensed "
+                "practice decide."
+            )
         )
         layout.addWidget(self.caution)
 

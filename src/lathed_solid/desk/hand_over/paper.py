@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.hand_over.ink_paths import ink_of, pens_of
+from lathed_solid.desk.language import spoken
 from lathed_solid.reports.drawing.model import PENS, Box, DrawnSheet, Pen
 from lathed_solid.reports.pen import INK
 
@@ -62,7 +63,7 @@ class Paper(QWidget):
         super().__init__()
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Paper")
+        self.setAccessibleName(spoken("Paper"))
         self.setMinimumSize(200, 160)
         self.sheets: tuple[DrawnSheet, ...] = ()
         self.pages: tuple[QImage, ...] = ()
@@ -168,7 +169,7 @@ class Paper(QWidget):
             p.setPen(QColor(r.quiet))
             p.setFont(theme.font(14))
             p.drawText(QRectF(self.rect()).adjusted(40, 0, -40, 0),
-                       int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), self.words)  # fmt: skip
+                       int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap), spoken(self.words))  # fmt: skip
             p.end()
             return
         p.setRenderHints(QPainter.RenderHint.Antialiasing | QPainter.RenderHint.SmoothPixmapTransform)

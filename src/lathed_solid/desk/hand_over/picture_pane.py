@@ -10,6 +10,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QSpinBox, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.pane_parts import choice_box, pane_head, pane_layout
 from lathed_solid.desk.row_table import RowModel, RowView
 from lathed_solid.part.pictures import RememberedPicture
@@ -47,8 +48,8 @@ class PicturePane(QWidget):
         self.finish = choice_box("finish", [*FINISHES, PAINT], row)
         self.paint = QLineEdit("#336699")
         self.paint.setFixedWidth(84)
-        self.paint.setAccessibleName("colour of the paint")
-        self.paint.setToolTip("Red, green and blue as #RRGGBB (Enter)")
+        self.paint.setAccessibleName(spoken("colour of the paint"))
+        self.paint.setToolTip(spoken("Red, green and blue as #RRGGBB (Enter)"))
         self.paint.returnPressed.connect(self.changed)
         row.addWidget(self.paint)
         row.addStretch(1)
@@ -56,16 +57,16 @@ class PicturePane(QWidget):
         row = QHBoxLayout()
         self.side = choice_box("from", [AS_IN_VIEW, *SIDES], row)
         self.side.setEditable(True)
-        self.side.setToolTip("A side by its name, or x,y,z towards the eye")
+        self.side.setToolTip(spoken("A side by its name, or x,y,z towards the eye"))
         self.size_box = choice_box("size", SIZES, row)
         self.size_box.setEditable(True)
-        self.size_box.setToolTip("Width x height in dots, up to 7680 a side")
+        self.size_box.setToolTip(spoken("Width x height in dots, up to 7680 a side"))
         row.addStretch(1)
         layout.addLayout(row)
         row = QHBoxLayout()
         self.lens = choice_box("lens", LENSES, row)
         self.lens.setEditable(True)
-        self.lens.setToolTip("Focal length, mm of a frame 24 mm high: the shorter, the nearer the eye")
+        self.lens.setToolTip(spoken("Focal length, mm of a frame 24 mm high: the shorter, the nearer the eye"))
         self.floor = self._check("on a floor", "It stands on a floor, with its shadow", row)
         self.clear = self._check("ground left out", "A PNG that can be laid over anything", row)
         self.rays = self._check("rays traced", "Shadows and mirrors as light makes them; slower", row)
@@ -88,7 +89,7 @@ class PicturePane(QWidget):
                    tip=lambda _r: "F2 or a double click; empty: as the part"),
         ])  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Finishes of faces and bodies")
+        self.view.setAccessibleName(spoken("Finishes of faces and bodies"))
         layout.addWidget(self.view, 1)
         row = QHBoxLayout()
         self.work = QLabel()
@@ -107,10 +108,10 @@ class PicturePane(QWidget):
         self.frames = QSpinBox()
         self.frames.setRange(2, MOST_FRAMES)
         self.frames.setValue(FRAMES)
-        self.frames.setAccessibleName("pictures of the turn")
-        row.addWidget(QLabel("in"))
+        self.frames.setAccessibleName(spoken("pictures of the turn"))
+        row.addWidget(QLabel(spoken("in")))
         row.addWidget(self.frames)
-        row.addWidget(QLabel("pictures"))
+        row.addWidget(QLabel(spoken("pictures")))
         row.addStretch(1)
         layout.addLayout(row)
         self._changed(tell=False)
@@ -121,10 +122,10 @@ class PicturePane(QWidget):
         self.name = choice_box("remembered", [], row)
         self.name.setEditable(True)
         self.name.setMinimumWidth(130)
-        self.name.setToolTip("Choose a picture to take it again; or type a name, then remember this one by it")
+        self.name.setToolTip(spoken("Choose a picture to take it again; or type a name, then remember this one by it"))
         edit = self.name.lineEdit()
         assert edit is not None
-        edit.setPlaceholderText("a name")
+        edit.setPlaceholderText(spoken("a name"))
         edit.setMaxLength(LONGEST_NAME)
         edit.returnPressed.connect(lambda: self.remember_asked.emit(self.name.currentText()))
         self.name.activated.connect(lambda _n: self.again_asked.emit(self.name.currentText()))
@@ -139,16 +140,16 @@ class PicturePane(QWidget):
         self.coated.emit(row.of, "" if finish == AS_PART else finish)
 
     def _check(self, words: str, tip: str, row: QHBoxLayout) -> QCheckBox:
-        check = QCheckBox(words)
+        check = QCheckBox(spoken(words))
         check.setFont(theme.narrow(12))
-        check.setToolTip(tip)
+        check.setToolTip(spoken(tip))
         row.addWidget(check)
         return check
 
     def _button(self, words: str, tip: str, row: QHBoxLayout) -> QPushButton:
-        button = QPushButton(words)
+        button = QPushButton(spoken(words))
         button.setFont(theme.narrow(13))
-        button.setToolTip(tip)
+        button.setToolTip(spoken(tip))
         row.addWidget(button)
         return button
 
@@ -195,7 +196,8 @@ class PicturePane(QWidget):
         names, typed = [p.name for p in pictures], self.name.currentText()
         if [self.name.itemText(k) for k in range(self.name.count())] != names:
             self.name.clear()
-            self.name.addItems(names)
+            for name in names:
+                self.name.addItem(name, name)
             self.name.setEditText(typed)
         self.forget.setEnabled(bool(names))
 
@@ -209,10 +211,10 @@ class PicturePane(QWidget):
         """Whether a picture is at work, and how many of a turn are done."""
         self.work.setVisible(busy)
         self.stop.setVisible(busy)
-        self.work.setText(f"rendering: {done} of the turn done" if done else "rendering …")
+        self.work.setText(spoken(f"rendering: {done} of the turn done" if done else "rendering …"))
 
     def show_state(self, words: str, *, can: bool) -> None:
         """How it stands, and whether it can be written."""
-        self.head.setText(words)
+        self.head.setText(spoken(words))
         self.write.setEnabled(can)
         self.turn.setEnabled(can)

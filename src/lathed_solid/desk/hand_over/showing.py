@@ -9,6 +9,7 @@ from PyQt6.QtCore import QTimer
 from PyQt6.QtGui import QImage
 
 from lathed_solid.desk.hand_over.page import ON_PAPER
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.panes import Panes
 from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.errors import LathedError
@@ -87,7 +88,7 @@ class HandOverShowing:
             return
         document, reply = self.bench.session.document, self.bench.session.reply
         self.page.drawing.show_style(document.drawing)
-        self.page.state.setText(self._state(reply))
+        self.page.state.setText(spoken(self._state(reply)))
         if reply is None or not self.bench.session.builds.settled:
             return
         if not reply.shape:

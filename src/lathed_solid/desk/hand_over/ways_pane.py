@@ -6,6 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.pane_parts import pane_head, pane_layout
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.quantity import LengthUnit
@@ -26,13 +27,13 @@ class WaysPane(QWidget):
         layout = pane_layout(self, 8)
         self.model = self._steps()
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Steps as work")
+        self.view.setAccessibleName(spoken("Steps as work"))
         self.view.row_chosen.connect(lambda r: self.chosen.emit(r.number) if r is not None else None)
         layout.addWidget(self.view, 3)
         self.beside = pane_head()
         self.other_model = self._steps()
         self.other_view = RowView(self.other_model)
-        self.other_view.setAccessibleName("Steps of the other way as work")
+        self.other_view.setAccessibleName(spoken("Steps of the other way as work"))
         for widget, share in ((self.beside, 0), (self.other_view, 3)):
             widget.hide()
             layout.addWidget(widget, share)
@@ -47,14 +48,14 @@ class WaysPane(QWidget):
             Column("mass", lambda s: grams(s.grams), look="number", width=84),
         ])  # fmt: skip
         self.sum_view = RowView(self.sums)
-        self.sum_view.setAccessibleName("Ways compared")
+        self.sum_view.setAccessibleName(spoken("Ways compared"))
         self.sum_view.setMinimumHeight(112)
-        self.sum_view.setToolTip("Choose a way to see its steps beside those of the part in hand")
+        self.sum_view.setToolTip(spoken("Choose a way to see its steps beside those of the part in hand"))
         self.sum_view.row_chosen.connect(self._show_beside)
         layout.addWidget(self.sum_view, 1)
         row = QHBoxLayout()
-        self.other = QPushButton("beside another part…")
-        self.other.setToolTip("A file with the same part made another way: both are summed up side by side")
+        self.other = QPushButton(spoken("beside another part…"))
+        self.other.setToolTip(spoken("A file with the same part made another way: both are summed up side by side"))
         self.other.setFont(theme.narrow(13))
         self.other.clicked.connect(self.other_asked)
         row.addWidget(self.other)
@@ -88,9 +89,9 @@ class WaysPane(QWidget):
             said = [f"{a.entries - b.entries:+d} entries", f"{a.steps - b.steps:+d} steps"]
             if a.grams is not None and b.grams is not None:
                 said.append(f"{a.grams - b.grams:+.1f} g")
-            self.head.setText(f"This way against {b.name}: {', '.join(said)}.")
+            self.head.setText(spoken(f"This way against {b.name}: {', '.join(said)}."))
         else:
-            self.head.setText("What stood ready from before took no time.")
+            self.head.setText(spoken("What stood ready from before took no time."))
 
     def _show_beside(self, way: Sums | None) -> None:
         """The steps of another way than the part in hand."""
@@ -99,5 +100,5 @@ class WaysPane(QWidget):
         for widget in (self.beside, self.other_view):
             widget.setVisible(way is not None)
         if way is not None:
-            self.beside.setText(f"{way.name}:")
+            self.beside.setText(spoken(f"{way.name}:"))
             self.other_model.set_rows(way.rows)

@@ -8,6 +8,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.part import Document
@@ -49,7 +50,7 @@ class CoveragePane(QWidget):
             Column("how many", lambda r: str(len(r[1])), look="number", width=70),
         ])  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Faces without a callout")
+        self.view.setAccessibleName(spoken("Faces without a callout"))
         self.view.row_hovered.connect(self._light)
         self.view.row_chosen.connect(self._light)
         self.sum = QLabel()
@@ -62,7 +63,7 @@ class CoveragePane(QWidget):
             Column("so far", lambda k: volume(k.total, self._unit), look="number", width=116),
         ])  # fmt: skip
         self.items = RowView(self.lines)
-        self.items.setAccessibleName("Volume by steps")
+        self.items.setAccessibleName(spoken("Volume by steps"))
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 4, 12, 8)
         layout.setSpacing(6)
@@ -77,7 +78,7 @@ class CoveragePane(QWidget):
         self._unit = document.unit
         if reply is None or not reply.labels:
             self.found = None
-            self.head.setText("There is no solid yet: a step at the Shape desk makes one.")
+            self.head.setText(spoken("There is no solid yet: a step at the Shape desk makes one."))
             for model, view in ((self.model, self.view), (self.lines, self.items)):
                 model.set_rows(())
                 view.hide()
@@ -88,13 +89,13 @@ class CoveragePane(QWidget):
         left = f"Callouts that prove nothing yet: {unused}. " if unused else "Every callout is used. "
         bare = (f"{found.count} of {found.faces} faces are not covered by any dimension." if found.count
                 else f"All {found.faces} faces are covered.")  # fmt: skip
-        self.head.setText(left + bare + relation_words(reply.report))
+        self.head.setText(spoken(left + bare + relation_words(reply.report)))
         self.model.set_rows(found.bare)
         self.view.setVisible(bool(found.bare))
         lines: tuple[VolumeLine, ...] = itemised(document, reply.steps)
         self.lines.set_rows(lines)
         self.items.setVisible(bool(lines))
-        self.sum.setText(sum_words(document, lines))
+        self.sum.setText(spoken(sum_words(document, lines)))
 
     def _light(self, row: Any) -> None:
         self.faces_hovered.emit(tuple(row[1]) if row is not None else ())

@@ -6,6 +6,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.errors import LathedError
@@ -26,9 +27,12 @@ class ExercisePane(QWidget):
         self.head = QLabel()
         self.head.setWordWrap(True)
         self.head.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
-        self.suspects, self.overlay = QPushButton("which slip explains it"), QPushButton("lay the drawing over it")
-        self.suspects.setToolTip("Turn to the suspects and look for the one slip that explains the difference")
-        self.overlay.setToolTip("Turn to the drawing laid over the part: it sees what is mirrored or elsewhere")
+        self.suspects, self.overlay = (
+            QPushButton(spoken("which slip explains it")),
+            QPushButton(spoken("lay the drawing over it")),
+        )
+        self.suspects.setToolTip(spoken("Turn to the suspects and look for the one slip that explains the difference"))
+        self.overlay.setToolTip(spoken("Turn to the drawing laid over the part: it sees what is mirrored or elsewhere"))
         row = QHBoxLayout()
         for button, signal in ((self.suspects, self.suspects_wanted), (self.overlay, self.drawing_wanted)):
             button.clicked.connect(signal)
@@ -40,7 +44,7 @@ class ExercisePane(QWidget):
             Column("what helps", lambda m: "" if m.ok else m.hint, width=190, tip=lambda m: m.hint),
         ], alarm=lambda m: not m.ok)  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Marks of the exercise")
+        self.view.setAccessibleName(spoken("Marks of the exercise"))
         self.view.row_chosen.connect(lambda m: self.chosen.emit(m.balloon) if m is not None and m.balloon else None)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 4, 12, 8)
@@ -59,10 +63,10 @@ class ExercisePane(QWidget):
             task = exercise(document.exercise)
         except LathedError as exc:  # begun with a later version
             self.marks = ()
-            self.head.setText(exc.message)
+            self.head.setText(spoken(exc.message))
             return
         self.marks = mark(task, document, reply.summary if reply else None, reply.report if reply else None)
-        self.head.setText(f"{task.number} {task.title} — {words_of(self.marks)}")
+        self.head.setText(spoken(f"{task.number} {task.title} — {words_of(self.marks)}"))
         self.model.set_rows(self.marks)
         self.suspects.setEnabled(any(not m.ok and m.kind == "mass" for m in self.marks))
         self.overlay.setEnabled(reply is not None and bool(reply.summary["solids"]))

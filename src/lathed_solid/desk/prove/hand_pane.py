@@ -11,6 +11,7 @@ from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QHBoxLayout, QInputDialog, QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.engine.protocol import Measured
 from lathed_solid.kernel.figures import Hand
@@ -53,17 +54,17 @@ class HandPane(QWidget):
         super().__init__()
         self.unit: LengthUnit = "mm"
         self.document = Document()
-        self.head = QLabel("Pick a face or an edge in the solid; then another, for what lies between them.")
+        self.head = QLabel(spoken("Pick a face or an edge in the solid; then another, for what lies between them."))
         self.head.setWordWrap(True)
         self.head.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
-        self.keep = QPushButton("keep as a check")
-        self.keep.setToolTip("A callout of its own: measured on the same faces after every edit")
+        self.keep = QPushButton(spoken("keep as a check"))
+        self.keep.setToolTip(spoken("A callout of its own: measured on the same faces after every edit"))
         self.keep.clicked.connect(self._keep)
-        self.prove = QPushButton("prove a callout by it…")
-        self.prove.setToolTip("Measure a callout of the ledger this way, on these faces")
+        self.prove = QPushButton(spoken("prove a callout by it…"))
+        self.prove.setToolTip(spoken("Measure a callout of the ledger this way, on these faces"))
         self.prove.clicked.connect(self._prove)
-        self.mesh = QPushButton("volume by a mesh")
-        self.mesh.setToolTip("A second way to the volume, by triangles, with its estimated error")
+        self.mesh = QPushButton(spoken("volume by a mesh"))
+        self.mesh.setToolTip(spoken("A second way to the volume, by triangles, with its estimated error"))
         self.mesh.clicked.connect(lambda: self.wanted.emit(True))
         row = QHBoxLayout()
         for button in (self.keep, self.prove, self.mesh):
@@ -76,7 +77,7 @@ class HandPane(QWidget):
                    tip=lambda h: " and ".join(h.faces)),
         ])  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Sizes by hand")
+        self.view.setAccessibleName(spoken("Sizes by hand"))
         self.view.row_chosen.connect(self._choose)
         self.more = QLabel()
         self.more.setWordWrap(True)
@@ -110,7 +111,7 @@ class HandPane(QWidget):
     def show_measured(self, names: list[str], found: Measured, exact: float) -> None:
         """What was measured on the things of these names; ``exact``: the volume by the boundary."""
         if names:
-            self.head.setText(" and ".join(names))
+            self.head.setText(spoken(" and ".join(names)))
         self.model.set_rows(found.sizes)
         self.view.setVisible(bool(found.sizes))
         if found.sizes:
@@ -127,7 +128,7 @@ class HandPane(QWidget):
         if found.mesh is not None:
             by_mesh, error = (volume(v, self.unit, 1) for v in found.mesh)
             words.append(f"volume by a mesh {by_mesh} ± {error}; by the exact boundary {volume(exact, self.unit)}")
-        self.more.setText("\n".join(words))
+        self.more.setText(spoken("\n".join(words)))
 
     def _keep(self) -> None:
         size = self.view.current_row()

@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QHBoxLayout, QLabel, QPushButton, QVBoxLayout, QWidg
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.prove.asking import Asking
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part import Document
@@ -27,13 +28,13 @@ class MattersPane(QWidget):
         self._asked: Document | None = None
         self._rho: float | None = None
         self.asking = Asking(background, self)
-        self.asking.progressed.connect(lambda done, of: self.state.setText(f"{done} of {of} parts built"))
+        self.asking.progressed.connect(lambda done, of: self.state.setText(spoken(f"{done} of {of} parts built")))
         self.asking.answered.connect(self._found)
         self.asking.failed.connect(self._failed)
-        self.ask = QPushButton("work it out")
-        self.ask.setToolTip("Move every size a little both ways and build the part anew")
+        self.ask = QPushButton(spoken("work it out"))
+        self.ask.setToolTip(spoken("Move every size a little both ways and build the part anew"))
         self.ask.clicked.connect(self.start)
-        self.state = QLabel("How much of the mass hangs on each size?")
+        self.state = QLabel(spoken("How much of the mass hangs on each size?"))
         self.state.setWordWrap(True)
         self.state.setFont(theme.font(13))
         row = QHBoxLayout()
@@ -51,7 +52,7 @@ class MattersPane(QWidget):
             Column("g by tolerance", self._by_tolerance, look="number", width=100),
         ])  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Sensitivities")
+        self.view.setAccessibleName(spoken("Sensitivities"))
         self.view.row_chosen.connect(lambda s: self.chosen.emit(s.balloon) if s is not None and s.balloon else None)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 4, 12, 8)
@@ -80,7 +81,7 @@ class MattersPane(QWidget):
             self.asking.stop()
             self.model.set_rows(())
             self.view.hide()
-            self.state.setText("The part changed: work it out anew.")
+            self.state.setText(spoken("The part changed: work it out anew."))
         self.document = document
         self.ask.setEnabled(bool(document.steps))
 
@@ -94,16 +95,16 @@ class MattersPane(QWidget):
             self._rho = density(document)
         except StandardError:
             self._rho = None
-        self.ask.setText("stop")
-        self.state.setText("starting …")
+        self.ask.setText(spoken("stop"))
+        self.state.setText(spoken("starting …"))
         self.asking.ask(lambda: sensitivities(document))
 
     def _failed(self, why: str) -> None:
-        self.ask.setText("work it out")
-        self.state.setText(why)
+        self.ask.setText(spoken("work it out"))
+        self.state.setText(spoken(why))
 
     def _found(self, found: tuple[Sensitivity, ...]) -> None:
-        self.ask.setText("work it out")
+        self.ask.setText(spoken("work it out"))
         self.model.set_rows(found)
         self.view.setVisible(bool(found))
         worst, root = volume_band(found)
@@ -112,6 +113,8 @@ class MattersPane(QWidget):
         band = f"± {worst * rho:.2f} g at worst, ± {root * rho:.2f} g by root of squares" if rho is not None else (
             f"± {volume(worst, self.document.unit, 1)} at worst")  # fmt: skip
         self.state.setText(
-            f"By the tolerances the mass strays {band}. Most hangs on {most}. "
-            f"In the table {nudge_words(self.document.unit)}."
+            spoken(
+                f"By the tolerances the mass strays {band}. Most hangs on {most}. "
+                f"In the table {nudge_words(self.document.unit)}."
+            )
         )

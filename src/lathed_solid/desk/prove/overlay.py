@@ -13,6 +13,7 @@ from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.sheets.drawn_views import outlines
 from lathed_solid.sheets.strokes import Linework, Stroke
 from lathed_solid.sheets.witness import Piece, Witness
@@ -31,8 +32,8 @@ class Overlay(QWidget):
         super().__init__()
         self.setMinimumHeight(180)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Expanding)
-        self.setAccessibleName("Drawing laid over the part")
-        self.setToolTip("Wheel zooms, a drag moves, a double click shows all; click a frame for its row")
+        self.setAccessibleName(spoken("Drawing laid over the part"))
+        self.setToolTip(spoken("Wheel zooms, a drag moves, a double click shows all; click a frame for its row"))
         self._sheet: Linework | None = None
         self._found: Witness | None = None
         self._wide, self._thin = QPainterPath(), QPainterPath()
@@ -90,7 +91,7 @@ class Overlay(QWidget):
         pen.fillRect(self.rect(), QColor(r.card))
         if self._sheet is None:
             pen.setPen(QColor(r.quiet))
-            pen.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, "No drawing is laid over yet.")
+            pen.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, spoken("No drawing is laid over yet."))
             return
         pen.save()
         pen.translate(self.width() / 2, self.height() / 2)

@@ -23,6 +23,7 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.ledger_drawer import LedgerRow
 from lathed_solid.desk.prove.coverage_pane import CoveragePane
 from lathed_solid.desk.prove.exercise_pane import ExercisePane
@@ -74,7 +75,7 @@ class ProvePage(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        title = QLabel("PROOF — measured on the finished solid, through its named faces")
+        title = QLabel(spoken("PROOF — measured on the finished solid, through its named faces"))
         title.setObjectName("caption")
         title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
         title.setContentsMargins(12, 10, 12, 8)
@@ -90,7 +91,7 @@ class ProvePage(QWidget):
         self._unfolded: set[int] = set()
         self.model = RowModel(columns(self._unfolded), alarm=alarming)
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Verdicts")
+        self.view.setAccessibleName(spoken("Verdicts"))
         self.view.row_hovered.connect(self.hovered)
         self.view.row_chosen.connect(self.chosen)
         self.view.clicked.connect(self._clicked)
@@ -109,7 +110,7 @@ class ProvePage(QWidget):
         self.suspects, self.matters = SuspectsPane(background), MattersPane(background)
         self.coverage, self.hand = CoveragePane(), HandPane()
         self.witness = WitnessPane(background)
-        self.witness.judged.connect(lambda words: self.figures["drawing"].setText(words or "–"))
+        self.witness.judged.connect(lambda words: self.figures["drawing"].setText(spoken(words or "–")))
         self.exercise = ExercisePane()
         self.exercise.suspects_wanted.connect(lambda: self._turn_and_start(1, self.suspects.start))
         self.exercise.drawing_wanted.connect(lambda: self._turn_and_start(4, self.witness.start))
@@ -130,7 +131,7 @@ class ProvePage(QWidget):
         self.figures: dict[str, QLabel] = {}
         names = ("volume", "area", "model mass", "stated mass", "difference", "centre", "drawing")
         for i, name in enumerate(names):
-            label, value = QLabel(name), QLabel("–")
+            label, value = QLabel(spoken(name)), QLabel("–")
             label.setObjectName("quiet")
             label.setFont(theme.narrow(12))
             value.setFont(theme.font(13, theme.QFont.Weight.Medium))
@@ -140,9 +141,9 @@ class ProvePage(QWidget):
             grid.addWidget(value, row, column + 1)
             self.figures[name] = value
         outer.addLayout(grid, 1)
-        self.state = QPushButton("state mass…")
+        self.state = QPushButton(spoken("state mass…"))
         self.state.setFont(theme.narrow(12))
-        self.state.setToolTip("Enter the mass on the drawing or on the scale")
+        self.state.setToolTip(spoken("Enter the mass on the drawing or on the scale"))
         self.state.clicked.connect(self.mass_asked)
         outer.addWidget(self.state, 0, Qt.AlignmentFlag.AlignTop)
         holder = QFrame()
@@ -199,10 +200,12 @@ class ProvePage(QWidget):
             sign, word = ("○", "in") if abs(off) <= band else ("■", "out")
             stated, differs = (volume(v, document.unit, 1) for v in (document.stated_volume.mm3, off))
             plus = "+" if off > 0 else ""
-            self.figures["stated mass"].setText(f"volume {stated}")
-            self.figures["difference"].setText(f"{plus}{differs}   {sign} {word} ± {volume(band, document.unit, 1)}")
+            self.figures["stated mass"].setText(spoken(f"volume {stated}"))
+            self.figures["difference"].setText(
+                spoken(f"{plus}{differs}   {sign} {word} ± {volume(band, document.unit, 1)}")
+            )
         bare = self.coverage.found.count if self.coverage.found is not None else 0
-        self.tabs[3].setText(f"coverage {bare}" if bare else "coverage")
+        self.tabs[3].setText(spoken(f"coverage {bare}" if bare else "coverage"))
 
     def stop_asking(self) -> None:
         """Give up what is asked of the crew."""
@@ -215,7 +218,7 @@ class ProvePage(QWidget):
         bar.setSpacing(4)
         self.group = QButtonGroup(self)
         for i, word in enumerate(FILTERS):
-            button = QPushButton(word)
+            button = QPushButton(spoken(word))
             button.setFont(theme.narrow(12))
             button.setFixedHeight(24)
             button.setCheckable(True)
@@ -224,11 +227,13 @@ class ProvePage(QWidget):
             bar.addWidget(button)
         self.group.idClicked.connect(self._set_filter)
         bar.addStretch(1)
-        self.all_duties = QPushButton("duties")
+        self.all_duties = QPushButton(spoken("duties"))
         self.all_duties.setFont(theme.narrow(12))
         self.all_duties.setFixedHeight(24)
         self.all_duties.setCheckable(True)
-        self.all_duties.setToolTip("Unfold every row to what its note asks; of one row → and ← (or a click on +)")
+        self.all_duties.setToolTip(
+            spoken("Unfold every row to what its note asks; of one row → and ← (or a click on +)")
+        )
         self.all_duties.toggled.connect(self._unfold_all)
         bar.addWidget(self.all_duties)
         return bar
@@ -277,7 +282,7 @@ class ProvePage(QWidget):
         for i, word in enumerate(FILTERS):
             button = self.group.button(i)
             if button is not None:
-                button.setText(f"{word} {len(rows) if i == 0 else counts[word]}")
+                button.setText(spoken(f"{word} {len(rows) if i == 0 else counts[word]}"))
         self._refill()
         self._show_mass(reply)
         self._show_standing(reply)
@@ -288,11 +293,13 @@ class ProvePage(QWidget):
             if (old := item.widget()) is not None:
                 old.deleteLater()
         for s in reply.report.standing if reply is not None else ():
-            line, words = QFrame(), QLabel(f"{'○' if s.meant else '■'} {s.words}")
+            line, words = QFrame(), QLabel(spoken(f"{'○' if s.meant else '■'} {s.words}"))
             words.setFont(theme.font(13))
-            answer = QPushButton("it must be one" if s.meant else "it is meant so")
+            answer = QPushButton(spoken("it must be one" if s.meant else "it is meant so"))
             answer.setFont(theme.narrow(12))
-            answer.setToolTip("Until then the part is not proven" if s.meant else "The part may be proven as it stands")
+            answer.setToolTip(
+                spoken("Until then the part is not proven" if s.meant else "The part may be proven as it stands")
+            )
             answer.clicked.connect(lambda _=False, s=s: self.pieces_answered.emit(s.body, not s.meant))
             row = QHBoxLayout(line)
             row.setContentsMargins(0, 0, 0, 8)
@@ -302,7 +309,7 @@ class ProvePage(QWidget):
         if reply is None:
             return
         for wall in reply.report.thin[:SHOWN_WALLS]:
-            words = QLabel("△ " + wall.words(reply.summary["unit"]))
+            words = QLabel(spoken("△ " + wall.words(reply.summary["unit"])))
             words.setFont(theme.font(13))
             words.setWordWrap(True)
             self.standing.addWidget(words)
@@ -313,7 +320,7 @@ class ProvePage(QWidget):
         self.view.setVisible(bool(rows))
         self.empty.setVisible(not rows)
         none = "No callouts to prove yet: notes become callouts at the note line ( / ), or at the Read desk."
-        self.empty.setText(f"None is {self._filter}." if self._rows else none)
+        self.empty.setText(spoken(f"None is {self._filter}." if self._rows else none))
 
     def _show_mass(self, reply: BuildReply | None) -> None:
         if reply is None or not reply.summary["solids"]:
@@ -322,26 +329,30 @@ class ProvePage(QWidget):
             return
         s = reply.summary
         unit = s["unit"]
-        self.figures["volume"].setText(volume(s["volume_mm3"], unit))
-        self.figures["area"].setText(area(s["area_mm2"], unit))
-        self.figures["centre"].setText(" / ".join(fixed(x, unit) for x in s["centre_mm"]) + f" {unit}")
+        self.figures["volume"].setText(spoken(volume(s["volume_mm3"], unit)))
+        self.figures["area"].setText(spoken(area(s["area_mm2"], unit)))
+        self.figures["centre"].setText(spoken(" / ".join(fixed(x, unit) for x in s["centre_mm"]) + f" {unit}"))
         principal = " / ".join(f"{v:.4g}" for v in s.get("principal_g_mm2", ()))
-        self.figures["centre"].setToolTip(f"principal moments about it: {principal} g mm²" if principal else "")
+        self.figures["centre"].setToolTip(spoken(f"principal moments about it: {principal} g mm²" if principal else ""))
         self._show_verdict(reply.report.mass)
 
     def _show_verdict(self, mass: MassVerdict | None) -> None:
         if mass is None:
-            self.figures["model mass"].setText("– (material not in the table)")
+            self.figures["model mass"].setText(spoken("– (material not in the table)"))
             return
-        self.figures["model mass"].setText(f"{grams(mass.model)}")
+        self.figures["model mass"].setText(spoken(f"{grams(mass.model)}"))
         self.figures["model mass"].setToolTip(
-            f"{mass.material}, {mass.density_g_mm3 * 1000:g} g/cm³ ({mass.density_source}); "
-            f"from {grams(mass.low)} to {grams(mass.high)} by its spread"
+            spoken(
+                f"{mass.material}, {mass.density_g_mm3 * 1000:g} g/cm³ ({mass.density_source}); "
+                f"from {grams(mass.low)} to {grams(mass.high)} by its spread"
+            )
         )
         if mass.stated is None or mass.deviation is None:
-            self.figures["stated mass"].setText("not stated")
+            self.figures["stated mass"].setText(spoken("not stated"))
             self.figures["difference"].setText("–")
             return
         sign = "○" if mass.verdict == "in" else "■"
-        self.figures["stated mass"].setText(f"{grams(mass.stated)} ({mass.source})")
-        self.figures["difference"].setText(f"{mass.deviation:+.1f} g   {sign} {mass.verdict} ± {mass.band or 0:.1f} g")
+        self.figures["stated mass"].setText(f"{spoken(grams(mass.stated))} ({spoken(mass.source, 'mass')})")
+        self.figures["difference"].setText(
+            spoken(f"{mass.deviation:+.1f} g   {sign} {mass.verdict} ± {mass.band or 0:.1f} g")
+        )

@@ -13,6 +13,7 @@ from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QPushButton, QVBoxLa
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.prove.asking import Asking
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.engine.protocol import BuildReply
@@ -46,15 +47,15 @@ class SuspectsPane(QWidget):
         self.head = QLabel()
         self.head.setWordWrap(True)
         self.head.setFont(theme.font(13, theme.QFont.Weight.DemiBold))
-        self.search = QPushButton("find suspects")
+        self.search = QPushButton(spoken("find suspects"))
         self.search.setToolTip(
-            "Undo the usual slips one by one, build the part anew, and keep what explains the difference"
+            spoken("Undo the usual slips one by one, build the part anew, and keep what explains the difference")
         )
         self.search.clicked.connect(self.start)
-        self.pairs = QCheckBox("two slips together")
+        self.pairs = QCheckBox(spoken("two slips together"))
         self.pairs.setFont(theme.narrow(12))
-        self.take = QPushButton("take it")
-        self.take.setToolTip("Undo this slip in the part: one edit (Ctrl+Z brings it back)")
+        self.take = QPushButton(spoken("take it"))
+        self.take.setToolTip(spoken("Undo this slip in the part: one edit (Ctrl+Z brings it back)"))
         self.take.clicked.connect(self._take)
         self.take.setEnabled(False)
         self.state = QLabel()
@@ -75,7 +76,7 @@ class SuspectsPane(QWidget):
             Column("why", lambda s: "; ".join(k.why for k in s.slips), width=140, tip=self._tip),
         ])  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Suspects")
+        self.view.setAccessibleName(spoken("Suspects"))
         self.view.row_chosen.connect(self._choose)
         self.view.row_hovered.connect(self._hover)
         self._hovered: Suspect | None = None
@@ -108,7 +109,7 @@ class SuspectsPane(QWidget):
         self.document, self._reply = document, reply
         wanted, volume = expected(document), self._volume()
         self.search.setEnabled(wanted is not None and volume is not None and not wanted.fits(volume))
-        self.head.setText(self._words(wanted, volume, document.unit))
+        self.head.setText(spoken(self._words(wanted, volume, document.unit)))
 
     def _volume(self) -> float | None:
         s = self._reply.summary if self._reply is not None else None
@@ -138,25 +139,25 @@ class SuspectsPane(QWidget):
         document, pairs = self.document, self.pairs.isChecked()
         self._asked = document
         self._fill(())
-        self.search.setText("stop")
-        self.state.setText("starting …")
+        self.search.setText(spoken("stop"))
+        self.state.setText(spoken("starting …"))
         self.asking.ask(lambda: hunt(document, volume, wanted, pairs=pairs))
 
     def _progress(self, done: int, of: int) -> None:
-        self.state.setText(f"{done} of {of} parts built")
+        self.state.setText(spoken(f"{done} of {of} parts built"))
 
     def _found(self, found: tuple[Suspect, ...]) -> None:
-        self.search.setText("find suspects")
+        self.search.setText(spoken("find suspects"))
         self._fill(found)
         if found:
-            self.state.setText(f"{len(found)} slips explain it; choose one to see the part without it")
+            self.state.setText(spoken(f"{len(found)} slips explain it; choose one to see the part without it"))
             self.view.selectRow(0)
         else:
-            self.state.setText("no single slip explains it: try two together, or state what else you know")
+            self.state.setText(spoken("no single slip explains it: try two together, or state what else you know"))
 
     def _failed(self, why: str) -> None:
-        self.search.setText("find suspects")
-        self.state.setText(why)
+        self.search.setText(spoken("find suspects"))
+        self.state.setText(spoken(why))
 
     def _fill(self, found: tuple[Suspect, ...]) -> None:
         self.model.set_rows(found)

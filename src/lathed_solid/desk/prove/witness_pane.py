@@ -10,6 +10,7 @@ from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QSpinBo
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.prove.overlay import Overlay
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part import Document
@@ -49,12 +50,12 @@ class WitnessPane(QWidget):
         self._of: Document | None = None
         self._shown: tuple[str, ...] = ()
         self.sheet, self.page = QComboBox(), QSpinBox()
-        self.sheet.setAccessibleName("Sheet to lay over")
+        self.sheet.setAccessibleName(spoken("Sheet to lay over"))
         self.page.setRange(1, 999)
         self.page.setPrefix("page ")
-        self.page.setAccessibleName("Page of the sheet")
-        self.lay = QPushButton("lay it over the part")
-        self.lay.setToolTip("Compare the drawing's outlines with the part's own views (PDF or DXF)")
+        self.page.setAccessibleName(spoken("Page of the sheet"))
+        self.lay = QPushButton(spoken("lay it over the part"))
+        self.lay.setToolTip(spoken("Compare the drawing's outlines with the part's own views (PDF or DXF)"))
         self.lay.clicked.connect(self.start)
         bar = QHBoxLayout()
         bar.setSpacing(6)
@@ -73,7 +74,7 @@ class WitnessPane(QWidget):
             Column("zone", self._zone, width=60, tip=self._place),
         ], alarm=lambda r: r.drawn)  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("What neither explains")
+        self.view.setAccessibleName(spoken("What neither explains"))
         self.view.row_chosen.connect(lambda r: self.overlay.look(None if r is None else r.piece))
         self.view.setMaximumHeight(190)
         layout = QVBoxLayout(self)
@@ -113,12 +114,12 @@ class WitnessPane(QWidget):
         path, page = place_of(kept[max(self.sheet.currentIndex(), 0)].file), self.page.value()
         self._forget()
         self.lay.setEnabled(False)
-        self.head.setText("Reading the drawing's lines …")
+        self.head.setText(spoken("Reading the drawing's lines …"))
         self._work = self._background.run(lambda: read_linework(path, page), self._read, self._failed)
 
     def _read(self, lines: Linework) -> None:
         self._lines, self._of = lines, self._document
-        self.head.setText("Looking at the part from its six sides …")
+        self.head.setText(spoken("Looking at the part from its six sides …"))
         self.sides_wanted.emit()
 
     def take_sides(self, sides: Any) -> None:
@@ -131,7 +132,7 @@ class WitnessPane(QWidget):
 
     def _failed(self, why: str) -> None:
         self.lay.setEnabled(True)
-        self.head.setText(f"■ {why}")
+        self.head.setText(spoken(f"■ {why}"))
 
     # what came of it ---------------------------------------------------------------------------------
     def _judge(self, found: Witness) -> None:
@@ -148,14 +149,16 @@ class WitnessPane(QWidget):
         self.view.setVisible(bool(self.model.rows))
         self.lay.setEnabled(bool(self._shown))
         if not self._shown:
-            self.head.setText("The part has no drawing yet: add a sheet at the Read desk.")
+            self.head.setText(spoken("The part has no drawing yet: add a sheet at the Read desk."))
             return
         if found is None:
-            self.head.setText("The drawing's own views can bear witness on the part, whatever numbers were typed.")
+            self.head.setText(
+                spoken("The drawing's own views can bear witness on the part, whatever numbers were typed.")
+            )
             return
         words = self._words(found)
         stale = self._of is not None and self._of != self._document
-        self.head.setText(("Of the part as it was before the last edit: " if stale else "") + words)
+        self.head.setText(spoken(("Of the part as it was before the last edit: " if stale else "") + words))
         self.judged.emit("" if stale else words.split(":")[0])
 
     def _words(self, found: Witness) -> str:

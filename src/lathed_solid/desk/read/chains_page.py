@@ -14,6 +14,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QListWidget, QListWidgetItem, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.read.stack_view import StackView
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.ledger import Callout, Span
@@ -81,15 +82,15 @@ class ChainsPage(QWidget):
         self.model = RowModel(self._columns(), alarm=lambda r: r.balloon in self._fighting)
         self._fighting: set[int] = set()
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Places of the callouts")
+        self.view.setAccessibleName(spoken("Places of the callouts"))
         self.view.row_hovered.connect(self.hovered)
         self.view.row_chosen.connect(self.chosen)
         self.found = QListWidget()
-        self.found.setAccessibleName("what the audit finds")
+        self.found.setAccessibleName(spoken("what the audit finds"))
         self.found.setWordWrap(True)
         self.found.setFont(theme.font(13))
         self.found.currentItemChanged.connect(self._lead)
-        self.empty = QLabel("No callouts yet: enter them in the note line ( / ), or take them from a sheet.")
+        self.empty = QLabel(spoken("No callouts yet: enter them in the note line ( / ), or take them from a sheet."))
         self.empty.setObjectName("quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         layout = QVBoxLayout(self)
@@ -136,11 +137,11 @@ class ChainsPage(QWidget):
         row = QHBoxLayout()
         row.setContentsMargins(12, 8, 12, 4)
         row.setSpacing(6)
-        label = QLabel("stack")
+        label = QLabel(spoken("stack"))
         label.setFont(theme.narrow(12, theme.QFont.Weight.Medium))
         row.addWidget(label)
         for box, name in zip((self.along, self.start, self.end), names, strict=True):
-            box.setAccessibleName(name)
+            box.setAccessibleName(spoken(name))
             box.setFont(theme.narrow(12))
             box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
             box.setMinimumContentsLength(7)
@@ -180,7 +181,7 @@ class ChainsPage(QWidget):
         self._begun = {b: v for b, v in self._begun.items() if b not in told}
         self._show_rows()
         count = len(self.document.callouts)
-        self.title.setText(f"CHAINS — {len(told)} of {count} callouts say between which places they run")
+        self.title.setText(spoken(f"CHAINS — {len(told)} of {count} callouts say between which places they run"))
         self.view.setVisible(count > 0)
         self.empty.setVisible(count == 0)
         self.found.clear()
@@ -236,12 +237,12 @@ class ChainsPage(QWidget):
             return
         stack = stack_of(self.document, told.chain.along, start, end)
         if stack is None:
-            self.sum.setText("? no dimensions join them")
+            self.sum.setText(spoken("? no dimensions join them"))
             self.stack.show_stack(None, self.document.unit)
             return
         words = link_words(self.document, [(b.balloon, b.factor) for b in stack.bars])
-        self.sum.setText(words)
-        self.sum.setToolTip(words)
+        self.sum.setText(spoken(words))
+        self.sum.setToolTip(spoken(words))
         self.stack.show_stack(stack if stack.bars else None, self.document.unit, turning=told.chain.turning)
 
     # edits -------------------------------------------------------------------------------------

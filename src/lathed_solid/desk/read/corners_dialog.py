@@ -15,6 +15,7 @@ from PyQt6.QtWidgets import QDialog, QDialogButtonBox, QLabel, QPushButton, QVBo
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.read.page_reader import PageReader
 from lathed_solid.ledger.sheet_corners import Corners, checked_corners, inset_corners
 from lathed_solid.sheets import SheetPage
@@ -42,7 +43,7 @@ class CornersView(QWidget):
         self._held = False
         self.setFixedSize(self._picture.size() + QSize(60, 60))
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
-        self.setAccessibleName("Corners of the sheet")
+        self.setAccessibleName(spoken("Corners of the sheet"))
         self._tell()
 
     def place(self, k: int) -> QPointF:
@@ -60,7 +61,7 @@ class CornersView(QWidget):
 
     def _tell(self) -> None:
         x, y = self.corners[self.chosen]
-        self.setAccessibleDescription(f"{NAMES[self.chosen]}: {100 * x:.1f} % across, {100 * y:.1f} % down")
+        self.setAccessibleDescription(spoken(f"{NAMES[self.chosen]}: {100 * x:.1f} % across, {100 * y:.1f} % down"))
 
     def paintEvent(self, event: Any) -> None:
         r = theme.roles()
@@ -118,10 +119,10 @@ class CornersDialog(QDialog):
 
     def __init__(self, parent: QWidget, picture: QPixmap, corners: Corners | None) -> None:
         super().__init__(parent)
-        self.setWindowTitle("The sheet's corners")
+        self.setWindowTitle(spoken("The sheet's corners"))
         self.given: Corners | None = None
         self.view: CornersView = CornersView(picture, corners or inset_corners(0.06))
-        words = QLabel("Drag each corner of the paper, or Tab and the arrow keys (Shift by ten).")
+        words = QLabel(spoken("Drag each corner of the paper, or Tab and the arrow keys (Shift by ten)."))
         words.setFont(theme.narrow(13))
         self.problem = QLabel("")
         self.problem.setObjectName("caution")
@@ -130,7 +131,7 @@ class CornersDialog(QDialog):
         theme.by_words(buttons)
         self.ok = buttons.button(kind.Ok)
         assert self.ok is not None
-        self.ok.setText("straighten")
+        self.ok.setText(spoken("straighten"))
         self.found: QPushButton | None = buttons.addButton("found by itself", QDialogButtonBox.ButtonRole.ResetRole)
         assert self.found is not None
         self.found.clicked.connect(self._by_itself)
@@ -150,7 +151,7 @@ class CornersDialog(QDialog):
             checked_corners(self.view.corners)
         except ValueError as exc:
             told = str(exc)
-        self.problem.setText(told)
+        self.problem.setText(spoken(told))
         assert self.ok is not None
         self.ok.setEnabled(not told)
 

@@ -10,6 +10,7 @@ from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QVBoxLayout, QWidget
 
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.read.sheet_page import SheetsPage
 from lathed_solid.desk.read.sheet_view import Mark, SheetView
 from lathed_solid.sheets import SheetPage
@@ -35,7 +36,7 @@ class FloatingSheet(QWidget):
         self._placed = False
         self.resize(*SIZE)
         self.view: SheetView = SheetView()
-        self.view.setAccessibleName("Sheet beside the work")
+        self.view.setAccessibleName(spoken("Sheet beside the work"))
         self.view.chosen.connect(self.chosen)
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
@@ -54,7 +55,7 @@ class FloatingSheet(QWidget):
         if self._page is None or sheet is None:
             return
         found, pictures = self._page
-        self.setWindowTitle(sheet.name)
+        self.setWindowTitle(spoken(sheet.name))
         self.view.resetTransform()
         self.view.rotate(sheet.turn)
         self.view.show_page(pictures, self._sheets.commands.found or found)

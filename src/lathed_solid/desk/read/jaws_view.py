@@ -10,6 +10,7 @@ from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPolygonF
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.ledger import Way
 
 Outline = Sequence[tuple[float, float]]
@@ -63,7 +64,7 @@ class JawsView(QWidget):
     def show_way(self, way: Way) -> None:
         """Draw how the caliper is held for a way of measuring."""
         self.way = way
-        self.setAccessibleName(f"how to hold the caliper: {way}")
+        self.setAccessibleName(spoken(f"how to hold the caliper: {way}"))
         self.update()
 
     def paintEvent(self, event: Any) -> None:

@@ -7,6 +7,7 @@ from collections.abc import Callable, Iterable
 from PyQt6.QtWidgets import QHBoxLayout, QPushButton
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 
 
 def keyed_buttons(buttons: Iterable[tuple[QPushButton, Callable[[], object], str]]) -> QHBoxLayout:
@@ -15,7 +16,7 @@ def keyed_buttons(buttons: Iterable[tuple[QPushButton, Callable[[], object], str
     row.setSpacing(6)
     for button, run, keys in buttons:
         button.setFont(theme.narrow(12))
-        button.setToolTip(keys)
+        button.setToolTip(spoken(keys))
         if keys:
             button.setShortcut(keys)
         button.clicked.connect(lambda _=False, run=run: run())

@@ -11,7 +11,6 @@ from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import (
-    QComboBox,
     QFileDialog,
     QHBoxLayout,
     QInputDialog,
@@ -26,6 +25,8 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.language import spoken
+from lathed_solid.desk.pane_parts import narrow_choice
 from lathed_solid.desk.read.listen import Listener
 from lathed_solid.desk.read.photo_pane import PhotoPane
 from lathed_solid.desk.read.suggest import Suggestions
@@ -77,12 +78,12 @@ class LogPage(QWidget):
         layout.setSpacing(0)
         head = QHBoxLayout()
         head.setContentsMargins(12, 10, 12, 8)
-        self.title = QLabel("CALIPER LOG")
+        self.title = QLabel(spoken("CALIPER LOG"))
         self.title.setObjectName("caption")
         self.title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
-        self.drive = QPushButton("model as measured")
+        self.drive = QPushButton(spoken("model as measured"))
         self.drive.setFont(theme.narrow(12))
-        self.drive.setToolTip("Model the chosen callout by the mean of its repeats, or by its nominal (Ctrl+M)")
+        self.drive.setToolTip(spoken("Model the chosen callout by the mean of its repeats, or by its nominal (Ctrl+M)"))
         self.drive.clicked.connect(self.drive_asked)
         self.listener = Listener(self)
         self.listener.came.connect(self._came)
@@ -91,26 +92,20 @@ class LogPage(QWidget):
         self.listen = QPushButton()
         self.listen.setFont(theme.narrow(12))
         self.listen.clicked.connect(self._ask_port)
-        self.key = QPushButton("press its data key")
+        self.key = QPushButton(spoken("press its data key"))
         self.key.setFont(theme.narrow(12))
-        self.key.setToolTip("The simulated caliper measures the chosen size")
+        self.key.setToolTip(spoken("The simulated caliper measures the chosen size"))
         self.key.clicked.connect(self._press)
-        self.fractions = QComboBox()
-        self.fractions.setFont(theme.narrow(12))
-        self.fractions.setAccessibleName("means as fractions of an inch")
-        self.fractions.setToolTip("The nearest fraction of an inch beside every mean")
-        self.fractions.addItems(["no fractions", "1/64 in", "1/128 in"])
+        self.fractions = narrow_choice(["no fractions", "1/64 in", "1/128 in"], "means as fractions of an inch",
+                                       "The nearest fraction of an inch beside every mean")  # fmt: skip
         self.fractions.currentIndexChanged.connect(lambda _i: self._show_fractions())
-        self.reads = QComboBox()
-        self.reads.setFont(theme.narrow(12))
-        self.reads.setAccessibleName("what is measured with reads to")
-        self.reads.setToolTip("What the caliper or rule reads to; fractions that are typed tell it themselves")
-        self.reads.addItems(list(READS))
-        self.reads.currentTextChanged.connect(self._set_instrument)
+        tip = "What the caliper or rule reads to; fractions that are typed tell it themselves"
+        self.reads = narrow_choice(list(READS), "what is measured with reads to", tip)
+        self.reads.currentIndexChanged.connect(lambda _i: self._set_instrument(self.reads.currentText()))
         self.commands.confirm = self._confirm
-        self.photograph = QPushButton("photograph…")
+        self.photograph = QPushButton(spoken("photograph…"))
         self.photograph.setFont(theme.narrow(12))
-        self.photograph.setToolTip("A picture of the part, PNG or JPEG: each size gets its letter on it")
+        self.photograph.setToolTip(spoken("A picture of the part, PNG or JPEG: each size gets its letter on it"))
         self.photograph.clicked.connect(self._ask_photograph)
         head.addWidget(self.title, 1)
         head.addWidget(self.photograph)
@@ -123,7 +118,7 @@ class LogPage(QWidget):
         layout.addWidget(_caution())
         self.model = RowModel(self._columns())
         self.view = RowView(self.model)
-        self.view.setAccessibleName("Caliper log")
+        self.view.setAccessibleName(spoken("Caliper log"))
         self.view.row_hovered.connect(self.hovered)
         self.view.row_chosen.connect(self._choose)
         self.photo = PhotoPane(background)
@@ -141,9 +136,11 @@ class LogPage(QWidget):
             "\n".join(f"{n}  {words}" for n, words in enumerate(k, 1)) for k in (FIRST_TURNED, FIRST_MILLED)
         )
         self.empty = QLabel(
-            "Nothing to measure yet.\n\nType what the caliper shows below, or enter the dimensions that the part\n"
-            "should have in the note line ( / ) and what the caliper shows beside each.\n\n"
-            f"A turned part:\n{turned}\n\nA milled part:\n{milled}"
+            spoken(
+                "Nothing to measure yet.\n\nType what the caliper shows below, or enter the dimensions that the part\n"
+                "should have in the note line ( / ) and what the caliper shows beside each.\n\n"
+                f"A turned part:\n{turned}\n\nA milled part:\n{milled}"
+            )
         )
         self.empty.setWordWrap(True)
         self.empty.setContentsMargins(24, 0, 24, 0)
@@ -155,7 +152,7 @@ class LogPage(QWidget):
         self.chain.setObjectName("quiet")
         self.chain.setWordWrap(True)
         self.chain.setContentsMargins(12, 6, 12, 0)
-        self.chain.setAccessibleName("how the lengths agree")
+        self.chain.setAccessibleName(spoken("how the lengths agree"))
         layout.addWidget(self.chain)
         self.suggest = Suggestions()
         self.suggest.adopted.connect(self.commands.adopt)
@@ -258,7 +255,7 @@ class LogPage(QWidget):
         rows = [LogRow(c, document.reading(c.balloon)) for c in document.callouts if c.kind != "angle"]
         self.model.set_rows(rows)
         logged = sum(1 for r in rows if r.reading)
-        self.title.setText(f"CALIPER LOG — {logged} of {len(rows)} sizes measured")
+        self.title.setText(spoken(f"CALIPER LOG — {logged} of {len(rows)} sizes measured"))
         self.view.setVisible(bool(rows))
         self._show_photograph(document)
         self.empty.setVisible(not rows)
@@ -329,8 +326,8 @@ class LogPage(QWidget):
         found = self._told = length_chain(document) if document.callouts else None
         words, all_of_it = chain_words(document, found) if found is not None else ("", "")
         self.chain.setVisible(bool(words))
-        self.chain.setText(f"Lengths: {words}")
-        self.chain.setToolTip(all_of_it)
+        self.chain.setText(spoken(f"Lengths: {words}"))
+        self.chain.setToolTip(spoken(all_of_it))
 
     def _suggest(self) -> None:
         """What the chosen row's reading suggests."""
@@ -341,8 +338,10 @@ class LogPage(QWidget):
     # a caliper on a line ------------------------------------------------------------------------
     def _show_listening(self) -> None:
         port = self.listener.port
-        self.listen.setText("listen…" if port is None else "stop listening")
-        self.listen.setToolTip("Take readings from a caliper on a serial line" if port is None else f"at {port.name}")
+        self.listen.setText(spoken("listen…" if port is None else "stop listening"))
+        self.listen.setToolTip(
+            spoken("Take readings from a caliper on a serial line" if port is None else f"at {port.name}")
+        )
         self.key.setVisible(self.listener.simulated is not None)
 
     def _ask_port(self) -> None:
@@ -379,12 +378,12 @@ class LogPage(QWidget):
         if not self.commands.take(sent, row):
             shown = fixed(sent.value, self.unit)
             before = self.suggest.repeats.text().strip()
-            self.suggest.repeats.setText(f"{before}; {shown}" if before else shown)
+            self.suggest.repeats.setText(spoken(f"{before}; {shown}" if before else shown))
 
     def _choose(self, row: LogRow | None) -> None:
         self.drive.setEnabled(row is not None)
         measured = row is not None and row.callout.drive == "measured"
-        self.drive.setText("model by nominal" if measured else "model as measured")
+        self.drive.setText(spoken("model by nominal" if measured else "model as measured"))
         self._chosen = row.balloon if row is not None else None
         self.photo.show_letters(self.photo.letters, self._chosen)
         self._suggest()
@@ -392,7 +391,7 @@ class LogPage(QWidget):
 
 
 def _caution() -> QLabel:
-    caution = QLabel(CAUTION)
+    caution = QLabel(spoken(CAUTION))
     caution.setObjectName("caution")
     caution.setWordWrap(True)
     caution.setFont(theme.narrow(12))

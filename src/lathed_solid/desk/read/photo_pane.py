@@ -11,6 +11,7 @@ from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.read.page_reader import PageReader
 from lathed_solid.part import Document
 from lathed_solid.workbench.letters import Letter, letters_on, photograph_of
@@ -27,7 +28,7 @@ class PhotoPane(QWidget):
 
     def __init__(self, background: Background) -> None:
         super().__init__()
-        self.setAccessibleName("Photograph")
+        self.setAccessibleName(spoken("Photograph"))
         self.reader = PageReader(background, self, flat=False)
         self.reader.came.connect(lambda _page, pictures: self.show_picture(pictures))
         self.reader.failed.connect(lambda words: self.show_picture((), f"The photograph cannot be shown: {words}"))
@@ -95,7 +96,9 @@ class PhotoPane(QWidget):
             if area.isEmpty():
                 painter.setPen(QColor(roles.quiet))
                 painter.setFont(theme.narrow(12))
-                painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, self.words)
+                painter.drawText(
+                    self.rect(), Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap, spoken(self.words)
+                )
                 return
             fit = [p for p in self._pictures if p.width() >= area.width()]
             picture = fit[-1] if fit else self._pictures[0]

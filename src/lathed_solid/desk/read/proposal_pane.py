@@ -7,6 +7,7 @@ from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.read.keyed_buttons import keyed_buttons
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part.proposals import Placed, Proposal
@@ -36,14 +37,14 @@ class ProposalPane(QWidget):
             Column("", _stands, width=230, tip=lambda r: r.asked or "every size of it is a callout of the sheet"),
         ])  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("the first model, as proposed")
+        self.view.setAccessibleName(spoken("the first model, as proposed"))
         self.view.setFixedHeight(190)
         self.left = QLabel()
         self.left.setObjectName("quiet")
         self.left.setFont(theme.narrow(12))
         self.left.setWordWrap(True)
-        self.build = QPushButton("build it")
-        leave = QPushButton("leave it")
+        self.build = QPushButton(spoken("build it"))
+        leave = QPushButton(spoken("leave it"))
         row = keyed_buttons([(self.build, self._build, "Alt+B"), (leave, self.hide, "Alt+K")])
         layout = QVBoxLayout(self)
         layout.setContentsMargins(12, 4, 12, 8)
@@ -83,8 +84,10 @@ class ProposalPane(QWidget):
         stations = sum(r.what.startswith("station") and "," not in r.what for r in proposal.rows)
         what = "a plate" if proposal.kind == "plate" else f"a turned part of {stations} stations"
         questions = f", {asked} of it asked" if asked else ", all of it by the sheet"
-        self.title.setText(f"FIRST MODEL — {what}{questions}")
+        self.title.setText(spoken(f"FIRST MODEL — {what}{questions}"))
         self.model.set_rows(proposal.rows)
         unplaced = "; ".join(t.replace("\n", " ") for t in proposal.unplaced)
-        self.left.setText(f"taken as callouts, but not placed: {unplaced}" if unplaced else "every note has its place")
+        self.left.setText(
+            spoken(f"taken as callouts, but not placed: {unplaced}" if unplaced else "every note has its place")
+        )
         self.view.selectRow(next((i for i, r in enumerate(proposal.rows) if r.asked), 0))

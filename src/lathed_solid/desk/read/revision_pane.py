@@ -14,6 +14,7 @@ from PyQt6.QtGui import QPixmap
 from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.read.keyed_buttons import keyed_buttons
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part.revision import Change
@@ -60,14 +61,14 @@ class RevisionPane(QWidget):
             Column("", _says, width=150, tip=_why),
         ])  # fmt: skip
         self.view = RowView(self.model)
-        self.view.setAccessibleName("what the sheet changed")
+        self.view.setAccessibleName(spoken("what the sheet changed"))
         self.view.row_chosen.connect(self._look)
         self.view.setFixedHeight(140)
         self.crop = QLabel()
-        self.crop.setAccessibleName("as it stands on the sheet")
+        self.crop.setAccessibleName(spoken("as it stands on the sheet"))
         self.field = QLineEdit()
         self.field.setFont(theme.drawing(15))
-        self.field.setAccessibleName("the note that was read")
+        self.field.setAccessibleName(spoken("the note that was read"))
         self.field.setMinimumWidth(220)
         self.field.returnPressed.connect(self._take)
         self.why = QLabel()
@@ -82,9 +83,9 @@ class RevisionPane(QWidget):
         seen.setSpacing(12)
         seen.addWidget(self.crop)
         seen.addLayout(beside, 1)
-        self.take = QPushButton("take")
-        self.keep = QPushButton("keep as it is")
-        self.done_button = QPushButton("done")
+        self.take = QPushButton(spoken("take"))
+        self.keep = QPushButton(spoken("keep as it is"))
+        self.done_button = QPushButton(spoken("done"))
         row = keyed_buttons([
             (self.take, self._take, "Alt+T"),
             (self.keep, self._keep, "Alt+K"),
@@ -107,7 +108,7 @@ class RevisionPane(QWidget):
             said = f"FOUND — {len(asked)} to answer, {same} in the ledger"
         else:
             said = f"REVISION — {len(asked)} to answer, {same} callouts are the same"
-        self.title.setText(said + (f", {against} contradicted by their lines" if against else ""))
+        self.title.setText(spoken(said + (f", {against} contradicted by their lines" if against else "")))
         row = self.view.currentIndex().row()
         self.model.set_rows(asked)
         for button in (self.take, self.keep):
@@ -121,12 +122,12 @@ class RevisionPane(QWidget):
         return change.kind, change.balloon, change.now
 
     def _look(self, change: Change | None) -> None:
-        self.take.setText(TAKE[change.kind] if change is not None else "take")
-        self.keep.setText("leave it" if change is not None and change.kind == "new" else "keep as it is")
+        self.take.setText(spoken(TAKE[change.kind] if change is not None else "take"))
+        self.keep.setText(spoken("leave it" if change is not None and change.kind == "new" else "keep as it is"))
         offer = change.offer if change is not None else None
         self.field.setText("" if offer is None else offer.text.replace("\n", NEW_LINE))
         self.field.setEnabled(offer is not None)
-        self.why.setText("" if offer is None else "; ".join(t for t in (offer.plain, offer.why) if t))
+        self.why.setText(spoken("" if offer is None else "; ".join(t for t in (offer.plain, offer.why) if t)))
         self.looked_at.emit(change)
 
     def show_crop(self, picture: QPixmap) -> None:

@@ -24,6 +24,7 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.read.corners_dialog import CornersAsking
 from lathed_solid.desk.read.page_reader import PageReader
 from lathed_solid.desk.read.proposal_pane import ProposalPane
@@ -71,7 +72,7 @@ class SheetsPage(QWidget):
 
     def _build(self) -> None:
         self.sheets = QComboBox()
-        self.sheets.setAccessibleName("sheets")
+        self.sheets.setAccessibleName(spoken("sheets"))
         self.sheets.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
         self.sheets.setMinimumContentsLength(8)
         self.sheets.activated.connect(lambda i: self.commands.turn_to(i + 1))
@@ -118,18 +119,18 @@ class SheetsPage(QWidget):
         row.addWidget(self.sheets, 1)
         self.buttons = {}
         for text, run, tip in more:
-            button = QPushButton(text)
+            button = QPushButton(spoken(text))
             button.setFont(theme.narrow(12))
-            button.setToolTip(tip)
+            button.setToolTip(spoken(tip))
             button.clicked.connect(lambda _=False, run=run: run())
             self.buttons[text] = button
             second.addWidget(button)
         second.addStretch(1)
         for text, run, tip in buttons:
-            button = QPushButton(text)
+            button = QPushButton(spoken(text))
             button.setFont(theme.narrow(12))
-            button.setToolTip(tip)
-            button.setAccessibleName(tip)
+            button.setToolTip(spoken(tip))
+            button.setAccessibleName(spoken(tip))
             button.clicked.connect(lambda _=False, run=run: run())
             self.buttons[text] = button
             row.addWidget(button)
@@ -153,16 +154,19 @@ class SheetsPage(QWidget):
         work.compared.connect(self._show_changes)
         work.mode_wanted.connect(self.view.set_mode)
         self.empty = QLabel(
-            "No sheet is laid here yet.\n\nOpen a drawing as PDF, DXF, PNG or JPEG: its notes are found and offered as "
-            "callouts,\nand a click anywhere else takes a note that you type."
+            spoken(
+                "No sheet is laid here yet.\n\nOpen a drawing as PDF, DXF, PNG or JPEG: its notes "
+                "are found and offered as "
+                "callouts,\nand a click anywhere else takes a note that you type."
+            )
         )
         self.empty.setObjectName("quiet")
         self.empty.setAlignment(Qt.AlignmentFlag.AlignCenter)
         self.entry = QLineEdit(self.view)
         self.entry.setFont(theme.drawing(15))
         self.entry.setFixedWidth(240)
-        self.entry.setPlaceholderText("the note, as it stands here")
-        self.entry.setAccessibleName("note at this place")
+        self.entry.setPlaceholderText(spoken("the note, as it stands here"))
+        self.entry.setAccessibleName(spoken("note at this place"))
         self.entry.returnPressed.connect(self._enter)
         self.entry.hide()
         self._place: tuple[float, float] | None = None
@@ -261,12 +265,12 @@ class SheetsPage(QWidget):
     # reading -----------------------------------------------------------------------------------
     def _want(self, name: str, page: int, corners: Corners | None) -> None:
         if (name, page, corners) not in (self._shown, self.reader.wanted):
-            self.where.setText("reading …")
+            self.where.setText(spoken("reading …"))
             self._next = (name, page, corners)
             self.reader.want(name, page, self.commands.document.unit, corners)
 
     def _failed(self, why: str) -> None:
-        self.where.setText("not read")
+        self.where.setText(spoken("not read"))
         self._shown = None
         sheet = self.commands.sheet
         self.commands.told.emit(f"{sheet.name if sheet is not None else 'the sheet'}: {why}", True)
@@ -299,8 +303,8 @@ class SheetsPage(QWidget):
         pages = found.pages if found is not None else self.commands.pages
         reading = "  ·  reading its lettering …" if found is not None and found.lettering == "unread" else ""
         pictorial = "  ·  pictorial" if found is not None and found.kind == "pictorial" else ""
-        self.where.setText(f"{self.commands.page} / {pages}{drawn}{pictorial}{reading}")
-        self.where.setToolTip("the scale that the dimension lines agree on" if drawn else "")
+        self.where.setText(spoken(f"{self.commands.page} / {pages}{drawn}{pictorial}{reading}"))
+        self.where.setToolTip(spoken("the scale that the dimension lines agree on" if drawn else ""))
 
     def _tell_page(self, found: SheetPage) -> None:
         self._tell_where(found)

@@ -17,6 +17,7 @@ from PyQt6.QtGui import QBrush, QColor, QPainter, QPen, QPixmap, QTransform
 from PyQt6.QtWidgets import QGraphicsItem, QGraphicsScene, QGraphicsView, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.proof import SIGNS
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.sheets.client import LeftText, NoteCandidate, SheetPage
@@ -83,7 +84,7 @@ class SheetView(QGraphicsView):
         self.setHorizontalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setVerticalScrollBarPolicy(Qt.ScrollBarPolicy.ScrollBarAlwaysOff)
         self.setMouseTracking(True)
-        self.setAccessibleName("Sheet")
+        self.setAccessibleName(spoken("Sheet"))
         self.offers: tuple[NoteCandidate, ...] = ()
         self.left: tuple[LeftText, ...] = ()
         self.marks: tuple[Mark, ...] = ()
@@ -338,11 +339,11 @@ class SheetView(QGraphicsView):
         super().mouseMoveEvent(event)
         mark, offer = self.mark_at(event.position()), self.offer_at(event.position())
         if mark is not None:
-            self.setToolTip(f"balloon {mark.balloon}, zone {self.zone(mark.x, mark.y)}: {mark.words}")
+            self.setToolTip(spoken(f"balloon {mark.balloon}, zone {self.zone(mark.x, mark.y)}: {mark.words}"))
         elif offer is None and (left := self.left_at(event.position())) is not None:
-            self.setToolTip(f"{left.text}\nno callout: {left.why}; a click mends it")
+            self.setToolTip(spoken(f"{left.text}\nno callout: {left.why}; a click mends it"))
         else:
-            self.setToolTip(_told(offer) if offer else "")
+            self.setToolTip(spoken(_told(offer) if offer else ""))
 
     def wheelEvent(self, event: Any) -> None:
         factor = 1.2 ** (event.angleDelta().y() / 120)

@@ -13,6 +13,7 @@ from PyQt6.QtGui import QColor, QPainter, QPen
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.row_table import paint_balloon
 from lathed_solid.ledger.chains import Stack
 from lathed_solid.quantity import LengthUnit
@@ -31,7 +32,7 @@ class StackView(QWidget):
         self.stack: Stack | None = None
         self.unit: LengthUnit = "mm"
         self.turning = False
-        self.setAccessibleName("tolerance stack")
+        self.setAccessibleName(spoken("tolerance stack"))
 
     def show_stack(self, stack: Stack | None, unit: LengthUnit, *, turning: bool = False) -> None:
         """Draw a stack of tolerances; None hides it. ``turning``: in rad."""

@@ -6,9 +6,11 @@ from collections.abc import Sequence
 from typing import TYPE_CHECKING
 
 from PyQt6.QtCore import Qt, pyqtSignal
-from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
+from PyQt6.QtWidgets import QHBoxLayout, QLabel, QLineEdit, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.choice import Choice
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.read.jaws_view import JawsView
 from lathed_solid.ledger import WAY_WORDS, Callout, Reading, Way
 from lathed_solid.ledger.guide import Next, way_for
@@ -56,26 +58,26 @@ class Suggestions(QWidget):
             row.addWidget(button)
         row.addStretch(1)
         self.pitch = QLineEdit()
-        self.pitch.setPlaceholderText("pitch: 1.5, or 1in/18")
-        self.pitch.setToolTip("By gauge: the thread is told from the diameter and the pitch")
-        self.pitch.setAccessibleName("pitch by gauge")
+        self.pitch.setPlaceholderText(spoken("pitch: 1.5, or 1in/18"))
+        self.pitch.setToolTip(spoken("By gauge: the thread is told from the diameter and the pitch"))
+        self.pitch.setAccessibleName(spoken("pitch by gauge"))
         self.pitch.setFixedWidth(150)
         self.pitch.textChanged.connect(lambda _t: self._show())
-        self.kind = QComboBox()
+        self.kind = Choice()
         self.kind.addItems(list(SIZES))
-        self.kind.setAccessibleName("what is measured")
+        self.kind.setAccessibleName(spoken("what is measured"))
         self.repeats = QLineEdit()
-        self.repeats.setPlaceholderText("a new size: what the caliper shows, repeats separated by ;")
-        self.repeats.setAccessibleName("repeats of a new size")
+        self.repeats.setPlaceholderText(spoken("a new size: what the caliper shows, repeats separated by ;"))
+        self.repeats.setAccessibleName(spoken("repeats of a new size"))
         self.repeats.returnPressed.connect(self._log)
         self.kind.currentTextChanged.connect(lambda _t: self._say_how())
-        self.also = QPushButton("as another way")
+        self.also = QPushButton(spoken("as another way"))
         self.also.setFont(theme.narrow(12))
-        self.also.setToolTip("What is typed is the chosen size, taken another way: both are compared")
+        self.also.setToolTip(spoken("What is typed is the chosen size, taken another way: both are compared"))
         self.also.clicked.connect(self._log_again)
-        self.sums = QPushButton("work out ▾")
+        self.sums = QPushButton(spoken("work out ▾"))
         self.sums.setFont(theme.narrow(12))
-        self.sums.setToolTip("Pitches, centres and twins from the chosen size; they follow it")
+        self.sums.setToolTip(spoken("Pitches, centres and twins from the chosen size; they follow it"))
         self.sums.clicked.connect(lambda: self.sums_asked.emit(self.sums))
         new = QHBoxLayout()
         new.addWidget(self.kind)
@@ -93,9 +95,9 @@ class Suggestions(QWidget):
         layout = QVBoxLayout()
         layout.setSpacing(6)
         outer.addLayout(layout, 1)
-        self.go = QPushButton("measure it")
+        self.go = QPushButton(spoken("measure it"))
         self.go.setFont(theme.narrow(12))
-        self.go.setToolTip("Choose the size that tells most when it is measured now (Alt+N)")
+        self.go.setToolTip(spoken("Choose the size that tells most when it is measured now (Alt+N)"))
         self.go.setShortcut("Alt+N")
         self.go.clicked.connect(self.next_asked)
         guide = QHBoxLayout()
@@ -142,9 +144,9 @@ class Suggestions(QWidget):
             (c.text, f"{c.text} · {c.reason} · {c.share:.0%}") for c in self._candidates[:SHOWN] if c.share >= 0.005
         ]
         if not offers:
-            self.words.setText(f"{head} — no usual size is near: model it as measured")
+            self.words.setText(spoken(f"{head} — no usual size is near: model it as measured"))
         else:
-            self.words.setText(f"{head} — which nominal?{self._wear(callout, reading)}")
+            self.words.setText(spoken(f"{head} — which nominal?{self._wear(callout, reading)}"))
         self._offer(offers)
 
     def _wear(self, callout: Callout, reading: Reading) -> str:
@@ -161,7 +163,7 @@ class Suggestions(QWidget):
         try:
             pitch = evaluate(self.pitch.text(), "length", self.unit)
         except QuantityError as exc:
-            self.words.setText(exc.message)
+            self.words.setText(spoken(exc.message))
             self._offer([])
             return
         from lathed_solid.ledger.thread_guess import guess_thread
@@ -169,17 +171,17 @@ class Suggestions(QWidget):
         inside = reading.way == "inside"
         found = guess_thread(reading.mean, pitch, inside=inside, uncertainty=reading.standard_uncertainty)
         if not found:
-            self.words.setText("no thread of the tables has this diameter and pitch")
+            self.words.setText(spoken("no thread of the tables has this diameter and pitch"))
         else:
-            self.words.setText(f"{callout.balloon}: which thread? {found[0].designation}: {found[0].reason}")
+            self.words.setText(spoken(f"{callout.balloon}: which thread? {found[0].designation}: {found[0].reason}"))
         self._offer([(g.designation, f"{g.designation} · {g.share:.0%}") for g in found[:SHOWN] if g.share >= 0.005])
 
     def _offer(self, offers: list[tuple[str, str]]) -> None:
         self._texts = [text for text, _ in offers] + [""] * (SHOWN - len(offers))
         for button, (text, words) in zip(self.buttons, offers + [("", "")] * (SHOWN - len(offers)), strict=True):
-            button.setText(words)
+            button.setText(spoken(words))
             button.setVisible(bool(text))
-            button.setToolTip(f"Take {text} as the nominal; the reading stays")
+            button.setToolTip(spoken(f"Take {text} as the nominal; the reading stays"))
 
     def show_next(self, found: Sequence[Next]) -> None:
         """What to measure next; nothing when all is measured."""
@@ -188,7 +190,7 @@ class Suggestions(QWidget):
         if found:
             n = found[0]
             caution = f" — {n.caution}" if n.caution else ""
-            self.next.setText(f"next: {n.balloon}, {WAY_WORDS[n.way]}: {n.reason}{caution}")
+            self.next.setText(spoken(f"next: {n.balloon}, {WAY_WORDS[n.way]}: {n.reason}{caution}"))
 
     def _way(self) -> Way:
         """The way the chosen size is measured; of none, what a new size needs."""
@@ -199,7 +201,7 @@ class Suggestions(QWidget):
     def _say_how(self) -> None:
         self.jaws.show_way(self._way())
         if self._reading is None:
-            self.words.setText(HOLDING[self._way()])
+            self.words.setText(spoken(HOLDING[self._way()]))
 
     def _adopt(self, k: int) -> None:
         if self._callout is not None and self._texts[k]:

@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING, Any
 from PyQt6.QtCore import Qt, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QVBoxLayout, QWidget
 
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.one_at_a_time import OneAtATime
 from lathed_solid.desk.steps.turned import TurnedEditor
 from lathed_solid.engine.results import StepResult
@@ -130,7 +131,7 @@ class ShapePage(QWidget):
                 if step is None
                 else f"{step.title()}: kept as it is."
             )
-            self.nothing.setText(words)
+            self.nothing.setText(spoken(words))
             self.stack.setCurrentWidget(self.nothing)
 
     @property

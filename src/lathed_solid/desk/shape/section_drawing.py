@@ -14,6 +14,7 @@ from PyQt6.QtGui import QColor, QPainter, QPainterPath, QPen, QPolygonF
 from PyQt6.QtWidgets import QToolTip, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.part import Document, TurnedStep
 from lathed_solid.quantity.formatting import length
 from lathed_solid.quantity.tolerances import ROUNDING
@@ -35,7 +36,7 @@ class SectionDrawing(QWidget):
         super().__init__()
         self.setMinimumHeight(190)
         self.setMouseTracking(True)
-        self.setAccessibleName("Half section")
+        self.setAccessibleName(spoken("Half section"))
         self.section: HalfSection | None = None
         self.document: Document | None = None
         self.step: TurnedStep | None = None
@@ -94,7 +95,7 @@ class SectionDrawing(QWidget):
         painter.setRenderHint(QPainter.RenderHint.Antialiasing)
         if self.section is None or self.step is None or self.document is None:
             painter.setPen(QColor(theme.roles().quiet))
-            words = self.problem or "No turned table yet: Ctrl+T adds one."
+            words = spoken(self.problem or "No turned table yet: Ctrl+T adds one.")
             painter.drawText(
                 self.rect().adjusted(24, 8, -24, -8),
                 int(Qt.AlignmentFlag.AlignCenter | Qt.TextFlag.TextWordWrap),
@@ -257,7 +258,7 @@ class SectionDrawing(QWidget):
         painter.drawRect(box)
         painter.setPen(QColor(r.ink))
         flags = int(Qt.AlignmentFlag.AlignVCenter | Qt.TextFlag.TextWordWrap)
-        painter.drawText(box.adjusted(10, 2, -10, -2), flags, self.problem)
+        painter.drawText(box.adjusted(10, 2, -10, -2), flags, spoken(self.problem))
 
     # pointer -----------------------------------------------------------------------------------
     def mouseMoveEvent(self, event: Any) -> None:

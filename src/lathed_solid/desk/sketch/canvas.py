@@ -15,6 +15,7 @@ from PyQt6.QtGui import QColor, QCursor, QKeyEvent, QMouseEvent, QPainter, QPen,
 from PyQt6.QtWidgets import QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.sketch import paint
 from lathed_solid.desk.sketch.dimensions import paint_dimensions, paint_waiting
 from lathed_solid.desk.sketch.view import PaperFrame, z_of
@@ -39,7 +40,7 @@ class Canvas(QWidget):
         self.setMouseTracking(True)
         self.setFocusPolicy(Qt.FocusPolicy.StrongFocus)
         self.setMinimumSize(260, 180)
-        self.setAccessibleName("Sketch")
+        self.setAccessibleName(spoken("Sketch"))
         self.underlay: QPixmap | None = None
         self.underlay_at = (0j, 0.0, 0.0)  # lower left corner, width in mm, turn in rad
         self._phase = 0.0
@@ -101,7 +102,7 @@ class Canvas(QWidget):
         if not state.sketch.entities and mode == "pick":
             painter.setPen(QColor(theme.roles().quiet))
             words = "An empty sketch.\nL draws lines, R a rectangle, C a circle; D dimensions."
-            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, words)
+            painter.drawText(self.rect(), Qt.AlignmentFlag.AlignCenter, spoken(words))
         painter.end()
 
     def _shown(self) -> SketchState:
@@ -131,7 +132,7 @@ class Canvas(QWidget):
         painter.drawEllipse(at, 4, 4)
         if said:
             painter.setFont(theme.narrow(12))
-            painter.drawText(at + QPointF(12, 18), said)
+            painter.drawText(at + QPointF(12, 18), spoken(said))
 
     # pointer and keys ----------------------------------------------------------------------------
     def mousePressEvent(self, event: QMouseEvent | None) -> None:

@@ -10,6 +10,7 @@ from PyQt6.QtGui import QHideEvent, QKeyEvent, QShowEvent
 from PyQt6.QtWidgets import QLineEdit, QVBoxLayout, QWidget
 
 from lathed_solid.desk.background import Background
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.sketch.canvas import Canvas
 from lathed_solid.desk.sketch.prompts import QtSketchPrompts
 from lathed_solid.desk.sketch.side import Side
@@ -167,7 +168,7 @@ class SketchEditor(QWidget):
 
     def _take_fights(self, found: Examination) -> None:
         if self.state.take_fights(found):
-            self.side.headline.setText(self.state.headline)
+            self.side.headline.setText(spoken(self.state.headline))
             self.commands.remarks.say()
             self.canvas.update()
 

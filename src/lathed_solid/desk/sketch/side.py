@@ -19,6 +19,7 @@ from PyQt6.QtWidgets import (
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.flow import Flow
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.sketch.beside import Beside
 from lathed_solid.desk.sketch.paint import THUMBNAIL, thumbnail
 from lathed_solid.part import SketchStep
@@ -60,17 +61,17 @@ class Side(Beside):
         row = QHBoxLayout()
         row.setContentsMargins(MARGIN, 0, MARGIN, 0)
         row.setSpacing(6)
-        self.title = QLabel("SKETCH")
+        self.title = QLabel(spoken("SKETCH"))
         self.title.setObjectName("caption")
         self.title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
         self.plane = QComboBox()
-        self.plane.setAccessibleName("plane of the sketch")
+        self.plane.setAccessibleName(spoken("plane of the sketch"))
         self.plane.setFont(theme.narrow(12))
         self.plane.setFixedHeight(24)
         self.plane.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         self.plane.setMinimumContentsLength(6)
         self.plane.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
-        self.plane.setToolTip("The plane that the sketch lies on")
+        self.plane.setToolTip(spoken("The plane that the sketch lies on"))
         self.plane.activated.connect(lambda i: plane.set_plane(self.commands, self.plane.itemText(i)))
         row.addWidget(self.title)
         row.addWidget(self.plane, 1)
@@ -92,10 +93,10 @@ class Side(Beside):
         return flow
 
     def _word(self, name: str, title: str, run: Callable[[], object]) -> QPushButton:
-        button, key = QPushButton(title), OF_WORD.get(name, "")
+        button, key = QPushButton(spoken(title)), OF_WORD.get(name, "")
         button.setFont(theme.narrow(12))
         button.setFixedHeight(23)
-        button.setToolTip(_TIPS.get(name, title) + (f" ({key})" if key else ""))
+        button.setToolTip(spoken(_TIPS.get(name, title) + (f" ({key})" if key else "")))
         button.setCheckable(name in BY_ID or name in _MODES)
         button.setStyleSheet("padding: 0 6px;")
         button.clicked.connect(lambda _=False: self._begin(run))
@@ -153,7 +154,7 @@ class Side(Beside):
 
     def _list(self) -> QListWidget:
         self.said = QListWidget()
-        self.said.setAccessibleName("What there is to say about the sketch")
+        self.said.setAccessibleName(spoken("What there is to say about the sketch"))
         self.said.setMouseTracking(True)
         self.said.setIconSize(QSize(*THUMBNAIL))
         self.said.itemEntered.connect(self._point_at)
@@ -169,13 +170,13 @@ class Side(Beside):
     # showing -------------------------------------------------------------------------------------
     def show_step(self, state: SketchState, step: SketchStep, picked: str) -> None:
         """What is worked on, and how it stands."""
-        self.title.setText(f"SKETCH — step {step.number} on")
+        self.title.setText(spoken(f"SKETCH — step {step.number} on"))
         self.plane.blockSignals(True)
         self.plane.clear()
         self.plane.addItems(plane.planes_for(state.document, step, picked))
         self.plane.setCurrentText(plane.plane_name(step))
         self.plane.blockSignals(False)
-        self.headline.setText(state.headline)
+        self.headline.setText(spoken(state.headline))
 
     def offer_plane(self, face: str) -> None:
         """A face picked in the solid can carry the sketch."""
@@ -192,12 +193,12 @@ class Side(Beside):
         for row in rows:
             item = QListWidgetItem(row.text)
             item.setData(Qt.ItemDataRole.UserRole, row)
-            item.setToolTip(row.text)
+            item.setToolTip(spoken(row.text))
             if row.picture and row.ghost is not None:
                 item.setIcon(QIcon(thumbnail(self.board.state.sketch, row.ghost)))
             item.setFont(theme.font(13, theme.QFont.Weight.DemiBold) if row.head else theme.font(13))
             if row.apply is not None:
-                item.setToolTip(f"{row.text}\n(double click or Enter does it; pointing shows what comes of it)")
+                item.setToolTip(spoken(f"{row.text}\n(double click or Enter does it; pointing shows what comes of it)"))
             self.said.addItem(item)
         if not rows:
             quiet = QListWidgetItem("nothing to say")

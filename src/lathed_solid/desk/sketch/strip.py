@@ -9,6 +9,7 @@ from PyQt6.QtWidgets import QCheckBox, QHBoxLayout, QLabel, QLineEdit, QPushButt
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.fields import ExpressionField
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.sketch.beside import Beside
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Scope
@@ -84,16 +85,16 @@ class Strip(Beside):
         self.fields, self.value, self.place = {}, None, None
 
     def _label(self, text: str) -> None:
-        label = QLabel(text)
+        label = QLabel(spoken(text))
         label.setFont(theme.narrow(13))
         self.row.addWidget(label)
 
     def _button(self, text: str, run: Callable[[], object], tip: str = "") -> QPushButton:
-        button = QPushButton(text)
+        button = QPushButton(spoken(text))
         button.setFont(theme.narrow(12))
         button.setFixedHeight(24)
         button.setStyleSheet("padding: 0 6px;")
-        button.setToolTip(tip)
+        button.setToolTip(spoken(tip))
         # it goes with what is picked: the keyboard stays with the drawing
         button.setFocusPolicy(Qt.FocusPolicy.TabFocus)
         button.clicked.connect(lambda _=False: run())
@@ -104,7 +105,7 @@ class Strip(Beside):
         """What the next click does."""
         self.hint = words
         if self.fields or words:
-            self.second.setText(words + (" · N infers nothing" if self.fields else ""))
+            self.second.setText(spoken(words + (" · N infers nothing" if self.fields else "")))
 
     # contents ------------------------------------------------------------------------------------
     def show_sizes(self, tool: Tool, scope: ScopeOf) -> None:
@@ -129,9 +130,11 @@ class Strip(Beside):
             self.row.addWidget(field)
         self._label("at")
         self.place = QLineEdit()
-        self.place.setPlaceholderText("x ; y")
-        self.place.setAccessibleName("place by numbers")
-        self.place.setToolTip("Ordinates from the origin, 27;14.5: each becomes a dimension; 27; or ;14.5 gives one")
+        self.place.setPlaceholderText(spoken("x ; y"))
+        self.place.setAccessibleName(spoken("place by numbers"))
+        self.place.setToolTip(
+            spoken("Ordinates from the origin, 27;14.5: each becomes a dimension; 27; or ;14.5 gives one")
+        )
         self.place.setMaxLength(400)
         self.place.setMaximumWidth(120)
         self.place.returnPressed.connect(self._enter_place)
@@ -146,7 +149,7 @@ class Strip(Beside):
         """A character typed over the drawing goes into the place by numbers."""
         if self.place is not None:
             self.place.setFocus()
-            self.place.setText(text)
+            self.place.setText(spoken(text))
 
     def _typed_in(self, field: ExpressionField) -> None:
         """A size, unless it turns out to be a place."""
@@ -210,8 +213,8 @@ class Strip(Beside):
         self._button("construction", self.construction_toggled.emit, "Drawn to measure by, bounds nothing")
         self._button("centreline", self.centreline_toggled.emit, "Turned about: diameters go across it")
         self._button("remove", self.removed.emit, "Delete")
-        self.second.setText("  ·  ".join(text for _, text in on))
-        self.second.setToolTip("\n".join(text for _, text in on))
+        self.second.setText(spoken("  ·  ".join(text for _, text in on)))
+        self.second.setToolTip(spoken("\n".join(text for _, text in on)))
 
     def show_dimension(
         self,
@@ -243,12 +246,12 @@ class Strip(Beside):
         if not new and has_other_side(c):
             self._button("other side", self.other_side_wanted.emit, OTHER_SIDE)
         if not new:
-            box = QCheckBox("reference")
+            box = QCheckBox(spoken("reference"))
             box.setChecked(c.reference)
             box.toggled.connect(self.reference_toggled)
             self.row.addWidget(box)
             self._button("remove", self.removed.emit, "Delete")
-        self.second.setText(f"{text} · a number, a sum, or #7 for callout 7; Enter takes it")
+        self.second.setText(spoken(f"{text} · a number, a sum, or #7 for callout 7; Enter takes it"))
         if new:
             self.focus_value()
 
@@ -272,7 +275,7 @@ class Strip(Beside):
         self._builds = BUILDS if all_ else {}
         for key, (kind, words) in self._builds.items():
             self._button(f"{words} ({key})", lambda k=kind: self.build_wanted.emit(k))  # type: ignore[misc]
-        self.second.setText(self.hint)
+        self.second.setText(spoken(self.hint))
 
     def build(self, key: str) -> bool:
         """What a key makes of the picked regions; False when it makes nothing of them."""
@@ -286,4 +289,6 @@ class Strip(Beside):
         self._key = None
         self._clear()
         self._label(f"{entities} entities, {constraints} constraints" if entities else "")
-        self.second.setText("click picks, Shift adds, a double click takes a chain; Home fits" if entities else "")
+        self.second.setText(
+            spoken("click picks, Shift adds, a double click takes a chain; Home fits" if entities else "")
+        )

@@ -6,6 +6,7 @@ from PyQt6.QtCore import QEvent, pyqtSignal
 from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.workbench.step_forms.form_row import Failure
 
 MOST_CANDIDATES = 6
@@ -33,7 +34,7 @@ class Candidates(QWidget):
         while self._buttons:
             self._buttons.pop().deleteLater()
         problem = failure.message if failure is not None else unsound
-        self.problem.setText(problem)
+        self.problem.setText(spoken(problem))
         self.setVisible(bool(problem))
         if failure is None or not failure.missing:
             return
@@ -53,7 +54,7 @@ class _Candidate(QPushButton):
     def __init__(self, name: str) -> None:
         super().__init__(f"take {name}")
         self.setFont(theme.narrow(12))
-        self.setToolTip(name)
+        self.setToolTip(spoken(name))
 
     def event(self, event: QEvent | None) -> bool:
         assert event is not None

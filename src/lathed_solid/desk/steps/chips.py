@@ -11,6 +11,7 @@ from PyQt6.QtGui import QColor, QFocusEvent, QFontMetricsF, QKeyEvent, QMouseEve
 from PyQt6.QtWidgets import QLineEdit, QSizePolicy, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 
 HEIGHT, GAP, PAD, CROSS = 22.0, 4.0, 6.0, 16.0
 #: a longer name is cut in its middle, pixels
@@ -47,7 +48,7 @@ class ChipField(QWidget):
     def set_names(self, names: tuple[str, ...]) -> None:
         """Show these names."""
         self.names, self._at, self._lit = names, -1, -1
-        self.setAccessibleDescription(", ".join(names) or self.empty)
+        self.setAccessibleDescription(spoken(", ".join(names) or self.empty))
         self._lay()
         self.updateGeometry()
         self.update()
@@ -95,7 +96,7 @@ class ChipField(QWidget):
         if not self.names:
             p.setPen(QColor(r.quiet))
             words = f"click the {self.what} in the solid" if self._waits else self.empty or f"no {self.what} yet"
-            p.drawText(QRectF(self.rect()).adjusted(10, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter, words)
+            p.drawText(QRectF(self.rect()).adjusted(10, 0, -8, 0), Qt.AlignmentFlag.AlignVCenter, spoken(words))
         for i, (name, box) in enumerate(zip(self.names, self._boxes, strict=True)):
             lit = i in (self._at, self._lit)
             p.setPen(QPen(QColor(r.brass if lit else r.line), 1.2))
@@ -104,7 +105,7 @@ class ChipField(QWidget):
             p.setPen(QColor(r.ink))
             room = box.adjusted(PAD, 0, -CROSS - 2, 0)
             words = p.fontMetrics().elidedText(name, Qt.TextElideMode.ElideMiddle, int(room.width()))
-            p.drawText(room, Qt.AlignmentFlag.AlignVCenter, words)
+            p.drawText(room, Qt.AlignmentFlag.AlignVCenter, spoken(words))
             p.setPen(QPen(QColor(r.quiet), 1.4))
             c = box.right() - CROSS / 2 - 2
             for dy in (-3.5, 3.5):
@@ -122,7 +123,7 @@ class ChipField(QWidget):
     def _point(self, chip: int) -> None:
         if chip != self._lit:
             self._lit = chip
-            self.setToolTip(self.names[chip] if chip >= 0 else f"Click the {self.what} in the solid")
+            self.setToolTip(spoken(self.names[chip] if chip >= 0 else f"Click the {self.what} in the solid"))
             self.pointed.emit((self.names[chip],) if chip >= 0 else ())
             self.update()
 

@@ -20,7 +20,10 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.choice import Choice
 from lathed_solid.desk.fields import ExpressionField
+from lathed_solid.desk.language import spoken
+from lathed_solid.desk.pane_parts import narrow_choice
 from lathed_solid.desk.steps.candidates import Candidates
 from lathed_solid.desk.steps.chips import ChipField
 from lathed_solid.desk.steps.section_view import SectionView
@@ -84,10 +87,8 @@ class StepForm(QWidget):
         outer.addWidget(self.candidates)
         self.drawing = SectionView()
         self.drawing.asked.connect(self._edit)
-        self.drawing.setVisible(False)
-        self.usual = QComboBox()
-        self.usual.setAccessibleName("usual sizes")
-        self.usual.setToolTip("Fill all sizes at once by what the step is for")
+        self.drawing.hide()
+        self.usual = narrow_choice((), "usual sizes", "Fill all sizes at once by what the step is for")
         self.usual.activated.connect(self._take_usual)
         self.usual.hide()
         outer.addWidget(self.drawing)
@@ -112,12 +113,12 @@ class StepForm(QWidget):
         self.form.setVerticalSpacing(8)
         self.form.setLabelAlignment(Qt.AlignmentFlag.AlignRight | Qt.AlignmentFlag.AlignVCenter)
         for row in rows:
-            self.form.addRow(row.label, self._widget(row))
+            self.form.addRow(spoken(row.label), self._widget(row))
         area = QScrollArea()
         area.setWidget(body)
         area.setWidgetResizable(True)
         area.setFrameShape(QScrollArea.Shape.NoFrame)
-        area.setAccessibleName("fields of the step")
+        area.setAccessibleName(spoken("fields of the step"))
         area.setStyleSheet("QScrollArea, QScrollArea > QWidget > QWidget { background: transparent; }")
         outer.addWidget(area, 1)
 
@@ -132,8 +133,8 @@ class StepForm(QWidget):
             self.fields[row.path] = field
             return field
         if row.kind == "choice":
-            box = QComboBox()
-            box.setAccessibleName(row.label)
+            box = Choice()
+            box.setAccessibleName(spoken(row.label))
             box.addItems([words for _, words in row.choices])
             box.setSizeAdjustPolicy(QComboBox.SizeAdjustPolicy.AdjustToMinimumContentsLengthWithIcon)
             box.setMinimumContentsLength(12)
@@ -142,7 +143,7 @@ class StepForm(QWidget):
             return box
         if row.kind == "count":
             spin = QSpinBox()
-            spin.setAccessibleName(row.label)
+            spin.setAccessibleName(spoken(row.label))
             spin.setRange(1, row.most)
             spin.setMinimumHeight(28)
             spin.setKeyboardTracking(False)
@@ -150,8 +151,8 @@ class StepForm(QWidget):
             self.fields[row.path] = spin
             return spin
         if row.kind == "flag":
-            check = QCheckBox(row.empty)
-            check.setAccessibleName(row.label)
+            check = QCheckBox(spoken(row.empty))
+            check.setAccessibleName(spoken(row.label))
             check.clicked.connect(lambda on: self._take(row, on))
             self.fields[row.path] = check
             return check
@@ -159,7 +160,7 @@ class StepForm(QWidget):
 
     def _chips(self, row: FormRow) -> QWidget:
         field = ChipField(" or ".join(row.picks), row.empty)
-        field.setAccessibleName(row.label)
+        field.setAccessibleName(spoken(row.label))
         field.dropped.connect(lambda name: self._take_from(row, lambda: without(row, self.step, name)))
         field.typed.connect(lambda text: self._take_from(row, lambda: with_typed(row, self.step, text)))
         field.pointed.connect(lambda names: self.faces_hovered.emit(names or self._shown()))
@@ -170,8 +171,8 @@ class StepForm(QWidget):
 
     def _text(self, row: FormRow) -> QWidget:
         line = QLineEdit()
-        line.setAccessibleName(row.label)
-        line.setPlaceholderText(row.empty)
+        line.setAccessibleName(spoken(row.label))
+        line.setPlaceholderText(spoken(row.empty))
         line.editingFinished.connect(lambda: self._typed(row, line.text().strip()))
         self.fields[row.path] = line
         line.installEventFilter(self)
@@ -181,13 +182,12 @@ class StepForm(QWidget):
     def show_step(self, document: Document, step: StepBase) -> None:
         """Show ``step`` of ``document``."""
         if self.step is None or step.number != self.step.number:
-            # edges are gathered by clicks from the first, where none is chosen yet
-            bare = getattr(step, "pick", None) == EdgePick()
+            bare = getattr(step, "pick", None) == EdgePick()  # edges are gathered from the first click
             self._waiting = next((r for r in self.rows if bare and r.path == GATHERED), None)
         self.document, self.step = document, step
         # capitals as in the other captions, but names of faces stay as they are
-        words = (w if "/" in w else w.upper() for w in step.title().split())
-        self.title.setText(f"{' '.join(words)} — step {step.number}")
+        words = " ".join(w if "/" in w else w.upper() for w in spoken(step.title()).split())
+        self.title.setText(f"{words} — {spoken(f'step {step.number}')}")
         self._unsound = ""
         try:
             step.resolve(scope(document))
@@ -198,7 +198,7 @@ class StepForm(QWidget):
             item = self.form.itemAt(i, QFormLayout.ItemRole.LabelRole) if row.named is not None else None
             label = item.widget() if item is not None else None
             if row.named is not None and isinstance(label, QLabel) and row.when(step):
-                label.setText(row.named(step))
+                label.setText(spoken(row.named(step)))
             self._fill(row, get(step, row.path))
         self._show_candidates()
         self._show_drawing()

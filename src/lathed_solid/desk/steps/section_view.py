@@ -7,6 +7,7 @@ from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent
 from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.workbench.step_forms.section import SectionSize, StepSection
 
 HEIGHT = 210
@@ -27,13 +28,13 @@ class SectionView(QWidget):
         self.setFixedHeight(HEIGHT)
         self.setMouseTracking(True)
         self.setSizePolicy(QSizePolicy.Policy.Expanding, QSizePolicy.Policy.Fixed)
-        self.setAccessibleName("Section")
+        self.setAccessibleName(spoken("Section"))
 
     def show_section(self, section: StepSection | None) -> None:
         """Draw this one; None hides the view."""
         self.section = section
         self.setVisible(section is not None)
-        self.setAccessibleDescription(", ".join(s.text for s in section.sizes) if section is not None else "")
+        self.setAccessibleDescription(spoken(", ".join(s.text for s in section.sizes) if section is not None else ""))
         self.update()
 
     def place_of(self, path: str) -> QPointF | None:

@@ -18,6 +18,7 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
+from lathed_solid.desk.language import spoken
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.desk.shape.section_drawing import SectionDrawing
 from lathed_solid.errors import LathedError
@@ -46,7 +47,7 @@ class TurnedEditor(QWidget):
         layout = QVBoxLayout(self)
         layout.setContentsMargins(0, 0, 0, 0)
         layout.setSpacing(0)
-        self.title = QLabel("TURNED TABLE")
+        self.title = QLabel(spoken("TURNED TABLE"))
         self.title.setObjectName("caption")
         self.title.setFont(theme.narrow(13, theme.QFont.Weight.Medium))
         self.title.setContentsMargins(12, 10, 12, 0)
@@ -110,16 +111,16 @@ class TurnedEditor(QWidget):
         return bar
 
     def _button(self, text: str, tip: str) -> QPushButton:
-        button = QPushButton(text)
+        button = QPushButton(spoken(text))
         button.setFont(theme.narrow(12))
         button.setFixedHeight(24)
         button.setStyleSheet("padding: 0 8px;")
-        button.setToolTip(tip)
+        button.setToolTip(spoken(tip))
         return button
 
     def _table(self, columns: list[Column], name: str) -> RowView:
         view = RowView(RowModel(columns))
-        view.setAccessibleName(name)
+        view.setAccessibleName(spoken(name))
         self.stack.addWidget(view)
         return view
 
@@ -237,15 +238,15 @@ class TurnedEditor(QWidget):
         self.section = section or self.section
         table = step.table
         state = "held" if not problem else "not buildable"
-        self.title.setText(f"TURNED TABLE — step {step.number} — {state}")
-        self.datum.setText(f"datum: {table.datum} face")
+        self.title.setText(spoken(f"TURNED TABLE — step {step.number} — {state}"))
+        self.datum.setText(spoken(f"datum: {table.datum} face"))
         self.stations.rows.set_rows(list(enumerate(table.stations)))
         self.grooves.rows.set_rows(list(enumerate(table.grooves)))
         self.bores.rows.set_rows([(i, bore, s, k) for i, (_, k, bore, s) in enumerate(edits.bore_rows(table))])
         for i, word in enumerate((len(table.stations), len(table.grooves), len(edits.bore_rows(table)))):
             button = self.group.button(i)
             if button is not None:
-                button.setText(f"{('stations', 'grooves', 'bores')[i]} {word}")
+                button.setText(spoken(f"{('stations', 'grooves', 'bores')[i]} {word}"))
         self.drawing.show_section(document, step, section, problem)
 
     def _show_part(self, part: int) -> None:

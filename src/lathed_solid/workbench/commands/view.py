@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from lathed_solid.files.user_settings import LANGUAGES
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.fit.session import FitSession
@@ -65,6 +66,12 @@ class ViewCommands:
     def toggle_dark(self) -> None:
         """Dark or light."""
         self._set(dark=not self.session.settings.dark)
+
+    def speak(self, language: str) -> None:
+        """The interface's language, from the next start; the desktop's again where it is chosen already."""
+        now = "" if self.session.settings.language == language else language
+        self._set(language=now)
+        self.bench.tell(f"the interface speaks {LANGUAGES.get(now, 'the desktop’s language')} from the next start")
 
     def resize_everything(self, way: int) -> None:
         """The next larger (1) or smaller (-1) size of the interface, from the next start."""

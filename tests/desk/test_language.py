@@ -1,0 +1,163 @@
+"""The interface in German: every word that the window shows, numbers with their comma, and nothing told otherwise."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterator
+from pathlib import Path
+
+import polib
+import pytest
+import words
+from PyQt6.QtCore import Qt
+from PyQt6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, QWidget
+
+from lathed_solid.demo import DEMOS
+from lathed_solid.desk import language, theme
+from lathed_solid.desk.choice import Choice
+from lathed_solid.desk.language import WORDS, read_catalogue, speak, spoken
+from lathed_solid.desk.rail import DESKS
+from lathed_solid.desk.window import MainWindow
+from lathed_solid.engine.client import KernelClient
+from lathed_solid.workbench.actions import ACTIONS
+from lathed_solid.workbench.session import Session
+from lathed_solid.workbench.step_forms import rows_of
+from lathed_solid.workbench.step_forms.new import GROUPS, NEW
+from lathed_solid.workbench.tips import TIPS
+
+from .conftest import Bench
+
+#: words that are alike in both languages, and names that are told as they are
+ALIKE = re.compile(r"(?:[^\W\d_]{0,2}|STEP|STL|GLB|PNG|iso|in|ring|Deutsch|English|radial|neutral|parallel|OK)")
+
+
+@pytest.fixture(autouse=True)
+def german() -> Iterator[None]:
+    speak("de")
+    yield
+    speak("en")
+
+
+def bare(text: str) -> str:
+    return re.sub(r"\(?(?:Ctrl|Alt|Shift|Esc|Enter|PgUp|PgDown|Del|F\d)[^\s)]*\)?|[^\w]+", " ", text).strip()
+
+
+def test_every_message_is_whole() -> None:
+    entries = polib.pofile(str(WORDS / "de.po"))
+    keys = [(e.msgctxt, e.msgid) for e in entries]
+    assert len(keys) == len(set(keys)) > 1900
+    for entry in entries:
+        holes = entry.msgid.count("{}")
+        assert entry.msgstr and re.sub(r"\{\}", "", entry.msgstr).count("{") == 0, entry.msgid
+        assert entry.msgstr.count("{}") == holes and entry.msgstr.format(*"x" * holes), entry.msgid
+        assert (entry.msgid[0] == " ", entry.msgid[-1] == " ") == (entry.msgstr[0] == " ", entry.msgstr[-1] == " ")
+
+
+@pytest.mark.parametrize(("english", "shown"), [
+    ("verdict", "Urteil"),
+    ("step 30", "Schritt 30"),
+    ("remembered as cover", "gemerkt als cover"),
+    ("12.50 mm", "12,50 mm"),
+    ("25 0/-0.013", "25 0/-0,013"),
+    ("volume 23.67 in³", "Volumen 23,67 in³"),
+    ("mass 12.5 g", "Masse 12,5 g"),
+    ("0.1.0", "0.1.0"),
+    ("Winch spindle", "Winch spindle"),
+    ("part.v1.2.lathed", "part.v1.2.lathed"),
+    ("Save\tCtrl+S", "Speichern\tCtrl+S"),
+    ("step 10; step 20", "Schritt 10; Schritt 20"),
+])  # fmt: skip
+def test_words_holes_and_numbers(english: str, shown: str) -> None:
+    assert spoken(english) == shown
+    speak("en")
+    assert spoken(english) == english
+
+
+def test_a_word_that_means_two_things_is_told_by_what_it_is_about() -> None:
+    assert spoken("scale") == "Maßstab" and spoken("scale", "mass") == "Waage"
+    assert spoken("back") != spoken("back", "view") == "hinten"
+
+
+def test_a_choice_is_shown_in_german_and_told_in_english(qapp: QApplication) -> None:
+    box = Choice()
+    box.addItems(["turned", "brass", "gold leaf"])
+    box.setEditable(True)
+    assert [box.itemText(k) for k in range(3)] == ["gedreht", "Messing", "gold leaf"]
+    box.setCurrentText("brass")
+    assert box.currentText() == "brass" and box.lineEdit().text() == "Messing"  # type: ignore[union-attr]
+    box.setEditText("paint #336699")
+    assert box.currentText() == "paint #336699"
+
+
+def test_all_that_the_tables_say_is_in_the_catalogue() -> None:
+    """A new action, step, field or tip without its German is found here."""
+    kinds = [p.stem for p in (Path(language.__file__).parents[1] / "workbench" / "step_forms").glob("*.py")]
+    said = [w for a in ACTIONS for w in (a.title, a.tip, a.group)]
+    said += [w for n in NEW for w in (n.entry.title, n.entry.tip)] + list(GROUPS)
+    said += [t.words for t in TIPS] + [w for _, title, matter in DESKS for w in (title, matter)]
+    for kind in kinds:
+        try:
+            rows = rows_of(kind)
+        except (AttributeError, ModuleNotFoundError):
+            continue
+        said += [w for r in rows for w in (r.label, *(words for _, words in r.choices))]
+    missing = {
+        w for w in said if w and spoken(w) == w and not ALIKE.fullmatch(bare(w)) and not re.search(r"M8x|\d|x, y", w)
+    }
+    assert not missing
+
+
+def test_every_text_that_the_window_says_is_in_the_catalogue() -> None:
+    assert words.missing("de") == []
+    assert len(list(words.written())) > 500
+
+
+def test_the_window_speaks_german(qapp: QApplication, tmp_path: Path, monkeypatch: pytest.MonkeyPatch) -> None:
+    """All labels, buttons, fields and tables of the window, at each desk; no word stands in English that is known."""
+    monkeypatch.setenv("XDG_CONFIG_HOME", str(tmp_path))
+    monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path))
+    whole = read_catalogue(WORDS / "de.po").whole
+    theme.apply(qapp, dark=False)
+    with KernelClient(spare=False) as kernel:
+        session = Session(kernel, journal_folder=tmp_path / "journal")
+        window = MainWindow(session)
+        bench = Bench(window, session)
+        try:
+            window.resize(1280, 800)
+            window.show()
+            bench.show(DEMOS["crank-hub"]())
+            left: set[str] = set()
+            for desk, _, _ in DESKS:
+                window.bench.show_desk(desk)
+                for _ in range(20):
+                    QApplication.processEvents()
+                left |= {t for t in texts(window) if t in whole and whole[t] != t}
+            assert not left
+            assert window.width() == 1280  # its words have room
+            menu = window.menus.part()
+            assert {"Neu", "Öffnen…", "Speichern"} <= {a.text().partition("\t")[0] for a in menu.actions()}
+            headers = [window.panes.prove_page.model.headerData(k, Qt.Orientation.Horizontal, 0) for k in range(4)]
+            assert "Angabe" in headers
+        finally:
+            window.close()
+            session.close()
+
+
+def texts(window: QWidget) -> Iterator[str]:
+    for w in window.findChildren(QWidget):
+        if isinstance(w, QLabel | QAbstractButton):
+            yield w.text()
+        if isinstance(w, QLineEdit):
+            yield w.placeholderText()
+        yield w.toolTip()
+        yield w.accessibleName()
+
+
+def test_a_language_that_is_not_shipped_is_refused(monkeypatch: pytest.MonkeyPatch) -> None:
+    with pytest.raises(KeyError):
+        speak("xx")
+    monkeypatch.delenv("LC_ALL", raising=False)
+    monkeypatch.delenv("LC_MESSAGES", raising=False)
+    for told, means in (("de_AT.UTF-8", "de"), ("fr_FR", "en"), ("", "en")):
+        monkeypatch.setenv("LANG", told)
+        assert language.desktop_language() == means
