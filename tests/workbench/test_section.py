@@ -103,7 +103,8 @@ def test_what_cannot_be_drawn_is_not() -> None:
 
 
 @pytest.mark.parametrize(("name", "removed"), [
-    ("cap screw M6", math.pi * (3.3**2 * 20 + (5.5**2 - 3.3**2) * 6.8)), ("clearance M6", math.pi * 3.3**2 * 20),
+    ("cap screw M6", math.pi * (3.3**2 * 20 + (5.5**2 - 3.3**2) * 6.8)),
+    ("cap screw M18", math.pi * (10**2 * 20 + (15**2 - 10**2) * 18.6)), ("clearance M6", math.pi * 3.3**2 * 20),
     ("tapped M6", math.pi * 2.5**2 * 20),
 ])  # fmt: skip
 def test_a_usual_size_fills_all_fields_at_once(name: str, removed: float) -> None:

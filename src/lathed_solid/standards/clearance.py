@@ -31,6 +31,16 @@ def socket_counterbore(thread: str) -> tuple[float, float]:
     return float(row["counterbore_974_mm"]), head + next(more for to, more in DEEPER if head <= to)
 
 
+def head_room(thread: str) -> tuple[float, float, str]:
+    """Diameter and depth, mm, of the usual counterbore for the socket head of ``thread``, and the table it is by:
+    that of DIN 74, else DIN 974-1. Raises StandardError.
+    """
+    row = screw_row(thread)
+    if row is not None and row["counterbore_mm"]:
+        return float(row["counterbore_mm"]), float(row["counterbore_depth_mm"]), "DIN 74 row K"
+    return *socket_counterbore(thread), "DIN 974-1"
+
+
 def clearance_hole(thread: str, series: str = "medium") -> float:
     """Diameter, mm, of the hole that a screw of ``thread`` (``M8``) goes through. Raises StandardError."""
     row = screw_row(thread)

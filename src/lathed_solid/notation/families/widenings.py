@@ -9,7 +9,7 @@ from lathed_solid.notation.clauses import DRILL_POINT_DEG, Entry
 from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, limits_of, take_words
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.standards import StandardError
-from lathed_solid.standards.clearance import screw_row
+from lathed_solid.standards.clearance import head_room
 from lathed_solid.standards.machine import fastener
 
 WORDS = {"cbore": "counterbore", "csk": "countersink", "spotface": "spotface", "cdrill": "counterdrill"}
@@ -137,12 +137,15 @@ def for_its_screw(run: Run, key: str, entry: Entry) -> Entry:
     if entry.diameter_mm is not None or not screw or key not in ("cbore", "csk"):
         return entry
     if key == "cbore":
-        row = screw_row(screw)
-        if row is None or not row["counterbore_mm"] or any("hex" in said.split() for said in run.assumed):
+        if any("hex" in said.split() for said in run.assumed):
             return entry
-        run.say(f"counterbore for a socket head {screw} by DIN 74 row K")
-        depth = float(row["counterbore_depth_mm"]) if entry.depth_mm is None else entry.depth_mm
-        return entry.model_copy(update={"diameter_mm": float(row["counterbore_mm"]), "depth_mm": depth})
+        try:
+            wide, deep, table = head_room(screw)
+        except StandardError:
+            return entry
+        run.say(f"counterbore for a socket head {screw} by {table}")
+        depth = deep if entry.depth_mm is None else entry.depth_mm
+        return entry.model_copy(update={"diameter_mm": wide, "depth_mm": depth})
     try:
         head = fastener("socket countersunk screw", screw)
     except StandardError:

@@ -5,6 +5,7 @@ Figures in mm, x across and y down into the material; what is mirrored about the
 
 from __future__ import annotations
 
+import contextlib
 import math
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -265,7 +266,8 @@ SECTIONS: dict[str, Callable[[Document, Any], StepSection | None]] = {
 # usual sizes ---------------------------------------------------------------------------------------
 def usual_sizes(document: Document, step: StepBase) -> dict[str, dict[str, Any]]:
     """By what they are for, the fields that a usual size fills: all of them at once."""
-    from lathed_solid.standards.csv_tables import rows
+    from lathed_solid.standards.clearance import head_room
+    from lathed_solid.standards.csv_tables import StandardError, rows
 
     if isinstance(step, HoleStep):
         bare: dict[str, Any] = dict.fromkeys(
@@ -274,10 +276,11 @@ def usual_sizes(document: Document, step: StepBase) -> dict[str, dict[str, Any]]
         bare |= {"thread": "", "thread_depth": None}
         out: dict[str, dict[str, Any]] = {}
         for row in rows("screws"):
-            name, wide = row["thread"], row["counterbore_mm"]
+            name = row["thread"]
             clear = {"diameter": f"{row['clearance_medium_mm']} mm", "depth": None, "until": ""}
-            if wide:
-                head = {"cbore_diameter": f"{wide} mm", "cbore_depth": f"{row['counterbore_depth_mm']} mm"}
+            with contextlib.suppress(StandardError):
+                wide, deep, _ = head_room(name)
+                head = {"cbore_diameter": f"{wide:g} mm", "cbore_depth": f"{deep:g} mm"}
                 out[f"cap screw {name}"] = bare | clear | head
             out[f"clearance {name}"] = bare | clear
             out[f"tapped {name}"] = bare | {"diameter": "", "thread": name}
