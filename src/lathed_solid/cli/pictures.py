@@ -10,10 +10,9 @@ import click
 
 from lathed_solid.cli.root import NOT_PROVEN, OK, cli, read_part, worker
 from lathed_solid.errors import LathedError
-from lathed_solid.part import Document
-from lathed_solid.part.pictures import RememberedPicture
 
 if TYPE_CHECKING:
+    from lathed_solid.part import Document
     from lathed_solid.viewer.shots import Shot
 
 #: pictures of a turn when none are told
@@ -80,6 +79,7 @@ def _coated(document: Document, coats: tuple[str, ...]) -> Document:
 
 def _wanted(document: Document, named: str, told: dict[str, str | bool | None], frames: int) -> tuple[str, Shot]:
     """The finish and the shot: as remembered, but for what is told. Raises LathedError."""
+    from lathed_solid.part.pictures import RememberedPicture
     from lathed_solid.viewer.shots import Shot, eye_of, lens_of, size_of
 
     base = next((p for p in document.pictures if p.name == named), None)
