@@ -1,7 +1,8 @@
-"""Texts of the window that a language's catalogue does not have: ``python tools/words.py [de]``.
+"""Texts that a language's catalogue does not have: ``python tools/words.py [de]``.
 
-Looked for are the texts that stand in the calls of ``spoken`` and in the titles of columns, as they are written in the
-code, with ``{}`` for what is put in. Exit code 1 when some are missing.
+Looked for are the texts that stand in the calls of ``spoken`` and in the titles of columns of the window, and what
+errors say of themselves everywhere else but in the command line, as they are written in the code, with ``{}`` for what
+is put in. Exit code 1 when some are missing.
 """
 
 from __future__ import annotations
@@ -12,13 +13,18 @@ import sys
 from collections.abc import Iterator
 from pathlib import Path
 
-DESK = Path(__file__).parents[1] / "src" / "lathed_solid" / "desk"
+SOURCE = Path(__file__).parents[1] / "src" / "lathed_solid"
+DESK = SOURCE / "desk"
+#: whose errors the window does not show
+SILENT = ("desk", "cli", "tools")
 CALLS = ("spoken", "Column", "choice_box", "labelled")
 #: told alike in every language: names of formats and keys, unit signs, numbers
 ALIKE = re.compile(
-    r"(?:[^\W\d_]{0,2}|g|STEP|STL|GLB|PNG|ring|iso|Enter|radial|x y|hexagon screw.*|B bore.*|key"
+    r"(?:[^\W\d_]{0,2}|\d+|g|STEP|STL|GLB|PNG|ring|iso|Enter|radial|x y|paint|THRU|THK|sqrt|to|half|rises|hexagon screw.*|B bore.*|key"
     r"|Lathed Solid|wall 4 seat.*|M18x1 5.*)"
 )
+#: an example to type has none: it is of the notes' own language, or of numbers
+WORD = re.compile(r"[a-z]{3}")
 
 
 def texts(node: ast.expr) -> Iterator[str]:
@@ -32,12 +38,24 @@ def texts(node: ast.expr) -> Iterator[str]:
         yield from texts(node.orelse)
 
 
-def written() -> Iterator[tuple[str, str]]:
-    """(where, text) of every text of the window."""
-    for path in sorted(DESK.rglob("*.py")):
+def calls(folder: Path) -> Iterator[tuple[str, str, ast.Call]]:
+    """(where, name, call) of every call of a plain name."""
+    for path in sorted(folder.rglob("*.py")):
         for node in ast.walk(ast.parse(path.read_text("utf-8"))):
-            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name) and node.func.id in CALLS and node.args:
-                yield from ((f"{path.relative_to(DESK)}:{node.lineno}", text) for text in texts(node.args[0]))
+            if isinstance(node, ast.Call) and isinstance(node.func, ast.Name):
+                yield f"{path.relative_to(SOURCE)}:{node.lineno}", node.func.id, node
+
+
+def written() -> Iterator[tuple[str, str]]:
+    """(where, text) of every text of the window, and of the errors that it may show."""
+    for where, name, call in calls(SOURCE):
+        if where.startswith("desk/"):
+            said = call.args[:1] if name in CALLS else []
+        elif name.endswith("Error") and name[0].isupper() and not where.startswith(SILENT):
+            said = [*call.args[:1], *(k.value for k in call.keywords if k.arg in ("rule", "hint"))]
+        else:
+            continue
+        yield from ((where, t) for node in said for t in texts(node) if name in CALLS or WORD.search(t))
 
 
 def missing(language: str) -> list[tuple[str, str]]:

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator
 from pathlib import Path
 
 import polib
 import pytest
 import words
+from hypothesis import given
+from hypothesis import strategies as st
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, QWidget
 
@@ -19,6 +21,10 @@ from lathed_solid.desk.language import WORDS, read_catalogue, speak, spoken
 from lathed_solid.desk.rail import DESKS
 from lathed_solid.desk.window import MainWindow
 from lathed_solid.engine.client import KernelClient
+from lathed_solid.errors import LathedError
+from lathed_solid.quantity import evaluate
+from lathed_solid.standards.materials import material
+from lathed_solid.standards.threads import coarse_pitch
 from lathed_solid.workbench.actions import ACTIONS
 from lathed_solid.workbench.session import Session
 from lathed_solid.workbench.step_forms import rows_of
@@ -71,6 +77,35 @@ def test_words_holes_and_numbers(english: str, shown: str) -> None:
     assert spoken(english) == shown
     speak("en")
     assert spoken(english) == english
+
+
+def said_of(act: Callable[[], object]) -> str:
+    with pytest.raises(LathedError) as caught:
+        act()
+    return spoken(caught.value.message)
+
+
+def test_errors_are_told_by_their_pieces_and_what_was_received_as_it_was() -> None:
+    assert said_of(lambda: evaluate("12 13")) == (
+        "Spalte 4: '13' passt hier nicht (erhalten: '12 13'). Möglich: ein Rechenzeichen + - * / ^ zwischen zwei Werten"
+    )
+    assert said_of(lambda: material("unobtainium 9")).startswith(
+        "der Werkstoff 'unobtainium 9' steht nicht in der Tabelle"
+    )
+    assert said_of(lambda: coarse_pitch(13)) == (
+        "M13 hat keine Regelsteigung in ISO 261. Möglich: die Steigung schreiben: M13x1.5"
+    )
+    placed = LathedError(
+        "there is no corner here to break", where="station 2", rule="the wall would be 3", received="a. b"
+    )
+    assert spoken(placed.message) == ("Absatz 2: hier ist keine Ecke zu brechen; die Wand wäre 3 (erhalten: a. b)")
+    assert spoken("the wall: thick; thin") == "the wall: thick; thin"
+
+
+@given(st.text(max_size=60))
+def test_any_text_is_shown(text: str) -> None:
+    """What it says of numbers aside, what is in no message stays as it is, and nothing is raised."""
+    assert spoken(text) is not None and bool(spoken(text)) == bool(text)
 
 
 def test_a_word_that_means_two_things_is_told_by_what_it_is_about() -> None:

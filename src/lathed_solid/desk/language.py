@@ -2,8 +2,8 @@
 
 All words of another language stand in one catalogue (``words/de.po``, in gettext's format). A message is the text as
 the window shows it in English, with ``{}`` where something is put in. A text is looked up as a whole, then line by
-line, then among the messages with holes, those that say most first, then part by part (what ``·`` or ``;`` divides);
-what stands in a hole is looked up in turn. What is in no message is shown as it is. Decimal points become the
+line, an error's by its pieces, then among the messages with holes, those that say most first, then part by part (what
+``·`` or ``;`` divides); what stands in a hole is looked up in turn. What is in no message is shown as it is. Decimal points become the
 language's comma in texts and holes that are nothing but numbers with their signs and units.
 """
 
@@ -21,10 +21,14 @@ from lathed_solid.files.user_settings import LANGUAGES
 WORDS = Path(__file__).parent / "words"
 #: what divides a text into lines, and into parts that are looked up each by itself
 LINES, PARTS = ("\t", "\n"), ("  ·  ", " · ", "        ", "; ", " — ", " → ")
+#: between what an error says and its rule; between its place and it
+SENTENCE, PLACE = "; ", ": "
 #: units that stand with numbers, and what is no number (a date, a version)
 UNITS = re.compile(r"(?<![A-Za-zÄÖÜäöüß])(?:mm|in|kg|g|ms|s|MiB|µm|x)(?![A-Za-zÄÖÜäöüß])")
 NO_NUMBER = re.compile(r"\d\.\d+\.\d")
 POINT = re.compile(r"(?<=\d)\.(?=\d)")
+#: an error's line (``errors.py``): where, what and rule; what was received; what to try
+ERROR = re.compile(r"(?P<what>.+?)(?: \(received (?P<received>.*?)\))?(?:\. Try: (?P<hint>.+))?", re.DOTALL)
 #: between what a word is about and the word (gettext)
 CONTEXT = "\x04"
 #: texts that were looked up are remembered
@@ -42,6 +46,11 @@ class Message:
     def has_lines(self) -> bool:
         """Whether it stands in several lines."""
         return "\n" in self.pattern.pattern
+
+    @property
+    def is_divided(self) -> bool:
+        """Whether it is of two sentences: what divides them parts no other message."""
+        return re.escape(SENTENCE) in self.pattern.pattern
 
 
 @dataclass(frozen=True)
@@ -116,18 +125,50 @@ def _looked_up(text: str) -> str:
     if _is_number(text):
         return number(text)
     by_lines = _put_in(text, lines=True) or _parted(text, LINES)
-    return by_lines or _put_in(text, lines=False) or _parted(text, PARTS) or text
+    return by_lines or _error(text) or _put_in(text, lines=False) or _parted(text, PARTS) or text
+
+
+def _error(text: str) -> str | None:
+    """An error's line by its pieces, what was received as it was; None for a text that is none."""
+    found = ERROR.fullmatch(text)
+    if found is None or (found["received"] is None and found["hint"] is None):
+        return None
+    received = f" ({_looked_up('received')} {found['received']})" if found["received"] is not None else ""
+    hint = f". {_looked_up('Try:')} {_looked_up(found['hint'])}" if found["hint"] is not None else ""
+    return f"{_looked_up(found['what'])}{received}{hint}"
 
 
 def _put_in(text: str, *, lines: bool) -> str | None:
-    """By a message with holes, of several ``lines`` or of one; None for a text that is none."""
+    """By a message with holes, of several ``lines`` or of one; None for a text that is none. A message known by its
+    first letters goes before a place in front of one, and that before messages that begin with a hole.
+    """
     assert _words is not None
     if lines and "\n" not in text:
         return None
-    for message in (*_words.begun.get(text[:1], ()), *_words.open):
-        if message.has_lines == lines and (match := message.pattern.fullmatch(text)) is not None:
+    found = _filled(text, _words.begun.get(text[:1], ()), lines)
+    if found is not None or (not lines and (found := _placed(text)) is not None):
+        return found
+    return _filled(text, _words.open, lines)
+
+
+def _filled(text: str, messages: Sequence[Message], lines: bool) -> str | None:
+    """By the first of these messages that a text is."""
+    whole = lines or SENTENCE not in text
+    for message in messages:
+        fits = message.has_lines == lines and (whole or message.is_divided)
+        if fits and (match := message.pattern.fullmatch(text)) is not None:
             return message.text.format(*map(_looked_up, match.groups()))
     return None
+
+
+def _placed(text: str) -> str | None:
+    """A place and a message known by its first letters: ``station 2: there is no corner here``."""
+    assert _words is not None
+    where, _, what = text.partition(PLACE)
+    if not what or SENTENCE in text:
+        return None
+    said = _words.whole.get(what) or _filled(what, _words.begun.get(what[:1], ()), lines=False)
+    return said and f"{_looked_up(where)}{PLACE}{said}"
 
 
 def _is_number(text: str) -> bool:
