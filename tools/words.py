@@ -20,8 +20,8 @@ SILENT = ("desk", "cli", "tools")
 CALLS = ("spoken", "Column", "choice_box", "labelled")
 #: told alike in every language: names of formats and keys, unit signs, numbers
 ALIKE = re.compile(
-    r"(?:[^\W\d_]{0,2}|\d+|g|STEP|STL|GLB|PNG|ring|iso|Enter|radial|x y|paint|THRU|THK|sqrt|to|half|rises|hexagon screw.*|B bore.*|key"
-    r"|Lathed Solid|wall 4 seat.*|M18x1 5.*)"
+    r"(?:[^\W\d_]{0,2}|\d+|g|STEP|STL|GLB|PNG|ring|iso|Enter|radial|x y|paint|THRU|THK|sqrt|to|half|rises"
+    r"|hexagon screw.*|B bore.*|key|Lathed Solid|wall 4 seat.*|M18x1 5.*)"
 )
 #: an example to type has none: it is of the notes' own language, or of numbers
 WORD = re.compile(r"[a-z]{3}")

@@ -3,8 +3,8 @@
 All words of another language stand in one catalogue (``words/de.po``, in gettext's format). A message is the text as
 the window shows it in English, with ``{}`` where something is put in. A text is looked up as a whole, then line by
 line, an error's by its pieces, then among the messages with holes, those that say most first, then part by part (what
-``·`` or ``;`` divides); what stands in a hole is looked up in turn. What is in no message is shown as it is. Decimal points become the
-language's comma in texts and holes that are nothing but numbers with their signs and units.
+``·`` or ``;`` divides); what stands in a hole is looked up in turn. What is in no message is shown as it is. Decimal
+points become the language's comma in texts and holes that are nothing but numbers with their signs and units.
 """
 
 from __future__ import annotations

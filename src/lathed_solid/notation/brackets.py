@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item
-from lathed_solid.notation.kinds import OPERATIONS, SIZED
+from lathed_solid.notation.kinds import OPERATIONS, SIZED, THREADS
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.quantity.units import MM_PER_INCH
@@ -14,10 +14,13 @@ SAME, SAME_UNITS = 1e-3, 0.01
 
 
 def worked_in_brackets(at: Cursor, out: list[Item]) -> int:
-    """``M4 ↧8 (DRILL ⌀3.3 ↧10.5)``, ``M6 ↧12 (⌀5 ↧16)``: work in brackets is as without; where they shut, else 0."""
+    """``M4 ↧8 (DRILL ⌀3.3 ↧10.5)``, ``M6 ↧12 (⌀5 ↧16)``, ``⌀8.5 ↧22 (M10 TAP)``: work in brackets is as without; where
+    they shut, else 0.
+    """
     ahead = 1
     drill = at.sees_kind(1) == "diameter" and at.sees_kind(3) != "shut" and any(i.kind == "thread" for i in out)
-    if not out or not (drill or at.sees_kind(1) in OPERATIONS):
+    tapped = at.sees_kind(1) in THREADS and at.sees_kind(2) == "tap"
+    if not out or not (drill or tapped or at.sees_kind(1) in OPERATIONS):
         return 0
     while at.sees_kind(ahead) not in ("end", "open", "shut", "newline"):
         ahead += 1

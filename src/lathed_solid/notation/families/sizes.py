@@ -9,7 +9,7 @@ from __future__ import annotations
 import math
 
 from lathed_solid.notation.clauses import Pattern
-from lathed_solid.notation.families.general import rule_behind
+from lathed_solid.notation.families.general import SIZES, rule_behind
 from lathed_solid.notation.families.run import (
     OPERATIONS,
     Families,
@@ -36,9 +36,17 @@ ANGLE_WORDS = {"included": "the included angle", "per_side": "the angle to each 
 ANGLES = (15.0, 20.0, 30.0, 45.0, 60.0)
 
 
+def _is_fillet(item: Item, word: Item) -> bool:
+    """``0.8 MAX FILLET``, but ``2 FILLETS`` may be a number of them."""
+    said = word.text.upper()
+    return "FILLET" in said and (bool(item.decimals) or "ALL" in said or not said.endswith("S"))
+
+
 def _read_plain(run: Run, prefix: Prefix) -> Fields | None:
     if run.peek(1).kind == "cross" and run.peek(2).kind in ("angle", "plain"):
         return _read_legs(run, prefix)
+    if run.peek(1).kind == "round" and run.peek(2).kind not in SIZES and _is_fillet(run.peek(), run.peek(1)):
+        return _read_radius(run, prefix)
     item = run.take()
     if run.sees("chamfer"):
         return _chamfer_of(run, item, prefix)
