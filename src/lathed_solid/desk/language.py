@@ -23,6 +23,7 @@ WORDS = Path(__file__).parent / "words"
 LINES, PARTS = ("\t", "\n"), ("  ·  ", " · ", "        ", "; ", " — ", " → ")
 #: between what an error says and its rule; between its place and it
 SENTENCE, PLACE = "; ", ": "
+HOLES = re.compile(r"(?:\{\})+")
 #: units that stand with numbers, and what is no number (a date, a version)
 UNITS = re.compile(r"(?<![A-Za-zÄÖÜäöüß])(?:mm|in|kg|g|ms|s|MiB|µm|x)(?![A-Za-zÄÖÜäöüß])")
 NO_NUMBER = re.compile(r"\d\.\d+\.\d")
@@ -106,12 +107,13 @@ def read_catalogue(path: Path) -> Catalogue:
     for entry in polib.pofile(str(path)):
         if not entry.msgstr or entry.obsolete:
             continue
-        pieces = entry.msgid.split("{}")
+        told, said = (HOLES.sub("{}", text) for text in (entry.msgid, entry.msgstr))  # what touches is one hole
+        pieces = told.split("{}")
         if len(pieces) == 1:
             whole[f"{entry.msgctxt}{CONTEXT}{entry.msgid}" if entry.msgctxt else entry.msgid] = entry.msgstr
             continue
         pattern = re.compile("(.+?)".join(map(re.escape, pieces)), re.DOTALL)
-        begun.setdefault(pieces[0][:1], []).append((sum(map(len, pieces)), Message(pattern, entry.msgstr)))
+        begun.setdefault(pieces[0][:1], []).append((sum(map(len, pieces)), Message(pattern, said)))
     ordered = {head: tuple(m for _, m in sorted(found, key=lambda it: -it[0])) for head, found in begun.items()}
     return Catalogue(whole, ordered, ordered.pop("", ()))
 
