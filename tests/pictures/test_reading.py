@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from pathlib import Path
+from typing import Any
 
 import numpy as np
 import pytest
@@ -88,3 +89,17 @@ def test_a_picture_of_grain_has_no_lettering_and_takes_no_harm(tmp_path: Path) -
     Image.fromarray(grain).save(tmp_path / "grain.png")
     found = read_page(tmp_path / "grain.png")
     assert found.lettering == "read" and not [o for o in found.offers if o.sure == "sure"] and found.scale is None
+
+
+def test_what_is_much_smaller_than_the_rest_is_not_sure() -> None:
+    """Two arrowheads that meet were read as 11, and a line of that length was near."""
+    pytest.importorskip("cv2")
+    from lathed_solid.sheets.pictures.worker import _small_doubted
+
+    def offer(box: tuple[float, float, float, float], angle: float = 0.0) -> dict[str, Any]:
+        return {"sure": "sure", "why": "", "box": box, "angle": angle}
+
+    found = [offer((0.1, 0.1, 0.12, 0.117)), offer((0.2, 0.1, 0.21, 0.117)), offer((0.3, 0.1, 0.312, 0.2), 90.0),
+             offer((0.588, 0.535, 0.594, 0.542))]  # fmt: skip
+    assert [o["sure"] for o in _small_doubted(found, 420.0, 297.0)] == ["sure", "sure", "sure", "doubtful"]
+    assert _small_doubted([], 420.0, 297.0) == []

@@ -41,6 +41,8 @@ USUAL_LETTER = 4.4
 SMALL = 18.0
 #: what judging an offer says of it
 JUDGED = ("sure", "why", "drawn", "span", "cost")
+#: lettering is no smaller than this share of what is usual on its sheet
+LEAST = 0.6
 #: a reading is sure from here on
 SURE = 0.93
 #: a line that costs more is not clearly a number's own (a sign before it may be lost)
@@ -85,8 +87,10 @@ def read_picture(path: Path, width: float, unit: LengthUnit) -> dict[str, Any]:
         # the title block's scale tells how large the sheet is
         flat = flat.enlarged(said / found["scale"])
         found, known = _judged(flat, unit, slack), True
-    found["offers"] = [_doubted(o) for o in found["offers"]]
     across, tall = flat.size
+    found["offers"] = [_doubted(o) for o in found["offers"]]
+    if pictorial is None:
+        found["offers"] = _small_doubted(found["offers"], across, tall)
     return found | {"width_mm": across, "height_mm": tall, "sized": known}
 
 
@@ -236,6 +240,19 @@ def _doubted(offer: dict[str, Any]) -> dict[str, Any]:
     if seen < SURE and not confirmed:
         return {**offer, "sure": "doubtful", "why": f"the lettering was read at {seen:.0%}"}
     return offer
+
+
+def _small_doubted(found: list[dict[str, Any]], across: float, tall: float) -> list[dict[str, Any]]:
+    """Marks are taken for digits, two arrowheads for 11: what is much smaller than the rest is not sure."""
+    high = [(o["box"][3] - o["box"][1]) * tall if not o["angle"] else (o["box"][2] - o["box"][0]) * across
+            for o in found]  # fmt: skip
+    least = LEAST * median(high) if high else 0.0
+    return [
+        {**o, "sure": "doubtful", "why": "much smaller than the rest of the lettering"}
+        if o["sure"] == "sure" and h < least
+        else o
+        for o, h in zip(found, high, strict=True)
+    ]
 
 
 if __name__ == "__main__":
