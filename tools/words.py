@@ -14,7 +14,6 @@ from collections.abc import Iterator
 from pathlib import Path
 
 SOURCE = Path(__file__).parents[1] / "src" / "lathed_solid"
-DESK = SOURCE / "desk"
 #: whose errors the window does not show
 SILENT = ("desk", "cli", "tools")
 CALLS = ("spoken", "Column", "choice_box", "labelled")

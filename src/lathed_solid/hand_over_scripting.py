@@ -63,12 +63,9 @@ def coated(part: Document, of: str, finish: str) -> Document:
 
     An empty finish takes it away. Raises LathedError for a finish that is none.
     """
-    from lathed_solid.part.pictures import with_coat
-    from lathed_solid.viewer.finishes import finish_named
+    from lathed_solid.viewer import finishes
 
-    if finish:
-        finish_named(finish, "#000000")
-    return part.model_copy(update={"coats": with_coat(part.coats, of, finish)})
+    return finishes.coated(part, of, finish)
 
 
 def write_picture(part: Document, path: str | Path, finish: str = "turned", shot: Shot | None = None) -> None:

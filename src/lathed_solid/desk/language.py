@@ -13,7 +13,7 @@ import os
 import re
 from collections.abc import Sequence
 from dataclasses import dataclass
-from functools import lru_cache
+from functools import cached_property, lru_cache
 from pathlib import Path
 
 from lathed_solid.files.user_settings import LANGUAGES
@@ -43,12 +43,12 @@ class Message:
     pattern: re.Pattern[str]
     text: str
 
-    @property
+    @cached_property
     def has_lines(self) -> bool:
         """Whether it stands in several lines."""
         return "\n" in self.pattern.pattern
 
-    @property
+    @cached_property
     def is_divided(self) -> bool:
         """Whether it is of two sentences: what divides them parts no other message."""
         return re.escape(SENTENCE) in self.pattern.pattern

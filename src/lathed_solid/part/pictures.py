@@ -11,6 +11,8 @@ from lathed_solid.record import Record
 #: least and greatest side of a picture, dots; shortest and longest focal length, mm of a frame 24 mm high
 LEAST, MOST = 16, 7680
 SHORT, LONG = 10.0, 1000.0
+#: longest name of a picture
+LONGEST_NAME = 60
 
 Finished = Annotated[str, Field(min_length=1, max_length=40)]
 Side = Annotated[int, Field(ge=LEAST, le=MOST)]
@@ -37,7 +39,7 @@ class Coat(Record):
 class RememberedPicture(Record):
     """A picture by its name. ``eye``: towards the eye; ``lens``: focal length, mm; 0 for a parallel view."""
 
-    name: str = Field(min_length=1, max_length=60)
+    name: str = Field(min_length=1, max_length=LONGEST_NAME)
     finish: Finished = "turned"
     eye: tuple[Way, Way, Way]
     width: Side = 1280

@@ -12,6 +12,7 @@ from dataclasses import dataclass, replace
 
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
+from lathed_solid.part.pictures import with_coat
 from lathed_solid.standards.materials import material
 
 
@@ -24,6 +25,8 @@ class Finish:
     rough: float
 
 
+#: a material's colour where only a finish's name is looked at
+BARE = "#808080"
 #: an empty colour is the material's own
 FINISHES: Mapping[str, Finish] = {
     "turned": Finish("", 1.0, 0.34),
@@ -79,6 +82,16 @@ def coats_of(document: Document, labels: Sequence[str], owners: Sequence[int]) -
         if solids or faces:
             found.append((RANKS.index(kind), Coated(finish_named(coat.finish, own(number)), faces, solids)))
     return tuple(coat for _, coat in sorted(found, key=lambda it: it[0]))
+
+
+def coated(document: Document, of: str, finish: str) -> Document:
+    """A face, the faces of a step or a body of a finish of its own; an empty ``finish`` takes it away.
+
+    Raises LathedError for a finish that is none.
+    """
+    if finish:
+        finish_named(finish, BARE)
+    return document.model_copy(update={"coats": with_coat(document.coats, of, finish)})
 
 
 def finish_named(name: str, own: str) -> Finish:

@@ -13,10 +13,10 @@ from lathed_solid.desk import theme
 from lathed_solid.desk.language import spoken
 from lathed_solid.desk.pane_parts import choice_box, pane_head, pane_layout
 from lathed_solid.desk.row_table import RowModel, RowView
-from lathed_solid.part.pictures import RememberedPicture
+from lathed_solid.part.pictures import LONGEST_NAME, RememberedPicture
 from lathed_solid.viewer.finishes import FINISHES
 from lathed_solid.viewer.shots import MOST_FRAMES, PARALLEL, SIDES
-from lathed_solid.workbench.hand_over.pictures import AS_IN_VIEW, LONGEST_NAME, PAINT, CoatRow, PictureWish
+from lathed_solid.workbench.hand_over.pictures import AS_IN_VIEW, PAINT, CoatRow, PictureWish
 from lathed_solid.workbench.tables.column import Column
 
 LENSES = (PARALLEL, "35 mm", "50 mm", "85 mm", "135 mm")

@@ -145,9 +145,14 @@ def _judged(flat: Flat, unit: LengthUnit, slack: Slack) -> dict[str, Any]:
     return {"offers": taken, "left": left, "texts": len(notes), "title": title, "scale": scale}
 
 
+def _across(box: Sequence[float], angle: float) -> float:
+    """How high lettering is in its box, across its writing."""
+    return box[2] - box[0] if angle else box[3] - box[1]
+
+
 def _lines(seen: Sequence[Seen], rows: int, mm: float) -> list[TextLine]:
     """As lines of text, in points from the bottom left; sizes that are nearly one are one."""
-    tall = [EM * (s.box[2] - s.box[0] if s.angle else s.box[3] - s.box[1]) * mm / MM for s in seen]
+    tall = [EM * _across(s.box, s.angle) * mm / MM for s in seen]
     out = []
     for s, size in zip(seen, tall, strict=True):
         left, top, right, bottom = (v * mm / MM for v in s.box)
@@ -244,8 +249,7 @@ def _doubted(offer: dict[str, Any]) -> dict[str, Any]:
 
 def _small_doubted(found: list[dict[str, Any]], across: float, tall: float) -> list[dict[str, Any]]:
     """Marks are taken for digits, two arrowheads for 11: what is much smaller than the rest is not sure."""
-    high = [(o["box"][3] - o["box"][1]) * tall if not o["angle"] else (o["box"][2] - o["box"][0]) * across
-            for o in found]  # fmt: skip
+    high = [_across(o["box"], o["angle"]) * (across if o["angle"] else tall) for o in found]
     least = LEAST * median(high) if high else 0.0
     return [
         {**o, "sure": "doubtful", "why": "much smaller than the rest of the lettering"}

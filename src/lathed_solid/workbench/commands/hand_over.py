@@ -10,9 +10,9 @@ from lathed_solid.errors import LathedError
 from lathed_solid.kernel.drawing.flat import FLATS
 from lathed_solid.kernel.vectors import Triple, dot
 from lathed_solid.part import Document
-from lathed_solid.part.pictures import with_coat, with_picture
+from lathed_solid.part.pictures import with_picture
 from lathed_solid.reports.file_names import slug
-from lathed_solid.viewer.finishes import finish_named
+from lathed_solid.viewer.finishes import coated
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.hand_over.maker import Maker
 from lathed_solid.workbench.hand_over.pictures import PictureOrder, PictureWish, order, remembered
@@ -21,8 +21,6 @@ from lathed_solid.workbench.prompts import Prompts
 DRAWINGS = "PDF (*.pdf);;DXF (*.dxf);;SVG (*.svg)"
 SHEETS = "PDF (*.pdf);;CSV (*.csv);;JSON (*.json)"
 FLAT = "DXF (*.dxf);;SVG (*.svg)"
-#: a material's colour where only the finish's name is looked at
-BARE = "#808080"
 #: the kinds of files a solid is written as: ending, name in the file dialog
 SOLIDS = {".step": "STEP (*.step *.stp)", ".3mf": "3MF (*.3mf)", ".stl": "STL (*.stl)", ".glb": "GLB (*.glb)"}
 
@@ -73,15 +71,7 @@ class HandOverCommands:
 
     def coat(self, of: str, finish: str) -> None:
         """A face or a body of a finish of its own, or as the part again: an edit of the part."""
-        try:
-            if finish:
-                finish_named(finish, BARE)
-        except LathedError as exc:
-            self.bench.tell(exc.message, True)
-            return
-        self.bench.session.edit("a finish of its own", lambda d: d.model_copy(
-            update={"coats": with_coat(d.coats, of, finish)}
-        ))  # fmt: skip
+        self.bench.session.edit("a finish of its own", lambda d: coated(d, of, finish))
 
     def remember(self, name: str, eye: Triple | None) -> None:
         """The picture as it is wished, by a name: an edit of the part."""

@@ -10,7 +10,7 @@ from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.errors import LathedError
 from lathed_solid.kernel.vectors import Triple
 from lathed_solid.part import Document
-from lathed_solid.part.pictures import RememberedPicture
+from lathed_solid.part.pictures import LONGEST_NAME, RememberedPicture
 from lathed_solid.quantity.formatting import counted
 from lathed_solid.standards.materials import material
 from lathed_solid.viewer.finishes import Coated, Finish, coats_of, finish_named
@@ -20,8 +20,8 @@ from lathed_solid.workbench.describe import bodies_of
 AS_IN_VIEW, PAINT = "as in view", "paint"
 #: longest side of a picture that is only looked at, dots
 LOOKED_AT = 1280
-#: longest name of a picture; sides nearer than this are one
-LONGEST_NAME, SAME = 60, 1e-9
+#: sides nearer than this are one
+SAME = 1e-9
 
 
 @dataclass(frozen=True, slots=True)
