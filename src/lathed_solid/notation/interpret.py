@@ -279,9 +279,8 @@ def _bar(run: Run) -> bool:
 
 def _ring_wide(run: Run) -> bool:
     """``COLLAR ⌀40 x 6 WIDE``: how long a ring is along the axis."""
-    return run.peek(1).kind == "wide" and bool(RINGS & set(run.assumed)) and run.done[-1:] != [] and (
-        run.done[-1].kind == "diameter"
-    )  # fmt: skip
+    across = [c.kind for c in run.done[-1:]] == ["diameter"]
+    return across and run.peek(1).kind == "wide" and bool(RINGS & set(run.assumed))
 
 
 def _sized_behind(run: Run) -> bool:
