@@ -27,6 +27,10 @@ Array = Any
 ALIKE = 1.15
 #: a border reaches over this share of the sheet both ways
 BORDER = 0.8
+#: and its sides, where each is a stroke of its own, lie within this share of the sheet's edge, and are so thin
+MARGIN, THIN = 0.08, 0.002
+#: so much of a border may be neither level nor upright
+ASKEW = 0.005
 #: ends no farther apart than this touch, mm
 TOUCH = 0.6
 #: a group with less linework than this is no view, mm
@@ -138,11 +142,20 @@ def _in_corner(box: tuple[float, ...], border: tuple[float, ...]) -> bool:
 
 
 def _border(s: Stroke, sheet: Linework) -> bool:
+    """Whether a stroke runs about the sheet, or along one of its edges."""
     left, low, right, high = s.box
-    level = [abs(a[0] - b[0]) < 0.1 or abs(a[1] - b[1]) < 0.1 for a, b in itertools.pairwise(s.points)]
-    if len(level) > 8 or not all(level):
+    way = np.abs(np.diff(s.points, axis=0))
+    askew = np.linalg.norm(way[way.min(axis=1) >= 0.1], axis=1).sum()
+    if len(way) > 16 or askew > ASKEW * s.length:  # a corner of a traced one may be blunt
         return False
-    return right - left > BORDER * sheet.width and high - low > BORDER * sheet.height
+    across, up = (right - left) / sheet.width, (high - low) / sheet.height
+    beside = (
+        min(low, sheet.height - high) < MARGIN * sheet.height,
+        min(left, sheet.width - right) < MARGIN * sheet.width,
+    )
+    return (across > BORDER and (up > BORDER or (up < THIN and beside[0]))) or (
+        up > BORDER and across < THIN and beside[1]
+    )
 
 
 def _rules(strokes: Sequence[Stroke]) -> list[tuple[float, float, float, float]]:

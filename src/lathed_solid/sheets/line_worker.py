@@ -1,11 +1,12 @@
 """The process that reads a page's linework: ``python -m lathed_solid.sheets.line_worker FILE PAGE``.
 
-It prints one JSON object: the page's size and its strokes in mm. Limits and errors are those of ``worker``.
+It prints one JSON object: the page's size and its strokes in mm, or that it is a picture. Limits and errors are those of ``worker``.
 """
 
 from __future__ import annotations
 
 import sys
+from collections.abc import Sequence
 from pathlib import Path
 from typing import Any
 
@@ -13,6 +14,9 @@ from lathed_solid.quantity.units import MM_PER_POINT as MM
 from lathed_solid.sheets.strokes import MOST_POINTS
 from lathed_solid.sheets.worker import DXF_HEAD, PDF_HEAD, answered
 
+#: what is said of a page whose lines are to be traced; a page without text and with fewer strokes is one
+PICTURE: dict[str, Any] = {"picture": True}
+FEWEST = 20
 #: points in mm, width in mm, whether dashed
 Run = tuple[list[tuple[float, float]], float, bool]
 
@@ -25,22 +29,27 @@ def main(args: list[str]) -> int:
 
 def _found(path: Path, number: int) -> dict[str, Any]:
     head = path.read_bytes()[:1024]
-    beside: list[Run] = []
     if PDF_HEAD in head:
         from lathed_solid.sheets.pdf import Page
 
         page = Page(path, number)
-        width, height = page.width * MM, page.height * MM
-        strokes = [([(x * MM, y * MM) for x, y in run], wide * MM, dashed) for run, wide, dashed in page.strokes()]
-    elif DXF_HEAD.match(head):
+        runs = page.strokes()
+        if not page.chars() and len(runs) < FEWEST:
+            return PICTURE
+        strokes = [([(x * MM, y * MM) for x, y in run], wide * MM, dashed) for run, wide, dashed in runs]
+        return told_lines(page.width * MM, page.height * MM, strokes)
+    if DXF_HEAD.match(head):
         from lathed_solid.sheets.dxf import opened
         from lathed_solid.sheets.dxf_lines import strokes as dxf_strokes
 
         drawing = opened(path)
-        width, height = drawing.width * drawing.factor, drawing.height * drawing.factor
-        strokes, beside = dxf_strokes(drawing)
-    else:
-        raise ValueError("a picture has no linework that can be followed yet: a PDF or DXF is needed")
+        drawn, beside = dxf_strokes(drawing)
+        return told_lines(drawing.width * drawing.factor, drawing.height * drawing.factor, drawn, beside)
+    return PICTURE
+
+
+def told_lines(width: float, height: float, strokes: Sequence[Run], beside: Sequence[Run] = ()) -> dict[str, Any]:
+    """The linework of a page of ``width`` x ``height`` mm as it is printed. Raises ValueError for too much of it."""
     if sum(len(run) for run, _, _ in (*strokes, *beside)) > MOST_POINTS:
         raise ValueError(f"the page has more than {MOST_POINTS} points of linework")
     told = {"strokes": list(map(_told, strokes)), "beside": list(map(_told, beside))}

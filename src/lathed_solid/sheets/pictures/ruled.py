@@ -8,6 +8,7 @@ the rows that most of it fills give its level and width, so that an arrowhead, o
 from __future__ import annotations
 
 import itertools
+import math
 from collections.abc import Sequence
 from typing import Any
 
@@ -188,22 +189,28 @@ def _dark(dark: Array, x0: float, x1: float, y0: float, y1: float) -> float:
 PENS, SHARE = 1.5, 0.08
 
 
-def with_pens(segments: list[Segment]) -> list[Segment]:
-    """The strokes with the width of the pen that drew them: two pens where they can be told apart (N. Otsu, 1979), else
-    one.
+def pens(wide: Array, long: Array) -> tuple[float, float, float]:
+    """The widths of the two pens that drew lines of these widths and lengths, and the width from which on the second
+    did, where two can be told apart (N. Otsu, 1979); else of the one pen, twice, and infinity.
     """
-    if not segments:
-        return segments
-    wide = np.array([s[2] for s in segments])
-    long = np.array([s[1][0] - s[0][0] + s[1][1] - s[0][1] for s in segments])
-    best, pens = 0.0, (float(np.average(wide, weights=long)),) * 2
-    cut = np.inf
+    mean = float(np.average(wide, weights=long))
+    best, found = 0.0, (mean, mean, math.inf)
     for k in np.unique(wide)[1:]:
         thick = wide >= k
         share = float(long[thick].sum() / long.sum())
         if SHARE < share < 1 - SHARE:
-            two = [float(np.average(wide[c], weights=long[c])) for c in (~thick, thick)]
-            apart = share * (1 - share) * (two[1] - two[0]) ** 2
-            if apart > best and two[1] >= PENS * two[0]:
-                best, pens, cut = apart, (two[0], two[1]), float(k)
-    return [(a, b, pens[w >= cut], dashed) for a, b, w, dashed in segments]
+            one, two = (float(np.average(wide[c], weights=long[c])) for c in (~thick, thick))
+            apart = share * (1 - share) * (two - one) ** 2
+            if apart > best and two >= PENS * one:
+                best, found = apart, (one, two, float(k))
+    return found
+
+
+def with_pens(segments: list[Segment]) -> list[Segment]:
+    """The strokes with the width of the pen that drew them."""
+    if not segments:
+        return segments
+    thin, thick, cut = pens(
+        np.array([s[2] for s in segments]), np.array([s[1][0] - s[0][0] + s[1][1] - s[0][1] for s in segments])
+    )
+    return [(a, b, thick if w >= cut else thin, dashed) for a, b, w, dashed in segments]

@@ -1,0 +1,164 @@
+"""The process that traces a picture's lines: ``python -m lathed_solid.sheets.pictures.line_worker PICTURE WIDTH``.
+
+PICTURE is a straight sheet as the sheet's reader wrote it, WIDTH what it measures in mm (0: not known). It prints the
+linework as ``sheets.line_worker`` does. Lettering is left out: a piece of ink that is small, and neither a closed loop
+that stands by itself nor a dash of a broken line.
+"""
+
+from __future__ import annotations
+
+import sys
+from collections import defaultdict
+from collections.abc import Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, NamedTuple
+
+import cv2
+import numpy as np
+
+from lathed_solid.sheets.line_worker import told_lines
+from lathed_solid.sheets.pictures.flat import USUAL
+from lathed_solid.sheets.pictures.ruled import ink
+from lathed_solid.sheets.pictures.thinned import Chain, thinned
+from lathed_solid.sheets.pictures.traced import Bit, Line, ended, lines_of
+from lathed_solid.sheets.worker import answered
+
+Array = Any
+#: lettering is no larger both ways, mm
+LETTER = 7.0
+#: letters of a word stand no farther apart, mm, and are so much alike in height
+WORD, ALIKE = 1.8, 0.5
+#: dashes of a line stand no farther apart, mm, and lie in one line within so much
+CLOSE, GAP, IN_LINE = 0.4, 4.0, 0.3
+#: a dash is at least so long, mm, and no longer; so many make a broken line
+DASH, LONGEST, DASHES = 1.0, 30.0, 3
+CPU_S, MEMORY = 60, 4 << 30
+
+
+def main(args: list[str]) -> int:
+    """The exit code; what was found goes to standard output."""
+    path, width = Path(args[0]), float(args[1])
+    return answered(lambda: _found(path, width), CPU_S, MEMORY)
+
+
+def _found(path: Path, width: float) -> dict[str, Any]:
+    light = cv2.imdecode(np.frombuffer(path.read_bytes(), np.uint8), cv2.IMREAD_GRAYSCALE)
+    if light is None:
+        raise ValueError("the picture cannot be taken in")
+    rows, columns = light.shape
+    mm = (width or USUAL * columns / max(rows, columns)) / columns
+    return told_lines(columns * mm, rows * mm, [(k.run(), k.wide, k.dashed) for k in lines_in(light, mm)])
+
+
+def lines_in(light: Array, mm: float) -> list[Line]:
+    """The lines of a straight sheet in even light (rows, columns; 0 to 255), ``mm`` to a pixel, without lettering."""
+    marks = ink(light)
+    _, labels, stats, _ = cv2.connectedComponentsWithStats(marks, connectivity=8)
+    chains = thinned(marks, light)
+    pieces: dict[int, list[Line]] = defaultdict(list)
+    for line in lines_of(chains, light.shape[0], mm):
+        column, row = chains[line.chain].places[0].astype(int)
+        pieces[int(labels[row, column])].append(line)
+    large: list[Line] = []
+    small: list[_Ink] = []
+    for number, lines in pieces.items():
+        left, top, wide, high = (float(v) * mm for v in stats[number, :4])
+        if max(wide, high) <= LETTER:
+            small.append(_Ink((left, top, left + wide, top + high), lines))
+        else:
+            large += lines
+    broken, dashes = _broken([*large, *(k.lines[0] for k in small if len(k.lines) == 1)])
+    return ended([*(k for k in large if k not in dashes), *_loops(small), *broken])
+
+
+@dataclass(frozen=True)
+class _Ink:
+    """A small piece of ink: its box in mm (left, top, right, bottom), and its lines."""
+
+    box: tuple[float, float, float, float]
+    lines: list[Line]
+
+    @property
+    def loop(self) -> bool:
+        """One closed line."""
+        return len(self.lines) == 1 and self.lines[0].closed
+
+    @property
+    def ring(self) -> bool:
+        """One circle."""
+        return self.loop and len(self.lines[0].bits) == 1
+
+    def in_word(self, other: _Ink) -> bool:
+        """Whether two pieces could stand beside or over one another in a word."""
+        sizes = [(i.box[2] - i.box[0], i.box[3] - i.box[1]) for i in (self, other)]
+        for along in (0, 1):
+            across = 1 - along
+            gap = max(self.box[along], other.box[along]) - min(self.box[along + 2], other.box[along + 2])
+            level = min(self.box[across + 2], other.box[across + 2]) - max(self.box[across], other.box[across])
+            high = max(s[across] for s in sizes)
+            if 0 < gap < WORD and level > ALIKE * high:
+                return True
+        return False
+
+
+def _loops(small: Sequence[_Ink]) -> list[Line]:
+    """Closed lines that stand by themselves: holes and slots, not the letters of a word."""
+    out = []
+    for piece in small:
+        if piece.loop and not any(k is not piece and not (piece.ring and k.ring) and piece.in_word(k) for k in small):
+            out += piece.lines
+    return out
+
+
+def _broken(lines: Sequence[Line]) -> tuple[list[Line], set[Line]]:
+    """Dashes in one level or upright line, each such line as one; and the dashes."""
+    out: list[Line] = []
+    used: set[Line] = set()
+    for along in (0, 1):
+        rows = []
+        for line in lines:
+            if len(line.bits) > 1 or line.bits[0].centre is not None:
+                continue
+            a, b = sorted((line.bits[0].a, line.bits[0].b), key=lambda p: p[along])
+            if DASH <= b[along] - a[along] < LONGEST and abs(a[1 - along] - b[1 - along]) < IN_LINE:
+                rows.append(_Dash((a[1 - along] + b[1 - along]) / 2, a[along], b[along], line))
+        for run in _runs(rows):
+            if len(run) >= DASHES:
+                out.append(_dashed(run, along))
+                used.update(d.line for d in run)
+    return out, used
+
+
+class _Dash(NamedTuple):
+    """At a level, from where to where; the line it is."""
+
+    level: float
+    start: float
+    end: float
+    line: Line
+
+
+def _runs(rows: Sequence[_Dash]) -> list[list[_Dash]]:
+    """Put together where each begins a little after the one before, on its level."""
+    runs: list[list[_Dash]] = []
+    for row in sorted(rows, key=lambda r: r.start):
+        home = next((r for r in runs if abs(r[-1].level - row.level) < IN_LINE and CLOSE < row.start - r[-1].end < GAP),
+                    None)  # fmt: skip
+        if home is None:
+            runs.append([row])
+        else:
+            home.append(row)
+    return runs
+
+
+def _dashed(run: Sequence[_Dash], along: int) -> Line:
+    level = float(np.mean([d.level for d in run]))
+    a, b = (run[0].start, level), (run[-1].end, level)
+    if along:
+        a, b = a[::-1], b[::-1]
+    return Line((Bit(a, b),), float(np.median([d.line.wide for d in run])), dashed=True)
+
+
+if __name__ == "__main__":
+    sys.exit(main(sys.argv[1:]))
