@@ -24,10 +24,10 @@ from scipy.ndimage import map_coordinates
 Array = Any
 #: more pixels of thinned ink are no drawing
 MOST = 600_000
-#: a chain with a loose end is a hair when it is shorter than this many widths of its line
-HAIR = 1.3
+#: a chain with a loose end is a hair when it is shorter than this many widths of its line, or depths of its joint
+HAIR, DEEP = 1.3, 1.6
 #: chains go on straight when they turn by less, cosine; looked at over so many widths
-STRAIGHT, OVER = 0.94, 3.0
+STRAIGHT, OVER = 0.9, 3.0
 #: sections of a line: how many, how far to both sides, how far from its ends, pixels
 SECTIONS, REACH, ENDS = 60, 5.0, 5
 #: the share of them that are narrower than the line is said to be: arrowheads at its ends are wider
@@ -60,7 +60,8 @@ def thinned(marks: Array, light: Array) -> list[Chain]:
     number[rows + 1, columns + 1] = np.arange(len(rows))
     beside = np.stack([number[rows + 1 + dy, columns + 1 + dx] for dy, dx in _ROUND], axis=1)
     joint = (beside >= 0).sum(axis=1) > 2
-    graph = _Graph(np.column_stack([columns, rows]).astype(float), _dark(marks, light))
+    deep = cv2.distanceTransform((marks > 0).astype(np.uint8), cv2.DIST_L2, 5)[rows, columns]
+    graph = _Graph(np.column_stack([columns, rows]).astype(float), _dark(marks, light), deep)
     around = [[int(k) for k in row[row >= 0]] for row in beside]
     graph.knots = _groups(np.flatnonzero(joint), around, joint)
     for run, closed in _runs(around, joint):
@@ -123,8 +124,9 @@ def _runs(around: Sequence[Sequence[int]], joint: Array) -> Iterable[tuple[list[
 class _Graph:
     """Chains between joints, while they are put together."""
 
-    def __init__(self, places: Array, dark: Array) -> None:
-        self.places, self.dark = places, dark
+    def __init__(self, places: Array, dark: Array, deep: Array) -> None:
+        self.places, self.dark, self.deep = places, dark, deep
+        self.deepest: dict[int, float] = {}
         self.knots: dict[int, int] = {}
         self.chains: dict[int, list[int]] = {}
         self.closed: dict[int, bool] = {}
@@ -146,6 +148,7 @@ class _Graph:
                 found = [k for k in found if k != self.at.get((n, True))]
             if found:
                 self._hang(n, start, found[0])
+                self.deepest[found[0]] = max(self.deep[near])
 
     def _hang(self, n: int, start: bool, knot: int) -> None:
         self.ends[knot].add((n, start))
@@ -176,10 +179,12 @@ class _Graph:
         if self.closed[n] or ends == [None, None]:
             return
         run = self.chains[n]
-        short = HAIR * self.width[n]
-        if len(run) > short:
-            return
         one, two = ends
+        loose = one is None or two is None
+        root = self.deepest[one if one is not None else two]  # type: ignore[index]
+        # from a joint deep in the ink, as in an arrowhead, a hair reaches to its rim
+        if len(run) > max(HAIR * self.width[n], DEEP * root if loose else 0.0):
+            return
         if one is not None and two is not None and one != two:
             self._drop(n)
             for end in list(self.ends.pop(two, ())):
@@ -188,22 +193,22 @@ class _Graph:
             self._drop(n)
 
     def _way(self, n: int, start: bool) -> Array:
-        """The direction in which a chain leaves its joint."""
+        """The direction in which a chain leaves its joint: as it begins, what it bends farther on taken off."""
         run = self.chains[n] if start else self.chains[n][::-1]
         far = min(len(run) - 1, max(2, round(OVER * self.width[n])))
-        way = self.places[run[far]] - self.places[run[0]]
+        first, half, end = (self.places[run[k]] for k in (0, far // 2, far))
+        way = 4 * (half - first) * (far / max(2 * (far // 2), 1)) - (end - first) if far > 3 else end - first
         return way / max(float(np.linalg.norm(way)), 1e-9)
 
     def _pass(self, knot: int) -> None:
-        """Join the chains that go on straight through a joint; of two the one goes on in the other, however it turns."""
+        """Join the chains that go on straight through a joint; two that one pen drew alone, however they turn."""
         while len(ends := self.ends.get(knot, set())) > 1:
-            alone = len(ends) == 2
             pairs = [(float(self._way(*a) @ self._way(*b)), a, b) for a, b in itertools.combinations(sorted(ends), 2)
                      if self._one_pen(a[0], b[0])]  # fmt: skip
             if not pairs:
                 return
             turn, a, b = min(pairs)
-            if turn > -STRAIGHT and not alone:
+            if turn > -STRAIGHT and len(pairs) > 1:
                 return
             if a[0] != b[0]:
                 self._join(a, b, knot)

@@ -24,6 +24,8 @@ Array = Any
 Place = tuple[float, float]
 #: ink is off a line by no more, mm, and pixels
 OFF, PIXELS = 0.14, 1.1
+#: and off an arc, mm: a bevel is none
+ROUND = 0.085
 #: what leans by less from level or upright is so: as an angle, rad, or mm from end to end
 LEANS, ACROSS = 0.006, 0.14
 #: lines meet where they turn by more, rad; their crossing is no farther from the break, mm
@@ -173,7 +175,7 @@ def _corner(own: Array) -> int:
 def _farthest(own: Array, start: int, off: float) -> tuple[int, _Fit]:
     """How far from ``start`` on a line, or a circle where that goes much farther, stays within ``off``."""
     end, line = _reach(own, start, off, _line)
-    far, circle = _reach(own, start, off, _circle)
+    far, circle = _reach(own, start, min(off, ROUND), _circle)
     if circle is not None and far > start + 1.4 * (end - start) + 2:
         sweep = _sweep(circle, own[start], own[(start + far) // 2], own[far])
         if abs(sweep) > SWEEP:
