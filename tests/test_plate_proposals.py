@@ -24,10 +24,10 @@ from lathed_solid.part.proposals import ProposalError, propose_plate
 from lathed_solid.part.proposals.coordinates import axis_of
 from lathed_solid.part.proposals.drawn import DrawnNote
 from lathed_solid.reports.drawing.files import write_drawing
-from lathed_solid.sheets.client import NoteCandidate
+from lathed_solid.sheets.client import NoteCandidate, read_linework
 from lathed_solid.sheets.drawn_views import DrawnView
 from lathed_solid.sheets.plate_outline import PlateFace, is_bare, plate_face
-from lathed_solid.sheets.strokes import Linework, Stroke, read_linework
+from lathed_solid.sheets.strokes import Linework, Stroke
 
 EXERCISES = Path(__file__).parent.parent / "src" / "lathed_solid" / "exercises" / "sheets"
 

@@ -13,7 +13,7 @@ from effort import some
 from lathed_solid import scripting as ls
 from lathed_solid.demo.sheets import SHEETS
 from lathed_solid.part.proposals import ProposalError, propose_turned
-from lathed_solid.sheets.strokes import read_linework
+from lathed_solid.sheets.client import read_linework
 
 
 def outcome(seed: int, folder: Path) -> str:

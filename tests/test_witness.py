@@ -17,8 +17,8 @@ from lathed_solid.demo.sheets import SHEETS
 from lathed_solid.engine.at_hand import engine
 from lathed_solid.files import write_document
 from lathed_solid.kernel.triangles import mesh
-from lathed_solid.sheets.client import SheetError
-from lathed_solid.sheets.strokes import linework_of, read_linework
+from lathed_solid.sheets.client import SheetError, read_linework
+from lathed_solid.sheets.strokes import linework_of
 from lathed_solid.sheets.witness import witness
 
 NAMES = ("crank-hub", "gland-nut", "pedestal", "ratchet-wheel", "winch-spindle")
@@ -92,6 +92,6 @@ def test_what_is_no_drawing_is_refused_in_words(tmp_path: Path) -> None:
         with pytest.raises(SheetError, match=words):
             read_linework(path)
     with pytest.raises(SheetError, match="could not be read"):
-        linework_of("{}")
-    empty = linework_of('{"width_mm": 210, "height_mm": 297, "strokes": []}')
+        linework_of({})
+    empty = linework_of({"width_mm": 210, "height_mm": 297, "strokes": []})
     assert not witness(empty, []).agrees and witness(empty, []).as_json()["views"] == []

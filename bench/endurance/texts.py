@@ -1,8 +1,8 @@
 """Texts: a hundred thousand characters of anything in every reader of text.
 
 A reader answers or refuses with a ``LathedError`` within ``MAX_S`` of the processor (the least of two times: the
-machine's other work is not counted, nor a stall of it), whatever it is given: repeated pieces of the notation, brackets,
-digits, spaces, look-alikes, and random mixtures of them of any length.
+machine's other work is not counted, nor a stall of it), whatever it is given: repeated pieces of the notation,
+brackets, digits, spaces, look-alikes, and random mixtures of them of any length.
 
 python bench/endurance/texts.py 400 7101     # random texts for each reader, seed
 """

@@ -358,8 +358,7 @@ def propose(sheet: str | Path, unit: LengthUnit = "mm", page: int = 1) -> Propos
     SheetError, ProposalError.
     """
     from lathed_solid.part.proposals import propose as proposed
-    from lathed_solid.sheets.client import read_page
-    from lathed_solid.sheets.strokes import read_linework
+    from lathed_solid.sheets.client import read_linework, read_page
 
     path = Path(sheet)
     found = read_page(path, page, unit)
@@ -371,7 +370,7 @@ def propose(sheet: str | Path, unit: LengthUnit = "mm", page: int = 1) -> Propos
 def witness(part: Document, sheet: str | Path, page: int = 1) -> Witness:
     """Lay a drawing (PDF or DXF) over the part's own views. Raises SheetError."""
     from lathed_solid.kernel.sides import sides
-    from lathed_solid.sheets.strokes import read_linework
+    from lathed_solid.sheets.client import read_linework
     from lathed_solid.sheets.witness import sides_of
     from lathed_solid.sheets.witness import witness as laid_over
 

@@ -96,7 +96,7 @@ def inspect_command(file: Path, out: Path, blank: bool) -> int:
 def witness_command(file: Path, sheet: Path, page: int, as_json: bool) -> int:
     """Lay the drawing over the part's own views, and say what neither explains; exit 1 when they differ."""
     from lathed_solid.engine.protocol import DrawSides, Sides
-    from lathed_solid.sheets.strokes import read_linework
+    from lathed_solid.sheets.client import read_linework
     from lathed_solid.sheets.witness import sides_of, witness
 
     document = read_part(file)

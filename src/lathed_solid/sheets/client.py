@@ -6,14 +6,15 @@ import json
 import subprocess
 import sys
 import tempfile
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from pathlib import Path
 from typing import Any, Literal, NamedTuple, get_args
 
-from lathed_solid.errors import LathedError
 from lathed_solid.ledger import Span
 from lathed_solid.ledger.sheet_corners import Corners, checked_corners
 from lathed_solid.quantity import LengthUnit
+from lathed_solid.sheets.errors import SheetError
+from lathed_solid.sheets.strokes import Linework, linework_of
 from lathed_solid.sheets.title_words import Title, title
 
 DPI = 150.0
@@ -25,10 +26,6 @@ Sure = Literal["sure", "doubtful", "contradicted"]
 Lettering = Literal["", "unread", "read", "absent"]
 #: reading the lettering of a picture takes no longer
 LETTERING_S = 240.0
-
-
-class SheetError(LathedError, ValueError):
-    """A sheet that cannot be read."""
 
 
 @dataclass(frozen=True, slots=True)
@@ -80,6 +77,8 @@ class SheetPage:
     corners: Corners | None = None
     #: directions of the axes of a pictorial view, degrees (x, y, z); None for flat views
     axes: tuple[float, float, float] | None = None
+    #: the lines of a picture, traced when its lettering was read
+    lines: Linework | None = field(default=None, repr=False, compare=False)
 
     @property
     def kind(self) -> Literal["orthographic", "pictorial"]:
@@ -101,14 +100,31 @@ def command(
     return [sys.executable, "-m", "lathed_solid.sheets.worker", *args]
 
 
-def read_page(path: Path, page: int = 1, unit: LengthUnit = "mm") -> SheetPage:
-    """A page read by a process with limits, without its picture. Raises SheetError."""
+def read_page(path: Path, page: int = 1, unit: LengthUnit = "mm", *, corners: Corners | None = None) -> SheetPage:
+    """A page read by a process with limits, without its picture; ``corners`` of a photographed sheet as they were put
+    right. Raises SheetError.
+    """
     with tempfile.TemporaryDirectory() as folder:
         picture = Path(folder) / "page.bmp"
-        found = page_of(answer(command(path, page, picture, COARSE, unit), path))
+        found = page_of(answer(command(path, page, picture, COARSE, unit, corners=corners), path))
         if found.lettering == "unread":
             found = lettered(found, answer(lettering_command(picture, found, unit), path, LETTERING_S))
         return found
+
+
+def read_linework(path: Path, page: int = 1, *, corners: Corners | None = None) -> Linework:
+    """The linework of a page, read by a process with limits; a picture is read whole, for its lettering is no line.
+    Raises SheetError.
+    """
+    found = _object(answer([sys.executable, "-m", "lathed_solid.sheets.line_worker", str(path), str(page)], path))
+    if not found.get("picture"):
+        return linework_of(found)
+    read = read_page(path, page, corners=corners)
+    if read.lines is None:
+        absent = read.lettering == "absent"
+        raise SheetError("the lines of a picture cannot be traced", received=path.name, hint=(
+            "./run, which installs what reads lettering" if absent else "a larger scan"))  # fmt: skip
+    return read.lines
 
 
 def lettering_command(picture: Path, found: SheetPage, unit: LengthUnit) -> list[str]:
@@ -163,6 +179,7 @@ def page_of(text: str) -> SheetPage:
             pages, width, height, offers, int(found["texts"]), scale, left, title(found.get("title")), lettering,
             bool(found.get("sized", True)), None if lay is None else checked_corners([(x, y) for x, y in lay]),
             None if turned is None else (float(turned[0]), float(turned[1]), float(turned[2])),
+            linework_of(found["lines"]) if "lines" in found else None,
         )  # fmt: skip
     except (ValueError, KeyError, TypeError) as exc:
         raise SheetError("the sheet could not be read", rule=str(exc)) from None

@@ -1,6 +1,7 @@
 """The process that reads a page's linework: ``python -m lathed_solid.sheets.line_worker FILE PAGE``.
 
-It prints one JSON object: the page's size and its strokes in mm, or that it is a picture. Limits and errors are those of ``worker``.
+It prints one JSON object: the page's size and its strokes in mm, or that it is a picture. Limits and errors are those
+of ``worker``.
 """
 
 from __future__ import annotations

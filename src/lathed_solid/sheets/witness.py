@@ -27,8 +27,9 @@ Array = Any
 Box = tuple[float, float, float, float]
 #: mm on the page: a drawn place is explained, a place of the model is drawn
 NEAR, LOOSE = 0.3, 1.2
-#: pieces shorter than this are not told: mm on the page at scales up to 1, of the part above
-SHORT = 2.5
+#: pieces shorter than this are not told: mm on the page at scales up to 1, of the part above; and those of a picture,
+#: in which what is left of lettering that a line runs through is taken for lines
+SHORT, SHORT_TRACED = 2.5, 5.0
 #: a straight edge goes on by so much: mm on the page at least, and of the part; if it is itself at least STRAIGHT long
 ROUNDED, ROUNDED_PART, STRAIGHT = 2.5, 2.0, 2.0
 #: so many gaps alike along one stroke, each no longer than this, mm on the page, are a thread's
@@ -190,7 +191,7 @@ def witness(sheet: Linework, sides: Sequence[Side]) -> Witness:
         if laid_view.explained < KNOWN:
             others.append(Piece(view.box, view.length, view.places))
         else:
-            found.append(_judged(view, laid_view, every))
+            found.append(_judged(view, laid_view, every, SHORT_TRACED if sheet.traced else SHORT))
     return Witness(sheet.width, sheet.height, tuple(found), tuple(others), told_by_width(sheet))
 
 
@@ -260,7 +261,7 @@ def _settled(laid: _Laid, drawn: Array) -> _Laid:
     return laid
 
 
-def _judged(view: DrawnView, laid: _Laid, every: cKDTree) -> WitnessView:
+def _judged(view: DrawnView, laid: _Laid, every: cKDTree, short: float) -> WitnessView:
     strange: list[Array] = []
     total = 0
     beyond = cKDTree(_drawn_on(laid))
@@ -275,7 +276,7 @@ def _judged(view: DrawnView, laid: _Laid, every: cKDTree) -> WitnessView:
     undrawn = [along[every.query(along)[0] >= LOOSE]] if len(along) else []
     missed = sum(map(len, strange))
     return WitnessView(view.box, laid.known.side.name, laid.turn, laid.scale, view.length, 1 - missed / max(total, 1),
-                       tuple(_joined(strange, laid.scale)), tuple(_joined(undrawn, laid.scale)))  # fmt: skip
+                       tuple(_joined(strange, laid.scale, short)), tuple(_joined(undrawn, laid.scale, short)))  # fmt: skip
 
 
 def _come_and_go(pieces: list[Array]) -> list[Array]:
@@ -315,8 +316,8 @@ def _pieces(along: Array, far: Array) -> list[Array]:
     return [*out, np.array(run)] if run else out
 
 
-def _joined(pieces: Sequence[Array], scale: float) -> list[Piece]:
-    """Pieces that touch as one; short ones are left out."""
+def _joined(pieces: Sequence[Array], scale: float, short: float) -> list[Piece]:
+    """Pieces that touch as one; those ``short`` are left out."""
     pieces = [p for p in pieces if len(p)]
     if not pieces:
         return []
@@ -328,7 +329,7 @@ def _joined(pieces: Sequence[Array], scale: float) -> list[Piece]:
     for n in range(count):
         own = points[group == n]
         length = STEP * len(own)
-        if length >= SHORT * max(1.0, scale):
+        if length >= short * max(1.0, scale):
             (left, low), (right, high) = own.min(axis=0), own.max(axis=0)
             out.append(Piece((float(left), float(low), float(right), float(high)), float(length), own))
     return sorted(out, key=lambda p: -p.length)

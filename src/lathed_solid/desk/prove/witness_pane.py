@@ -14,7 +14,8 @@ from lathed_solid.desk.language import spoken
 from lathed_solid.desk.prove.overlay import Overlay
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part import Document
-from lathed_solid.sheets.strokes import Linework, read_linework
+from lathed_solid.sheets.client import read_linework
+from lathed_solid.sheets.strokes import Linework
 from lathed_solid.sheets.title_block import zone
 from lathed_solid.sheets.witness import Piece, Witness, WitnessView, sides_of, witness
 from lathed_solid.store import place_of

@@ -11,7 +11,7 @@ from lathed_solid.desk.language import spoken
 from lathed_solid.desk.read.keyed_buttons import keyed_buttons
 from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.part.proposals import Placed, Proposal
-from lathed_solid.sheets.strokes import read_linework
+from lathed_solid.sheets.client import read_linework
 from lathed_solid.store import place_of
 from lathed_solid.workbench.sheet_commands import SheetCommands
 

@@ -1,12 +1,13 @@
 """The ink of a straight sheet thinned to chains of pixels, each with the width of its line.
 
-Ink is thinned to lines of one pixel (T. Zhang, C. Suen, Communications of the ACM 27, 1984). Pixels with more than two neighbours are joints; what lies
-between joints is a chain. Where two lines cross, thinning leaves two joints a hair apart: a chain no longer than its
-line is wide makes one of them. At a joint the two chains that go on most nearly straight are one, so that a line stays
-one line where others end on it or cross it, if one pen drew both; hairs that thinning leaves at rough ink are dropped.
+Ink is thinned to lines of one pixel (T. Zhang, C. Suen, Communications of the ACM 27, 1984). Pixels with more than two
+neighbours are joints; what lies between joints is a chain. Where two lines cross, thinning leaves two joints a hair
+apart: a chain no longer than its line is wide makes one of them. At a joint the two chains that go on most nearly
+straight are one, so that a line stays one line where others end on it or cross it, if one pen drew both; hairs that
+thinning leaves at rough ink, and in arrowheads, are dropped.
 
-How wide a line is, is how dark its section is in all, rather below the middle one of many along it: so a line of two and a half
-pixels is neither two nor three wide, and an arrowhead widens none.
+How wide a line is, is how dark its section is in all, rather below the middle one of many along it: so a line of two
+and a half pixels is neither two nor three wide, and an arrowhead widens none.
 """
 
 from __future__ import annotations
@@ -39,10 +40,13 @@ _ROUND = [(dy, dx) for dy in (-1, 0, 1) for dx in (-1, 0, 1) if (dy, dx) != (0, 
 
 @dataclass(frozen=True)
 class Chain:
-    """``places`` (n, 2): column and row, pixels; the ``width`` of its line, pixels; whether it is closed."""
+    """``places`` (n, 2): column and row; the ``width`` of its line; the distance of the ``deepest`` from the paper; all
+    in pixels; whether it is closed.
+    """
 
     places: Array
     width: float
+    deepest: float
     closed: bool = False
 
 
@@ -78,7 +82,7 @@ def _dark(marks: Array, light: Array) -> Array:
 
 
 def _width(dark: Array, run: Array) -> float:
-    """How dark the sections across a run of places (n, 2) are, rather below the middle; those next to its ends are left out."""
+    """How dark sections across a run of places (n, 2) are, rather below the middle; those at its ends do not count."""
     n = len(run)
     at = np.unique(np.linspace(min(ENDS, n // 6), n - 1 - min(ENDS, n // 6), min(n, SECTIONS)).astype(int))
     way = run[np.minimum(at + 3, n - 1)] - run[np.maximum(at - 3, 0)]
@@ -168,7 +172,7 @@ class _Graph:
         for knot in list(self.ends):
             self._pass(knot)
         return [
-            Chain(own := self.places[run], _width(self.dark, own), self.closed[n])
+            Chain(own := self.places[run], _width(self.dark, own), float(self.deep[run].max()), self.closed[n])
             for n, run in self.chains.items()
             if len(run) > 1
         ]

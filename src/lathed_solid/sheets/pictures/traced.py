@@ -22,6 +22,8 @@ from lathed_solid.sheets.pictures.thinned import Chain
 
 Array = Any
 Place = tuple[float, float]
+#: an arrowhead is shorter, mm, and deeper than the wider pen's line so many times
+ARROW, DEEP = 6.0, 1.5
 #: ink is off a line by no more, mm, and pixels
 OFF, PIXELS = 0.14, 1.1
 #: and off an arc, mm: a bevel is none
@@ -93,7 +95,9 @@ def lines_of(chains: Sequence[Chain], rows: int, mm: float) -> list[Line]:
         own = np.column_stack([(c.places[:, 0] + 0.5) * mm, (rows - c.places[:, 1] - 0.5) * mm])
         bits = _bits(own, max(OFF, PIXELS * mm), closed=c.closed)
         if bits:
-            out.append(Line(tuple(bits), (thick if c.width > (thin + thick) / 2 else thin) * mm, c.closed, chain=number))
+            arrow = len(c.places) * mm < ARROW and c.deepest > DEEP * thick / 2 + 0.3
+            heavy = c.width > (thin + thick) / 2 and not arrow
+            out.append(Line(tuple(bits), (thick if heavy else thin) * mm, c.closed, chain=number))
     return out
 
 
@@ -137,7 +141,7 @@ def _circle(own: Array) -> _Fit | None:
     r2 = c + a * a + b * b
     if rank < 3 or r2 <= 0 or r2 > LARGEST * LARGEST:
         return None
-    centre, radius = middle + (a, b), math.sqrt(r2)
+    centre, radius = middle + np.array((a, b)), math.sqrt(r2)
     off = np.abs(np.linalg.norm(own - centre, axis=1) - radius)
     return _Fit(centre, np.zeros(2), radius, float(off.max()))
 

@@ -1,8 +1,8 @@
 """The process that reads a picture's lettering: ``python -m lathed_solid.sheets.pictures.worker PICTURE WIDTH UNIT``.
 
 PICTURE is a straight sheet as the sheet's reader wrote it, WIDTH what it measures in mm (0: not known). It prints the
-offers, texts left, title and scale as the sheet's reader does, with how sure each reading is. Limits are wider, for the
-networks take their time; errors are one line on stderr.
+offers, texts left, title and scale as the sheet's reader does, with how sure each reading is, and the lines traced.
+Limits are wider, for the networks take their time; errors are one line on stderr.
 """
 
 from __future__ import annotations
@@ -21,10 +21,12 @@ from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_POINT as MM
 from lathed_solid.sheets.dimension_lines import Slack
 from lathed_solid.sheets.judged_offers import is_length, judged
+from lathed_solid.sheets.line_worker import told_lines
 from lathed_solid.sheets.note_candidates import offers
 from lathed_solid.sheets.pictorial import Axes
 from lathed_solid.sheets.pictures.flat import USUAL, Flat, taken_apart
 from lathed_solid.sheets.pictures.lettering import Seen
+from lathed_solid.sheets.pictures.linework import lines_in
 from lathed_solid.sheets.pictures.misread import line_put_right, note_put_right, says_nothing, with_points
 from lathed_solid.sheets.pictures.planes import HIGH, agreed, axes_seen, in_planes
 from lathed_solid.sheets.pictures.ruled import Segment
@@ -91,7 +93,9 @@ def read_picture(path: Path, width: float, unit: LengthUnit) -> dict[str, Any]:
     found["offers"] = [_doubted(o) for o in found["offers"]]
     if pictorial is None:
         found["offers"] = _small_doubted(found["offers"], across, tall)
-    return found | {"width_mm": across, "height_mm": tall, "sized": known}
+    words = [s.box for s in flat.seen if len(s.text.strip()) > 1]
+    lines = told_lines(across, tall, [(k.run(), k.wide, k.dashed) for k in lines_in(light, flat.mm, words)])
+    return found | {"width_mm": across, "height_mm": tall, "sized": known, "lines": lines | {"traced": True}}
 
 
 def _in_planes(

@@ -1,30 +1,29 @@
-"""The process that traces a picture's lines: ``python -m lathed_solid.sheets.pictures.line_worker PICTURE WIDTH``.
+"""The linework of a picture: its lines traced, without lettering.
 
-PICTURE is a straight sheet as the sheet's reader wrote it, WIDTH what it measures in mm (0: not known). It prints the
-linework as ``sheets.line_worker`` does. Lettering is left out: a piece of ink that is small, and neither a closed loop
-that stands by itself nor a dash of a broken line.
+Lettering is what stands in the boxes where it was read, and every other piece of ink that is small, and neither a
+closed loop that stands by itself nor a dash of a broken line. Dashes in a row are one line.
 """
 
 from __future__ import annotations
 
-import sys
 from collections import defaultdict
 from collections.abc import Sequence
 from dataclasses import dataclass
-from pathlib import Path
 from typing import Any, NamedTuple
 
 import cv2
 import numpy as np
 
-from lathed_solid.sheets.line_worker import told_lines
-from lathed_solid.sheets.pictures.flat import USUAL
 from lathed_solid.sheets.pictures.ruled import ink
 from lathed_solid.sheets.pictures.thinned import Chain, thinned
 from lathed_solid.sheets.pictures.traced import Bit, Line, ended, lines_of
-from lathed_solid.sheets.worker import answered
 
 Array = Any
+Box = tuple[float, float, float, float]
+#: letters reach beyond the box of their word by so much, pixels
+AIR = 3.0
+#: letters are no broader than this, and stand no farther apart, in heights of their row
+BROAD, SPACE = 1.2, 0.5
 #: lettering is no larger both ways, mm
 LETTER = 7.0
 #: letters of a word stand no farther apart, mm, and are so much alike in height
@@ -33,29 +32,15 @@ WORD, ALIKE = 1.8, 0.5
 CLOSE, GAP, IN_LINE = 0.4, 4.0, 0.3
 #: a dash is at least so long, mm, and no longer; so many make a broken line
 DASH, LONGEST, DASHES = 1.0, 30.0, 3
-CPU_S, MEMORY = 60, 4 << 30
 
 
-def main(args: list[str]) -> int:
-    """The exit code; what was found goes to standard output."""
-    path, width = Path(args[0]), float(args[1])
-    return answered(lambda: _found(path, width), CPU_S, MEMORY)
-
-
-def _found(path: Path, width: float) -> dict[str, Any]:
-    light = cv2.imdecode(np.frombuffer(path.read_bytes(), np.uint8), cv2.IMREAD_GRAYSCALE)
-    if light is None:
-        raise ValueError("the picture cannot be taken in")
-    rows, columns = light.shape
-    mm = (width or USUAL * columns / max(rows, columns)) / columns
-    return told_lines(columns * mm, rows * mm, [(k.run(), k.wide, k.dashed) for k in lines_in(light, mm)])
-
-
-def lines_in(light: Array, mm: float) -> list[Line]:
-    """The lines of a straight sheet in even light (rows, columns; 0 to 255), ``mm`` to a pixel, without lettering."""
+def lines_in(light: Array, mm: float, words: Sequence[Box] = ()) -> list[Line]:
+    """The lines of a straight sheet in even light (rows, columns; 0 to 255), ``mm`` to a pixel. ``words``: boxes of
+    lettering that was read, pixels.
+    """
     marks = ink(light)
     _, labels, stats, _ = cv2.connectedComponentsWithStats(marks, connectivity=8)
-    chains = thinned(marks, light)
+    chains = _without_words(thinned(marks, light), words, LETTER / mm)
     pieces: dict[int, list[Line]] = defaultdict(list)
     for line in lines_of(chains, light.shape[0], mm):
         column, row = chains[line.chain].places[0].astype(int)
@@ -70,6 +55,31 @@ def lines_in(light: Array, mm: float) -> list[Line]:
             large += lines
     broken, dashes = _broken([*large, *(k.lines[0] for k in small if len(k.lines) == 1)])
     return ended([*(k for k in large if k not in dashes), *_loops(small), *broken])
+
+
+def _without_words(chains: Sequence[Chain], words: Sequence[Box], letter: float) -> list[Chain]:
+    """The chains that are none of a word's: they lie in its box, or go on in its row, where a line through a word kept
+    the rest of it from being read. ``letter``: the size of the largest letter, pixels.
+    """
+    spans = np.array([(*c.places.min(axis=0), *c.places.max(axis=0)) for c in chains]).reshape(-1, 4)
+    size = (spans[:, 2:] - spans[:, :2]).max(axis=1)
+    gone = np.zeros(len(chains), bool)
+    for word in words:
+        along = 0 if word[2] - word[0] >= word[3] - word[1] else 1
+        box = np.array(word) + np.array((-AIR, -AIR, AIR, AIR))
+        high = box[3 - along] - box[1 - along]
+        in_row = (spans[:, 1 - along] >= box[1 - along]) & (spans[:, 3 - along] <= box[3 - along])
+        in_row &= (size < min(letter, BROAD * high)) | (
+            (spans >= box)[:, :2].all(axis=1) & (spans <= box)[:, 2:].all(axis=1)
+        )
+        while True:
+            own = in_row & ~gone & (spans[:, along + 2] > box[along]) & (spans[:, along] < box[along + 2])
+            if not own.any():
+                break
+            gone |= own
+            box[along] = min(box[along], spans[own, along].min() - SPACE * high)
+            box[along + 2] = max(box[along + 2], spans[own, along + 2].max() + SPACE * high)
+    return [c for c, g in zip(chains, gone, strict=True) if not g]
 
 
 @dataclass(frozen=True)
@@ -158,7 +168,3 @@ def _dashed(run: Sequence[_Dash], along: int) -> Line:
     if along:
         a, b = a[::-1], b[::-1]
     return Line((Bit(a, b),), float(np.median([d.line.wide for d in run])), dashed=True)
-
-
-if __name__ == "__main__":
-    sys.exit(main(sys.argv[1:]))
