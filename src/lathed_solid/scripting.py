@@ -354,7 +354,7 @@ def read_sheet(sheet: str | Path, page: int = 1, unit: LengthUnit = "mm") -> She
 
 
 def propose(sheet: str | Path, unit: LengthUnit = "mm", page: int = 1) -> Proposal:
-    """A first model of the turned part or plate on a drawing (PDF or DXF), with what it does not fix. Raises
+    """A first model of the turned part or plate on a drawing (PDF, DXF or a picture), with what it does not fix. Raises
     SheetError, ProposalError.
     """
     from lathed_solid.part.proposals import propose as proposed
@@ -364,19 +364,24 @@ def propose(sheet: str | Path, unit: LengthUnit = "mm", page: int = 1) -> Propos
     found = read_page(path, page, unit)
     part = new_part(path.stem, unit=unit)
     told = {k: v for k in ("material", "general", "instructions") if (v := getattr(found.title, k))}
-    return proposed(part.model_copy(update=told), found, read_linework(path, page), page_number=page)
+    lines = found.lines if found.lines is not None else read_linework(path, page)
+    return proposed(part.model_copy(update=told), found, lines, page_number=page)
 
 
 def witness(part: Document, sheet: str | Path, page: int = 1) -> Witness:
-    """Lay a drawing (PDF or DXF) over the part's own views. Raises SheetError."""
-    from lathed_solid.kernel.sides import sides
+    """Lay a drawing (PDF, DXF or a picture) over the part's own views. Raises SheetError."""
+    from lathed_solid.kernel.sides import pictorial_sides, sides
     from lathed_solid.sheets.client import read_linework
+    from lathed_solid.sheets.pictorial import views_of
     from lathed_solid.sheets.witness import sides_of
     from lathed_solid.sheets.witness import witness as laid_over
 
     lines = read_linework(Path(sheet), page)
-    built = _engine().build(part)
-    return laid_over(lines, sides_of([] if built.body is None else sides(built.body)))
+    body = _engine().build(part).body
+    if body is None:
+        return laid_over(lines, ())
+    ways = views_of(lines)
+    return laid_over(lines, sides_of(pictorial_sides(body, ways) if ways else sides(body)))
 
 
 def export(solid: Solid, path: str | Path) -> None:

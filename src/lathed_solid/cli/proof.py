@@ -97,12 +97,13 @@ def witness_command(file: Path, sheet: Path, page: int, as_json: bool) -> int:
     """Lay the drawing over the part's own views, and say what neither explains; exit 1 when they differ."""
     from lathed_solid.engine.protocol import DrawSides, Sides
     from lathed_solid.sheets.client import read_linework
+    from lathed_solid.sheets.pictorial import views_of
     from lathed_solid.sheets.witness import sides_of, witness
 
     document = read_part(file)
     lines = read_linework(sheet, page)
     with worker() as kernel:
-        message = kernel.answer(DrawSides(document=document), Sides)
+        message = kernel.answer(DrawSides(document=document, ways=views_of(lines)), Sides)
     found = witness(lines, sides_of(message.sides))
     if as_json:
         click.echo(json.dumps(found.as_json(), ensure_ascii=False, indent=1))

@@ -207,11 +207,13 @@ def find_loops(engine: Engine, request: ask.FindLoops, progress: Progress) -> as
 
 
 def draw_sides(engine: Engine, request: ask.DrawSides, progress: Progress) -> ask.Sides:
-    """The six sides of the solid as lines."""
-    from lathed_solid.kernel.sides import sides
+    """The six sides of the solid as lines, or how it is seen aslant."""
+    from lathed_solid.kernel.sides import pictorial_sides, sides
 
-    built = engine.build(request.document, progress)
-    return ask.Sides(sides=() if built.body is None else sides(built.body))
+    body = engine.build(request.document, progress).body
+    if body is None:
+        return ask.Sides(sides=())
+    return ask.Sides(sides=pictorial_sides(body, request.ways) if request.ways else sides(body))
 
 
 def export_file(engine: Engine, request: ask.Export, progress: Progress) -> ask.Exported:

@@ -44,6 +44,7 @@ from lathed_solid.kernel.figures import (
 )
 from lathed_solid.kernel.loop_figures import Loop
 from lathed_solid.kernel.shop.figures import ShopFigures
+from lathed_solid.kernel.vectors import Triple
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.record import READING
@@ -102,10 +103,13 @@ class DrawViews(Framed):
 
 
 class DrawSides(Framed):
-    """The six sides of the solid as lines, for the drawing to bear witness; answered by ``Sides``."""
+    """The six sides of the solid as lines, for the drawing to bear witness; or how it is seen from ``ways`` (towards
+    the eye, to the right of the paper), for a pictorial one. Answered by ``Sides``.
+    """
 
     op: Literal["sides"] = "sides"
     document: Document
+    ways: tuple[tuple[Triple, Triple], ...] = Field(default=(), max_length=24)
 
 
 class DrawFigures(Framed):

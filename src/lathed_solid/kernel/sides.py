@@ -1,7 +1,10 @@
-"""The six sides of a solid as lines: sharp edges and outlines, seen and hidden, by the kernel's hidden-line removal."""
+"""The six sides of a solid, or how it is seen aslant, as lines: sharp edges and outlines, seen and hidden, by the
+kernel's hidden-line removal.
+"""
 
 from __future__ import annotations
 
+import math
 from collections.abc import Sequence
 from typing import Any
 
@@ -29,6 +32,21 @@ def sides(body: Body) -> tuple[FlatSide, ...]:
     """Front, top, right, back, bottom, left."""
     shape = finely(body.shape, FINE, TURN)
     return tuple(FlatSide(name, *lines_of(shape, eye, right)) for name, eye, right in SIDES)
+
+
+def pictorial_sides(body: Body, ways: Sequence[tuple[Triple, Triple]]) -> tuple[FlatSide, ...]:
+    """As it is seen from each of ``ways``: towards the eye, to the right of the paper; as large as it is along the axis
+    that is shortened least. Hidden lines are left out.
+    """
+    shape = finely(body.shape, FINE, TURN)
+    out = []
+    for eye, right in ways:
+        drawn = 1 / max(math.sqrt(max(0.0, 1 - e * e)) for e in eye)
+        seen = lines_of(shape, eye, right)[0]
+        out.append(
+            FlatSide("pictorial", tuple((a * drawn, b * drawn, c * drawn, d * drawn) for a, b, c, d in seen), ())
+        )
+    return tuple(out)
 
 
 def lines_of(shape: Any, eye: Triple, right: Triple) -> tuple[tuple[Line, ...], tuple[Line, ...]]:

@@ -2,8 +2,8 @@
 
 Outlines are the wide lines of a drawing (ISO 128: twice as wide as those of dimensions). What is as wide and is no
 view is left out: the border, which runs about the sheet, and ruled tables; where the widths tell, a table of wide lines
-is one that stands in a corner of the border, else it is a part with steps. A view is a group of outlines that touch,
-with all that lies within its box.
+is one that stands in a corner of the border or the sheet, else it is a part with steps. A view is a group of outlines
+that touch, with all that lies within its box.
 """
 
 from __future__ import annotations
@@ -79,9 +79,9 @@ def outlines(sheet: Linework) -> tuple[Stroke, ...]:
     ruled = [s for s in sheet.strokes if not told or s.width < WIDE * most]
     grids = tables(_rules(ruled), sheet.width, sheet.height)
     if told:
-        borders = [s.box for s in sheet.strokes if _border(s, sheet)]
-        wide = tables(_rules(solid), sheet.width, sheet.height)
-        grids = [*grids, *(g for g in wide if any(_in_corner(g, b) for b in borders))]
+        borders = [s for s in sheet.strokes if _border(s, sheet)]
+        wide = tables(_rules([*solid, *borders]), sheet.width, sheet.height)
+        grids += [g for g in wide if any(_in_corner(g, b.box) for b in borders) or _in_page_corner(g, sheet)]
     solid = [s for s in solid if not any(_within(s.box, g) for g in grids)]
     widths = [s.width for s in solid if s.width > 0]
     if not widths or max(widths) < ALIKE * min(widths):
@@ -133,6 +133,14 @@ def _box(strokes: Sequence[Stroke]) -> tuple[float, float, float, float]:
 def _within(box: tuple[float, ...], other: tuple[float, ...]) -> bool:
     e = TOUCH
     return box[0] >= other[0] - e and box[1] >= other[1] - e and box[2] <= other[2] + e and box[3] <= other[3] + e
+
+
+def _in_page_corner(box: tuple[float, ...], sheet: Linework) -> bool:
+    """Whether a box stands in a corner of a sheet that need not have a border."""
+    left, low, right, high = box
+    return (
+        min(left, sheet.width - right) < MARGIN * sheet.width and min(low, sheet.height - high) < MARGIN * sheet.height
+    )
 
 
 def _in_corner(box: tuple[float, ...], border: tuple[float, ...]) -> bool:

@@ -16,7 +16,7 @@ from __future__ import annotations
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from itertools import combinations, pairwise
+from itertools import combinations, pairwise, permutations, product
 from typing import Any
 
 import numpy as np
@@ -33,9 +33,11 @@ from lathed_solid.sheets.dimension_lines import (
     candidates,
     settled,
 )
+from lathed_solid.sheets.strokes import Linework
 from lathed_solid.sheets.title_block import inside, tables
 
 Array = Any
+Triple = tuple[float, float, float]
 #: a stroke shorter than this tells no direction, mm; one longer than this share of the page is its border
 SHORT, BORDER = 3.0, 0.6
 #: strokes within this of a direction run along it, degrees; axes stand so far from level and from upright
@@ -63,11 +65,29 @@ class Axes:
     shortened: tuple[float, float, float]
 
     @property
-    def eye(self) -> tuple[float, float, float]:
+    def eye(self) -> Triple:
         """From the part towards the eye: what both directions of the paper are square to."""
         right, up = np.column_stack([self.vector(n) for n in range(3)])
         x, y, z = np.cross(right, up)
         return float(x), float(y), float(z)
+
+    @property
+    def views(self) -> tuple[tuple[Triple, Triple], ...]:
+        """The ways in which a part may be seen so, whichever of its axes are those drawn: from it towards the eye, and
+        to the right of the paper. They are the 24 turns of a cube; that as drawn comes first.
+        """
+        right = np.array([self.vector(n)[0] for n in range(3)])
+        right /= np.linalg.norm(right)
+        eye = np.array(self.eye) / np.linalg.norm(self.eye)
+        turns = [
+            np.array([[s if j == k else 0.0 for j in range(3)] for k, s in zip(order, signs, strict=True)])
+            for order in permutations(range(3)) for signs in product((1.0, -1.0), repeat=3)
+        ]  # fmt: skip
+        proper = sorted((t for t in turns if np.linalg.det(t) > 0), key=lambda t: (-t[2, 2], -t[0, 0], -t[0, 1]))
+        return tuple(
+            ((float(e[0]), float(e[1]), float(e[2])), (float(r[0]), float(r[1]), float(r[2])))
+            for e, r in ((t @ eye, t @ right) for t in proper)
+        )
 
     def vector(self, n: int) -> Array:
         """An axis as drawn, of a length of 1."""
@@ -122,6 +142,15 @@ def axes_of(strokes: Sequence[Stroke], width: float, height: float, exact: float
     if runs_along(turn, 90.0, exact).sum() < LEAST:
         return None
     return _shortened((peaks[0], peaks[1], 90.0))
+
+
+def views_of(sheet: Linework) -> tuple[tuple[Triple, Triple], ...]:
+    """The ways in which the part on a sheet may be seen, if it is a pictorial one; none for flat views."""
+    strokes: list[Stroke] = [
+        ([(float(x), float(y)) for x, y in s.points], s.width, s.dashed) for s in (*sheet.strokes, *sheet.beside)
+    ]
+    axes = axes_of(strokes, sheet.width, sheet.height)
+    return () if axes is None else axes.views
 
 
 def runs_along(turn: Array, degrees: float, exact: float) -> Array:

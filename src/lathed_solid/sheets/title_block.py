@@ -123,10 +123,13 @@ def tables(rules: Sequence[Rule], width: float, height: float) -> list[Box]:
         groups.setdefault(root(i), []).append(r)
     out = []
     for own in groups.values():
-        group = own + _sides(own, long)
+        sides = _sides(own, long)
+        group = own + sides
         level = {round(r[1]) for r in group if r[2] - r[0] > r[3] - r[1]}
         upright = {round(r[0]) for r in group if r[2] - r[0] <= r[3] - r[1]}
-        if len(level) >= 4 and len(upright) >= 3 and _gridded(group) > GRID:
+        # in a corner of the frame a list of rows is one, too
+        columns = 2 if len(sides) >= 2 else 3
+        if len(level) >= 4 and len(upright) >= columns and _gridded(group) > GRID:
             out.append((min(r[0] for r in group), min(r[1] for r in group),
                         max(r[2] for r in group), max(r[3] for r in group)))  # fmt: skip
     return out

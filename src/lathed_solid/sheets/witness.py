@@ -1,11 +1,11 @@
 """The drawing as witness: its views laid over the model's own projections, line by line.
 
-A view is registered by its box: the model seen along one of six directions, turned in steps of 90 degrees, at one scale
-for the sheet, laid with its box at the view's left, middle or right, low, middle or top. The laying that explains most
-of the drawn linework is taken. A place on a drawn line is explained when a line of the model, seen or hidden, runs
-within NEAR of it, or of a straight edge drawn on by ROUNDED: drawings leave out small rounds and bevels and go on to
-the sharp corner. A place on a sharp seen edge of the model is drawn when some stroke of the sheet runs within LOOSE of
-it. Nothing here knows a number that was typed.
+A view is registered by its box: the model seen along one of six directions, turned in steps of 90 degrees, or aslant
+as a pictorial sheet shows it, at one scale for the sheet, laid with its box at the view's left, middle or right, low,
+middle or top. The laying that explains most of the drawn linework is taken. A place on a drawn line is explained when a
+line of the model, seen or hidden, runs within NEAR of it, or of a straight edge drawn on by ROUNDED: drawings leave out
+small rounds and bevels and go on to the sharp corner. A place on a sharp seen edge of the model is drawn when some
+stroke of the sheet runs within LOOSE of it. Nothing here knows a number that was typed.
 """
 
 from __future__ import annotations
@@ -275,8 +275,9 @@ def _judged(view: DrawnView, laid: _Laid, every: cKDTree, short: float) -> Witne
     along = places(edges.reshape(-1, 2, 2))
     undrawn = [along[every.query(along)[0] >= LOOSE]] if len(along) else []
     missed = sum(map(len, strange))
-    return WitnessView(view.box, laid.known.side.name, laid.turn, laid.scale, view.length, 1 - missed / max(total, 1),
-                       tuple(_joined(strange, laid.scale, short)), tuple(_joined(undrawn, laid.scale, short)))  # fmt: skip
+    drawn, model = (tuple(_joined(pieces, laid.scale, short)) for pieces in (strange, undrawn))
+    side, explained = laid.known.side.name, 1 - missed / max(total, 1)
+    return WitnessView(view.box, side, laid.turn, laid.scale, view.length, explained, drawn, model)
 
 
 def _come_and_go(pieces: list[Array]) -> list[Array]:
