@@ -9,6 +9,7 @@ from PyQt6.QtCore import QTimer
 from lathed_solid.desk.panes import Panes
 from lathed_solid.engine.protocol import BuildReply, Measured, Pictured
 from lathed_solid.kernel.figures import Picked
+from lathed_solid.kernel.vectors import Ways
 from lathed_solid.part import Document
 from lathed_solid.proof import VerdictRow
 from lathed_solid.quantity.formatting import fixed
@@ -152,13 +153,13 @@ class Showing:
         self.panes.solid.set_measures([] if cut is None else across(cut.low, cut.high, lambda v: fixed(v, unit)))
 
     # what is chosen ----------------------------------------------------------------------------
-    def lay_over(self) -> None:
-        """Ask for the sides of what is shown, once the kernel is free."""
+    def lay_over(self, ways: Ways) -> None:
+        """Ask for the sides of what is shown, or how it is seen from ``ways``, once the kernel is free."""
         builds = self.bench.session.builds
         if builds.busy:
-            QTimer.singleShot(AGAIN_MS, self.lay_over)
+            QTimer.singleShot(AGAIN_MS, lambda: self.lay_over(ways))
         else:
-            builds.draw_sides(self.bench.session.standing)
+            builds.draw_sides(self.bench.session.standing, ways)
 
     def show_desk(self, desk: Any) -> None:
         """Another desk."""

@@ -44,7 +44,7 @@ from lathed_solid.kernel.figures import (
 )
 from lathed_solid.kernel.loop_figures import Loop
 from lathed_solid.kernel.shop.figures import ShopFigures
-from lathed_solid.kernel.vectors import Triple
+from lathed_solid.kernel.vectors import Ways
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
 from lathed_solid.record import READING
@@ -109,7 +109,7 @@ class DrawSides(Framed):
 
     op: Literal["sides"] = "sides"
     document: Document
-    ways: tuple[tuple[Triple, Triple], ...] = Field(default=(), max_length=24)
+    ways: Ways = Field(default=(), max_length=24)
 
 
 class DrawFigures(Framed):

@@ -20,7 +20,7 @@ from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.side_frames import SIDES
 from lathed_solid.kernel.topology import EDGE, sub_shapes
 from lathed_solid.kernel.triangles import finely
-from lathed_solid.kernel.vectors import Triple
+from lathed_solid.kernel.vectors import Triple, Ways
 
 #: deviation of the triangles, share of the part's size; and rad
 FINE, TURN = 1 / 2000, 0.1
@@ -34,7 +34,7 @@ def sides(body: Body) -> tuple[FlatSide, ...]:
     return tuple(FlatSide(name, *lines_of(shape, eye, right)) for name, eye, right in SIDES)
 
 
-def pictorial_sides(body: Body, ways: Sequence[tuple[Triple, Triple]]) -> tuple[FlatSide, ...]:
+def pictorial_sides(body: Body, ways: Ways) -> tuple[FlatSide, ...]:
     """As it is seen from each of ``ways``: towards the eye, to the right of the paper; as large as it is along the axis
     that is shortened least. Hidden lines are left out.
     """

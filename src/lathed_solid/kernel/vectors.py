@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 Triple = tuple[float, float, float]
+#: how a part is looked at: towards the eye, to the right of the paper
+Ways = tuple[tuple[Triple, Triple], ...]
 
 
 def dot(a: Triple, b: Triple) -> float:

@@ -38,6 +38,8 @@ from lathed_solid.sheets.title_block import inside, tables
 
 Array = Any
 Triple = tuple[float, float, float]
+#: how a part is looked at: towards the eye, to the right of the paper
+Ways = tuple[tuple[Triple, Triple], ...]
 #: a stroke shorter than this tells no direction, mm; one longer than this share of the page is its border
 SHORT, BORDER = 3.0, 0.6
 #: strokes within this of a direction run along it, degrees; axes stand so far from level and from upright
@@ -72,7 +74,7 @@ class Axes:
         return float(x), float(y), float(z)
 
     @property
-    def views(self) -> tuple[tuple[Triple, Triple], ...]:
+    def views(self) -> Ways:
         """The ways in which a part may be seen so, whichever of its axes are those drawn: from it towards the eye, and
         to the right of the paper. They are the 24 turns of a cube; that as drawn comes first.
         """
@@ -144,7 +146,7 @@ def axes_of(strokes: Sequence[Stroke], width: float, height: float, exact: float
     return _shortened((peaks[0], peaks[1], 90.0))
 
 
-def views_of(sheet: Linework) -> tuple[tuple[Triple, Triple], ...]:
+def views_of(sheet: Linework) -> Ways:
     """The ways in which the part on a sheet may be seen, if it is a pictorial one; none for flat views."""
     strokes: list[Stroke] = [
         ([(float(x), float(y)) for x, y in s.points], s.width, s.dashed) for s in (*sheet.strokes, *sheet.beside)

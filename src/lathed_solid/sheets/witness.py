@@ -30,6 +30,8 @@ NEAR, LOOSE = 0.3, 1.2
 #: pieces shorter than this are not told: mm on the page at scales up to 1, of the part above; and those of a picture,
 #: in which what is left of lettering that a line runs through is taken for lines
 SHORT, SHORT_TRACED = 2.5, 5.0
+#: nor is so small a piece, mm, that is longer than this times the way about its box: strokes of letters, to and fro
+SMALL, DENSE = 3.0, 1.2
 #: a straight edge goes on by so much: mm on the page at least, and of the part; if it is itself at least STRAIGHT long
 ROUNDED, ROUNDED_PART, STRAIGHT = 2.5, 2.0, 2.0
 #: so many gaps alike along one stroke, each no longer than this, mm on the page, are a thread's
@@ -330,7 +332,9 @@ def _joined(pieces: Sequence[Array], scale: float, short: float) -> list[Piece]:
     for n in range(count):
         own = points[group == n]
         length = STEP * len(own)
-        if length >= short * max(1.0, scale):
-            (left, low), (right, high) = own.min(axis=0), own.max(axis=0)
+        (left, low), (right, high) = own.min(axis=0), own.max(axis=0)
+        wide, tall = float(right - left), float(high - low)
+        dense = max(wide, tall) < SMALL and length > DENSE * 2 * (wide + tall + 2 * STEP)
+        if length >= short * max(1.0, scale) and not dense:
             out.append(Piece((float(left), float(low), float(right), float(high)), float(length), own))
     return sorted(out, key=lambda p: -p.length)

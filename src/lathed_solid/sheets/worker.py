@@ -49,6 +49,8 @@ TOLD_DPI, SCREENS = (90.0, 1300.0), (96,)
 LEAST_SIDE = 100
 #: mm to a dot where nobody says it
 UNTOLD_DOTS = MM_PER_INCH / 150
+#: packages that reading lettering takes; without them a picture is shown and said to be unread
+LETTERING = ("cv2", "rapidocr", "skimage")
 PDF_HEAD = b"%PDF-"
 DXF_HEAD = re.compile(rb"\s*(?:999\s[^\n]*\n\s*)*0\s*\r?\n\s*SECTION\b")
 
@@ -197,7 +199,7 @@ def _as_picture(image: Any, width: float, pages: int, *, flat: bool, corners: Co
     """A picture as a page ``width`` mm wide (0: not known), straight where it is ``flat`` and OpenCV is there."""
     lettering, lay = "", None
     if flat and min(image.size) >= LEAST_SIDE:
-        lettering = "absent" if find_spec("cv2") is None or find_spec("rapidocr") is None else "unread"
+        lettering = "absent" if any(find_spec(p) is None for p in LETTERING) else "unread"
     if lettering == "unread":
         from PIL import Image
 

@@ -18,6 +18,7 @@ from lathed_solid.engine import protocol
 from lathed_solid.engine.client import Lost, Message
 from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.kernel.figures import Thing
+from lathed_solid.kernel.vectors import Ways
 from lathed_solid.part import Document
 from lathed_solid.workbench.signal import Signal
 
@@ -147,9 +148,9 @@ class BuildQueue:
         """Prove, with views for the inspection sheet; ``viewed`` brings them."""
         self._ask_now(protocol.DrawViews(document=document), "write the sheet")
 
-    def draw_sides(self, document: Document) -> None:
-        """The six sides of the solid as lines; ``sided`` brings them."""
-        self._ask_now(protocol.DrawSides(document=document), "lay the drawing over")
+    def draw_sides(self, document: Document, ways: Ways = ()) -> None:
+        """The six sides of the solid as lines, or how it is seen from ``ways``; ``sided`` brings them."""
+        self._ask_now(protocol.DrawSides(document=document, ways=ways), "lay the drawing over")
 
     def compare(self, old: Document, document: Document) -> None:
         """Which faces and masses differ; ``compared`` brings it."""

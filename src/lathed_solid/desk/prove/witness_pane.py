@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from pathlib import Path
 from typing import Any
 
 from PyQt6.QtCore import pyqtSignal
@@ -13,12 +14,21 @@ from lathed_solid.desk.background import Background
 from lathed_solid.desk.language import spoken
 from lathed_solid.desk.prove.overlay import Overlay
 from lathed_solid.desk.row_table import Column, RowModel, RowView
+from lathed_solid.kernel.vectors import Ways
+from lathed_solid.ledger.sheet_corners import Corners
 from lathed_solid.part import Document
 from lathed_solid.sheets.client import read_linework
+from lathed_solid.sheets.pictorial import views_of
 from lathed_solid.sheets.strokes import Linework
 from lathed_solid.sheets.title_block import zone
 from lathed_solid.sheets.witness import Piece, Witness, WitnessView, sides_of, witness
 from lathed_solid.store import place_of
+
+
+def _lines(path: Path, page: int, corners: Corners | None) -> tuple[Linework, Ways]:
+    """The linework of a sheet, and how the part is seen on a pictorial one."""
+    lines = read_linework(path, page, corners=corners)
+    return lines, views_of(lines)
 
 
 @dataclass(frozen=True)
@@ -36,9 +46,11 @@ class PieceRow:
 
 
 class WitnessPane(QWidget):
-    """``sides_wanted`` asks for the six sides of what is shown; ``judged`` tells the verdict: sign and words."""
+    """``sides_wanted`` asks for the six sides of what is shown, or how it is seen from the ways it tells; ``judged``
+    tells the verdict: sign and words.
+    """
 
-    sides_wanted = pyqtSignal()
+    sides_wanted = pyqtSignal(object)
     judged = pyqtSignal(str)
 
     def __init__(self, background: Background) -> None:
@@ -56,7 +68,9 @@ class WitnessPane(QWidget):
         self.page.setPrefix("page ")
         self.page.setAccessibleName(spoken("Page of the sheet"))
         self.lay = QPushButton(spoken("lay it over the part"))
-        self.lay.setToolTip(spoken("Compare the drawing's outlines with the part's own views (PDF or DXF)"))
+        self.lay.setToolTip(
+            spoken("Compare the drawing's outlines with the part's own views; a scan's lettering is read first")
+        )
         self.lay.clicked.connect(self.start)
         bar = QHBoxLayout()
         bar.setSpacing(6)
@@ -112,16 +126,19 @@ class WitnessPane(QWidget):
         kept = [s for s in document.sheets if not s.photograph] if document is not None else []
         if not kept:
             return
-        path, page = place_of(kept[max(self.sheet.currentIndex(), 0)].file), self.page.value()
+        sheet, page = kept[max(self.sheet.currentIndex(), 0)], self.page.value()
+        path, corners = place_of(sheet.file), sheet.corners
         self._forget()
         self.lay.setEnabled(False)
         self.head.setText(spoken("Reading the drawing's lines …"))
-        self._work = self._background.run(lambda: read_linework(path, page), self._read, self._failed)
+        self._work = self._background.run(lambda: _lines(path, page, corners), self._read, self._failed)
 
-    def _read(self, lines: Linework) -> None:
-        self._lines, self._of = lines, self._document
-        self.head.setText(spoken("Looking at the part from its six sides …"))
-        self.sides_wanted.emit()
+    def _read(self, read: tuple[Linework, Ways]) -> None:
+        self._lines, ways = read
+        self._of = self._document
+        seen = "as the sheet shows it" if ways else "from its six sides"
+        self.head.setText(spoken(f"Looking at the part {seen} …"))
+        self.sides_wanted.emit(ways)
 
     def take_sides(self, sides: Any) -> None:
         """The sides that were asked for."""

@@ -59,9 +59,9 @@ class ProposalPane(QWidget):
         work = self._commands
         if work.sheet is None or (propose := work.proposer()) is None:
             return
-        path, page = place_of(work.sheet.file), work.page
+        path, page, known = place_of(work.sheet.file), work.page, work.found.lines if work.found else None
         self.reading.emit(True)
-        self._background.run(lambda: propose(read_linework(path, page)), self._show, self._failed)
+        self._background.run(lambda: propose(known or read_linework(path, page)), self._show, self._failed)
 
     def _show(self, proposal: Proposal) -> None:
         self.reading.emit(False)

@@ -22,8 +22,9 @@ Array = Any
 Box = tuple[float, float, float, float]
 #: letters reach beyond the box of their word by so much, pixels
 AIR = 3.0
-#: letters are no broader than this, and stand no farther apart, in heights of their row
-BROAD, SPACE = 1.2, 0.5
+#: letters are no broader than this, those of one closed line no larger, and stand no farther apart; a higher box is
+#: that of two rows; in heights of the box of their word
+BROAD, ROUND, SPACE, TWO_ROWS = 1.3, 0.9, 0.4, 1.5
 #: lettering is no larger both ways, mm
 LETTER = 7.0
 #: letters of a word stand no farther apart, mm, and are so much alike in height
@@ -39,6 +40,8 @@ def lines_in(light: Array, mm: float, words: Sequence[Box] = ()) -> list[Line]:
     lettering that was read, pixels.
     """
     marks = ink(light)
+    if not marks.any() or marks.all():
+        return []
     _, labels, stats, _ = cv2.connectedComponentsWithStats(marks, connectivity=8)
     chains = _without_words(thinned(marks, light), words, LETTER / mm)
     pieces: dict[int, list[Line]] = defaultdict(list)
@@ -63,22 +66,24 @@ def _without_words(chains: Sequence[Chain], words: Sequence[Box], letter: float)
     """
     spans = np.array([(*c.places.min(axis=0), *c.places.max(axis=0)) for c in chains]).reshape(-1, 4)
     size = (spans[:, 2:] - spans[:, :2]).max(axis=1)
+    closed = np.array([c.closed for c in chains], bool)
     gone = np.zeros(len(chains), bool)
+    usual = float(np.median([min(w[2] - w[0], w[3] - w[1]) for w in words])) if words else 0.0
     for word in words:
         along = 0 if word[2] - word[0] >= word[3] - word[1] else 1
         box = np.array(word) + np.array((-AIR, -AIR, AIR, AIR))
-        high = box[3 - along] - box[1 - along]
+        high = min(word[3 - along] - word[1 - along], usual)
+        # two rows that were read as one have no row of their own
+        space = SPACE * high if word[3 - along] - word[1 - along] < TWO_ROWS * usual else 0.0
         in_row = (spans[:, 1 - along] >= box[1 - along]) & (spans[:, 3 - along] <= box[3 - along])
-        in_row &= (size < min(letter, BROAD * high)) | (
-            (spans >= box)[:, :2].all(axis=1) & (spans <= box)[:, 2:].all(axis=1)
-        )
+        in_row &= size < np.minimum(np.where(closed, ROUND, BROAD) * high, letter)
         while True:
             own = in_row & ~gone & (spans[:, along + 2] > box[along]) & (spans[:, along] < box[along + 2])
             if not own.any():
                 break
             gone |= own
-            box[along] = min(box[along], spans[own, along].min() - SPACE * high)
-            box[along + 2] = max(box[along + 2], spans[own, along + 2].max() + SPACE * high)
+            box[along] = min(box[along], spans[own, along].min() - space)
+            box[along + 2] = max(box[along + 2], spans[own, along + 2].max() + space)
     return [c for c, g in zip(chains, gone, strict=True) if not g]
 
 
