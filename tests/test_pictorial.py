@@ -18,8 +18,11 @@ from click.testing import CliRunner
 from drawn_pictorial import drawn_pictorial
 from pictorial_sheet import Hand
 from practice.pictorially import PICTORIAL
+from practice.stop_bracket import stop_bracket
 
+from lathed_solid import scripting as ls
 from lathed_solid.cli import cli
+from lathed_solid.demo import DEMOS
 from lathed_solid.demo.sheets import SHEETS
 from lathed_solid.sheets.client import read_page
 from lathed_solid.sheets.pictorial import Axes, axes_along, axes_of, lettered, planes
@@ -143,3 +146,28 @@ def test_hatching_and_hexagons_make_no_pictorial_view() -> None:
     upright = [([(90.0, 40.0 + 5 * k), (90.0, 44.0 + 5 * k)], 0.3, False) for k in range(15)]
     assert axes_of([*slanted, *upright], 420, 297) is not None
     assert axes_of([*level, *slanted, *upright], 420, 297) is None
+
+
+def test_a_pictorial_sheet_bears_its_part_out_and_points_at_a_slip(tmp_path: Path) -> None:
+    """The stop bracket; then with a size of its other callouts off, and the demo's own sheet."""
+    part = stop_bracket()
+    path = tmp_path / "bracket.pdf"
+    sheet = PICTORIAL["stop bracket"][1](Hand())
+    path.write_bytes(sheet.pdf())
+    found = ls.witness(part, path)
+    assert found.agrees and [v.side for v in found.views] == ["pictorial"]
+    assert found.views[0].scale == pytest.approx(sheet.scale, rel=1e-3) and found.views[0].explained > 0.999
+    for callout in some([c for c in part.callouts if c.role in ("diameter", "length") and c.nominal], 2):
+        slip = ls.change_callout(part, callout.balloon, nominal=callout.nominal * 1.12, low=None, high=None)
+        if ls.build(slip).ok:
+            assert not ls.witness(slip, path).agrees, callout.note
+    assert ls.witness(DEMOS["pedestal"](), SHEETS / "pedestal-pictorial.pdf").agrees
+
+
+def test_whichever_way_a_part_lies_it_is_looked_at_so_once() -> None:
+    axes = axes_along((-30.0, 30.0, 90.0))
+    assert axes is not None
+    eyes, rights = (np.array([way[k] for way in axes.views]) for k in (0, 1))
+    assert len(eyes) == len({tuple(both) for both in np.round(np.hstack([eyes, rights]), 9).tolist()}) == 24
+    assert np.allclose((eyes * rights).sum(axis=1), 0) and np.allclose(np.linalg.norm(rights, axis=1), 1)
+    assert axes.views[0][0] == pytest.approx(np.array(axes.eye) / np.linalg.norm(axes.eye))

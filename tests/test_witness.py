@@ -88,7 +88,7 @@ def test_what_is_no_drawing_is_refused_in_words(tmp_path: Path) -> None:
     from PIL import Image
 
     Image.new("RGB", (40, 40), "white").save(picture)
-    for path, words in ((picture, "PDF or DXF"), (tmp_path / "none.pdf", "could not be read")):
+    for path, words in ((picture, "lines of a picture cannot be traced"), (tmp_path / "none.pdf", "could not be read")):
         with pytest.raises(SheetError, match=words):
             read_linework(path)
     with pytest.raises(SheetError, match="could not be read"):
