@@ -28,6 +28,8 @@ class ShownBodies:
     def __init__(self, context: Any, colours: Colours) -> None:
         self._context, self._colours = context, colours
         self._shown: dict[int, Any] = {}
+        #: bodies whose faces and edges cannot be picked yet
+        self._unpicked: set[int] = set()
         self._caps = Caps()
         self._hidden: frozenset[int] = frozenset()
         self._plane: gp_Pln | None = None
@@ -53,19 +55,29 @@ class ShownBodies:
         for body in self._shown.values():
             self._context.Remove(body, False)
         self._shown = {}
+        self._unpicked.clear()
         self._caps.forget()
 
     def hide(self, numbers: frozenset[int]) -> None:
         """Hide these bodies, and show all others."""
         self._hidden = numbers
+        self._unpicked.clear()
         for number, body in self._shown.items():
             self._context.Erase(body, False)
             self._display(number)
 
     def _display(self, number: int) -> None:
         if number not in self._hidden:
-            self._context.Display(self._shown[number], 1, FACE_MODE, False)
-            self._context.Activate(self._shown[number], EDGE_MODE)
+            self._context.Display(self._shown[number], 1, -1, False)
+            self._unpicked.add(number)
+
+    def pickable(self) -> None:
+        """Make what is shown ready to be picked: wanted when something points at it, not before it is seen."""
+        for number in self._unpicked & self._shown.keys():
+            self._context.Load(self._shown[number], -1)
+            for mode in (FACE_MODE, EDGE_MODE):
+                self._context.Activate(self._shown[number], mode)
+        self._unpicked.clear()
 
     def paint(self, colours: Colours) -> None:
         """Take another palette."""

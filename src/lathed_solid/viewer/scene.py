@@ -315,6 +315,7 @@ class Scene:
 
     def _point(self, x: int, y: int) -> None:
         """What lies nearest under the pointer; an edge goes before its face, which at a flat angle is nearer."""
+        self._bodies.pickable()
         self._context.MoveTo(x, y, self.view, False)
         if not self._context.HasDetectedShape():
             return
