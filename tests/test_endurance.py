@@ -21,8 +21,8 @@ def test_files_changed_at_random_are_refused_in_words_or_saved_alike(monkeypatch
 
 def test_no_reader_of_text_hangs_or_breaks(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(texts, "MAX_S", 1.0)  # how long it takes is measured by the campaign itself
-    read, bad = texts.campaign(2 if LONG else 1, 47)
-    assert bad == [] and read > 2500
+    read, bad = texts.campaign(2 if LONG else 1, 47, every=1 if LONG else 3)
+    assert bad == [] and read > 2000
 
 
 def test_a_full_disk_leaves_the_old_file_and_loses_no_edit() -> None:

@@ -42,16 +42,16 @@ def _private(name: str) -> bool:
 
 def private_access(source: str) -> list[str]:
     """``x._y`` where _y belongs to no class of this module, and ``from m import _y``."""
-    tree = ast.parse(source)
+    nodes = list(ast.walk(ast.parse(source)))
     own = {
         n.attr if isinstance(n, ast.Attribute) else n.name
-        for n in ast.walk(tree)
+        for n in nodes
         if (isinstance(n, ast.Attribute) and isinstance(n.value, ast.Name) and n.value.id in ("self", "cls"))
         or isinstance(n, (ast.FunctionDef, ast.ClassDef))
     }
-    own |= {t.id for n in ast.walk(tree) if isinstance(n, ast.AnnAssign) and isinstance(t := n.target, ast.Name)}
+    own |= {t.id for n in nodes if isinstance(n, ast.AnnAssign) and isinstance(t := n.target, ast.Name)}
     out = []
-    for n in ast.walk(tree):
+    for n in nodes:
         if isinstance(n, ast.Attribute) and _private(n.attr) and n.attr not in own and ast.unparse(n) != LARK:
             out.append(f"line {n.lineno}: {ast.unparse(n)}")
         if isinstance(n, ast.ImportFrom) and n.module and n.module != "__future__":

@@ -19,11 +19,11 @@ from lathed_solid.kernel.errors import WorkerLost
 from lathed_solid.part import Document
 
 
-def heavy() -> Document:
-    """Takes the kernel seconds: rows of holes in a drum."""
+def heavy(count: int = 60) -> Document:
+    """Takes the kernel seconds: rows of so many holes in a drum."""
     part = ls.turned(ls.new_part("drum"), [ls.Station(key="A", diameter="400", length="400")])
     for i in range(12):
-        part = ls.hole(part, "10/sA", "6", depth="10", places=ls.Radial(at=str(20 + 30 * i), count=60))
+        part = ls.hole(part, "10/sA", "6", depth="10", places=ls.Radial(at=str(20 + 30 * i), count=count))
     return part
 
 
@@ -76,7 +76,7 @@ def test_cancel_ends_the_work_at_once_and_the_next_request_is_answered(spindle: 
 
 def test_a_build_that_is_dropped_keeps_what_it_had_built(spindle: Document) -> None:
     with KernelClient(spare=False) as kernel:
-        part = heavy()
+        part = heavy(24)
         kernel.ask(Build(document=part))
         seen = 0
         while seen < 3:
