@@ -101,13 +101,13 @@ def scan(w: Any) -> None:
 
 
 def first_model(w: Any) -> None:
-    """What the spindle's drawing makes of itself, before it is built."""
+    """What a photograph of the spindle's drawing makes of itself, before it is built."""
     from lathed_solid.demo.sheets import SHEETS
 
     w.panes.read_page.show_source(1)
     page = w.panes.read_page.sheets
-    page.commands.lay(SHEETS / "winch-spindle.pdf")
-    pump(lambda: page.commands.found is not None, 60)
+    page.commands.lay(SHEETS / "winch-spindle-photo.jpg")
+    pump(lambda: page.commands.found is not None and page.commands.found.lettering == "read", 120)
     page.proposal.ask()
     pump(page.proposal.isVisible, 60)
     pump(lambda: False, 1)

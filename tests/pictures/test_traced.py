@@ -162,6 +162,9 @@ def test_a_photograph_gives_the_first_model_of_its_turned_part(photograph: Sheet
     assert photograph.lines is not None
     found = propose(ls.new_part("spindle"), photograph, photograph.lines, page_number=1)
     assert found.asked == () and found.kind == "turned"
+    unsure = {o.text for o in photograph.offers if o.sure == "doubtful"}
+    rests = {c.note for c in found.document.callouts if any(f"#{c.balloon}:" in words for words in found.doubted)}
+    assert rests and rests <= unsure, "what is not sure is told"
     stations = [r.cells for r in found.rows if r.what.startswith("station") and "," not in r.what]
     assert len(stations) == 6 and all("⌀" in cells for cells in stations)
     assert [r.cells for r in found.rows if r.what == "holes"] == ["4X ⌀6.6 THRU on 10/shoulder.C"]

@@ -43,13 +43,15 @@ def read_command(sheet: Path, unit: LengthUnit, page: int, as_json: bool) -> int
 @click.option("--page", type=click.IntRange(1, 9999), default=1, help="Of a PDF with several pages.")
 @click.option("--json", "as_json", is_flag=True, help="Print what is proposed and asked as JSON.")
 def propose_command(sheet: Path, out: Path, unit: LengthUnit, page: int, as_json: bool) -> int:
-    """Propose a turned part's or a plate's first model from its drawing; exit 1 when something is asked."""
+    """Propose a turned part's or a plate's first model from its drawing; exit 1 when something is asked, or was not
+    surely read.
+    """
     from lathed_solid.files import write_document
     from lathed_solid.scripting import propose
 
     found = propose(sheet, unit, page)
     write_document(out, found.document)
-    whole = not found.asked and not found.unplaced
+    whole = not found.asked and not found.unplaced and not found.doubted
     if as_json:
         rows = [{"what": r.what, "cells": r.cells, "asked": r.asked or None} for r in found.rows]
         told = {
@@ -57,6 +59,7 @@ def propose_command(sheet: Path, out: Path, unit: LengthUnit, page: int, as_json
             "kind": found.kind,
             "rows": rows,
             "asked": list(found.asked),
+            "doubted": list(found.doubted),
             "unplaced": list(found.unplaced),
         }
         click.echo(json.dumps(told, ensure_ascii=False, indent=1))
@@ -65,6 +68,8 @@ def propose_command(sheet: Path, out: Path, unit: LengthUnit, page: int, as_json
             click.echo(f"{r.what}: {r.cells or '?'}")
         for words in found.asked:
             click.echo(f"asked: {words}")
+        for words in found.doubted:
+            click.echo(f"look at: {words}")
         for text in found.unplaced:
             click.echo(f"not placed: {' '.join(text.split())}")
         click.echo(f"{out} written")

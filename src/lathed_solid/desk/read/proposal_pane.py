@@ -17,7 +17,13 @@ from lathed_solid.workbench.sheet_commands import SheetCommands
 
 
 def _stands(row: Placed) -> str:
-    return f"? {row.asked.partition(': ')[2] or row.asked}" if row.asked else "by the sheet"
+    if row.asked:
+        return f"? {row.asked.partition(': ')[2] or row.asked}"
+    return f"look at {row.doubted}" if row.doubted else "by the sheet"
+
+
+def _why(row: Placed) -> str:
+    return row.asked or row.doubted or "every size of it is a callout of the sheet"
 
 
 class ProposalPane(QWidget):
@@ -34,7 +40,7 @@ class ProposalPane(QWidget):
         self.model = RowModel([
             Column("what", lambda r: r.what, width=130),
             Column("by the callouts", lambda r: r.cells, look="sheet", width=230, tip=lambda r: r.cells),
-            Column("", _stands, width=230, tip=lambda r: r.asked or "every size of it is a callout of the sheet"),
+            Column("", _stands, width=230, tip=_why),
         ])  # fmt: skip
         self.view = RowView(self.model)
         self.view.setAccessibleName(spoken("the first model, as proposed"))
@@ -83,8 +89,10 @@ class ProposalPane(QWidget):
         asked = len(proposal.asked)
         stations = sum(r.what.startswith("station") and "," not in r.what for r in proposal.rows)
         what = "a plate" if proposal.kind == "plate" else f"a turned part of {stations} stations"
-        questions = f", {asked} of it asked" if asked else ", all of it by the sheet"
-        self.title.setText(spoken(f"FIRST MODEL — {what}{questions}"))
+        pieces = [what, f"{asked} of it asked" if asked else "all of it by the sheet"]
+        if proposal.doubted:
+            pieces.append(f"{len(proposal.doubted)} of it to be looked at")
+        self.title.setText(f"{spoken('FIRST MODEL')} — {', '.join(map(spoken, pieces))}")
         self.model.set_rows(proposal.rows)
         unplaced = "; ".join(t.replace("\n", " ") for t in proposal.unplaced)
         self.left.setText(

@@ -8,7 +8,7 @@ from __future__ import annotations
 
 import re
 from collections import deque
-from collections.abc import Iterable, Sequence
+from collections.abc import Iterable, Mapping, Sequence
 from dataclasses import dataclass, field, replace
 from typing import Literal
 
@@ -38,11 +38,14 @@ class ProposalError(LathedError, ValueError):
 
 @dataclass(frozen=True)
 class Placed:
-    """A thing of the table as it is proposed: what it is, its cells, the notes that say so; ``asked``: not all do."""
+    """A thing of the table as it is proposed: what it is, its cells, the notes that say so; ``asked``: not all do;
+    ``doubted``: whose reading is not sure, and why.
+    """
 
     what: str
     cells: str
     asked: str = ""
+    doubted: str = ""
 
 
 @dataclass
@@ -235,8 +238,28 @@ class Proposal:
         """What the sheet does not fix."""
         return tuple(r.asked for r in self.rows if r.asked)
 
+    @property
+    def doubted(self) -> tuple[str, ...]:
+        """What rests on readings that are not sure."""
+        return tuple(f"{r.what}: {r.doubted}" for r in self.rows if r.doubted)
 
-def told_rows(rows: Sequence[Placed], document: Document) -> tuple[Placed, ...]:
+
+def proposal(
+    document: Document, rows: Sequence[Placed], notes: Sequence[DrawnNote], kind: Literal["turned", "plate"] = "turned"
+) -> Proposal:
+    """With what its rows' callouts say, which of them were not surely read, and which notes found no place."""
+    unplaced = tuple(n.offer.text for n in notes if not n.used and not n.for_reference)
+    unsure = {c.balloon: n.offer.why for n in notes if n.offer.sure == "doubtful" for c in n.callouts}
+    told = tuple(replace(r, doubted=_doubted(r.cells, unsure)) for r in rows)
+    return Proposal(document, _told_rows(told, document), unplaced, kind)
+
+
+def _doubted(cells: str, unsure: Mapping[int, str]) -> str:
+    found = {n: unsure[n] for n in map(int, re.findall(r"#(\d+)", cells)) if n in unsure}
+    return "; ".join(f"#{n}: {why}" for n, why in found.items())
+
+
+def _told_rows(rows: Sequence[Placed], document: Document) -> tuple[Placed, ...]:
     """With what their callouts say: ``#6 ⌀25, to #20 52``."""
 
     def said(match: re.Match[str]) -> str:

@@ -31,9 +31,9 @@ from lathed_solid.part.proposals.drawn import (
     Proposal,
     ProposalError,
     drawn,
+    proposal,
     scale_of,
     taken,
-    told_rows,
     use,
 )
 from lathed_solid.part.proposals.drawn_plate import DrawnPlate
@@ -75,8 +75,7 @@ def propose_plate(
     document = _general(document, sheet)
     document = _measured(document, sheet, outline, number_of)
     _unexplained(sheet, linework)
-    unplaced = tuple(n.offer.text for n in notes if not n.used and not n.for_reference)
-    return Proposal(document, told_rows(sheet.rows, document), unplaced, kind="plate")
+    return proposal(document, sheet.rows, notes, "plate")
 
 
 # views -------------------------------------------------------------------------------------------

@@ -33,10 +33,10 @@ from lathed_solid.part.proposals.drawn import (
     drawn,
     lay_spans,
     path_of,
+    proposal,
     scale_of,
     taken,
     terms_of,
-    told_rows,
     use,
 )
 from lathed_solid.part.steps.turned import TurnedStep
@@ -83,8 +83,7 @@ def propose_turned(
     document = _measured(document, sheet, step_number, stations)
     document, hole_rows = _holes(document, sheet, step_number, stations)
     rows = [*rows, *edge_rows, *groove_rows, *bore_rows, *hole_rows]
-    unplaced = tuple(n.offer.text for n in notes if not n.used and not n.for_reference)
-    return Proposal(document, told_rows(rows, document), unplaced)
+    return proposal(document, rows, notes)
 
 
 # stations ----------------------------------------------------------------------------------------
