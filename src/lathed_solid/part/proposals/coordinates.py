@@ -41,7 +41,7 @@ class Axis:
         k = self._stop(place)
         if abs(self.stops[k]) <= self.slack:
             return Told(ZERO)
-        driving = [s for s in self.spans if not s[2].reference]
+        driving = _driving(self.spans)
         zero = self._stop(0.0)
         direct = [(abs(c.nominal - place), c.name, n) for a, b, c, n in driving if {a, b} == {zero, k}]
         if direct:  # of two that end nearly at one place, the one that says this
@@ -53,8 +53,17 @@ class Axis:
         return self._from_middle(driving, k) or self._mirrored(driving, k) or Told(drawn(place, self.unit), (), True)
 
     def with_size(self, low: float, high: float, said: Callout, note: DrawnNote) -> Axis:
-        """With what a note says lies between two places (mm)."""
-        return replace(self, spans=(*self.spans, (self._stop(low), self._stop(high), said, note)))
+        """With what a note says lies between two places (mm). Where dimensions lead to both of them, as to one in line
+        with a corner of the outline, one is told by the other and the note: else the note would say nothing.
+        """
+        own = (self._stop(low), self._stop(high), said, note)
+        zero = self._stop(0.0)
+        told = all(path_of(_driving(self.spans), zero, k) is not None for k in own[:2])
+        for end, other in (own[1::-1], own[:2]) if told else ():
+            rest = [s for s in self.spans if end not in s[:2]]
+            if end != zero and path_of(_driving(rest), zero, other) is not None:
+                return replace(self, spans=(*rest, own))
+        return replace(self, spans=(*self.spans, own))
 
     def _stop(self, place: float) -> int:
         return min(range(len(self.stops)), key=lambda i: abs(self.stops[i] - place))
@@ -90,6 +99,11 @@ class Axis:
                 sign = "-" if self.stops[k] < self.whole / 2 else "+"
                 return Told(f"{half[0]} {sign} {callout.name} / 2", (*half[1], note))
         return None
+
+
+def _driving(spans: Sequence[Between]) -> list[Between]:
+    """Those that are not only for reference."""
+    return [s for s in spans if not s[2].reference]
 
 
 def axis_of(

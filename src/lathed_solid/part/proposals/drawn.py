@@ -50,12 +50,15 @@ class Placed:
 
 @dataclass
 class DrawnNote:
-    """A note on the sheet: its callouts, where it stands and where its leader points, mm on the page."""
+    """A note on the sheet: its callouts, where it stands and where its leader points, mm on the page; ``doubted``: why
+    its lettering was not surely read.
+    """
 
     offer: NoteCandidate
     callouts: list[Callout]
     at: Place
     tip: Place | None
+    doubted: str = ""
     used: bool = False
 
     @property
@@ -110,7 +113,8 @@ def taken(
             own = [c for c in document.callouts if c.balloon not in before]
         box = on_page(offer.box, page.width, page.height)
         tip = leader_tip(box, thin) if offer.span is None else None
-        notes.append(DrawnNote(offer, own, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), tip))
+        doubted = offer.why if page.lettering == "read" and offer.sure == "doubtful" else ""
+        notes.append(DrawnNote(offer, own, ((box[0] + box[2]) / 2, (box[1] + box[3]) / 2), tip, doubted))
     return document, notes
 
 
@@ -249,7 +253,7 @@ def proposal(
 ) -> Proposal:
     """With what its rows' callouts say, which of them were not surely read, and which notes found no place."""
     unplaced = tuple(n.offer.text for n in notes if not n.used and not n.for_reference)
-    unsure = {c.balloon: n.offer.why for n in notes if n.offer.sure == "doubtful" for c in n.callouts}
+    unsure = {c.balloon: n.doubted for n in notes if n.doubted for c in n.callouts}
     told = tuple(replace(r, doubted=_doubted(r.cells, unsure)) for r in rows)
     return Proposal(document, _told_rows(told, document), unplaced, kind)
 
