@@ -143,7 +143,7 @@ def slow_or_broken(name: str, read: Callable[[str], Any], text: str) -> str:
 
 
 def campaign(count: int, seed: int, *, every: int = 1) -> tuple[int, list[str]]:
-    """How many texts were read, each of so many (``every``), and what was wrong: reader, matter, the text's beginning."""
+    """How many texts were read, one of ``every`` so many, and what was wrong: reader, matter, the text's beginning."""
     bad = []
     given = texts(count, seed)[seed % every :: every]
     for name, read in readers().items():
