@@ -62,7 +62,7 @@ MOST_SEGMENTS = 120_000
 class Slack:
     """How exactly strokes are known, mm on the page: a length fits a scale within ``close`` and a ``share`` of it,
     beside the rounding of its number; stops within ``same`` are one, and pieces within ``together`` are on one row. A
-    number in the gap of its line leaves no more than ``beside`` at its sides.
+    number in the gap of its line leaves no more than ``beside`` at its sides. Lettering is no lower than ``letter``.
     """
 
     close: float = 0.12
@@ -70,6 +70,7 @@ class Slack:
     same: float = 0.3
     together: float = 0.15
     beside: float = 2.0
+    letter: float = 0.1
 
 
 EXACT = Slack()

@@ -212,7 +212,7 @@ def follow_pictorial(
     for n, plane in enumerate(planes(axes)):
         flat = [([tuple(p) for p in plane.flat(np.array(points))], wide, dashed) for points, wide, dashed in strokes]
         names += [NAMES[plane.level], NAMES[plane.upright]]
-        own = candidates(flat, [_laid(number, plane) for number in numbers], slack)
+        own = candidates(flat, [_laid(number, plane, slack.letter) for number in numbers], slack)
         for all_of_it, more in zip(pairs, own, strict=True):
             all_of_it += [_of_plane(p, n) for p in more]
     # a view has one scale: a tenth of it is that of numbers whose points were lost
@@ -224,16 +224,18 @@ def _of_plane(pair: Pair, n: int) -> Pair:
     return replace(pair, axis=pair.axis + 2 * n, start=pair.start + n * APART, end=pair.end + n * APART)
 
 
-def _laid(number: Number, plane: Plane) -> Number:
-    """A number in a plane, its lettering level there."""
-    corners = plane.flat(lettered(number.box, number.angle))
+def _laid(number: Number, plane: Plane, least: float) -> Number:
+    """A number in a plane, its lettering level there, no lower than ``least`` mm."""
+    corners = plane.flat(lettered(number.box, number.angle, least))
     (left, low), (right, high) = corners.min(axis=0), corners.max(axis=0)
     turn = plane.flat(np.array([[math.cos(math.radians(number.angle)), math.sin(math.radians(number.angle))]]))[0]
     return replace(number, box=(left, low, right, high), angle=90 if abs(turn[1]) > abs(turn[0]) else 0)
 
 
-def lettered(box: tuple[float, float, float, float], degrees: int) -> Array:
-    """(4, 2): the corners of lettering that runs at an angle in a level box (left, low, right, high)."""
+def lettered(box: tuple[float, float, float, float], degrees: int, least: float = 0.1) -> Array:
+    """(4, 2): the corners of lettering that runs at an angle in a level box (left, low, right, high), no lower than
+    ``least``: of short lettering in a box that is not exact nothing would be left.
+    """
     left, low, right, high = box
     middle = np.array([(left + right) / 2, (low + high) / 2])
     wide, tall = right - left, high - low
@@ -245,5 +247,5 @@ def lettered(box: tuple[float, float, float, float], degrees: int) -> Array:
     else:
         length, height = math.hypot(wide, tall), min(wide, tall) / 2
     along = max(length, 0.1) / 2 * np.array([math.cos(turn), math.sin(turn)])
-    across = max(height, 0.1) / 2 * np.array([-math.sin(turn), math.cos(turn)])
+    across = max(height, least) / 2 * np.array([-math.sin(turn), math.cos(turn)])
     return np.array([middle + i * along + k * across for i, k in ((-1, -1), (1, -1), (1, 1), (-1, 1))])

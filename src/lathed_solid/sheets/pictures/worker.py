@@ -39,6 +39,8 @@ SCAN = Slack(close=0.3, share=0.003, same=0.7, together=0.3, beside=3.2)
 PHOTOGRAPH = replace(SCAN, close=0.45, share=0.004)
 #: the box of lettering of 3.5 mm (ISO 3098) is so high, mm
 USUAL_LETTER = 4.4
+#: slanted lettering is taken to be at least this share as high as the picture's usually is
+LOW = 0.6
 #: lettering so high, in pixels, is easily misread
 SMALL = 18.0
 #: what judging an offer says of it
@@ -117,7 +119,8 @@ def _in_planes(
     strokes = [([(x * own, (rows - y) * own) for x, y in pair], wide, dashed) for pair, wide, dashed in planes.strokes]
     bare = [{k: v for k, v in o.items() if k not in JUDGED} for o in offers]
     # what a plane alone said of a number is not kept: with several points lost it agrees on a tenth of the scale
-    offers, scale = judged(bare, strokes, columns * own, rows * own, unit, PHOTOGRAPH, axes=axes)
+    slack = replace(PHOTOGRAPH, letter=LOW * USUAL_LETTER)
+    offers, scale = judged(bare, strokes, columns * own, rows * own, unit, slack, axes=axes)
     # a single figure that no line bears out is a piece of slanted lettering
     offers = [o for o in offers if o.get("span") or len(o["text"]) > 1]
     scale = None if scale is None else scale * mm / own
