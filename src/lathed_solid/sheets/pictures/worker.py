@@ -129,10 +129,17 @@ def _in_planes(
 
 
 def _borne_out(offer: dict[str, Any], unit: LengthUnit, *, small: bool) -> dict[str, Any]:
-    """A length whose line was not found may have lost a point; where lettering is ``small``, whatever is read."""
-    if offer["sure"] != "sure" or offer.get("span") or not (small or is_length(offer["text"], unit)):
+    """A length whose line was not found may have lost a point; where lettering is ``small``, whatever is read, and
+    whole numbers though a line bears them out: when all of a view have lost their points, they agree on a scale.
+    """
+    if offer["sure"] != "sure":
         return offer
-    return {**offer, "put": [*offer["put"], "no dimension line bears it out"]}
+    length = is_length(offer["text"], unit)
+    if not offer.get("span") and (small or length):
+        return {**offer, "put": [*offer["put"], "no dimension line bears it out"]}
+    if small and length and not {".", ","} & set(offer["text"]):
+        return {**offer, "put": [*offer["put"], "a point is easily lost in lettering so small"]}
+    return offer
 
 
 def _judged(flat: Flat, unit: LengthUnit, slack: Slack) -> dict[str, Any]:
