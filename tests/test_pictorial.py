@@ -171,3 +171,10 @@ def test_whichever_way_a_part_lies_it_is_looked_at_so_once() -> None:
     assert len(eyes) == len({tuple(both) for both in np.round(np.hstack([eyes, rights]), 9).tolist()}) == 24
     assert np.allclose((eyes * rights).sum(axis=1), 0) and np.allclose(np.linalg.norm(rights, axis=1), 1)
     assert axes.views[0][0] == pytest.approx(np.array(axes.eye) / np.linalg.norm(axes.eye))
+
+
+def test_lettering_keeps_a_height_in_a_box_that_is_not_exact() -> None:
+    """``36`` along 330 degrees in 600 pixels: by its box alone it would have none, and stand near no line."""
+    corners = lettered((0.0, 0.0, 21.0, 12.0), 330, 4.0)
+    assert np.linalg.norm(corners[0] - corners[3]) == pytest.approx(4.0)
+    assert np.linalg.norm(lettered((0.0, 0.0, 21.0, 12.0), 330)[0] - lettered((0.0, 0.0, 21.0, 12.0), 330)[3]) < 0.2

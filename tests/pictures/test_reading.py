@@ -100,3 +100,19 @@ def test_what_is_much_smaller_than_the_rest_is_not_sure() -> None:
              offer((0.588, 0.535, 0.594, 0.542))]  # fmt: skip
     assert [o["sure"] for o in _small_doubted(found, 420.0, 297.0)] == ["sure", "sure", "sure", "doubtful"]
     assert _small_doubted([], 420.0, 297.0) == []
+
+
+@pytest.mark.parametrize(
+    ("text", "span", "small", "asked"),
+    [
+        ("628", True, True, True), ("62.8", True, True, False), ("628", True, False, False),
+        ("62,8", False, True, True),
+        ("628", False, False, True), ("4X ⌀6.6 THRU", False, False, False), ("4X ⌀6.6 THRU", False, True, True),
+    ],
+)  # fmt: skip
+def test_what_small_lettering_may_have_lost_is_asked(text: str, span: bool, small: bool, asked: bool) -> None:
+    pytest.importorskip("cv2")
+    from lathed_solid.sheets.pictures.worker import _borne_out
+
+    offer = {"text": text, "sure": "sure", "put": [], "span": ["x", 0.0, 62.8] if span else None}
+    assert bool(_borne_out(offer, "mm", small=small)["put"]) == asked
