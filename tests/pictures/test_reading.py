@@ -103,16 +103,32 @@ def test_what_is_much_smaller_than_the_rest_is_not_sure() -> None:
 
 
 @pytest.mark.parametrize(
-    ("text", "span", "small", "asked"),
+    ("text", "span", "small", "lost", "asked"),
     [
-        ("628", True, True, True), ("62.8", True, True, False), ("628", True, False, False),
-        ("62,8", False, True, True),
-        ("628", False, False, True), ("4X ⌀6.6 THRU", False, False, False), ("4X ⌀6.6 THRU", False, True, True),
+        ("628", True, True, True, True), ("62.8", True, True, True, False), ("628", True, True, False, False),
+        ("62,8", False, True, False, True), ("628", False, False, False, True),
+        ("4X ⌀6.6 THRU", False, False, False, False), ("4X ⌀6.6 THRU", False, True, False, True),
     ],
 )  # fmt: skip
-def test_what_small_lettering_may_have_lost_is_asked(text: str, span: bool, small: bool, asked: bool) -> None:
+def test_what_small_lettering_may_have_lost_is_asked(
+    text: str, span: bool, small: bool, lost: bool, asked: bool
+) -> None:
     pytest.importorskip("cv2")
     from lathed_solid.sheets.pictures.worker import _borne_out
 
     offer = {"text": text, "sure": "sure", "put": [], "span": ["x", 0.0, 62.8] if span else None}
-    assert bool(_borne_out(offer, "mm", small=small)["put"]) == asked
+    assert bool(_borne_out(offer, "mm", small=small, lost=lost)["put"]) == asked
+
+
+@pytest.mark.parametrize(
+    ("lengths", "lost"),
+    [
+        (["628", "116", "429", "217"], True), (["36", "76", "17", "108"], False), (["62.8", "10"], True),
+        (["460", "18", "7", "125"], True), ([], True),
+    ],
+)  # fmt: skip
+def test_a_view_of_long_whole_numbers_may_have_lost_its_points(lengths: list[str], lost: bool) -> None:
+    pytest.importorskip("cv2")
+    from lathed_solid.sheets.pictures.worker import _points_may_be_lost
+
+    assert _points_may_be_lost(lengths) == lost

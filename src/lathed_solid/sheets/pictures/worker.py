@@ -39,6 +39,8 @@ SCAN = Slack(close=0.3, share=0.003, same=0.7, together=0.3, beside=3.2)
 PHOTOGRAPH = replace(SCAN, close=0.45, share=0.004)
 #: the box of lettering of 3.5 mm (ISO 3098) is so high, mm
 USUAL_LETTER = 4.4
+#: so many digits has a number that has lost its point
+LONG = 3
 #: slanted lettering is taken to be at least this share as high as the picture's usually is
 LOW = 0.6
 #: lettering so high, in pixels, is easily misread
@@ -124,20 +126,31 @@ def _in_planes(
     # a single figure that no line bears out is a piece of slanted lettering
     offers = [o for o in offers if o.get("span") or len(o["text"]) > 1]
     scale = None if scale is None else scale * mm / own
-    offers = [_borne_out(o, unit, small=planes.high < SMALL) for o in offers]
+    small = planes.high < SMALL
+    lost = small and _points_may_be_lost([o["text"] for o in offers if is_length(o["text"], unit)])
+    offers = [_borne_out(o, unit, small=small, lost=lost) for o in offers]
     return {"offers": offers, "scale": scale, "axes": list(axes.degrees)}
 
 
-def _borne_out(offer: dict[str, Any], unit: LengthUnit, *, small: bool) -> dict[str, Any]:
-    """A length whose line was not found may have lost a point; where lettering is ``small``, whatever is read, and
-    whole numbers though a line bears them out: when all of a view have lost their points, they agree on a scale.
+def _points_may_be_lost(lengths: Sequence[str]) -> bool:
+    """Whether whole numbers of a view may stand for others with a point, which small lettering loses: some have one, or
+    most are as long as such numbers without it.
+    """
+    bare = [t for t in lengths if t.isdecimal()]
+    return len(bare) < len(lengths) or 2 * sum(len(t) >= LONG for t in bare) >= len(bare)
+
+
+def _borne_out(offer: dict[str, Any], unit: LengthUnit, *, small: bool, lost: bool = False) -> dict[str, Any]:
+    """A length whose line was not found may have lost a point; where lettering is ``small``, whatever is read. Where
+    points may be ``lost``, a whole number is asked though its line bears it out: when all of a view have lost theirs,
+    they agree on a scale.
     """
     if offer["sure"] != "sure":
         return offer
     length = is_length(offer["text"], unit)
     if not offer.get("span") and (small or length):
         return {**offer, "put": [*offer["put"], "no dimension line bears it out"]}
-    if small and length and not {".", ","} & set(offer["text"]):
+    if lost and length and offer["text"].isdecimal():
         return {**offer, "put": [*offer["put"], "a point is easily lost in lettering so small"]}
     return offer
 
