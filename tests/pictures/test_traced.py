@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import math
 import random
+from pathlib import Path
 
 import numpy as np
 import pytest
@@ -142,6 +143,21 @@ def test_nothing_and_grain_have_no_lines_and_too_much_is_refused() -> None:
     grain = np.random.default_rng(1).integers(0, 256, (3000, 3000)).astype(np.uint8)
     with pytest.raises(ValueError, match="more lines than a drawing has"):
         thinned(np.where(grain < 90, 255, 0).astype(np.uint8), grain)
+
+
+def test_what_cannot_be_traced_is_read_all_the_same(monkeypatch: pytest.MonkeyPatch, tmp_path: Path) -> None:
+    """Grain has more lines than a drawing; its lettering is none the worse for it."""
+    from lathed_solid.sheets.pictures import thinned as thinning
+    from lathed_solid.sheets.pictures import worker
+
+    pytest.importorskip("rapidocr")
+    paper = Paper()
+    cv2.putText(paper.large, "42", paper.place(60, 60), cv2.FONT_HERSHEY_SIMPLEX, 8.0, 0, 22)
+    cv2.imwrite(str(tmp_path / "page.bmp"), paper.scanned())
+    assert "lines" in worker.read_picture(tmp_path / "page.bmp", 160.0, "mm")
+    monkeypatch.setattr(thinning, "MOST_CHAINS", 0)
+    found = worker.read_picture(tmp_path / "page.bmp", 160.0, "mm")
+    assert "lines" not in found and [o["text"] for o in found["offers"]] == ["42"]
 
 
 def test_a_scan_bears_its_part_out_and_points_at_a_slip(scan: SheetPage) -> None:

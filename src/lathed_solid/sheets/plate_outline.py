@@ -17,9 +17,9 @@ from typing import Any, TypeVar
 import numpy as np
 
 from lathed_solid.sheets.drawn_views import DrawnView
+from lathed_solid.sheets.rims import Piece, Place, turn
 
 Array = Any
-Place = tuple[float, float]
 T = TypeVar("T", "Corner", "Circle", "SlotLoop")
 #: ends nearer than this are one; a place is on a line or circle within so much; a shorter line is none
 ONE, ON, SHORT = 0.01, 0.06, 0.6
@@ -96,22 +96,6 @@ class PlateFace:
             low, high = slot.ends
             out += [low, (slot.x, slot.y), high]
         return out
-
-
-@dataclass(frozen=True)
-class Piece:
-    """Of a rim, from ``a`` to ``b``: a straight line, or an arc about ``centre`` through ``sweep`` (rad, signed)."""
-
-    a: Place
-    b: Place
-    centre: Place | None = None
-    radius: float = 0.0
-    sweep: float = 0.0
-
-    @property
-    def length(self) -> float:
-        """Of a straight one."""
-        return math.dist(self.a, self.b)
 
 
 def plate_face(view: DrawnView) -> PlateFace | None:
@@ -223,7 +207,7 @@ def pieces_of(ring: Array) -> list[Piece]:
             out.append(Piece(run[at], run[at + 1]))
             at += 1
             continue
-        sweep = sum(_turn(centre, a, b) for a, b in itertools.pairwise(run[at : end + 1]))
+        sweep = sum(turn(centre, a, b) for a, b in itertools.pairwise(run[at : end + 1]))
         out.append(Piece(run[at], run[end], centre, radius, sweep))
         at = end
     return list(_joined(out))
@@ -257,11 +241,6 @@ def _centre(a: Place, b: Place, c: Place) -> Place | None:
     sa, sb, sc = ax * ax + ay * ay, bx * bx + by * by, cx * cx + cy * cy
     return ((sa * (by - cy) + sb * (cy - ay) + sc * (ay - by)) / d,
             (sa * (cx - bx) + sb * (ax - cx) + sc * (bx - ax)) / d)  # fmt: skip
-
-
-def _turn(centre: Place, a: Place, b: Place) -> float:
-    ux, uy, vx, vy = a[0] - centre[0], a[1] - centre[1], b[0] - centre[0], b[1] - centre[1]
-    return math.atan2(ux * vy - uy * vx, ux * vx + uy * vy)
 
 
 def _joined(pieces: Sequence[Piece]) -> Iterator[Piece]:

@@ -16,6 +16,9 @@ from typing import Any
 
 import numpy as np
 
+from lathed_solid.quantity.tolerances import ROUNDING
+from lathed_solid.sheets.rims import turn
+
 Array = Any
 #: and off an arc, mm: a bevel is none
 ROUND = 0.085
@@ -48,19 +51,30 @@ class Fit:
         """The place on it that is nearest to ``p``."""
         d = p - self.place
         if self.round:
-            return self.place + d * (self.radius / max(float(np.linalg.norm(d)), 1e-9))
+            return self.place + d * (self.radius / max(float(np.linalg.norm(d)), ROUNDING))
         return self.place + self.way * float(d @ self.way)
+
+    def away(self, own: Array) -> Array:
+        """(n,) how far places (n, 2) are from it."""
+        d = own - self.place
+        if self.round:
+            return np.abs(np.linalg.norm(d, axis=1) - self.radius)
+        return np.abs(d @ np.array([-self.way[1], self.way[0]]))
+
+
+def _through(own: Array, place: Array, way: Array, radius: float) -> Fit:
+    """With how far the farthest of the places that it was laid through is off."""
+    fit = Fit(place, way, radius, 0.0)
+    return replace(fit, off=float(fit.away(own).max()))
 
 
 def _line(own: Array) -> Fit:
     middle = own.mean(axis=0)
     _, _, axes = np.linalg.svd(own - middle, full_matrices=False)
-    way = axes[0] if axes[0] @ (own[-1] - own[0]) >= 0 else -axes[0]
-    off = np.abs((own - middle) @ np.array([-way[1], way[0]]))
-    return Fit(middle, way, 0.0, float(off.max()))
+    return _through(own, middle, axes[0] if axes[0] @ (own[-1] - own[0]) >= 0 else -axes[0], 0.0)
 
 
-def circle_of(own: Array) -> Fit | None:
+def fitted_circle(own: Array) -> Fit | None:
     """The circle of least squares; None for what goes round by too little, or too far off."""
     middle = own.mean(axis=0)
     u = own - middle
@@ -69,9 +83,7 @@ def circle_of(own: Array) -> Fit | None:
     r2 = c + a * a + b * b
     if rank < 3 or r2 <= 0 or r2 > LARGEST * LARGEST:
         return None
-    centre, radius = middle + np.array((a, b)), math.sqrt(r2)
-    off = np.abs(np.linalg.norm(own - centre, axis=1) - radius)
-    return Fit(centre, np.zeros(2), radius, float(off.max()))
+    return _through(own, middle + np.array((a, b)), np.zeros(2), math.sqrt(r2))
 
 
 def fitted(own: Array, off: float, *, closed: bool) -> tuple[list[Fit], list[int], Array]:
@@ -94,14 +106,16 @@ def _corner(own: Array) -> int:
     """The place of a closed run at which it turns most, looked at over a twentieth of it."""
     k = max(2, len(own) // 40)
     there, back = np.roll(own, -k, axis=0) - own, own - np.roll(own, k, axis=0)
-    cos = (there * back).sum(axis=1) / np.maximum(np.linalg.norm(there, axis=1) * np.linalg.norm(back, axis=1), 1e-9)
+    cos = (there * back).sum(axis=1) / np.maximum(
+        np.linalg.norm(there, axis=1) * np.linalg.norm(back, axis=1), ROUNDING
+    )
     return int(cos.argmin())
 
 
 def _farthest(own: Array, start: int, off: float) -> tuple[int, Fit]:
     """How far from ``start`` on a line, or a circle where that goes much farther, stays within ``off``."""
     end, line = _reach(own, start, off, _line)
-    far, circle = _reach(own, start, min(off, ROUND), circle_of)
+    far, circle = _reach(own, start, min(off, ROUND), fitted_circle)
     if circle is not None and far > start + 1.4 * (end - start) + 2:
         sweep = turn_about(circle, own[start], own[(start + far) // 2], own[far])
         if abs(sweep) > SWEEP:
@@ -122,7 +136,9 @@ def _reach(own: Array, start: int, off: float, fit: Any) -> tuple[int, Fit | Non
             break
         found = fit(own[start : end + 1]) if fit is _line or end - start > 4 else None
         # what is straight as yet may still go round
-        if (found is not None and found.off <= off) or (fit is circle_of and _line(own[start : end + 1]).off <= off):
+        if (found is not None and found.off <= off) or (
+            fit is fitted_circle and _line(own[start : end + 1]).off <= off
+        ):
             low, best, step = end, found, step * 2
         else:
             high = end
@@ -133,12 +149,7 @@ def _reach(own: Array, start: int, off: float, fit: Any) -> tuple[int, Fit | Non
 
 def turn_about(circle: Fit, a: Array, b: Array, c: Array) -> float:
     """How far the circle goes round from ``a`` over ``b`` to ``c``, rad, against the clock positive."""
-    u, v, w = (p - circle.place for p in (a, b, c))
-
-    def turn(p: Array, q: Array) -> float:
-        return math.atan2(float(p[0] * q[1] - p[1] * q[0]), float(p @ q))
-
-    return turn(u, v) + turn(v, w)
+    return turn(circle.place, a, b) + turn(circle.place, b, c)
 
 
 def _settled(own: Array, fits: list[Fit], cuts: list[int]) -> tuple[list[Fit], list[int]]:
@@ -146,15 +157,14 @@ def _settled(own: Array, fits: list[Fit], cuts: list[int]) -> tuple[list[Fit], l
     cuts = list(cuts)
     for k in range(1, len(fits)):
         a, b = cuts[k - 1], cuts[k + 1]
-        one, two = (np.linalg.norm(own[a : b + 1] - np.array([f.nearest(p) for p in own[a : b + 1]]), axis=1)
-                    for f in fits[k - 1 : k + 1])  # fmt: skip
+        one, two = (f.away(own[a : b + 1]) for f in fits[k - 1 : k + 1])
         before, after = np.cumsum(one * one), np.cumsum((two * two)[::-1])[::-1]
         cuts[k] = a + 1 + int((before[1:-1] + after[2:]).argmin()) if b - a > 2 else cuts[k]
     again = []
     for f, (a, b) in zip(fits, itertools.pairwise(cuts), strict=True):
         trim = min(3, max(0, (b - a - 6) // 2))
         part = own[a + trim : b + 1 - trim]
-        found = (circle_of(part) if f.round else _line(part)) if len(part) > (4 if f.round else 1) else None
+        found = (fitted_circle(part) if f.round else _line(part)) if len(part) > (4 if f.round else 1) else None
         again.append(f if found is None else found)
     return again, cuts
 
@@ -197,7 +207,7 @@ def _as_one(own: Array, two: Sequence[Fit], cuts: Sequence[int], off: float) -> 
              if not f.round]  # fmt: skip
     if any(long > STRETCH for long in lines):
         return None
-    circle = circle_of(part)
+    circle = fitted_circle(part)
     return circle if circle is not None and circle.off <= ONE * min(off, ROUND) else None
 
 

@@ -16,7 +16,8 @@ import numpy as np
 
 from lathed_solid.sheets.pictures.ruled import ink
 from lathed_solid.sheets.pictures.thinned import Chain, thinned
-from lathed_solid.sheets.pictures.traced import Bit, Line, ended, lines_of
+from lathed_solid.sheets.pictures.traced import Line, ended, lines_of
+from lathed_solid.sheets.rims import Piece
 
 Array = Any
 Box = tuple[float, float, float, float]
@@ -172,4 +173,4 @@ def _dashed(run: Sequence[_Dash], along: int) -> Line:
     a, b = (run[0].start, level), (run[-1].end, level)
     if along:
         a, b = a[::-1], b[::-1]
-    return Line((Bit(a, b),), float(np.median([d.line.wide for d in run])), dashed=True)
+    return Line((Piece(a, b),), float(np.median([d.line.wide for d in run])), dashed=True)

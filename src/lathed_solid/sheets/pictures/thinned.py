@@ -22,9 +22,12 @@ import cv2
 import numpy as np
 from scipy.ndimage import map_coordinates
 
+from lathed_solid.quantity.tolerances import ROUNDING
+
 Array = Any
-#: more pixels of thinned ink are no drawing
-MOST = 600_000
+#: more pixels of thinned ink, and more chains, are no drawing: a demo's sheet has 600, grain of
+#: 1500 pixels square 30 000
+MOST, MOST_CHAINS = 600_000, 20_000
 #: a chain with a loose end is a hair when it is shorter than this many widths of its line, or depths of its joint
 HAIR, DEEP = 1.3, 1.6
 #: chains go on straight when they turn by less, cosine; looked at over so many widths
@@ -59,7 +62,7 @@ def thinned(marks: Array, light: Array) -> list[Chain]:
     bone = skeletonize(marks > 0)
     rows, columns = np.nonzero(bone)
     if len(rows) > MOST:
-        raise ValueError("the picture has more lines than a drawing has")
+        raise _too_many()
     number = np.full((bone.shape[0] + 2, bone.shape[1] + 2), -1, np.int64)
     number[rows + 1, columns + 1] = np.arange(len(rows))
     beside = np.stack([number[rows + 1 + dy, columns + 1 + dx] for dy, dx in _ROUND], axis=1)
@@ -69,8 +72,14 @@ def thinned(marks: Array, light: Array) -> list[Chain]:
     around = [[int(k) for k in row[row >= 0]] for row in beside]
     graph.knots = _groups(np.flatnonzero(joint), around, joint)
     for run, closed in _runs(around, joint):
+        if len(graph.chains) >= MOST_CHAINS:
+            raise _too_many()
         graph.add(run, closed, around)
     return graph.joined()
+
+
+def _too_many() -> ValueError:
+    return ValueError("the picture has more lines than a drawing has")
 
 
 def _dark(marks: Array, light: Array) -> Array:
@@ -86,7 +95,7 @@ def _width(dark: Array, run: Array) -> float:
     n = len(run)
     at = np.unique(np.linspace(min(ENDS, n // 6), n - 1 - min(ENDS, n // 6), min(n, SECTIONS)).astype(int))
     way = run[np.minimum(at + 3, n - 1)] - run[np.maximum(at - 3, 0)]
-    way = way / np.maximum(np.linalg.norm(way, axis=1, keepdims=True), 1e-9)
+    way = way / np.maximum(np.linalg.norm(way, axis=1, keepdims=True), ROUNDING)
     off = np.arange(-REACH, REACH + 0.25, 0.5)
     x, y = (run[at, k, None] + off * across[:, None] for k, across in ((0, -way[:, 1]), (1, way[:, 0])))
     return float(np.quantile(map_coordinates(dark, [y, x], order=1).sum(axis=1) * 0.5, USUALLY))
@@ -138,10 +147,11 @@ class _Graph:
         #: at a joint: (chain, whether its start)
         self.ends: dict[int, set[tuple[int, bool]]] = defaultdict(set)
         self.at: dict[tuple[int, bool], int] = {}
+        self._numbers = itertools.count()
 
     def add(self, run: list[int], closed: bool, around: Sequence[Sequence[int]]) -> None:
         """A run of pixels, with the joints that its ends touch."""
-        n = len(self.chains)
+        n = next(self._numbers)
         self.chains[n], self.closed[n], self.width[n] = run, closed, _width(self.dark, self.places[run])
         if closed:
             return
@@ -202,7 +212,7 @@ class _Graph:
         far = min(len(run) - 1, max(2, round(OVER * self.width[n])))
         first, half, end = (self.places[run[k]] for k in (0, far // 2, far))
         way = 4 * (half - first) * (far / max(2 * (far // 2), 1)) - (end - first) if far > 3 else end - first
-        return way / max(float(np.linalg.norm(way)), 1e-9)
+        return way / max(float(np.linalg.norm(way)), ROUNDING)
 
     def _pass(self, knot: int) -> None:
         """Join the chains that go on straight through a joint; two that one pen drew alone, however they turn."""
@@ -233,7 +243,7 @@ class _Graph:
         far = [self.at.get((a[0], not a[1])), self.at.get((b[0], not b[1]))]
         self._drop(a[0])
         self._drop(b[0])
-        n = max(self.closed) + 1
+        n = next(self._numbers)
         self.chains[n], self.closed[n] = [*one, *two], False
         self.width[n] = (len(one) * self.width[a[0]] + len(two) * self.width[b[0]]) / (len(one) + len(two))
         for start, other in zip((True, False), far, strict=True):

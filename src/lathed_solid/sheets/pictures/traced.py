@@ -15,12 +15,12 @@ from typing import Any
 
 import numpy as np
 
-from lathed_solid.sheets.pictures.fitted import Fit, circle_of, fitted, turn_about
+from lathed_solid.sheets.pictures.fitted import Fit, fitted, fitted_circle, turn_about
 from lathed_solid.sheets.pictures.ruled import pens
 from lathed_solid.sheets.pictures.thinned import Chain
+from lathed_solid.sheets.rims import Piece, Place
 
 Array = Any
-Place = tuple[float, float]
 #: an arrowhead is shorter, mm, and deeper than the wider pen's line so many times
 ARROW, DEEP = 6.0, 1.5
 #: ink is off a line by no more, mm, and pixels
@@ -29,38 +29,15 @@ OFF, PIXELS = 0.14, 1.1
 TURNS, FAR = 0.12, 1.0
 #: an end falls short by no more, mm; and is drawn past by so much, that it ends on the other
 SHORT, PAST = 0.9, 0.02
-#: chords of an arc, rad
-CHORD = math.radians(7.5)
 #: shorter pieces are none, mm
 LEAST = 0.5
-
-
-@dataclass(frozen=True)
-class Bit:
-    """A straight line, or an arc about ``centre``: its ends, in mm."""
-
-    a: Place
-    b: Place
-    centre: Place | None = None
-    radius: float = 0.0
-    sweep: float = 0.0
-
-    def points(self) -> list[Place]:
-        """Its ends, and the chords of an arc."""
-        if self.centre is None:
-            return [self.a, self.b]
-        n = max(3, math.ceil(abs(self.sweep) / CHORD))
-        start = math.atan2(self.a[1] - self.centre[1], self.a[0] - self.centre[0])
-        inner = [start + self.sweep * k / n for k in range(1, n)]
-        return [self.a, *((self.centre[0] + self.radius * math.cos(t), self.centre[1] + self.radius * math.sin(t))
-                          for t in inner), self.b]  # fmt: skip
 
 
 @dataclass(frozen=True)
 class Line:
     """What one pen of ``wide`` mm drew in one go; ``chain``: the number of the chain that it was traced from."""
 
-    bits: tuple[Bit, ...]
+    bits: tuple[Piece, ...]
     wide: float
     closed: bool = False
     dashed: bool = False
@@ -93,20 +70,20 @@ def lines_of(chains: Sequence[Chain], rows: int, mm: float) -> list[Line]:
 
 
 # where they meet -------------------------------------------------------------------------------------
-def _bits(own: Array, off: float, *, closed: bool) -> list[Bit]:
+def _bits(own: Array, off: float, *, closed: bool) -> list[Piece]:
     """A chain of places (n, 2) in mm as lines and arcs that end on each other."""
     if closed:
-        whole = circle_of(own)
+        whole = fitted_circle(own)
         if whole is not None and whole.off < off + 0.01 * whole.radius:
             a = (float(whole.place[0] + whole.radius), float(whole.place[1]))
-            return [Bit(a, a, (float(whole.place[0]), float(whole.place[1])), whole.radius, 2 * math.pi)]
+            return [Piece(a, a, (float(whole.place[0]), float(whole.place[1])), whole.radius, 2 * math.pi)]
     if np.linalg.norm(np.ptp(own, axis=0)) < LEAST:
         return []
     fits, cuts, own = fitted(own, off, closed=closed)
     return _meeting(fits, own, cuts, closed=closed)
 
 
-def _meeting(fits: list[Fit], own: Array, cuts: Sequence[int], *, closed: bool) -> list[Bit]:
+def _meeting(fits: list[Fit], own: Array, cuts: Sequence[int], *, closed: bool) -> list[Piece]:
     """Lines and arcs that end on each other."""
     n = len(fits)
     fits = [_rounding(fits[k - 1], f, fits[(k + 1) % n]) if f.round and n > 2 and (closed or 0 < k < n - 1) else f
@@ -120,10 +97,10 @@ def _meeting(fits: list[Fit], own: Array, cuts: Sequence[int], *, closed: bool) 
     for k, f in enumerate(fits):
         a, b = ((float(e[0]), float(e[1])) for e in ends[k : k + 2])
         if not f.round:
-            out.append(Bit(a, b))
+            out.append(Piece(a, b))
             continue
         sweep = turn_about(f, ends[k], own[(cuts[k] + cuts[k + 1]) // 2], ends[k + 1])
-        out.append(Bit(a, b, (float(f.place[0]), float(f.place[1])), f.radius, sweep))
+        out.append(Piece(a, b, (float(f.place[0]), float(f.place[1])), f.radius, sweep))
     return out
 
 

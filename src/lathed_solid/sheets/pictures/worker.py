@@ -9,6 +9,7 @@ from __future__ import annotations
 
 import sys
 from collections.abc import Sequence
+from contextlib import suppress
 from dataclasses import replace
 from pathlib import Path
 from statistics import median
@@ -97,9 +98,12 @@ def read_picture(path: Path, width: float, unit: LengthUnit) -> dict[str, Any]:
     found["offers"] = [_doubted(o) for o in found["offers"]]
     if pictorial is None:
         found["offers"] = _small_doubted(found["offers"], across, tall)
-    words = [s.box for s in flat.seen if len(s.text.strip()) > 1]
-    lines = told_lines(across, tall, [(k.run(), k.wide, k.dashed) for k in lines_in(light, flat.mm, words)])
-    return found | {"width_mm": across, "height_mm": tall, "sized": known, "lines": lines | {"traced": True}}
+    found |= {"width_mm": across, "height_mm": tall, "sized": known}
+    with suppress(ValueError):  # grain has too many lines to be traced; its lettering is told all the same
+        words = [s.box for s in flat.seen if len(s.text.strip()) > 1]
+        lines = told_lines(across, tall, [(k.run(), k.wide, k.dashed) for k in lines_in(light, flat.mm, words)])
+        found["lines"] = lines | {"traced": True}
+    return found
 
 
 def _in_planes(
