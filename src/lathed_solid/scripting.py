@@ -370,7 +370,7 @@ def propose(sheet: str | Path, unit: LengthUnit = "mm", page: int = 1) -> Propos
 
 def witness(part: Document, sheet: str | Path, page: int = 1) -> Witness:
     """Lay a drawing (PDF, DXF or a picture) over the part's own views. Raises SheetError."""
-    from lathed_solid.kernel.sides import pictorial_sides, sides
+    from lathed_solid.kernel.sides import sides
     from lathed_solid.sheets.client import read_linework
     from lathed_solid.sheets.pictorial import views_of
     from lathed_solid.sheets.witness import sides_of
@@ -378,10 +378,7 @@ def witness(part: Document, sheet: str | Path, page: int = 1) -> Witness:
 
     lines = read_linework(Path(sheet), page)
     body = _engine().build(part).body
-    if body is None:
-        return laid_over(lines, ())
-    ways = views_of(lines)
-    return laid_over(lines, sides_of(pictorial_sides(body, ways) if ways else sides(body)))
+    return laid_over(lines, sides_of([] if body is None else sides(body, views_of(lines))))
 
 
 def export(solid: Solid, path: str | Path) -> None:

@@ -208,12 +208,10 @@ def find_loops(engine: Engine, request: ask.FindLoops, progress: Progress) -> as
 
 def draw_sides(engine: Engine, request: ask.DrawSides, progress: Progress) -> ask.Sides:
     """The six sides of the solid as lines, or how it is seen aslant."""
-    from lathed_solid.kernel.sides import pictorial_sides, sides
+    from lathed_solid.kernel.sides import sides
 
     body = engine.build(request.document, progress).body
-    if body is None:
-        return ask.Sides(sides=())
-    return ask.Sides(sides=pictorial_sides(body, request.ways) if request.ways else sides(body))
+    return ask.Sides(sides=() if body is None else sides(body, request.ways))
 
 
 def export_file(engine: Engine, request: ask.Export, progress: Progress) -> ask.Exported:

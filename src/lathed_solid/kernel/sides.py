@@ -28,17 +28,13 @@ FINE, TURN = 1 / 2000, 0.1
 Line = tuple[float, float, float, float]
 
 
-def sides(body: Body) -> tuple[FlatSide, ...]:
-    """Front, top, right, back, bottom, left."""
-    shape = finely(body.shape, FINE, TURN)
-    return tuple(FlatSide(name, *lines_of(shape, eye, right)) for name, eye, right in SIDES)
-
-
-def pictorial_sides(body: Body, ways: Ways) -> tuple[FlatSide, ...]:
-    """As it is seen from each of ``ways``: towards the eye, to the right of the paper; as large as it is along the axis
-    that is shortened least. Hidden lines are left out.
+def sides(body: Body, ways: Ways = ()) -> tuple[FlatSide, ...]:
+    """Front, top, right, back, bottom, left; or how it is seen from each of ``ways`` of a pictorial sheet: as large as
+    it is along the axis that is shortened least, hidden lines left out.
     """
     shape = finely(body.shape, FINE, TURN)
+    if not ways:
+        return tuple(FlatSide(name, *lines_of(shape, eye, right)) for name, eye, right in SIDES)
     out = []
     for eye, right in ways:
         drawn = 1 / max(math.sqrt(max(0.0, 1 - e * e)) for e in eye)

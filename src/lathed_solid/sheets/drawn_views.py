@@ -81,7 +81,8 @@ def outlines(sheet: Linework) -> tuple[Stroke, ...]:
     if told:
         borders = [s for s in sheet.strokes if _border(s, sheet)]
         wide = tables(_rules([*solid, *borders]), sheet.width, sheet.height)
-        grids += [g for g in wide if any(_in_corner(g, b.box) for b in borders) or _in_page_corner(g, sheet)]
+        page, beside = (0.0, 0.0, sheet.width, sheet.height), (MARGIN * sheet.width, MARGIN * sheet.height)
+        grids += [g for g in wide if any(_in_corner(g, b.box) for b in borders) or _in_corner(g, page, beside)]
     solid = [s for s in solid if not any(_within(s.box, g) for g in grids)]
     widths = [s.width for s in solid if s.width > 0]
     if not widths or max(widths) < ALIKE * min(widths):
@@ -135,17 +136,9 @@ def _within(box: tuple[float, ...], other: tuple[float, ...]) -> bool:
     return box[0] >= other[0] - e and box[1] >= other[1] - e and box[2] <= other[2] + e and box[3] <= other[3] + e
 
 
-def _in_page_corner(box: tuple[float, ...], sheet: Linework) -> bool:
-    """Whether a box stands in a corner of a sheet that need not have a border."""
-    left, low, right, high = box
-    return (
-        min(left, sheet.width - right) < MARGIN * sheet.width and min(low, sheet.height - high) < MARGIN * sheet.height
-    )
-
-
-def _in_corner(box: tuple[float, ...], border: tuple[float, ...]) -> bool:
-    """Whether two neighbouring sides of a box lie on those of the border."""
-    level, upright = (any(abs(box[k] - border[k]) < TOUCH for k in ks) for ks in ((1, 3), (0, 2)))
+def _in_corner(box: tuple[float, ...], of: tuple[float, ...], slack: tuple[float, float] = (TOUCH, TOUCH)) -> bool:
+    """Whether two neighbouring sides of a box lie on those of another, within ``slack`` across and up."""
+    upright, level = (any(abs(box[k] - of[k]) < slack[j] for k in (j, j + 2)) for j in (0, 1))
     return level and upright
 
 

@@ -30,7 +30,8 @@ NEAR, LOOSE = 0.3, 1.2
 #: pieces shorter than this are not told: mm on the page at scales up to 1, of the part above; and those of a picture,
 #: in which what is left of lettering that a line runs through is taken for lines
 SHORT, SHORT_TRACED = 2.5, 5.0
-#: nor is so small a piece, mm, that is longer than this times the way about its box: strokes of letters, to and fro
+#: nor is so small a piece of a picture, mm, that is longer than this times the way about its box: letters' strokes, to
+#: and fro
 SMALL, DENSE = 3.0, 1.2
 #: a straight edge goes on by so much: mm on the page at least, and of the part; if it is itself at least STRAIGHT long
 ROUNDED, ROUNDED_PART, STRAIGHT = 2.5, 2.0, 2.0
@@ -193,7 +194,7 @@ def witness(sheet: Linework, sides: Sequence[Side]) -> Witness:
         if laid_view.explained < KNOWN:
             others.append(Piece(view.box, view.length, view.places))
         else:
-            found.append(_judged(view, laid_view, every, SHORT_TRACED if sheet.traced else SHORT))
+            found.append(_judged(view, laid_view, every, traced=sheet.traced))
     return Witness(sheet.width, sheet.height, tuple(found), tuple(others), told_by_width(sheet))
 
 
@@ -263,7 +264,7 @@ def _settled(laid: _Laid, drawn: Array) -> _Laid:
     return laid
 
 
-def _judged(view: DrawnView, laid: _Laid, every: cKDTree, short: float) -> WitnessView:
+def _judged(view: DrawnView, laid: _Laid, every: cKDTree, *, traced: bool) -> WitnessView:
     strange: list[Array] = []
     total = 0
     beyond = cKDTree(_drawn_on(laid))
@@ -277,7 +278,7 @@ def _judged(view: DrawnView, laid: _Laid, every: cKDTree, short: float) -> Witne
     along = places(edges.reshape(-1, 2, 2))
     undrawn = [along[every.query(along)[0] >= LOOSE]] if len(along) else []
     missed = sum(map(len, strange))
-    drawn, model = (tuple(_joined(pieces, laid.scale, short)) for pieces in (strange, undrawn))
+    drawn, model = (tuple(_joined(pieces, laid.scale, traced=traced)) for pieces in (strange, undrawn))
     side, explained = laid.known.side.name, 1 - missed / max(total, 1)
     return WitnessView(view.box, side, laid.turn, laid.scale, view.length, explained, drawn, model)
 
@@ -319,8 +320,8 @@ def _pieces(along: Array, far: Array) -> list[Array]:
     return [*out, np.array(run)] if run else out
 
 
-def _joined(pieces: Sequence[Array], scale: float, short: float) -> list[Piece]:
-    """Pieces that touch as one; those ``short`` are left out."""
+def _joined(pieces: Sequence[Array], scale: float, *, traced: bool) -> list[Piece]:
+    """Pieces that touch as one; short ones are left out, and of a ``traced`` picture what is left of letters."""
     pieces = [p for p in pieces if len(p)]
     if not pieces:
         return []
@@ -328,13 +329,14 @@ def _joined(pieces: Sequence[Array], scale: float, short: float) -> list[Piece]:
     pairs = cKDTree(points).query_pairs(JOINED, output_type="ndarray")
     graph = coo_matrix((np.ones(len(pairs)), (pairs[:, 0], pairs[:, 1])), shape=(len(points), len(points)))
     count, group = connected_components(graph, directed=False)
+    short = (SHORT_TRACED if traced else SHORT) * max(1.0, scale)
     out = []
     for n in range(count):
         own = points[group == n]
         length = STEP * len(own)
         (left, low), (right, high) = own.min(axis=0), own.max(axis=0)
         wide, tall = float(right - left), float(high - low)
-        dense = max(wide, tall) < SMALL and length > DENSE * 2 * (wide + tall + 2 * STEP)
-        if length >= short * max(1.0, scale) and not dense:
+        dense = traced and max(wide, tall) < SMALL and length > DENSE * 2 * (wide + tall + 2 * STEP)
+        if length >= short and not dense:
             out.append(Piece((float(left), float(low), float(right), float(high)), float(length), own))
     return sorted(out, key=lambda p: -p.length)

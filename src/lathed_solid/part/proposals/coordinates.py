@@ -56,13 +56,14 @@ class Axis:
         """With what a note says lies between two places (mm). Where dimensions lead to both of them, as to one in line
         with a corner of the outline, one is told by the other and the note: else the note would say nothing.
         """
-        own = (self._stop(low), self._stop(high), said, note)
-        zero = self._stop(0.0)
-        told = all(path_of(_driving(self.spans), zero, k) is not None for k in own[:2])
-        for end, other in (own[1::-1], own[:2]) if told else ():
-            rest = [s for s in self.spans if end not in s[:2]]
-            if end != zero and path_of(_driving(rest), zero, other) is not None:
-                return replace(self, spans=(*rest, own))
+        zero, one, two = (self._stop(v) for v in (0.0, low, high))
+        own = (one, two, said, note)
+        driving = _driving(self.spans)
+        if all(path_of(driving, zero, k) is not None for k in (one, two)):
+            for end, other in ((two, one), (one, two)):
+                rest = [s for s in self.spans if end not in s[:2]]
+                if end != zero and path_of(_driving(rest), zero, other) is not None:
+                    return replace(self, spans=(*rest, own))
         return replace(self, spans=(*self.spans, own))
 
     def _stop(self, place: float) -> int:
