@@ -43,6 +43,9 @@ def test_a_frame_belongs_to_the_size_before_it() -> None:
     assert first.duties[-1].word == "perpendicularity" and second.duties[-1].kind != "geometry"
     (alone,) = callouts_from_note("⏥ 0.02", 1)
     assert alone.reference and "not judged here" in alone.meaning and alone.nominal == 0.02
+    (kept,) = callouts_from_note("T-SLOT 14 H8", 1)
+    assert (kept.role, kept.nominal, kept.reference) == ("feature", 14.0, True)
+    assert kept.meaning == "T slot: T-SLOT 14 H8, not judged here"
     with pytest.raises(LedgerError, match="states no dimension"):
         callouts_from_note("DATUM A", 1)
     # what stands beside the size keeps no step from being made

@@ -246,6 +246,11 @@ def _texture(c: Clause) -> Values:
     return [_size("texture", t.limit_um / 1000, meaning, reference=True)] if t else []
 
 
+def _feature(c: Clause) -> Values:
+    f = c.feature
+    return [_size("feature", f.size_mm, f"{f.name}: {f.text}, not judged here", reference=True)] if f else []
+
+
 def _general(c: Clause) -> Values:
     r = c.rule
     if r is None:
@@ -270,7 +275,7 @@ KIND: dict[Role, str] = {
     "angle": "angle", "countersink angle": "angle",
     **dict.fromkeys(
         ("length", "square", "row total", "thread length", "groove width", "keyway width", "keyway length",
-         "knurl pitch", "frame", "texture"), "length",
+         "knurl pitch", "frame", "texture", "feature"), "length",
     ),
 }  # fmt: skip
 
@@ -293,6 +298,7 @@ _WAYS: dict[str, Callable[[Clause], Values]] = {
     "slot": _slot,
     "frame": _frame,
     "texture": _texture,
+    "feature": _feature,
     "datum": lambda _: [],
     "instruction": lambda _: [],
 }

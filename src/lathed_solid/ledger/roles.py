@@ -52,6 +52,7 @@ Role = Literal[
     "knurl pitch",
     "frame",
     "texture",
+    "feature",
 ]
 
 #: sizes of holes and what widens their mouths

@@ -31,6 +31,7 @@ ClauseKind = Literal[
     "texture",
     "widening",
     "instruction",
+    "feature",
 ]
 
 
@@ -203,6 +204,14 @@ class Instruction(Record):
     by_places: tuple[tuple[int, float], ...] | None = None
 
 
+class Feature(Record):
+    """A feature that is kept and shown as the sheet has it, and not judged: its first size, mm, and its words."""
+
+    name: Literal["V groove", "T slot", "dovetail", "Woodruff keyway", "spline", "serration", "thread insert"]
+    size_mm: float
+    text: str
+
+
 class Clause(Record):
     """One meaning. Fields that do not apply are None; ``as_json`` leaves them out."""
 
@@ -231,6 +240,7 @@ class Clause(Record):
     texture: Texture | None = None
     datum: str | None = None
     instruction: Instruction | None = None
+    feature: Feature | None = None
     size_mm: float | None = None
     second_mm: float | None = None
     square: bool | None = None

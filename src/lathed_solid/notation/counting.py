@@ -20,7 +20,7 @@ WORDS = {"ONE": 1, "TWO": 2, "THREE": 3, "FOUR": 4, "FIVE": 5, "SIX": 6, "SEVEN"
          "TWELVE": 12}  # fmt: skip
 #: what follows a count and an X
 COUNTABLE = (*SIGNS, *THREADS, *OPERATIONS, *WIDENINGS, *FEATURES, "chamfer_c", "chamfer", "round", "total", "counted",
-             "equally", "drill_named", "clearance", "pocket", "frame")  # fmt: skip
+             "equally", "drill_named", "clearance", "pocket", "frame", "profile")  # fmt: skip
 #: what a count and a dash may stand before
 BEHIND_DASH = (*SIGNS, *THREADS, *OPERATIONS, "chamfer_c")
 HOLES = re.compile(r"HOLE|HLS?\b")
@@ -55,6 +55,11 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
         return _in_brackets(at, out, number)
     if at.sees_kind(1) == "cross":
         return _and_cross(at, out, number)
+    row = [at.sees_kind(k) for k in (2, 3)] == ["number", "total"]
+    if at.peek(1).text == "@" and (row or at.sees_kind(2) == "angle"):
+        at.place += 2  # 3 @ 20 = 60
+        _add(out, number, int(number.text), said="")
+        return True
     after, said, equally = 1, "", False
     many = at.sees_kind(1) in ("slot", "groove", "keyway", "pocket", "round") and at.peek(1).text.upper().endswith("S")
     if at.sees_kind(1) == "purpose" and at.sees_kind(2) == "counted":
@@ -70,8 +75,8 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
         words, after = "", 1
         while at.sees_kind(after) in ("counted", "equally"):
             words, after = words + at.sees_kind(after) + at.peek(after).text.upper(), after + 1
-        if "counted" not in words:
-            return False
+        if "counted" not in words and at.sees_kind(after) not in ("slot", "groove", "keyway"):
+            return False  # 3 EQ SPACED SLOTS are counted
         equally = "equally" in words or "EQUI" in words
         said = words
     elif at.sees_kind(1) == "through_all" and "HOLES" in at.peek(1).text.upper():
@@ -96,7 +101,7 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
 def _behind_radius(at: Cursor, out: list[Item]) -> bool:
     """Whether CORNERS are those of the radius before."""
     sized = next((i for i in reversed(out) if i.kind not in ("typ", "sep", "soft")), None)
-    return sized is not None and sized.kind == "radius" and at.peek(1).text.upper() == "CORNERS"
+    return sized is not None and sized.kind == "radius" and at.peek(1).text.upper().rstrip(".") in ("CORNERS", "CNRS")
 
 
 def _of_fractions(at: Cursor) -> bool:
@@ -140,6 +145,7 @@ def _and_cross(at: Cursor, out: list[Item], number: Token) -> bool:
         after in (*COUNTABLE, "end", "newline")
         or (after == "soft" and at.peek(2).text.upper() == "ON")
         or (after == "radius")
+        or (after == "number" and bool(out) and out[-1].kind == "equally")
         or (after == "open" and at.sees_kind(3) in ("diameter", "number", "angle"))
         or (after == "angle" and _counts_angles(at, number))
         or (after in ("number", "bracket") and _counts_sizes(at))
@@ -160,7 +166,7 @@ def _and_cross(at: Cursor, out: list[Item], number: Token) -> bool:
 
 def _in_feature(out: list[Item], after: str) -> bool:
     """``GROOVE 4 X ⌀20``: what stands before the X is the groove's width."""
-    feature = bool(out) and out[-1].kind in ("keyway", "groove", "slot")
+    feature = bool(out) and out[-1].kind in ("keyway", "groove", "slot", "pocket")
     return feature and after in ("diameter", "number", "radius")
 
 

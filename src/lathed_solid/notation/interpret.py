@@ -7,16 +7,26 @@ word and every number ends in a clause or is kept as unread, with the nearest th
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 
 from lathed_solid.notation.clauses import Meaning
 from lathed_solid.notation.families import READS, Run
 from lathed_solid.notation.families.holes import FULL, circle_before, take_circle
 from lathed_solid.notation.families.pockets import pocket_ahead
-from lathed_solid.notation.families.run import OPERATIONS, Fields, Prefix, finish, of_a_step, own_limits, side_before
+from lathed_solid.notation.families.run import (
+    OPERATIONS,
+    WIDENINGS,
+    Fields,
+    Prefix,
+    finish,
+    of_a_step,
+    own_limits,
+    side_before,
+)
 from lathed_solid.notation.families.threads import read_hole
 from lathed_solid.notation.families.turned import feature_ahead, read_feature
-from lathed_solid.notation.families.widenings import read_alone, screw_said
+from lathed_solid.notation.families.widenings import USUAL_ANGLES, read_alone, screw_said
 from lathed_solid.notation.german import in_english
 from lathed_solid.notation.instructions import without_instructions
 from lathed_solid.notation.items import Item, NoteError
@@ -31,6 +41,8 @@ from lathed_solid.quantity import LengthUnit
 MAX_NOTE = 500
 #: of which a width is a length along the axis
 RINGS = frozenset({"collar", "flange", "rim", "disc", "shoulder", "hub"})
+#: of steels, EN 10027-2
+MATERIAL_NUMBER = re.compile(r"1\.[0-9]{4}")
 #: words that carry nothing
 SOFT = ("soft",)
 
@@ -196,10 +208,8 @@ def _leave_prefix(run: Run, prefix: Prefix) -> None:
 
 def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None:
     following = run.peek(1)
-    if item.kind == "profile":
-        for left in run.line():  # of a T slot or a dovetail nothing is read: its sizes are no other feature's
-            run.leave(left)
-        run.at += len(run.line())
+    if item.kind == "profile" and not (fresh or run.peek(-1).kind == "count"):
+        run.leave(run.take())  # what stands before it is one of its sizes
         return None
     if item.kind in ("plain", "wide", "long") and pocket_ahead(run):
         return _read(run, prefix, run.peek(), fresh=fresh)
@@ -219,13 +229,17 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
     drilled = bool(set(prefix.operations) & {"drill", "ream", "bore"}) or prefix.holes
     behind = run.peek(2) if following.kind == "sep" and following.text != "\n" else following
     drilled = drilled or (behind.kind == "count" and behind.text == "holes")
+    if item.kind == "plain" and MATERIAL_NUMBER.fullmatch(item.text) and len(run.items) == 1 and run.unit == "mm":
+        raise NoteError("a length, or the number of a material: this can be read either way", column=item.column,
+                        received=item.text, hint=f"MATERIAL {item.text}, or {float(item.text):.3f}")  # fmt: skip
     if item.kind == "plain" and following.kind == "starts" and run.peek(2).kind == "thread":
         run.items[run.at : run.at + 3] = [run.peek(2), item, following]  # 2 START TR20x8 P4
         return _read(run, prefix, run.peek(), fresh=fresh)
     if item.kind == "plain" and _sized_behind(run):
         run.leave(run.take())
         return None
-    if item.kind == "plain" and (drilled or following.kind in ("drill", "ream", "bore", "through")):
+    widened = following.kind in WIDENINGS and not (item.value in USUAL_ANGLES and not item.decimals)
+    if item.kind == "plain" and (drilled or widened or following.kind in ("drill", "ream", "bore", "through")):
         return read_hole(run, prefix)
     if item.kind == "depth" and item.value and following.kind == "end" and run.at == 0:
         run.say("a depth by itself")

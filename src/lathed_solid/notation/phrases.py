@@ -62,9 +62,7 @@ class Phrases:
     # one phrase ----------------------------------------------------------------------------------
     def _next(self) -> None:
         at, kind = self.at, self.at.kind
-        if count_at(at, self.out) or self._bracketed():
-            return
-        if kind in SIGNS and self._signed():
+        if count_at(at, self.out) or self._bracketed() or (kind in SIGNS and self._signed()):
             return
         if kind in ROLES and self._role():
             return
@@ -236,8 +234,9 @@ class Phrases:
             last = self._last()
             if sign.kind in ("hexagon", "flats") and last is not None and last.kind == "hexagon":
                 return True  # HEX 17 A/F
-            if sign.kind == "diameter" and last is not None and last.kind in ("dia", "circle", *WIDENINGS):
-                return True  # the word said twice
+            sized = last is not None and last.kind in ("dia", "circle", *WIDENINGS)
+            if sign.kind == "diameter" and (sized or [i.kind for i in self.out[-2:]] == ["dia", "outside"]):
+                return True  # the word said twice; ⌀120 FLANGE OD
             self._unread(sign)
             if len(at.tokens) == 1:
                 raise NoteError("the note stops too early", column=sign.column + len(sign.text), hint="a number")
@@ -264,10 +263,11 @@ class Phrases:
             behind = item.kind == "plain" and at.kind in SIGNS and (
                 after != "number" or (not at.token.gap and at.peek(1).gap) or at.text.upper()[:1] in "DRSAH"
             )  # fmt: skip
-            if behind:
+            ahead = at.text == "R" and at.token.gap and after == "number" and not at.peek(1).gap  # 20 R3
+            if behind and not ahead:
                 sign = at.take()
                 marks = item.marks | ({"spherical"} if sign.kind.startswith("spherical") else set())
-                two = sign.kind == "flats" and any(i.kind == "purpose" and "FLATS" in i.text.upper() for i in self.out)
+                two = sign.kind == "flats" and any(i.kind == "purpose" and "FLAT" in i.text.upper() for i in self.out)
                 self.out[-1] = replace(item, kind="plain" if two else SIGNS[sign.kind], marks=marks)
                 self._more(signed=True)
             elif (item.kind == "hexagon" and at.sees("hexagon", "flats")) or (

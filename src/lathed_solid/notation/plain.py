@@ -50,6 +50,7 @@ def describe_clause(c: Clause, unit: LengthUnit) -> str:
         "frame": lambda c, u: _frame(c, u),
         "datum": lambda c, u: f"datum {c.datum}",
         "instruction": _instruction,
+        "feature": lambda c, _: f"{_count(c)}{c.feature.text} ({c.feature.name})" if c.feature else "feature",
         "texture": lambda c, u: (
             f"surface {c.texture.parameter} {trim(c.texture.limit_um, 3)} µm" if c.texture else "surface"
         ),

@@ -40,7 +40,7 @@ _DATUM = (
 _FRAME = (
     rf"\|?[ ]*(?:{'|'.join(CHARACTERISTICS.values())})[ ]*\|?[ ]*(?:WITHIN[ ]*)?(?:TO[ ]+)?S?⌀?[ ]*"
     rf"(?:{_DECIMAL}|[.,]\d+)[ ]*(?:mm\b|in\b)?[ ]*⌀?[ ]*"
-    rf"(?:T\.?I\.?R\b\.?|F\.?I\.?M\b\.?)?[ ]*{_CONDITION}?{_DATUM}*[ ]*\|?"
+    rf"(?:T\.?I\.?R\b\.?|F\.?I\.?M\b\.?|MAX\b\.?)?[ ]*{_CONDITION}?{_DATUM}*[ ]*\|?"
 )
 #: the datum before the tolerance: PERPENDICULAR TO A WITHIN 0.05
 _AGAINST = (
@@ -58,6 +58,8 @@ _PARTS = {
     "{COUNTED}": r"(?:HOLES?|HLS?|PLACES?|PLCS?|PLS?|POS'?N?'?S?|POSITIONS?|TIMES|OFF|REQ'?D)\b\.?",
     "{FRAME}": _FRAME,
     "{AGAINST}": _AGAINST,
+    "{PROFILE}": r"(?:V(?:EE)?[ -]?(?:BELT[ ]+)?(?:GROOVES?|NOTCH(?:ES)?|SLOTS?)|VEES?|T(?:EE)?[ -]?SLOTS?"
+    r"|DOVETAILS?|WOODRUFF|SPLINES?|SERRATIONS?)",
 }
 WORDS = Path(__file__).parent / "words.txt"
 

@@ -112,7 +112,10 @@ def _is_m_class(at: Cursor, size: Written, *, signed: bool) -> bool:
         return False
     if at.sees_kind(1) == "cross" and not (signed and at.sees_kind(2) == "number"):
         return False
-    drilled = 0.7 * int(number) <= size.mm <= int(number)
+    drilled = 0.7 * int(number) <= size.mm < int(number)
+    if at.text.startswith("M") and signed and size.mm == int(number) and at.sees_kind(1) != "cross":
+        raise NoteError("a class, or a thread: this can be read either way", column=at.column, received=at.text,
+                        hint=f"the class in limits, or a comma: ⌀{number}, {at.text}")  # fmt: skip
     if at.text.startswith("m"):
         return at.sees_kind(1) != "cross" or not drilled
     if at.sees_kind(1) == "cross" and size.mm > int(number):
@@ -270,7 +273,8 @@ def _limits(at: Cursor, size: Written, *, signed: bool) -> Tolerance | None:
         other = at.written(size)
         share = min(other.mm, size.mm) / max(other.mm, size.mm) if other.mm > 0 and size.mm > 0 else 0.0
         decimals = bool(size.decimals) and bool(other.decimals)
-        alone = not at.sees("cross", "counted", "drill", "depth", "wide", "long", "open", "plus_minus")
+        legs = at.sees("cross") and at.sees_kind(1) == "angle"  # 0.5-1.0 X 45°
+        alone = legs or not at.sees("cross", "counted", "drill", "depth", "wide", "long", "open", "plus_minus")
         alone = alone and not (kind == "newline" and at.sees("diameter"))
         if kind == "newline":
             near = 1 - share <= STACKED or (abs(other.mm - size.mm) <= STACKED_MM + LINEAR and share >= STACKED_LEAST)
@@ -279,7 +283,8 @@ def _limits(at: Cursor, size: Written, *, signed: bool) -> Tolerance | None:
         elif dashed:
             good = share >= ALIKE and (decimals or twice) and alone
         else:
-            good = share >= ALIKE and (decimals or not twice)  # ⌀20/⌀22 are two diameters
+            beside = bool(size.decimals or other.decimals) and share >= 1 - BESIDE  # ⌀30/⌀29.9
+            good = share >= ALIKE and (decimals or beside or not twice)  # ⌀20/⌀22 are two diameters
         good = good and (share >= NEAR or max(size.mm, other.mm) <= FINE)
         if good and abs(other.mm - size.mm) > LINEAR:
             low, high = sorted((size.mm, other.mm))

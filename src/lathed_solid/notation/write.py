@@ -35,6 +35,7 @@ def write_clause(c: Clause, unit: LengthUnit) -> str:
         "" if not c.count or (c.count == 1 and c.kind == "hole") else f"{c.count}X " if before else f" {c.count} PLACES"
     )
     text = count + text if before else text + count
+    text += " EQ SP" if c.pattern and c.kind in ("slot", "groove", "keyway") else ""
     return text + (" REF" if c.reference else "") + (" BASIC" if c.basic else "")
 
 
@@ -88,6 +89,7 @@ class _Pen:
 
     def length(self, c: Clause) -> str:
         total = f" (={self.number(c.pattern.total_mm)})" if c.pattern and c.pattern.total_mm else ""
+        total = " EQ SP" if c.pattern and not c.pattern.total_mm else total
         sign = "□" if c.square else "HEX " if c.hexagon else ""
         return f"{sign}{self.number(c.size_mm)}{self.limits(c, c.size_mm)}{total}"
 
@@ -193,6 +195,9 @@ class _Pen:
         t = c.texture
         assert t is not None
         return f"{'RMS' if t.parameter == 'Rq' else t.parameter} {t.limit_um:.9g} um"
+
+    def feature(self, c: Clause) -> str:
+        return c.feature.text if c.feature is not None else ""
 
     def instruction(self, c: Clause) -> str:
         return c.instruction.text if c.instruction is not None else ""

@@ -42,7 +42,7 @@ AnyPlaces = OnCircle | Radial | Table | Told
 #: how far a drill goes beyond the thread it is for, in pitches, where the note does not say (DIN 76-1, about)
 DRILL_BEYOND = 5
 #: what a note says of a feature that another clause makes
-BESIDE = ("frame", "datum", "texture", "instruction")
+BESIDE = ("frame", "datum", "texture", "instruction", "feature")
 RULES = {"fillet": "inside", "round": "outside", "break": "outside"}
 
 

@@ -86,6 +86,8 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             fields["equally"] = True
         elif item.kind == "angle" and not entry and _around(run, fields):
             run.take()  # 3 HOLES M6 AT 120°
+            if run.sees("apart") and not run.peek().value:
+                run.take()
             fields["equally"] = True
         elif item.kind in ("side", "typ", "nominal"):
             if own_size(fields) is not None:
@@ -127,7 +129,7 @@ def _around(run: Run, fields: Fields) -> bool:
     """Whether so many of the angle at hand go once around, and it ends there, or their circle follows."""
     angle, following = run.peek(), run.peek(1)
     circled = following.kind in ("dia", "plain") and run.peek(2).kind == "circle"
-    if angle.toleranced or not (circled or following.kind in ("end", "sep", "circle")):
+    if angle.toleranced or not (circled or following.kind in ("end", "sep", "circle", "apart")):
         return False
     return abs(fields.get("count", 1) * angle.value - FULL) < ROUNDING
 
@@ -233,7 +235,8 @@ def _own_tail(run: Run, fields: Fields, *, thread: bool) -> bool:
             run.leave(item)
     elif item.kind == "flat":
         run.take()
-        if "depth_mm" in fields:
+        behind = run.peek(1 if run.sees("cross", "sep") else 0)
+        if "depth_mm" in fields or (behind.kind == "depth" and behind.value and not thread):
             fields["point_deg"] = FLAT_DEG
         else:
             run.leave(item)

@@ -16,9 +16,26 @@ from lathed_solid.notation.tokens import CHARACTERISTICS, NUMBER
 #: forms need no datum, the others none less than one (position may do without)
 FORMS = ("flatness", "straightness", "circularity", "cylindricity")
 LEAST_DATUMS = ("perpendicularity", "parallelism", "concentricity", "runout", "total runout", "angularity", "symmetry")
+#: words behind their tolerance
+NAMED = {
+    "total runout": r"TOTAL\s+RUN-?\s?OUT", "runout": r"RUN-?\s?OUT", "flatness": "FLATNESS",
+    "parallelism": "PARALLELISM", "concentricity": "CONCENTRICITY",
+    "perpendicularity": "SQUARENESS|PERPENDICULARITY", "circularity": "ROUNDNESS",
+    "cylindricity": "CYLINDRICITY", "straightness": "STRAIGHTNESS",
+}  # fmt: skip
 UM_PER_MICROINCH = 0.0254
+#: textures that are usual in uin, and in um are not
+MICROINCH = (16.0, 32.0, 63.0, 125.0, 250.0, 500.0)
 #: Ra of the roughness grades N1 to N12, um (ISO 1302:1992 annex A)
 GRADES = (0.025, 0.05, 0.1, 0.2, 0.4, 0.8, 1.6, 3.2, 6.3, 12.5, 25.0, 50.0)
+
+
+#: of the material, at a tolerance or at a datum
+CONDITION = r"(?:[ⓂⓁ]|\([ML]\))"
+
+
+def _ring(condition: str) -> str:
+    return {"M": "Ⓜ", "L": "Ⓛ"}.get(condition.strip("()"), condition)
 
 
 def _read_frame(run: Run, _: Prefix) -> Fields | None:
@@ -30,6 +47,11 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
         if match:
             name, rest = characteristic, text[match.end() :]
             break
+    ahead = re.match(rf"⌀?\s*{NUMBER}\s*(?:mm\b|in\b)?\s*", text, re.I)
+    if not name and ahead is not None:  # .003 TOTAL RUNOUT TO A
+        worded = ((n, re.match(pattern, text[ahead.end() :], re.I)) for n, pattern in NAMED.items())
+        name, match = next(((n, m) for n, m in worded if m), ("", None))
+        rest = ahead[0] + text[ahead.end() + match.end() :] if match else text
     if not name and re.search(r"T\.?I\.?R|F\.?I\.?[MR]", text, re.I):
         name = "runout"  # .005 TIR TO A: what an indicator shows in one turn
     number = re.search(r"[.,]?\d+(?:[.,]\d+)?", rest)
@@ -40,9 +62,9 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
     if value <= 0:
         raise NoteError("a tolerance is above zero", column=item.column, received=number[0])
     tail = rest[number.end() :]
+    conditioned = tuple(a + _ring(b) for a, b in re.findall(rf"(?<![A-Za-z])([A-Z](?:-[A-Z])?)\s*({CONDITION})", tail))
+    tail = re.sub(rf"(?<=[A-Z])\s*{CONDITION}", "", tail)  # of a datum: kept with it
     material = re.search(r"([ⓂⓁ])|\(([ML])\)", tail)
-    if len(re.findall(r"[ⓂⓁⓅ]|\([MLP]\)", tail)) > 1:
-        run.unread.append("the datum's condition")
     factor = 1.0 if re.match(r"\s*mm\b", tail, re.I) else factor_of(run.unit)
     letters = re.sub(
         r"\([MLP]\)|[ⓂⓁⓅ]|T\.?I\.?R\.?|F\.?I\.?[MR]\.?|\bMAX\b\.?"
@@ -52,6 +74,7 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
         flags=re.I,
     )
     datums = tuple(re.findall(r"(?<![A-Za-z])[A-Z](?:-[A-Z])?(?![A-Za-z])", letters))
+    datums = tuple(next((c for c in conditioned if c[:-1] == d), d) for d in datums)
     told = {"Ⓜ": "M", "Ⓛ": "L"}.get(material[1], material[2]) if material else None
     if told is None and len(datums) > 1 and datums[0] in ("M", "L"):
         told, datums = datums[0], datums[1:]  # ⌖ ⌀0.2 M A B C: the ring about the letter was not typed
@@ -59,7 +82,7 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
     if name in FORMS and datums:
         raise NoteError(f"{name} has no datum", column=item.column, received=text)
     if name in LEAST_DATUMS and not datums:
-        run.unread.append(f"{text.strip()}: no datum")
+        run.say("no datum is told: it is kept, and not judged here")
     run.say(f"{name} {run.size(value * factor)}")
     frame = Frame(
         characteristic=name, tolerance_mm=value * factor, diametral="⌀" in rest or None,
@@ -86,9 +109,12 @@ def _read_texture(run: Run, _: Prefix) -> Fields | None:
         run.say(f"roughness grade N{number[0]}")
         return {"kind": "texture", "texture": Texture(parameter="Ra", limit_um=GRADES[int(number[0]) - 1])}
     value = plain_number(number[0], item.column)[0]
-    micro = bool(re.search(r"uin", item.text, re.I)) or (run.unit == "in" and "um" not in item.text.lower())
+    micro = bool(re.search(r"uin|MICRO", item.text, re.I)) or (run.unit == "in" and "um" not in item.text.lower())
     name = re.search(r"R[az]|RMS|CLA", item.text, re.I)
     parameter = {"RA": "Ra", "RZ": "Rz", "CLA": "Ra", "RMS": "Rq"}.get(name[0].upper() if name else "RA", "Ra")
+    if value in MICROINCH and not micro and name is None and "um" not in item.text.lower():
+        raise NoteError("a texture in µm or in µin: this can be read either way", column=item.column,
+                        received=item.text, hint=f"Ra {value:g}, or {value:g} µin")  # fmt: skip
     if value <= 0:
         raise NoteError("a texture's limit is above zero", column=item.column, received=item.text)
     return {

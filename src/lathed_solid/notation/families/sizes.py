@@ -63,6 +63,7 @@ def _read_plain(run: Run, prefix: Prefix) -> Fields | None:
     if "basic" in item.marks:
         run.say("a basic dimension: no tolerance of its own")
     _total(run, fields, prefix)
+    _row(run, fields, prefix)
     _words(run, fields)
     return fields
 
@@ -83,6 +84,15 @@ def _total(run: Run, fields: Fields, prefix: Prefix) -> None:
         )  # fmt: skip
     if item.kind == "total":
         fields["pattern"] = Pattern(kind="row", count=count, spacing_mm=size, total_mm=item.value)
+
+
+def _row(run: Run, fields: Fields, prefix: Prefix) -> None:
+    """``EQUAL SPACING 4 x 15``, ``4X 15 EQ SP``: a row of which the whole is not told."""
+    if prefix.count and run.sees("equally"):
+        run.take()
+        prefix.equally = True
+    if prefix.equally and prefix.count and not prefix.holes and "pattern" not in fields and not run.sees("dia"):
+        fields["pattern"] = Pattern(kind="row", count=prefix.count, spacing_mm=fields["size_mm"])
 
 
 def _read_total(run: Run, prefix: Prefix) -> Fields | None:

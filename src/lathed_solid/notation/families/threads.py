@@ -19,7 +19,7 @@ INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdr
 
 
 #: what is screwed into a part
-INTO = {"nipple", "port", "ports"}
+INTO = {"nipple", "grease nipple", "port", "ports", "grub screw", "grub screws", "set screw", "set screws"}
 SCREW = "an external thread of this length"
 
 
@@ -92,6 +92,8 @@ def _own(run: Run, fields: Fields) -> bool:
     elif item.kind == "plain" and following.kind == "drill" and _word_of_depth(run, 2) and "depth_mm" not in fields:
         fields.update(depth_mm=item.value, depth_decimals=item.decimals)  # .75 DRILL DEPTH
         run.at += 3
+    elif _drill_deep(run, fields, 0):
+        pass
     elif item.kind == "hand":
         run.take()
         left = item.text.upper().strip(" -").startswith("L")
@@ -137,9 +139,28 @@ def _drill_below(run: Run, fields: Fields) -> bool:
     size, behind, major = run.peek(1), run.peek(2), fields["thread"].major_mm
     drilled = size.kind in ("dia", "plain") and behind.kind == "drill" and DRILLS[0] * major <= size.value < major
     drilled = drilled and "diameter_mm" not in fields and fields["thread"].internal is True
+    if _drill_deep(run, fields, 1):
+        return True
     if not drilled and not (size.kind == "dia" and _is_its_drill(run, fields, 1)):
         return False
     run.take()
+    return True
+
+
+def _drill_deep(run: Run, fields: Fields, ahead: int) -> bool:
+    """``M8 x 15 DP, 20 DRILL``: what is wider than the thread and as deep is its drill's depth; moves past it. Raises
+    NoteError for what may be another hole.
+    """
+    size, thread = run.peek(ahead), fields["thread"]
+    bare = size.kind == "plain" and run.peek(ahead + 1).kind == "drill" and run.peek(ahead + 2).kind in ("end", "sep")
+    if not bare or "depth_mm" in fields or size.value < thread.major_mm or thread.internal is False:
+        return False
+    if thread.depth_mm is None or size.value < thread.depth_mm or size.toleranced:
+        raise NoteError("the drill's depth, or another hole: this can be read either way", column=size.column,
+                        received=f"{size.text} DRILL", hint=f"{size.text} DRILL DEPTH, or ⌀{size.text}")  # fmt: skip
+    run.say("the drill's depth")
+    fields.update(depth_mm=size.value, depth_decimals=size.decimals)
+    run.at += ahead + 2
     return True
 
 
@@ -292,7 +313,7 @@ def _tapped(run: Run, fields: Fields) -> Item | None:
     while run.peek(ahead).kind in ("sep", "tap", "inner"):
         newline = newline or run.peek(ahead).text.startswith("\n")
         ahead += 1
-    taps = any(run.peek(k).kind == "tap" for k in range(ahead))
+    taps = any(run.peek(k).kind == "tap" for k in range(ahead)) or run.peek(-1).kind == "slash"  # ⌀10.2 / M12
     item = run.peek(ahead)
     if item.kind != "thread":
         return None

@@ -8,9 +8,10 @@ from collections.abc import Sequence
 from dataclasses import replace
 from typing import Any
 
-from lathed_solid.notation.clauses import Centre, Entry, Groove, Keyway, Knurl, Slot
+from lathed_solid.notation.clauses import Centre, Entry, Groove, Keyway, Knurl, Pattern, Slot
 from lathed_solid.notation.families.run import END, Families, Fields, Prefix, Run, take_words, with_words
 from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
 from lathed_solid.standards import StandardError
 from lathed_solid.standards.csv_tables import rows
@@ -28,6 +29,8 @@ def feature_ahead(run: Run) -> bool:
     line = run.line()
     if [i.kind for i in line[:4]] == ["dia", "cross", "plain", "groove"]:
         return True  # ⌀26 x 1.3 GROOVE
+    if [i.kind for i in line if i.kind != "cross"] == ["dia", "groove", "wide"]:
+        return True  # ⌀26 THD RELIEF 4 WIDE
     for item, following in zip(line, [*line[1:], END], strict=True):
         if item.kind in FEATURES:
             return plain > 0
@@ -65,6 +68,9 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             fields["through"] = True
         elif item.kind in ("threaded", "shoulder", "turn"):
             run.take()
+        elif item.kind == "equally" and not prefix.equally:
+            run.take()
+            prefix.equally = True
         elif not take_words(run, fields):
             break
     if word is None:
@@ -76,7 +82,12 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             run.say("through")
         else:
             run.unread.append("THRU")
-    return _CLOSES[word.kind](run, word, sizes, fields)
+    closed = _CLOSES[word.kind](run, word, sizes, fields)
+    count = prefix.count or closed.get("count")
+    if prefix.equally and count and count > 1:
+        run.say("equally spaced on the full circle")
+        closed["pattern"] = Pattern(kind="circle", count=count)
+    return closed
 
 
 def _more(run: Run, word: Item | None, sizes: list[Item]) -> bool:
@@ -119,15 +130,26 @@ def _close_keyway(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
     depth, length = given.get("depth"), given.get("long")
     if depth is None and plain and (len(plain) > 1 or plain[0].value <= width.value):
         depth = plain.pop(0)
+        _no_height(width, depth)
     if length is None and plain:
         length = plain.pop(0)
         run.say("taken as its length")
+    _without_ends(given, width)
     fits = [i.fit for i in (width, depth, length) if i is not None and i.fit]  # it may stand behind the last size
     _left(run, plain, given, ("wide", "depth", "long"))
     _untaken(run, fits[1:])
     key = Keyway(width_mm=width.value, depth_mm=_size(depth), length_mm=_size(length), fit=fits[0] if fits else None,
                  **_limits(width=width, depth=depth, length=length))  # fmt: skip
     return {**_kept(fields), "kind": "keyway", "keyway": key}
+
+
+def _no_height(width: Item, depth: Item) -> None:
+    """``KEYWAY 8 x 7`` may be for a key 8 x 7, which does not lie as deep. Raises NoteError."""
+    keys = {(float(r["width_mm"]), float(r["height_mm"])) for r in rows("keys")}
+    if (width.value, depth.value) in keys and not depth.toleranced:
+        raise NoteError("the keyway's depth, or the height of its key: this can be read either way",
+                        column=depth.column, received=f"{width.text} x {depth.text}",
+                        hint=f"KEY {width.text} x {depth.text} x 30, or {depth.text} DEEP")  # fmt: skip
 
 
 def _close_groove(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fields:
@@ -168,7 +190,10 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
     """``SLOT 8 x 30``, ``8 WIDE x 30 LONG SLOT THRU``: the length over all; ``SLOT 8 x 30 CRS``: between centres."""
     given, plain = _told_apart(run, sizes)
     apart = given.get("apart")
-    if "radius" in given and not (plain or "wide" in given) and apart is not None:
+    width = given.get("wide") or next(iter(plain), None)
+    if width is not None:
+        _without_ends(given, width)
+    elif "radius" in given and (apart is not None or "through" in fields):
         given["wide"] = _doubled(given.pop("radius"))  # R4 x 20 CRS SLOT
         run.say("twice the radius of its ends wide")
     width = given.get("wide") or (plain.pop(0) if plain else None)
@@ -176,7 +201,12 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
     behind = bool(sizes) and word.column > sizes[0].column  # .250 SLOT
     if width is None or (length is None and "wide" not in given and not behind and "depth" not in given):
         raise NoteError("a slot needs a width and a length", column=word.column, hint="SLOT 8 x 30")
-    depth = given.get("depth") or (plain.pop(0) if plain else None)
+    depth = given.get("depth")
+    alone = length is not None and length.kind == "plain" and apart is depth is None and not plain
+    if length is not None and alone and length.value < width.value:
+        length, depth = None, length  # SCREWDRIVER SLOT 2 x 1.5
+        run.say("taken as its depth")
+    depth = depth or (plain.pop(0) if plain else None)
     if apart is None and length is not None and length.value <= width.value:
         raise NoteError("a slot is longer than it is wide", column=word.column, received=length.value)
     _left(run, plain, given, ("wide", "apart" if apart else "long", "depth"))
@@ -190,6 +220,13 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
                 length_mm=_size(length), depth_mm=_size(depth), through=through, fit=width.fit,
                 **_limits(width=width, length=length, depth=depth))  # fmt: skip
     return {**_kept(fields), "kind": "slot", "slot": slot}
+
+
+def _without_ends(given: dict[str, Item], width: Item) -> None:
+    """``6 WIDE R3 ENDS``: the radius of round ends is half of the width, and says no more."""
+    end = given.get("radius")
+    if end is not None and not end.toleranced and abs(2 * end.value - width.value) <= LINEAR:
+        del given["radius"]
 
 
 def _doubled(radius: Item) -> Item:
@@ -249,7 +286,7 @@ def _read_ring(run: Run, _: Prefix) -> Fields | None:
 def _read_key(run: Run, _: Prefix) -> Fields | None:
     """``DIN 6885 - A 8 x 7 x 40``: the key that lies in it, by width, height and length."""
     item = run.take()
-    width, height, length = _numbers(re.sub(r".*6885(?:-1)?", "", item.text))[:3]
+    width, height, length = _numbers(re.sub(r"DIN\s*6885(?:-1)?", "", item.text, flags=re.I))[:3]
     row = next((r for r in rows("keys") if (float(r["width_mm"]), float(r["height_mm"])) == (width, height)), None)
     if row is None:
         raise NoteError("no key of this width and height is in the table", column=item.column, received=item.text,
@@ -318,6 +355,9 @@ def _read_knurl(run: Run, _: Prefix) -> Fields | None:
     if re.match(r"\d+\s*D", text):  # 96 DP: teeth an inch of diameter
         pitch = round(math.pi * MM_PER_INCH / pitch, 4)
         run.say(f"{pitch:g} mm pitch: {figures[-1]} ridges on an inch of diameter")
+    if re.search(r"T\.?P\.?I|PER\s+INCH", text):
+        pitch = round(MM_PER_INCH / pitch, 4)
+        run.say(f"{pitch:g} mm pitch: {figures[-1]} ridges an inch")
     if not figures:
         run.say(f"{pitch:g} mm pitch: {KNURLS[usual]} ridges an inch")
     form = re.search(r"\bR(AA|BL|BR|GE|GV|KE|KV)\b", text)

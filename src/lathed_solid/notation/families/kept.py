@@ -1,0 +1,38 @@
+"""Features that are read as what they are and kept in their own words: V grooves, T slots, dovetails, splines, inserts.
+
+Nothing measures them: their row is shown, and not judged here. What stands in their line is theirs.
+"""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+from lathed_solid.notation.clauses import Feature
+from lathed_solid.notation.families.run import Families, Fields, Prefix, Run
+from lathed_solid.notation.items import above_zero, factor_of, plain_number
+from lathed_solid.notation.tokens import NUMBER
+
+#: what a line is of, by the first word that is found in it
+NAMES = {
+    "thread insert": r"INSERT", "Woodruff keyway": r"WOODRUFF", "dovetail": r"DOVETAIL", "spline": r"SPLINE",
+    "serration": r"SERRATION", "T slot": r"\bT(?:EE)?[ -]?SLOT", "V groove": r"\bV",
+}  # fmt: skip
+
+
+def _read_feature(run: Run, _: Prefix) -> Fields | None:
+    """Its name, its first size and its line. Raises NoteError for a size of zero."""
+    item = run.take()
+    number = re.search(rf"{NUMBER}(?![\d.,]*\s*°)", re.sub(r"\bNO\.?[ ]*\d+", "", item.text, flags=re.I))
+    if number is None:
+        run.leave(item)
+        return None
+    size = plain_number(number[0], item.column)[0] * factor_of(run.unit)
+    above_zero(size, item.column)
+    name: Any = next(n for n, pattern in NAMES.items() if re.search(pattern, item.text, re.I))
+    run.say(f"{name}: kept as it is written, not judged here")
+    return {"kind": "feature", "feature": Feature(name=name, size_mm=size, text=" ".join(item.text.split()))}
+
+
+#: which item begins what
+READS: Families = {"profile": _read_feature}
