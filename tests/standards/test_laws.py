@@ -20,12 +20,25 @@ from lathed_solid.standards.threads import coarse_pitch, thread_form
 from standards.laws import column, gaps, grouped, off_law, rising
 from standards.published import published
 
-CHECKED: set[str] = set()
-
 
 @pytest.mark.parametrize(("name", "size", "low", "high"), list(published()))
 def test_limits_are_those_published(name: str, size: float, low: float, high: float) -> None:
     assert [1000 * d for d in deviations(size, name)] == pytest.approx([low, high], abs=1e-6)
+
+
+def test_dryseal_threads_are_cut_by_the_shares_of_their_pitch_that_the_standard_gives_beside() -> None:
+    """ASME B1.20.3 gives each truncation twice: as a share of the pitch, and in inches to four places."""
+    shares = {27.0: (0.047, 0.094, 0.094, 0.140), 18.0: (0.047, 0.078, 0.078, 0.109),
+              14.0: (0.036, 0.060, 0.060, 0.085), 11.5: (0.040, 0.060, 0.060, 0.090),
+              8.0: (0.042, 0.055, 0.055, 0.076)}  # fmt: skip
+    for row in rows("dryseal"):
+        told = [float(row[n]) for n in ("crest_least_in", "crest_most_in", "root_least_in", "root_most_in")]
+        tpi = float(row["tpi"])
+        assert told == pytest.approx([share / tpi for share in shares[tpi]], abs=5.1e-5)
+    assert {float(r["tpi"]) for r in rows("dryseal")} >= {float(r["tpi"]) for r in rows("pipe_taper")}
+    plain, dry = look_up("1/4-18 NPT"), look_up("1/4-18 NPTF")
+    assert dry.data["designation"] == "1/4-18 NPTF" and plain.data["designation"] == "1/4-18 NPT"
+    assert len(dry.figures) == len(plain.figures) + 2
 
 
 def test_grades_follow_their_unit_up_to_three_metres() -> None:
@@ -208,10 +221,14 @@ def test_rings_on_shafts_and_in_bores() -> None:
         assert rising(column(group, "groove_mm"))
         for r in group:
             depth = abs(float(r["size_mm"]) - float(r["groove_mm"])) / 2
-            assert 0.09 <= depth <= 2.0 and (float(r["groove_mm"]) < float(r["size_mm"])) == (where == "shaft"), r
+            assert 0.09 <= depth <= 4.0 and (float(r["groove_mm"]) < float(r["size_mm"])) == (where == "shaft"), r
             assert depth < float(r["width_mm"]) * 1.1
+            if float(r["size_mm"]) > 100:  # large rings stand 1.3 to 1.9 per cent deep
+                assert 0.0125 < depth / float(r["size_mm"]) < 0.0195
     assert ring_groove(25) == (23.9, 1.3) and ring_groove(30, inside=True) == (31.4, 1.3)
     assert ring_groove(52, inside=True) == (55, 2.15) and ring_groove(100) == (96.5, 3.15)
+    assert ring_groove(120) == (116, 4.15) and ring_groove(200, inside=True) == (205, 4.15)
+    assert ring_groove(300) == (292, 5.15) and ring_groove(250, inside=True) == (256, 5.15)
     with pytest.raises(StandardError, match="DIN 472"):
         ring_groove(33, inside=True)
 

@@ -19,8 +19,9 @@ from OCP.GeomAbs import GeomAbs_SurfaceType
 from OCP.gp import gp_Dir, gp_Lin, gp_Pnt
 from OCP.IntCurvesFace import IntCurvesFace_Intersector
 
+from lathed_solid.kernel.flat_bounds import FlatBounds, flat_bounds
 from lathed_solid.kernel.topology import Key, faces
-from lathed_solid.kernel.vectors import Triple, cross, dot
+from lathed_solid.kernel.vectors import Triple, cross, dot, times
 
 #: nearer to a boundary than this a point says nothing, mm
 NEAR = 1e-4
@@ -63,9 +64,16 @@ class _Face:
     def _ready(self) -> Any:
         return IntCurvesFace_Intersector(self.face, RAY)
 
-    def meets(self, line: gp_Lin, start: float, end: float) -> list[float]:
-        """Where a stretch of a line meets the face."""
-        self._ready.Perform(line, start, end)
+    @cached_property
+    def _flat(self) -> FlatBounds | None:
+        return flat_bounds(self.face)
+
+    def meets(self, origin: Triple, way: Triple, start: float, end: float) -> list[float]:
+        """Where a stretch of a line (``way`` of length 1) meets the face."""
+        found = None if self._flat is None else self._flat.meets(origin, way, start, end)
+        if found is not None:
+            return found
+        self._ready.Perform(gp_Lin(gp_Pnt(*origin), gp_Dir(*way)), start, end)
         return [self._ready.WParameter(i) for i in range(1, self._ready.NbPnt() + 1)]
 
 
@@ -97,14 +105,11 @@ class Rays:
 
     def hits(self, origin: Triple, way: Triple, reach: float, back: float = 0.0) -> list[float]:
         """Where a ray from ``back`` mm behind its origin to ``reach`` meets the boundary, in order; an edge once."""
-        line = None
         found: list[float] = []
+        unit = times(way, 1 / math.hypot(*way))
         for k in self._met(origin, way, -back, reach):
-            if self._faces[k].passed_by(way):
-                continue
-            if line is None:
-                line = gp_Lin(gp_Pnt(*origin), gp_Dir(*way))
-            found += self._faces[k].meets(line, -back, reach)
+            if not self._faces[k].passed_by(way):
+                found += self._faces[k].meets(origin, unit, -back, reach)
         found.sort()
         return [t for i, t in enumerate(found) if i == 0 or t - found[i - 1] > RAY]
 
@@ -160,8 +165,9 @@ def room_of(face: Any) -> tuple[float, ...]:
 
 def meets(face: Any, ray: np.ndarray) -> bool:
     """Whether a stretch of a line, as in ``slabs``, meets a face."""
-    *place, start, end = map(float, ray)
-    return bool(_prepared(face).meets(gp_Lin(gp_Pnt(*place[:3]), gp_Dir(*place[3:])), start, end))
+    x, y, z, *way, start, end = map(float, ray)
+    size = math.hypot(*way)
+    return bool(_prepared(face).meets((x, y, z), (way[0] / size, way[1] / size, way[2] / size), start, end))
 
 
 def boxed(shape: Any) -> Bnd_Box:

@@ -99,9 +99,10 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
 
 
 def _behind_radius(at: Cursor, out: list[Item]) -> bool:
-    """Whether CORNERS are those of the radius before."""
+    """Whether CORNERS are those of the radius or the chamfer before."""
     sized = next((i for i in reversed(out) if i.kind not in ("typ", "sep", "soft")), None)
-    return sized is not None and sized.kind == "radius" and at.peek(1).text.upper().rstrip(".") in ("CORNERS", "CNRS")
+    corners = at.peek(1).text.upper().rstrip(".") in ("CORNERS", "CNRS")
+    return corners and sized is not None and sized.kind in ("radius", "chamfer_c", "angle")
 
 
 def _of_fractions(at: Cursor) -> bool:

@@ -40,7 +40,7 @@ ENTRY = re.compile(rf"{_NAMED}[ ]*[=:]?[ ]*±[ ]*(?P<by>{_SHARE}){_UNIT.format('
 _BARE = re.sub(r"\?P<\w+>", "?:", ENTRY.pattern)
 _COUNTS = {"ONE": 1, "TWO": 2, "THREE": 3, "FOUR": 4}
 _BEFORE = (
-    r"(?:GENERAL|LIMITS(?=[ ]*(?:±|[:=]|ON|FOR))|"
+    r"(?:GEN(?:ERAL|\b\.?)|LIMITS(?=[ ]*(?:±|[:=]|ON|FOR))|"
     r"UNTOLERANCED|STANDARD|LINEAR|MACHINING|ALL|OTHER|UNSPECIFIED|UNMARKED|TOLERANCES?|TOLERANCING|TOLS?\.?"
     rf"|DIM(?:ENSION)?S?\.?|SIZES|ON|FOR|ARE|TO[ ]+BE|TO(?=[ ])|DECIMALS?|{UNSTATED}|[:=,-])"
 )
@@ -62,7 +62,7 @@ GENERAL = re.compile(
 )
 #: angles alone, or before the lengths
 ANGLES = re.compile(
-    rf"(?P<before>(?:(?:ALL|GENERAL|OTHER|TOLERANCES?|TOLS?\.?|ON|FOR|{UNSTATED}|[:,-])[ ]*)*+)"
+    rf"(?P<before>(?:(?:ALL|GEN(?:ERAL|\b\.?)|OTHER|TOLERANCES?|TOLS?\.?|ON|FOR|{UNSTATED}|[:,-])[ ]*)*+)"
     r"(?:ANGLES?|ANGULAR)(?:[ ]+(?:DIM(?:ENSION)?S?\b\.?|TOL(?:ERANCE)?S?\b\.?|ARE|TO[ ]+BE))*[ ]*[:=]?[ ]*±[ ]*"
     rf"(?P<degrees>{_DEGREES})[ ]*(?:°|DEG(?:REES?)?\.?|(?<='))(?P<rest>.*)",
     re.I,

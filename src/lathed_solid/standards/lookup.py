@@ -163,8 +163,13 @@ def _taper_pipe(m: re.Match[str]) -> Found:
     figures.append(Figure("stand of the gauge, from the end", depth - turn, depth + turn, source="ASME B1.20.1 8.1"))
     figures.append(Figure("pitch diameter at L1", at - turn / 16, at + turn / 16, source="ASME B1.20.1 8.1"))
     figures.append(one("taper on the diameter, 1:", 16, row["source"], ""))
+    dry = next((r for r in rows("dryseal") if m[3] and float(r["tpi"]) == float(row["tpi"])), None)
+    if dry is not None:  # NPTF seals by its crests and roots, which are cut less than those of NPT
+        for part in ("crest", "root"):
+            least, most = (float(dry[f"{part}_{end}_in"]) * MM_PER_INCH for end in ("least", "most"))
+            figures.append(Figure(f"truncation of the {part}", least, most, source=dry["source"]))
     data: dict[str, Any] = {
-        "designation": f"{row['designation']}-{row['tpi']} NPT",
+        "designation": f"{row['designation']}-{row['tpi']} {'NPT' if dry is None else 'NPTF'}",
         "pitch_mm": MM_PER_INCH / float(row["tpi"]),
     }
     data |= {n.replace("_in", "_mm"): float(row[n]) * MM_PER_INCH for n in names}
@@ -219,5 +224,5 @@ _WAYS: tuple[tuple[str, Callable[[re.Match[str]], Found]], ...] = (
     (rf"⌀?\s*{_N}\s*(?:mm)?\s*((?-i:[a-z]{{1,2}}|[A-Z]{{1,2}})\d{{1,2}})", _class),
     (rf"(?:ISO\s*)?2768\s*-?\s*([fmcv])(?:[HKL])?\s+{_N}", _general),
     *PART_WAYS,
-    (r"(\d+(?:\s\d+/\d+)?|\d+/\d+)\s*(?:-\s*(\d+(?:\.5)?))?\s*NPT(?:F)?", _taper_pipe),
+    (r"(\d+(?:\s\d+/\d+)?|\d+/\d+)\s*(?:-\s*(\d+(?:\.5)?))?\s*NPT(F)?", _taper_pipe),
 )

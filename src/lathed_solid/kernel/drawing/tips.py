@@ -45,6 +45,14 @@ class Edges:
     def __init__(self, look: Look) -> None:
         self._look = look
         self._known: dict[tuple[tuple[Key, ...], SideName], bool] = {}
+        self._hollow: dict[Key, bool] = {}
+
+    def hollow(self, s: Surface) -> bool:
+        """Whether a round face's material lies outside it."""
+        key = Key(s.faces[0])
+        if key not in self._hollow:
+            self._hollow[key] = hollow(s)
+        return self._hollow[key]
 
     def seen(self, s: Surface, flat: Flat) -> bool:
         """Whether some edge of it has nothing before it: a pocket's floor lies behind its wall, of a shoulder's rims a
@@ -75,7 +83,7 @@ def tips(look: Look, edges: Edges, s: Surface, flat: Flat, along: Sequence[float
             form: Literal["edge", "face"] = "edge" if edge_on else "face"
             yield Tip(flat.side, _middle(s, flat), s.kind, form, seen=seen, levels=s.extent(flat.eye))
         return
-    inner = hollow(s)
+    inner = edges.hollow(s)
     if any(s.direction) and abs(dot(s.direction, flat.eye)) > 1 - ANGULAR:
         for arc, level in _rims(s, flat):
             seen = _rim_seen(look, arc, level, inner, flat)

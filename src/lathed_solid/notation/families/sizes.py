@@ -287,8 +287,15 @@ def _plainly(run: Run, leg: Item) -> Fields:
     return fields
 
 
+#: steels whose name is a C and a number: C45 alone is one of them, or a chamfer
+STEELS = (10.0, 15.0, 20.0, 22.0, 25.0, 30.0, 35.0, 40.0, 45.0, 50.0, 55.0, 60.0)
+
+
 def _read_chamfer_c(run: Run, prefix: Prefix) -> Fields | None:
     item = run.take()
+    if run.unit == "mm" and item.value in STEELS and not item.decimals and len(run.items) == 1 and not item.toleranced:
+        raise NoteError("a chamfer, or a steel: this can be read either way", column=item.column,
+                        received=item.text, hint=f"{item.value:g} x 45°, or MATERIAL {item.text}")  # fmt: skip
     if run.sees("cross") and run.peek(1).kind == "angle":
         run.take()
         return _angled(run, item, run.take(), prefix)

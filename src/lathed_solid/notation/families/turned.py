@@ -29,7 +29,9 @@ def feature_ahead(run: Run) -> bool:
     line = run.line()
     if [i.kind for i in line[:4]] == ["dia", "cross", "plain", "groove"]:
         return True  # ⌀26 x 1.3 GROOVE
-    if [i.kind for i in line if i.kind != "cross"] == ["dia", "groove", "wide"]:
+    kinds = [i.kind for i in line if i.kind != "cross"]
+    recess = kinds == ["dia", "depth", "groove"] and line[-1].text.upper() == "RECESS"  # ⌀28 x 2 DEEP RECESS
+    if kinds == ["dia", "groove", "wide"] or recess:
         return True  # ⌀26 THD RELIEF 4 WIDE
     for item, following in zip(line, [*line[1:], END], strict=True):
         if item.kind in FEATURES:

@@ -121,6 +121,11 @@ def closed(run: Run, fields: Fields) -> Fields:
             "a countersink's included angle, or a chamfer: this can be read either way",
             received=f"{entry.diameter_mm:g} x 45°", hint=f"{entry.diameter_mm:g} x 45° CHAMFER, or ⌵ Ø14 X 90°",
         )  # fmt: skip
+    if key == "csk" and entry.depth_mm is not None and entry.angle_deg is None:
+        raise NoteError(
+            "a countersink's depth without its angle, or a counterbore: this can be read either way",
+            received=f"⌀{entry.diameter_mm:g} x {entry.depth_mm:g} deep", hint="⌴ Ø11 ↧6.4, ⌵ Ø11 X 90°",
+        )  # fmt: skip
     _usual_angle(run, fields, key)
     return fields
 

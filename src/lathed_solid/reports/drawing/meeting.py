@@ -36,67 +36,43 @@ def over_boxes(boxes: Any, others: Any) -> Any:
 
 def inside(segments: Any, boxes: Any) -> tuple[Any, Any]:
     """From which to which share of each segment (n, 4) it lies in each box (m, 4): twice (n, m), the first greater
-    where it does not. By clipping (Liang, Barsky, ACM Trans. Graph. 3, 1984).
+    where it does not. By clipping (Liang, Barsky, ACM Trans. Graph. 3, 1984); along an axis a share is without bounds.
     """
-    return _clipped(segments[:, None, :], boxes[None, :, :])
-
-
-def _clipped(segments: Any, boxes: Any) -> tuple[Any, Any]:
-    """The same of segments (..., 4) and boxes (..., 4) that go together."""
-    p, d = segments[..., :2], segments[..., 2:] - segments[..., :2]
-    low, high = boxes[..., :2], boxes[..., 2:]
+    near, far = 0.0, 1.0
     with np.errstate(divide="ignore", invalid="ignore"):
-        a, b = (low - p) / d, (high - p) / d
-    still, within = np.abs(d) < PARALLEL, (p > low) & (p < high)
-    near = np.where(still, np.where(within, -np.inf, np.inf), np.minimum(a, b)).max(axis=-1)
-    far = np.where(still, np.where(within, np.inf, -np.inf), np.maximum(a, b)).min(axis=-1)
-    return np.maximum(near, 0.0), np.minimum(far, 1.0)
-
-
-def _bounds(segments: Any) -> Any:
-    """The boxes (n, 4) of segments (n, 4)."""
-    a, b = segments[:, :2], segments[:, 2:]
-    return np.hstack([np.minimum(a, b), np.maximum(a, b)])
-
-
-def _near(boxes: Any, others: Any) -> tuple[Any, Any]:
-    """Which of ``boxes`` (n, 4) touch which ``others`` (m, 4): most do not, so only these are looked at closely."""
-    touching = boxes[:, None, 0] <= others[None, :, 2]
-    touching &= others[None, :, 0] <= boxes[:, None, 2]
-    touching &= boxes[:, None, 1] <= others[None, :, 3]
-    touching &= others[None, :, 1] <= boxes[:, None, 3]
-    first, second = np.nonzero(touching)
-    return first, second
+        for k in (0, 1):
+            p, d = segments[:, k, None], segments[:, k + 2, None] - segments[:, k, None]
+            each = 1.0 / np.where(np.abs(d) < PARALLEL, 0.0, d)
+            a, b = (boxes[None, :, k] - p) * each, (boxes[None, :, k + 2] - p) * each
+            near, far = np.maximum(near, np.minimum(a, b)), np.minimum(far, np.maximum(a, b))
+    return near, far
 
 
 def through_boxes(segments: Any, boxes: Any) -> Any:
     """Which segments (n, 4) pass through which boxes (m, 4): (n, m)."""
-    out = np.zeros((len(segments), len(boxes)), bool)
-    i, k = _near(_bounds(segments), boxes)
-    near, far = _clipped(segments[i], boxes[k])
-    out[i, k] = near < far
-    return out
+    near, far = inside(segments, boxes)
+    return near < far  # neither where an end lies on a side that the segment runs along: not a number
 
 
 def crossing(segments: Any, others: Any) -> Any:
-    """Which segments (n, 4) cross which others (m, 4), ends that touch not counted: (n, m)."""
-    out = np.zeros((len(segments), len(others)), bool)
-    i, k = _near(_bounds(segments), _bounds(others))
-    out[i, k] = _cross(segments[i], others[k])
-    return out
+    """Which segments (n, 4) cross which others (m, 4), ends that touch not counted: (n, m).
 
-
-def _cross(segments: Any, others: Any) -> Any:
-    """Whether segments (n, 4) cross those that go with them (n, 4)."""
+    p + t r = q + u s where t = (q - p) x s / (r x s) and u = (q - p) x r / (r x s).
+    """
     p, r = segments[:, :2], segments[:, 2:] - segments[:, :2]
     q, s = others[:, :2], others[:, 2:] - others[:, :2]
-    det = r[..., 0] * s[..., 1] - r[..., 1] * s[..., 0]
-    w = q - p
+    det = _crossed(r, s)
     with np.errstate(divide="ignore", invalid="ignore"):
-        t = (w[..., 0] * s[..., 1] - w[..., 1] * s[..., 0]) / det
-        u = (w[..., 0] * r[..., 1] - w[..., 1] * r[..., 0]) / det
-    within = (t > TOUCHING) & (t < 1 - TOUCHING) & (u > TOUCHING) & (u < 1 - TOUCHING)
-    return (np.abs(det) > PARALLEL) & within
+        each = 1.0 / np.where(np.abs(det) > PARALLEL, det, np.nan)
+        t = ((q[:, 0] * s[:, 1] - q[:, 1] * s[:, 0])[None, :] - _crossed(p, s)) * each
+        u = ((p[:, 0] * r[:, 1] - p[:, 1] * r[:, 0])[:, None] + _crossed(r, q)) * -each
+    half = 0.5 - TOUCHING
+    return (np.abs(t - 0.5) < half) & (np.abs(u - 0.5) < half)
+
+
+def _crossed(a: Any, b: Any) -> Any:
+    """a x b of each of (n, 2) and each of (m, 2): (n, m)."""
+    return a[:, 0, None] * b[None, :, 1] - a[:, 1, None] * b[None, :, 0]
 
 
 def segments_of(segments: Iterable[Segment]) -> Any:

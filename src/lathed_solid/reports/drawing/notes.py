@@ -2,7 +2,7 @@
 
 Places stand in columns beside the view and in lines above and below it, outside all dimension rows that they would lie
 on. What a place costs: the length of the leader, lines crossed, lettering passed through, growth of the view. Notes are
-placed one after the other from the inside out, then each again while the others stand, until none moves.
+placed one after the other from the inside out; those that a later one runs through are placed again.
 """
 
 from __future__ import annotations
@@ -26,10 +26,10 @@ AWAY, STEP_ALONG, STEP_ACROSS = (7.0, 13.0, 20.0, 28.0, 37.0, 47.0, 58.0), 5.0, 
 #: what costs how much: a crossing, lettering or lines beneath, a leader nearly along an axis, a mm away from the view,
 #: a mm across it, an edge of the part crossed
 CROSSED, OVER, FLAT, FAR, INSIDE, EDGE = 12.0, 1000.0, 24.0, 0.5, 0.3, 6.0
-#: rounds of placing again; tips of a note that are tried; places that are looked at closely, and together first
-ROUNDS, TIPS, LIKELY, AT_ONCE = 3, 8, 160, 40
-#: most places along a side; more notes than this are placed once
-MOST, MANY = 60, 40
+#: rounds of placing; tips of a note that are tried; places that are looked at closely, and together first
+ROUNDS, TIPS, LIKELY, AT_ONCE = 3, 8, 160, 16
+#: the cheapest places, which are looked at before the others; most places along a side
+FIRST, MOST = 300, 60
 #: a leader that leans less than this from an axis could be taken for a dimension line, rad
 LEAN = math.radians(12)
 
@@ -57,18 +57,22 @@ class Wanting:
 
 @dataclass(frozen=True)
 class _Set:
-    """A note at a place: its box, where its leader runs, what that costs."""
+    """A note at a place: its box, where its leader runs."""
 
     box: Box
     tip: Place
     elbow: Place
     shelf: Place
-    cost: float
 
     @property
     def room(self) -> Box:
         """Its box with the shelf."""
         return (min(self.box[0], self.elbow[0]), self.box[1], max(self.box[2], self.elbow[0]), self.box[3])
+
+    @property
+    def runs(self) -> Any:
+        """Its leader and its shelf (2, 4)."""
+        return np.array([(*self.tip, *self.elbow), (*self.elbow, *self.shelf)])
 
 
 def led(view: str, notes: Sequence[Wanting], box: Box, texts: Sequence[Box], lines: Any, outline: Any) -> list[Leader]:
@@ -78,14 +82,15 @@ def led(view: str, notes: Sequence[Wanting], box: Box, texts: Sequence[Box], lin
     order = sorted(range(len(notes)), key=lambda k: _off_middle(notes[k], box))
     stands = [_Stands.of(note, box) for note in notes]
     placed: dict[int, _Set] = {}
-    for round_ in range(ROUNDS + 1 if len(notes) <= MANY else 1):
+    for round_ in range(ROUNDS):
         moved = False
         for k in order:
             others = [s for j, s in placed.items() if j != k]
-            found = _best(stands[k], box, [*texts, *(s.room for s in others)], _with(lines, others), outline)
-            if k not in placed or found.cost < placed[k].cost - 1e-6 or round_ == 0:
-                moved = moved or k not in placed or found.box != placed[k].box
-                placed[k] = found
+            if round_ and not _meets(placed[k], others):
+                continue
+            found = _best(stands[k], [*texts, *(s.room for s in others)], _with(lines, others), outline)
+            moved = moved or k not in placed or found.box != placed[k].box
+            placed[k] = found
         if not moved:
             break
     return [_leader(view, notes[k], placed[k]) for k in sorted(placed)]
@@ -97,8 +102,18 @@ def _off_middle(note: Wanting, box: Box) -> float:
 
 
 def _with(lines: Any, others: Sequence[_Set]) -> Any:
-    more = [(*s.tip, *s.elbow) for s in others] + [(*s.elbow, *s.shelf) for s in others]
-    return np.vstack([lines, np.array(more, float).reshape(-1, 4)])
+    return np.concatenate([lines, *(s.runs for s in others)])
+
+
+def _meets(own: _Set, others: Sequence[_Set]) -> bool:
+    """Whether a note lies over others, or a leader runs through the other's lettering."""
+    if not others:
+        return False
+    rooms, theirs = boxes_of([own.room]), boxes_of(s.room for s in others)
+    lines = np.concatenate([s.runs for s in others])
+    return bool(
+        over_boxes(rooms, theirs).any() or through_boxes(own.runs, theirs).any() or through_boxes(lines, rooms).any()
+    )
 
 
 def _places(note: Wanting, box: Box) -> Any:
@@ -144,40 +159,49 @@ class _Stands:
         elbows = np.column_stack([np.where(from_left, shelf - SHELF, shelf + SHELF), first])
         tips = _tips(note, elbows)
         d = elbows - tips
-        lean = np.arctan2(np.abs(d[:, 1]), np.abs(d[:, 0]))
-        flat = (lean < LEAN) | (lean > math.pi / 2 - LEAN)
+        run, rise = np.abs(d.T)
+        flat = (rise < math.tan(LEAN) * run) | (run < math.tan(LEAN) * rise)
         backwards = np.where(from_left, d[:, 0] < 0, d[:, 0] > 0)
         reach = np.maximum.reduce([view[0] - rooms[:, 0], rooms[:, 2] - view[2], view[1] - rooms[:, 1],
                                    rooms[:, 3] - view[3]])  # fmt: skip
-        cost = np.hypot(d[:, 0], d[:, 1]) + FLAT * flat + FLAT * backwards + FAR * np.maximum(reach, 0.0)
-        cost += OVER * over_boxes(rooms, boxes_of([view]))
+        cost = np.hypot(run, rise) + FLAT * flat + FLAT * backwards + FAR * np.maximum(reach, 0.0)
+        cost += OVER * over_boxes(rooms, boxes_of([view])) + INSIDE * _within(np.hstack([tips, elbows]), view)
         order = np.argsort(cost, kind="stable")
         made = (np.column_stack([x, y, x + w, y + h]), rooms, np.column_stack([tips, elbows]),
                 np.column_stack([elbows, shelf, first]), cost)  # fmt: skip
         return cls(*(a[order] for a in made))
 
 
-def _best(at: _Stands, view: Box, texts: Sequence[Box], lines: Any, outline: Any) -> _Set:
+def _best(at: _Stands, texts: Sequence[Box], lines: Any, outline: Any) -> _Set:
     """The cheapest place. What lies in the way only adds to a cost: dearer places than the best are not looked at."""
     blocked = boxes_of(texts)
-    least = at.cost + OVER * over_boxes(at.rooms, blocked)
-    order = np.argsort(least, kind="stable")[:LIKELY]
-    best, k, tried, size = math.inf, 0, 0, AT_ONCE
-    while tried < len(order) and least[order[tried]] < best:
-        here = order[tried : tried + size]
-        own, shelves = at.leaders[here], at.shelves[here]
-        cost = least[here] + OVER * through_boxes(lines, at.rooms[here]).sum(axis=0)
-        cost += INSIDE * _within(own, view) + EDGE * crossing(own, outline).sum(axis=1)
-        for run in (own, shelves):
-            cost += OVER * through_boxes(run, blocked).sum(axis=1) + CROSSED * crossing(run, lines).sum(axis=1)
-        cheapest = int(np.argmin(cost))
-        if cost[cheapest] < best:
-            best, k = float(cost[cheapest]), int(here[cheapest])
-        tried, size = tried + size, LIKELY
+    best, k = math.inf, 0
+    for near in (slice(0, FIRST), slice(FIRST, None)):
+        if len(at.cost[near]) == 0 or at.cost[near][0] >= best:
+            break
+        least = at.cost[near] + OVER * over_boxes(at.rooms[near], blocked)
+        order = np.argsort(least, kind="stable")[:LIKELY]
+        tried, size = 0, AT_ONCE
+        while tried < len(order) and least[order[tried]] < best:
+            here = order[tried : tried + size] + near.start
+            cost = least[here - near.start] + _in_the_way(at, here, blocked, lines, outline)
+            cheapest = int(np.argmin(cost))
+            if cost[cheapest] < best:
+                best, k = float(cost[cheapest]), int(here[cheapest])
+            tried, size = tried + size, 2 * size
     left, low, right, high = map(float, at.boxes[k])
     tip_x, tip_y, elbow_x, elbow_y = map(float, at.leaders[k])
     x, y = map(float, at.shelves[k, 2:])
-    return _Set((left, low, right, high), (tip_x, tip_y), (elbow_x, elbow_y), (x, y), best)
+    return _Set((left, low, right, high), (tip_x, tip_y), (elbow_x, elbow_y), (x, y))
+
+
+def _in_the_way(at: _Stands, here: Any, blocked: Any, lines: Any, outline: Any) -> Any:
+    """What it costs that lines run through a note, and its leader through notes and lines: (n,)."""
+    own, n = at.leaders[here], len(here)
+    runs = np.concatenate([own, at.shelves[here]])
+    each = OVER * through_boxes(runs, blocked).sum(axis=1) + CROSSED * crossing(runs, lines).sum(axis=1)
+    over = OVER * through_boxes(lines, at.rooms[here]).sum(axis=0)
+    return over + EDGE * crossing(own, outline).sum(axis=1) + each[:n] + each[n:]
 
 
 def _within(lines: Any, box: Box) -> Any:
@@ -194,12 +218,14 @@ def _tips(note: Wanting, elbows: Any) -> Any:
             found.append(np.broadcast_to(np.array(tip), elbows.shape))
             continue
         away = elbows - np.array(arc.centre)
+        if arc.whole:
+            found.append(np.array(arc.centre) + away * (arc.radius / np.hypot(*away.T))[:, None])
+            continue
         angle = np.arctan2(away[:, 1], away[:, 0])
-        if not arc.whole:
-            middle = (arc.start + arc.end) / 2
-            off = (angle - middle + math.pi) % (2 * math.pi) - math.pi
-            half = 0.8 * (arc.end - arc.start) / 2
-            angle = middle + np.clip(off, -half, half)
+        middle = (arc.start + arc.end) / 2
+        off = (angle - middle + math.pi) % (2 * math.pi) - math.pi
+        half = 0.8 * (arc.end - arc.start) / 2
+        angle = middle + np.clip(off, -half, half)
         found.append(np.array(arc.centre) + arc.radius * np.column_stack([np.cos(angle), np.sin(angle)]))
     all_of_them = np.stack(found)
     near = np.hypot(*(all_of_them - elbows[None]).transpose(2, 0, 1)).argmin(axis=0)

@@ -1,0 +1,84 @@
+"""Flat faces by their own bounds, against the kernel's intersector and against construction."""
+
+from __future__ import annotations
+
+import math
+import random
+
+import pytest
+from OCP.gp import gp_Dir, gp_Lin, gp_Pnt
+from OCP.IntCurvesFace import IntCurvesFace_Intersector
+from truth_parts import truth
+
+from lathed_solid import scripting as ls
+from lathed_solid.demo import DEMOS
+from lathed_solid.kernel.flat_bounds import CLEAR, flat_bounds
+from lathed_solid.kernel.rays import RAY, Rays
+from lathed_solid.kernel.topology import box, faces
+from lathed_solid.part import Document
+
+
+def bodies() -> list[Document]:
+    return [DEMOS["pedestal"](), DEMOS["ratchet-wheel"](), *(truth(seed).document for seed in (330, 331, 332))]
+
+
+@pytest.mark.parametrize("k", range(5))
+def test_lines_meet_flat_faces_where_the_kernel_says(k: int) -> None:
+    body = ls.build(bodies()[k]).built.body
+    assert body is not None
+    low, high = box(body.shape)
+    draw = random.Random(k)
+    told = asked = 0
+    for face in faces(body.shape):
+        flat = flat_bounds(face)
+        if flat is None:
+            continue
+        kernel = IntCurvesFace_Intersector(face, RAY)
+        for _ in range(60):
+            p = tuple(draw.uniform(a - 1, b + 1) for a, b in zip(low, high, strict=True))
+            way = draw.choice([(0.0, 0.0, 1.0), (1.0, 0.0, 0.0), tuple(draw.gauss(0, 1) for _ in range(3))])
+            size = math.hypot(*way)
+            unit = (way[0] / size, way[1] / size, way[2] / size)
+            found = flat.meets(p, unit, -1.0, 500.0)
+            asked += 1
+            if found is None:
+                continue
+            told += 1
+            kernel.Perform(gp_Lin(gp_Pnt(*p), gp_Dir(*unit)), -1.0, 500.0)
+            want = [kernel.WParameter(i) for i in range(1, kernel.NbPnt() + 1)]
+            assert found == pytest.approx(want, abs=1e-7)
+    assert told > 0.98 * asked > 0
+
+
+def test_a_place_at_a_bound_is_left_to_the_kernel() -> None:
+    body = ls.build(DEMOS["pedestal"]()).built.body
+    assert body is not None
+    flats = [f for f in map(flat_bounds, faces(body.shape)) if f is not None]
+    assert flats
+    for flat in flats:
+        for cu, cv, r, start, sweep in flat.arcs:
+            middle = start + sweep / 2
+            for off in (-0.5 * CLEAR, 0.0, 0.5 * CLEAR):
+                at = (cu + (r + off) * math.cos(middle), cv + (r + off) * math.sin(middle))
+                assert flat.within(*at) is None
+        for u0, v0, u1, v1 in flat.lines:
+            assert flat.within((u0 + u1) / 2, (v0 + v1) / 2) is None
+
+
+def test_rays_count_what_the_kernel_counts() -> None:
+    """Inside or not, at random places, against the volume, within four standard deviations."""
+    document = truth(330).document
+    solid = ls.build(document)
+    body = solid.built.body
+    assert body is not None
+    rays = Rays(body.shape)
+    low, high = box(body.shape)
+    draw = random.Random(7)
+    room = math.prod(b - a for a, b in zip(low, high, strict=True))
+    n = 3000
+    inside = sum(
+        bool(rays.inside(tuple(draw.uniform(a, b) for a, b in zip(low, high, strict=True))))  # type: ignore[arg-type]
+        for _ in range(n)
+    )
+    share = solid.volume / room
+    assert abs(inside / n - share) < 4 * math.sqrt(share * (1 - share) / n)
