@@ -30,7 +30,7 @@ from lathed_solid.notation.families.widenings import USUAL_ANGLES, read_alone, s
 from lathed_solid.notation.german import in_english
 from lathed_solid.notation.instructions import without_instructions
 from lathed_solid.notation.items import Item, NoteError
-from lathed_solid.notation.letters import plain_letters
+from lathed_solid.notation.letters import of_sizes, plain_letters
 from lathed_solid.notation.named import hole_for
 from lathed_solid.notation.phrases import Phrases
 from lathed_solid.notation.plain import describe
@@ -53,7 +53,9 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
         raise NoteError("the note is empty", hint="Ø12, 4X Ø6.6 THRU, R2, 1x45°")
     if len(text) > MAX_NOTE:
         raise NoteError(f"the note is longer than {MAX_NOTE} characters")
-    letters, instructions = without_instructions(in_english(plain_letters(text)), unit, text)
+    letters, instructions = plain_letters(text), []
+    if not of_sizes(letters.text):  # the patterns of the others take longer to make ready than such a note to read
+        letters, instructions = without_instructions(in_english(letters), unit, text)
     phrases = Phrases(tokens(letters), unit)
     items = phrases.all()
     said = list(phrases.said)

@@ -6,6 +6,7 @@ slips that are offered (``spelling``) and never taken.
 
 from __future__ import annotations
 
+import re
 import unicodedata
 from dataclasses import dataclass
 
@@ -35,6 +36,19 @@ class Letters:
     def column(self, place: int) -> int:
         """The column in the note of a place in the text."""
         return self.columns[min(place, len(self.columns) - 1)]
+
+
+#: words that only sizes have: of a note without any other nothing is an instruction, nor German
+_OF_SIZES = re.compile(
+    r"(?:[^A-Za-z\u00c0-\u017f]|(?<![A-Za-z])(?:THRU|DEEP|DP|DIA|TYP|REF|MAX|MIN|LG|LONG|WIDE|EQ|SP|PCD|BC|UNC|UNF|NPT"
+    r"|CSK|CBORE|R|M|G|[Hhgkfjmnp](?=\d)|DEG|MM|THK)(?![A-Za-z])|(?<=[\d\"')°])X(?![A-Za-z.,])|(?<=[\d\"')°][ ])X(?=[ ]))+",
+    re.I,
+)
+
+
+def of_sizes(text: str) -> bool:
+    """Whether a note in plain letters has no words but those of sizes: most notes have not."""
+    return _OF_SIZES.fullmatch(text) is not None
 
 
 def plain_letters(note: str) -> Letters:
