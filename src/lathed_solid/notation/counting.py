@@ -24,6 +24,7 @@ COUNTABLE = (*SIGNS, *THREADS, *OPERATIONS, *WIDENINGS, *FEATURES, "chamfer_c", 
 #: what a count and a dash may stand before
 BEHIND_DASH = (*SIGNS, *THREADS, *OPERATIONS, "chamfer_c")
 HOLES = re.compile(r"HOLE|HLS?\b")
+SPACES = re.compile(r"SPACES?\b")
 COUNT_LIMIT = 500
 #: the legs of a chamfer are no further from each other than this
 UNLIKE = 4.0
@@ -92,6 +93,8 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
     if out and out[-1].kind == "cross":
         out.pop()  # THRU X 4 PLACES
     at.place += after
+    if SPACES.search(said) and not (at.sees("soft") and at.text.upper() == "ON"):
+        said = "PLACES"
     _add(out, number, int(number.text), said=said)
     if equally:
         out.append(Item("equally", text="EQ SP", column=number.column))
@@ -114,9 +117,12 @@ def _add(out: list[Item], token: Token, count: int, *, said: str) -> None:
     """``said``: the words that stand with it; HOLES says what is counted."""
     if not 1 <= count <= COUNT_LIMIT:
         raise NoteError("a count goes from 1 to 500", column=token.column, received=count)
-    out.append(
-        Item("count", count, text=("holes" if HOLES.search(said) else "places") if said else "", column=token.column)
-    )
+    out.append(Item("count", count, text=_counted(said), column=token.column))
+
+
+def _counted(said: str) -> str:
+    """What is counted."""
+    return "" if not said else "holes" if HOLES.search(said) else "spaces" if SPACES.search(said) else "places"
 
 
 def _in_brackets(at: Cursor, out: list[Item], number: Token) -> bool:

@@ -21,7 +21,7 @@ UNSTATED = (
 #: the places of a size that is written as a fraction
 FRACTION = -1
 CLASS = re.compile(
-    r"(?:(?:DIN|EN|BS|TO|PER|AS|ACC(?:ORDING)?\.?|IAW|BY)[ ]+)*+ISO[ ]*2768(?:-1)?[ ]*[-–: ][ ]*"
+    r"(?:(?:DIN|EN|BS|TO|PER|AS|ACC(?:ORDING)?\.?|IAW|BY)[ ]+)*+(?:ISO[ ]*2768|(?:ISO[ ]*)?22768)(?:-1)?[ ]*[-–: ][ ]*"
     r"(?P<letter>(?-i:[fmcv]))(?-i:[HKL])?(?:-E)?(?![A-Za-z])",
     re.I,
 )

@@ -67,7 +67,7 @@ def told_of(text: str, unit: LengthUnit = "mm") -> Instruction | None:
 def _said(text: str, unit: LengthUnit) -> tuple[str, Instruction | None]:
     """Which pattern holds the line, and what it says."""
     text = " ".join(text.split()).strip(" ,;")
-    if not re.search("[A-Za-z]{2}|[.,]X", text):
+    if not re.search(r"[A-Za-z]{2}|[.,]X|^\d{3}[AMSH]\d\d", text, re.I):
         return "", None
     general = general_tolerance(text, unit)
     if general is not None:

@@ -10,7 +10,7 @@ from __future__ import annotations
 import re
 from dataclasses import replace
 
-from lathed_solid.notation.clauses import Meaning
+from lathed_solid.notation.clauses import Clause, Meaning
 from lathed_solid.notation.families import READS, Run
 from lathed_solid.notation.families.holes import FULL, circle_before, take_circle
 from lathed_solid.notation.families.pockets import pocket_ahead
@@ -53,7 +53,7 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
         raise NoteError("the note is empty", hint="Ø12, 4X Ø6.6 THRU, R2, 1x45°")
     if len(text) > MAX_NOTE:
         raise NoteError(f"the note is longer than {MAX_NOTE} characters")
-    letters, instructions = plain_letters(text), []
+    letters, instructions = plain_letters(text), list[Clause]()
     if not of_sizes(letters.text):  # the patterns of the others take longer to make ready than such a note to read
         letters, instructions = without_instructions(in_english(letters), unit, text)
     phrases = Phrases(tokens(letters), unit)
@@ -160,6 +160,7 @@ def _prefix(run: Run) -> Prefix:
         if item.kind == "count" and prefix.count is None:
             prefix.count = int(run.take().value)
             prefix.holes = prefix.holes or item.text == "holes"
+            prefix.spaces = item.text == "spaces"
         elif prefix.circle is None and circle_before(run):
             prefix.circle = take_circle(run)
         elif item.kind in OPERATIONS:
@@ -215,6 +216,10 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         return None
     if item.kind in ("plain", "wide", "long") and pocket_ahead(run):
         return _read(run, prefix, run.peek(), fresh=fresh)
+    if item.kind == "dia" and prefix.spaces and following.kind in ("end", "sep"):
+        run.say(f"the circle of {prefix.count} spaces")  # 8 EQUAL SPACES ON ⌀90: it is one circle
+        prefix.count, prefix.equally = None, False
+        return {"kind": "diameter", "diameter_mm": run.take().value, **own_limits(item)}
     word = {"radius": "slot", "dia": "groove"}.get(item.kind)
     ends = any(i.kind == word for i in run.line())  # R4 x 20 CRS SLOT, ⌀26 x 1.3 GROOVE
     if (ends or item.kind in ("plain", "wide", "long", "depth", "thick")) and feature_ahead(run):

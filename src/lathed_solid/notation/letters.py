@@ -41,7 +41,7 @@ class Letters:
 #: words that only sizes have: of a note without any other nothing is an instruction, nor German
 _OF_SIZES = re.compile(
     r"(?:[^A-Za-z\u00c0-\u017f]|(?<![A-Za-z])(?:THRU|DEEP|DP|DIA|TYP|REF|MAX|MIN|LG|LONG|WIDE|EQ|SP|PCD|BC|UNC|UNF|NPT"
-    r"|CSK|CBORE|R|M|G|[Hhgkfjmnp](?=\d)|DEG|MM|THK)(?![A-Za-z])"
+    r"|CSK|CBORE|R|(?<!\d)M|G|[HGKFJNP](?=\d)|DEG|MM|THK)(?![A-Za-z])"
     r"|(?<=[\d\"')°])X(?![A-Za-z.,])|(?<=[\d\"')°][ ])X(?=[ ]))+",
     re.I,
 )

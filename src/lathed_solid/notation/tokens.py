@@ -19,6 +19,7 @@ _DECIMAL = r"\d+(?:[.,]\d+)?"
 CHARACTERISTICS = {
     "position": r"⌖|⊕|(?:TRUE[ ]+)?POSITION(?:AL)?(?:[ ]+TOL(?:ERANCE)?\.?)?",
     "perpendicularity": r"⟂|⊥|⏊|PERP(?:ENDICULAR(?:ITY)?)?\b\.?|NORMAL(?=[ ]+WITHIN)"
+    r"|SQUARENESS(?=[ ]+[.\d])"
     r"|SQUARE(?:NESS)?(?=[ ]+(?:WITHIN|(?:[.\d]+[ ]+)?(?:TO|WITH)[ ]+(?:DATUM[ ]+|FACE[ ]+)?[A-Z]\b))",
     "parallelism": r"∥|⫽|//|PARALLEL(?:ISM)?",
     "concentricity": r"◎|CONC(?:ENTRIC(?:ITY)?)?\b\.?|COAXIAL(?:ITY)?",

@@ -40,6 +40,7 @@ class Prefix:
     holes: bool = False  # HOLES was said
     circle: Item | None = None  # PCD 60, before what stands on it
     side: Item | None = None  # BOTH SIDES, before what is on both
+    spaces: bool = False  # SPACES was said
 
 
 @dataclass

@@ -182,6 +182,9 @@ def _read_angle(run: Run, prefix: Prefix) -> Fields | None:
         run.say(ANGLE_WORDS["per_side"])
     if run.sees("apart") and run.peek(1).kind == "end":
         run.take()  # 60° APART
+    if run.sees("equally") and prefix.count is not None and abs(prefix.count * item.value - 360) < ROUNDING:
+        run.take()  # 4 x 90° EQUISPACED
+        run.say("equally spaced on the full circle")
     _total(run, fields, prefix)
     _words(run, fields)
     return fields

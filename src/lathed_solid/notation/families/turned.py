@@ -341,7 +341,8 @@ def _read_centre(run: Run, _: Prefix) -> Fields | None:
         except StandardError:
             wide = None
     form: Any = match[1].upper()
-    return with_words(run, {"kind": "centre", "centre": Centre(form=form, pilot_mm=pilot, countersink_mm=wide)})
+    both = {"count": 2} if re.search(r"BOTH\s+ENDS", item.text, re.I) else {}
+    return with_words(run, {**both, "kind": "centre", "centre": Centre(form=form, pilot_mm=pilot, countersink_mm=wide)})
 
 
 #: ridges an inch of the usual knurling wheels
@@ -354,7 +355,7 @@ def _read_knurl(run: Run, _: Prefix) -> Fields | None:
     figures = re.findall(r"\d*[.,]?\d+", re.sub(r"DIN\s*82", "", text))
     usual = next((name for name in KNURLS if name in text), "")
     pitch = decimal(figures[-1]) if figures else round(MM_PER_INCH / KNURLS[usual], 2)
-    if re.match(r"\d+\s*D", text):  # 96 DP: teeth an inch of diameter
+    if re.search(r"\d\s*D(?:\.?P\b|IAMETRAL)", text):  # 96 DP: teeth an inch of diameter
         pitch = round(math.pi * MM_PER_INCH / pitch, 4)
         run.say(f"{pitch:g} mm pitch: {figures[-1]} ridges on an inch of diameter")
     if re.search(r"T\.?P\.?I|PER\s+INCH", text):
