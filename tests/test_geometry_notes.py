@@ -125,3 +125,16 @@ def test_symmetry_is_judged_between_middle_planes_and_axes() -> None:
     assert (geometry(to_axis).measured, to_axis.verdict) == ("0", "in")
     square = row_of(edits.edit_note(bore, 12, ".375\n⌯ .01 B"), 12)
     assert not geometry(square).judged and square.verdict == "in"
+
+
+def test_what_stands_by_itself_and_nothing_measures_keeps_no_part_from_being_proven() -> None:
+    part = DEMOS["crank-hub"]()
+    before = ls.prove(part)
+    for note in ("Ra 1.6", "⏥ 0.02"):
+        part = ls.note(part, note)
+    after = ls.prove(part)
+    assert before.ok and after.ok
+    for row in after.rows[-2:]:
+        assert (row.verdict, row.reason) == ("near", "it is kept and shown, and not judged here")
+    slotted = ls.prove(ls.note(part, "T-SLOT 14 H8"))  # which the solid does not have
+    assert not slotted.ok and slotted.rows[-1].verdict == "not found"

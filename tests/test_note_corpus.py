@@ -78,7 +78,7 @@ def test_every_note_of_the_corpus_means_what_it_should() -> None:
 
 def test_every_beginning_of_a_note_is_read_to_its_end() -> None:
     """As it is typed, letter by letter: read, marked or refused, and never looked at for ever."""
-    for unit, text, _ in NOTES[::6]:
+    for unit, text, _ in NOTES[::12]:
         for end in range(1, len(text)):
             with contextlib.suppress(NoteError):
                 read_note(text[:end], unit)  # type: ignore[arg-type]

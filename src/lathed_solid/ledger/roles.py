@@ -82,6 +82,10 @@ DEPTHS: frozenset[Role] = frozenset(
 #: sizes of a feature itself: measured on it directly
 INTRINSIC: frozenset[Role] = ROUND | RADII | DEPTHS
 
+#: what stands by itself and asks nothing that the solid could show: the texture of a surface, a tolerance of form or
+#: place that no size stands before
+ASIDE: frozenset[Role] = frozenset({"texture", "frame"})
+
 #: the role of a callout that was made without one, by its kind
 PLAIN: dict[str, Role] = {
     "diameter": "diameter",

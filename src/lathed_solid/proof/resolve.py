@@ -12,7 +12,7 @@ from dataclasses import dataclass
 
 from lathed_solid.ledger import Callout, Limits
 from lathed_solid.ledger.limits import of_class
-from lathed_solid.ledger.roles import DEPTHS, RADII, ROUND, Role
+from lathed_solid.ledger.roles import ASIDE, DEPTHS, RADII, ROUND, Role
 from lathed_solid.part import Document
 from lathed_solid.proof.derived import solve_for
 from lathed_solid.proof.duties import judge_duties, worst
@@ -164,6 +164,8 @@ def verdict_row(
         verdict = worst([d.verdict for d in duties if d.judged])
         if verdict != size or not reason:
             reason = next((d.reason for d in duties if d.verdict == verdict and d.reason), reason)
+    if found is None and callout.role in ASIDE:
+        verdict, reason = "near", "it is kept and shown, and not judged here"
     if callout.reference and verdict == "out":
         verdict, reason = "near", f"a reference is shown, not judged: {reason or 'it differs'}"
     return VerdictRow(
