@@ -39,7 +39,8 @@ _DATUM = (
     rf"[ ]*(?-i:(?<![A-Za-z])[A-HJ-NP-Z](?:-[A-Z])?(?![A-Za-z\d]))[ ]*{_CONDITION}?)"
 )
 _FRAME = (
-    rf"\|?[ ]*(?:{'|'.join(CHARACTERISTICS.values())})[ ]*\|?[ ]*(?:WITHIN[ ]*)?(?:TO[ ]+)?S?⌀?[ ]*"
+    rf"\|?[ ]*(?:{'|'.join(CHARACTERISTICS.values())})[ ]*\|?[ ]*(?:(?:WITHIN|NOT[ ]+TO[ ]+EXCEED)[ ]*)?"
+    r"(?:TO[ ]+)?S?⌀?[ ]*"
     rf"(?:{_DECIMAL}|[.,]\d+)[ ]*(?:mm\b|in\b)?[ ]*⌀?[ ]*"
     rf"(?:T\.?I\.?R\b\.?|F\.?I\.?M\b\.?|MAX\b\.?)?[ ]*{_CONDITION}?{_DATUM}*[ ]*\|?"
 )

@@ -197,7 +197,7 @@ def _read_angle(run: Run, prefix: Prefix) -> Fields | None:
     fields |= {k: v for k, v in own_limits(item).items() if k in ("reference", "basic")}
     while run.sees(*ANGLE_WORDS):
         run.say(ANGLE_WORDS[run.take().kind])
-    if run.sees("side") and run.peek().text.upper().endswith("EACH SIDE"):
+    if run.sees("side") and run.peek().text.upper().endswith(("EACH SIDE", "EITHER SIDE")):
         run.take()
         run.say(ANGLE_WORDS["per_side"])
     if run.sees("apart") and run.peek(1).kind == "end":

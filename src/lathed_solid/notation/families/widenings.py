@@ -100,12 +100,15 @@ def own_size(fields: Fields) -> Fields | None:
     is its own. None for everything else.
     """
     entries = [key for key in WORDS if key in fields]
-    if len(entries) != 1 or fields[entries[0]].diameter_mm is not None or set(fields) & HOLES:
+    if len(entries) != 1 or fields[entries[0]].diameter_mm is not None:
+        return None
+    deep = entries == ["cbore"] and fields["cbore"].depth_mm is not None and "depth_mm" not in fields
+    if set(fields) & (HOLES - {"fit"} if deep else HOLES):  # ⌀40 H8 COUNTERBORE 12 DEEP: of the class its limits stay
         return None
     if "depth_mm" in fields and (entries == ["csk"] or fields[entries[0]].depth_mm is not None):
         return None  # it has a depth of its own: this one is its hole's
     own = {OWN[key]: value for key, value in fields.items() if key in OWN}
-    rest = {key: value for key, value in fields.items() if key not in OWN and key not in ("depth_to", "point_deg")}
+    rest = {key: value for key, value in fields.items() if key not in (*OWN, "depth_to", "point_deg", "fit")}
     return {**rest, "kind": "widening", entries[0]: fields[entries[0]].model_copy(update=own)}
 
 
