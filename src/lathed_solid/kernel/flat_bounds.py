@@ -18,7 +18,7 @@ from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 
 from lathed_solid.kernel.topology import edges
-from lathed_solid.kernel.vectors import Triple, cross, dot, minus
+from lathed_solid.kernel.vectors import Triple, cross, dot, minus, plus, times, xyz
 
 #: nearer to a bound, mm, and nearer to the level of a corner, mm, nothing is told
 CLEAR, LEVEL = 1e-4, 1e-7
@@ -57,7 +57,7 @@ class FlatBounds:
             return []
         if abs(t - start) < CLEAR or abs(t - end) < CLEAR:
             return None
-        at = minus((origin[0] + t * way[0], origin[1] + t * way[1], origin[2] + t * way[2]), self.origin)
+        at = minus(plus(origin, times(way, t)), self.origin)
         within = self.within(dot(at, self.axes[0]), dot(at, self.axes[1]))
         return None if within is None else [t] if within else []
 
@@ -113,13 +113,13 @@ def flat_bounds(face: Any) -> FlatBounds | None:
     if len(bounds) > MOST or _runs(face) != len(bounds) or any(e.Orientation() not in _WITHIN for e in bounds):
         return None  # a slit is run along twice
     frame = surface.Plane().Position()
-    o, x, y = (_xyz(it) for it in (frame.Location(), frame.XDirection(), frame.YDirection()))
+    o, x, y = (xyz(it) for it in (frame.Location(), frame.XDirection(), frame.YDirection()))
     c, s = math.cos(TURNED), math.sin(TURNED)
-    axes = (_sum(x, c, y, s), _sum(x, -s, y, c))
+    axes = (plus(times(x, c), times(y, s)), plus(times(x, -s), times(y, c)))
     normal = cross(*axes)
 
     def flat(p: Any) -> tuple[float, float]:
-        at = (p.X() - o[0], p.Y() - o[1], p.Z() - o[2])
+        at = minus(xyz(p), o)
         if abs(dot(at, normal)) > OFF:
             raise ValueError
         return dot(at, axes[0]), dot(at, axes[1])
@@ -160,11 +160,3 @@ def _runs(face: Any) -> int:
         count += 1
         it.Next()
     return count
-
-
-def _xyz(p: Any) -> Triple:
-    return (p.X(), p.Y(), p.Z())
-
-
-def _sum(a: Triple, j: float, b: Triple, k: float) -> Triple:
-    return (a[0] * j + b[0] * k, a[1] * j + b[1] * k, a[2] * j + b[2] * k)

@@ -21,7 +21,7 @@ from OCP.IntCurvesFace import IntCurvesFace_Intersector
 
 from lathed_solid.kernel.flat_bounds import FlatBounds, flat_bounds
 from lathed_solid.kernel.topology import Key, faces
-from lathed_solid.kernel.vectors import Triple, cross, dot, times
+from lathed_solid.kernel.vectors import Triple, cross, dot, unit
 
 #: nearer to a boundary than this a point says nothing, mm
 NEAR = 1e-4
@@ -106,10 +106,10 @@ class Rays:
     def hits(self, origin: Triple, way: Triple, reach: float, back: float = 0.0) -> list[float]:
         """Where a ray from ``back`` mm behind its origin to ``reach`` meets the boundary, in order; an edge once."""
         found: list[float] = []
-        unit = times(way, 1 / math.hypot(*way))
+        ahead = unit(way)
         for k in self._met(origin, way, -back, reach):
             if not self._faces[k].passed_by(way):
-                found += self._faces[k].meets(origin, unit, -back, reach)
+                found += self._faces[k].meets(origin, ahead, -back, reach)
         found.sort()
         return [t for i, t in enumerate(found) if i == 0 or t - found[i - 1] > RAY]
 
@@ -165,9 +165,8 @@ def room_of(face: Any) -> tuple[float, ...]:
 
 def meets(face: Any, ray: np.ndarray) -> bool:
     """Whether a stretch of a line, as in ``slabs``, meets a face."""
-    x, y, z, *way, start, end = map(float, ray)
-    size = math.hypot(*way)
-    return bool(_prepared(face).meets((x, y, z), (way[0] / size, way[1] / size, way[2] / size), start, end))
+    x, y, z, a, b, c, start, end = map(float, ray)
+    return bool(_prepared(face).meets((x, y, z), unit((a, b, c)), start, end))
 
 
 def boxed(shape: Any) -> Bnd_Box:

@@ -17,7 +17,7 @@ from OCP.ShapeAnalysis import ShapeAnalysis_CanonicalRecognition
 from OCP.TopAbs import TopAbs_Orientation
 
 from lathed_solid.kernel.topology import edges
-from lathed_solid.kernel.vectors import Triple, dot
+from lathed_solid.kernel.vectors import Triple, dot, xyz
 from lathed_solid.quantity.tolerances import ANGULAR, ROUNDING
 
 _KINDS = {
@@ -61,7 +61,7 @@ class Surface:
                 curve = BRepAdaptor_Curve(edge)
                 if curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle:
                     circle = curve.Circle()
-                    out.append((_xyz(circle.Location()), _xyz(circle.Axis().Direction()), circle.Radius()))
+                    out.append((xyz(circle.Location()), xyz(circle.Axis().Direction()), circle.Radius()))
         return out
 
     def extent(self, direction: Triple) -> tuple[float, float]:
@@ -90,12 +90,12 @@ def read_surface(face: Any) -> Surface:
     radius = half = 0.0
     if kind == "plane":
         position = a.Plane().Position()
-        direction = _xyz(position.Direction())
+        direction = xyz(position.Direction())
         if not position.Direct():
             direction = _minus(direction)
         if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED:
             direction = _minus(direction)
-        return Surface(kind, _xyz(position.Location()), direction, 0.0, 0.0, (face,))
+        return Surface(kind, xyz(position.Location()), direction, 0.0, 0.0, (face,))
     if kind == "cylinder":
         position, radius = a.Cylinder().Position(), a.Cylinder().Radius()
     elif kind == "cone":
@@ -106,7 +106,7 @@ def read_surface(face: Any) -> Surface:
         position, radius = a.Sphere().Position(), a.Sphere().Radius()
     else:
         return Surface(kind, (0.0, 0.0, 0.0), (0.0, 0.0, 0.0), 0.0, 0.0, (face,))
-    return Surface(kind, _xyz(position.Location()), _xyz(position.Direction()), radius, half, (face,))
+    return Surface(kind, xyz(position.Location()), xyz(position.Direction()), radius, half, (face,))
 
 
 def one_surface(parts: Sequence[Any]) -> Surface:
@@ -143,7 +143,7 @@ def _as_round(face: Any) -> Surface | None:
         kind, position, radius, half = "cone", cone.Position(), cone.RefRadius(), cone.SemiAngle()
     else:
         return None
-    return Surface(kind, _xyz(position.Location()), _xyz(position.Direction()), radius, half, (face,))
+    return Surface(kind, xyz(position.Location()), xyz(position.Direction()), radius, half, (face,))
 
 
 def hollow(surface: Surface) -> bool:
@@ -178,13 +178,13 @@ def edge_extent(edge: Any, d: Triple) -> list[float]:
     first, last = curve.FirstParameter(), curve.LastParameter()
     if curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle and abs(last - first - 2 * math.pi) < ANGULAR:
         circle = curve.Circle()
-        c, n = dot(_xyz(circle.Location()), d), dot(_xyz(circle.Axis().Direction()), d)
+        c, n = dot(xyz(circle.Location()), d), dot(xyz(circle.Axis().Direction()), d)
         reach = circle.Radius() * math.sqrt(max(0.0, 1 - n * n))
         return [c - reach, c + reach]
     steps = 1 if curve.GetType() == GeomAbs_CurveType.GeomAbs_Line or _only_rises(curve, d) else 24
 
     def along(t: float) -> float:
-        return dot(_xyz(curve.Value(t)), d)
+        return dot(xyz(curve.Value(t)), d)
 
     at = [first + (last - first) * i / steps for i in range(steps + 1)]
     values = [along(t) for t in at]
@@ -201,7 +201,7 @@ def _only_rises(curve: Any, d: Triple) -> bool:
     if curve.GetType() != GeomAbs_CurveType.GeomAbs_BSplineCurve:
         return False
     poles = curve.BSpline().Poles()
-    levels = [dot(_xyz(poles.Value(i)), d) for i in range(poles.Lower(), poles.Upper() + 1)]
+    levels = [dot(xyz(poles.Value(i)), d) for i in range(poles.Lower(), poles.Upper() + 1)]
     steps = [b - a for a, b in itertools.pairwise(levels)]
     return min(steps) > -EVEN or max(steps) < EVEN
 
@@ -216,10 +216,6 @@ def _sharpened(along: Callable[[float], float], a: float, b: float, sign: float)
         else:
             a = p
     return along((a + b) / 2)
-
-
-def _xyz(p: Any) -> Triple:
-    return (p.X(), p.Y(), p.Z())
 
 
 def _minus(a: Triple) -> Triple:

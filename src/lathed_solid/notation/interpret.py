@@ -122,12 +122,12 @@ def _clause(run: Run) -> None:
         run.items[run.at + 1] = replace(run.peek(1), kind="long")  # HEX 13 x 8
         run.say("taken as its length")
         long = True
-    block = bool(run.done) and run.done[-1].kind == "length" and run.sees("cross")
-    blocks = block and run.peek(1).kind in ("wide", "thick") and run.peek(1).value > 0
-    long = long or blocks  # 120 LONG x 80 WIDE x 15 THICK
+    sided = run.sees("cross") and run.peek(1).kind in ("wide", "thick") and run.peek(1).value > 0
+    block = sided and bool(run.done) and run.done[-1].kind == "length"
+    long = long or block  # 120 LONG x 80 WIDE x 15 THICK
     if run.done and run.sees("cross") and (long or (run.peek(1).value and of_a_step(run))):
         run.take()  # KNURL RAA 0.8 x 20 LONG, FLAT 12 LG x 1 DP
-    crossed = run.peek(-1).kind == "cross" and (run.sees("long", "wide") or blocks or of_a_step(run))
+    crossed = run.peek(-1).kind == "cross" and (run.sees("long", "wide") or block or of_a_step(run))
     fresh = run.at == 0 or run.peek(-1).kind == "sep" or crossed
     prefix = _prefix(run)
     item = run.peek()

@@ -40,7 +40,7 @@ TURNED = frozenset({"cylinder", "cone", "torus", "sphere"})
 
 
 class Edges:
-    """Whether flats are seen that a side shows edge on, looked at once."""
+    """Whether flats are seen that a side shows edge on, and whether round faces are hollow, looked at once."""
 
     def __init__(self, look: Look) -> None:
         self._look = look

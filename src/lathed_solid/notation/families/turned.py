@@ -192,13 +192,12 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
     """``SLOT 8 x 30``, ``8 WIDE x 30 LONG SLOT THRU``: the length over all; ``SLOT 8 x 30 CRS``: between centres."""
     given, plain = _told_apart(run, sizes)
     apart = given.get("apart")
-    width = given.get("wide") or next(iter(plain), None)
+    width = given.get("wide") or (plain.pop(0) if plain else None)
     if width is not None:
         _without_ends(given, width)
     elif "radius" in given and (apart is not None or "through" in fields):
-        given["wide"] = _doubled(given.pop("radius"))  # R4 x 20 CRS SLOT
+        width = given["wide"] = _doubled(given.pop("radius"))  # R4 x 20 CRS SLOT
         run.say("twice the radius of its ends wide")
-    width = given.get("wide") or (plain.pop(0) if plain else None)
     length = apart or given.get("long") or (plain.pop(0) if plain else None)
     behind = bool(sizes) and word.column > sizes[0].column  # .250 SLOT
     if width is None or (length is None and "wide" not in given and not behind and "depth" not in given):
