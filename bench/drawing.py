@@ -21,7 +21,9 @@ from truth_parts import truth
 
 from lathed_solid.engine.handlers import draw_figures
 from lathed_solid.engine.protocol import DrawFigures, Figured
+from lathed_solid.engine.prove import prove
 from lathed_solid.engine.rebuild import Engine
+from lathed_solid.engine.summary import summary
 from lathed_solid.kernel.drawing.flat import FLATS
 from lathed_solid.kernel.drawing.hidden_lines import hidden_lines
 from lathed_solid.part import Document
@@ -38,7 +40,8 @@ def one(document: Document, engine: Engine, path: Path, counts: Counter[str], ba
         return draw_figures(engine, request, lambda *_: None)
 
     built = engine.build(document)
-    ask(DrawFigures(document=document))
+    prove(engine, document, built)
+    summary(engine, document, built)  # a part is proven, and its mass told, before it is drawn
     start = time.perf_counter()
     sheet = drawing(document, ask)[0]
     whole = time.perf_counter() - start
@@ -72,6 +75,7 @@ def main() -> int:
     counts: Counter[str] = Counter()
     bad: list[str] = []
     with tempfile.TemporaryDirectory() as folder:
+        one(truth(seed).document, Engine(), Path(folder) / "first.pdf", Counter(), [])  # loads what it takes
         for k in range(seed, seed + count):
             before = len(bad)
             one(truth(k).document, Engine(), Path(folder) / "part.pdf", counts, bad)

@@ -13,7 +13,7 @@ from typing import Any
 from lathed_solid.engine import fit_handlers
 from lathed_solid.engine import protocol as ask
 from lathed_solid.engine.masses import inertia_about, mass_figures
-from lathed_solid.engine.prove import prove
+from lathed_solid.engine.prove import looked_at, prove
 from lathed_solid.engine.rebuild import Built, Engine, Progress
 from lathed_solid.engine.summary import summary
 from lathed_solid.engine.telling import Telling
@@ -155,17 +155,15 @@ def draw_views(engine: Engine, request: ask.DrawViews, progress: Progress) -> as
 
 def draw_figures(engine: Engine, request: ask.DrawFigures, progress: Progress) -> ask.Figured:
     """What a drawing is made of. Raises MeasureError where there is no solid."""
-    from lathed_solid.engine.prove import look_of
     from lathed_solid.kernel.drawing.callouts import drawn_callouts
     from lathed_solid.kernel.drawing.sides import projected, stood
     from lathed_solid.kernel.errors import MeasureError
 
     document = request.document
     built = engine.build(document, progress)
-    look = look_of(document, built)
+    report, look = looked_at(engine, document, built)
     if built.body is None or look is None:
         raise MeasureError("there is no solid to draw")
-    report = prove(engine, document, built)
     return ask.Figured(
         report=report, summary=summary(engine, document, built), stood=stood(built.body),
         callouts=drawn_callouts(document, look, report.rows) if request.places else (),
@@ -175,16 +173,15 @@ def draw_figures(engine: Engine, request: ask.DrawFigures, progress: Progress) -
 
 def find_for_shop(engine: Engine, request: ask.FindForShop, progress: Progress) -> ask.ShopFound:
     """What cutting the part asks. Raises MeasureError where there is no solid."""
-    from lathed_solid.engine.prove import look_of
     from lathed_solid.kernel.errors import MeasureError
     from lathed_solid.kernel.shop.found import shop_figures
 
     document = request.document
     built = engine.build(document, progress)
-    look = look_of(document, built)
+    report, look = looked_at(engine, document, built)
     if look is None:
         raise MeasureError("there is no solid to cut")
-    return ask.ShopFound(report=prove(engine, document, built), summary=summary(engine, document, built),
+    return ask.ShopFound(report=report, summary=summary(engine, document, built),
                          figures=shop_figures(look, built.parts))  # fmt: skip
 
 

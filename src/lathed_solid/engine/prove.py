@@ -39,15 +39,21 @@ def prove(engine: Engine, document: Document, built: Built, check: Check = lambd
     """The report of ``document`` on its built solid, worked out once. ``check`` looks now and then whether it is
     wanted, and raises what it likes when it is not.
     """
+    return looked_at(engine, document, built, check)[0]
+
+
+def looked_at(
+    engine: Engine, document: Document, built: Built, check: Check = lambda: None
+) -> tuple[Report, Look | None]:
+    """The same with the solid as measuring has looked at it: what it has read of faces is not read again."""
     if engine.proved is None or engine.proved[:2] != (built.key, document):
-        engine.proved = (built.key, document, _proof(engine, document, built, check))
-    return engine.proved[2]
+        look = look_of(document, built)
+        engine.proved = (built.key, document, _proof(engine, document, built, look, check), look)
+    return engine.proved[2:]
 
 
-def _proof(engine: Engine, document: Document, built: Built, check: Check) -> Report:
+def _proof(engine: Engine, document: Document, built: Built, look: Look | None, check: Check) -> Report:
     plans = plan(document)
-
-    look = look_of(document, built)
     if look is not None:
         engine.kept.look_at(look)
     shown = {}

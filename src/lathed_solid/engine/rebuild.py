@@ -20,6 +20,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.kernel.builders import builder_of
 from lathed_solid.kernel.errors import BuildError
 from lathed_solid.kernel.kept import Kept
+from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.names import Body
 from lathed_solid.kernel.parts import Parts
 from lathed_solid.kernel.properties import (
@@ -81,8 +82,8 @@ class Engine:
         self.meshed = Meshed()
         #: measurements of the last body
         self.kept = Kept()
-        #: the last proof, with the build and the document that it is of
-        self.proved: tuple[str, Document, Report] | None = None
+        #: the last proof, with the build and the document that it is of, and the solid as it was looked at
+        self.proved: tuple[str, Document, Report, Look | None] | None = None
         #: what the plain rule is off by on the faces of the last body, by body
         self._mended: dict[int, dict[Key, float]] = {}
         #: what expressions of the last document meant, and the steps resolved with it: figures and their text

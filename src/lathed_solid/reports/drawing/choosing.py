@@ -12,6 +12,8 @@ from collections import Counter
 from collections.abc import Iterable, Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
+import numpy as np
+
 from lathed_solid.kernel.drawing.figures import Arc, Corner, Drawn, Half, Length, Place, SideName, Stood, Tip, Wanted
 from lathed_solid.kernel.drawing.flat import FLATS
 from lathed_solid.kernel.vectors import dot
@@ -67,19 +69,23 @@ class _Way:
 
 
 _Ways = Mapping[Wanted, _Way]
+#: of a side the places of each callout, by its balloon
+_Tips = Mapping[int, Sequence[Tip]]
 
 
 def chosen(notes: Iterable[Note], callouts: Sequence[Drawn], stood: Stood, section: SectionName = "") -> Chosen:
     """Views, and what stands in each; ``section``: how a turned part is wanted, empty as it needs."""
     by_balloon = {d.balloon: d for d in callouts}
+    by_side = {side: {d.balloon: [t for t in d.tips if t.side == side] for d in callouts} for side in ORDER}
     axial = _axial(stood, section)
-    options = _options(callouts, stood, axial, section)
+    options = _options(callouts, by_side, stood, axial, section)
+    seen_in = [(v, _Costs(v, _middle(stood, v.side), by_side[v.side])) for v in options]
     ways: list[tuple[Note, tuple[int, ...], _Ways]] = []
     found: _Ways
     left_out = []
     for note in notes:
         balloons = tuple(c.balloon for c in note.callouts)
-        found = {v: w for v in options if (w := _way(note, by_balloon, v, _middle(stood, v.side))) is not None}
+        found = {v: w for v, costs in seen_in if (w := _way(note, by_balloon, costs)) is not None}
         if found:
             ways.append((note, balloons, found))
         else:
@@ -108,7 +114,10 @@ def _axial(stood: Stood, section: SectionName) -> SideName | None:
     return "top" if abs(stood.axis[1]) > 0.5 else "front"
 
 
-def _options(callouts: Sequence[Drawn], stood: Stood, axial: SideName | None, section: SectionName) -> list[Wanted]:
+def _options(
+    callouts: Sequence[Drawn], tips: Mapping[SideName, _Tips], stood: Stood, axial: SideName | None,
+    section: SectionName,
+) -> list[Wanted]:  # fmt: skip
     """All views that may be drawn: of a part that is cut through its axis that cut and whole sides; of others cuts at
     the levels of what is hidden.
     """
@@ -120,14 +129,14 @@ def _options(callouts: Sequence[Drawn], stood: Stood, axial: SideName | None, se
         return [*(Wanted(axial, level, h) for h in kinds[section]), *whole]
     if section == "none" or stood.axis is not None:
         return whole
-    return whole + [Wanted(s, level) for s in ORDER for level in _levels(callouts, s)]
+    return whole + [Wanted(s, level) for s in ORDER for level in _levels(callouts, tips[s], s)]
 
 
-def _levels(callouts: Sequence[Drawn], side: SideName) -> list[float]:
+def _levels(callouts: Sequence[Drawn], tips: _Tips, side: SideName) -> list[float]:
     """Where a cut would lay open what is hidden in a side: the levels of most of it."""
     found: Counter[float] = Counter()
     for d in callouts:
-        here = [t for t in d.tips if t.side == side and t.form in ("outline", "edge") and t.surface in PLAIN]
+        here = [t for t in tips[d.balloon] if t.form in ("outline", "edge") and t.surface in PLAIN]
         levels = {round(sum(t.levels) / 2, 6) + 0.0 for t in here if not t.seen}
         # what runs aslant lies at no one level
         found.update(levels if len(levels) == 1 or all(t.form == "edge" for t in here) else ())
@@ -146,23 +155,26 @@ def _middle(stood: Stood, side: SideName) -> Place:
 
 
 def _views(ways: Sequence[_Ways], options: Sequence[Wanted], axial: SideName | None) -> list[Wanted]:
+    table = {v: np.array([min(w[v].cost, NOWHERE) if v in w else NOWHERE for w in ways]) for v in options}
+
     def price(view: Wanted) -> float:
         return SIDE + (HALF if view.half else 0.0) + (CUT if view.cut is not None and view.side != axial else 0.0)
 
     def cost(views: Sequence[Wanted]) -> float:
         # a cut whose place no other view can show stands for nothing
         bare = sum(parent_of(v, views) is None for v in views if v.cut is not None and v.side != axial)
-        notes = sum(min((w[v].cost for v in views if v in w), default=NOWHERE) for w in ways)
+        notes = float(np.minimum.reduce([table[v] for v in views]).sum())
         return notes + NOWHERE * bare + sum(map(price, views))
 
     first = axial or "front"
     taken = min(([v] for v in options if v.side == first and (v.cut is None or v.side == axial)), key=cost)
+    least = cost(taken)
     while True:
-        tried = [list(_with(taken, v)) for v in options if v not in taken]
-        best = min(tried, key=cost, default=taken)
-        if cost(best) >= cost(taken):
+        tried = [(cost(views), views) for v in options if v not in taken and (views := list(_with(taken, v)))]
+        now, best = min(tried, key=lambda it: it[0], default=(least, taken))
+        if now >= least:
             return taken
-        taken = best
+        least, taken = now, best
 
 
 def _with(views: Sequence[Wanted], view: Wanted) -> Iterator[Wanted]:
@@ -178,42 +190,48 @@ def parent_of(cut: Wanted, views: Sequence[Wanted]) -> Wanted | None:
     return min(across, key=lambda v: ORDER.index(v.side), default=None)
 
 
-def _way(note: Note, by_balloon: dict[int, Drawn], view: Wanted, middle: Place) -> _Way | None:
+class _Costs:
+    """What leaders to a callout's places cost in a view; worked out once a callout, which several notes may tell."""
+
+    def __init__(self, view: Wanted, middle: Place, tips: _Tips) -> None:
+        self.view, self.middle, self._tips = view, middle, tips
+        self._known: dict[tuple[int, str], list[tuple[float, Tip]]] = {}
+
+    def of(self, balloon: int, kind: str) -> list[tuple[float, Tip]]:
+        """What a leader to each place costs that the view shows, as a callout of a kind."""
+        if (balloon, kind) not in self._known:
+            found = ((_behind(t, self.view, self.middle), t) for t in self._tips.get(balloon, ()))
+            self._known[balloon, kind] = [
+                (behind + _plainness(t, _cut_open(t, self.view, self.middle), kind), t)
+                for behind, t in found if behind is not None
+            ]  # fmt: skip
+        return self._known[balloon, kind]
+
+
+def _way(note: Note, by_balloon: Mapping[int, Drawn], seen: _Costs) -> _Way | None:
     lead = next(
         (d for c in note.callouts if (d := by_balloon.get(c.balloon)) is not None and (d.lengths or d.tips)), None
     )
     if lead is None:
         return None
-    side = view.side
-    if len(note.callouts) == 1 and note.callouts[0].role in ALONG and lead.lengths:
+    side, first = seen.view.side, note.callouts[0]
+    if len(note.callouts) == 1 and first.role in ALONG and lead.lengths:
         length = next((x for x in lead.lengths if x.side == side), None)
         if length is None:
             return None
-        return _Way(_hidden_ends(lead, length, view, middle), length, ())
-    costs = list(_costs(lead, view, middle, note.callouts[0].kind))
+        return _Way(_hidden_ends(lead, length, seen.view, seen.middle), length, ())
+    costs = seen.of(lead.balloon, first.kind)
     if not costs:
         return None
     best = min(c for c, _ in costs)
-    beside = [
-        min(own)[0]
-        for c in note.callouts if (d := by_balloon.get(c.balloon)) is not None
-        and (own := [(cost, 0) for cost, _ in _costs(d, view, middle, c.kind)])
-    ]  # fmt: skip
+    beside = [min(c for c, _ in own) for c in note.callouts if (own := seen.of(c.balloon, c.kind))]
     # a pattern of holes is seen end on
-    many = PLAINER if note.callouts[0].count > 1 and all(t.inner and t.form == "outline" for _, t in costs) else 0.0
-    corners = lead.corners if note.callouts[0].role == "angle" else ()
+    many = PLAINER if first.count > 1 and all(t.inner and t.form == "outline" for _, t in costs) else 0.0
+    corners = lead.corners if first.role == "angle" else ()
     here = tuple(c for c in corners if c.side == side)
     if corners and not here:
         many += HIDDEN  # it opens in another side
     return _Way(many + sum(beside) / len(beside), None, tuple(t for c, t in costs if c < best + PLAINER / 2), here)
-
-
-def _costs(callout: Drawn, view: Wanted, middle: Place, kind: str) -> Iterator[tuple[float, Tip]]:
-    """What a leader to each place costs that a view shows."""
-    for tip in callout.tips:
-        behind = _behind(tip, view, middle) if tip.side == view.side else None
-        if behind is not None:
-            yield behind + _plainness(tip, _cut_open(tip, view, middle), kind), tip
 
 
 def _cut_open(tip: Tip, view: Wanted, middle: Place) -> bool:

@@ -67,17 +67,18 @@ def details_of(
 ) -> tuple[list[Detail], list[Shown]]:
     """The details of a side at its ``scale``, and the notes that stay in it."""
     rest = list(shown)
+    taken: set[int] = set()
     out: list[Detail] = []
     for s in shown:
-        if s not in rest or len(out) == MOST:
+        if id(s) in taken or len(out) == MOST:
             continue
         found = _about(side, s, scale)
         if found is None:
             continue
         centre, radius, larger = found
-        inside = [put for o in rest if (put := _within(o, centre, radius, s)) is not None]
-        taken = {id(o) for o in rest if _within(o, centre, radius, s) is not None}
-        out.append(Detail(next(letters), side.side, centre, radius, larger, tuple(inside)))
+        inside = {id(o): put for o in rest if (put := _within(o, centre, radius, s)) is not None}
+        out.append(Detail(next(letters), side.side, centre, radius, larger, tuple(inside.values())))
+        taken |= inside.keys()
         rest = [o for o in rest if id(o) not in taken]
     return out, rest
 

@@ -7,6 +7,7 @@ placed one after the other from the inside out; those that a later one runs thro
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Sequence
 from dataclasses import dataclass
@@ -21,13 +22,13 @@ from lathed_solid.reports.drawing.model import BELOW, CAPITALS, LEADING, Box, Le
 
 #: lengths of a shelf, room between it and the lettering, room about a note, mm
 SHELF, GAP, ROOM = 3.0, 0.8, 1.2
-#: how far off the view notes stand, and steps between their places
-AWAY, STEP_ALONG, STEP_ACROSS = (7.0, 13.0, 20.0, 28.0, 37.0, 47.0, 58.0), 5.0, 4.0
+#: how far off the view notes stand, and farther where that is dear; steps between their places
+AWAY, STEP_ALONG, STEP_ACROSS = ((7.0, 13.0, 20.0, 28.0), (37.0, 47.0, 58.0)), 5.0, 4.0
 #: what costs how much: a crossing, lettering or lines beneath, a leader nearly along an axis, a mm away from the view,
 #: a mm across it, an edge of the part crossed
 CROSSED, OVER, FLAT, FAR, INSIDE, EDGE = 12.0, 1000.0, 24.0, 0.5, 0.3, 6.0
 #: rounds of placing; tips of a note that are tried; places that are looked at closely, and together first
-ROUNDS, TIPS, LIKELY, AT_ONCE = 3, 8, 160, 16
+ROUNDS, TIPS, LIKELY, AT_ONCE = 3, 8, 96, 32
 #: the cheapest places, which are looked at before the others; most places along a side
 FIRST, MOST = 300, 60
 #: a leader that leans less than this from an axis could be taken for a dimension line, rad
@@ -80,7 +81,7 @@ def led(view: str, notes: Sequence[Wanting], box: Box, texts: Sequence[Box], lin
     the part's own ``outline`` (m, 4).
     """
     order = sorted(range(len(notes)), key=lambda k: _off_middle(notes[k], box))
-    stands = [_Stands.of(note, box) for note in notes]
+    stands = [_Round(note, box) for note in notes]
     placed: dict[int, _Set] = {}
     for round_ in range(ROUNDS):
         moved = False
@@ -116,14 +117,14 @@ def _meets(own: _Set, others: Sequence[_Set]) -> bool:
     )
 
 
-def _places(note: Wanting, box: Box) -> Any:
+def _places(note: Wanting, box: Box, far: Sequence[float]) -> Any:
     """Lower left corners (n, 2) of the note's room, and whether its leader comes from the left (n,)."""
     left, low, right, high = box
     w, h = note.width, note.height
     ups = np.arange(low - 25, high + 25, max(STEP_ACROSS, (high - low) / MOST))
     overs = np.arange(left - 0.5 * w - 20, right + 20, max(STEP_ALONG, (right - left) / MOST))
     out = []
-    for away in AWAY:
+    for away in far:
         beside = np.empty((len(ups), 2, 3))
         beside[:, :, 0], beside[:, :, 1], beside[:, :, 2] = (right + away, left - away - w), ups[:, None], (1, 0)
         over = np.empty((len(overs), 2, 2, 3))
@@ -135,8 +136,8 @@ def _places(note: Wanting, box: Box) -> Any:
 
 @dataclass(frozen=True)
 class _Stands:
-    """All places (n,) of a note, from the cheapest by what needs only the place: its box, that with its shelf, its
-    leader (tip, elbow) and its shelf as segments, the cost.
+    """Places (n,) of a note, from the cheapest by what needs only the place: its box, that with its shelf, its leader
+    (tip, elbow) and its shelf as segments, the cost.
     """
 
     boxes: Any
@@ -146,9 +147,9 @@ class _Stands:
     cost: Any
 
     @classmethod
-    def of(cls, note: Wanting, view: Box) -> _Stands:
-        """About a view."""
-        places = _places(note, view)
+    def of(cls, note: Wanting, view: Box, far: Sequence[float]) -> _Stands:
+        """About a view, ``far`` off it, mm."""
+        places = _places(note, view, far)
         w, h = note.width, note.height
         from_left = places[:, 2] > 0.5
         x, y = places[:, 0], places[:, 1]
@@ -172,36 +173,65 @@ class _Stands:
         return cls(*(a[order] for a in made))
 
 
-def _best(at: _Stands, texts: Sequence[Box], lines: Any, outline: Any) -> _Set:
+class _Round:
+    """All places of a note about a view; those farther off are worked out when the near ones are dearer."""
+
+    def __init__(self, note: Wanting, view: Box) -> None:
+        self._note, self._view = note, view
+        self._known: dict[int, _Stands] = {}
+
+    def at(self, k: int) -> _Stands:
+        """Those of the k-th distance."""
+        if k not in self._known:
+            self._known[k] = _Stands.of(self._note, self._view, AWAY[k])
+        return self._known[k]
+
+    def least(self, k: int) -> float:
+        """No place so far off is cheaper: by how the view grows, and the leader from there to the view's side."""
+        away, note, (left, low, right, high) = AWAY[k][0], self._note, self._view
+        out = 0.0  # a leader may end beyond the view
+        for (x, y), arc in zip(note.tips, note.arcs, strict=True):
+            r = 0.0 if arc is None else 2 * arc.radius
+            out = max(out, left - x + r, x + r - right, low - y + r, y + r - high)
+        return FAR * (away + min(note.width, note.height) + ROOM) + away - SHELF - GAP - out
+
+
+def _best(places: _Round, texts: Sequence[Box], lines: Any, outline: Any) -> _Set:
     """The cheapest place. What lies in the way only adds to a cost: dearer places than the best are not looked at."""
-    blocked = boxes_of(texts)
-    best, k = math.inf, 0
-    for near in (slice(0, FIRST), slice(FIRST, None)):
-        if len(at.cost[near]) == 0 or at.cost[near][0] >= best:
+    blocked, drawn = boxes_of(texts), np.concatenate([lines, outline])
+    costs = np.repeat((CROSSED, EDGE), (len(lines), len(outline)))
+    best, found = math.inf, None
+    for far, near in itertools.product(range(len(AWAY)), (slice(0, FIRST), slice(FIRST, None))):
+        if far and places.least(far) >= best:
             break
+        at = places.at(far)
+        if len(at.cost[near]) == 0 or at.cost[near][0] >= best:
+            continue
         least = at.cost[near] + OVER * over_boxes(at.rooms[near], blocked)
         order = np.argsort(least, kind="stable")[:LIKELY]
         tried, size = 0, AT_ONCE
         while tried < len(order) and least[order[tried]] < best:
             here = order[tried : tried + size] + near.start
-            cost = least[here - near.start] + _in_the_way(at, here, blocked, lines, outline)
+            cost = least[here - near.start] + _in_the_way(at, here, blocked, lines, drawn, costs)
             cheapest = int(np.argmin(cost))
             if cost[cheapest] < best:
-                best, k = float(cost[cheapest]), int(here[cheapest])
+                best, found = float(cost[cheapest]), (at, int(here[cheapest]))
             tried, size = tried + size, 2 * size
+    assert found is not None  # there are always places near it
+    at, k = found
     left, low, right, high = map(float, at.boxes[k])
     tip_x, tip_y, elbow_x, elbow_y = map(float, at.leaders[k])
     x, y = map(float, at.shelves[k, 2:])
     return _Set((left, low, right, high), (tip_x, tip_y), (elbow_x, elbow_y), (x, y))
 
 
-def _in_the_way(at: _Stands, here: Any, blocked: Any, lines: Any, outline: Any) -> Any:
-    """What it costs that lines run through a note, and its leader through notes and lines: (n,)."""
-    own, n = at.leaders[here], len(here)
-    runs = np.concatenate([own, at.shelves[here]])
-    each = OVER * through_boxes(runs, blocked).sum(axis=1) + CROSSED * crossing(runs, lines).sum(axis=1)
-    over = OVER * through_boxes(lines, at.rooms[here]).sum(axis=0)
-    return over + EDGE * crossing(own, outline).sum(axis=1) + each[:n] + each[n:]
+def _in_the_way(at: _Stands, here: Any, blocked: Any, lines: Any, drawn: Any, costs: Any) -> Any:
+    """What it costs that lines run through a note, and its leader through notes and all that is ``drawn`` (m, 4), each
+    crossing at its own ``costs`` (m,): (n,). What lies in a shelf's way lies in its note's room.
+    """
+    own = at.leaders[here]
+    over = through_boxes(own, blocked).sum(axis=1) + through_boxes(lines, at.rooms[here]).sum(axis=0)
+    return OVER * over + crossing(own, drawn) @ costs
 
 
 def _within(lines: Any, box: Box) -> Any:

@@ -11,7 +11,7 @@ from __future__ import annotations
 import itertools
 from bisect import bisect_left, bisect_right
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 from lathed_solid.reports.drawing.model import ARROW, CAPITALS
 
@@ -62,131 +62,158 @@ class Placed:
     row: int
     number: float
 
-    @property
-    def room(self) -> tuple[float, float]:
-        """All that it takes of its row."""
-        it = self.length
-        low, high = it.start, it.end
-        if it.narrow:
-            low, high = low - 2 * ARROW, high + 2 * ARROW
-        return min(low, self.number), max(high, self.number + it.width)
-
     def level(self, low: float, high: float) -> float:
         """Where its row lies across, below ``low`` or above ``high``, mm."""
         return low - FIRST - STEP * self.row if self.side < 0 else high + FIRST + STEP * self.row
 
 
+@dataclass(frozen=True, slots=True)
+class _Wanting:
+    """A length while rows are tried: its bit in a set of them, what its witness lines cost on either side (low, high);
+    where its number may stand, each with all that it takes of its row (number, low, high).
+    """
+
+    length: Along
+    start: float
+    end: float
+    narrow: bool
+    bit: int
+    across: tuple[float, float]
+    places: tuple[tuple[float, float, float], ...]
+
+
+#: a length in a row: itself, the row, where its number begins, what it takes of the row (low, high)
+_Set = tuple[_Wanting, int, float, float, float]
+
+
 def in_rows(lengths: Sequence[Along], low: float, high: float) -> list[Placed]:
     """All of them in rows below ``low`` and above ``high``."""
-    sides = {it.key: -1 if _across(it, -1, low, high) <= _across(it, 1, low, high) + SAME else 1 for it in lengths}
-    best = _cost(lengths, sides, low, high)
+    ordered = sorted(lengths, key=lambda k: (k.end - k.start, k.start, k.key))
+    wanting = {it.key: _wanting(it, 1 << n, low, high) for n, it in enumerate(ordered)}
+    trial = _Trial(list(wanting.values()))
+    upper = sum(w.bit for w in wanting.values() if w.across[0] > w.across[1] + ACROSS * SAME)
+    best = trial.cost(upper)
     for _ in range(ROUNDS):
         before = best
-        for it in _worth(lengths, sides):
-            turned = sides | {it.key: -sides[it.key]}
-            cost = _cost(lengths, turned, low, high)
+        for it in _worth([wanting[it.key] for it in lengths], upper):
+            cost = trial.cost(upper ^ it.bit)
             if cost < best - SAME:
-                sides, best = turned, cost
+                upper, best = upper ^ it.bit, cost
         if best >= before or len(lengths) > MANY:
             break
-    return [p for side in (-1, 1) for p in _numbered(_rows([it for it in lengths if sides[it.key] == side], side))]
+    return [p for side in (-1, 1) for p in _numbered(trial.rows(trial.of(upper, side)), side)]
 
 
-def _worth(lengths: Sequence[Along], sides: dict[int, int]) -> Sequence[Along]:
+class _Trial:
+    """Lengths, the shortest first, tried on either side: sets of them are bits, ``upper`` those on the high side."""
+
+    def __init__(self, lengths: Sequence[_Wanting]) -> None:
+        self._lengths, self._all = lengths, sum(it.bit for it in lengths)
+        #: what rows and crossings of a set cost, which is the same on either side
+        self._known: dict[int, float] = {}
+
+    def of(self, upper: int, side: int) -> int:
+        """The set on a side."""
+        return upper if side > 0 else self._all ^ upper
+
+    def cost(self, upper: int) -> float:
+        """Of crossings, lines across the part, and rows."""
+        across = sum(it.across[bool(upper & it.bit)] for it in self._lengths)
+        return across + self._arranged(upper) + self._arranged(self._all ^ upper)
+
+    def _arranged(self, some: int) -> float:
+        if some not in self._known:
+            here = self.rows(some)
+            self._known[some] = ROW * len({row for _, row, *_ in here}) + CROSSED * _crossings(here)
+        return self._known[some]
+
+    def rows(self, some: int) -> list[_Set]:
+        """The shorter nearer to the part; a longer one outside all that end within it."""
+        out: list[_Set] = []
+        by_row: dict[int, list[_Set]] = {}
+        for it in self._lengths:
+            if it.bit & some:
+                for row in itertools.count(_least(it, out)):
+                    here = by_row.setdefault(row, [])
+                    place = next((p for p in it.places if not _taken(p, it.narrow, here)), None)
+                    if place is not None:
+                        found = (it, row, *place)
+                        out.append(found)
+                        here.append(found)
+                        break
+        return out
+
+
+def _wanting(it: Along, bit: int, low: float, high: float) -> _Wanting:
+    reach = 2 * ARROW if it.narrow else 0.0
+    first, last = it.start - reach, it.end + reach
+    numbers = ((it.start + it.end - it.width) / 2,)
+    if it.beside:  # to the right before the left
+        numbers = (it.end + 2 * ARROW + ROOM, it.start - 2 * ARROW - ROOM - it.width)  # type: ignore[assignment]
+    places = tuple((at, min(first, at), max(last, at + it.width)) for at in numbers)
+    ends = (it.starts, it.ends)
+    # how far its witness lines run over the part on their way out
+    below, above = sum(max(0.0, e[0] - low) for e in ends), sum(max(0.0, high - e[1]) for e in ends)
+    return _Wanting(it, it.start, it.end, it.narrow, bit, (ACROSS * below, ACROSS * above), places)
+
+
+def _worth(lengths: Sequence[_Wanting], upper: int) -> Sequence[_Wanting]:
     """Lengths that may be better on the other side: all of a few; of many, some that overlap in part."""
     if len(lengths) <= MANY:
         return lengths
     astride = [
         a for a in lengths
-        if any(sides[a.key] == sides[b.key] and a.start + SAME < b.start < a.end - SAME < b.end - SAME for b in lengths)
+        if any(bool(upper & a.bit) == bool(upper & b.bit) and a.start + SAME < b.start < a.end - SAME < b.end - SAME
+               for b in lengths)
     ]  # fmt: skip
     return astride[:: max(1, len(astride) // 8)]
 
 
-def _across(it: Along, side: int, low: float, high: float) -> float:
-    """How far its witness lines run over the part on their way out."""
-    ends = (it.starts, it.ends)
-    return sum(max(0.0, e[0] - low) if side < 0 else max(0.0, high - e[1]) for e in ends)
-
-
-def _cost(lengths: Sequence[Along], sides: dict[int, int], low: float, high: float) -> float:
-    total = sum(ACROSS * _across(it, sides[it.key], low, high) for it in lengths)
-    for side in (-1, 1):
-        here = _rows([it for it in lengths if sides[it.key] == side], side)
-        total += ROW * len({p.row for p in here}) + CROSSED * crossings(here)
-    return total
-
-
-def crossings(placed: Sequence[Placed]) -> int:
+def _crossings(placed: Sequence[_Set]) -> int:
     """Witness lines that cross a dimension line of a row nearer to the part, on one side."""
-    ends = sorted((e, p.row, p.side) for p in placed for e in (p.length.start, p.length.end))
+    ends = sorted((e, row) for it, row, *_ in placed for e in (it.start, it.end))
+    at = [e for e, _ in ends]
     total = 0
-    for p in placed:
-        low, high = p.room
-        start, end = p.length.start, p.length.end
-        for e, row, side in ends[bisect_right(ends, low, key=_at) : bisect_left(ends, high, key=_at)]:
-            total += row > p.row and side == p.side and abs(e - start) > SAME and abs(e - end) > SAME
+    for it, own, _, low, high in placed:
+        for e, row in ends[bisect_right(at, low) : bisect_left(at, high)]:
+            total += row > own and abs(e - it.start) > SAME and abs(e - it.end) > SAME
     return total
 
 
-def _rows(lengths: Sequence[Along], side: int) -> list[Placed]:
-    """The shorter nearer to the part; a longer one outside all that end within it."""
-    out: list[Placed] = []
-    by_row: dict[int, list[Placed]] = {}
-    for it in sorted(lengths, key=lambda k: (k.end - k.start, k.start, k.key)):
-        least = max((p.row + 1 for p in out if _within(p.length, it)), default=0)
-        for row in itertools.count(least):
-            found = next((p for p in _numbers(it, side, row) if not _taken(p, by_row.get(row, ()))), None)
-            if found is not None:
-                out.append(found)
-                by_row.setdefault(row, []).append(found)
-                break
-    return out
+def _least(outer: _Wanting, placed: Sequence[_Set]) -> int:
+    """The row beyond all lengths that have a witness line which would cross this one's line, or both in common."""
+    start, end = outer.start, outer.end
+    low, high = start + SAME, end - SAME
+    least = 0
+    for it, row, *_ in placed:
+        if row >= least:
+            a, b = it.start, it.end
+            if low < a < high or low < b < high or (abs(a - start) < SAME and abs(b - end) < SAME):
+                least = row + 1
+    return least
 
 
-def _at(end: tuple[float, int, int]) -> float:
-    return end[0]
-
-
-def _within(inner: Along, outer: Along) -> bool:
-    """Whether a length has a witness line that would cross the outer one's line, or both in common with it."""
-    low, high = outer.start + SAME, outer.end - SAME
-    if low < inner.start < high or low < inner.end < high:
-        return True
-    return abs(inner.start - outer.start) < SAME and abs(inner.end - outer.end) < SAME
-
-
-def _numbers(it: Along, side: int, row: int) -> list[Placed]:
-    """Where its number may stand: in its middle, or beside it, to the right before the left."""
-    if not it.beside:
-        return [Placed(it, side, row, (it.start + it.end - it.width) / 2)]
-    right, left = it.end + 2 * ARROW + ROOM, it.start - 2 * ARROW - ROOM - it.width
-    return [Placed(it, side, row, right), Placed(it, side, row, left)]
-
-
-def _taken(p: Placed, others: Sequence[Placed]) -> bool:
+def _taken(place: tuple[float, float, float], narrow: bool, others: Sequence[_Set]) -> bool:
     """Whether it lies over one of its row."""
-    low, high = p.room
-    for o in others:
-        a, b = o.room
-        slack = APART if p.length.narrow or o.length.narrow else -SAME
+    _, low, high = place
+    for it, _, _, a, b in others:
+        slack = APART if narrow or it.narrow else -SAME
         if low < b + slack and a < high + slack:
             return True
     return False
 
 
-def _numbered(placed: Sequence[Placed]) -> list[Placed]:
+def _numbered(placed: Sequence[_Set], side: int) -> list[Placed]:
     """Numbers that stand within their lines moved aside, off the witness lines that go by."""
     out = []
-    for p in placed:
-        it = p.length
-        if it.beside:
-            out.append(p)
-            continue
-        passing = [e for o in placed if o.row > p.row for e in (o.length.start, o.length.end)]
-        least, most = it.start + ROOM, it.end - ROOM - it.width
-        stops = [p.number, *(x for e in passing for x in (e + ROOM, e - ROOM - it.width) if least <= x <= most)]
-        free = [x for x in stops if not any(x - ROOM / 2 < e < x + it.width + ROOM / 2 for e in passing)]
-        middle = p.number
-        out.append(replace(p, number=min(free, key=lambda x: abs(x - middle), default=middle)))
+    for wanting, row, number, _, _ in placed:
+        it = wanting.length
+        at = number
+        if not it.beside:
+            passing = [e for o, beyond, *_ in placed if beyond > row for e in (o.start, o.end)]
+            least, most = it.start + ROOM, it.end - ROOM - it.width
+            stops = [number, *(x for e in passing for x in (e + ROOM, e - ROOM - it.width) if least <= x <= most)]
+            free = [x for x in stops if not any(x - ROOM / 2 < e < x + it.width + ROOM / 2 for e in passing)]
+            at = min(free, key=lambda x: abs(x - number), default=number)
+        out.append(Placed(it, side, row, at))
     return out
