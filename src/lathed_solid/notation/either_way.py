@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import re
+from collections.abc import Sequence
 
+from lathed_solid.notation.clauses import Clause
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item, NoteError, above_zero, degrees, factor_of, plain_number
 from lathed_solid.notation.tokens import NUMBER, Token
@@ -11,6 +13,11 @@ from lathed_solid.quantity import LengthUnit
 
 #: no chamfer is as steep, degrees
 STEEP = 90.0
+#: what is round, so that a size of it may be its diameter; and words that say which way a size runs
+ROUND = re.compile(
+    r"\b(?:SHAFT|SPINDLE|AXLE|PIN|DOWEL|ROD|PISTON|BEARING|BUSH|BUSHING|SLEEVE|ROLLER|WIRE|TURN|TURNED)S?\b", re.I
+)
+ALONG = frozenset({"long", "wide", "thick", "depth", "apart", "from", "square", "flats", "hexagon"})
 
 
 def past_one_side(at: Cursor) -> None:
@@ -69,3 +76,21 @@ def many_behind(at: Cursor, out: list[Item]) -> bool:
     out.append(Item("count", int(many.text), text="holes", column=many.column))
     at.place += 2
     return True
+
+
+def bare_round(items: Sequence[Item], done: Sequence[Clause]) -> Sequence[Clause]:
+    """``20k6 BEARING JOURNAL``: a size of what is round that has a class is its diameter. ``20 SHAFT``, ``TURN 20`` may
+    be either. Raises NoteError.
+    """
+    if len(done) != 1 or done[0].kind != "length" or any(i.kind in ALONG for i in items):
+        return done
+    said = next((i for i in items if i.kind in ("purpose", "outside", "turn") and ROUND.search(i.text)), None)
+    size = next((i for i in items if i.kind == "plain"), None)
+    if said is None or size is None:
+        return done
+    if size.fit is not None:
+        return [done[0].model_copy(update={"kind": "diameter", "diameter_mm": done[0].size_mm, "size_mm": None})]
+    raise NoteError(
+        f"a diameter, or a length along the {said.text.lower()}: this can be read either way", column=size.column,
+        received=size.text, hint=f"⌀{size.text}, or {size.text} LONG",
+    )  # fmt: skip

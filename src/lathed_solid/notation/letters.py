@@ -59,7 +59,7 @@ def plain_letters(note: str) -> Letters:
     at = 0
     while at < len(note):
         taken, letters = _letters(note, at, out)
-        if letters == " " and out[-2:] == [" ", " "]:  # a longer gap says no more, and patterns search it
+        if letters == " " and (out[-2:] == [" ", " "] or not out):  # a longer gap says no more, nor one before all
             letters = ""
         out.extend(letters)
         columns.extend([at + 1] * len(letters))

@@ -63,15 +63,27 @@ _PARTS = {
     "{PROFILE}": r"(?:V(?:EE)?[ -]?(?:BELT[ ]+)?(?:GROOVES?|NOTCH(?:ES)?|SLOTS?)|VEES?|T(?:EE)?[ -]?SLOTS?"
     r"|DOVETAILS?|WOODRUFF|SPLINES?|SERRATIONS?)",
 }
-WORDS = Path(__file__).parent / "words.txt"
+WORDS, THINGS = (Path(__file__).parent / name for name in ("words.txt", "things.txt"))
+
+
+def _lines(path: Path) -> list[list[str]]:
+    """The first word of each line that says something, and the rest."""
+    return [s.split(None, 1) for s in path.read_text("utf-8").splitlines() if s and not s.startswith("#")]
+
+
+def _things() -> str:
+    """Names of what a size may be of, with words of their kind before them."""
+    kind, thing = ("|".join(w for k, words in _lines(THINGS) if k == own for w in words.split())
+                   for own in ("kind", "thing"))  # fmt: skip
+    return rf"(?:(?:{kind})[ ]+){{0,3}}(?:{thing})S?\b(?:[ ]+(?:{thing})S?\b){{0,2}}"
 
 
 def _patterns() -> list[tuple[str, str]]:
     """(kind, pattern) of each line, in order; the first that matches is taken."""
-    lines = (line for line in WORDS.read_text("utf-8").splitlines() if line and not line.startswith("#"))
+    parts = {**_PARTS, "{THING}": _things()}
     found = []
-    for kind, pattern in (line.split(None, 1) for line in lines):
-        for name, part in _PARTS.items():
+    for kind, pattern in _lines(WORDS):
+        for name, part in parts.items():
             pattern = pattern.replace(name, part)
         found.append((kind, pattern))
     return found
