@@ -152,6 +152,7 @@ def _and_cross(at: Cursor, out: list[Item], number: Token) -> bool:
         after in (*COUNTABLE, "end", "newline")
         or (after == "soft" and at.peek(2).text.upper() == "ON")
         or (after == "radius")
+        or (after == "purpose" and at.sees_kind(3) in ("diameter", *THREADS))  # 2X DOWEL ⌀8
         or (after == "number" and bool(out) and out[-1].kind == "equally")
         or (after == "open" and at.sees_kind(3) in ("diameter", "number", "angle"))
         or (after == "angle" and _counts_angles(at, number))

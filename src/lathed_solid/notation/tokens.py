@@ -15,12 +15,14 @@ NUMBER = (
     r"|\d+[.,]\d+|[.,]\d+|\d+\.(?![\d\w])|\d+)"
 )
 _DECIMAL = r"\d+(?:[.,]\d+)?"
+#: what a tolerance is told against by name
+_NAMED = r"(?:THE[ ]+)?(?:BORE|BASE|AXIS|FACE|SHAFT|BOTTOM|SPIGOT|JOURNALS?|SHOULDER)"
 #: characteristics of ISO 1101 and ASME Y14.5: their signs, and the words shops write
 CHARACTERISTICS = {
     "position": r"⌖|⊕|(?:TRUE[ ]+)?POSITION(?:AL)?(?:[ ]+TOL(?:ERANCE)?\.?)?",
     "perpendicularity": r"⟂|⊥|⏊|PERP(?:ENDICULAR(?:ITY)?)?\b\.?|NORMAL(?=[ ]+WITHIN)"
     r"|SQUARENESS(?=[ ]+[.\d])"
-    r"|SQUARE(?:NESS)?(?=[ ]+(?:WITHIN|(?:[.\d]+[ ]+)?(?:TO|WITH)[ ]+(?:DATUM[ ]+|FACE[ ]+)?[A-Z]\b))",
+    rf"|SQUARE(?:NESS)?(?=[ ]+(?:WITHIN|(?:[.\d]+[ ]+)?(?:TO|WITH)[ ]+(?:(?:DATUM[ ]+|FACE[ ]+)?[A-Z]\b|{_NAMED}\b)))",
     "parallelism": r"∥|⫽|//|PARALLEL(?:ISM)?",
     "concentricity": r"◎|CONC(?:ENTRIC(?:ITY)?)?\b\.?|COAXIAL(?:ITY)?",
     "total runout": r"⌰|⇗|TOTAL[ ]+RUN-?[ ]?OUT",
@@ -47,7 +49,8 @@ _FRAME = (
 #: the datum before the tolerance: PERPENDICULAR TO A WITHIN 0.05
 _AGAINST = (
     r"(?:PERPENDICULAR|SQUARE|PARALLEL|CONC(?:ENTRIC)?\b\.?|COAXIAL|SYMMETRICAL|PERP\b\.?)[ ]+(?:TO|WITH|ABOUT)[ ]+"
-    r"(?:(?:DATUM|DIA|FACE|AXIS)[ ]+)?-?(?-i:[A-HJ-NP-Z](?:-[A-Z])?)-?[ ]+(?:WITHIN[ ]*|TO[ ]+)?⌀?[ ]*"
+    r"(?:(?:DATUM|DIA|FACE|AXIS)[ ]+)?(?:-?(?-i:[A-HJ-NP-Z](?:-[A-Z])?)-?[ ]+(?:WITHIN[ ]*|TO[ ]+)?"
+    rf"|{_NAMED}[ ]+WITHIN[ ]*)⌀?[ ]*"
     rf"(?:{_DECIMAL}|[.,]\d+)(?:[ ]*mm\b)?(?:[ ]*T\.?I\.?R\b\.?)?"
 )
 #: what stands for what in the patterns of ``words.txt``

@@ -77,7 +77,7 @@ def _thread(name: str, major: float, pitch: float, klass: str | None, internal: 
 
 
 def _unified(run: Run, item: Item, text: str, _: str) -> Thread:
-    match = _UNIFIED.match(text)
+    match = _UNIFIED.match(re.sub(r"\s*[xX]\s*", "-", text))  # 1/2 x 13 UNC
     if not match:
         raise NoteError("this inch thread cannot be read", column=item.column, received=text)
     size = _inch_size(match[1], item)

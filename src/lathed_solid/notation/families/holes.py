@@ -114,6 +114,9 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             run.take()
         elif entry and entry_size(run, fields, entry):
             continue
+        elif entry == "csk" and item.kind == "cross" and following.kind == "plain":
+            run.leave(run.take())  # CSK ⌀18 x 11: no depth of the hole
+            run.leave(run.take())
         elif item.kind == "turn":
             run.take()
         elif item.kind in ("cross", "slash", "holes", "threaded", "shoulder", "included") or item.kind == "dash":
