@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+import math
 import re
 from collections.abc import Sequence
 
@@ -21,9 +23,10 @@ ALONG = frozenset({"long", "wide", "thick", "depth", "apart", "from", "square", 
 
 
 def past_one_side(at: Cursor) -> None:
-    """Before ``20 x 20 SQ``: past the first side, where both are the same."""
-    kinds = tuple(at.sees_kind(k) for k in (1, 2, 3))
-    if kinds == ("cross", "number", "square") and at.value_at(0) == at.value_at(2):
+    """Before ``20 x 20 SQ`` or ``2 x 2 x 45°``: past the first side, where both are the same."""
+    kinds = tuple(at.sees_kind(k) for k in (1, 2, 3, 4))
+    twice = kinds[:3] == ("cross", "number", "square") or kinds == ("cross", "number", "cross", "angle")
+    if twice and at.value_at(0) == at.value_at(2):
         at.place += 2
 
 
@@ -94,3 +97,21 @@ def bare_round(items: Sequence[Item], done: Sequence[Clause]) -> Sequence[Clause
         f"a diameter, or a length along the {said.text.lower()}: this can be read either way", column=size.column,
         received=size.text, hint=f"⌀{size.text}, or {size.text} LONG",
     )  # fmt: skip
+
+
+def stepped(done: Sequence[Clause], items: Sequence[Item], unit: LengthUnit) -> None:
+    """``⌀9 THRU, ⌀15 x 8.6 DEEP`` in one line: a counterbore, or another hole. Raises NoteError."""
+    for one, two in itertools.pairwise(done):
+        if one.kind != "hole" or two.kind != "hole" or any(w is not None for w in (one.cbore, one.spotface, one.csk)):
+            continue
+        size, deep, before = two.diameter_mm, two.depth_mm, one.depth_mm or math.inf
+        if size is None or deep is None or one.diameter_mm is None or size <= one.diameter_mm or deep >= before:
+            continue
+        at = next((k for k, i in enumerate(items) if i.kind in ("dia", "plain") and i.value == size), 0)
+        behind = [i for i in items[:at] if i.kind == "sep"]
+        if (two.count or 1) == 1 and not (behind and behind[-1].text.startswith("\n")):
+            factor = factor_of(unit)
+            raise NoteError(
+                "a counterbore, or another hole: this can be read either way", column=items[at].column,
+                received=f"⌀{size / factor:g}", hint=f"⌴ ⌀{size / factor:g} ↧{deep / factor:g}, or a line for each",
+            )  # fmt: skip

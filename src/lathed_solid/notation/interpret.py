@@ -11,7 +11,7 @@ import re
 from dataclasses import replace
 
 from lathed_solid.notation.clauses import Clause, Meaning
-from lathed_solid.notation.either_way import bare_round
+from lathed_solid.notation.either_way import bare_round, stepped
 from lathed_solid.notation.families import READS, Run
 from lathed_solid.notation.families.holes import FULL, circle_before, take_circle
 from lathed_solid.notation.families.pockets import pocket_ahead
@@ -65,6 +65,7 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
         _clause(run)
     if run.elsewhere:
         run.unread.append("unless stated")
+    stepped(run.done, items, unit)
     run.done = [*bare_round(items, run.done), *instructions]
     unread = tuple(run.unread)
     if not run.done and not unread:

@@ -106,7 +106,7 @@ def _pitch_of(size: str, series: str, item: Item) -> str:
 
 
 def _pipe(run: Run, item: Item, text: str, _: str) -> Thread:
-    text = text.upper().replace('"', "")
+    text = re.sub(r"^(NPT[FS]?)\s*(.+)$", r"\2 \1", text.upper().replace('"', ""))  # NPT 1/4
     if "NPT" in text:
         size = re.match(r"\d+[ -]\d+/\d+|\d+/\d+|\d*\.\d+|\d+", text)
         written = size[0] if size else ""

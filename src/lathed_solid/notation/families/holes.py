@@ -260,6 +260,9 @@ def _own_tail(run: Run, fields: Fields, *, thread: bool) -> bool:
 
 
 def _depth(run: Run, fields: Fields, item: Item) -> None:
+    if item.fit is not None:  # ⌀16 ↧30 H8: no depth has a class
+        run.unread.append(item.fit)
+        item = replace(item, fit=None, low=None, high=None)
     fields.update(
         depth_mm=item.value, depth_decimals=item.decimals, **limits_of(run, item, "depth_low_mm", "depth_high_mm")
     )
