@@ -23,7 +23,9 @@ from lathed_solid.standards.materials import material_named
 FILE = Path(__file__).parent / "instructions.txt"
 #: ``1. FILLETS R3``: the number of a general note is no size
 LISTED = re.compile(
-    r"(?m)^[ ]*(?:NOTES?[ ]*:?[ ]*\d{1,2}[ ]*[.):]|NOTES?[ ]*:|\d{1,2}[ ]*[.)])[ ]+(?=[A-Za-z]{3})", re.I
+    r"(?m)^[ ]*(?:NOTES?[ ]*:?[ ]*\d{1,2}[ ]*[.):]|NOTES?[ ]*:|\d{1,2}[ ]*[.)])[ ]+(?=[A-Za-z]{3})"
+    r"|(?m:^[ ]*(?:GENERAL[ ]+)?NOTES?[ ]*:?[ ]*$)",
+    re.I,
 )
 #: where a stretch of its own may begin
 CUT = re.compile(r"[,;][ ]+|\.[ ]+(?=[A-Za-z])|[ ]-[ ]+(?=[A-Za-z])")

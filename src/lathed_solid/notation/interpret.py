@@ -32,6 +32,7 @@ from lathed_solid.notation.german import in_english
 from lathed_solid.notation.instructions import without_instructions
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.notation.letters import of_sizes, plain_letters
+from lathed_solid.notation.lines import lines_joined
 from lathed_solid.notation.named import hole_for
 from lathed_solid.notation.phrases import Phrases
 from lathed_solid.notation.plain import describe
@@ -57,7 +58,7 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
     letters, instructions = plain_letters(text), list[Clause]()
     if not of_sizes(letters.text):  # the patterns of the others take longer to make ready than such a note to read
         letters, instructions = without_instructions(in_english(letters), unit, text)
-    phrases = Phrases(tokens(letters), unit)
+    phrases = Phrases(tokens(lines_joined(letters)), unit)
     items = phrases.all()
     said = list(phrases.said)
     run = Run(unit, _joined(items, said), assumed=said)

@@ -128,7 +128,7 @@ class _Pen:
             angle = f" X {self._leaning(c.cdrill)}" if c.cdrill.angle_deg else ""
             text += f" CDRILL {self._wide(c.cdrill)}{self._depth(c.cdrill)}{angle}"
         if c.csk:
-            text += f" ⌵ {self._wide(c.csk)} X {self._leaning(c.csk)}"
+            text += f" ⌵ {self._wide(c.csk)} X {self._leaning(c.csk)}{self._depth(c.csk)}"
         if c.spotface:
             text += f" SF {self._wide(c.spotface)}{self._depth(c.spotface)}"
         return text

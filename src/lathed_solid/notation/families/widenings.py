@@ -23,6 +23,8 @@ OWN = {"diameter_mm": "diameter_mm", "decimals": "diameter_decimals", "low_mm": 
 #: included angles of countersinks that may stand without their sign
 USUAL_ANGLES = (60, 82, 90, 100, 110, 118, 120)
 
+#: a depth without an angle that is within this share of that of 90 degrees is a countersink's
+NEAR_USUAL = 0.25
 #: ``COUNTERSINK 1 x 45°`` is no countersink so small
 CHAMFER, SMALL_CSK = 45.0, 5.0
 
@@ -125,12 +127,16 @@ def closed(run: Run, fields: Fields) -> Fields:
             received=f"{entry.diameter_mm:g} x 45°", hint=f"{entry.diameter_mm:g} x 45° CHAMFER, or ⌵ Ø14 X 90°",
         )  # fmt: skip
     if key == "csk" and entry.depth_mm is not None and entry.angle_deg is None:
-        raise NoteError(
-            "a countersink's depth without its angle, or a counterbore: this can be read either way",
-            received=f"⌀{entry.diameter_mm:g} x {entry.depth_mm:g} deep", hint="⌴ Ø11 ↧6.4, ⌵ Ø11 X 90°",
-        )  # fmt: skip
+        raise _no_angle(entry)
     _usual_angle(run, fields, key)
     return fields
+
+
+def _no_angle(entry: Entry) -> NoteError:
+    return NoteError(
+        "a countersink's depth without its angle, or a counterbore: this can be read either way",
+        received=f"⌀{entry.diameter_mm:g} x {entry.depth_mm:g} deep", hint="⌴ Ø11 ↧6.4, ⌵ Ø11 X 90°",
+    )  # fmt: skip
 
 
 def screw_said(run: Run) -> str:
@@ -183,6 +189,10 @@ def check_entries(run: Run, fields: Fields, hole: float) -> None:
             raise NoteError(f"the {word} Ø{entry.diameter_mm:g} is not wider than its hole Ø{hole:g}")
         if key in ("cbore", "cdrill") and entry.depth_mm is None:
             raise NoteError(f"the {word} has no depth", hint="⌴ Ø11 ↧6.8")
+        if key == "csk" and entry.depth_mm is not None and entry.angle_deg is None:
+            usual = (entry.diameter_mm - hole) / 2  # 90 degrees
+            if abs(entry.depth_mm - usual) > NEAR_USUAL * usual:
+                raise _no_angle(entry)
         _usual_angle(run, fields, key)
     cbore = fields.get("cbore")
     if cbore and "depth_mm" in fields and cbore.depth_mm >= fields["depth_mm"]:
