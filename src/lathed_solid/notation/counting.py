@@ -18,6 +18,8 @@ WIDENINGS = ("cbore", "csk", "spotface", "cdrill")
 FEATURES = ("keyway", "groove", "slot", "centre", "ring", "undercut", "knurl")
 WORDS = {"ONE": 1, "TWO": 2, "THREE": 3, "FOUR": 4, "FIVE": 5, "SIX": 6, "SEVEN": 7, "EIGHT": 8, "NINE": 9, "TEN": 10,
          "TWELVE": 12}  # fmt: skip
+#: what is counted by its name
+NAMED = frozenset({"slot", "groove", "keyway", "pocket", "round", "chamfer"})
 #: what follows a count and an X
 COUNTABLE = (*SIGNS, *THREADS, *OPERATIONS, *WIDENINGS, *FEATURES, "chamfer_c", "chamfer", "round", "total", "counted",
              "equally", "drill_named", "clearance", "pocket", "frame", "profile")  # fmt: skip
@@ -62,7 +64,9 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
         _add(out, number, int(number.text), said="")
         return True
     after, said, equally = 1, "", False
-    many = at.sees_kind(1) in ("slot", "groove", "keyway", "pocket", "round") and at.peek(1).text.upper().endswith("S")
+    many = at.sees_kind(1) in ("slot", "groove", "keyway", "pocket", "round", "chamfer") and at.peek(
+        1
+    ).text.upper().endswith("S")
     if at.sees_kind(1) == "purpose" and at.sees_kind(2) == "counted":
         out.append(Item("purpose", text=at.peek(1).text, column=at.peek(1).column))
         after, said = 3, at.peek(2).text.upper()  # 2 DOWEL HOLES

@@ -19,6 +19,9 @@ STEEP = 90.0
 ROUND = re.compile(
     r"\b(?:SHAFT|SPINDLE|AXLE|PIN|DOWEL|ROD|PISTON|BEARING|BUSH|BUSHING|SLEEVE|ROLLER|WIRE|TURN|TURNED)S?\b", re.I
 )
+GROUND = re.compile(r"[ ]*TURN(?:ED)?\b.*\b(?:GRIND|GROUND|LAP|HONE|POLISH).*", re.I | re.S)
+#: no more of a size is left for grinding
+STOCK = 0.05
 ALONG = frozenset({"long", "wide", "thick", "depth", "apart", "from", "square", "flats", "hexagon"})
 
 
@@ -115,3 +118,13 @@ def stepped(done: Sequence[Clause], items: Sequence[Item], unit: LengthUnit) -> 
                 "a counterbore, or another hole: this can be read either way", column=items[at].column,
                 received=f"⌀{size / factor:g}", hint=f"⌴ ⌀{size / factor:g} ↧{deep / factor:g}, or a line for each",
             )  # fmt: skip
+
+
+def turned_first(text: str, done: Sequence[Clause]) -> tuple[Sequence[Clause], str]:
+    """``TURN ⌀42.5, GRIND ⌀42 h5``: the ground size is the part's; and what was turned before, in words."""
+    if [c.kind for c in done] != ["diameter", "diameter"] or not GROUND.fullmatch(text):
+        return done, ""
+    rough, fine = (c.diameter_mm or 0.0 for c in done)
+    if not 0.0 < rough - fine < STOCK * fine:
+        return done, ""
+    return done[1:], "a size that is turned before it is ground"

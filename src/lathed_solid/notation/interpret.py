@@ -11,7 +11,7 @@ import re
 from dataclasses import replace
 
 from lathed_solid.notation.clauses import Clause, Meaning
-from lathed_solid.notation.either_way import bare_round, stepped
+from lathed_solid.notation.either_way import bare_round, stepped, turned_first
 from lathed_solid.notation.families import READS, Run
 from lathed_solid.notation.families.holes import FULL, circle_before, take_circle
 from lathed_solid.notation.families.pockets import pocket_ahead
@@ -67,7 +67,10 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
     if run.elsewhere:
         run.unread.append("unless stated")
     stepped(run.done, items, unit)
-    run.done = [*bare_round(items, run.done), *instructions]
+    fine, said_of_it = turned_first(letters.text, run.done)
+    if said_of_it:
+        run.say(said_of_it)
+    run.done = [*bare_round(items, fine), *instructions]
     unread = tuple(run.unread)
     if not run.done and not unread:
         raise NoteError("nothing in this note could be read", hint="Ø12, 4X Ø6.6 THRU, R2, 1x45°")

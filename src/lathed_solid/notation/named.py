@@ -16,8 +16,8 @@ def drill_named(at: Cursor) -> Item:
     """``#7``, ``LETTER F``, ``"Q"``: its diameter by the table."""
     token = at.take()
     bare = re.sub(r"^(?:LETTER|LTR\.?)\s+", "LETTER ", token.text, flags=re.I)
-    name = re.search(r"#?\s*\d+|(?<=LETTER )\s*[A-Z]", bare, re.I)
-    bare = name[0].strip() if name else token.text.strip('"')
+    name = re.search(r'#?\s*\d+|(?<=LETTER )\s*"?[A-Z]', bare, re.I)
+    bare = (name[0] if name else token.text).strip(' "')
     try:
         size = drill(bare if not bare.isdigit() else f"#{bare}")
     except StandardError as exc:
