@@ -96,6 +96,48 @@ def test_notes_of_sizes_alone_are_no_instructions_and_in_no_other_language() -> 
     assert quick > 1000
 
 
+def _sized(clauses: Any) -> list[Any]:
+    return [c for c in clauses if c["kind"] not in ("instruction", "feature")]  # whose text is that of the note
+
+
+def test_a_note_broken_at_any_gap_means_the_same() -> None:
+    """What stands over two lines on the sheet is read as if in one, or it is said that it is not."""
+    found, silent = Counter[str](), list[str]()
+    for unit, text, want in NOTES[::9]:
+        for k in (k for k, letter in enumerate(text.strip()) if letter == " " and "\n" not in text):
+            broken = f"{text[:k]}\n{text[k + 1 :]}"
+            try:
+                told = read_note(broken, unit).as_json()  # type: ignore[arg-type]
+            except NoteError:
+                told = {"ok": False}
+            right = told["ok"] and close(_sized(told["clauses"]), _sized(want))
+            found["right" if right else "silent" if told["ok"] else "marked"] += 1
+            silent += [broken] if told["ok"] and not right else []
+    total = sum(found.values())
+    assert total > 1000 and found["right"] > 0.9 * total and len(silent) < 0.01 * total, (found, silent)
+
+
+def test_gaps_and_a_full_stop_say_nothing() -> None:
+    for unit, text, want in NOTES[::5]:
+        for spread in (text.replace(" ", "  "), f"  {text} ", f"{text}." if text[-1].isdigit() else text):
+            told = read_note(spread, unit).as_json()  # type: ignore[arg-type]
+            assert told["ok"] and close(_sized(told["clauses"]), _sized(want)), spread
+
+
+@pytest.mark.parametrize(
+    ("note", "kinds"),
+    [
+        ("4\n⌀8", ["length", "diameter"]), ("30\nr6", ["length", "radius"]), ("⌀12\nR3", ["diameter", "radius"]),
+        ("DEBURR\nHARDEN", ["instruction", "instruction"]), ("GRIND\n20", ["length", "instruction"]),
+        ("6 HOLES\nM5 x 10 DEEP\nON 48 PCD", ["thread"]), ("BREAK SHARP EDGES\n0.2 MAX", ["general"]),
+        ("PAINT RAL\n5010", ["instruction"]), ("Ø12 H7\nREAM", ["hole"]),
+    ],
+)  # fmt: skip
+def test_lines_that_are_one_and_lines_that_are_two(note: str, kinds: list[str]) -> None:
+    meaning = read_note(note)
+    assert not meaning.unread and [c.kind for c in meaning.clauses] == kinds
+
+
 def test_what_cannot_be_read_is_told_and_never_taken() -> None:
     notes = [line.split("| ", 1) for line in REFUSED.read_text("utf-8").splitlines() if not line.startswith("#")]
     assert len(notes) >= 100

@@ -31,8 +31,8 @@ from lathed_solid.notation.families.widenings import USUAL_ANGLES, read_alone, s
 from lathed_solid.notation.german import in_english
 from lathed_solid.notation.instructions import without_instructions
 from lathed_solid.notation.items import Item, NoteError
-from lathed_solid.notation.letters import of_sizes, plain_letters
-from lathed_solid.notation.lines import lines_joined
+from lathed_solid.notation.letters import Letters, of_sizes, plain_letters
+from lathed_solid.notation.lines import read_by_lines
 from lathed_solid.notation.named import hole_for
 from lathed_solid.notation.phrases import Phrases
 from lathed_solid.notation.plain import describe
@@ -47,6 +47,8 @@ RINGS = frozenset({"collar", "flange", "rim", "disc", "shoulder", "hub"})
 MATERIAL_NUMBER = re.compile(r"1\.[0-9]{4}")
 #: words that carry nothing
 SOFT = ("soft",)
+#: what is done to the size before, and ends there
+_WORKED = [[work, *end] for work in ("ream", "drill", "bore", "tap") for end in ([], ["sep"], ["end"])]
 
 
 def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
@@ -55,10 +57,18 @@ def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
         raise NoteError("the note is empty", hint="Ø12, 4X Ø6.6 THRU, R2, 1x45°")
     if len(text) > MAX_NOTE:
         raise NoteError(f"the note is longer than {MAX_NOTE} characters")
-    letters, instructions = plain_letters(text), list[Clause]()
+    letters = plain_letters(text)
+    if "\n" in letters.text.strip():
+        return read_by_lines(letters, lambda it: _read_letters(it, text, unit))
+    return _read_letters(letters, text, unit)
+
+
+def _read_letters(letters: Letters, text: str, unit: LengthUnit) -> Meaning:
+    """The meaning of a note in plain letters. Raises NoteError."""
+    instructions: list[Clause] = []
     if not of_sizes(letters.text):  # the patterns of the others take longer to make ready than such a note to read
         letters, instructions = without_instructions(in_english(letters), unit, text)
-    phrases = Phrases(tokens(lines_joined(letters)), unit)
+    phrases = Phrases(tokens(letters), unit)
     items = phrases.all()
     said = list(phrases.said)
     run = Run(unit, _joined(items, said), assumed=said)
@@ -101,6 +111,8 @@ def _joined(items: list[Item], said: list[str]) -> list[Item]:
             continue
         if item.kind == "dash":
             item = Item("sep", text=",", column=item.column)
+        if item.kind == "sep" and [i.kind for i in items[k + 1 : k + 3]] in _WORKED:
+            continue  # ⌀12 H7, REAM
         if item.kind == "sep" and out and out[-1].kind == "sep":
             if item.text.startswith("\n"):
                 out[-1] = item

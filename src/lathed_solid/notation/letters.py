@@ -22,6 +22,8 @@ _LETTERS = {
     "i": "і", "j": "ј", "o": "оο", "p": "р", "s": "ѕ", "y": "у", "k": "κ",
 }  # fmt: skip
 _ONE = {look: letter for table in (_SIGNS, _LETTERS) for letter, looks in table.items() for look in looks}
+#: it ends a sentence, and is no decimal point
+_FULL_STOP = re.compile(r"(?<=\d)\.[ \n]*\Z")
 _CODES = (("%%c", "⌀"), ("%%C", "⌀"), ("%%d", "°"), ("%%D", "°"), ("%%p", "±"), ("%%P", "±"))
 _PAIRS = (("\r\n", "\n"), ("''", '"'))
 
@@ -59,12 +61,15 @@ def plain_letters(note: str) -> Letters:
     at = 0
     while at < len(note):
         taken, letters = _letters(note, at, out)
-        if letters == " " and (out[-2:] == [" ", " "] or not out):  # a longer gap says no more, nor one before all
+        if letters == " " and out[-1:] in ([], [" "]):  # a longer gap says no more, nor one before all
             letters = ""
         out.extend(letters)
         columns.extend([at + 1] * len(letters))
         at += taken
-    return Letters("".join(out), (*columns, len(note) + 1))
+    text = "".join(out)
+    if _FULL_STOP.search(text):
+        text = text.rstrip()[:-1]
+    return Letters(text, (*columns[: len(text)], len(note) + 1))
 
 
 def _letters(note: str, at: int, before: list[str]) -> tuple[int, str]:

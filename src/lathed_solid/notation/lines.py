@@ -1,36 +1,82 @@
-"""Lines of a note that go on: a word whose sizes stand on the line below it, and what goes on with the line above.
+"""Lines of a note that are one: ``6 HOLES`` over ``M5 x 10 DEEP``, ``M16 x 1.5`` over ``6g``, a word over its sizes.
 
-``6 HOLES`` over ``M5 x 10 DEEP`` is one clause, ``M16 x 1.5`` over ``6g`` is one thread; ``⌀12`` over ``R3`` are two.
+A note is read with each of its line ends in turn as a gap. Where all is read so, in no more clauses, the two lines were
+one. A bare number over another size stays by itself, and no instruction takes up a size.
 """
 
 from __future__ import annotations
 
 import re
+from collections.abc import Callable
 
+from lathed_solid.notation.clauses import Meaning
+from lathed_solid.notation.items import NoteError
 from lathed_solid.notation.letters import Letters
 
-#: words whose sizes stand on the next line
-_HEAD = (
-    r"(?:\d{1,3}[ ]*(?:x[ ]*)?(?:OFF[ ]+)?)?(?:(?:DRILLED|TAPPED|REAMED|BORED|THREADED|EQUI-?SPACED|BLIND|DOWEL)[ ]+)?"
-    r"(?:HOLES?|SLOTS?|FLATS|GROOVES?|POCKETS?|RECESS|KEYWAYS?|KEYSEATS?|UNDERCUTS?|RELIEF"
-    r"|(?:DIAMOND[ ]+|STRAIGHT[ ]+)?KNURL(?:ED)?|TAPER(?:ED)?|CHAMFERS?|SQUARE|SQ|HEX(?:AGON)?"
-    r"|THREAD|THD|DRILL|REAM|TAP|BORE|C'?BORE|C'?SINK|CSK"
-    r"|S/?FACE|SPOTFACE|COUNTER(?:BORE|SINK)|CENT(?:RE|ER)[ ]+(?:HOLES?|DRILL)"
-    r"|⌀?[ ]*[.]?\d[\d.]*[ ]*(?:P\.?C\.?D|B\.?C)\b\.?|(?:P\.?C\.?D|B\.?C)\b\.?[ ]*⌀?[ ]*[.]?\d[\d.]*)[ ]*:?"
+Read = Callable[[Letters], Meaning]
+
+#: line ends that are looked at
+MOST = 12
+#: a line that may be a size of its own, and how another begins; a line that cannot end there; a code; one of a list
+_NUMBER = re.compile(r"[ ]*[.]?\d[\d.,]*[ ]*")
+_SIZE = re.compile(r"[ ]*(?:[.]?\d|⌀|S?R[ ]?[.]?\d|[MCG][ ]?\d|TR[ ]?\d|#|√|R[az]\b)", re.I)
+_DANGLING = re.compile(r"(?:\b(?:NOTE|RAL|R[az]|GRADE|TO|OF|FOR|PER|AND|ON|WITH|x)|[&,/-])[ ]*$", re.I)
+_NAMED, _CODE = (
+    re.compile(r"\b(?:STEEL|BRASS|BRONZE|ALUMINIUM|ALUMINUM|DRG|NO\.)[ ]*$", re.I),
+    re.compile(r"[ ]*\d{3,4}[ ]*"),
 )
-#: how a line begins that goes on with the one above
-_TAIL = (
-    r"x[ ]+[.\d⌀]|(?-i:\d[eghGH](?:\d[eghGH])?)[ ]*(?:$|\n|[ ](?:x|↧|LH\b))|STOCK[ ]*(?:$|\n)"
-    r"|ON[ ]+(?:AN?[ ]+)?(?:⌀|[.]?\d)|\d{1,3}[ ]*°[ ]*APART\b|(?:EQ|EQUI|EQUAL(?:LY)?)\b|OFF\b"
-    r"|(?:DEEP|DP|LONG|LG|WIDE|THK|THICK)\b"
-)
-_LONE = re.compile(rf"(?:(?<=^)|(?<=\n))(?P<head>[ ]*{_HEAD}[ ]*)\n(?=[ ]*[^\n])", re.I)
-_ON = re.compile(rf"\n(?=[ ]*(?:{_TAIL}))", re.I)
+_LISTED = re.compile(r"[ ]*\d{1,2}[ ]*[.)][ ]+[A-Za-z]")
 
 
-def lines_joined(note: Letters) -> Letters:
-    """A note in which lines that are one have a space between them."""
-    if "\n" not in note.text:
-        return note
-    text = _LONE.sub(lambda m: f"{m['head']} ", note.text)
-    return Letters(_ON.sub(" ", text), note.columns)
+def read_by_lines(note: Letters, read: Read) -> Meaning:
+    """What a note means, with lines that are one as one. Raises NoteError where it cannot be read either way."""
+    best, error = _tried(note, read)
+    ends = [k for k, letter in enumerate(note.text.rstrip()) if letter == "\n"][:MOST]
+    for k in ends:
+        above = note.text[:k].rpartition("\n")[2]
+        below = note.text[k + 1 :].partition("\n")[0]
+        if not above.strip() or not below.strip() or _LISTED.match(below):
+            continue
+        joined = Letters(f"{note.text[:k]} {note.text[k + 1 :]}", note.columns)
+        found, _ = _tried(joined, read)
+        if found is not None and _is_one(best, found, above, below):
+            note, best = joined, found
+    if best is None:
+        assert error is not None
+        raise error
+    return best
+
+
+def _tried(note: Letters, read: Read) -> tuple[Meaning | None, NoteError | None]:
+    try:
+        return read(note), None
+    except NoteError as exc:
+        return None, exc
+
+
+def _is_one(apart: Meaning | None, one: Meaning, above: str, below: str) -> bool:
+    """Whether two lines are better read as one."""
+    if one.unread or (_NUMBER.fullmatch(above) and _SIZE.match(below)):
+        return False
+    if _DANGLING.search(above) or (_NAMED.search(above) and _CODE.fullmatch(below)):
+        return True
+    if _taken_up(apart, one):
+        return False
+    if apart is None or apart.unread:
+        return True
+    sized = [c for c in apart.clauses if c.kind != "instruction"]
+    return bool(sized) and len(one.clauses) <= len(apart.clauses)
+
+
+def _taken_up(apart: Meaning | None, one: Meaning) -> bool:
+    """Whether an instruction says more than before, as no size is part of one, or is gone for nothing: BREAK EDGES may
+    be a general note, REAM that of a hole. A thread that is through has no depth.
+    """
+    before, now = ([] if m is None else [c.instruction.text for c in m.clauses if c.instruction] for m in (apart, one))
+    gone = bool(set(before) - set(now)) and apart is not None and _holes(one) <= _holes(apart)
+    both = any(c.through and c.thread is not None and c.thread.depth_mm for c in one.clauses)
+    return both or bool(set(now) - set(before)) or (gone and not any(c.kind == "general" for c in one.clauses))
+
+
+def _holes(meaning: Meaning) -> int:
+    return sum(c.kind in ("hole", "thread") for c in meaning.clauses)

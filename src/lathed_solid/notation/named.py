@@ -6,6 +6,7 @@ import re
 
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item, NoteError, factor_of, plain_number
+from lathed_solid.notation.tokens import Token
 from lathed_solid.quantity.units import decimal
 from lathed_solid.standards import StandardError, clearance_hole, thread_form
 from lathed_solid.standards.drills import drill
@@ -93,3 +94,11 @@ def _pitch(at: Cursor, text: str) -> str:
         return ""
     at.place += 2
     return f"x{number.text}"
+
+
+def for_what(token: Token) -> Item:
+    """A clearance or tapping hole's screw behind the hole's own size: only what that is for. Raises NoteError."""
+    if token.kind == "tapping" and not re.search(r"\b(?:FOR|OF|SIZE)\b", token.text, re.I):
+        raise NoteError("what the hole is for, or its thread: this can be read either way", column=token.column,
+                        received=token.text, hint="TAP DRILL FOR M10, or TAP DRILL, M10")  # fmt: skip
+    return Item("purpose", text=token.text, column=token.column)

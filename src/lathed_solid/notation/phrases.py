@@ -23,7 +23,7 @@ from lathed_solid.notation.either_way import (
 from lathed_solid.notation.items import Item, NoteError, Written, above_zero, degrees, factor_of, plain_number
 from lathed_solid.notation.kinds import ITEM_KINDS, OPERATIONS, SIGNS, SIZED, THREADS
 from lathed_solid.notation.marking import limited, marked_place, pair, with_mark
-from lathed_solid.notation.named import clearance, drill_named, tapping, thread_named, total
+from lathed_solid.notation.named import clearance, drill_named, for_what, tapping, thread_named, total
 from lathed_solid.notation.tokens import Token
 from lathed_solid.notation.tolerance import angle_tolerance, tolerance_after
 from lathed_solid.quantity import LengthUnit
@@ -167,7 +167,7 @@ class Phrases:
         line = itertools.takewhile(lambda i: i.kind != "sep", reversed(self.out))
         if any(i.kind in ("dia", "plain") for i in line):
             token = self.at.take()
-            self._add(Item("purpose", text=token.text, column=token.column))
+            self._add(for_what(token))
             self._add(Item("holes", text="HOLE", column=token.column))
             return
         hole, said = (clearance if self.at.sees("clearance") else tapping)(self.at)

@@ -24,6 +24,11 @@ def worked(run: Run, fields: Fields) -> bool:
         return True
     second = following.kind in ("plain", "dia") and run.peek(2).kind not in ("cbore", "spotface", "circle")
     pilot = item.kind == "ream" and second and run.peek(2).kind == "drill" and 1 - REAMED < share < 1
+    if item.kind == "ream" and following.kind == "plain" and share < REAMED:
+        run.take()  # ⌀.375 REAM .002 PRESS FIT: no size of another hole
+        run.leave(run.take())
+        fields["kind"] = "hole"
+        return True
     if second and not pilot and (item.kind == "drill" or following.value < fields["diameter_mm"]):
         return False  # the next hole
     run.take()
