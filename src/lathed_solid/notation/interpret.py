@@ -255,8 +255,9 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         prefix.equally = True
         return _read(run, prefix, run.peek(), fresh=fresh)
     drilled = bool(set(prefix.operations) & {"drill", "ream", "bore"}) or prefix.holes
-    behind = run.peek(2) if following.kind == "sep" and following.text != "\n" else following
-    drilled = drilled or (behind.kind == "count" and behind.text == "holes")
+    ahead = 2 if following.kind == "sep" and following.text != "\n" else 1
+    counted = run.peek(ahead).kind == "count" and run.peek(ahead).text == "holes"
+    drilled = drilled or (counted and not run.opens(ahead + 1, line=False))
     if item.kind == "plain" and MATERIAL_NUMBER.fullmatch(item.text) and len(run.items) == 1 and run.unit == "mm":
         raise NoteError("a length, or the number of a material: this can be read either way", column=item.column,
                         received=item.text, hint=f"MATERIAL {item.text}, or {float(item.text):.3f}")  # fmt: skip

@@ -1,7 +1,7 @@
 """Lines of a note that are one: ``6 HOLES`` over ``M5 x 10 DEEP``, ``M16 x 1.5`` over ``6g``, a word over its sizes.
 
 A note is read with each of its line ends in turn as a gap. Where all is read so, in no more clauses, the two lines were
-one. A bare number over another size stays by itself, and no instruction takes up a size.
+one. Two lines that each are a note with a size stay two, and no instruction takes up a size.
 """
 
 from __future__ import annotations
@@ -17,14 +17,24 @@ Read = Callable[[Letters], Meaning]
 
 #: line ends that are looked at
 MOST = 12
-#: a line that may be a size of its own, and how another begins; a line that cannot end there; a code; one of a list
+#: how a line begins that goes on with the one above
+_GOES_ON = re.compile(r"[ ]*(?:[(±+/-]|(?:x|TO|AT)\b|\d{1,3}[ ]*°[ ]*APART\b)", re.I)
+#: a line whose size stands on the next: CSK over ⌀12, (4) over HOLES
+_STOPS_SHORT = re.compile(
+    r"\b(?:CSK|C'?SINK|COUNTERSINK|CSINK|C'?BORE|COUNTERBORE|SPOT-?[ ]?FACE|S/?F)[ ]*$|^[ ]*\([ ]*\d{1,3}[ ]*\)[ ]*$",
+    re.I,
+)
+#: a line that says no more than the circle on which others stand
+_CIRCLE = re.compile(r"[ ]*⌀?[ ]*[\d.,]+[ ]*(?:P\.?C\.?D|B\.?C)\b\.?[ ]*", re.I)
+#: a line that may be a size of its own, and how another such begins
 _NUMBER = re.compile(r"[ ]*[.]?\d[\d.,]*[ ]*")
 _SIZE = re.compile(r"[ ]*(?:[.]?\d|⌀|S?R[ ]?[.]?\d|[MCG][ ]?\d|TR[ ]?\d|#|√|R[az]\b)", re.I)
+#: a line that cannot end there, one that may be followed by a code, and a code
 _DANGLING = re.compile(r"(?:\b(?:NOTE|RAL|R[az]|GRADE|TO|OF|FOR|PER|AND|ON|WITH|x)|[&,/-])[ ]*$", re.I)
-_NAMED, _CODE = (
-    re.compile(r"\b(?:STEEL|BRASS|BRONZE|ALUMINIUM|ALUMINUM|DRG|NO\.)[ ]*$", re.I),
-    re.compile(r"[ ]*\d{3,4}[ ]*"),
-)
+_NAMED = re.compile(r"\b(?:STEEL|BRASS|BRONZE|ALUMINIUM|ALUMINUM|DRG|NO\.)[ ]*$", re.I)
+_CODE = re.compile(r"[ ]*\d{3,4}[ ]*")
+#: what may be the class of the size above, or a thread or radius; an item of a list
+_CLASS = re.compile(r"[ ]*[mr][4-9]\b(?![ ]*[.,/-]|[ ]*x[ ]*[.\d]+[ ]*(?:-|DEEP))")
 _LISTED = re.compile(r"[ ]*\d{1,2}[ ]*[.)][ ]+[A-Za-z]")
 
 
@@ -36,6 +46,11 @@ def read_by_lines(note: Letters, read: Read) -> Meaning:
         above = note.text[:k].rpartition("\n")[2]
         below = note.text[k + 1 :].partition("\n")[0]
         if not above.strip() or not below.strip() or _LISTED.match(below):
+            continue
+        if "⌀" in above and _CLASS.match(below):
+            raise NoteError("a class, or another size: this can be read either way", column=note.column(k + 1),
+                            received=below.strip(), hint=f"⌀20 {below.split()[0]} in one line, or M6, R6")  # fmt: skip
+        if not _one_by_words(above, below) and all(_sized(it, read) for it in (above, below)):
             continue
         joined = Letters(f"{note.text[:k]} {note.text[k + 1 :]}", note.columns)
         found, _ = _tried(joined, read)
@@ -52,6 +67,20 @@ def _tried(note: Letters, read: Read) -> tuple[Meaning | None, NoteError | None]
         return read(note), None
     except NoteError as exc:
         return None, exc
+
+
+def _one_by_words(above: str, below: str) -> bool:
+    """Whether two lines may be one though each could stand by itself: ``6`` over ``HOLES ⌀4``."""
+    counted = _NUMBER.fullmatch(above) is not None and _SIZE.match(below) is None
+    return counted or any(
+        (_GOES_ON.match(below), _CIRCLE.fullmatch(above), _DANGLING.search(above), _STOPS_SHORT.search(above))
+    )
+
+
+def _sized(line: str, read: Read) -> bool:
+    """Whether a line is a note by itself, with a size."""
+    found, _ = _tried(Letters(line, tuple(range(1, len(line) + 2))), read)
+    return found is not None and not found.unread and any(c.kind != "instruction" for c in found.clauses)
 
 
 def _is_one(apart: Meaning | None, one: Meaning, above: str, below: str) -> bool:

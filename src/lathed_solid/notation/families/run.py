@@ -16,6 +16,10 @@ from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import length
 
 END = Item("end")
+#: what no HOLES are counted of
+UNBORED = frozenset({"length", "radius", "angle", "chamfer", "fillet", "groove", "keyway", "taper", "slot"})
+#: sizes of what is counted
+OWN = frozenset({"dia", "thread", "radius"})
 OPERATIONS = ("drill", "ream", "bore", "tap", "turn")
 WIDENINGS = ("cbore", "csk", "spotface", "cdrill")
 #: what may stand on a new line and still belongs to the clause above
@@ -101,11 +105,27 @@ class Run:
             ahead += 1
         following = self.peek(ahead)
         worded = following.kind == "count" and following.text != ""
+        if worded and self.opens(ahead + 1, line=newline):
+            return False  # R8, 2 HOLES ⌀6
+        if newline and following.kind in ("holes", "through") and self.opens(ahead + 1, line=False):
+            return False  # THRU HOLE ⌀11
         worded = worded or self.peek(ahead + 1).kind == "circle"  # ON ⌀96 BC
         if newline and not worded and following.kind not in (*CONTINUES, "end"):
             return False
         self.at += ahead
         return True
+
+    def opens(self, ahead: int, *, line: bool) -> bool:
+        """Whether what stands so many items ahead has a size of its own, up to the next comma or in its ``line``, where
+        that needs no sign; that of the circle is none.
+        """
+        sizes = 0
+        while (item := self.peek(ahead)).kind != "end":
+            if item.kind == "sep" and (not line or item.text.startswith("\n")):
+                break
+            sizes += (item.kind in OWN or (line and item.kind == "plain")) - (item.kind == "circle")
+            ahead += 1
+        return sizes > 0
 
     def line(self) -> list[Item]:
         """The items to the end of this line."""
@@ -153,6 +173,8 @@ def say_pair(run: Run, item: Item) -> None:
 def take_count(run: Run, fields: Fields) -> bool:
     """A count behind what it counts."""
     if not run.sees("count") or fields.get("count") is not None or not run.peek().text:
+        return False
+    if run.peek().text == "holes" and fields.get("kind") in UNBORED:
         return False
     fields["count"] = int(run.take().value)
     return True

@@ -123,7 +123,7 @@ def _own(run: Run, fields: Fields) -> bool:
     elif item.kind == "slash":
         return _drill_under(run, fields)
     elif item.kind == "drill" or _drilled(run, fields):
-        return _drill(run, fields)
+        return not _another_drill(run, fields) and _drill(run, fields)
     else:
         return False
     return True
@@ -169,6 +169,13 @@ def _drilled(run: Run, fields: Fields) -> bool:
     item, before = run.peek(), run.peek(1).kind == "drill"
     smaller = before and item.kind == "plain" and "diameter_mm" not in fields and item.value < fields["thread"].major_mm
     return smaller or (item.kind == "dia" and (before or _is_its_drill(run, fields)))
+
+
+def _another_drill(run: Run, fields: Fields) -> bool:
+    """``M8, 20 DEEP, DRILL 4.2``: too small for this thread, or a diameter too large: another hole's."""
+    size, major = run.peek(1 if run.sees("drill") else 0), fields["thread"].major_mm
+    sized = size.kind in ("dia", "plain") and size.value > 0
+    return sized and (size.value < DRILLS[0] * major or (size.kind == "dia" and size.value >= major))
 
 
 def _length(run: Run, fields: Fields, item: Item) -> bool:

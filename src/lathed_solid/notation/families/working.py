@@ -23,6 +23,8 @@ def worked(run: Run, fields: Fields) -> bool:
                 run.leave(run.take())
         return True
     second = following.kind in ("plain", "dia") and run.peek(2).kind not in ("cbore", "spotface", "circle")
+    if second and run.peek(-1).text.startswith("\n") and abs(share - 1) > REAMED and item.kind != "drill":
+        return False  # another hole, on a line of its own
     pilot = item.kind == "ream" and second and run.peek(2).kind == "drill" and 1 - REAMED < share < 1
     if item.kind == "ream" and following.kind == "plain" and share < REAMED:
         run.take()  # ⌀.375 REAM .002 PRESS FIT: no size of another hole
