@@ -40,6 +40,8 @@ def corpus() -> Iterator[tuple[str, str, list[dict[str, Any]]]]:
 
 
 close = alike
+#: what is said of a sheet, not of a place
+UNCOUNTED = ("instruction", "feature", "general", "frame", "datum", "texture", "knurl")
 NOTES = list(corpus())
 
 
@@ -115,6 +117,18 @@ def test_a_note_broken_at_any_gap_means_the_same() -> None:
             silent += [broken] if told["ok"] and not right else []
     total = sum(found.values())
     assert total > 1000 and found["right"] > 0.9 * total and len(silent) < 0.01 * total, (found, silent)
+
+
+@pytest.mark.parametrize("form", ["2X {}", "(2) {}", "2 OFF {}", "{} 2 PLACES", "{} (2X)"])
+def test_a_count_before_or_behind_a_note_counts_it_and_is_nothing_else(form: str) -> None:
+    found, silent = Counter[str](), list[str]()
+    for unit, text, want in NOTES[::4]:
+        if len(want) != 1 or want[0].get("count") not in (None, 1) or want[0]["kind"] in UNCOUNTED or "\n" in text:
+            continue
+        verdict = judged(form.format(text.strip()), unit, [want[0] | {"count": 2}])
+        found[verdict] += 1
+        silent += [text] if verdict == "silent" else []
+    assert sum(found.values()) > 400 and found["right"] > 0.8 * sum(found.values()) and len(silent) < 3, (found, silent)
 
 
 def test_gaps_and_a_full_stop_say_nothing() -> None:

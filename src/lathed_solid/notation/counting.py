@@ -18,6 +18,8 @@ WIDENINGS = ("cbore", "csk", "spotface", "cdrill")
 FEATURES = ("keyway", "groove", "slot", "centre", "ring", "undercut", "knurl")
 WORDS = {"ONE": 1, "TWO": 2, "THREE": 3, "FOUR": 4, "FIVE": 5, "SIX": 6, "SEVEN": 7, "EIGHT": 8, "NINE": 9, "TEN": 10,
          "TWELVE": 12}  # fmt: skip
+#: so many are counted before a word that tells what a size is of; such words
+FEW, BEFORE = 12, ("wide", "long", "thick", "outside", "min", "max")
 #: what is counted by its name
 NAMED = frozenset({"slot", "groove", "keyway", "pocket", "round", "chamfer"})
 #: what follows a count and an X
@@ -136,6 +138,8 @@ def _in_brackets(at: Cursor, out: list[Item], number: Token) -> bool:
         at.sees_kind(3) in (*SIGNS, *THREADS, *OPERATIONS, "chamfer_c", "counted", "drill_named")
         or (at.sees_kind(3) == "number" and at.sees_kind(4) in ("drill", "ream", "bore", "diameter"))
     )
+    if at.sees_kind(2) == "shut" and not out and int(number.text) <= FEW:
+        bare = at.sees_kind(3) not in ("end", "newline", "separator", "cross", "plus_minus", "plus", "minus", "slash")
     if at.sees_kind(2) == "shut" and out and out[-1].kind == "holes":
         bare = True  # HOLES (6)
     if not counted and not bare:
@@ -156,7 +160,7 @@ def _and_cross(at: Cursor, out: list[Item], number: Token) -> bool:
         after in (*COUNTABLE, "end", "newline")
         or (after == "soft" and at.peek(2).text.upper() == "ON")
         or (after == "radius")
-        or (after == "purpose" and at.sees_kind(3) in ("diameter", *THREADS))  # 2X DOWEL ⌀8
+        or (after in ("purpose", *BEFORE) and _few(at, number))  # 2X DOWEL ⌀8, 2X RIB 8 THICK
         or (after == "number" and bool(out) and out[-1].kind == "equally")
         or (after == "open" and at.sees_kind(3) in ("diameter", "number", "angle"))
         or (after == "angle" and _counts_angles(at, number))
@@ -210,7 +214,8 @@ def _counts_sizes(at: Cursor) -> bool:
         return tight
     after = at.sees_kind(3)
     if after == "open" and [at.sees_kind(k) for k in (4, 5)] == ["number", "shut"]:
-        return abs(int(at.text) * plain_number(at.peek(2).text)[0] - plain_number(at.peek(4).text)[0]) < ROUNDING
+        whole = abs(int(at.text) * plain_number(at.peek(2).text)[0] - plain_number(at.peek(4).text)[0]) < ROUNDING
+        return whole or (tight and _few(at, at.token))
     if after in ("diameter", *OPERATIONS, "radius", "total") or (after == "open" and at.sees_kind(4) == "total"):
         return True
     if after == "unit" and at.sees_kind(4) in ("diameter", *OPERATIONS):
@@ -223,7 +228,15 @@ def _counts_sizes(at: Cursor) -> bool:
     if tight and after == "chamfer":
         raise NoteError("two legs, or so many places: this can be read either way", column=at.column,
                         received=f"{at.text}X {at.peek(2).text} CHAMFER", hint="2 PLACES, or 2 x 1")  # fmt: skip
-    return tight and after not in ("keyway", "groove")
+    if tight and after in ("keyway", "groove") and at.sees_kind(4) in ("end", "newline"):
+        raise NoteError("width and depth, or so many: this can be read either way", column=at.column,
+                        received=f"{at.text}X {at.peek(2).text}", hint="2 KEYWAYS 8 WIDE, or 8 x 4 DEEP")  # fmt: skip
+    return tight
+
+
+def _few(at: Cursor, number: Token) -> bool:
+    """``2X`` before a word: no size has its X so near."""
+    return int(number.text) <= FEW and not at.peek(1).gap and at.peek(2).gap
 
 
 def before_count(at: Cursor) -> bool:

@@ -242,18 +242,18 @@ def all_but_last(run: Run, found: list[Fields], prefix: Prefix) -> Fields:
 def _of_the_hole(run: Run, fields: Fields) -> bool:
     """``⌀10 THRU`` over ``⌀18 C'BORE 6 DEEP``: what widens the hole before it; it is put there."""
     (key,) = (k for k in WIDENINGS if k in fields)
-    if (
-        not run.done
-        or run.done[-1].kind not in ("hole", "thread")
-        or fields.get("count") not in (None, run.done[-1].count)
-    ):
+    if not run.done or run.done[-1].kind not in ("hole", "thread"):
         return False
     hole, wide = run.done[-1], fields[key]
+    # ⌀10 THRU, ⌀18 CSK 90° 2 PLACES: both are counted
+    both = hole.count in (None, 1) and run.peek(-1).kind == "count"
+    if fields.get("count") not in (None, hole.count) and not both:
+        return False
     across = hole.thread.major_mm if hole.thread is not None else hole.diameter_mm
     shallow = key in ("cbore", "cdrill") and wide.depth_mm is None
     if getattr(hole, key) is not None or shallow or across is None or wide.diameter_mm <= across:
         return False
-    run.done[-1] = hole.model_copy(update={key: wide})
+    run.done[-1] = hole.model_copy(update={key: wide} | ({"count": fields["count"]} if both else {}))
     return True
 
 
