@@ -152,6 +152,26 @@ def test_lines_that_are_one_and_lines_that_are_two(note: str, kinds: list[str]) 
     assert not meaning.unread and [c.kind for c in meaning.clauses] == kinds
 
 
+@pytest.mark.parametrize(
+    ("note", "kinds", "counts"),
+    [
+        ("R8\n2 HOLES REAM ⌀6 H7", ["radius", "hole"], [None, 2]),
+        ("2x45°\n4 TAPPED HOLES M8 x 20 DEEP", ["chamfer", "thread"], [None, 4]),
+        ("16 WIDE\n5 HOLES Ø9 EQUI-SPACED ON 96 P.C.D.", ["length", "hole"], [None, 5]),
+        ("⌀62 K7 BEARING SEAT\n4 HOLES M6 x 16 DP ON 80 PCD", ["diameter", "thread"], [None, 4]),
+        ("R8, 2 HOLES REAM ⌀6 H7", ["radius", "hole"], [None, 2]),
+        ("24 REF, 6 OFF HOLES 8.5 DIA ON 84 P.C. DIA", ["length", "hole"], [None, 6]),
+        ("3/8 BSW\nTHRU HOLE ⌀11", ["thread", "hole"], [None, 1]),
+        ("3 HOLES ⌀5 EQ. SPACED\nBORE ⌀52 H7 x 18 DEEP", ["hole", "hole"], [3, 1]),
+        ("M8, 20 DEEP\nDRILL 4.2, TAP M5", ["thread", "thread"], [None, None]),
+        ("30 JS9, KEYWAY 6 WIDE x 4 DEEP", ["length", "keyway"], [None, None]),
+    ],
+)
+def test_two_notes_together_stay_two(note: str, kinds: list[str], counts: list[int | None]) -> None:
+    meaning = read_note(note)
+    assert not meaning.unread and [(c.kind, c.count) for c in meaning.clauses] == list(zip(kinds, counts, strict=True))
+
+
 def test_what_cannot_be_read_is_told_and_never_taken() -> None:
     notes = [line.split("| ", 1) for line in REFUSED.read_text("utf-8").splitlines() if not line.startswith("#")]
     assert len(notes) >= 100

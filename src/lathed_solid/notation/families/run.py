@@ -107,7 +107,7 @@ class Run:
         worded = following.kind == "count" and following.text != ""
         if worded and self.opens(ahead + 1, line=newline):
             return False  # R8, 2 HOLES ⌀6
-        if newline and following.kind in ("holes", "through") and self.opens(ahead + 1, line=False):
+        if following.kind in ("holes", "through") and self.opens(ahead + 1, line=False):
             return False  # THRU HOLE ⌀11
         worded = worded or self.peek(ahead + 1).kind == "circle"  # ON ⌀96 BC
         if newline and not worded and following.kind not in (*CONTINUES, "end"):
@@ -119,11 +119,13 @@ class Run:
         """Whether what stands so many items ahead has a size of its own, up to the next comma or in its ``line``, where
         that needs no sign; that of the circle is none.
         """
+        own = OWN | {"plain"} if line else OWN
         sizes = 0
         while (item := self.peek(ahead)).kind != "end":
             if item.kind == "sep" and (not line or item.text.startswith("\n")):
                 break
-            sizes += (item.kind in OWN or (line and item.kind == "plain")) - (item.kind == "circle")
+            beside = item.kind == "circle" and {self.peek(ahead - 1).kind, self.peek(ahead + 1).kind} & own
+            sizes += (item.kind in own) - bool(beside)
             ahead += 1
         return sizes > 0
 

@@ -33,9 +33,10 @@ def feature_ahead(run: Run) -> bool:
     recess = kinds == ["dia", "depth", "groove"] and line[-1].text.upper() == "RECESS"  # ⌀28 x 2 DEEP RECESS
     if kinds == ["dia", "groove", "wide"] or recess:
         return True  # ⌀26 THD RELIEF 4 WIDE
-    for item, following in zip(line, [*line[1:], END], strict=True):
+    for k, (item, following) in enumerate(zip(line, [*line[1:], END], strict=True)):
         if item.kind in FEATURES:
-            return plain > 0
+            apart = any(i.kind == "sep" for i in line[:k]) and any(i.kind in PARTS for i in line[k + 1 :])
+            return plain > 0 and not apart  # 30 JS9, KEYWAY 6 WIDE x 4 DEEP
         grooved = plain and following.kind == "groove"  # .094 WIDE x ⌀.875 GROOVE
         if item.kind not in (*PARTS, "sep") or (item.kind == "dia" and not grooved):
             return False

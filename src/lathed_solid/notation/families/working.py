@@ -25,6 +25,8 @@ def worked(run: Run, fields: Fields) -> bool:
     second = following.kind in ("plain", "dia") and run.peek(2).kind not in ("cbore", "spotface", "circle")
     if second and run.peek(-1).text.startswith("\n") and abs(share - 1) > REAMED and item.kind != "drill":
         return False  # another hole, on a line of its own
+    if second and item.kind == "bore" and run.peek(-1).kind == "sep" and fields.get("kind") != "hole":
+        return False  # ⌀4 SPRING PIN, BORE ⌀62
     pilot = item.kind == "ream" and second and run.peek(2).kind == "drill" and 1 - REAMED < share < 1
     if item.kind == "ream" and following.kind == "plain" and share < REAMED:
         run.take()  # ⌀.375 REAM .002 PRESS FIT: no size of another hole
