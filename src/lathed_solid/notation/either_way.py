@@ -20,6 +20,8 @@ ROUND = re.compile(
     r"\b(?:SHAFT|SPINDLE|AXLE|PIN|DOWEL|ROD|PISTON|BEARING|BUSH|BUSHING|SLEEVE|ROLLER|WIRE|TURN|TURNED)S?\b", re.I
 )
 GROUND = re.compile(r"[ ]*TURN(?:ED)?\b.*\b(?:GRIND|GROUND|LAP|HONE|POLISH).*", re.I | re.S)
+#: a flat is no smaller, mm
+LEAST = 0.1
 #: no more of a size is left for grinding
 STOCK = 0.05
 ALONG = frozenset({"long", "wide", "thick", "depth", "apart", "from", "square", "flats", "hexagon"})
@@ -90,8 +92,11 @@ def bare_round(items: Sequence[Item], done: Sequence[Clause]) -> Sequence[Clause
     """
     if len(done) != 1 or done[0].kind != "length" or any(i.kind in ALONG for i in items):
         return done
-    said = next((i for i in items if i.kind in ("purpose", "outside", "turn") and ROUND.search(i.text)), None)
     size = next((i for i in items if i.kind == "plain"), None)
+    if size is not None and size.value < LEAST and any(i.text.upper() == "FLAT" for i in items):
+        raise NoteError("a flatness, or a flat's size: this can be read either way", column=size.column,
+                        received=f"{size.text} FLAT", hint=f"FLATNESS {size.text}, or a FLAT's depth")  # fmt: skip
+    said = next((i for i in items if i.kind in ("purpose", "outside", "turn") and ROUND.search(i.text)), None)
     if said is None or size is None:
         return done
     if size.fit is not None:
