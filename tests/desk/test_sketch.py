@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 import numpy as np
 import pytest
 from PyQt6.QtCore import QPoint, QPointF, Qt
@@ -364,6 +366,22 @@ def test_the_pedestal_is_shown_held_and_a_plane_can_be_turned(bench: Bench) -> N
     bench.settle()
     assert bench.session.reply.summary["centre_mm"] == before
     assert bench.session.reply.report.counts["in"] == 22
+
+
+def test_no_dimension_that_nobody_placed_lies_over_another(bench: Bench) -> None:
+    bench.show(DEMOS["pedestal"]())
+    for step in (10, 30):
+        bench.window.bench.choose_step(step)
+        p = Pane(bench)
+        bench.settle()
+        boxes = p.board.boxes
+        assert len(boxes) > 3
+        lying = [(a, b) for a, b in itertools.combinations(boxes, 2) if _over(boxes[a], boxes[b])]
+        assert lying == [], step
+
+
+def _over(a: tuple[float, ...], b: tuple[float, ...]) -> bool:
+    return a[0] < b[2] and b[0] < a[2] and a[1] < b[3] and b[1] < a[3]
 
 
 def test_edges_of_the_body_are_shown_beneath_and_taken(bench: Bench) -> None:

@@ -19,15 +19,22 @@ from lathed_solid.sketch.plane import components, crossing
 from lathed_solid.workbench.sketch.places import anchor, spot
 from lathed_solid.workbench.sketch.view_model import SketchState
 
+#: how high a dimension's text stands, pixels
+HIGH = 20.0
+
 
 class Outside:
     """Where dimensions stand that nobody placed: outside the outline, one row for each, the short ones within."""
 
     ROW = 24.0
+    #: from one place along an upright line to the next, pixels
+    STEP = 22.0
 
     def __init__(self, state: SketchState, frame: PaperFrame) -> None:
         self._state, self._frame = state, frame
         self.used: dict[str, int] = {}
+        #: where texts stand already
+        self.taken: list[QRectF] = []
 
     @cached_property
     def box(self) -> QRectF:
@@ -37,8 +44,8 @@ class Outside:
         points = [q for c in curves for q in polyline(state.shape(c.id), self._frame)]
         return QPolygonF(points).boundingRect() if points else QRectF()
 
-    def place(self, a: QPointF, b: QPointF, u: complex) -> QPointF:
-        """A place for the text of a dimension between two pixels, running along ``u``."""
+    def place(self, a: QPointF, b: QPointF, u: complex, wide: float) -> QPointF:
+        """A place for the text (``wide`` pixels) of a dimension between two pixels, running along ``u``."""
         middle = (a + b) / 2
         if abs(u.imag) < ROUNDING:
             side = "below" if middle.y() >= self.box.center().y() - 1 else "above"
@@ -47,11 +54,23 @@ class Outside:
         if abs(u.real) < ROUNDING:
             side = "right" if middle.x() > self.box.center().x() + 1 else "left"
             edge = max(self.box.right(), a.x(), b.x()) if side == "right" else min(self.box.left(), a.x(), b.x())
-            return QPointF(edge + self._row(side) * (1.4 if side == "right" else -1.4), middle.y())
+            at = QPointF(edge + self._row(side) * (1.4 if side == "right" else -1.4), middle.y())
+            return self._beside(at, wide, abs(a.y() - b.y()) / 2)
         n = 1j * u
         away = complex(middle.x() - self.box.center().x(), middle.y() - self.box.center().y())
         sign = 1 if (n.conjugate() * away).real >= 0 else -1
         return middle + QPointF(n.real, n.imag) * (26 * sign)
+
+    def _beside(self, at: QPointF, wide: float, reach: float) -> QPointF:
+        """Along an upright line, up to ``reach`` from its middle, where the text lies over no other: rows are nearer
+        than a text is wide.
+        """
+        for k in range(1 + 2 * int(reach // self.STEP)):
+            off = self.STEP * ((k + 1) // 2) * (1 if k % 2 else -1)
+            box = QRectF(at.x() - wide / 2, at.y() + off - HIGH / 2, wide, HIGH)
+            if not any(box.intersects(other) for other in self.taken):
+                return at + QPointF(0, off)
+        return at
 
     def _row(self, side: str) -> float:
         self.used[side] = self.used.get(side, 0) + 1
@@ -124,19 +143,21 @@ def _paint_dimension(
     elif c.kind == "angle":
         at = _paint_angle(painter, state, frame, c, at)
     else:
-        at = _paint_linear(painter, state, frame, outside, c, at)
-    return _text(painter, at, text, balloon, lit, fighting)
+        at = _paint_linear(painter, state, frame, outside, c, at, sum(_widths(painter, text, balloon)))
+    outside.taken.append(box := _text(painter, at, text, balloon, lit, fighting))
+    return box
 
 
 def _paint_linear(
-    painter: QPainter, state: SketchState, frame: PaperFrame, outside: Outside, c: Constraint, at: QPointF | None
-) -> QPointF:
+    painter: QPainter, state: SketchState, frame: PaperFrame, outside: Outside, c: Constraint, at: QPointF | None,
+    wide: float,
+) -> QPointF:  # fmt: skip
     a, b, along = _linear(state, c)
     pa, pb = frame.pixel(a), frame.pixel(b)
     u = complex(along.real, -along.imag)  # pixels run down
     n = 1j * u
     if at is None:
-        at = outside.place(pa, pb, u)
+        at = outside.place(pa, pb, u, wide)
     z = complex(at.x(), at.y())
     feet = []
     for p in (pa, pb):
@@ -256,12 +277,17 @@ def _arrow(painter: QPainter, tip: QPointF, way: complex) -> None:
     painter.restore()
 
 
+def _widths(painter: QPainter, text: str, balloon: str) -> tuple[float, float]:
+    """Of the balloon and of the text, pixels."""
+    metrics = painter.fontMetrics()
+    head = max(18, metrics.horizontalAdvance(balloon) + 10) if balloon else 0
+    return head, metrics.horizontalAdvance(text) + 8
+
+
 def _text(painter: QPainter, at: QPointF, text: str, balloon: str, lit: bool, fighting: bool) -> QRectF:
     r = theme.roles()
-    metrics = painter.fontMetrics()
-    width = metrics.horizontalAdvance(text) + 8
-    head = max(18, metrics.horizontalAdvance(balloon) + 10) if balloon else 0
-    box = QRectF(at.x() - (width + head) / 2, at.y() - 10, width + head, 20)
+    head, width = _widths(painter, text, balloon)
+    box = QRectF(at.x() - (width + head) / 2, at.y() - HIGH / 2, width + head, HIGH)
     painter.save()
     painter.setPen(Qt.PenStyle.NoPen)
     paper = QColor(r.out if fighting else r.tint if lit else r.paper)
