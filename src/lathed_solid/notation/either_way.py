@@ -11,20 +11,19 @@ from lathed_solid.notation.clauses import Clause
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item, NoteError, above_zero, degrees, factor_of, plain_number
 from lathed_solid.notation.tokens import NUMBER, Token
+from lathed_solid.notation.word_files import names_of
 from lathed_solid.quantity import LengthUnit
 
 #: no chamfer is as steep, degrees
 STEEP = 90.0
-#: what is round, so that a size of it may be its diameter; and words that say which way a size runs
-ROUND = re.compile(
-    r"\b(?:SHAFT|SPINDLE|AXLE|PIN|DOWEL|ROD|PISTON|BEARING|BUSH|BUSHING|SLEEVE|ROLLER|WIRE|TURN|TURNED)S?\b", re.I
-)
-GROUND = re.compile(r"[ ]*TURN(?:ED)?\b.*\b(?:GRIND|GROUND|LAP|HONE|POLISH).*", re.I | re.S)
+#: what is round, so that a size of it may be its diameter; items that say which way a size runs
+ROUND = re.compile(rf"\b(?:{names_of('round')}|TURN|TURNED)S?\b", re.I)
+ALONG = frozenset({"long", "wide", "thick", "depth", "apart", "from", "square", "flats", "hexagon"})
 #: a flat is no smaller, mm
 LEAST = 0.1
-#: no more of a size is left for grinding
+#: what is turned and then ground, and of which share of a size no more is left for that
+GROUND = re.compile(r"[ ]*TURN(?:ED)?\b.*\b(?:GRIND|GROUND|LAP|HONE|POLISH).*", re.I | re.S)
 STOCK = 0.05
-ALONG = frozenset({"long", "wide", "thick", "depth", "apart", "from", "square", "flats", "hexagon"})
 
 
 def past_one_side(at: Cursor) -> None:
@@ -93,9 +92,8 @@ def bare_round(items: Sequence[Item], done: Sequence[Clause]) -> Sequence[Clause
     if len(done) != 1 or done[0].kind != "length" or any(i.kind in ALONG for i in items):
         return done
     size = next((i for i in items if i.kind == "plain"), None)
-    if size is not None and size.value < LEAST and any(i.text.upper() == "FLAT" for i in items):
-        raise NoteError("a flatness, or a flat's size: this can be read either way", column=size.column,
-                        received=f"{size.text} FLAT", hint=f"FLATNESS {size.text}, or a FLAT's depth")  # fmt: skip
+    if size is not None:
+        _no_tiny_flat(size, items)
     said = next((i for i in items if i.kind in ("purpose", "outside", "turn") and ROUND.search(i.text)), None)
     if said is None or size is None:
         return done
@@ -105,6 +103,13 @@ def bare_round(items: Sequence[Item], done: Sequence[Clause]) -> Sequence[Clause
         f"a diameter, or a length along the {said.text.lower()}: this can be read either way", column=size.column,
         received=size.text, hint=f"⌀{size.text}, or {size.text} LONG",
     )  # fmt: skip
+
+
+def _no_tiny_flat(size: Item, items: Sequence[Item]) -> None:
+    """``.0005 FLAT`` is a flatness, or the size of a flat. Raises NoteError."""
+    if size.value < LEAST and any(i.text.upper() == "FLAT" for i in items):
+        raise NoteError("a flatness, or a flat's size: this can be read either way", column=size.column,
+                        received=f"{size.text} FLAT", hint=f"FLATNESS {size.text}, or a FLAT's depth")  # fmt: skip
 
 
 def stepped(done: Sequence[Clause], items: Sequence[Item], unit: LengthUnit) -> None:

@@ -8,11 +8,10 @@ from __future__ import annotations
 
 import re
 from functools import cache
-from pathlib import Path
 
 from lathed_solid.notation.letters import Letters
+from lathed_solid.notation.word_files import lines_of
 
-FILE = Path(__file__).parent / "words_german.txt"
 #: letters that are written in two ways
 WAYS = (("Ä", "(?:Ä|AE)"), ("Ö", "(?:Ö|OE)"), ("Ü", "(?:Ü|UE)"), ("SS", "(?:SS|ß|ẞ)"))
 #: words that are of the one language as of the other, or part of a name: taken only beside another that is German
@@ -22,9 +21,8 @@ WEAK = {"HOCH", "DICK", "MAL", "UND", "AUF", "MIT", "BIS", "ACHT", "LOCH", "CA."
 @cache
 def _words() -> tuple[re.Pattern[str], dict[str, str]]:
     """All patterns as one, and what each group stands for."""
-    lines = (line for line in FILE.read_text("utf-8").splitlines() if line and not line.startswith("#"))
     parts, means = [], {}
-    for n, line in enumerate(lines):
+    for n, line in enumerate(lines_of("words_german.txt")):
         english, pattern = re.split(r"[ ]{2,}", line, maxsplit=1)
         for letter, ways in WAYS:
             pattern = pattern.replace(letter, ways)

@@ -12,15 +12,14 @@ from __future__ import annotations
 import re
 from collections.abc import Iterator, Sequence
 from functools import cache
-from pathlib import Path
 
 from lathed_solid.notation.clauses import Clause, Instruction
 from lathed_solid.notation.general_tolerances import UNSTATED, general_tolerance
 from lathed_solid.notation.letters import Letters
+from lathed_solid.notation.word_files import lines_of
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.standards.materials import material_named
 
-FILE = Path(__file__).parent / "instructions.txt"
 #: ``1. FILLETS R3``: the number of a general note is no size
 LISTED = re.compile(
     r"(?m)^[ ]*(?:NOTES?[ ]*:?[ ]*\d{1,2}[ ]*[.):]|NOTES?[ ]*:|\d{1,2}[ ]*[.)])[ ]+(?=[A-Za-z]{3})"
@@ -45,9 +44,7 @@ KINDS = {"edges": "work", "alone": "sheet"}
 def _patterns() -> tuple[tuple[str, re.Pattern[str]], ...]:
     """(what it is of, pattern) of each line of the file."""
     parts, found = {"UNSTATED": UNSTATED}, []
-    for line in FILE.read_text("utf-8").splitlines():
-        if not line or line.startswith("#"):
-            continue
+    for line in lines_of("instructions.txt"):
         what, pattern = line.split(None, 1)
         name = ""
         if what == "part":

@@ -8,10 +8,13 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable
+from functools import cache
 
 from lathed_solid.notation.clauses import Meaning
+from lathed_solid.notation.families.run import WIDENINGS
 from lathed_solid.notation.items import NoteError
 from lathed_solid.notation.letters import Letters
+from lathed_solid.notation.tokens import tokens
 
 Read = Callable[[Letters], Meaning]
 
@@ -19,13 +22,8 @@ Read = Callable[[Letters], Meaning]
 MOST = 12
 #: how a line begins that goes on with the one above
 _GOES_ON = re.compile(r"[ ]*(?:[(±+/-]|(?:x|TO|AT)\b|\d{1,3}[ ]*°[ ]*APART\b)", re.I)
-#: a line whose size stands on the next: CSK over ⌀12, (4) over HOLES
-_STOPS_SHORT = re.compile(
-    r"\b(?:CSK|C'?SINK|COUNTERSINK|CSINK|C'?BORE|COUNTERBORE|SPOT-?[ ]?FACE|S/?F)[ ]*$|^[ ]*\([ ]*\d{1,3}[ ]*\)[ ]*$",
-    re.I,
-)
-#: a line that says no more than the circle on which others stand
-_CIRCLE = re.compile(r"[ ]*⌀?[ ]*[\d.,]+[ ]*(?:P\.?C\.?D|B\.?C)\b\.?[ ]*", re.I)
+#: a line that says no more than how many, or the circle on which others stand
+_ALONE = (["open", "number", "shut"], ["number", "circle"], ["diameter", "number", "circle"])
 #: a line that may be a size of its own, and how another such begins
 _NUMBER = re.compile(r"[ ]*[.]?\d[\d.,]*[ ]*")
 _SIZE = re.compile(r"[ ]*(?:[.]?\d|⌀|S?R[ ]?[.]?\d|[MCG][ ]?\d|TR[ ]?\d|#|√|R[az]\b)", re.I)
@@ -41,6 +39,7 @@ _LISTED = re.compile(r"[ ]*\d{1,2}[ ]*[.)][ ]+[A-Za-z]")
 def read_by_lines(note: Letters, read: Read) -> Meaning:
     """What a note means, with lines that are one as one. Raises NoteError where it cannot be read either way."""
     best, error = _tried(note, read)
+    sized = cache(lambda line: _sized(line, read))
     ends = [k for k, letter in enumerate(note.text.rstrip()) if letter == "\n"][:MOST]
     for k in ends:
         above = note.text[:k].rpartition("\n")[2]
@@ -50,7 +49,7 @@ def read_by_lines(note: Letters, read: Read) -> Meaning:
         if "⌀" in above and _CLASS.match(below):
             raise NoteError("a class, or another size: this can be read either way", column=note.column(k + 1),
                             received=below.strip(), hint=f"⌀20 {below.split()[0]} in one line, or M6, R6")  # fmt: skip
-        if not _one_by_words(above, below) and all(_sized(it, read) for it in (above, below)):
+        if not _one_by_words(above, below) and sized(above) and sized(below):
             continue
         joined = Letters(f"{note.text[:k]} {note.text[k + 1 :]}", note.columns)
         found, _ = _tried(joined, read)
@@ -70,16 +69,20 @@ def _tried(note: Letters, read: Read) -> tuple[Meaning | None, NoteError | None]
 
 
 def _one_by_words(above: str, below: str) -> bool:
-    """Whether two lines may be one though each could stand by itself: ``6`` over ``HOLES ⌀4``."""
-    counted = _NUMBER.fullmatch(above) is not None and _SIZE.match(below) is None
-    return counted or any(
-        (_GOES_ON.match(below), _CIRCLE.fullmatch(above), _DANGLING.search(above), _STOPS_SHORT.search(above))
-    )
+    """Whether two lines may be one though each could stand by itself: ``6`` over ``HOLES ⌀4``, CSK over ⌀12."""
+    if _GOES_ON.match(below) or _DANGLING.search(above) or (_NUMBER.fullmatch(above) and not _SIZE.match(below)):
+        return True
+    kinds = [token.kind for token in tokens(_line(above))]
+    return kinds in _ALONE or kinds[-1] in WIDENINGS
+
+
+def _line(text: str) -> Letters:
+    return Letters(text, tuple(range(1, len(text) + 2)))
 
 
 def _sized(line: str, read: Read) -> bool:
     """Whether a line is a note by itself, with a size."""
-    found, _ = _tried(Letters(line, tuple(range(1, len(line) + 2))), read)
+    found, _ = _tried(_line(line), read)
     return found is not None and not found.unread and any(c.kind != "instruction" for c in found.clauses)
 
 

@@ -5,9 +5,9 @@ from __future__ import annotations
 import re
 from dataclasses import dataclass
 from functools import cache
-from pathlib import Path
 
 from lathed_solid.notation.letters import Letters
+from lathed_solid.notation.word_files import lines_of, names_of
 
 GAP = "[ ]*"
 NUMBER = (
@@ -66,18 +66,11 @@ _PARTS = {
     "{PROFILE}": r"(?:V(?:EE)?[ -]?(?:BELT[ ]+)?(?:GROOVES?|NOTCH(?:ES)?|SLOTS?)|VEES?|T(?:EE)?[ -]?SLOTS?"
     r"|DOVETAILS?|WOODRUFF|SPLINES?|SERRATIONS?)",
 }
-WORDS, THINGS = (Path(__file__).parent / name for name in ("words.txt", "things.txt"))
-
-
-def _lines(path: Path) -> list[list[str]]:
-    """The first word of each line that says something, and the rest."""
-    return [s.split(None, 1) for s in path.read_text("utf-8").splitlines() if s and not s.startswith("#")]
 
 
 def _things() -> str:
     """Names of what a size may be of, with words of their kind before them."""
-    kind, thing = ("|".join(w for k, words in _lines(THINGS) if k == own for w in words.split())
-                   for own in ("kind", "thing"))  # fmt: skip
+    kind, thing = names_of("kind"), f"{names_of('round')}|{names_of('thing')}"
     return rf"(?:(?:{kind})[ ]+){{0,3}}(?:{thing})S?\b(?:[ ]+(?:{thing})S?\b){{0,2}}"
 
 
@@ -85,7 +78,7 @@ def _patterns() -> list[tuple[str, str]]:
     """(kind, pattern) of each line, in order; the first that matches is taken."""
     parts = {**_PARTS, "{THING}": _things()}
     found = []
-    for kind, pattern in _lines(WORDS):
+    for kind, pattern in (line.split(None, 1) for line in lines_of("words.txt")):
         for name, part in parts.items():
             pattern = pattern.replace(name, part)
         found.append((kind, pattern))

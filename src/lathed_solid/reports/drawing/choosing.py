@@ -170,7 +170,7 @@ def _views(ways: Sequence[_Ways], options: Sequence[Wanted], axial: SideName | N
     taken = min(([v] for v in options if v.side == first and (v.cut is None or v.side == axial)), key=cost)
     least = cost(taken)
     while True:
-        tried = [(cost(views), views) for v in options if v not in taken and (views := list(_with(taken, v)))]
+        tried = [(cost(views), views) for views in (list(_with(taken, v)) for v in options if v not in taken)]
         now, best = min(tried, key=lambda it: it[0], default=(least, taken))
         if now >= least:
             return taken

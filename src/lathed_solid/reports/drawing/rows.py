@@ -147,9 +147,9 @@ class _Trial:
 def _wanting(it: Along, bit: int, low: float, high: float) -> _Wanting:
     reach = 2 * ARROW if it.narrow else 0.0
     first, last = it.start - reach, it.end + reach
-    numbers = ((it.start + it.end - it.width) / 2,)
+    numbers = [(it.start + it.end - it.width) / 2]
     if it.beside:  # to the right before the left
-        numbers = (it.end + 2 * ARROW + ROOM, it.start - 2 * ARROW - ROOM - it.width)  # type: ignore[assignment]
+        numbers = [it.end + 2 * ARROW + ROOM, it.start - 2 * ARROW - ROOM - it.width]
     places = tuple((at, min(first, at), max(last, at + it.width)) for at in numbers)
     ends = (it.starts, it.ends)
     # how far its witness lines run over the part on their way out

@@ -1,0 +1,17 @@
+"""Files of words beside this module: lines of patterns and names, empty ones and those that begin with # left out."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+
+def lines_of(name: str) -> list[str]:
+    """What a file says, a line each."""
+    text = (Path(__file__).parent / name).read_text("utf-8")
+    return [line for line in text.splitlines() if line and not line.startswith("#")]
+
+
+def names_of(key: str) -> str:
+    """The names that stand under a key in ``things.txt``, as alternatives of a pattern."""
+    rows = (line.split() for line in lines_of("things.txt"))
+    return "|".join(name for own, *names in rows if own == key for name in names)
