@@ -6,10 +6,11 @@ import math
 
 import pytest
 import truth_parts
+from steps.parts import block
 
 from lathed_solid import scripting as ls
 from lathed_solid.ledger import HouseRule, InchBlock, Iso2768, callouts_from_note, limits
-from lathed_solid.part import Document, edits
+from lathed_solid.part import Document, Table, edits
 from lathed_solid.part.kinds import KindError, mismatches
 from lathed_solid.proof import VerdictRow
 
@@ -101,6 +102,19 @@ def test_where_it_was_put_in_all_the_same_the_proof_says_out() -> None:
     assert [m.right for m in mismatches(forced, forced.steps[-1])] == ["2 * #1"]
     row = ls.prove(forced).rows[0]
     assert row.verdict == "out" and "half" in row.reason and row.measured == pytest.approx(3)
+
+
+def test_both_sides_of_a_hole_are_asked_for_and_a_hole_drilled_again_is_one() -> None:
+    part = ls.note(block(), "2X Ø6 ±0.1 THRU ⌵ Ø10 ±0.1 X 90° BOTH SIDES")
+    part = part.model_copy(update={"house": HouseRule(length=0.1, angle_deg=1.0)})
+    places = Table(rows=(("10", "10"), ("40", "20")))
+    near = ls.hole(part, "20/end", "#1", csk_diameter="#2", csk_angle="#3", places=places)
+    assert [r.verdict for r in ls.prove(near).rows] == ["in", "in", "in", "not found", "not found"]
+    places = Table(rows=(("10", "-10"), ("40", "-20")))
+    both = ls.hole(near, "20/start", "#1", csk_diameter="#4", csk_angle="#5", places=places)
+    assert [(r.verdict, r.reason) for r in ls.prove(both).rows] == [("in", "")] * 5
+    once = ls.hole(near, "20/start", "#1", csk_diameter="#4", csk_angle="#5", places=Table(rows=(("10", "-10"),)))
+    assert [r.verdict for r in ls.prove(once).rows][3:] == ["out", "out"]
 
 
 # limits ------------------------------------------------------------------------------------------

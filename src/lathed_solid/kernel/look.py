@@ -174,6 +174,13 @@ class Look:
             core = f"{tag}({core})"
         return core
 
+    def first_name(self, atom: str) -> str:
+        """Of the full names that the same faces have, the first: a hole that a later step drilled again has two."""
+        there = {Key(f) for f in self.body.by_atom.get(atom, ())}
+        shared = frozenset.intersection(*(self.body.names[key] for key in there)) if there else frozenset()
+        alike = [name for name in shared if {Key(f) for f in self.body.by_atom[name]} == there]
+        return min(alike, key=natural, default=atom)
+
     def surface(self, wrap: Wrap, core: str) -> Surface:
         """The surface under a found name."""
         atom = self.atom(wrap, core)

@@ -84,7 +84,7 @@ def measure(body: Body | Look, probe: Probe, nominal: float, parts: Parts | None
         findings += more
         sound += places_found
         names += [look.atom(*f) for group in case.groups for f in group]
-        at += [look.atom(*f) for f in case.groups[_main(probe)]]
+        at += [look.first_name(look.atom(*f)) for f in case.groups[_main(probe)]]
     if not values:
         raise MeasureError("nothing of what was named is on the solid")
     if probe.kind in FROM_ORIGIN:

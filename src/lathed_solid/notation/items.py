@@ -101,9 +101,9 @@ def plain_number(text: str, column: int = 1) -> tuple[float, int | None]:
 
 def degrees(text: str, column: int = 1) -> float:
     """``12°30'`` -> 12.5, ``22 1/2°`` -> 22.5. Raises NoteError above 360."""
-    shared = re.match(r"(\d{1,2})\s(\d)/(\d{1,2})\s*°", text)
+    shared = re.match(r"(?:(\d{1,2})\s)?(\d)/(\d{1,2})\s*°", text)
     if shared and int(shared[3]):
-        return int(shared[1]) + int(shared[2]) / int(shared[3])
+        return int(shared[1] or 0) + int(shared[2]) / int(shared[3])
     parts = re.findall(r"\d+(?:[.,]\d+)?|[.,]\d+", text)
     value = sum(decimal(p) / 60**i for i, p in enumerate(parts[:3]))
     if not 0 <= value <= 360 or not math.isfinite(value):

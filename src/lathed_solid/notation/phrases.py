@@ -128,7 +128,8 @@ class Phrases:
             return False
         if at.sees("open") and (end := worked_in_brackets(at, self.out)):
             self.dropped.add(end)
-            self._add(Item("sep", text=",", column=at.take().column))
+            under = at.sees_kind(1) == "diameter"  # M6 x 12 (⌀5 x 16): its drill
+            self._add(Item("slash" if under else "sep", text="/" if under else ",", column=at.take().column))
             return True
         mark = "ref" if at.sees("open") else "basic"
         shut = "shut" if mark == "ref" else "unbracket"

@@ -74,11 +74,13 @@ def _things() -> str:
     return rf"(?:(?:{kind})[ ]+){{0,3}}(?:{thing})S?\b(?:[ ]+(?:{thing})S?\b){{0,2}}"
 
 
-def _patterns() -> list[tuple[str, str]]:
-    """(kind, pattern) of each line, in order; the first that matches is taken."""
+def _patterns(*, named: bool) -> list[tuple[str, str]]:
+    """(kind, pattern) of each line, in order; the first that matches is taken. Those of names only where ``named``."""
     parts = {**_PARTS, "{THING}": _things()}
     found = []
     for kind, pattern in (line.split(None, 1) for line in lines_of("words.txt")):
+        if "{THING}" in pattern and not named:
+            continue
         for name, part in parts.items():
             pattern = pattern.replace(name, part)
         found.append((kind, pattern))
@@ -86,15 +88,23 @@ def _patterns() -> list[tuple[str, str]]:
 
 
 @cache
-def _master() -> tuple[re.Pattern[str], dict[str, str]]:
-    """All patterns as one, and which group is of which kind."""
-    named = [(f"{kind}__{place}", kind, pattern) for place, (kind, pattern) in enumerate(_patterns())]
-    master = re.compile("|".join(f"(?P<{name}>{pattern})" for name, _, pattern in named), re.I)
-    return master, {name: kind for name, kind, _ in named}
+def _master(*, named: bool) -> tuple[re.Pattern[str], dict[str, str]]:
+    """All patterns as one, and which group is of which kind. Those of names take as long to make ready as the rest."""
+    groups = [(f"{kind}__{place}", kind, pattern) for place, (kind, pattern) in enumerate(_patterns(named=named))]
+    master = re.compile("|".join(f"(?P<{name}>{pattern})" for name, _, pattern in groups), re.I)
+    return master, {name: kind for name, kind, _ in groups}
+
+
+@cache
+def _names() -> frozenset[str]:
+    """What may be the name of a thing, with an S as without."""
+    names = set(f"{names_of('round')}|{names_of('thing')}".split("|"))
+    return frozenset(names | {f"{name}S" for name in names})
 
 
 #: words need a boundary before them
 _WORD = re.compile(r"[^\W\d_]")
+_LETTERS = re.compile(r"[A-Z]+")
 
 
 #: what letters may follow without a gap
@@ -114,7 +124,7 @@ class Token:
 def tokens(letters: Letters) -> list[Token]:
     """All of a note, gaps left out."""
     text = letters.text
-    master, kinds = _master()
+    master, kinds = _master(named=not _names().isdisjoint(_LETTERS.findall(text.upper())))
     out: list[Token] = []
     gap, at = False, 0
     while at < len(text):

@@ -76,7 +76,25 @@ def _thread(name: str, major: float, pitch: float, klass: str | None, internal: 
     )  # fmt: skip
 
 
+#: threads of the ports of SAE J1926-1 by their dash size, all of class 2B
+_PORTS = {"2": "5/16-24", "3": "3/8-24", "4": "7/16-20", "5": "1/2-20", "6": "9/16-18", "8": "3/4-16", "10": "7/8-14",
+          "12": "1 1/16-12", "16": "1 5/16-12", "20": "1 5/8-12", "24": "1 7/8-12", "32": "2 1/2-12"}  # fmt: skip
+
+
+def _port(run: Run, item: Item, text: str) -> str:
+    """``SAE-6 PORT``: its thread. Raises NoteError for a size without one."""
+    size = re.sub(r"J\s?1926(?:-1|/1)?", "", text, flags=re.I)
+    number = re.search(r"\d+", size)
+    if number is None or number[0] not in _PORTS:
+        raise NoteError("no port of SAE J1926 has this size", column=item.column, received=text,
+                        hint=f"SAE-6 PORT; sizes {', '.join(_PORTS)}")  # fmt: skip
+    run.say(f"the thread {_PORTS[number[0]]} of a port by SAE J1926-1; its seat is not read")
+    return f"{_PORTS[number[0]]}-2B"
+
+
 def _unified(run: Run, item: Item, text: str, _: str) -> Thread:
+    if text.upper().startswith("SAE"):
+        text = _port(run, item, text)
     match = _UNIFIED.match(re.sub(r"\s*[xX]\s*", "-", text))  # 1/2 x 13 UNC
     if not match:
         raise NoteError("this inch thread cannot be read", column=item.column, received=text)

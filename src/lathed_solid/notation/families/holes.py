@@ -75,6 +75,8 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             run.leave(run.take())  # what stands behind it may still be this clause's
             continue
         if item.kind in WIDENINGS:
+            if item.kind in fields and fields[item.kind].diameter_mm is not None:
+                return  # another one: that of the far side
             run.take()
             entry = begin(fields, item)
         elif item.kind == "count" and _belongs(run, fields, prefix):

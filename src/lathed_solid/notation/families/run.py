@@ -195,6 +195,11 @@ def take_words(run: Run, fields: Fields) -> bool:
     if item.kind == "side":
         word = " ".join(run.take().text.lower().removeprefix("on ").split())
         twice = word.startswith(("both", "each"))
+        last = [key for key in WIDENINGS if key in fields][-1:]
+        if twice and last and fields.get("kind") not in TWICE and "depth_mm" not in fields:
+            fields["far"] = last[0]  # ⌀10 THRU, CSK ⌀14 BOTH SIDES
+            run.say("on both sides")
+            return True
         if twice and word.endswith(("side", "sides", "faces")) and fields.get("kind") not in TWICE:
             run.leave(item)  # CSK BOTH SIDES is no second hole, 15° EACH SIDE no second angle
             return True
@@ -231,7 +236,13 @@ def finish(run: Run, fields: Fields, prefix: Prefix) -> None:
             run.leave(prefix.side)
     if fields["kind"] == "widening" and _of_the_hole(run, fields):
         return
+    far = fields.pop("far", None)
+    blind = "depth_mm" in fields or ("thread" in fields and fields["thread"].depth_mm is not None)
+    if far is not None and blind:
+        run.unread.append("both sides")
     run.done.append(Clause(**{k: v for k, v in fields.items() if v is not None or k in ("high_mm",)}))
+    if far is not None and not blind:
+        run.done.append(Clause(kind="widening", count=fields.get("count"), **{far: fields[far]}))
 
 
 def all_but_last(run: Run, found: list[Fields], prefix: Prefix) -> Fields:

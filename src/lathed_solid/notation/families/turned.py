@@ -19,6 +19,8 @@ from lathed_solid.standards.machine import centre_hole, ring_groove, thread_reli
 from lathed_solid.standards.threads import thread_form
 
 FEATURES = ("keyway", "groove", "slot")
+#: a groove that is narrower may be told as an undercut, mm
+NARROW = 2.0
 #: sizes of a feature, before its word or behind it
 PARTS = ("plain", "wide", "long", "depth", "thick", "apart", "dia", "radius", "cross")
 
@@ -167,6 +169,8 @@ def _close_groove(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
         width, depth = None, width  # RECESS ⌀30 x 2
     if recess and width is None and diameter is not None and depth is not None:
         return _recess(run, diameter, depth, fields)
+    if word.text.upper().startswith(("UNDERCUT", "RELIEF", "U")) and width is not None and depth is not None:
+        _no_undercut(width, depth)
     if width is None or (diameter is None and depth is None):
         raise NoteError("a groove needs a width, and a diameter or a depth", hint="GROOVE 1.3 x Ø23.9")
     _left(run, plain, given, ("wide", "depth", "dia", "radius"))
@@ -178,6 +182,15 @@ def _close_groove(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
                     diameter_fit=None if diameter is None else diameter.fit,
                     **_limits(width=width, diameter=diameter, depth=depth))  # fmt: skip
     return {**_kept(fields), "kind": "groove", "groove": groove}
+
+
+def _no_undercut(width: Item, depth: Item) -> None:
+    """``UNDERCUT 0.6 x 0.3`` may be one of DIN 509, by its radius and its depth. Raises NoteError."""
+    sizes = {(float(r["radius_mm"]), float(r["depth_mm"])) for r in rows("undercuts")}
+    if width.kind == depth.kind == "plain" and width.value < NARROW and (width.value, depth.value) in sizes:
+        raise NoteError("an undercut of DIN 509, or a groove's width and depth: this can be read either way",
+                        column=width.column, received=f"{width.text} x {depth.text}",
+                        hint=f"E{width.text} x {depth.text}, F, or {width.text} WIDE x {depth.text} DEEP")  # fmt: skip
 
 
 def _recess(run: Run, diameter: Item, depth: Item, fields: Fields) -> Fields:
@@ -196,7 +209,7 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
     width = given.get("wide") or (plain.pop(0) if plain else None)
     if width is not None:
         _without_ends(given, width)
-    elif "radius" in given and (apart is not None or "through" in fields):
+    elif "radius" in given and (apart is not None or "through" in fields or "long" in given):
         width = given["wide"] = _doubled(given.pop("radius"))  # R4 x 20 CRS SLOT
         run.say("twice the radius of its ends wide")
     length = apart or given.get("long") or (plain.pop(0) if plain else None)
