@@ -33,7 +33,7 @@ CHARACTERISTICS = {
     "cylindricity": r"⌭|CYLINDRICITY",
     "angularity": r"∠(?=[ ]*\|?[ ]*[⌀.\d][\d. ]*\|?[ ]*[A-Z]\b)|ANGULARITY",
     "symmetry": r"⌯|SYMMETR(?:Y|ICAL)",
-    "profile": r"⌓|⌒|PROFILE(?:[ ]+OF[ ]+A?[ ]*(?:SURFACE|LINE))?",
+    "profile": r"⌓|⌒|(?:SURFACE|LINE)[ ]+PROFILE|PROFILE(?:[ ]+OF[ ]+A?[ ]*(?:SURFACE|LINE))?",
 }
 _CONDITION = r"(?:[ⓂⓁⓅ]|\((?-i:[MLP])\))"
 _DATUM = (
@@ -74,12 +74,18 @@ def _things() -> str:
     return rf"(?:(?:{kind})[ ]+){{0,3}}(?:{thing})S?\b(?:[ ]+(?:{thing})S?\b){{0,2}}"
 
 
+def _name() -> str:
+    """A name, or what kind of hole, groove or size it is."""
+    any_name = f"{names_of('kind')}|{names_of('round')}|{names_of('thing')}"
+    return rf"(?:(?:{any_name})S?[ ]+){{0,2}}(?:{any_name})S?"
+
+
 def _patterns(*, named: bool) -> list[tuple[str, str]]:
     """(kind, pattern) of each line, in order; the first that matches is taken. Those of names only where ``named``."""
-    parts = {**_PARTS, "{THING}": _things()}
+    parts = {**_PARTS, "{THING}": _things(), "{NAME}": _name()}
     found = []
     for kind, pattern in (line.split(None, 1) for line in lines_of("words.txt")):
-        if "{THING}" in pattern and not named:
+        if not named and ("{THING}" in pattern or "{NAME}" in pattern):
             continue
         for name, part in parts.items():
             pattern = pattern.replace(name, part)
@@ -98,7 +104,7 @@ def _master(*, named: bool) -> tuple[re.Pattern[str], dict[str, str]]:
 @cache
 def _names() -> frozenset[str]:
     """What may be the name of a thing, with an S as without."""
-    names = set(f"{names_of('round')}|{names_of('thing')}".split("|"))
+    names = set(f"{names_of('kind')}|{names_of('round')}|{names_of('thing')}".split("|"))
     return frozenset(names | {f"{name}S" for name in names})
 
 

@@ -31,7 +31,9 @@ from lathed_solid.notation.families.widenings import (
 )
 from lathed_solid.notation.families.working import reamed, worked
 from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.notation.word_files import names_of
 from lathed_solid.quantity.tolerances import ROUNDING
+from lathed_solid.standards import StandardError, deviations
 
 #: a drill of a thread, as a share of its major diameter
 DRILLS = (0.6, 0.99)
@@ -42,6 +44,9 @@ OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "jour
            "trunnion", "tenon", "disc", "rim", "pin", "shaft", "washer", "bar", "rod", "round bar", "tube",
            "head", "cheese head", "pan head", "spindle", "axle", "roller", "piston", "plug", "bush", "bushing",
            "sleeve")  # fmt: skip
+#: a thing by its name, and one that is hollow, so that a number behind its diameter is a depth
+THING = re.compile(rf"(?!(?:for|to|on|in|at|of|with|into)\b).*?\b(?:{names_of('round')}|{names_of('thing')})s?", re.I)
+HOLLOW = re.compile(r"\b(?:orifice|inlet|outlet|drain|vent|breather|port|passage|gallery|duct|socket)s?\b")
 FULL = 360.0
 CROSSED = "taken as its depth"
 
@@ -195,6 +200,8 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
         run.say("taken as its length")  # ⌀16 g6 x 35
         run.items[run.at] = replace(run.peek(), kind="long")
         return False
+    if not thread and fields.get("kind") != "hole" and not fields.get("through") and run.peek(1).kind in ("end", "sep"):
+        _no_thing(run, fields)
     item = run.take()
     if fields.get("through") and "depth_mm" not in fields:
         whole = item.decimals == 0 and item.value == int(item.value) and "count" not in fields and not item.toleranced
@@ -215,6 +222,17 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
     _depth(run, fields, item)
     run.say(CROSSED)
     return True
+
+
+def _no_thing(run: Run, fields: Fields) -> None:
+    """``PULLEY ⌀80 x 20`` is as long, ``NOZZLE ⌀6 x 12`` may be as deep. Raises NoteError where a thing is named."""
+    named = next((said for said in run.assumed if THING.fullmatch(said)), None)
+    if named is not None and not HOLLOW.search(named):
+        size, across = run.peek(), fields["diameter_mm"]
+        raise NoteError(
+            f"the depth of a hole, or a length along the {named}: this can be read either way", column=size.column,
+            received=f"⌀{run.size(across)} x {size.text}", hint=f"x {size.text} DEEP, or x {size.text} LONG",
+        )  # fmt: skip
 
 
 def _own_tail(run: Run, fields: Fields, *, thread: bool) -> bool:
@@ -262,12 +280,26 @@ def _own_tail(run: Run, fields: Fields, *, thread: bool) -> bool:
 
 
 def _depth(run: Run, fields: Fields, item: Item) -> None:
-    if item.fit is not None:  # ⌀16 ↧30 H8: no depth has a class
-        run.unread.append(item.fit)
+    if item.fit is not None:
+        if item.kind != "depth" or not _late_class(fields, item.fit):
+            run.unread.append(item.fit)
         item = replace(item, fit=None, low=None, high=None)
     fields.update(
         depth_mm=item.value, depth_decimals=item.decimals, **limits_of(run, item, "depth_low_mm", "depth_high_mm")
     )
+
+
+def _late_class(fields: Fields, fit: str) -> bool:
+    """``⌀16 ↧30 H8``: no depth has a class, it is that of the hole; whether it can be."""
+    size = fields.get("diameter_mm")
+    if size is None or fit[:1].islower() or "/" in fit or "low_mm" in fields:
+        return False
+    try:
+        lower, upper = deviations(size, fit)
+    except StandardError:
+        return False
+    fields.update(fit=fit, low_mm=size + lower, high_mm=size + upper)
+    return True
 
 
 # places ------------------------------------------------------------------------------------

@@ -111,6 +111,9 @@ def _read_texture(run: Run, _: Prefix) -> Fields | None:
     value = plain_number(number[0], item.column)[0]
     micro = bool(re.search(r"uin|MICRO", item.text, re.I)) or (run.unit == "in" and "um" not in item.text.lower())
     name = re.search(r"R[az]|RMS|CLA", item.text, re.I)
+    if not micro and value in MICROINCH and name is not None and name[0].upper() in ("RMS", "CLA"):
+        micro = True  # named so before there was ISO 468
+        run.say(f"{value:g} µin, as {name[0].upper()} is told in")
     parameter = {"RA": "Ra", "RZ": "Rz", "CLA": "Ra", "RMS": "Rq"}.get(name[0].upper() if name else "RA", "Ra")
     if value in MICROINCH and not micro and name is None and "um" not in item.text.lower():
         raise NoteError("a texture in µm or in µin: this can be read either way", column=item.column,

@@ -322,6 +322,8 @@ def _read_chamfer_c(run: Run, prefix: Prefix) -> Fields | None:
     if run.sees("cross") and run.peek(1).kind == "angle":
         run.take()
         return _angled(run, item, run.take(), prefix)
+    if run.sees("breaks") and prefix.count is None:
+        return rule_behind(run, item, "chamfer", 45.0)
     fields = {"kind": "chamfer", "size_mm": item.value, "angle_deg": 45.0, **own_limits(item)}
     _words(run, fields)
     return fields

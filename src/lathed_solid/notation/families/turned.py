@@ -32,8 +32,10 @@ def feature_ahead(run: Run) -> bool:
     if [i.kind for i in line[:4]] == ["dia", "cross", "plain", "groove"]:
         return True  # ⌀26 x 1.3 GROOVE
     kinds = [i.kind for i in line if i.kind != "cross"]
-    recess = kinds == ["dia", "depth", "groove"] and line[-1].text.upper() == "RECESS"  # ⌀28 x 2 DEEP RECESS
-    if kinds == ["dia", "groove", "wide"] or recess:
+    recess = kinds in (["dia", "depth", "groove"], ["dia", "groove", "depth"]) and any(
+        i.text.upper() == "RECESS" for i in line
+    )  # ⌀28 x 2 DEEP RECESS
+    if kinds in (["dia", "groove", "wide"], ["dia", "wide", "groove"]) or recess:
         return True  # ⌀26 THD RELIEF 4 WIDE
     for k, (item, following) in enumerate(zip(line, [*line[1:], END], strict=True)):
         if item.kind in FEATURES:
@@ -195,7 +197,10 @@ def _no_undercut(width: Item, depth: Item) -> None:
 
 def _recess(run: Run, diameter: Item, depth: Item, fields: Fields) -> Fields:
     """``RECESS ⌀32 x 5 DEEP``: round and flat, as a counterbore."""
-    _untaken(run, [i.fit for i in (diameter, depth) if i.fit])
+    _untaken(run, [i.fit for i in (depth,) if i.fit])
+    if diameter.fit:
+        run.say(f"the limits of {diameter.fit}")
+        diameter = replace(diameter, fit=None)
     run.say("a recess as a counterbore")
     entry = Entry(diameter_mm=diameter.value, diameter_decimals=diameter.decimals, depth_mm=depth.value,
                   depth_decimals=depth.decimals, **_limits(diameter=diameter, depth=depth))  # fmt: skip
