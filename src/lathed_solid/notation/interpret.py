@@ -13,7 +13,7 @@ from dataclasses import replace
 from lathed_solid.notation.clauses import Clause, Meaning
 from lathed_solid.notation.either_way import bare_round, stepped, turned_first
 from lathed_solid.notation.families import READS, Run
-from lathed_solid.notation.families.holes import FULL, circle_before, take_circle
+from lathed_solid.notation.families.holes import circle_before, take_circle
 from lathed_solid.notation.families.pockets import pocket_ahead
 from lathed_solid.notation.families.run import (
     OPERATIONS,
@@ -22,6 +22,7 @@ from lathed_solid.notation.families.run import (
     Prefix,
     finish,
     of_a_step,
+    once_around,
     own_limits,
     side_before,
 )
@@ -245,9 +246,9 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
     ends = any(i.kind == word for i in run.line())  # R4 x 20 CRS SLOT, ⌀26 x 1.3 GROOVE
     if (ends or item.kind in ("plain", "wide", "long", "depth", "thick")) and feature_ahead(run):
         return read_feature(run, prefix)
-    around = prefix.count is not None and abs(prefix.count * item.value - FULL) <= 1e-6 and following.kind != "plain"
+    around = once_around(prefix.count, item) and following.kind != "plain"
     if item.kind == "angle" and (prefix.holes or around) and following.kind in ("dia", "plain", "thread"):
-        if prefix.count is None or abs(prefix.count * item.value - FULL) > 1e-6:
+        if not once_around(prefix.count, item):
             run.leave(run.take())
             return None
         run.take()  # 3 HOLES AT 120° ⌀5
@@ -279,6 +280,9 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         return _read(run, prefix, run.peek(), fresh=fresh)
     if item.kind == "depth" and item.value and of_a_step(run):
         run.items[run.at] = replace(item, kind="thick")  # FLAT 2 DEEP
+        return _read(run, prefix, run.peek(), fresh=fresh)
+    if item.kind == "depth" and item.value and following.kind in WIDENINGS:
+        run.items[run.at : run.at + 2] = [following, item]  # 10 DEEP SPOTFACE ⌀30
         return _read(run, prefix, run.peek(), fresh=fresh)
     if item.kind == "depth" and item.value and (prefix.operations or not run.done):
         raise NoteError("a depth without a hole before it", column=item.column, hint="Ø5 ↧12")

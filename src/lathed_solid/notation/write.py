@@ -22,7 +22,9 @@ def write_note(meaning: Meaning) -> str:
         bare = place > 0 and clause.kind == "length" and not clause.square and not clause.hexagon
         # a bare number beside another clause would be nobody's
         line = write_clause(clause.model_copy(update={"count": None}) if bare else clause, meaning.unit)
-        lines.append((f"{clause.count}X " if bare and clause.count else "") + line + (" LONG" if bare else ""))
+        # behind a keyway a length would be its own
+        word = " APART" if meaning.clauses[place - 1].kind == "keyway" else " LONG"
+        lines.append((f"{clause.count}X " if bare and clause.count else "") + line + (word if bare else ""))
     return "\n".join(lines)
 
 

@@ -18,6 +18,7 @@ from lathed_solid.notation.families.run import (
     Prefix,
     Run,
     limits_of,
+    once_around,
     take_words,
 )
 from lathed_solid.notation.families.widenings import (
@@ -47,7 +48,6 @@ OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "jour
 #: a thing by its name, and one that is hollow, so that a number behind its diameter is a depth
 THING = re.compile(rf"(?!(?:for|to|on|in|at|of|with|into)\b).*?\b(?:{names_of('round')}|{names_of('thing')})s?", re.I)
 HOLLOW = re.compile(r"\b(?:orifice|inlet|outlet|drain|vent|breather|port|passage|gallery|duct|socket)s?\b")
-FULL = 360.0
 CROSSED = "taken as its depth"
 
 
@@ -79,6 +79,9 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
         if item.kind == "unread":
             run.leave(run.take())  # what stands behind it may still be this clause's
             continue
+        if item.kind in WIDENINGS and _before_its_hole(run, fields):
+            entry = begin(fields, run.take())
+            return
         if item.kind in WIDENINGS:
             if item.kind in fields and fields[item.kind].diameter_mm is not None:
                 return  # another one: that of the far side
@@ -135,13 +138,20 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             entry = ""
 
 
+def _before_its_hole(run: Run, fields: Fields) -> bool:
+    """``⌀14.5 ↧9 COUNTERBORE, ⌀9 THRU``: whether the sizes before the word are its own, and its hole follows."""
+    size = run.peek(2)
+    follows = run.peek(1).kind == "sep" and size.kind == "dia" and run.peek(3).kind in ("through", "depth")
+    return follows and "depth_mm" in fields and size.value < fields["diameter_mm"] and run.peek().kind != "csk"
+
+
 def _around(run: Run, fields: Fields) -> bool:
     """Whether so many of the angle at hand go once around, and it ends there, or their circle follows."""
     angle, following = run.peek(), run.peek(1)
     circled = following.kind in ("dia", "plain") and run.peek(2).kind == "circle"
-    if angle.toleranced or not (circled or following.kind in ("end", "sep", "circle", "apart")):
+    if not (circled or following.kind in ("end", "sep", "circle", "apart")):
         return False
-    return abs(fields.get("count", 1) * angle.value - FULL) < ROUNDING
+    return once_around(fields.get("count"), angle)
 
 
 def _deep_behind(run: Run) -> bool:

@@ -14,8 +14,11 @@ from lathed_solid.notation.clauses import Clause
 from lathed_solid.notation.items import Item, factor_of
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import length
+from lathed_solid.quantity.tolerances import ROUNDING
 
 END = Item("end")
+#: once around, degrees
+FULL = 360.0
 #: what no HOLES are counted of
 UNBORED = frozenset({"length", "radius", "angle", "chamfer", "fillet", "groove", "keyway", "taper", "slot"})
 #: sizes of what is counted
@@ -194,7 +197,7 @@ def take_words(run: Run, fields: Fields) -> bool:
     item = run.peek()
     if item.kind == "side":
         word = " ".join(run.take().text.lower().removeprefix("on ").split())
-        twice = word.startswith(("both", "each"))
+        twice = word.startswith(("both", "each", "2", "two"))
         last = [key for key in WIDENINGS if key in fields][-1:]
         if twice and last and fields.get("kind") not in TWICE and "depth_mm" not in fields:
             fields["far"] = last[0]  # ⌀10 THRU, CSK ⌀14 BOTH SIDES
@@ -213,6 +216,11 @@ def take_words(run: Run, fields: Fields) -> bool:
             run.say("typical: holds at every like place")
         return True
     return False
+
+
+def once_around(count: int | None, angle: Item) -> bool:
+    """Whether so many of the angle go once around."""
+    return not angle.toleranced and abs((count or 1) * angle.value - FULL) < ROUNDING
 
 
 def with_words(run: Run, fields: Fields) -> Fields:
@@ -236,6 +244,8 @@ def finish(run: Run, fields: Fields, prefix: Prefix) -> None:
             run.leave(prefix.side)
     if fields["kind"] == "widening" and _of_the_hole(run, fields):
         return
+    if fields["kind"] == "hole":
+        _widened_before(run, fields)
     far = fields.pop("far", None)
     blind = "depth_mm" in fields or ("thread" in fields and fields["thread"].depth_mm is not None)
     if far is not None and blind:
@@ -268,6 +278,21 @@ def _of_the_hole(run: Run, fields: Fields) -> bool:
         return False
     run.done[-1] = hole.model_copy(update={key: wide} | ({"count": fields["count"]} if both else {}))
     return True
+
+
+def _widened_before(run: Run, fields: Fields) -> None:
+    """``⌀14.5 ↧9 COUNTERBORE, ⌀9 THRU``: the widening before it is this hole's; ``CSK ⌀11 BOTH SIDES`` both of them."""
+    if not run.done or run.done[-1].kind != "widening":
+        return
+    before = run.done[-1]
+    twice = before.count == 2 and any(said.startswith(("both", "each")) for said in run.assumed)
+    counts = {fields.get("count") or 1, 1 if twice else before.count or 1} - {1}
+    wide = {key: entry for key in WIDENINGS if (entry := getattr(before, key)) is not None and key not in fields}
+    if len(counts) < 2 and wide and all(entry.diameter_mm > fields["diameter_mm"] for entry in wide.values()):
+        run.done.pop()
+        fields.update(wide, count=max(counts, default=1))
+        if twice:
+            fields["far"] = next(iter(wide))
 
 
 def without_marks(item: Item) -> Item:

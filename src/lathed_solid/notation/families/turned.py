@@ -9,7 +9,7 @@ from dataclasses import replace
 from typing import Any
 
 from lathed_solid.notation.clauses import Centre, Entry, Groove, Keyway, Knurl, Pattern, Slot
-from lathed_solid.notation.families.run import END, Families, Fields, Prefix, Run, take_words, with_words
+from lathed_solid.notation.families.run import END, Families, Fields, Prefix, Run, once_around, take_words, with_words
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
@@ -67,6 +67,8 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             item.kind in ("wide", "long", "depth", "thick") and not item.value
         ):
             run.take()
+        elif item.kind == "apart" and word is not None and word.kind == "keyway":
+            break  # KEYWAY 8 WIDE, 28.3 ACROSS BORE
         elif item.kind in PARTS and (item.kind != "plain" or crossed):
             sizes.append(run.take())
             crossed = False
@@ -75,8 +77,10 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             fields["through"] = True
         elif item.kind in ("threaded", "shoulder", "turn"):
             run.take()
-        elif item.kind == "equally" and not prefix.equally:
-            run.take()
+        elif not prefix.equally and (
+            item.kind == "equally" or (item.kind == "angle" and once_around(prefix.count, item))
+        ):
+            run.take()  # 3 SLOTS 5 WIDE AT 120°
             prefix.equally = True
         elif not take_words(run, fields):
             break
