@@ -28,6 +28,8 @@ COUNTABLE = (*SIGNS, *THREADS, *OPERATIONS, *WIDENINGS, *FEATURES, "chamfer_c", 
 #: what a count and a dash may stand before
 BEHIND_DASH = (*SIGNS, *THREADS, *OPERATIONS, "chamfer_c")
 HOLES = re.compile(r"HOLE|HLS?\b")
+#: several, and how many at most are counted by a bare number
+HOLES_MANY, COUNTED_MOST = re.compile(r"HOLES\b|HLS\b", re.I), 60
 SPACES = re.compile(r"SPACES?\b")
 COUNT_LIMIT = 500
 #: the legs of a chamfer are no further from each other than this
@@ -90,6 +92,8 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
         said = "HOLES"  # 6 THRU HOLES ⌀5.5
     elif at.sees_kind(1) in OPERATIONS and at.sees_kind(2) == "counted" and HOLES.search(at.peek(2).text.upper()):
         said = "HOLES"  # 4 REAMED HOLES ⌀8 H7
+    elif _before_holes(at, number):
+        said = "HOLES"  # 4 M6 TAPPED HOLES, 2 ⌀10 H7 HOLES
     elif at.sees_kind(1) in ("drill_named", "clearance"):
         pass  # 4 NO. 7 DRILL, 4 CLEARANCE HOLES FOR M6
     elif at.sees_kind(1) == "minus" and (at.sees_kind(2) in BEHIND_DASH or _of_fractions(at)):
@@ -105,6 +109,18 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
     if equally:
         out.append(Item("equally", text="EQ SP", column=number.column))
     return True
+
+
+def _before_holes(at: Cursor, number: Token) -> bool:
+    """Whether a bare number stands before a thread or a diameter of HOLES, which it counts."""
+    if at.sees_kind(1) not in (*THREADS, "diameter") or not at.peek(1).gap or int(number.text) > COUNTED_MOST:
+        return False
+    ahead = 2
+    while at.sees_kind(ahead) not in ("end", "newline", "separator"):
+        if at.sees_kind(ahead) in ("counted", "tap", "through_all") and HOLES_MANY.search(at.peek(ahead).text):
+            return ahead == 3 or not at.peek(ahead - 1).text.isdigit()
+        ahead += 1
+    return False
 
 
 def _behind_radius(at: Cursor, out: list[Item]) -> bool:

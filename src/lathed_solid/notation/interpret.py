@@ -10,7 +10,7 @@ from __future__ import annotations
 import re
 from dataclasses import replace
 
-from lathed_solid.notation.clauses import Clause, Meaning
+from lathed_solid.notation.clauses import Clause, Instruction, Meaning
 from lathed_solid.notation.either_way import bare_round, stepped, turned_first
 from lathed_solid.notation.families import READS, Run
 from lathed_solid.notation.families.holes import circle_before, take_circle
@@ -82,6 +82,9 @@ def _read_letters(letters: Letters, text: str, unit: LengthUnit) -> Meaning:
     if said_of_it:
         run.say(said_of_it)
     run.done = [*bare_round(items, fine), *instructions]
+    if not run.done and (words := _words_alone(letters, text, run.unread)) is not None:
+        run.done, run.unread, run.unread_at = [words], [], []
+        run.say("words without a size: kept as they are written")
     unread = tuple(run.unread)
     if not run.done and not unread:
         raise NoteError("nothing in this note could be read", hint="Ø12, 4X Ø6.6 THRU, R2, 1x45°")
@@ -91,6 +94,16 @@ def _read_letters(letters: Letters, text: str, unit: LengthUnit) -> Meaning:
         nearest=nearest_words(unread),
     )  # fmt: skip
     return meaning.model_copy(update={"plain": describe(meaning)})
+
+
+def _words_alone(letters: Letters, text: str, unread: list[str]) -> Clause | None:
+    """A note of two words and more that holds no number and no word of sizes, nor one that is nearly such a word."""
+    found = tokens(letters)
+    words = [t for t in found if t.kind == "unread" and len(t.text) > 1 and t.text.isalpha()]
+    strange = any(t.kind not in ("unread", "soft", "separator", "newline") for t in found)
+    if len(words) < 2 or strange or len(words) < len([t for t in found if t.kind == "unread"]) or nearest_words(unread):
+        return None
+    return Clause(kind="instruction", instruction=Instruction(what="work", text=" ".join(text.split())))
 
 
 def _joined(items: list[Item], said: list[str]) -> list[Item]:
@@ -204,8 +217,8 @@ def _prefix(run: Run) -> Prefix:
             prefix.holes = True
         elif (item.kind == "cross" and prefix.count) or (item.kind == "threaded" and run.peek(1).kind == "thread"):
             run.take()
-        elif item.kind == "through" and "HOLE" in item.text.upper() and run.peek(1).kind == "dia":
-            run.items[run.at : run.at + 2] = [run.peek(1), item]  # THRU HOLES ⌀5.5
+        elif item.kind == "through" and run.peek(1).kind == "dia" and (prefix.operations or "HOLE" in item.text.upper()):
+            run.items[run.at : run.at + 2] = [run.peek(1), item]  # THRU HOLES ⌀5.5, DRILL THRU ⌀5.5
             prefix.holes = True
         elif item.kind in ("inner", "outer", "hand") and run.peek(1).kind == "threaded":
             del run.items[run.at + 1]  # LEFT HAND THREAD M16
@@ -247,6 +260,9 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
     if (ends or item.kind in ("plain", "wide", "long", "depth", "thick")) and feature_ahead(run):
         return read_feature(run, prefix)
     around = once_around(prefix.count, item) and following.kind != "plain"
+    if item.kind == "angle" and (prefix.holes or around) and following.kind == "apart" and not following.value:
+        del run.items[run.at + 1]  # 3 HOLES 120° APART ⌀5
+        following = run.peek(1)
     if item.kind == "angle" and (prefix.holes or around) and following.kind in ("dia", "plain", "thread"):
         if not once_around(prefix.count, item):
             run.leave(run.take())

@@ -287,6 +287,13 @@ class Phrases:
             elif item.kind == "hexagon" and at.sees("square"):
                 at.take()  # 25 A/F SQUARE
                 self.out[-1] = replace(item, kind="square")
+            elif item.kind == "plain" and at.sees("purpose", "outside") and after in ("diameter", "radius"):
+                if at.sees_kind(2) == "number":
+                    return
+                self.out[-1] = replace(item, kind=SIGNS[after])  # 40 FLANGE DIA, 3 BEND RADIUS
+                self.out.append(Item(at.kind, text=at.text, column=at.token.column))
+                at.place += 2
+                return
             elif item.kind == "dia" and at.sees("spherical") and after != "number":
                 at.take()  # ⌀20 SPHERICAL DIA
                 self.out[-1] = with_mark(item, "spherical")
