@@ -101,7 +101,12 @@ def _words_alone(letters: Letters, text: str, unread: list[str]) -> Clause | Non
     found = tokens(letters)
     words = [t for t in found if t.kind == "unread" and len(t.text) > 1 and t.text.isalpha()]
     strange = any(t.kind not in ("unread", "soft", "separator", "newline") for t in found)
-    if len(words) < 2 or strange or len(words) < len([t for t in found if t.kind == "unread"]) or nearest_words(unread):
+    if (
+        len(words) < 2
+        or strange
+        or len(words) < len([t for t in found if t.kind == "unread"])
+        or nearest_words(tuple(unread))
+    ):
         return None
     return Clause(kind="instruction", instruction=Instruction(what="work", text=" ".join(text.split())))
 
@@ -217,7 +222,9 @@ def _prefix(run: Run) -> Prefix:
             prefix.holes = True
         elif (item.kind == "cross" and prefix.count) or (item.kind == "threaded" and run.peek(1).kind == "thread"):
             run.take()
-        elif item.kind == "through" and run.peek(1).kind == "dia" and (prefix.operations or "HOLE" in item.text.upper()):
+        elif (
+            item.kind == "through" and run.peek(1).kind == "dia" and (prefix.operations or "HOLE" in item.text.upper())
+        ):
             run.items[run.at : run.at + 2] = [run.peek(1), item]  # THRU HOLES ⌀5.5, DRILL THRU ⌀5.5
             prefix.holes = True
         elif item.kind in ("inner", "outer", "hand") and run.peek(1).kind == "threaded":

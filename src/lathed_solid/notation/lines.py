@@ -11,6 +11,7 @@ from collections.abc import Callable
 from functools import cache
 
 from lathed_solid.notation.clauses import Meaning
+from lathed_solid.notation.counting import HOLES_MANY
 from lathed_solid.notation.families.run import WIDENINGS
 from lathed_solid.notation.items import NoteError
 from lathed_solid.notation.letters import Letters
@@ -70,10 +71,17 @@ def _tried(note: Letters, read: Read) -> tuple[Meaning | None, NoteError | None]
 
 def _one_by_words(above: str, below: str) -> bool:
     """Whether two lines may be one though each could stand by itself: ``6`` over ``HOLES ⌀4``, CSK over ⌀12."""
-    if _GOES_ON.match(below) or _DANGLING.search(above) or (_NUMBER.fullmatch(above) and not _SIZE.match(below)):
+    if _GOES_ON.match(below) or _DANGLING.search(above) or (_NUMBER.fullmatch(above) and not _another(below)):
         return True
     kinds = [token.kind for token in tokens(_line(above))]
+    if kinds[-1] == "angle" and tokens(_line(below))[0].kind in ("csk", "cdrill"):
+        return True  # 82° over CSK ⌀10
     return kinds in _ALONE or kinds[-1] in WIDENINGS
+
+
+def _another(below: str) -> bool:
+    """Whether a line below a bare number begins with a size of its own; that of HOLES is counted by the number."""
+    return _SIZE.match(below) is not None and HOLES_MANY.search(below) is None
 
 
 def _line(text: str) -> Letters:
@@ -88,7 +96,7 @@ def _sized(line: str, read: Read) -> bool:
 
 def _is_one(apart: Meaning | None, one: Meaning, above: str, below: str) -> bool:
     """Whether two lines are better read as one."""
-    if one.unread or (_NUMBER.fullmatch(above) and _SIZE.match(below)):
+    if one.unread or (_NUMBER.fullmatch(above) and _another(below)):
         return False
     if _DANGLING.search(above) or (_NAMED.search(above) and _CODE.fullmatch(below)):
         return True

@@ -85,7 +85,7 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
         run.say("no datum is told: it is kept, and not judged here")
     run.say(f"{name} {run.size(value * factor)}")
     frame = Frame(
-        characteristic=name, tolerance_mm=value * factor, diametral="⌀" in rest or None,
+        characteristic=name, tolerance_mm=value * factor, diametral=re.search(r"⌀(?!\s*[A-Z]\b)", rest) is not None or None,
         material=told, datums=datums,
     )  # fmt: skip
     return {"kind": "frame", "frame": frame}
