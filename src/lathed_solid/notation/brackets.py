@@ -5,6 +5,7 @@ from __future__ import annotations
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item
 from lathed_solid.notation.kinds import OPERATIONS, SIZED, THREADS
+from lathed_solid.notation.named import drill_named
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.quantity.units import MM_PER_INCH
@@ -25,6 +26,19 @@ def worked_in_brackets(at: Cursor, out: list[Item]) -> int:
     while at.sees_kind(ahead) not in ("end", "open", "shut", "newline"):
         ahead += 1
     return at.place + ahead if at.sees_kind(ahead) == "shut" and ahead > 2 else 0
+
+
+def same_drill(at: Cursor, out: list[Item]) -> bool:
+    """``.257 DIA THRU (F DRILL)``: the name of the drill of this size; moves past it."""
+    size = next((i for i in reversed(out) if i.kind in ("dia", "plain")), None)
+    behind = 3 if at.sees_kind(2) == "drill" else 2
+    if size is None or at.sees_kind(1) != "drill_named" or at.sees_kind(behind) != "shut":
+        return False
+    mark = at.place
+    at.take()
+    same = abs(drill_named(at).value - size.value) < SAME * size.value
+    at.place = mark + behind + 1 if same else mark
+    return same
 
 
 def whole_in_brackets(out: list[Item], item: Item) -> bool:

@@ -99,14 +99,11 @@ def _read_letters(letters: Letters, text: str, unit: LengthUnit) -> Meaning:
 def _words_alone(letters: Letters, text: str, unread: list[str]) -> Clause | None:
     """A note of two words and more that holds no number and no word of sizes, nor one that is nearly such a word."""
     found = tokens(letters)
-    words = [t for t in found if t.kind == "unread" and len(t.text) > 1 and t.text.isalpha()]
-    strange = any(t.kind not in ("unread", "soft", "separator", "newline") for t in found)
-    if (
-        len(words) < 2
-        or strange
-        or len(words) < len([t for t in found if t.kind == "unread"])
-        or nearest_words(tuple(unread))
-    ):
+    words = [t.text for t in found if t.kind == "unread"]
+    strange = any(t.kind not in ("unread", "soft", "separator", "newline", "purpose", "outside") for t in found)
+    if len(found) < 2 or not words or strange or not all(len(w) > 1 and w.isalpha() for w in words):
+        return None
+    if nearest_words(tuple(unread)):
         return None
     return Clause(kind="instruction", instruction=Instruction(what="work", text=" ".join(text.split())))
 
@@ -292,7 +289,7 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         run.leave(run.take())
         return None
     widened = following.kind in WIDENINGS and not (item.value in USUAL_ANGLES and not item.decimals)
-    if item.kind == "plain" and (drilled or widened or following.kind in ("drill", "ream", "bore", "through")):
+    if item.kind == "plain" and (drilled or widened or following.kind in ("drill", "ream", "bore", "through", "holes")):
         return read_hole(run, prefix)
     if item.kind == "depth" and item.value and following.kind == "end" and run.at == 0:
         run.say("a depth by itself")

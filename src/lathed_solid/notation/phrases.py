@@ -9,7 +9,7 @@ from __future__ import annotations
 import itertools
 from dataclasses import replace
 
-from lathed_solid.notation.brackets import same_in_brackets, whole_in_brackets, worked_in_brackets
+from lathed_solid.notation.brackets import same_drill, same_in_brackets, whole_in_brackets, worked_in_brackets
 from lathed_solid.notation.counting import WIDENINGS, before_count, count_at
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.either_way import (
@@ -126,6 +126,8 @@ class Phrases:
             return True
         if not at.sees("open", "bracket"):
             return False
+        if at.sees("open") and same_drill(at, self.out):
+            return True
         if at.sees("open") and (end := worked_in_brackets(at, self.out)):
             self.dropped.add(end)
             under = at.sees_kind(1) == "diameter"  # M6 x 12 (⌀5 x 16): its drill
@@ -223,6 +225,8 @@ class Phrases:
             skip = 2
         while at.sees_kind(skip) == "soft" and at.peek(skip).text.upper() in ("OF", "TO"):
             skip += 1
+        if sign.kind == at.sees_kind(skip) == "diameter" and at.sees_kind(skip + 1) == "number":
+            skip += 1  # OD ⌀8
         if at.sees_kind(skip) == "typ" and at.sees_kind(skip + 1) == "number":
             self._add(Item("typ", text=at.peek(skip).text, column=at.peek(skip).column))
             skip += 1  # R TYP 3

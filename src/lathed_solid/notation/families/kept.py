@@ -20,10 +20,14 @@ NAMES = {
 }  # fmt: skip
 
 
+#: numbers that are no size: of a kind, and how many
+COUNTED = re.compile(r"\bNO\.?[ ]*\d+|\b\d{1,2}[ ]*(?:OFF|PLACES|PLCS|POS)\b", re.I)
+
+
 def _read_feature(run: Run, _: Prefix) -> Fields | None:
     """Its name, its first size and its line. Raises NoteError for a size of zero."""
     item = run.take()
-    number = re.search(rf"{NUMBER}(?![\d.,]*\s*°)", re.sub(r"\bNO\.?[ ]*\d+", "", item.text, flags=re.I))
+    number = re.search(rf"{NUMBER}(?![\d.,]*\s*°)", COUNTED.sub("", item.text))
     if number is None:
         run.leave(item)
         return None
