@@ -238,6 +238,11 @@ def _counts_sizes(at: Cursor) -> bool:
         return True
     if after == "cross":  # 2x 1x45°, 2X 8 x 4 x 30 KEYWAY
         return tight or at.sees_kind(4) == "angle"
+    if after == "slot" and at.peek(3).text.upper().endswith("S") and int(at.text) <= FEW:
+        if plain_number(at.peek(2).text)[0] < int(at.text) or tight:
+            return True  # 2 X .25 SLOTS
+        raise NoteError("so many slots, or a slot's width and length: this can be read either way", column=at.column,
+                        received=f"{at.text} x {at.peek(2).text} SLOTS", hint="2X 8 WIDE SLOT, or SLOT 2 x 8")  # fmt: skip
     legs = sorted((plain_number(at.text)[0], plain_number(at.peek(2).text)[0]))
     if tight and after == "chamfer" and legs[1] > UNLIKE * legs[0]:
         return True

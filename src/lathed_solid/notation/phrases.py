@@ -379,7 +379,8 @@ class Phrases:
     def _late_class(self) -> bool:
         """``⌀12 REAM H7``, ``⌀8 THRU H7``: a class behind the words of its hole."""
         back = len(self.out) - 1
-        while back >= 0 and self.out[back].kind in (*OPERATIONS, "through", "holes"):
+        behind_depth = ("depth", "cross") if self.at.kind == "fit" else ()
+        while back >= 0 and self.out[back].kind in (*OPERATIONS, "through", "holes", *behind_depth):
             back -= 1
         sized = back >= 0 and self.out[back].kind in ("dia", "plain")
         if not sized or self.out[back].toleranced:

@@ -51,7 +51,7 @@ _AGAINST = (
     r"(?:PERPENDICULAR|SQUARE|PARALLEL|CONC(?:ENTRIC)?\b\.?|COAXIAL|SYMMETRICAL|PERP\b\.?)[ ]+(?:TO|WITH|ABOUT)[ ]+"
     r"(?:(?:DATUM|DIA|FACE|AXIS)[ ]+)?(?:-?(?-i:[A-HJ-NP-Z](?:-[A-Z])?)-?[ ]+(?:WITHIN[ ]*|TO[ ]+)?"
     rf"|{_NAMED}[ ]+WITHIN[ ]*)⌀?[ ]*"
-    rf"(?:{_DECIMAL}|[.,]\d+)(?:[ ]*mm\b)?(?:[ ]*T\.?I\.?R\b\.?)?"
+    rf"(?:{_DECIMAL}|[.,]\d+)(?:[ ]*mm\b)?(?:[ ]*(?:T\.?I\.?R|F\.?I\.?[MR])\b\.?)?"
 )
 #: what stands for what in the patterns of ``words.txt``
 _PARTS = {
