@@ -242,7 +242,7 @@ def _counts_sizes(at: Cursor) -> bool:
         if plain_number(at.peek(2).text)[0] < int(at.text) or tight:
             return True  # 2 X .25 SLOTS
         raise NoteError("so many slots, or a slot's width and length: this can be read either way", column=at.column,
-                        received=f"{at.text} x {at.peek(2).text} SLOTS", hint="2X 8 WIDE SLOT, or SLOT 2 x 8")  # fmt: skip
+                        received=f"{at.text} x {at.peek(2).text}", hint="2X 8 WIDE SLOT, or SLOT 2 x 8")  # fmt: skip
     legs = sorted((plain_number(at.text)[0], plain_number(at.peek(2).text)[0]))
     if tight and after == "chamfer" and legs[1] > UNLIKE * legs[0]:
         return True

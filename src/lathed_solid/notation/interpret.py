@@ -13,7 +13,7 @@ from dataclasses import replace
 from lathed_solid.notation.clauses import Clause, Instruction, Meaning
 from lathed_solid.notation.either_way import bare_round, stepped, turned_first
 from lathed_solid.notation.families import READS, Run
-from lathed_solid.notation.families.holes import circle_before, take_circle
+from lathed_solid.notation.families.circles import circle_before, take_circle
 from lathed_solid.notation.families.pockets import pocket_ahead
 from lathed_solid.notation.families.run import (
     OPERATIONS,

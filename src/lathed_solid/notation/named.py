@@ -2,11 +2,13 @@
 
 from __future__ import annotations
 
+import itertools
 import re
 
 from lathed_solid.notation.cursor import Cursor
-from lathed_solid.notation.items import Item, NoteError, factor_of, plain_number
+from lathed_solid.notation.items import Item, NoteError, degrees, factor_of, plain_number
 from lathed_solid.notation.tokens import Token
+from lathed_solid.notation.tolerance import angle_tolerance
 from lathed_solid.quantity.units import decimal
 from lathed_solid.standards import StandardError, clearance_hole, thread_form
 from lathed_solid.standards.drills import drill
@@ -102,3 +104,24 @@ def for_what(token: Token) -> Item:
         raise NoteError("what the hole is for, or its thread: this can be read either way", column=token.column,
                         received=token.text, hint="TAP DRILL FOR M10, or TAP DRILL, M10")  # fmt: skip
     return Item("purpose", text=token.text, column=token.column)
+
+
+def hole_named(at: Cursor, out: list[Item]) -> tuple[Item, list[str]]:
+    """A clearance hole or a tapping hole by its screw, and what was taken; behind a size only what that is for."""
+    line = itertools.takewhile(lambda i: i.kind != "sep", reversed(out))
+    if any(i.kind in ("dia", "plain") for i in line):
+        return for_what(at.take()), []
+    hole, said = (clearance if at.sees("clearance") else tapping)(at)
+    return hole, [said]
+
+
+def angle_at(at: Cursor) -> Item:
+    """An angle with its limits, degrees. Raises NoteError for one of zero."""
+    token = at.take()
+    value = degrees(token.text, token.column)
+    if value <= 0:
+        raise NoteError("an angle goes above 0 up to 360 degrees", column=token.column, received=value)
+    low, high = angle_tolerance(at, value) or (None, None)
+    if low is not None and high is not None:
+        low, high = min(low, value), max(high, value)
+    return Item("angle", value, token.text, low, high, column=token.column)

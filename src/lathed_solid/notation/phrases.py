@@ -6,7 +6,6 @@ them where none stands before.
 
 from __future__ import annotations
 
-import itertools
 from dataclasses import replace
 
 from lathed_solid.notation.brackets import same_drill, same_in_brackets, whole_in_brackets, worked_in_brackets
@@ -20,24 +19,25 @@ from lathed_solid.notation.either_way import (
     other_side_behind,
     past_one_side,
 )
-from lathed_solid.notation.items import Item, NoteError, Written, above_zero, degrees, factor_of, plain_number
-from lathed_solid.notation.kinds import ITEM_KINDS, OPERATIONS, SIGNS, SIZED, THREADS
+from lathed_solid.notation.items import Item, NoteError, Written, above_zero, factor_of, plain_number
+from lathed_solid.notation.kinds import (
+    BRACKETED,
+    ITEM_KINDS,
+    LATE,
+    MARKS,
+    OPERATIONS,
+    ROLES,
+    SIGNS,
+    SIZED,
+    THREADS,
+    UNCLASSED,
+)
 from lathed_solid.notation.marking import limited, marked_place, pair, with_mark
-from lathed_solid.notation.named import clearance, drill_named, for_what, tapping, thread_named, total
+from lathed_solid.notation.named import angle_at, drill_named, hole_named, thread_named, total
 from lathed_solid.notation.tokens import Token
-from lathed_solid.notation.tolerance import angle_tolerance, tolerance_after
+from lathed_solid.notation.tolerance import tolerance_after
 from lathed_solid.quantity import LengthUnit
 
-#: words that say what the number before (or behind) them is
-ROLES = {"depth": "depth", "wide": "wide", "long": "long", "thick": "thick", "apart": "apart",
-         "from": "apart"}  # fmt: skip
-MARKS = ("max", "min", "ref", "basic", "typ", "nominal")
-#: what may stand in brackets by itself
-BRACKETED = (*MARKS, "through_all", "hand", "side", "equally", "purpose", "clearance", "texture", "fit")
-#: what has no class of ISO 286
-UNCLASSED = ("radius", "angle", "chamfer_c")
-#: what may stand behind the words of a hole and still is of its size: 12 REAM H7, 12 REAM +0.018/0
-LATE = ("fit", "fit_pair", "plus", "plus_minus")
 #: no deviation is larger than this and its size, mm
 FAR_MM = 5.0
 
@@ -79,13 +79,16 @@ class Phrases:
         elif kind == "number":
             self._number()
         elif kind == "angle":
-            self._angle()
+            self._add(angle_at(at))
         elif kind == "chamfer_c":
             self._chamfer_c()
         elif kind == "drill_named":
             self._add(drill_named(at))
         elif kind in ("clearance", "tapping"):
-            self._named_hole()
+            hole, said = hole_named(at, self.out)
+            self.said += said
+            self._add(hole)
+            self._add(Item("holes", text="HOLE", column=hole.column))
         elif kind == "into":
             self.out += [Item("purpose", text=at.text, column=at.take().column), Item("holes", text="HOLE")]
         elif (kind == "soft" and at_an_angle(at, self.out)) or (kind in LATE and self._late_class()):
@@ -164,19 +167,6 @@ class Phrases:
         del self.out[kept:]
         self._unread(at.take())
         return True
-
-    def _named_hole(self) -> None:
-        """A clearance hole or a tapping hole by its screw; behind a size only what that is for."""
-        line = itertools.takewhile(lambda i: i.kind != "sep", reversed(self.out))
-        if any(i.kind in ("dia", "plain") for i in line):
-            token = self.at.take()
-            self._add(for_what(token))
-            self._add(Item("holes", text="HOLE", column=token.column))
-            return
-        hole, said = (clearance if self.at.sees("clearance") else tapping)(self.at)
-        self.said.append(said)
-        self._add(hole)
-        self._add(Item("holes", text="HOLE", column=hole.column))
 
     def _ball(self) -> None:
         """``⌀50 SPHERE``, ``SPHERE R25``: the round size beside the word is that of a sphere."""
@@ -392,17 +382,6 @@ class Phrases:
         return self.at.place > place
 
     # others ----------------------------------------------------------------------------------------
-    def _angle(self) -> None:
-        token = self.at.take()
-        value = degrees(token.text, token.column)
-        if value <= 0:
-            raise NoteError("an angle goes above 0 up to 360 degrees", column=token.column, received=value)
-        limits = angle_tolerance(self.at, value)
-        low, high = limits if limits is not None else (None, None)
-        if limits is not None and not low <= value <= high:  # type: ignore[operator]
-            low, high = min(low, value), max(high, value)  # type: ignore[type-var]
-        self._add(Item("angle", value, token.text, low, high, column=token.column))
-
     def _chamfer_c(self) -> None:
         token = self.at.take()
         value, decimals = plain_number(token.text[1:].strip(), token.column)

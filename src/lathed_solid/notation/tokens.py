@@ -37,7 +37,8 @@ CHARACTERISTICS = {
 }
 _CONDITION = r"(?:[ⓂⓁⓅ]|\((?-i:[MLP])\))"
 _DATUM = (
-    r"(?:[ ]*(?:\||,|&|AND\b|WITH\b|REL\b\.?|RELATIVE\b|WRT\b|TO\b|DATUMS?\b)?[ ]*(?:\||TO\b|DATUMS?\b)?[ ]*(?:DIA\b\.?|⌀|FACE\b|SURFACE\b|AXIS\b)?"
+    r"(?:[ ]*(?:\||,|&|AND\b|WITH\b|REL\b\.?|RELATIVE\b|WRT\b|TO\b|DATUMS?\b)?"
+    r"[ ]*(?:\||TO\b|DATUMS?\b)?[ ]*(?:DIA\b\.?|⌀|FACE\b|SURFACE\b|AXIS\b)?"
     rf"[ ]*(?-i:(?<![A-Za-z])[A-HJ-NP-Z](?:-[A-Z])?(?![A-Za-z\d]))[ ]*{_CONDITION}?)"
 )
 _FRAME = (

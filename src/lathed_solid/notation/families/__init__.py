@@ -2,10 +2,21 @@
 
 from __future__ import annotations
 
-from lathed_solid.notation.families import general, kept, marks, pockets, sizes, tapers, threads, turned, widenings
+from lathed_solid.notation.families import (
+    designated,
+    general,
+    kept,
+    marks,
+    pockets,
+    sizes,
+    tapers,
+    threads,
+    turned,
+    widenings,
+)
 from lathed_solid.notation.families.run import Families, Run
 
-FAMILIES = (sizes, widenings, threads, turned, tapers, general, marks, kept, pockets)
+FAMILIES = (sizes, widenings, threads, turned, designated, tapers, general, marks, kept, pockets)
 READS: Families = {kind: read for family in FAMILIES for kind, read in family.READS.items()}
 
 __all__ = ["FAMILIES", "READS", "Run"]

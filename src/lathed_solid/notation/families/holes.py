@@ -11,6 +11,7 @@ import re
 from dataclasses import replace
 
 from lathed_solid.notation.clauses import DRILL_POINT_DEG, FLAT_DEG, Pattern
+from lathed_solid.notation.families.circles import circle_at, on_circle, place
 from lathed_solid.notation.families.run import (
     OPERATIONS,
     WIDENINGS,
@@ -33,7 +34,6 @@ from lathed_solid.notation.families.widenings import (
 from lathed_solid.notation.families.working import reamed, worked
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.notation.word_files import names_of
-from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.standards import StandardError, deviations
 
 #: a drill of a thread, as a share of its major diameter
@@ -108,7 +108,7 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             and not (entry and fields[entry].diameter_mm is None)
         ):  # fmt: skip
             entry = ""
-            if not _circle(run, fields):
+            if not circle_at(run, fields):
                 return
         elif following.kind in ("csk", "cdrill") and (
             item.kind == "angle" or (item.kind == "plain" and item.value in USUAL_ANGLES and run.unit == "mm")
@@ -315,66 +315,6 @@ def _late_class(fields: Fields, fit: str) -> bool:
         return False
     fields.update(fit=fit, low_mm=size + lower, high_mm=size + upper)
     return True
-
-
-# places ------------------------------------------------------------------------------------
-def circle_before(run: Run) -> bool:
-    """``PCD 60``, ``⌀60 PCD`` before what stands on it."""
-    one, two = run.peek(), run.peek(1)
-    return (one.kind == "circle" and two.kind in ("dia", "plain")) or circle_behind(run)
-
-
-def circle_behind(run: Run) -> bool:
-    """``96 PCD``; of ``⌀6 PCD 60`` the circle is the other: what stands on a circle is smaller than it."""
-    one, two = run.peek(), run.peek(2)
-    if one.kind not in ("dia", "plain") or run.peek(1).kind != "circle":
-        return False
-    return two.kind not in ("dia", "plain") or one.value > two.value
-
-
-def take_circle(run: Run) -> Item:
-    """Its size."""
-    one, two = run.take(), run.take()
-    return two if one.kind == "circle" else one
-
-
-def on_circle(run: Run, fields: Fields, prefix: Prefix) -> None:
-    """The circle that was said before."""
-    if prefix.circle is not None:
-        size = prefix.circle
-        fields.update(bolt_circle_mm=size.value, **limits_of(run, size, "circle_low_mm", "circle_high_mm"))
-
-
-def _circle(run: Run, fields: Fields) -> bool:
-    """``ON ⌀96 BC``, ``PCD 96``."""
-    item = run.take()
-    size = item
-    if item.kind == "circle":
-        if run.sees("sep", "cross") and run.peek(1).kind in ("dia", "plain"):
-            run.take()
-        if not run.sees("dia", "plain"):
-            run.leave(item)
-            return True
-        size = run.take()
-    else:
-        run.take()
-    if "bolt_circle_mm" in fields:
-        run.leave(size)
-        return True
-    fields.update(bolt_circle_mm=size.value, **limits_of(run, size, "circle_low_mm", "circle_high_mm"))
-    if "basic" in size.marks:
-        run.say("a basic circle: no tolerance of its own")
-    return True
-
-
-def place(run: Run, fields: Fields) -> None:
-    """The pattern that a bolt circle or equal spacing makes."""
-    equally = fields.pop("equally", False)
-    if equally:
-        run.say("equally spaced on the full circle")
-    if equally or fields.get("bolt_circle_mm"):
-        circle = fields.get("bolt_circle_mm")
-        fields["pattern"] = Pattern(kind="circle", count=fields.get("count", 1), diameter_mm=circle)
 
 
 def _for_its_screw(run: Run, alone: Fields) -> bool:

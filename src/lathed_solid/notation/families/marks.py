@@ -84,8 +84,9 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
     if name in LEAST_DATUMS and not datums:
         run.say("no datum is told: it is kept, and not judged here")
     run.say(f"{name} {run.size(value * factor)}")
+    diametral = re.search(r"⌀(?!\s*[A-Z]\b)", rest) is not None or None
     frame = Frame(
-        characteristic=name, tolerance_mm=value * factor, diametral=re.search(r"⌀(?!\s*[A-Z]\b)", rest) is not None or None,
+        characteristic=name, tolerance_mm=value * factor, diametral=diametral,
         material=told, datums=datums,
     )  # fmt: skip
     return {"kind": "frame", "frame": frame}

@@ -7,8 +7,9 @@ the X that can be no pitch of the thread is a length.
 from __future__ import annotations
 
 from lathed_solid.notation.clauses import Entry, Thread
+from lathed_solid.notation.families.circles import on_circle, place
 from lathed_solid.notation.families.designations import thread_of
-from lathed_solid.notation.families.holes import DRILLS, complete, on_circle, place, said_before, tails
+from lathed_solid.notation.families.holes import DRILLS, complete, said_before, tails
 from lathed_solid.notation.families.run import WIDENINGS, Families, Fields, Prefix, Run, limits_of, own_limits, say_pair
 from lathed_solid.notation.families.widenings import check_entries
 from lathed_solid.notation.items import Item, NoteError
