@@ -51,7 +51,7 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
             out,
             token,
             int(digits[0]) if digits else WORDS[word],
-            said=token.text.upper() if word in WORDS else "PLACES",
+            said=token.text.upper() if word in WORDS or HOLES.search(token.text.upper()) else "PLACES",
         )
         return True
     bracketed = at.sees("open") and at.sees_kind(1) == "number" and at.peek(1).text.isdigit()
