@@ -7,6 +7,7 @@ deviations by the places behind the point (``.XX ±.01 .XXX ±.005``, ``X ±0.5,
 from __future__ import annotations
 
 import re
+from functools import cache
 
 from lathed_solid.notation.clauses import Instruction
 from lathed_solid.quantity import LengthUnit
@@ -51,34 +52,39 @@ _ANGLES = (
     rf"(?P<degrees>{_DEGREES})[ ]*(?:°|DEG(?:REES?)?\.?|(?<='))"
     r"(?:[ ]*(?:ANGULAR|(?:ON[ ]+)?ANGLES))?)"
 )
-GENERAL = re.compile(
+_GENERAL = (
     rf"(?P<before>(?:{_BEFORE}[ ]*)*+)(?:(?P<iso>{CLASS.pattern})"
     rf"|±[ ]*(?P<by>{_NUMBER}){_UNIT.format('unit')}(?![.\d/])"
     rf"(?:[ ]*(?:LINEAR|(?:ON[ ]+)?LENGTHS?)\b)?(?:[ ,]*(?:AND[ ]+)?(?P<beside>{_BARE}))?"
     rf"|(?P<block>(?:{_BARE}[ ,;]*)+)){_ANGLES}?"
     rf"(?P<behind>(?:[ ]*,?[ ]*(?:{UNSTATED}|APPLIES|APPLY"
-    r"|ON[ ]+ALL[ ]+(?:OTHER[ ]+)?(?:DIM(?:ENSION)?S?\b\.?|SIZES)))?)\.?",
-    re.I,
+    r"|ON[ ]+ALL[ ]+(?:OTHER[ ]+)?(?:DIM(?:ENSION)?S?\b\.?|SIZES)))?)\.?"
 )
 #: angles alone, or before the lengths
-ANGLES = re.compile(
+_ANGLES_FIRST = (
     rf"(?P<before>(?:(?:ALL|GEN(?:ERAL|\b\.?)|OTHER|TOLERANCES?|TOLS?\.?|ON|FOR|{UNSTATED}|[:,-])[ ]*)*+)"
     r"(?:ANGLES?|ANGULAR)(?:[ ]+(?:DIM(?:ENSION)?S?\b\.?|TOL(?:ERANCE)?S?\b\.?|ARE|TO[ ]+BE))*[ ]*[:=]?[ ]*±[ ]*"
-    rf"(?P<degrees>{_DEGREES})[ ]*(?:°|DEG(?:REES?)?\.?|(?<='))(?P<rest>.*)",
-    re.I,
+    rf"(?P<degrees>{_DEGREES})[ ]*(?:°|DEG(?:REES?)?\.?|(?<='))(?P<rest>.*)"
 )
 #: a general deviation is no larger, mm and degrees
 MOST, MOST_DEG = 10.0, 10.0
+
+
+@cache
+def _whole() -> tuple[re.Pattern[str], re.Pattern[str]]:
+    """A line of a general tolerance, and one of angles first: made ready when one is looked for."""
+    return re.compile(_GENERAL, re.I), re.compile(_ANGLES_FIRST, re.I)
 
 
 def general_tolerance(text: str, unit: LengthUnit) -> Instruction | None:
     """What a line says of all sizes; None for a line that says something else. A bare plus and minus wants words that
     say of what: it may be the tolerance of one size.
     """
-    first = ANGLES.fullmatch(text)
+    general, angles = _whole()
+    first = angles.fullmatch(text)
     if first is not None:
         return _angles_first(first, text, unit)
-    found = GENERAL.fullmatch(text)
+    found = general.fullmatch(text)
     if found is None or (found["by"] and not re.search("[A-Z]", found["before"] + found["behind"], re.I)):
         return None
     degrees = None if found["degrees"] is None else _degrees(found["degrees"])

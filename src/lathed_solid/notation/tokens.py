@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cache
 
 from lathed_solid.notation.letters import Letters
-from lathed_solid.notation.word_files import lines_of, names_of
+from lathed_solid.notation.word_files import lines_of, names_of, things
 
 GAP = "[ ]*"
 NUMBER = (
@@ -105,7 +105,7 @@ def _master(*, named: bool) -> tuple[re.Pattern[str], dict[str, str]]:
 @cache
 def _names() -> frozenset[str]:
     """What may be the name of a thing, with an S as without."""
-    names = set(f"{names_of('kind')}|{names_of('round')}|{names_of('thing')}".split("|"))
+    names = things() | set(names_of("kind").split("|"))
     return frozenset(names | {f"{name}S" for name in names})
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from functools import cache
 from pathlib import Path
 
 
@@ -9,6 +10,12 @@ def lines_of(name: str) -> list[str]:
     """What a file says, a line each."""
     text = (Path(__file__).parent / name).read_text("utf-8")
     return [line for line in text.splitlines() if line and not line.startswith("#")]
+
+
+@cache
+def things() -> frozenset[str]:
+    """The names of things, round or not."""
+    return frozenset(f"{names_of('round')}|{names_of('thing')}".split("|"))
 
 
 def names_of(key: str) -> str:

@@ -33,7 +33,7 @@ from lathed_solid.notation.families.widenings import (
 )
 from lathed_solid.notation.families.working import reamed, worked
 from lathed_solid.notation.items import Item, NoteError
-from lathed_solid.notation.word_files import names_of
+from lathed_solid.notation.word_files import things
 from lathed_solid.standards import StandardError, deviations
 
 #: a drill of a thread, as a share of its major diameter
@@ -45,8 +45,8 @@ OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "jour
            "trunnion", "tenon", "disc", "rim", "pin", "shaft", "washer", "bar", "rod", "round bar", "tube",
            "head", "cheese head", "pan head", "spindle", "axle", "roller", "piston", "plug", "bush", "bushing",
            "sleeve")  # fmt: skip
-#: a thing by its name, and one that is hollow, so that a number behind its diameter is a depth
-THING = re.compile(rf"(?!(?:for|to|on|in|at|of|with|into)\b).*?\b(?:{names_of('round')}|{names_of('thing')})s?", re.I)
+#: before the name of another thing; a thing that is hollow, so that a number behind its diameter is a depth
+OTHER = frozenset({"for", "to", "on", "in", "at", "of", "with", "into"})
 HOLLOW = re.compile(r"\b(?:orifice|inlet|outlet|drain|vent|breather|port|passage|gallery|duct|socket)s?\b")
 CROSSED = "taken as its depth"
 
@@ -241,13 +241,18 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
 
 def _no_thing(run: Run, fields: Fields) -> None:
     """``PULLEY ⌀80 x 20`` is as long, ``NOZZLE ⌀6 x 12`` may be as deep. Raises NoteError where a thing is named."""
-    named = next((said for said in run.assumed if THING.fullmatch(said)), None)
+    named = next((said for said in run.assumed if said and _is_thing(said.split())), None)
     if named is not None and not HOLLOW.search(named):
         size, across = run.peek(), fields["diameter_mm"]
         raise NoteError(
             f"the depth of a hole, or a length along the {named}: this can be read either way", column=size.column,
             received=f"⌀{run.size(across)} x {size.text}", hint=f"x {size.text} DEEP, or x {size.text} LONG",
         )  # fmt: skip
+
+
+def _is_thing(words: list[str]) -> bool:
+    """Whether words name a thing, and not what a size is for."""
+    return words[0] not in OTHER and not things().isdisjoint({words[-1].upper(), words[-1].upper().removesuffix("S")})
 
 
 def _own_tail(run: Run, fields: Fields, *, thread: bool) -> bool:
