@@ -8,6 +8,7 @@ import html
 import io
 import re
 import shlex
+from collections import Counter
 from collections.abc import Iterator
 from html.parser import HTMLParser
 from pathlib import Path
@@ -19,7 +20,7 @@ from click.testing import CliRunner, Result
 from lathed_solid.cli import cli
 from lathed_solid.errors import LathedError
 from lathed_solid.exercises import EXERCISES
-from lathed_solid.guide import PAGES, find, page, page_for, text_of
+from lathed_solid.guide import ENGLISH, PAGES, Edition, find, page, page_for, text_of, title_of
 from lathed_solid.guide.html import body, picture, tokens, whole
 from lathed_solid.guide.pages import HERE, PICTURES
 from lathed_solid.guide.written import written
@@ -27,6 +28,7 @@ from lathed_solid.notation import read_note
 from lathed_solid.workbench.actions import ACTIONS, find_action
 
 NAMES = [p.name for p in PAGES]
+GERMAN = Edition("de")
 WRITTEN = [n for n in NAMES if n != "keys"]
 
 
@@ -122,6 +124,37 @@ def test_words_in_quotation_are_actions() -> None:
     for title in ("Decide on a disputed note", "Compare with an earlier moment", "Write the inspection sheet",
                   "Write the package", "Unsaved work that waits…", "add a sketch"):  # fmt: skip
         assert any(title in text_of(n) for n in WRITTEN) and find_action(title) is not None, title
+
+
+def _content(name: str, edition: Edition) -> dict[str, object]:
+    """What a page must have in every language: commands, notes, keys, pictures, links, headings, tables, lists."""
+    found = tokens(name, edition)
+    children = [c for t in found for c in t.children or ()]
+    return {
+        "fences": [t.content for t in found if t.type == "fence"],
+        "code": Counter(c.content for c in children if c.type == "code_inline"),
+        "pictures": [c.attrs["src"] for c in children if c.type == "image"],
+        "links": sorted(str(c.attrs["href"]) for c in children if c.type == "link_open"),
+        "shape": [t.tag for t in found if t.type in ("heading_open", "tr_open", "list_item_open", "table_open")],
+    }
+
+
+@pytest.mark.parametrize("name", WRITTEN)
+def test_the_german_page_has_all_of_the_english_one(name: str) -> None:
+    english, german = _content(name, ENGLISH), _content(name, GERMAN)
+    if name == "start":  # an action is typed by its German name there
+        english["code"] -= Counter({"add a sketch": 1})  # type: ignore[operator]
+    assert german == english
+    assert title_of(name, GERMAN) != title_of(name) == page(name).title
+    assert {p.stem for p in (HERE / "de").glob("*.md")} == set(WRITTEN)
+
+
+def test_the_german_guide_is_written_and_found() -> None:
+    text = written(".html", GERMAN).decode("utf-8")
+    assert 'lang="de"' in text and all(html.escape(title_of(n, GERMAN)) in text for n in NAMES)
+    assert [p.name for p in find("Passfedernuten", GERMAN)] == ["turned"] and find("Passfedernuten") == ()
+    document = pypdfium2.PdfDocument(io.BytesIO(written(".pdf", GERMAN)))
+    assert len(document) >= len(PAGES) and "Ma\u00dfbuch" in document[1].get_textpage().get_text_range()
 
 
 def test_each_desk_has_its_page() -> None:

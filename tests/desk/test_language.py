@@ -9,23 +9,27 @@ from pathlib import Path
 import polib
 import pytest
 import words
+from click.testing import CliRunner
 from hypothesis import given
 from hypothesis import strategies as st
 from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, QWidget
 
+from lathed_solid.cli import cli
 from lathed_solid.demo import DEMOS
 from lathed_solid.desk import language, theme
 from lathed_solid.desk.choice import Choice
+from lathed_solid.desk.guide_window import GuideWindow
 from lathed_solid.desk.language import WORDS, read_catalogue, speak, spoken
 from lathed_solid.desk.rail import DESKS
 from lathed_solid.desk.window import MainWindow
 from lathed_solid.engine.client import KernelClient
 from lathed_solid.errors import LathedError
+from lathed_solid.guide import PAGES
 from lathed_solid.quantity import evaluate
 from lathed_solid.standards.materials import material
 from lathed_solid.standards.threads import coarse_pitch
-from lathed_solid.workbench.actions import ACTIONS
+from lathed_solid.workbench.actions import ACTIONS, find_action
 from lathed_solid.workbench.session import Session
 from lathed_solid.workbench.step_forms import rows_of
 from lathed_solid.workbench.step_forms.new import GROUPS, NEW
@@ -196,3 +200,30 @@ def test_a_language_that_is_not_shipped_is_refused(monkeypatch: pytest.MonkeyPat
     for told, means in (("de_AT.UTF-8", "de"), ("fr_FR", "en"), ("", "en")):
         monkeypatch.setenv("LANG", told)
         assert language.desktop_language() == means
+
+
+def test_the_guide_is_german_too(tmp_path: Path) -> None:
+    parent = QWidget()
+    guide = GuideWindow(parent, "proof")
+    titles = [guide.contents.item(k).text() for k in range(guide.contents.count())]  # type: ignore[union-attr]
+    assert titles[0] == "Was das ist, und das Fenster" and titles[-1] == "Alle Tasten" and len(titles) == len(PAGES)
+    assert "Maßbuch" in guide.browser.toPlainText()
+    guide.field.setText("Passfedernuten")
+    assert guide.contents.count() == 1
+    guide.turn_to("keys")
+    keys = guide.browser.toPlainText()
+    strange = [a.title for a in ACTIONS if spoken(a.title).rstrip("…") not in keys]
+    assert strange == [] and "what it does" not in keys and "Punkt" in keys
+    guide.close()
+    out = tmp_path / "anleitung.html"
+    assert CliRunner().invoke(cli, ["guide", str(out), "--language", "de"], standalone_mode=False).return_value == 0
+    assert "Skizze hinzufügen" in out.read_text("utf-8")
+
+
+def test_actions_are_found_by_their_german_names() -> None:
+    for action in ACTIONS:
+        found = find_action(spoken(action.title), spoken)
+        assert found is not None and spoken(found.title) == spoken(action.title)
+        assert find_action(action.title, spoken) is not None
+    assert find_action("Skizze hinz", spoken).id == find_action("add a sketch").id  # type: ignore[union-attr]
+    assert find_action("Skizze hinz") is None and find_action("Bohrung Ø6", spoken) is None

@@ -49,11 +49,20 @@ def mark_command(file: Path, as_json: bool) -> int:
 
 @cli.command("guide")
 @click.argument("out", type=click.Path(path_type=Path))
-def guide_command(out: Path) -> int:
+@click.option("--language", type=click.Choice(["en", "de"]), default="en", show_default=True, help="Of the guide.")
+def guide_command(out: Path, language: str) -> int:
     """Write the guide as HTML or PDF, by the ending of OUT."""
+    from lathed_solid.desk.language import edition, speak
     from lathed_solid.files.atomic import write_atomic
     from lathed_solid.guide.written import written
 
-    write_atomic(out, written(out.suffix))
+    try:
+        speak(language)
+    except ImportError as exc:
+        raise LathedError(f"this installation has no words in {language}", hint="lathed-solid[desk]") from exc
+    try:
+        write_atomic(out, written(out.suffix, edition()))
+    finally:
+        speak("en")
     click.echo(f"{out} written")
     return OK

@@ -19,9 +19,9 @@ from PyQt6.QtWidgets import (
 )
 
 from lathed_solid.desk import theme
-from lathed_solid.desk.language import spoken
+from lathed_solid.desk.language import edition, spoken
 from lathed_solid.errors import LathedError
-from lathed_solid.guide import PAGES, Page, find, page
+from lathed_solid.guide import PAGES, Page, find, page, title_of
 from lathed_solid.guide.html import body, picture
 
 #: pictures are shown no wider, dots
@@ -47,7 +47,7 @@ class GuideBrowser(QTextBrowser):
     def loadResource(self, kind: int, name: QUrl) -> Any:
         """A page's HTML, or a picture, made to fit."""
         if name.scheme() == "page":
-            return _style() + body(name.path(), lambda p: f"picture:{p}", lambda target: target)
+            return _style() + body(name.path(), lambda p: f"picture:{p}", lambda target: target, edition())
         if name.scheme() == "picture" and kind == QTextDocument.ResourceType.ImageResource.value:
             image = QImage(str(picture(name.path())))
             room = self._room()
@@ -158,7 +158,7 @@ class GuideWindow(QDialog):
         self._pages = pages
         self.contents.blockSignals(True)
         self.contents.clear()
-        self.contents.addItems([p.title for p in pages])
+        self.contents.addItems([title_of(p.name, edition()) for p in pages])
         self.contents.blockSignals(False)
         self.none.setVisible(not pages)
         self._show_place()
@@ -175,7 +175,7 @@ class GuideWindow(QDialog):
             self._light()
 
     def _find(self, words: str) -> None:
-        self._list(find(words) if words.strip() else PAGES)
+        self._list(find(words, edition()) if words.strip() else PAGES)
 
     def _next(self) -> None:
         """The first page with the words, or the next place on it."""

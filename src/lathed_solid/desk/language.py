@@ -17,6 +17,7 @@ from functools import cached_property, lru_cache
 from pathlib import Path
 
 from lathed_solid.files.user_settings import LANGUAGES
+from lathed_solid.guide.edition import Edition
 
 WORDS = Path(__file__).parent / "words"
 #: what divides a text into lines, and into parts that are looked up each by itself
@@ -64,13 +65,15 @@ class Catalogue:
 
 
 _words: Catalogue | None = None
+_language = "en"
 
 
 def speak(language: str) -> None:
     """Use a language (``en``, ``de``) from now on. Raises KeyError for one that is not shipped."""
-    global _words
+    global _words, _language
     if language not in LANGUAGES:
         raise KeyError(language)
+    _language = language
     _words = None if language == "en" else read_catalogue(WORDS / f"{language}.po")
     _looked_up.cache_clear()
 
@@ -86,6 +89,11 @@ def spoken(text: str, about: str = "") -> str:
     if _words is None or not text:
         return text
     return _words.whole.get(f"{about}{CONTEXT}{text}") or _looked_up(text)
+
+
+def edition() -> Edition:
+    """The guide in the interface's language."""
+    return Edition(_language, spoken)
 
 
 def has_comma() -> bool:

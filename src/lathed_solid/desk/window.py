@@ -54,7 +54,7 @@ class MainWindow(QMainWindow):
         self.fit = FitBench(FitSession(_own_kernel, state_folder() / "journal"))
         self.maker = Maker(_own_kernel, self.background)
         self.commands = Commands.of(self.bench, QtPrompts(self), self.view, self.background, self.fit, self.maker)
-        self.notes = NoteEntry(self.commands)
+        self.notes = NoteEntry(self.commands, spoken)
         self.menus = Menus(self, self.panes.solid, self.commands)
         self.showing = Showing(self.bench, self.panes)
         self.moving = Moving(self.fit.session, self.background)

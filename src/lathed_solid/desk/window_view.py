@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from functools import partial
 from typing import Any
 
 from PyQt6.QtCore import QBuffer, QIODevice, Qt
@@ -134,13 +135,14 @@ class WindowView:
     def _show_guide(self, name: str) -> None:
         """The guide beside the window, on this page."""
         from lathed_solid.desk.guide_window import GuideWindow
+        from lathed_solid.desk.language import edition
         from lathed_solid.guide.written import written
 
         guide = self.beside.get("guide")
         if guide is None:
             guide = self.beside["guide"] = GuideWindow(self.window, name)
             guide.exercise_wanted.connect(lambda task: self.begin_exercise(task))
-            guide.write_wanted.connect(lambda: self.write_guide(written))
+            guide.write_wanted.connect(lambda: self.write_guide(partial(written, edition=edition())))
         guide.turn_to(name)
         guide.show()
         guide.raise_()

@@ -15,7 +15,8 @@ from pathlib import Path
 from markdown_it import MarkdownIt
 from markdown_it.token import Token
 
-from lathed_solid.guide.pages import PAGES, PICTURES, page, text_of
+from lathed_solid.guide.edition import ENGLISH, Edition
+from lathed_solid.guide.pages import PAGES, PICTURES, page, text_of, title_of
 from lathed_solid.reports.pen import INK, LINE, QUIET, TINT
 
 STYLE = f"""
@@ -33,6 +34,8 @@ small {{ color: {QUIET}; }}
 
 Linked = Callable[[str], str]
 
+TITLE = "Lathed Solid: the guide"
+
 
 @cache
 def parser() -> MarkdownIt:
@@ -40,9 +43,9 @@ def parser() -> MarkdownIt:
     return MarkdownIt("commonmark", {"html": False}).enable("table")
 
 
-def tokens(name: str) -> list[Token]:
+def tokens(name: str, edition: Edition = ENGLISH) -> list[Token]:
     """A page's Markdown, parsed. Raises LathedError."""
-    return parser().parse(text_of(name))
+    return parser().parse(text_of(name, edition))
 
 
 def picture(name: str) -> Path:
@@ -50,9 +53,9 @@ def picture(name: str) -> Path:
     return PICTURES / f"{Path(name).name}.jpg"
 
 
-def body(name: str, image: Linked, link: Linked) -> str:
+def body(name: str, image: Linked, link: Linked, edition: Edition = ENGLISH) -> str:
     """A page as HTML; ``image`` and ``link`` make the addresses of pictures and of what is linked."""
-    found = tokens(name)
+    found = tokens(name, edition)
     for token in found:
         for child in token.children or ():
             if child.type == "image":
@@ -62,7 +65,7 @@ def body(name: str, image: Linked, link: Linked) -> str:
     return str(parser().renderer.render(found, parser().options, {}))
 
 
-def whole() -> str:
+def whole(edition: Edition = ENGLISH) -> str:
     """All pages as one file, pictures within it."""
 
     def embedded(name: str) -> str:
@@ -71,11 +74,11 @@ def whole() -> str:
     def address(target: str) -> str:
         return "#exercises" if target.startswith("exercise:") else f"#{page(target).name}"
 
-    contents = "".join(f'<a href="#{p.name}">{html.escape(p.title)}</a>' for p in PAGES)
-    pages = "".join(f'<section id="{p.name}">{body(p.name, embedded, address)}</section>' for p in PAGES)
+    contents = "".join(f'<a href="#{p.name}">{html.escape(title_of(p.name, edition))}</a>' for p in PAGES)
+    pages = "".join(f'<section id="{p.name}">{body(p.name, embedded, address, edition)}</section>' for p in PAGES)
     return (
-        '<!DOCTYPE html><html lang="en"><head><meta charset="utf-8">'
-        '<meta name="viewport" content="width=device-width"><title>Lathed Solid: the guide</title>'
+        f'<!DOCTYPE html><html lang="{edition.language}"><head><meta charset="utf-8">'
+        f'<meta name="viewport" content="width=device-width"><title>{html.escape(edition.spoken(TITLE))}</title>'
         f"<style>{STYLE}</style></head><body><nav><h1>Lathed Solid</h1>{contents}</nav>"
         f"<main>{pages}</main></body></html>"
     )

@@ -1,7 +1,7 @@
 """The guide's pages in their order, which desk each belongs to, and finding words in them.
 
-A page is Markdown (CommonMark with tables). The page of keys is written from the table of actions, so that it cannot
-tell of a key that is not there.
+A page is Markdown (CommonMark with tables), in a folder for each language. The page of keys is written from the table
+of actions, so that it cannot tell of a key that is not there.
 """
 
 from __future__ import annotations
@@ -11,6 +11,7 @@ from functools import cache
 from pathlib import Path
 
 from lathed_solid.errors import LathedError
+from lathed_solid.guide.edition import ENGLISH, Edition
 
 HERE = Path(__file__).parent
 PICTURES = HERE / "pictures"
@@ -60,19 +61,25 @@ def page_for(place: str) -> Page:
 
 
 @cache
-def text_of(name: str) -> str:
+def text_of(name: str, edition: Edition = ENGLISH) -> str:
     """A page's Markdown, from its title on. Raises LathedError."""
     if page(name).name == "keys":
         from lathed_solid.guide.keys import keys_page
 
-        return keys_page()
-    return (HERE / "en" / f"{name}.md").read_text("utf-8")
+        return keys_page(edition)
+    return (HERE / edition.language / f"{name}.md").read_text("utf-8")
 
 
-def find(words: str) -> tuple[Page, ...]:
+def title_of(name: str, edition: Edition = ENGLISH) -> str:
+    """A page's title as it stands over its text. Raises LathedError."""
+    return page(name).title if edition.language == "en" else text_of(name, edition).partition("\n")[0].strip("# ")
+
+
+def find(words: str, edition: Edition = ENGLISH) -> tuple[Page, ...]:
     """The pages that have all these words (case does not matter); those with one in the title first."""
     wanted = words.lower().split()[:20]
     if not wanted:
         return ()
-    found = [p for p in PAGES if all(w in f"{p.title}\n{text_of(p.name)}".lower() for w in wanted)]
-    return tuple(sorted(found, key=lambda p: not any(w in p.title.lower() for w in wanted)))
+    titles = {p.name: title_of(p.name, edition).lower() for p in PAGES}
+    found = [p for p in PAGES if all(w in titles[p.name] or w in text_of(p.name, edition).lower() for w in wanted)]
+    return tuple(sorted(found, key=lambda p: not any(w in titles[p.name] for w in wanted)))

@@ -5,20 +5,21 @@ from __future__ import annotations
 import html
 import io
 from collections.abc import Iterator
-from functools import cache
+from functools import cache, partial
 from typing import Any
 
 from markdown_it.token import Token
 
-from lathed_solid.guide.html import picture, tokens
-from lathed_solid.guide.pages import PAGES, page
+from lathed_solid.guide.edition import ENGLISH, Edition
+from lathed_solid.guide.html import TITLE, picture, tokens
+from lathed_solid.guide.pages import PAGES, page, title_of
 from lathed_solid.reports.pen import ASSETS, BODY, DRAWING, INK, LINE, MM, QUIET, TINT, register_fonts
 
 BOLD, TYPED = "body-bold", "typed"
 WIDTH = 178 * MM
 
 
-def guide_pdf() -> bytes:
+def guide_pdf(edition: Edition = ENGLISH) -> bytes:
     """All pages, each on a new sheet, with their bookmarks."""
     from reportlab.lib.pagesizes import A4
     from reportlab.platypus import PageBreak, SimpleDocTemplate
@@ -28,12 +29,13 @@ def guide_pdf() -> bytes:
     margin = 16 * MM
     document = SimpleDocTemplate(
         out, pagesize=A4, leftMargin=margin, rightMargin=margin, topMargin=18 * MM, bottomMargin=18 * MM,
-        title="Lathed Solid: the guide", author="Lathed Solid", invariant=True,
+        title=edition.spoken(TITLE), author="Lathed Solid", invariant=True,
     )  # fmt: skip
-    story: list[Any] = list(_contents())
+    story: list[Any] = list(_contents(edition))
     for p in PAGES:
-        story += [PageBreak(), *_flowables(p.name)]
-    document.build(story, onFirstPage=_footed, onLaterPages=_footed)
+        story += [PageBreak(), *_flowables(p.name, edition)]
+    footed = partial(_footed, edition.spoken(TITLE))
+    document.build(story, onFirstPage=footed, onLaterPages=footed)
     return out.getvalue()
 
 
@@ -48,12 +50,12 @@ def _register() -> None:
     pdfmetrics.registerFontFamily(BODY, normal=BODY, bold=BOLD, italic=BODY, boldItalic=BOLD)
 
 
-def _footed(canvas: Any, document: Any) -> None:
+def _footed(title: str, canvas: Any, document: Any) -> None:
     canvas.saveState()
     canvas.setFont(BODY, 8)
     canvas.setFillColor(QUIET)
     canvas.drawRightString(194 * MM, 10 * MM, str(document.page))
-    canvas.drawString(16 * MM, 10 * MM, "Lathed Solid: the guide")
+    canvas.drawString(16 * MM, 10 * MM, title)
     canvas.restoreState()
 
 
@@ -72,13 +74,13 @@ def _styles() -> dict[str, Any]:
     }  # fmt: skip
 
 
-def _contents() -> Iterator[Any]:
+def _contents(edition: Edition) -> Iterator[Any]:
     from reportlab.platypus import Paragraph
 
     styles = _styles()
-    yield Paragraph("Lathed Solid: the guide", styles["h1"])
+    yield Paragraph(html.escape(edition.spoken(TITLE)), styles["h1"])
     for p in PAGES:
-        yield Paragraph(f'<a href="#{p.name}" color="{INK}">{html.escape(p.title)}</a>', styles["p"])
+        yield Paragraph(f'<a href="#{p.name}" color="{INK}">{html.escape(title_of(p.name, edition))}</a>', styles["p"])
 
 
 def _symbols(words: str) -> str:
@@ -121,14 +123,14 @@ def _inline(children: list[Token]) -> str:
     return "".join(out)
 
 
-def _flowables(name: str) -> Iterator[Any]:
+def _flowables(name: str, edition: Edition) -> Iterator[Any]:
     """A page's blocks: headings, paragraphs, pictures, lists, tables, code."""
     from reportlab.platypus import Image, Paragraph, Preformatted
 
     styles = _styles()
     heading, marks = "", list[int | None]()
     table: list[list[Any]] = []
-    for t in tokens(name):
+    for t in tokens(name, edition):
         if t.type == "heading_open":
             heading = "h1" if t.tag == "h1" else "h2"
         elif t.type == "heading_close":

@@ -192,12 +192,13 @@ ACTIONS: tuple[Action, ...] = (
 )  # fmt: skip
 
 
-def find_action(text: str) -> Action | None:
-    """The action that a text means: its title or its name, or the beginning of a title."""
+def find_action(text: str, spoken: Callable[[str], str] = str) -> Action | None:
+    """The action that a text means: its title or its name, or the beginning of a title, also as it is ``spoken``."""
     bare = text.strip().lower().rstrip("…")
-    found = [a for a in ACTIONS if a.title.lower().rstrip("…") == bare or a.id == bare]
+    named = [(a, {a.title.lower().rstrip("…"), spoken(a.title).lower().rstrip("…")}) for a in ACTIONS]
+    found = [a for a, titles in named if bare in titles or a.id == bare]
     if not found and len(bare) >= 3:
-        found = [a for a in ACTIONS if a.title.lower().startswith(bare)]
+        found = [a for a, titles in named if any(title.startswith(bare) for title in titles)]
     return found[0] if found else None
 
 

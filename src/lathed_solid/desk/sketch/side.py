@@ -93,7 +93,7 @@ class Side(Beside):
         return flow
 
     def _word(self, name: str, title: str, run: Callable[[], object]) -> QPushButton:
-        button, key = QPushButton(spoken(title)), OF_WORD.get(name, "")
+        button, key = QPushButton(spoken(title, "sketch")), OF_WORD.get(name, "")
         button.setFont(theme.narrow(12))
         button.setFixedHeight(23)
         button.setToolTip(spoken(_TIPS.get(name, title) + (f" ({key})" if key else "")))

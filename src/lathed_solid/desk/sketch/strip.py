@@ -84,8 +84,8 @@ class Strip(Beside):
                 widget.deleteLater()
         self.fields, self.value, self.place = {}, None, None
 
-    def _label(self, text: str) -> None:
-        label = QLabel(spoken(text))
+    def _label(self, text: str, about: str = "") -> None:
+        label = QLabel(spoken(text, about))
         label.setFont(theme.narrow(13))
         self.row.addWidget(label)
 
@@ -118,7 +118,7 @@ class Strip(Beside):
         self._key = tool.id
         self._clear()
         self._scope = scope
-        self._label(tool.title)
+        self._label(tool.title, "sketch")
         for label, kind in tool.fields:
             self._label(label)
             field = ExpressionField(kind, empty="free", name=label)  # type: ignore[arg-type]
