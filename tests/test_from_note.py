@@ -43,6 +43,15 @@ def test_a_note_with_four_picked_places_is_done_at_once() -> None:
     assert solid.volume == pytest.approx(80 * 60 * 14 - 4 * one, rel=1e-9)
 
 
+def test_of_a_hole_widened_on_both_sides_the_near_one_is_made_and_the_far_one_asked_for() -> None:
+    picks = Picks("20/end", places=FOUR)
+    note = "4X Ø6.6 THRU ⌵ Ø11 x 90° BOTH SIDES"
+    assert step_words(read_note(note), picks) == "holes on 20/end at the 4 picked places, the far side left open"
+    part = add_note_with_step(plate(), note, picks)
+    assert (part.steps[-1].csk_diameter, part.steps[-1].csk_angle) == ("#2", "#3")  # type: ignore[union-attr]
+    assert proven(part)[1] == ["in", "in", "in", "not found", "not found"]
+
+
 def test_a_tapped_hole_of_a_note_is_drilled_threaded_and_proven() -> None:
     part = add_note_with_step(plate(), "2X M8-6H ↧8, DRILL ↧10", Picks("20/end", places=FOUR[:2]))
     step = part.steps[-1]

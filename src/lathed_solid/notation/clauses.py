@@ -40,6 +40,10 @@ DRILL_POINT_DEG = 118.0
 FLAT_DEG = 180.0
 
 
+#: how it is told that a widening is on both sides of its hole
+BOTH_SIDES = "on both sides"
+
+
 class Entry(Record):
     """A counterbore (diameter, depth) or a countersink (diameter, included angle)."""
 

@@ -20,7 +20,7 @@ from typing import Any
 
 from lathed_solid.ledger import Callout, Probe, Role
 from lathed_solid.ledger.callouts import callouts_from_meaning
-from lathed_solid.notation import DRILL_POINT_DEG, FLAT_DEG, Clause, Meaning, read_note
+from lathed_solid.notation import BOTH_SIDES, DRILL_POINT_DEG, FLAT_DEG, Clause, Meaning, read_note
 from lathed_solid.part import steps
 from lathed_solid.part.document import Document, DocumentError
 from lathed_solid.part.edits import (
@@ -47,8 +47,19 @@ RULES = {"fillet": "inside", "round": "outside", "break": "outside"}
 
 
 def _made(meaning: Meaning) -> tuple[Clause, ...]:
-    """The clauses that make something: not what stands beside a size."""
-    return tuple(c for c in meaning.clauses if c.kind not in BESIDE)
+    """The clauses that make something: not what stands beside a size, nor the far side of a hole."""
+    made = tuple(c for c in meaning.clauses if c.kind not in BESIDE)
+    return made[:1] if _far(meaning) else made
+
+
+def _far(meaning: Meaning) -> bool:
+    """Whether a hole is widened on both sides: the far one is a step of its own, from there."""
+    return BOTH_SIDES in meaning.assumed and [c.kind for c in meaning.clauses][1:2] == ["widening"]
+
+
+def _by_role(callouts: Sequence[Callout]) -> dict[Role, Callout]:
+    """The first callout of each role."""
+    return {k.role: k for k in reversed(callouts)}
 
 
 def step_words(meaning: Meaning, picks: Picks) -> str:
@@ -65,7 +76,8 @@ def step_words(meaning: Meaning, picks: Picks) -> str:
         spots = picks.places[-n:]
         at = f" at the {n} picked places" if n > 1 and len(spots) == n else ""
         at = "" if picks.round else told_from(n, picks) or at
-        return f"{'holes' if n > 1 else 'a hole'} on {picks.face}{'' if c.bolt_circle_mm else at}"
+        far = ", the far side left open" if _far(meaning) else ""
+        return f"{'holes' if n > 1 else 'a hole'} on {picks.face}{'' if c.bolt_circle_mm else at}{far}"
     if c.kind == "thread" and picks.face and picks.round:
         return f"the thread on {picks.face}"
     if c.kind in ("radius", "fillet", "chamfer") and picks.edges:
@@ -88,7 +100,7 @@ def add_meaning_with_step(document: Document, meaning: Meaning, picks: Picks, af
     callouts = callouts_from_meaning(meaning, next_balloon(document))
     roomy, number = place_after(document, after)
     document, picks = roomy, picks.renumbered(renumbering(document, roomy))
-    step = _step(document, number, c, {k.role: k for k in callouts}, picks)
+    step = _step(document, number, c, _by_role(callouts), picks)
     return put_step(put_note(document, _measured(callouts, step)), step)
 
 
@@ -103,7 +115,7 @@ def _one_made(meaning: Meaning, picks: Picks) -> Clause:
 def step_of_callouts(document: Document, meaning: Meaning, callouts: Sequence[Callout], picks: Picks) -> Document:
     """The step of a note whose callouts stand in the document already, at the end. Raises DocumentError."""
     c = _one_made(meaning, picks)
-    step = _step(document, next_number(document), c, {k.role: k for k in callouts}, picks)
+    step = _step(document, next_number(document), c, _by_role(callouts), picks)
     for callout in _measured(callouts, step):
         document = put_callout(document, callout)
     return put_step(document, step)

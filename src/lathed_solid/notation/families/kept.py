@@ -21,7 +21,11 @@ NAMES = {
 
 
 #: numbers that are no size: of a kind, and how many
-COUNTED = re.compile(r"\bNO\.?[ ]*\d+|\b(?:DIN|ISO|ANSI|ASME|BS|EN|SAE)[ ]*(?:EN[ ]*|ISO[ ]*)?[A-Z]?\d[\d.-]*|\b\d{1,2}[ ]*(?:OFF|PLACES|PLCS|POS)\b", re.I)
+COUNTED = re.compile(
+    r"\bNO\.?[ ]*\d+|\b(?:DIN|ISO|ANSI|ASME|BS|EN|SAE)[ ]*(?:EN[ ]*|ISO[ ]*)?[A-Z]?\d[\d.-]*"
+    r"|\b\d{1,2}[ ]*(?:OFF|PLACES|PLCS|POS)\b",
+    re.I,
+)
 
 
 def _read_feature(run: Run, _: Prefix) -> Fields | None:

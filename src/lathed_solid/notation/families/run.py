@@ -10,7 +10,7 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
-from lathed_solid.notation.clauses import Clause
+from lathed_solid.notation.clauses import BOTH_SIDES, Clause
 from lathed_solid.notation.items import Item, factor_of
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.formatting import length
@@ -201,7 +201,7 @@ def take_words(run: Run, fields: Fields) -> bool:
         last = [key for key in WIDENINGS if key in fields][-1:]
         if twice and last and fields.get("kind") not in TWICE and "depth_mm" not in fields:
             fields["far"] = last[0]  # ⌀10 THRU, CSK ⌀14 BOTH SIDES
-            run.say("on both sides")
+            run.say(BOTH_SIDES)
             return True
         if twice and word.endswith(("side", "sides", "faces")) and fields.get("kind") not in TWICE:
             run.leave(item)  # CSK BOTH SIDES is no second hole, 15° EACH SIDE no second angle
@@ -293,6 +293,7 @@ def _widened_before(run: Run, fields: Fields) -> None:
         fields.update(wide, count=max(counts, default=1))
         if twice:
             fields["far"] = next(iter(wide))
+            run.say(BOTH_SIDES)
 
 
 def without_marks(item: Item) -> Item:
