@@ -4,9 +4,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator
+from functools import partial
 from pathlib import Path
 
 import polib
+import pypdfium2
 import pytest
 import words
 from click.testing import CliRunner
@@ -16,6 +18,7 @@ from PyQt6.QtCore import Qt
 from PyQt6.QtWidgets import QAbstractButton, QApplication, QLabel, QLineEdit, QWidget
 
 from lathed_solid.cli import cli
+from lathed_solid.cli.root import worker
 from lathed_solid.demo import DEMOS
 from lathed_solid.desk import language, theme
 from lathed_solid.desk.choice import Choice
@@ -24,9 +27,16 @@ from lathed_solid.desk.language import WORDS, read_catalogue, speak, spoken
 from lathed_solid.desk.rail import DESKS
 from lathed_solid.desk.window import MainWindow
 from lathed_solid.engine.client import KernelClient
+from lathed_solid.engine.protocol import DrawViews, ShopFound, Viewed
 from lathed_solid.errors import LathedError
+from lathed_solid.fit.document import Fit
+from lathed_solid.fit.judged import Row
 from lathed_solid.guide import PAGES
 from lathed_solid.quantity import evaluate
+from lathed_solid.reports.inspection import inspection_pdf
+from lathed_solid.reports.machinist.pdf import machinist_pdf
+from lathed_solid.reports.machinist.sheet import machinist_sheet
+from lathed_solid.reports.parts_list import parts_pdf
 from lathed_solid.standards.materials import material
 from lathed_solid.standards.threads import coarse_pitch
 from lathed_solid.workbench.actions import ACTIONS, find_action
@@ -227,3 +237,33 @@ def test_actions_are_found_by_their_german_names() -> None:
         assert find_action(action.title, spoken) is not None
     assert find_action("Skizze hinz", spoken).id == find_action("add a sketch").id  # type: ignore[union-attr]
     assert find_action("Skizze hinz") is None and find_action("Bohrung Ø6", spoken) is None
+
+
+def test_printed_reports_are_german() -> None:
+    """What none of the catalogue's messages says is found, in all words that are printed."""
+    left: set[str] = set()
+
+    def recorded(text: str, about: str = "") -> str:
+        told = spoken(text, about)
+        if told == text and re.search("[a-z]{3}", text) and not re.fullmatch(r"[\d,]+ bis [\d,]+", text):
+            left.add(text)
+        return told
+
+    for demo in ("winch-spindle", "ratchet-wheel", "pedestal"):
+        part = DEMOS[demo]()
+        with worker() as kernel:
+            viewed = kernel.answer(DrawViews(document=part), Viewed)
+            found = machinist_sheet(part, partial(kernel.answer, of=ShopFound))
+        sheet = inspection_pdf(part, viewed.report, viewed.views, spoken=recorded)
+        shop = machinist_pdf(found, recorded)
+        first = [pypdfium2.PdfDocument(data)[0].get_textpage().get_text_range() for data in (sheet, shop)]
+        assert (
+            "PRÜFBLATT" in first[0]
+            and "BLATT FÜR DIE WERKSTATT" in first[1]
+            and "Spannungen der Reihe nach" in first[1]
+        )
+    rows = [Row(1, "Screw", 4, "steel", 12.5, "", ())]
+    listed = parts_pdf(Fit(name="Winch"), rows, {}, spoken=recorded)
+    text = pypdfium2.PdfDocument(listed)[0].get_textpage().get_text_range()
+    assert "STÜCKLISTE" in text and "Nr." in text and "Screw" in text
+    assert left == set()

@@ -44,7 +44,7 @@ class MainWindow(QMainWindow):
 
     def __init__(self, session: Session) -> None:
         super().__init__()
-        self.session, self.bench = session, Workbench(session)
+        self.session, self.bench = session, Workbench(session, spoken)
         self.background = Background(self)
         self.panes = Panes(self.background)
         self.setCentralWidget(self.panes)
@@ -52,7 +52,7 @@ class MainWindow(QMainWindow):
         self.resize(1280, 800)
         self.view = WindowView(self, self.bench, self.panes)
         self.fit = FitBench(FitSession(_own_kernel, state_folder() / "journal"))
-        self.maker = Maker(_own_kernel, self.background)
+        self.maker = Maker(_own_kernel, self.background, spoken)
         self.commands = Commands.of(self.bench, QtPrompts(self), self.view, self.background, self.fit, self.maker)
         self.notes = NoteEntry(self.commands, spoken)
         self.menus = Menus(self, self.panes.solid, self.commands)
@@ -70,7 +70,7 @@ class MainWindow(QMainWindow):
         self._connect_pages()
         self._connect_fit()
         self._connect_tips()
-        self.panes.note_line.set_completions([a.title for a in ACTIONS])
+        self.panes.note_line.set_completions([spoken(a.title) for a in ACTIONS])
         self.panes.note_line.set_history(session.settings.note_history)
         self.panes.view_net.set_projection(session.settings.projection)
         self.panes.drawer.set_open(session.settings.drawer_open)

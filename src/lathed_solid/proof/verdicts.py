@@ -46,11 +46,16 @@ class DutyRow(BaseModel):
     @property
     def brief(self) -> str:
         """In a few words: ``through in``, ``places 3 out``."""
+        return " ".join(self.words)
+
+    @property
+    def words(self) -> tuple[str, ...]:
+        """What is asked, what was measured or said where that says anything, and the verdict."""
         if not self.judged:
-            return f"{self.what} {self.said} not judged here"
+            return self.what, self.said, "not judged here"
         plain = ("", "yes", "no")
         said = self.measured if self.measured not in plain else self.said if self.said not in plain else ""
-        return " ".join(w for w in (self.what, said, self.verdict) if w)
+        return tuple(w for w in (self.what, said, self.verdict) if w)
 
 
 class VerdictRow(BaseModel):

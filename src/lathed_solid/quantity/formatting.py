@@ -3,9 +3,18 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Callable
 from fractions import Fraction
 
 from lathed_solid.quantity.units import MM_PER_INCH, LengthUnit, unit_factor
+
+#: from an English text (and of what it is, where a word means several things) to what is shown
+Spoken = Callable[..., str]
+
+
+def as_it_is(text: str, _about: str = "") -> str:
+    """In English."""
+    return text
 
 
 def trim(number: float, places: int) -> str:
@@ -16,9 +25,14 @@ def trim(number: float, places: int) -> str:
     return "0" if text in ("-0", "") else text
 
 
+def plural(count: int, word: str) -> str:
+    """``member``, or ``members`` where they are not one."""
+    return word + "s" * (count != 1)
+
+
 def counted(count: int, word: str) -> str:
     """``1 member``, ``20 members``."""
-    return f"{count} {word}{'s' * (count != 1)}"
+    return f"{count} {plural(count, word)}"
 
 
 def length(mm: float, unit: LengthUnit = "mm", places: int | None = None) -> str:

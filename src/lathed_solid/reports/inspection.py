@@ -24,7 +24,7 @@ from lathed_solid.proof.inspection import (
     inspection_rows,
 )
 from lathed_solid.quantity import unit_factor
-from lathed_solid.quantity.formatting import angle, fixed
+from lathed_solid.quantity.formatting import Spoken, angle, as_it_is, fixed
 from lathed_solid.quantity.tolerances import LINEAR
 from lathed_solid.reports.pen import BODY, DRAWING, INK, MM, OUT_TINT, QUIET, Pen, register_fonts
 from lathed_solid.reports.verdict_csv import COLUMNS, verdict_cells
@@ -41,15 +41,15 @@ DUTY_LINE = 4.2
 
 
 def write_inspection(
-    path: Path, document: Document, report: Report, views: Sequence[View] = (), *, blank: bool = False
-) -> None:
-    """Write the sheet by the ending of ``path``: .pdf, .csv or .json. ``blank``: without the readings of the log.
-
-    Raises FileError.
+    path: Path, document: Document, report: Report, views: Sequence[View] = (), *, blank: bool = False,
+    spoken: Spoken = as_it_is,
+) -> None:  # fmt: skip
+    """Write the sheet by the ending of ``path``: .pdf, .csv or .json. ``blank``: without the readings of the log;
+    ``spoken``: the words of the PDF. Raises FileError.
     """
     ending = path.suffix.lower()
     if ending == ".pdf":
-        data = inspection_pdf(document, report, views, blank=blank)
+        data = inspection_pdf(document, report, views, blank=blank, spoken=spoken)
     elif ending == ".csv":
         data = inspection_csv(document, report, blank=blank).encode("utf-8")
     elif ending == ".json":
@@ -72,15 +72,17 @@ def inspection_csv(document: Document, report: Report, *, blank: bool = False) -
     return out.getvalue()
 
 
-def inspection_pdf(document: Document, report: Report, views: Sequence[View] = (), *, blank: bool = False) -> bytes:
+def inspection_pdf(
+    document: Document, report: Report, views: Sequence[View] = (), *, blank: bool = False, spoken: Spoken = as_it_is
+) -> bytes:
     """The sheet: a first page with the views and their balloons, then the table, then mass, rule and cautions."""
     from reportlab.pdfgen.canvas import Canvas
 
     register_fonts()
     out = io.BytesIO()
     c = Canvas(out, pagesize=(WIDTH * MM, HEIGHT * MM), invariant=1)
-    c.setTitle(f"Inspection sheet: {document.name}")
-    page = _Page(c, document)
+    c.setTitle(spoken(f"Inspection sheet: {document.name}"))
+    page = _Page(c, document, spoken)
     page.begin()
     if views:
         page.views(views)
@@ -96,8 +98,8 @@ def inspection_pdf(document: Document, report: Report, views: Sequence[View] = (
 class _Page(Pen):
     """Draws from the top down, in mm; a page that is full is followed by another."""
 
-    def __init__(self, canvas: Any, document: Document) -> None:
-        super().__init__(canvas)
+    def __init__(self, canvas: Any, document: Document, spoken: Spoken) -> None:
+        super().__init__(canvas, spoken)
         self.document = document
         self.y, self.number = 0.0, 0
         self.hash = document_hash(document)
@@ -106,7 +108,7 @@ class _Page(Pen):
         self.number += 1
         d, top = self.document, HEIGHT - EDGE
         self.text(EDGE, top - 4, "INSPECTION SHEET", 8, colour=QUIET)
-        self.text(EDGE, top - 11, d.name, 17)
+        self.text(EDGE, top - 11, d.name, 17, raw=True)
         facts = f"{d.material}  ·  {d.general}  ·  unit {d.unit}"
         self.text(EDGE, top - 16.5, facts, 9, colour=QUIET)
         self.text(WIDTH - EDGE, top - 4, f"page {self.number}", 8, colour=QUIET, right=True)
@@ -174,9 +176,10 @@ class _Page(Pen):
 
     def _duties(self, duties: Sequence[DutyRow]) -> None:
         """What the note asks beside the size, in one small line; a duty that is not in is in capitals."""
-        words = "  ·  ".join(d.brief if d.verdict == "in" else d.brief.upper() for d in duties).replace("⌀", "Ø")
+        briefs = [(" ".join(map(self.spoken, d.words)), d.verdict == "in") for d in duties]
+        words = "  ·  ".join(brief if good else brief.upper() for brief, good in briefs).replace("⌀", "Ø")
         room = WIDTH - 2 * EDGE - TABLE[0][1] - 2
-        self.fitted(EDGE + TABLE[0][1] + 1, self.y - DUTY_LINE + 1.4, words, room, 7.5, BODY)
+        self.fitted(EDGE + TABLE[0][1] + 1, self.y - DUTY_LINE + 1.4, words, room, 7.5, BODY, raw=True)
         self.y -= DUTY_LINE
         self.rule(EDGE, self.y, WIDTH - EDGE, self.y, 0.3)
 
@@ -204,7 +207,8 @@ class _Page(Pen):
                 self._sign(x + 2.2, base + 1.1, words)
                 self.fitted(x + 5.4, base, words, width - 6, 8.5, BODY)
             else:
-                self.fitted(x + 1, base, words, width - 2, 9 if n == 1 else 8.5, DRAWING if n in (1, 2) else BODY)
+                self.fitted(x + 1, base, words, width - 2, 9 if n == 1 else 8.5, DRAWING if n in (1, 2) else BODY,
+                            raw=n in (1, 2))  # fmt: skip
             if n in (5, 6, 8) and not words:
                 self.rule(x + 1, base - 0.6, x + width - 2, base - 0.6, 0.3, QUIET)
             x += width
@@ -252,33 +256,33 @@ class _Page(Pen):
         if low is None and high is None:
             return "–"
         if low is None or high is None:
-            return (
-                f"at most {self._value(high, r.row.kind)}"
-                if low is None
-                else f"at least {self._value(low, r.row.kind)}"
-            )
-        return f"{self._value(low, r.row.kind)} to {self._value(high, r.row.kind)}"
+            most, least = (self._value(v, r.row.kind) for v in (high, low))
+            return self.spoken(f"at most {most}" if low is None else f"at least {least}")
+        low_told, high_told = (self.spoken(self._value(v, r.row.kind)) for v in (low, high))
+        return f"{low_told} {self.spoken('to', 'limits')} {high_told}"
 
     # closing -------------------------------------------------------------------------------------
     def closing(self, report: Report) -> None:
         """Counts, mass, the decision rule and the cautions."""
-        lines = [", ".join(f"{n} {word}" for word, n in report.counts.items() if n) + " on the model"]
+        say = self.spoken
+        lines = [say(", ".join(f"{n} {say(word)}" for word, n in report.counts.items() if n) + " on the model")]
         mass = report.mass
         if mass is not None:
             lines.append(
-                f"mass of the model {mass.model:.2f} g ({mass.material}, {mass.density_g_mm3 * 1000:.4g} g/cm³)"
+                say(f"mass of the model {mass.model:.2f} g ({mass.material}, {mass.density_g_mm3 * 1000:.4g} g/cm³)")
             )
             if mass.stated is not None and mass.band is not None:
-                lines[-1] += f"; {mass.source} {mass.stated:g} g ± {mass.band:.2f}: {mass.verdict}"
-        decided = [f"{r.balloon}  {r.note}: decided; {r.redress}" for r in report.rows if r.redress]
+                lines[-1] += "; " + say(f"{mass.source} {mass.stated:g} g ± {mass.band:.2f}: {mass.verdict}")
+        decided = [f"{r.balloon}  {r.note}: {say('decided')}; {r.redress}" for r in report.rows if r.redress]
         lines += [w for d in decided for w in wrap(d, 150)]
-        words = [*lines, *wrap(RULE, 190), *wrap(CAUTIONS, 190)]
+        words = [*lines, *wrap(say(RULE), 190), *wrap(say(CAUTIONS), 190)]
         if self.y < EDGE + 6 + 4.4 * len(words):
             self.end()
             self.begin()
         self.y -= 6
         for k, line in enumerate(words):
-            self.text(EDGE, self.y, line, 9 if k < len(lines) else 7.5, colour=INK if k < len(lines) else QUIET)
+            size, colour = (9.0, INK) if k < len(lines) else (7.5, QUIET)
+            self.text(EDGE, self.y, line, size, colour=colour, raw=True)
             self.y -= 4.4
 
 

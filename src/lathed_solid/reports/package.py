@@ -29,6 +29,7 @@ from lathed_solid.files import write_document
 from lathed_solid.files.atomic import write_atomic
 from lathed_solid.part import Document
 from lathed_solid.proof.inspection import document_hash
+from lathed_solid.quantity.formatting import Spoken, as_it_is
 from lathed_solid.reports.drawing.draw import drawing, status_of
 from lathed_solid.reports.drawing.files import write_drawing
 from lathed_solid.reports.file_names import slug
@@ -56,7 +57,7 @@ class Kernel(Protocol):
         ...
 
 
-def write_package(path: Path, document: Document, kernel: Kernel) -> str:
+def write_package(path: Path, document: Document, kernel: Kernel, spoken: Spoken = as_it_is) -> str:
     """Everything in one zip; what stands on its sheets when the part is not proven, else nothing. Raises LathedError
     when any of it cannot be made: a part that is not complete is not handed over.
     """
@@ -64,14 +65,16 @@ def write_package(path: Path, document: Document, kernel: Kernel) -> str:
         folder = Path(name)
         made: list[tuple[Path, str]] = []
         status = ""
-        for words, paths, told in _files(folder, document, kernel):
+        for words, paths, told in _files(folder, document, kernel, spoken):
             made += [(p, words) for p in paths]
             status = told or status
         write_atomic(path, _zipped(made, document, status))
     return status
 
 
-def _files(folder: Path, document: Document, kernel: Kernel) -> Iterator[tuple[str, tuple[Path, ...], str]]:
+def _files(
+    folder: Path, document: Document, kernel: Kernel, spoken: Spoken
+) -> Iterator[tuple[str, tuple[Path, ...], str]]:
     """What is made, one thing after another: words, paths, the part's status where that is known."""
     base = folder / slug(document.name)
     part = base.with_suffix(".lathed")
@@ -84,7 +87,7 @@ def _files(folder: Path, document: Document, kernel: Kernel) -> Iterator[tuple[s
     viewed = kernel.answer(DrawViews(document=document), Viewed)
     for ending in (".pdf", ".csv"):
         path = base.with_name(f"{base.name}-inspection{ending}")
-        write_inspection(path, document, viewed.report, viewed.views)
+        write_inspection(path, document, viewed.report, viewed.views, spoken=spoken)
         yield "inspection sheet", (path,), status_of(viewed.report)
 
     def figures(request: DrawFigures) -> Figured:
@@ -100,7 +103,7 @@ def _files(folder: Path, document: Document, kernel: Kernel) -> Iterator[tuple[s
     machinist = machinist_sheet(document, shop)
     for ending in (".pdf", ".csv", ".json"):
         path = base.with_name(f"{base.name}-machinist{ending}")
-        write_machinist(path, machinist)
+        write_machinist(path, machinist, spoken)
         yield "machinist's sheet", (path,), ""
 
 

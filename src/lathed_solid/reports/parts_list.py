@@ -13,6 +13,7 @@ from lathed_solid.files.errors import FileError
 from lathed_solid.fit.document import Fit
 from lathed_solid.fit.judged import PartMass, Row, mass
 from lathed_solid.fit.words import mass_json, rows_json
+from lathed_solid.quantity.formatting import Spoken, as_it_is
 from lathed_solid.reports.pen import BODY, INK, LINE, MM, QUIET, Pen, register_fonts
 
 WIDTH, HEIGHT, EDGE = 210.0, 297.0, 15.0
@@ -24,12 +25,15 @@ ROW, PICTURE = 6.2, 118.0
 
 
 def write_parts_list(
-    path: Path, whole: Fit, rows: Sequence[Row], masses: Mapping[str, PartMass], picture: bytes | None = None
-) -> None:
-    """Write by the ending of ``path``: .pdf, .csv or .json. ``picture``: a PNG for the PDF. Raises FileError."""
+    path: Path, whole: Fit, rows: Sequence[Row], masses: Mapping[str, PartMass], picture: bytes | None = None,
+    spoken: Spoken = as_it_is,
+) -> None:  # fmt: skip
+    """Write by the ending of ``path``: .pdf, .csv or .json. ``picture``: a PNG for the PDF, ``spoken``: its words.
+    Raises FileError.
+    """
     ending = path.suffix.lower()
     if ending == ".pdf":
-        data = parts_pdf(whole, rows, masses, picture)
+        data = parts_pdf(whole, rows, masses, picture, spoken)
     elif ending == ".csv":
         data = parts_csv(rows).encode("utf-8")
     elif ending == ".json":
@@ -57,15 +61,18 @@ def parts_csv(rows: Sequence[Row]) -> str:
     return out.getvalue()
 
 
-def parts_pdf(whole: Fit, rows: Sequence[Row], masses: Mapping[str, PartMass], picture: bytes | None = None) -> bytes:
+def parts_pdf(
+    whole: Fit, rows: Sequence[Row], masses: Mapping[str, PartMass], picture: bytes | None = None,
+    spoken: Spoken = as_it_is,
+) -> bytes:  # fmt: skip
     """A picture with balloons at the head, then the list, then the mass of all."""
     from reportlab.pdfgen.canvas import Canvas
 
     register_fonts()
     out = io.BytesIO()
     c = Canvas(out, pagesize=(WIDTH * MM, HEIGHT * MM), invariant=1)
-    c.setTitle(f"Parts list: {whole.name}")
-    pen = Pen(c)
+    c.setTitle(spoken(f"Parts list: {whole.name}"))
+    pen = Pen(c, spoken)
     y = _head(pen, whole, 1)
     if picture:
         y = _picture(pen, picture, y)
@@ -93,7 +100,7 @@ def parts_pdf(whole: Fit, rows: Sequence[Row], masses: Mapping[str, PartMass], p
 def _head(pen: Pen, whole: Fit, page: int) -> float:
     top = HEIGHT - EDGE
     pen.text(EDGE, top - 3, "PARTS LIST", 8, colour=QUIET)
-    pen.text(EDGE, top - 10, whole.name, 17)
+    pen.text(EDGE, top - 10, whole.name, 17, raw=True)
     pen.text(WIDTH - EDGE, top - 3, f"page {page}", 8, colour=QUIET, right=True)
     pen.rule(EDGE, top - 14, WIDTH - EDGE, top - 14, 0.8, INK)
     return top - 18
@@ -114,7 +121,8 @@ def _picture(pen: Pen, picture: bytes, y: float) -> float:
 def _titles(pen: Pen, y: float) -> float:
     for i, title in enumerate(COLUMNS):
         right = i in NUMBERS
-        pen.text(EDGE + (NUMBERS[i] if right else STARTS[i]), y - 3, title, 8, colour=QUIET, right=right)
+        x, told = EDGE + (NUMBERS[i] if right else STARTS[i]), pen.spoken(title, "parts list")
+        pen.text(x, y - 3, told, 8, colour=QUIET, right=right, raw=True)
     pen.rule(EDGE, y - 5, WIDTH - EDGE, y - 5, 0.6, INK)
     return y - 5
 
@@ -125,6 +133,6 @@ def _row(pen: Pen, r: Row, y: float) -> float:
             pen.text(EDGE + NUMBERS[i], y - 4.3, words, 9, right=True)
         else:
             room = (STARTS[i + 1] if i + 1 < len(STARTS) else WIDTH - 2 * EDGE) - STARTS[i] - 2
-            pen.fitted(EDGE + STARTS[i], y - 4.3, words, room, 9, BODY)
+            pen.fitted(EDGE + STARTS[i], y - 4.3, words, room, 9, BODY, raw=True)
     pen.rule(EDGE, y - ROW, WIDTH - EDGE, y - ROW, 0.3, LINE)
     return y - ROW

@@ -5,6 +5,8 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Any
 
+from lathed_solid.quantity.formatting import Spoken, as_it_is
+
 ASSETS = Path(__file__).parents[1] / "assets" / "fonts"
 BODY, DRAWING = "body", "drawing"
 MM = 72 / 25.4
@@ -22,17 +24,20 @@ def register_fonts() -> None:
 
 
 class Pen:
-    """Draws on a canvas; places in mm from the lower left corner."""
+    """Draws on a canvas; places in mm from the lower left corner. Words are ``spoken`` but those that are ``raw``:
+    names and notes, and what is in the reader's language already.
+    """
 
-    def __init__(self, canvas: Any) -> None:
-        self.c = canvas
+    def __init__(self, canvas: Any, spoken: Spoken = as_it_is) -> None:
+        self.c, self.spoken = canvas, spoken
 
     def text(self, x: float, y: float, words: str, size: float = 9, font: str = BODY, colour: str = INK,
-             right: bool = False) -> None:  # fmt: skip
+             right: bool = False, raw: bool = False) -> None:  # fmt: skip
         """Words at a place, or ending there."""
         self.c.setFont(font, size)
         self.c.setFillColor(colour)
-        (self.c.drawRightString if right else self.c.drawString)(x * MM, y * MM, words)
+        told = words if raw else self.spoken(words)
+        (self.c.drawRightString if right else self.c.drawString)(x * MM, y * MM, told)
 
     def rule(self, x0: float, y0: float, x1: float, y1: float, width: float = 0.4, colour: str = LINE) -> None:
         """A straight line."""
@@ -40,13 +45,13 @@ class Pen:
         self.c.setLineWidth(width)
         self.c.line(x0 * MM, y0 * MM, x1 * MM, y1 * MM)
 
-    def fitted(self, x: float, y: float, words: str, room: float, size: float, font: str) -> None:
+    def fitted(self, x: float, y: float, words: str, room: float, size: float, font: str, raw: bool = False) -> None:
         """A text made smaller, then cut, where it would not fit."""
         from reportlab.pdfbase.pdfmetrics import stringWidth
 
-        words = " ".join(words.split())
+        words = " ".join((words if raw else self.spoken(words)).split())
         while size > 5.5 and stringWidth(words, font, size) > room * MM:
             size -= 0.5
         while len(words) > 2 and stringWidth(words, font, size) > room * MM:
             words = words[:-2] + "…"
-        self.text(x, y, words, size, font)
+        self.text(x, y, words, size, font, raw=True)

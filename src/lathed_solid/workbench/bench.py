@@ -10,6 +10,7 @@ from typing import Literal
 
 from lathed_solid.kernel.figures import Picked
 from lathed_solid.part import Document, StepBase
+from lathed_solid.quantity.formatting import Spoken, as_it_is
 from lathed_solid.workbench.picks import MAX_PICKS, served_by
 from lathed_solid.workbench.session import Session
 from lathed_solid.workbench.signal import Signal
@@ -21,8 +22,9 @@ DESKS: tuple[Desk, ...] = ("read", "shape", "prove", "fit", "hand over")
 class Workbench:
     """Signals: words for the user; another desk; another step (None: none) or callout chosen; picks changed."""
 
-    def __init__(self, session: Session) -> None:
-        self.session = session
+    def __init__(self, session: Session, spoken: Spoken = as_it_is) -> None:
+        """``spoken``: how words are shown, and printed on reports."""
+        self.session, self.spoken = session, spoken
         self.desk: Desk = "shape"
         self.picks: tuple[Picked, ...] = ()
         #: what the last pick can serve as: face, plane, edge, axis, point -> name

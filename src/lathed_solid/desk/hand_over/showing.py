@@ -262,7 +262,7 @@ def pages_of(sheet: MachinistSheet) -> list[QImage]:
 
     from lathed_solid.reports.machinist.pdf import machinist_pdf
 
-    document = pypdfium2.PdfDocument(machinist_pdf(sheet))
+    document = pypdfium2.PdfDocument(machinist_pdf(sheet, spoken))
     out = []
     for page in document:
         picture = page.render(scale=DOTS * 25.4 / 72).to_pil().convert("RGBA")

@@ -10,6 +10,7 @@ from typing import Any
 
 from lathed_solid.files.atomic import write_atomic
 from lathed_solid.files.errors import FileError
+from lathed_solid.quantity.formatting import Spoken, as_it_is
 from lathed_solid.reports.machinist.model import HoleRow, MachinistSheet
 from lathed_solid.reports.machinist.pdf import machinist_pdf
 
@@ -18,11 +19,13 @@ HOLES = ("id", "x_mm", "y_mm", "z_mm", "side", "diameter_mm", "depth_mm", "threa
 STATIONS = ("id", "end", "inner", "from_mm", "to_mm", "diameter_mm", "end_diameter_mm", "thread")
 
 
-def write_machinist(path: Path, sheet: MachinistSheet) -> None:
-    """Write by the ending of ``path``: .pdf, .csv (holes and stations) or .json. Raises FileError."""
+def write_machinist(path: Path, sheet: MachinistSheet, spoken: Spoken = as_it_is) -> None:
+    """Write by the ending of ``path``: .pdf (in words as ``spoken``), .csv (holes and stations) or .json. Raises
+    FileError.
+    """
     ending = path.suffix.lower()
     if ending == ".pdf":
-        data = machinist_pdf(sheet)
+        data = machinist_pdf(sheet, spoken)
     elif ending == ".csv":
         data = machinist_csv(sheet).encode("utf-8")
     elif ending == ".json":

@@ -7,7 +7,7 @@ import math
 from collections.abc import Sequence
 from textwrap import wrap
 
-from lathed_solid.quantity.formatting import counted
+from lathed_solid.quantity.formatting import Spoken, as_it_is, plural
 from lathed_solid.reports.machinist.model import HoleRow, MachinistSheet
 from lathed_solid.reports.pen import BODY, DRAWING, INK, LINE, MM, OUT_TINT, QUIET, TINT, Pen, register_fonts
 
@@ -20,15 +20,15 @@ CAUTIONS = (
 )
 
 
-def machinist_pdf(sheet: MachinistSheet) -> bytes:
-    """Portrait A4, as many pages as it needs."""
+def machinist_pdf(sheet: MachinistSheet, spoken: Spoken = as_it_is) -> bytes:
+    """Portrait A4, as many pages as it needs; ``spoken``: its words."""
     from reportlab.pdfgen.canvas import Canvas
 
     register_fonts()
     out = io.BytesIO()
     c = Canvas(out, pagesize=(WIDTH * MM, HEIGHT * MM), invariant=1)
-    c.setTitle(f"Machinist's sheet: {sheet.name}")
-    page = _Page(c, sheet)
+    c.setTitle(spoken(f"Machinist's sheet: {sheet.name}"))
+    page = _Page(c, sheet, spoken)
     page.begin()
     page.head()
     page.settings()
@@ -46,10 +46,10 @@ def machinist_pdf(sheet: MachinistSheet) -> bytes:
 class _Page(Pen):
     """Draws from the top down, in mm; a page that is full is followed by another."""
 
-    def __init__(self, canvas: object, sheet: MachinistSheet) -> None:
+    def __init__(self, canvas: object, sheet: MachinistSheet, spoken: Spoken) -> None:
         from lathed_solid.reports.machinist.saying import sayer
 
-        super().__init__(canvas)
+        super().__init__(canvas, spoken)
         self.sheet, self.y, self.number = sheet, 0.0, 0
         self.say = sayer("in" if sheet.unit == "in" else "mm")
 
@@ -57,7 +57,7 @@ class _Page(Pen):
         self.number += 1
         top = HEIGHT - EDGE
         self.text(EDGE, top - 3, "MACHINIST'S SHEET", 8, colour=QUIET)
-        self.fitted(EDGE, top - 10, self.sheet.name, 110, 16, BODY)
+        self.fitted(EDGE, top - 10, self.sheet.name, 110, 16, BODY, raw=True)
         facts = f"{self.sheet.material}  ·  unit {self.sheet.unit}"
         self.text(WIDTH - EDGE, top - 10, facts, 9, colour=QUIET, right=True)
         self.text(WIDTH - EDGE, top - 3, f"page {self.number}", 8, colour=QUIET, right=True)
@@ -90,21 +90,25 @@ class _Page(Pen):
         sheet, stock = self.sheet, self.sheet.stock
         self._picture(WIDTH - EDGE - 46, self.y - 38)
         room = WIDTH - 2 * EDGE - 52
-        size = " x ".join(map(self.say, stock.size))
+        told, tell = self.spoken, self._number
+        size = " x ".join(map(tell, stock.size))
         mark = "⌀" if stock.kind == "round bar" else ""
         grams = "mass not known" if stock.grams is None else f"{stock.grams / 1000:.3f} kg"
-        lines = [("part zero", sheet.zero.words),
-                 ("finished size", " x ".join(map(self.say, sheet.figures.size)) + f" {sheet.unit}"),
-                 ("stock", f"{stock.kind} {mark}{size} {sheet.unit}"),
-                 ("stock's mass", f"{grams}; {stock.cut_away:.0%} of it is cut away"),
-                 ("work", ", ".join(counted(len(rows), what) for rows, what in (
+        lines = [("part zero", told(sheet.zero.words)),
+                 ("finished size", " x ".join(map(tell, sheet.figures.size)) + f" {sheet.unit}"),
+                 ("stock", f"{told(stock.kind)} {mark}{size} {sheet.unit}"),
+                 ("stock's mass", f"{told(grams)}; {told(f'{stock.cut_away:.0%} of it is cut away')}"),
+                 ("work", ", ".join(f"{len(rows)} {told(plural(len(rows), what), 'counted')}" for rows, what in (
                      (sheet.settings, "setting"), (sheet.holes, "hole"), (sheet.stations, "station"),
                      (sheet.tools, "tool")) if rows))]  # fmt: skip
         for label, words in lines:
             self.text(EDGE, self.y, label, 8, colour=QUIET)
-            self.fitted(EDGE + 24, self.y, words, room - 24, 10, DRAWING)
+            self.fitted(EDGE + 24, self.y, words, room - 24, 10, DRAWING, raw=True)
             self.y -= 7
         self.y -= 8
+
+    def _number(self, mm: float) -> str:
+        return self.spoken(self.say(mm))
 
     def _picture(self, x: float, y: float) -> None:
         """The finished box aslant, with zero and its three ways."""
@@ -134,15 +138,18 @@ class _Page(Pen):
         """Numbered, with how it is held and why in this order."""
         self._title("settings, in order")
         for n, s in enumerate(self.sheet.settings, 1):
-            lines = wrap("; ".join(s.does), 92)
+            lines = wrap("; ".join(map(self.spoken, s.does)), 92)
             self._room(ROW * (len(lines) + 1) + 1)
             self.text(EDGE, self.y, f"{n}", 10)
             self.text(EDGE + 7, self.y, s.side, 10)
             for k, line in enumerate(lines):
-                self.text(EDGE + 38, self.y - k * 4.4, line, 9)
+                self.text(EDGE + 38, self.y - k * 4.4, line, 9, raw=True)
             self.y -= 4.4 * len(lines)
-            self.text(EDGE + 38, self.y, _plain(f"held {s.held}: {s.why}"), 8, colour=QUIET)
-            self.y -= 5.6
+            held = f"{self.spoken('held', 'setting')} {self.spoken(s.held)}: {self.spoken(s.why)}"
+            for line in wrap(_plain(held), 110):
+                self.text(EDGE + 38, self.y, line, 8, colour=QUIET, raw=True)
+                self.y -= 4.4
+            self.y -= 1.2
 
     def holes(self) -> None:
         """The table, from zero."""
@@ -166,7 +173,7 @@ class _Page(Pen):
         rows = []
         for s in self.sheet.stations:
             wide = self.say(s.first) if math.isclose(s.first, s.last, abs_tol=1e-9) else (
-                f"{self.say(s.first)} to {self.say(s.last)}")  # fmt: skip
+                f"{self._number(s.first)} {self.spoken('to', 'limits')} {self._number(s.last)}")  # fmt: skip
             rows.append((s.id, s.end, "inside" if s.inner else "outside", self.say(s.start), self.say(s.stop),
                          self.say(s.stop - s.start), wide, s.thread))  # fmt: skip
         heads = ("station", "from the", "", "from", "to", "length", "⌀", "thread")
@@ -183,13 +190,13 @@ class _Page(Pen):
         bad = [t for t in self.sheet.cannot if not t.hard]
         self._title("cannot be made as drawn" if bad else "nothing was found that cannot be made as drawn")
         for t in self.sheet.cannot:
-            lines = wrap(f"{t.where}: {t.why}", 105)
+            lines = wrap(f"{self.spoken(t.where)}: {self.spoken(t.why)}", 105)
             self._room(4.4 * len(lines) + 2)
             mark = "■" if not t.hard else "△"
             self._sign(EDGE + 1.6, self.y + 1.1, mark)
             self.fitted(EDGE + 5, self.y, t.what, 38, 9, BODY)
             for k, line in enumerate(lines):
-                self.text(EDGE + 45, self.y - 4.4 * k, _plain(line), 8.5)
+                self.text(EDGE + 45, self.y - 4.4 * k, _plain(line), 8.5, raw=True)
             self.y -= 4.4 * len(lines) + 1.4
 
     def instructions(self) -> None:
@@ -200,7 +207,7 @@ class _Page(Pen):
         for words in self.sheet.instructions:
             for line in wrap(words, 115):
                 self._room(ROW)
-                self.text(EDGE, self.y, _plain(line), 9)
+                self.text(EDGE, self.y, _plain(line), 9, raw=True)
                 self.y -= 4.8
 
     def _sign(self, x: float, y: float, mark: str) -> None:
@@ -222,8 +229,9 @@ class _Page(Pen):
         self._room(12)
         self.y -= 4
         for words in CAUTIONS:
-            self.text(EDGE, self.y, words, 7.5, colour=QUIET)
-            self.y -= 3.8
+            for line in wrap(self.spoken(words), 150):
+                self.text(EDGE, self.y, line, 7.5, colour=QUIET, raw=True)
+                self.y -= 3.8
 
     def _table(self, title: str, heads: Sequence[str], stops: Sequence[float], right: set[int],
                rows: Sequence[Sequence[str]]) -> None:  # fmt: skip
@@ -248,7 +256,8 @@ class _Page(Pen):
 
     def _heads(self, heads: Sequence[str], stops: Sequence[float], right: set[int]) -> None:
         for k, words in enumerate(heads):
-            self.text(EDGE + stops[k], self.y, words, 7.5, DRAWING if words == "⌀" else BODY, QUIET, right=k in right)
+            font, told = DRAWING if words == "⌀" else BODY, self.spoken(words, "table")
+            self.text(EDGE + stops[k], self.y, told, 7.5, font, QUIET, right=k in right, raw=True)
         self.y -= 4.6
 
 

@@ -36,7 +36,7 @@ def turning(end: str, own: Sequence[StationRow], every: Sequence[StationRow]) ->
     """What is done from an end: ``own`` stations of it among ``every`` one of the part."""
     yield f"face the {end}"
     narrow = [s for s in grooves(every) if s in own]
-    for inner, verb in ((False, "turn"), (True, "bore")):
+    for inner, verb in ((False, "turn"), (True, "bore out")):
         plain = [s for s in own if s.inner == inner and s not in narrow]
         if plain:
             yield f"{verb} {named(plain)}"

@@ -127,7 +127,7 @@ class FileCommands:
         def write() -> str:
             from lathed_solid.reports.inspection import write_inspection
 
-            write_inspection(path, document, drawn.report, drawn.views, blank=blank)
+            write_inspection(path, document, drawn.report, drawn.views, blank=blank, spoken=self.bench.spoken)
             return f"inspection sheet written to {path.name}"
 
         self._background.run(write, self.bench.tell, lambda why: self.bench.tell(why, True))

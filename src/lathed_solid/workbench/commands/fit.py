@@ -82,7 +82,7 @@ class FitCommands:
         def write() -> str:
             from lathed_solid.reports.parts_list import write_parts_list
 
-            write_parts_list(path, whole, parts_list(whole, masses), masses, picture)
+            write_parts_list(path, whole, parts_list(whole, masses), masses, picture, self.bench.spoken)
             return f"parts list written to {path.name}"
 
         self._background.run(write, self.bench.tell, lambda why: self.bench.tell(why, True))

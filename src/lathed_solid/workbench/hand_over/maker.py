@@ -23,6 +23,7 @@ from lathed_solid.engine.protocol import DrawFigures, Figured, FindForShop, Find
 from lathed_solid.errors import LathedError
 from lathed_solid.part import Document
 from lathed_solid.part.drawing_style import DrawingStyle
+from lathed_solid.quantity.formatting import Spoken, as_it_is
 from lathed_solid.workbench.hand_over.pictures import PictureOrder
 from lathed_solid.workbench.prompts import Background
 from lathed_solid.workbench.signal import Signal
@@ -48,8 +49,9 @@ class Kernel(Protocol):
 class Maker:
     """Signals: the drawing, or the machinist's sheet, is another; busy or not; words for the user."""
 
-    def __init__(self, start: Callable[[], Kernel], background: Background) -> None:
-        self._start, self._background = start, background
+    def __init__(self, start: Callable[[], Kernel], background: Background, spoken: Spoken = as_it_is) -> None:
+        """``spoken``: the words of printed sheets."""
+        self._start, self._background, self._spoken = start, background, spoken
         self._kernel: Kernel | None = None
         self._lock = threading.Lock()
         self._closed = False
@@ -122,7 +124,7 @@ class Maker:
         def write() -> None:
             from lathed_solid.reports.machinist.files import write_machinist
 
-            write_machinist(path, self._find(document))
+            write_machinist(path, self._find(document), self._spoken)
 
         self._write(path, write)
 
@@ -142,7 +144,7 @@ class Maker:
         def write() -> None:
             from lathed_solid.reports.package import write_package
 
-            write_package(path, document, self._at_hand())
+            write_package(path, document, self._at_hand(), self._spoken)
 
         self._write(path, write)
 
