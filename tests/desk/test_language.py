@@ -29,6 +29,7 @@ from lathed_solid.desk.window import MainWindow
 from lathed_solid.engine.client import KernelClient
 from lathed_solid.engine.protocol import DrawViews, ShopFound, Viewed
 from lathed_solid.errors import LathedError
+from lathed_solid.files import write_document
 from lathed_solid.fit.document import Fit
 from lathed_solid.fit.judged import Row
 from lathed_solid.guide import PAGES
@@ -213,6 +214,8 @@ def test_a_language_that_is_not_shipped_is_refused(monkeypatch: pytest.MonkeyPat
 
 
 def test_the_guide_is_german_too(tmp_path: Path) -> None:
+    app = QApplication.instance() or QApplication([])
+    assert app is not None
     parent = QWidget()
     guide = GuideWindow(parent, "proof")
     titles = [guide.contents.item(k).text() for k in range(guide.contents.count())]  # type: ignore[union-attr]
@@ -267,3 +270,13 @@ def test_printed_reports_are_german() -> None:
     text = pypdfium2.PdfDocument(listed)[0].get_textpage().get_text_range()
     assert "STÜCKLISTE" in text and "Nr." in text and "Screw" in text
     assert left == set()
+
+
+@pytest.mark.parametrize("command", ["inspect", "machinist"])
+def test_commands_print_in_german(command: str, tmp_path: Path) -> None:
+    part, out = tmp_path / "part.lathed", tmp_path / "out.pdf"
+    write_document(part, DEMOS["gland-nut"]())
+    CliRunner().invoke(cli, [command, str(part), str(out), "--language", "de"], standalone_mode=False)
+    text = pypdfium2.PdfDocument(out.read_bytes())[0].get_textpage().get_text_range()
+    assert ("PRÜFBLATT" if command == "inspect" else "BLATT FÜR DIE WERKSTATT") in text and "Einheit mm" in text
+    assert spoken("unit mm") == "unit mm", "what is printed after it is in English again"

@@ -8,7 +8,7 @@ from pathlib import Path
 
 import click
 
-from lathed_solid.cli.root import NOT_PROVEN, OK, built, cli, shown_or_saved
+from lathed_solid.cli.root import LANGUAGE, NOT_PROVEN, OK, built, cli, printed_in, shown_or_saved
 from lathed_solid.errors import LathedError
 
 
@@ -49,20 +49,13 @@ def mark_command(file: Path, as_json: bool) -> int:
 
 @cli.command("guide")
 @click.argument("out", type=click.Path(path_type=Path))
-@click.option("--language", type=click.Choice(["en", "de"]), default="en", show_default=True, help="Of the guide.")
+@LANGUAGE
 def guide_command(out: Path, language: str) -> int:
     """Write the guide as HTML or PDF, by the ending of OUT."""
-    from lathed_solid.desk.language import edition, speak
     from lathed_solid.files.atomic import write_atomic
     from lathed_solid.guide.written import written
 
-    try:
-        speak(language)
-    except ImportError as exc:
-        raise LathedError(f"this installation has no words in {language}", hint="lathed-solid[desk]") from exc
-    try:
-        write_atomic(out, written(out.suffix, edition()))
-    finally:
-        speak("en")
+    with printed_in(language) as edition:
+        write_atomic(out, written(out.suffix, edition))
     click.echo(f"{out} written")
     return OK

@@ -9,7 +9,7 @@ from typing import TYPE_CHECKING, Any
 
 import click
 
-from lathed_solid.cli.root import NOT_PROVEN, OK, cli, worker
+from lathed_solid.cli.root import LANGUAGE, NOT_PROVEN, OK, cli, printed_in, worker
 from lathed_solid.errors import LathedError
 
 if TYPE_CHECKING:
@@ -132,7 +132,8 @@ def prove_command(
 @FILE
 @click.argument("out", type=click.Path(path_type=Path), required=False)
 @AS_JSON
-def parts_command(file: Path, out: Path | None, as_json: bool) -> int:
+@LANGUAGE
+def parts_command(file: Path, out: Path | None, as_json: bool, language: str) -> int:
     """The parts list; to OUT as PDF, CSV or JSON by its ending."""
     from lathed_solid.fit.judged import mass, parts_list
     from lathed_solid.fit.words import mass_json, rows_json
@@ -144,7 +145,8 @@ def parts_command(file: Path, out: Path | None, as_json: bool) -> int:
     if out is not None:
         from lathed_solid.reports.parts_list import write_parts_list
 
-        write_parts_list(out, whole, rows, stood.masses)
+        with printed_in(language) as edition:
+            write_parts_list(out, whole, rows, stood.masses, spoken=edition.spoken)
         click.echo(f"{out} written")
     elif as_json:
         told = {"name": whole.name, "parts": rows_json(rows), "whole": mass_json(mass(whole, stood.masses))}

@@ -8,7 +8,7 @@ from pathlib import Path
 import click
 
 from lathed_solid.cli import printing
-from lathed_solid.cli.root import NOT_PROVEN, OK, cli, read_part, worker
+from lathed_solid.cli.root import LANGUAGE, NOT_PROVEN, OK, cli, printed_in, read_part, worker
 
 
 @cli.command("drawing")
@@ -57,7 +57,8 @@ def drawing_command(
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", required=False, type=click.Path(path_type=Path))
 @click.option("--json", "as_json", is_flag=True, help="Print the sheet as JSON (mm, g, degrees).")
-def machinist_command(file: Path, out: Path | None, as_json: bool) -> int:
+@LANGUAGE
+def machinist_command(file: Path, out: Path | None, as_json: bool, language: str) -> int:
     """What it takes to cut the part: zero, stock, settings, holes, stations, tools, and what cannot be made as drawn;
     as PDF, CSV or JSON by the ending of OUT. Exit 1 when something cannot be made.
     """
@@ -69,7 +70,8 @@ def machinist_command(file: Path, out: Path | None, as_json: bool) -> int:
     with worker() as kernel:
         sheet = machinist_sheet(document, lambda request: kernel.answer(request, ShopFound))
     if out is not None:
-        write_machinist(out, sheet)
+        with printed_in(language) as edition:
+            write_machinist(out, sheet, edition.spoken)
     if as_json:
         click.echo(json.dumps(machinist_json(sheet), ensure_ascii=False, indent=1))
     else:
@@ -80,14 +82,15 @@ def machinist_command(file: Path, out: Path | None, as_json: bool) -> int:
 @cli.command("handover")
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
-def handover_command(file: Path, out: Path) -> int:
+@LANGUAGE
+def handover_command(file: Path, out: Path, language: str) -> int:
     """Everything in one zip: the part, STEP, STL, 3MF, GLB, drawing, inspection and machinist's sheets, and a manifest
     with their hashes. Exit 1 when the part is not proven; that is written on every sheet.
     """
     from lathed_solid.reports.package import write_package
 
     document = read_part(file)
-    with worker() as kernel:
-        status = write_package(out, document, kernel)
+    with worker() as kernel, printed_in(language) as edition:
+        status = write_package(out, document, kernel, edition.spoken)
     click.echo(f"{out} written")
     return NOT_PROVEN if status else OK

@@ -11,7 +11,19 @@ from typing import TYPE_CHECKING, Any
 import click
 
 from lathed_solid.cli import printing
-from lathed_solid.cli.root import ERROR, NOT_PROVEN, OK, built, built_by, cli, read_part, time_limit, worker
+from lathed_solid.cli.root import (
+    ERROR,
+    LANGUAGE,
+    NOT_PROVEN,
+    OK,
+    built,
+    built_by,
+    cli,
+    printed_in,
+    read_part,
+    time_limit,
+    worker,
+)
 from lathed_solid.errors import LathedError
 
 if TYPE_CHECKING:
@@ -75,7 +87,8 @@ def _prove_many(files: tuple[Path, ...], as_json: bool, jobs: int) -> int:
 @click.argument("file", type=click.Path(path_type=Path))
 @click.argument("out", type=click.Path(path_type=Path))
 @click.option("--blank", is_flag=True, help="Without the readings of the log, to be filled in.")
-def inspect_command(file: Path, out: Path, blank: bool) -> int:
+@LANGUAGE
+def inspect_command(file: Path, out: Path, blank: bool, language: str) -> int:
     """Write the inspection sheet as PDF, CSV or JSON, by the ending of OUT."""
     from lathed_solid.engine.protocol import DrawViews, Viewed
     from lathed_solid.reports.inspection import write_inspection
@@ -83,7 +96,8 @@ def inspect_command(file: Path, out: Path, blank: bool) -> int:
     document = read_part(file)
     with worker() as kernel:
         message = kernel.answer(DrawViews(document=document), Viewed)
-    write_inspection(out, document, message.report, message.views, blank=blank)
+    with printed_in(language) as edition:
+        write_inspection(out, document, message.report, message.views, blank=blank, spoken=edition.spoken)
     click.echo(f"{out} written")
     return OK
 

@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 import sys
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 from typing import TYPE_CHECKING, Any
 
@@ -15,9 +17,13 @@ if TYPE_CHECKING:
     from lathed_solid.engine.client import KernelClient
     from lathed_solid.engine.protocol import BuildReply
     from lathed_solid.fit.document import Fit
+    from lathed_solid.guide.edition import Edition
     from lathed_solid.part import Document
 
 OK, NOT_PROVEN, ERROR = 0, 1, 2
+#: of commands that print what people read
+LANGUAGE = click.option("--language", type=click.Choice(["en", "de"]), default="en", show_default=True,
+                        help="Of what is printed on paper.")  # fmt: skip
 
 
 class Program(click.Group):
@@ -55,6 +61,21 @@ def cli(context: click.Context, time_limit: float | None) -> int:
     if context.invoked_subcommand is None:
         return window(None)
     return OK
+
+
+@contextmanager
+def printed_in(language: str) -> Iterator[Edition]:
+    """The words of a language while something is printed in it. Raises LathedError where they are not installed."""
+    from lathed_solid.desk.language import edition, speak
+
+    try:
+        speak(language)
+    except ImportError as exc:
+        raise LathedError(f"this installation has no words in {language}", hint="lathed-solid[desk]") from exc
+    try:
+        yield edition()
+    finally:
+        speak("en")
 
 
 def read_part(file: Path) -> Document:
