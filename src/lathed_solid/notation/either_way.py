@@ -19,6 +19,8 @@ STEEP = 90.0
 #: what is round, so that a size of it may be its diameter; items that say which way a size runs
 ROUND = re.compile(rf"\b(?:{names_of('round')}|TURN|TURNED)S?\b", re.I)
 ALONG = frozenset({"long", "wide", "thick", "depth", "apart", "from", "square", "flats", "hexagon"})
+#: clauses that stand beside a size
+BESIDE = frozenset({"frame", "datum", "texture", "instruction"})
 #: a flat is no smaller, mm
 LEAST = 0.1
 #: what is turned and then ground, and of which share of a size no more is left for that
@@ -89,7 +91,8 @@ def bare_round(items: Sequence[Item], done: Sequence[Clause]) -> Sequence[Clause
     """``20k6 BEARING JOURNAL``: a size of what is round that has a class is its diameter. ``20 SHAFT``, ``TURN 20`` may
     be either. Raises NoteError.
     """
-    if len(done) != 1 or done[0].kind != "length" or any(i.kind in ALONG for i in items):
+    sized = [c for c in done if c.kind not in BESIDE]
+    if len(sized) != 1 or sized[0].kind != "length" or any(i.kind in ALONG for i in items):
         return done
     size = next((i for i in items if i.kind == "plain"), None)
     if size is not None:
@@ -98,7 +101,8 @@ def bare_round(items: Sequence[Item], done: Sequence[Clause]) -> Sequence[Clause
     if said is None or size is None:
         return done
     if size.fit is not None:
-        return [done[0].model_copy(update={"kind": "diameter", "diameter_mm": done[0].size_mm, "size_mm": None})]
+        across = sized[0].model_copy(update={"kind": "diameter", "diameter_mm": sized[0].size_mm, "size_mm": None})
+        return [across if c is sized[0] else c for c in done]
     raise NoteError(
         f"a diameter, or a length along the {said.text.lower()}: this can be read either way", column=size.column,
         received=size.text, hint=f"⌀{size.text}, or {size.text} LONG",

@@ -332,7 +332,8 @@ class Phrases:
             if at.sees("depth") and at.sees_kind(1) == "end" and self._last() is None:
                 raise NoteError("the note stops too early", column=at.column, hint="a number")
             return False
-        kind = ROLES[at.kind]
+        whole = at.text.upper().startswith(("OVER", "TOTAL"))  # the part's, of no thread and no keyway
+        kind = "thick" if whole else ROLES[at.kind]
         at.place += skip
         token = at.token
         size = at.written()

@@ -30,7 +30,7 @@ def _read_pocket(run: Run, prefix: Prefix) -> Fields | None:
             run.take()
         elif item.kind in SIZES and item.value:
             found.append(_length(run.take()))
-        elif item.kind == "radius" and item.value:
+        elif item.kind == "radius" and item.value and "spherical" not in item.marks:
             found.append({"kind": "fillet", "size_mm": item.value, **own_limits(run.take())})
             if run.sees("round"):
                 run.take()

@@ -127,8 +127,9 @@ class Run:
         while (item := self.peek(ahead)).kind != "end":
             if item.kind == "sep" and (not line or item.text.startswith("\n")):
                 break
-            beside = item.kind == "circle" and {self.peek(ahead - 1).kind, self.peek(ahead + 1).kind} & own
-            sizes += (item.kind in own) - bool(beside)
+            before, behind = self.peek(ahead - 1).kind, self.peek(ahead + 1).kind
+            beside = before if before in ("plain", "dia") else behind
+            sizes += (item.kind in own) - (item.kind == "circle" and beside in own)
             ahead += 1
         return sizes > 0
 

@@ -95,6 +95,8 @@ def _own(run: Run, fields: Fields) -> bool:
         run.at += 3
     elif _drill_deep(run, fields, 0):
         pass
+    elif item.kind == "hand" and following.kind == "thread":
+        return False  # M6 THRU, LH M16
     elif item.kind == "hand":
         run.take()
         left = item.text.upper().strip(" -").startswith("L")
@@ -109,6 +111,8 @@ def _own(run: Run, fields: Fields) -> bool:
             run.leave(item)
         else:
             _set(fields, internal=item.kind == "inner")
+    elif item.kind == "tap" and following.kind == "thread":
+        return False  # the next one's
     elif item.kind == "tap":
         run.take()
         if thread.internal is False:
@@ -174,6 +178,8 @@ def _drilled(run: Run, fields: Fields) -> bool:
 
 def _another_drill(run: Run, fields: Fields) -> bool:
     """``M8, 20 DEEP, DRILL 4.2``: too small for this thread, or a diameter too large: another hole's."""
+    if run.sees("drill") and run.peek(1).kind == "count" and run.opens(2, line=False):
+        return True
     size, major = run.peek(1 if run.sees("drill") else 0), fields["thread"].major_mm
     sized = size.kind in ("dia", "plain") and size.value > 0
     return sized and (size.value < DRILLS[0] * major or (size.kind == "dia" and size.value >= major))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 import re
 from collections.abc import Sequence
 from dataclasses import replace
@@ -26,9 +27,10 @@ def feature_ahead(run: Run) -> bool:
     line = run.line()
     if [i.kind for i in line[:4]] == ["dia", "cross", "plain", "groove"]:
         return True  # ⌀26 x 1.3 GROOVE
-    kinds = [i.kind for i in line if i.kind != "cross"]
+    head = list(itertools.takewhile(lambda i: i.kind != "sep", line))
+    kinds = [i.kind for i in head if i.kind != "cross"]
     recess = kinds in (["dia", "depth", "groove"], ["dia", "groove", "depth"]) and any(
-        i.text.upper() == "RECESS" for i in line
+        i.text.upper() == "RECESS" for i in head
     )  # ⌀28 x 2 DEEP RECESS
     if kinds in (["dia", "groove", "wide"], ["dia", "wide", "groove"]) or recess:
         return True  # ⌀26 THD RELIEF 4 WIDE

@@ -6,7 +6,7 @@ import re
 from typing import Any
 
 from lathed_solid.notation.clauses import DRILL_POINT_DEG, Entry
-from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, limits_of, take_words
+from lathed_solid.notation.families.run import WIDENINGS, Families, Fields, Prefix, Run, limits_of, take_words
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.standards import StandardError
 from lathed_solid.standards.clearance import head_room
@@ -48,6 +48,10 @@ def entry_size(run: Run, fields: Fields, entry: str) -> bool:
     """A size of the widening at hand; False for what is not its own."""
     item, following = run.peek(), run.peek(1)
     have: Entry = fields[entry]
+    behind = following if item.kind in ("cross", "sep") else item
+    next_one = item.kind == "depth" and run.peek(-1).kind == "sep" and following.kind in WIDENINGS
+    if "spherical" in behind.marks or next_one:
+        return False  # CSK ⌀24, 10 DEEP SPOTFACE
     if item.kind in ("cross", "sep") and following.kind in ("plain", "angle", "depth", "dia"):
         run.take()
         item = run.peek()

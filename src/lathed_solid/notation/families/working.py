@@ -2,22 +2,27 @@
 
 from __future__ import annotations
 
-from lathed_solid.notation.families.run import Fields, Run, own_limits
+from lathed_solid.notation.families.run import OPERATIONS, Fields, Run, own_limits
 from lathed_solid.notation.items import Item
 
 #: a reamer takes no more than this of its size
 REAMED = 0.1
+#: nor a boring bar than so much of what was drilled
+BORED = 0.6
 
 
 def worked(run: Run, fields: Fields) -> bool:
     """DRILL behind its size; ``DRILL 9.8 REAM 10 H7``: the size is that of the last one, the first its pilot."""
     item, following = run.peek(), run.peek(1)
+    if _of_another(run, fields):
+        return False
     if item.kind == "drill" and reamed(run, fields, 1):
         return True
     share = following.value / fields["diameter_mm"]
     if item.kind == "drill" and following.kind in ("plain", "dia") and 1 - REAMED < share < 1:
         run.take()
         run.say(f"drilled Ø{run.size(run.take().value)} first")
+        fields["kind"] = "hole"
         for word in ("cross", "depth"):  # the pilot's own depth is not kept
             if run.sees(word) and run.peek(word == "cross").kind == "depth":
                 run.leave(run.take())
@@ -25,8 +30,10 @@ def worked(run: Run, fields: Fields) -> bool:
     second = following.kind in ("plain", "dia") and run.peek(2).kind not in ("cbore", "spotface", "circle")
     if second and run.peek(-1).text.startswith("\n") and abs(share - 1) > REAMED and item.kind != "drill":
         return False  # another hole, on a line of its own
-    if second and item.kind == "bore" and run.peek(-1).kind == "sep" and fields.get("kind") != "hole":
-        return False  # ⌀4 SPRING PIN, BORE ⌀62
+    if second and item.kind == "bore" and run.peek(-1).kind == "sep" and (
+        fields.get("kind") != "hole" or share > 1 + BORED
+    ):  # fmt: skip
+        return False  # ⌀4 SPRING PIN, BORE ⌀62; ⌀8 THRU, BORE ⌀22
     pilot = item.kind == "ream" and second and run.peek(2).kind == "drill" and 1 - REAMED < share < 1
     if item.kind == "ream" and following.kind == "plain" and share < REAMED:
         run.take()  # ⌀.375 REAM .002 PRESS FIT: no size of another hole
@@ -44,6 +51,16 @@ def worked(run: Run, fields: Fields) -> bool:
     if second:
         _finished(run, fields, run.take())
     return True
+
+
+def _of_another(run: Run, fields: Fields) -> bool:
+    """``⌀60 HUB, DRILL 3 HOLES ⌀10``: whether work behind a comma is that of another size."""
+    ahead = 1
+    while run.peek(ahead).kind in (*OPERATIONS, "count", "holes"):
+        ahead += 1
+    size = run.peek(ahead)
+    behind = run.peek(-1).kind == "sep" and ahead > 1 and size.kind == "dia"
+    return behind and abs(size.value / fields["diameter_mm"] - 1) > REAMED
 
 
 def _pilot_behind(run: Run, fields: Fields) -> bool:
