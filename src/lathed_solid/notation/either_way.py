@@ -92,17 +92,18 @@ def bare_round(items: Sequence[Item], done: Sequence[Clause]) -> Sequence[Clause
     be either. Raises NoteError.
     """
     sized = [c for c in done if c.kind not in BESIDE]
-    if len(sized) != 1 or sized[0].kind != "length" or any(i.kind in ALONG for i in items):
+    lengths = [c for c in sized if c.kind == "length"]
+    if len(lengths) != 1 or (len(sized) > 1 and not lengths[0].fit) or any(i.kind in ALONG for i in items):
         return done
-    size = next((i for i in items if i.kind == "plain"), None)
+    size = next((i for i in items if i.kind == "plain" and i.value == lengths[0].size_mm), None)
     if size is not None:
         _no_tiny_flat(size, items)
     said = next((i for i in items if i.kind in ("purpose", "outside", "turn") and ROUND.search(i.text)), None)
     if said is None or size is None:
         return done
     if size.fit is not None:
-        across = sized[0].model_copy(update={"kind": "diameter", "diameter_mm": sized[0].size_mm, "size_mm": None})
-        return [across if c is sized[0] else c for c in done]
+        across = lengths[0].model_copy(update={"kind": "diameter", "diameter_mm": size.value, "size_mm": None})
+        return [across if c is lengths[0] else c for c in done]
     raise NoteError(
         f"a diameter, or a length along the {said.text.lower()}: this can be read either way", column=size.column,
         received=size.text, hint=f"⌀{size.text}, or {size.text} LONG",

@@ -11,7 +11,7 @@ from collections.abc import Callable
 from functools import cache
 
 from lathed_solid.notation.clauses import Meaning
-from lathed_solid.notation.counting import HOLES_MANY
+from lathed_solid.notation.counting import FEW, HOLES_MANY
 from lathed_solid.notation.families.run import WIDENINGS
 from lathed_solid.notation.items import NoteError
 from lathed_solid.notation.letters import Letters
@@ -74,6 +74,8 @@ def _one_by_words(above: str, below: str) -> bool:
     if _GOES_ON.match(below) or _DANGLING.search(above) or (_NUMBER.fullmatch(above) and not _another(below)):
         return True
     kinds = [token.kind for token in tokens(_line(above))]
+    if kinds == ["open", "number", "shut"] and int(re.sub(r"\D", "", above) or 0) > FEW:
+        return False  # (36): for reference
     if kinds[-1] == "angle" and tokens(_line(below))[0].kind in ("csk", "cdrill"):
         return True  # 82° over CSK ⌀10
     return kinds in _ALONE or kinds[-1] in WIDENINGS

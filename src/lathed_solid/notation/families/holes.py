@@ -91,6 +91,8 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             fields["count"] = int(run.take().value)
             if item.text == "holes":
                 _holes(fields)
+            if entry and fields[entry].diameter_mm is not None:
+                entry = ""  # CSK ⌀13, 8 EQUAL SPACES OF 45°
         elif item.kind == "equally":
             run.take()
             fields["equally"] = True

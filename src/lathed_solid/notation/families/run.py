@@ -110,7 +110,7 @@ class Run:
         worded = following.kind == "count" and following.text != ""
         if worded and self.opens(ahead + 1, line=newline):
             return False  # R8, 2 HOLES ⌀6
-        if following.kind in ("holes", "through") and self.opens(ahead + 1, line=False):
+        if following.kind in ("holes", "through", "equally") and self.opens(ahead + 1, line=False):
             return False  # THRU HOLE ⌀11
         worded = worded or self.peek(ahead + 1).kind == "circle"  # ON ⌀96 BC
         if newline and not worded and following.kind not in (*CONTINUES, "end"):

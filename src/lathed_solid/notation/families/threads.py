@@ -16,6 +16,8 @@ from lathed_solid.notation.items import Item, NoteError
 
 #: a tap's drill is at least so much of the thread's major diameter
 TAPPED = 0.7
+#: and of one that stands on the line below
+BELOW = 0.78
 INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdrill")
 
 
@@ -333,7 +335,7 @@ def _tapped(run: Run, fields: Fields) -> Item | None:
         return None
     share = fields["diameter_mm"] / thread_of(run, item, quietly=True).major_mm
     drilled = fields.get("kind") == "hole" or "depth_mm" in fields or fields.get("through")
-    if not DRILLS[0] <= share <= DRILLS[1] or not (taps or (drilled and share > 0.7)):
+    if not DRILLS[0] <= share <= DRILLS[1] or not (taps or (drilled and share > (BELOW if newline else TAPPED))):
         return None
     run.at += ahead
     return run.take()
