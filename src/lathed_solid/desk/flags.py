@@ -113,8 +113,9 @@ class Flags(QWidget):
     def _paint(self, painter: QPainter, flag: Flag, at: QPointF, taken: list[QRectF]) -> None:
         r = theme.roles()
         metrics = painter.fontMetrics()
-        head = metrics.horizontalAdvance(flag.head) + 12
-        width, height = head + metrics.horizontalAdvance(flag.text) + 18, 28.0
+        number, words = spoken(flag.head), spoken(flag.text)
+        head = metrics.horizontalAdvance(number) + 12
+        width, height = head + metrics.horizontalAdvance(words) + 18, 28.0
         left = min(max(8.0, at.x() + 24), self.width() - width - 8)
         top = min(max(8.0, at.y() + 72), self.height() - height - 8)
         box = QRectF(left, top, width, height)
@@ -136,9 +137,9 @@ class Flags(QWidget):
         plain = painter.font()
         painter.setFont(bold)
         middle = Qt.AlignmentFlag.AlignVCenter
-        painter.drawText(box.adjusted(12, 0, 0, 0), middle, spoken(flag.head))
+        painter.drawText(box.adjusted(12, 0, 0, 0), middle, number)
         painter.setFont(plain)
-        painter.drawText(box.adjusted(head + 8, 0, 0, 0), middle, spoken(flag.text))
+        painter.drawText(box.adjusted(head + 8, 0, 0, 0), middle, words)
 
     def _say_none(self) -> None:
         painter = QPainter(self)

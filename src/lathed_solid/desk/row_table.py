@@ -28,6 +28,8 @@ from lathed_solid.desk.language import number, spoken
 from lathed_solid.workbench.tables.column import Column, Row
 
 ROW_HEIGHT = 27
+#: what a column has beside its title, dots
+TITLE_ROOM = 9
 ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
 
 
@@ -75,7 +77,8 @@ class RowModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.DisplayRole:
             if column.look in ("sheet", "drawing"):
                 return column.text(row)  # as it is written
-            return number(column.text(row)) if column.look == "number" else spoken(column.text(row))
+            text = column.text(row)
+            return number(text) if column.look == "number" and any(map(str.isdigit, text)) else spoken(text)
         if role == Qt.ItemDataRole.EditRole:
             return (column.raw or column.text)(row)
         if role == Qt.ItemDataRole.TextAlignmentRole:
@@ -140,7 +143,8 @@ class RowView(QTableView):
         header.setMinimumSectionSize(30)
         for i, column in enumerate(model.columns):
             if column.width is not None:
-                header.resizeSection(i, column.width)
+                title = header.fontMetrics().horizontalAdvance(spoken(column.title))
+                header.resizeSection(i, max(column.width, title + TITLE_ROOM))
             signs = column.look in ("balloon", "verdict")
             made = _SignDelegate(column.look, self) if signs else _TextDelegate(column.look, self, column.choices)
             self.setItemDelegateForColumn(i, made)

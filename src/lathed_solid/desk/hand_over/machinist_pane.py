@@ -84,10 +84,11 @@ class MachinistPane(QWidget):
         stock = sheet.stock
         size = " x ".join(map(self._say, stock.size))
         grams = "" if stock.grams is None else f", {stock.grams / 1000:.3f} kg"
-        self.head.setText(spoken(f"Zero: {sheet.zero.words}. Stock: {stock.kind} {size} {sheet.unit}{grams}, of which "
+        kind = spoken(stock.kind)
+        self.head.setText(spoken(f"Zero: {sheet.zero.words}. Stock: {kind} {size} {sheet.unit}{grams}, of which "
                           f"{stock.cut_away:.0%} is cut away."))  # fmt: skip
-        lines = [f"{n}.  {s.side}: {'; '.join(s.does)}" for n, s in enumerate(sheet.settings, 1)]
-        self.settings.setText(spoken("\n".join([counted(len(lines), "setting") + ":", *lines])))
+        lines = [f"{n}.  {spoken(s.side)}: {'; '.join(map(spoken, s.does))}" for n, s in enumerate(sheet.settings, 1)]
+        self.settings.setText("\n".join([spoken(counted(len(lines), "setting") + ":"), *lines]))
         for model, view, found in ((self.troubles, self.trouble_view, sheet.cannot), (self.holes, self.hole_view,
                                                                                       sheet.holes)):  # fmt: skip
             model.set_rows(list(found))
