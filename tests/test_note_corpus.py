@@ -144,7 +144,10 @@ def test_gaps_and_a_full_stop_say_nothing() -> None:
         ("4\n⌀8", ["length", "diameter"]), ("30\nr6", ["length", "radius"]), ("⌀12\nR3", ["diameter", "radius"]),
         ("DEBURR\nHARDEN", ["instruction", "instruction"]), ("GRIND\n20", ["length", "instruction"]),
         ("6 HOLES\nM5 x 10 DEEP\nON 48 PCD", ["thread"]), ("BREAK SHARP EDGES\n0.2 MAX", ["general"]),
-        ("PAINT RAL\n5010", ["instruction"]), ("Ø12 H7\nREAM", ["hole"]),
+        ("PAINT RAL\n5010", ["instruction"]), ("Ø12 H7\nREAM", ["hole"]), ("CLEARANCE\nFOR M8", ["hole"]),
+        ("⌀10 H7, DRILL\n⌀9.8", ["hole"]), ("DRILL 4\nHOLES Ø6 THRU", ["hole"]), ("4\n#7 DRILL", ["hole"]),
+        ("DETAIL B\n2:1", ["instruction"]), ("CHROME PLATE\n0.02", ["instruction"]), ("CONE\n1:10", ["taper"]),
+        ("ZINC PLATED\n⌀10", ["diameter", "instruction"]), ("PLATE\n25", ["length"]),
     ],
 )  # fmt: skip
 def test_lines_that_are_one_and_lines_that_are_two(note: str, kinds: list[str]) -> None:

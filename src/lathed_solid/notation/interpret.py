@@ -101,6 +101,7 @@ def _words_alone(letters: Letters, text: str, unread: list[str]) -> Clause | Non
     found = tokens(letters)
     words = [t.text for t in found if t.kind == "unread"]
     strange = any(t.kind not in ("unread", "soft", "separator", "newline", "purpose", "outside") for t in found)
+    strange = strange or any(t.kind == "purpose" and re.search(r"\d", t.text) for t in found)  # FOR M8
     if len(found) < 2 or not words or strange or not all(len(w) > 1 and w.isalpha() for w in words):
         return None
     if nearest_words(tuple(unread)):

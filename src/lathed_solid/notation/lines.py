@@ -32,6 +32,13 @@ _SIZE = re.compile(r"[ ]*(?:[.]?\d|⌀|S?R[ ]?[.]?\d|[MCG][ ]?\d|TR[ ]?\d|#|√|
 _DANGLING = re.compile(r"(?:\b(?:NOTE|RAL|R[az]|GRADE|TO|OF|FOR|PER|AND|ON|WITH|x)|[&,/-])[ ]*$", re.I)
 _NAMED = re.compile(r"\b(?:STEEL|BRASS|BRONZE|ALUMINIUM|ALUMINUM|DRG|NO\.)[ ]*$", re.I)
 _CODE = re.compile(r"[ ]*\d{3,4}[ ]*")
+#: a line's end and the next one's beginning that are one, whatever either says by itself
+_BROKEN = re.compile(
+    r"\b(?:DRILL|TAP|REAM|BORE)[ ]+\d{1,3}[ ]*\n[ ]*HOLES\b|\b(?:DETAIL|VIEW)[ ]+[A-Z][ ]*\n[ ]*\d+[ ]?:[ ]?\d+[ ]*$"
+    r"|,[ ]*DRILL[ ]*\n[ ]*⌀|^[ ]*\d{1,2}[ ]*\n[ ]*#\d{1,2}[ ]+DRILL\b"
+    r"|\bPLATED?[ ]*\n[ ]*0?[.]0\d*(?:[ ]*THK)?[ ]*$|^[ ]*\d{1,3}[ ]*\n[ ]*FINISH[ ]+ALL\b",
+    re.I,
+)
 #: what may be the class of the size above, or a thread or radius; an item of a list
 _CLASS = re.compile(r"[ ]*[mr][4-9]\b(?![ ]*[.,/-]|[ ]*x[ ]*[.\d]+[ ]*(?:-|DEEP))")
 _LISTED = re.compile(r"[ ]*\d{1,2}[ ]*[.)][ ]+[A-Za-z]")
@@ -71,6 +78,8 @@ def _tried(note: Letters, read: Read) -> tuple[Meaning | None, NoteError | None]
 
 def _one_by_words(above: str, below: str) -> bool:
     """Whether two lines may be one though each could stand by itself: ``6`` over ``HOLES ⌀4``, CSK over ⌀12."""
+    if _BROKEN.search(f"{above}\n{below}"):
+        return True
     if _GOES_ON.match(below) or _DANGLING.search(above) or (_NUMBER.fullmatch(above) and not _another(below)):
         return True
     kinds = [token.kind for token in tokens(_line(above))]
@@ -98,6 +107,8 @@ def _sized(line: str, read: Read) -> bool:
 
 def _is_one(apart: Meaning | None, one: Meaning, above: str, below: str) -> bool:
     """Whether two lines are better read as one."""
+    if not one.unread and _BROKEN.search(f"{above}\n{below}"):
+        return True
     if one.unread or (_NUMBER.fullmatch(above) and _another(below)):
         return False
     if _DANGLING.search(above) or (_NAMED.search(above) and _CODE.fullmatch(below)):
