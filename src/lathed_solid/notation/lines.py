@@ -24,7 +24,10 @@ MOST = 12
 #: how a line begins that goes on with the one above
 _GOES_ON = re.compile(r"[ ]*(?:[(±+/-]|(?:x|TO|AT)\b|\d{1,3}[ ]*°[ ]*APART\b)", re.I)
 #: a line that says no more than how many, or the circle on which others stand
-_ALONE = (["open", "number", "shut"], ["number", "circle"], ["diameter", "number", "circle"])
+_ALONE = (
+    ["open", "number", "shut"], ["number", "circle"], ["diameter", "number", "circle"],
+    ["circle", "number"], ["circle", "diameter", "number"],
+)  # fmt: skip
 #: a line that may be a size of its own, and how another such begins
 _NUMBER = re.compile(r"[ ]*[.]?\d[\d.,]*[ ]*")
 _SIZE = re.compile(r"[ ]*(?:[.]?\d|⌀|S?R[ ]?[.]?\d|[MCG][ ]?\d|TR[ ]?\d|#|√|R[az]\b)", re.I)
@@ -83,6 +86,7 @@ def _one_by_words(above: str, below: str) -> bool:
     if _GOES_ON.match(below) or _DANGLING.search(above) or (_NUMBER.fullmatch(above) and not _another(below)):
         return True
     kinds = [token.kind for token in tokens(_line(above))]
+    kinds = kinds[kinds[0] == "soft" and len(kinds) > 1 :]  # ON PCD 60
     if kinds == ["open", "number", "shut"] and int(re.sub(r"\D", "", above) or 0) > FEW:
         return False  # (36): for reference
     if kinds[-1] == "angle" and tokens(_line(below))[0].kind in ("csk", "cdrill"):
@@ -109,6 +113,8 @@ def _is_one(apart: Meaning | None, one: Meaning, above: str, below: str) -> bool
     """Whether two lines are better read as one."""
     if not one.unread and _BROKEN.search(f"{above}\n{below}"):
         return True
+    if one.unread and _GOES_ON.match(below) and apart is not None and len(one.unread) < len(apart.unread):
+        return True  # x 22 DEEP over FLAT BOTTOM: that comes next
     if one.unread or (_NUMBER.fullmatch(above) and _another(below)):
         return False
     if _DANGLING.search(above) or (_NAMED.search(above) and _CODE.fullmatch(below)):

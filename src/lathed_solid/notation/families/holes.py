@@ -96,7 +96,7 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
         elif item.kind == "equally":
             run.take()
             fields["equally"] = True
-        elif item.kind == "angle" and not entry and _around(run, fields):
+        elif item.kind == "angle" and (not entry or following.kind == "apart") and _around(run, fields):
             run.take()  # 3 HOLES M6 AT 120°
             if run.sees("apart") and not run.peek().value:
                 run.take()
