@@ -22,7 +22,7 @@ Read = Callable[[Letters], Meaning]
 #: line ends that are looked at
 MOST = 12
 #: how a line begins that goes on with the one above
-_GOES_ON = re.compile(r"[ ]*(?:[(±+/-]|(?:x|TO|AT)\b|\d{1,3}[ ]*°[ ]*APART\b)", re.I)
+_GOES_ON = re.compile(r"[ ]*(?:[(±+/-]|(?:x|TO|AT|DRILL[ ]+POINT)\b|\d{1,3}[ ]*°[ ]*APART\b)", re.I)
 #: a line that says no more than how many, or the circle on which others stand
 _ALONE = (
     ["open", "number", "shut"], ["number", "circle"], ["diameter", "number", "circle"],
@@ -39,7 +39,8 @@ _CODE = re.compile(r"[ ]*\d{3,4}[ ]*")
 _BROKEN = re.compile(
     r"\b(?:DRILL|TAP|REAM|BORE)[ ]+\d{1,3}[ ]*\n[ ]*HOLES\b|\b(?:DETAIL|VIEW)[ ]+[A-Z][ ]*\n[ ]*\d+[ ]?:[ ]?\d+[ ]*$"
     r"|,[ ]*DRILL[ ]*\n[ ]*⌀|^[ ]*\d{1,2}[ ]*\n[ ]*#\d{1,2}[ ]+DRILL\b"
-    r"|\bPLATED?[ ]*\n[ ]*0?[.]0\d*(?:[ ]*THK)?[ ]*$|^[ ]*\d{1,3}[ ]*\n[ ]*FINISH[ ]+ALL\b",
+    r"|\bPLATED?[ ]*\n[ ]*0?[.]0\d*(?:[ ]*THK)?[ ]*$|^[ ]*\d{1,3}[ ]*\n[ ]*FINISH[ ]+ALL\b"
+    r"|\bHARDEN(?:ED|ING)?[ ]*\n[ ]*\d*[.,]?\d+(?:[ ]*mm)?[ ]+DEEP\b",
     re.I,
 )
 #: what may be the class of the size above, or a thread or radius; an item of a list
