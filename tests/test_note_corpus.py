@@ -146,7 +146,7 @@ def test_gaps_and_a_full_stop_say_nothing() -> None:
         ("6 HOLES\nM5 x 10 DEEP\nON 48 PCD", ["thread"]), ("BREAK SHARP EDGES\n0.2 MAX", ["general"]),
         ("PAINT RAL\n5010", ["instruction"]), ("Ø12 H7\nREAM", ["hole"]), ("CLEARANCE\nFOR M8", ["hole"]),
         ("⌀10 H7, DRILL\n⌀9.8", ["hole"]), ("DRILL 4\nHOLES Ø6 THRU", ["hole"]), ("4\n#7 DRILL", ["hole"]),
-        ("BORE ⌀35 H7\nx 22 DEEP\nFLAT BOTTOM", ["hole"]), ("BC ⌀120\n8X ⌀11", ["hole"]),
+        ("BORE ⌀35 H7\nx 22 DEEP\nFLAT BOTTOM", ["hole"]), ("BC ⌀120\n8X ⌀11", ["hole"]), ("Lochkreis ⌀80\n6 x ⌀7", ["hole"]),
         ("ON PCD ⌀120\n8 HOLES ⌀11", ["hole"]), ("3 HOLES ⌀5.5 THRU\nCSK ⌀11 x 90°\n120° APART", ["hole"]),
         ("DETAIL B\n2:1", ["instruction"]), ("CHROME PLATE\n0.02", ["instruction"]), ("CONE\n1:10", ["taper"]),
         ("ZINC PLATED\n⌀10", ["diameter", "instruction"]), ("PLATE\n25", ["length"]),

@@ -13,8 +13,9 @@ from functools import cache
 from lathed_solid.notation.clauses import Meaning
 from lathed_solid.notation.counting import FEW, HOLES_MANY
 from lathed_solid.notation.families.run import WIDENINGS
+from lathed_solid.notation.german import in_english
 from lathed_solid.notation.items import NoteError
-from lathed_solid.notation.letters import Letters
+from lathed_solid.notation.letters import Letters, of_sizes
 from lathed_solid.notation.tokens import tokens
 
 Read = Callable[[Letters], Meaning]
@@ -32,7 +33,7 @@ _ALONE = (
 _NUMBER = re.compile(r"[ ]*[.]?\d[\d.,]*[ ]*")
 _SIZE = re.compile(r"[ ]*(?:[.]?\d|⌀|S?R[ ]?[.]?\d|[MCG][ ]?\d|TR[ ]?\d|#|√|R[az]\b)", re.I)
 #: a line that cannot end there, one that may be followed by a code, and a code
-_DANGLING = re.compile(r"(?:\b(?:NOTE|RAL|R[az]|GRADE|TO|OF|FOR|PER|AND|ON|WITH|x)|[&,/-])[ ]*$", re.I)
+_DANGLING = re.compile(r"(?:\b(?:NOTE|RAL|R[az]|GRADE|TO|OF|FOR|PER|AND|ON|WITH|MATERIAL[ ]*:?|x)|[&,/-])[ ]*$", re.I)
 _NAMED = re.compile(r"\b(?:STEEL|BRASS|BRONZE|ALUMINIUM|ALUMINUM|DRG|NO\.)[ ]*$", re.I)
 _CODE = re.compile(r"[ ]*\d{3,4}[ ]*")
 #: a line's end and the next one's beginning that are one, whatever either says by itself
@@ -52,10 +53,10 @@ def read_by_lines(note: Letters, read: Read) -> Meaning:
     """What a note means, with lines that are one as one. Raises NoteError where it cannot be read either way."""
     best, error = _tried(note, read)
     sized = cache(lambda line: _sized(line, read))
+    english = str if of_sizes(note.text) else cache(lambda line: in_english(_line(line)).text)
     ends = [k for k, letter in enumerate(note.text.rstrip()) if letter == "\n"][:MOST]
     for k in ends:
-        above = note.text[:k].rpartition("\n")[2]
-        below = note.text[k + 1 :].partition("\n")[0]
+        above, below = english(note.text[:k].rpartition("\n")[2]), english(note.text[k + 1 :].partition("\n")[0])
         if not above.strip() or not below.strip() or _LISTED.match(below):
             continue
         if "⌀" in above and _CLASS.match(below):
