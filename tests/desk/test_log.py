@@ -155,13 +155,15 @@ def test_a_pitch_is_worked_out_by_one_click_and_another_way_is_compared(bench: B
         suggest.kind.setCurrentText(kind)
         suggest.repeats.setText(text)
         QTest.keyClick(suggest.repeats, Qt.Key.Key_Return)
+    ways = [c.title for c in log.model.columns].index("other ways")
+    assert log.view.isColumnHidden(ways)  # none yet
     _choose(bench, 2)
     menu = sums_menu(log, bench.session.document, log.model.rows, 2, log.commands)
     offered = {a.text(): a for a in menu.actions()}
     pitch = next(t for t in offered if t.startswith("pitch: clear #2 + ⌀#1 = 26.01"))
     compared = next(t for t in offered if "compare with #3" in t)
     offered[compared].trigger()
-    assert "they agree within" in w.panes.status.left.text()
+    assert "they agree within" in w.panes.status.left.text() and not log.view.isColumnHidden(ways)
     offered[pitch].trigger()
     assert bench.session.document.reading(4).mean == 12.02 + 13.99  # type: ignore[union-attr]
     shown = {c.title: c.text(log.model.rows[3]) for c in log.model.columns}

@@ -28,6 +28,8 @@ from lathed_solid.desk.language import number, spoken
 from lathed_solid.workbench.tables.column import Column, Row
 
 ROW_HEIGHT = 27
+#: looks of columns whose texts are shown as they were written
+AS_WRITTEN = ("sheet", "drawing", "own")
 #: what a column has beside its title, dots
 TITLE_ROOM = 9
 ENTER = (Qt.Key.Key_Return, Qt.Key.Key_Enter)
@@ -75,8 +77,8 @@ class RowModel(QAbstractTableModel):
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         column, row = self.columns[index.column()], self.rows[index.row()]
         if role == Qt.ItemDataRole.DisplayRole:
-            if column.look in ("sheet", "drawing"):
-                return column.text(row)  # as it is written
+            if column.look in AS_WRITTEN:
+                return column.text(row)
             text = column.text(row)
             return number(text) if column.look == "number" and any(map(str.isdigit, text)) else spoken(text)
         if role == Qt.ItemDataRole.EditRole:
@@ -93,7 +95,8 @@ class RowModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.BackgroundRole and self.alarm(row):
             return QColor(theme.roles().out)
         if role == Qt.ItemDataRole.AccessibleTextRole:
-            return f"{spoken(column.title)}: {spoken(column.text(row))}"
+            text = column.text(row)
+            return f"{spoken(column.title)}: {text if column.look in AS_WRITTEN else spoken(text)}"
         return None
 
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
@@ -149,6 +152,10 @@ class RowView(QTableView):
             made = _SignDelegate(column.look, self) if signs else _TextDelegate(column.look, self, column.choices)
             self.setItemDelegateForColumn(i, made)
         header.setSectionResizeMode(QHeaderView.ResizeMode.Interactive)
+
+    def show_column(self, title: str, *, shown: bool) -> None:
+        """Show or hide the column of a title."""
+        self.setColumnHidden([c.title for c in self.rows.columns].index(title), not shown)
 
     def begin_entry(self, row: int = 0) -> None:
         """The keyboard to the first cell of a row that is entered."""

@@ -92,7 +92,7 @@ class FitsPane(QWidget):
         self.words = QLabel()
         self.words.setWordWrap(True)
         self.bars = RowModel([
-            Column("member", lambda b: b.member, width=110),
+            Column("member", lambda b: b.member, look="own", width=110),
             Column("size", lambda b: b.note or "contact", width=110, tip=lambda b: b.note),
             Column("along the way", lambda b: fixed(b.nominal, self.unit), look="number", width=100),
             Column("limits", lambda b: f"{fixed(b.low, self.unit)} … {fixed(b.high, self.unit)}", look="number",
@@ -157,7 +157,7 @@ class PartsPane(QWidget):
         self.model = RowModel([
             Column("no.", lambda r: str(r.number), look="balloon", width=44),
             Column("count", lambda r: str(r.count), look="number", width=46),
-            Column("part", lambda r: r.part, width=112, tip=lambda r: ", ".join(r.members)),
+            Column("part", lambda r: r.part, look="own", width=112, tip=lambda r: ", ".join(r.members)),
             Column("material", lambda r: r.material, width=76),
             Column("each", lambda r: "–" if r.grams is None else grams(r.grams), look="number", width=72),
             Column("all", lambda r: "–" if r.grams is None else grams(r.grams * r.count), look="number", width=80),

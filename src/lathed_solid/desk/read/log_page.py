@@ -235,8 +235,7 @@ class LogPage(QWidget):
         return (0, 64, 128)[self.fractions.currentIndex()]
 
     def _show_fractions(self) -> None:
-        at = next(i for i, c in enumerate(self.model.columns) if c.title == "nearest")
-        self.view.setColumnHidden(at, not self._fraction_of())
+        self.view.show_column("nearest", shown=bool(self._fraction_of()))
         self.model.set_rows(self.model.rows)
 
     def _off_nominal(self, row: LogRow) -> str:
@@ -254,6 +253,7 @@ class LogPage(QWidget):
         self.unit, self.commands.document = document.unit, document
         rows = [LogRow(c, document.reading(c.balloon)) for c in document.callouts if c.kind != "angle"]
         self.model.set_rows(rows)
+        self.view.show_column("other ways", shown=any(r.reading and r.reading.again for r in rows))
         logged = sum(1 for r in rows if r.reading)
         self.title.setText(spoken(f"CALIPER LOG — {logged} of {len(rows)} sizes measured"))
         self.view.setVisible(bool(rows))
@@ -274,8 +274,7 @@ class LogPage(QWidget):
         shown = self.photo.show_document(document, self._chosen)
         if shown == before:
             self.room_changed.emit()
-        at = next(i for i, c in enumerate(self.model.columns) if c.title == "letter")
-        self.view.setColumnHidden(at, not shown)
+        self.view.show_column("letter", shown=shown)
 
     def _choose_balloon(self, balloon: int) -> None:
         at = next((i for i, r in enumerate(self.model.rows) if r.balloon == balloon), None)

@@ -152,7 +152,7 @@ class TurnedEditor(QWidget):
             Column("right edge", lambda r: self._edge(r[1].right), width=76, **edge("right")),
             Column("taper", lambda r: taper_text(r[1].taper), width=48,
                    edit=cell("taper")["edit"], tip=lambda _r: "to 18, 1:10, half 5.7°; add 'rises' to turn it round"),
-            Column("carries", lambda r: r[1].carries, edit=cell("carries")["edit"]),
+            Column("carries", lambda r: r[1].carries, look="own", edit=cell("carries")["edit"]),
         ]  # fmt: skip
 
     def _groove_columns(self) -> list[Column]:
@@ -170,7 +170,7 @@ class TurnedEditor(QWidget):
             Column("from datum", lambda r: self._value(r[1].at), look="number", width=90, **cell("at")),
             Column("width", lambda r: self._value(r[1].width), look="number", width=70, **cell("width")),
             Column("diameter", lambda r: self._value(r[1].diameter), look="number", width=80, **cell("diameter")),
-            Column("carries", lambda r: r[1].carries, **cell("carries")),
+            Column("carries", lambda r: r[1].carries, look="own", **cell("carries")),
         ]
 
     def _bore_columns(self) -> list[Column]:

@@ -13,7 +13,7 @@ Row = Any
 class Column:
     """``text`` reads a row; ``edit(row, text)`` takes a new text.
 
-    ``look``: plain, narrow, number, balloon, sheet, verdict.
+    ``look``: plain, narrow, number, balloon, sheet, drawing, verdict; own: the user's words, in no other language.
     """
 
     title: str
