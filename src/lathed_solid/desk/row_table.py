@@ -77,10 +77,8 @@ class RowModel(QAbstractTableModel):
     def data(self, index: QModelIndex, role: int = Qt.ItemDataRole.DisplayRole) -> Any:
         column, row = self.columns[index.column()], self.rows[index.row()]
         if role == Qt.ItemDataRole.DisplayRole:
-            if column.look in AS_WRITTEN:
-                return column.text(row)
             text = column.text(row)
-            return number(text) if column.look == "number" and any(map(str.isdigit, text)) else spoken(text)
+            return number(text) if column.look == "number" and any(map(str.isdigit, text)) else _told(column, text)
         if role == Qt.ItemDataRole.EditRole:
             return (column.raw or column.text)(row)
         if role == Qt.ItemDataRole.TextAlignmentRole:
@@ -95,8 +93,7 @@ class RowModel(QAbstractTableModel):
         if role == Qt.ItemDataRole.BackgroundRole and self.alarm(row):
             return QColor(theme.roles().out)
         if role == Qt.ItemDataRole.AccessibleTextRole:
-            text = column.text(row)
-            return f"{spoken(column.title)}: {text if column.look in AS_WRITTEN else spoken(text)}"
+            return f"{spoken(column.title)}: {_told(column, column.text(row))}"
         return None
 
     def flags(self, index: QModelIndex) -> Qt.ItemFlag:
@@ -112,6 +109,11 @@ class RowModel(QAbstractTableModel):
             return False
         column.edit(row, text)
         return True
+
+
+def _told(column: Column, text: str) -> str:
+    """A text in the interface's language, but one that is shown as it was written."""
+    return text if column.look in AS_WRITTEN else spoken(text)
 
 
 class RowView(QTableView):

@@ -118,13 +118,8 @@ def _joined(items: list[Item], said: list[str]) -> list[Item]:
     for k, item in enumerate(items):
         if item.kind in ("around", "purpose", "outside"):
             said.append(" ".join(item.text.lower().split()))
-            if (
-                item.kind == "outside"
-                and out
-                and out[-1].kind == "sep"
-                and items[k + 1 : k + 2]
-                and items[k + 1].kind == "dia"
-            ):
+            beside = [i.kind for i in (*out[-1:], *items[k + 1 : k + 2])]
+            if item.kind == "outside" and beside == ["sep", "dia"]:
                 out[-1] = replace(out[-1], text="\n")  # C'BORE 8 DEEP, SHOULDER ⌀28: another
             continue
         if item.kind in SOFT:

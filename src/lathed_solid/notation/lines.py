@@ -62,11 +62,13 @@ def read_by_lines(note: Letters, read: Read) -> Meaning:
         if "⌀" in above and _CLASS.match(below):
             raise NoteError("a class, or another size: this can be read either way", column=note.column(k + 1),
                             received=below.strip(), hint=f"⌀20 {below.split()[0]} in one line, or M6, R6")  # fmt: skip
-        if not _one_by_words(above, below) and sized(above) and sized(below):
+        broken = _BROKEN.search(f"{above}\n{below}") is not None
+        if not broken and not _one_by_words(above, below) and sized(above) and sized(below):
             continue
         joined = Letters(f"{note.text[:k]} {note.text[k + 1 :]}", note.columns)
         found, _ = _tried(joined, read)
-        if found is not None and _is_one(best, found, above, below):
+        whole = found is not None and broken and not found.unread
+        if found is not None and (whole or _is_one(best, found, above, below)):
             note, best = joined, found
     if best is None:
         assert error is not None
@@ -83,8 +85,6 @@ def _tried(note: Letters, read: Read) -> tuple[Meaning | None, NoteError | None]
 
 def _one_by_words(above: str, below: str) -> bool:
     """Whether two lines may be one though each could stand by itself: ``6`` over ``HOLES ⌀4``, CSK over ⌀12."""
-    if _BROKEN.search(f"{above}\n{below}"):
-        return True
     if _GOES_ON.match(below) or _DANGLING.search(above) or (_NUMBER.fullmatch(above) and not _another(below)):
         return True
     kinds = [token.kind for token in tokens(_line(above))]
@@ -113,8 +113,6 @@ def _sized(line: str, read: Read) -> bool:
 
 def _is_one(apart: Meaning | None, one: Meaning, above: str, below: str) -> bool:
     """Whether two lines are better read as one."""
-    if not one.unread and _BROKEN.search(f"{above}\n{below}"):
-        return True
     if one.unread and _GOES_ON.match(below) and apart is not None and len(one.unread) < len(apart.unread):
         return True  # x 22 DEEP over FLAT BOTTOM: that comes next
     if one.unread or (_NUMBER.fullmatch(above) and _another(below)):

@@ -6,10 +6,11 @@ from functools import cache
 from pathlib import Path
 
 
-def lines_of(name: str) -> list[str]:
+@cache
+def lines_of(name: str) -> tuple[str, ...]:
     """What a file says, a line each."""
     text = (Path(__file__).parent / name).read_text("utf-8")
-    return [line for line in text.splitlines() if line and not line.startswith("#")]
+    return tuple(line for line in text.splitlines() if line and not line.startswith("#"))
 
 
 @cache

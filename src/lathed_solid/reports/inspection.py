@@ -258,8 +258,7 @@ class _Page(Pen):
         if low is None or high is None:
             most, least = (self._value(v, r.row.kind) for v in (high, low))
             return self.spoken(f"at most {most}" if low is None else f"at least {least}")
-        low_told, high_told = (self.spoken(self._value(v, r.row.kind)) for v in (low, high))
-        return f"{low_told} {self.spoken('to', 'limits')} {high_told}"
+        return self.span(self._value(low, r.row.kind), self._value(high, r.row.kind))
 
     # closing -------------------------------------------------------------------------------------
     def closing(self, report: Report) -> None:

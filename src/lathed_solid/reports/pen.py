@@ -39,6 +39,10 @@ class Pen:
         told = words if raw else self.spoken(words)
         (self.c.drawRightString if right else self.c.drawString)(x * MM, y * MM, told)
 
+    def span(self, low: str, high: str) -> str:
+        """From one size to another, in the reader's language."""
+        return f"{self.spoken(low)} {self.spoken('to', 'limits')} {self.spoken(high)}"
+
     def rule(self, x0: float, y0: float, x1: float, y1: float, width: float = 0.4, colour: str = LINE) -> None:
         """A straight line."""
         self.c.setStrokeColor(colour)

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 
+from lathed_solid.quantity.formatting import Spoken, as_it_is
 from lathed_solid.workbench.action import Action, at_fit, by_desk
 from lathed_solid.workbench.commands import Commands
 from lathed_solid.workbench.commands.recovery import take_up_work
@@ -192,7 +193,7 @@ ACTIONS: tuple[Action, ...] = (
 )  # fmt: skip
 
 
-def find_action(text: str, spoken: Callable[[str], str] = str) -> Action | None:
+def find_action(text: str, spoken: Spoken = as_it_is) -> Action | None:
     """The action that a text means: its title or its name, or the beginning of a title, also as it is ``spoken``."""
     bare = text.strip().lower().rstrip("…")
     named = [(a, {a.title.lower().rstrip("…"), spoken(a.title).lower().rstrip("…")}) for a in ACTIONS]

@@ -2,9 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
-
 from lathed_solid.ledger import SheetPlace, Span
+from lathed_solid.quantity.formatting import Spoken, as_it_is
 from lathed_solid.workbench.actions import find_action, run_action
 from lathed_solid.workbench.commands import Commands
 from lathed_solid.workbench.note_plan import Understanding
@@ -14,7 +13,7 @@ from lathed_solid.workbench.signal import Signal
 class NoteEntry:
     """Takes what is typed at the note line, or at a place of the sheet."""
 
-    def __init__(self, commands: Commands, spoken: Callable[[str], str] = str) -> None:
+    def __init__(self, commands: Commands, spoken: Spoken = as_it_is) -> None:
         """``spoken``: the titles of actions in the interface's language."""
         self.commands, self._spoken = commands, spoken
         #: a text was taken: the line may be emptied, before what it does opens a dialog

@@ -207,11 +207,8 @@ def _joined(run: Run, fields: Fields, *, thread: bool) -> bool:
 
 def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
     """``⌀5 x 12``: its depth; ``THRU X 4`` at the end: so many places."""
-    ring = [i.kind for i in run.items[max(run.at - 4, 0) : run.at - 1]] == [
-        "dia",
-        "cross",
-        "dia",
-    ]  # O.D. 80 x I.D. 60 x 25
+    before = [i.kind for i in run.items[max(run.at - 4, 0) : run.at - 1]]
+    ring = before == ["dia", "cross", "dia"]  # O.D. 80 x I.D. 60 x 25
     shaft = str(fields.get("fit") or "")[:1].islower() or ring or any(said in OUTSIDE for said in run.assumed)
     if shaft and not thread and not run.peek().toleranced and run.peek(1).kind in ("end", "sep"):
         run.say("taken as its length")  # ⌀16 g6 x 35

@@ -97,8 +97,8 @@ def _own(run: Run, fields: Fields) -> bool:
         run.at += 3
     elif _drill_deep(run, fields, 0):
         pass
-    elif item.kind == "hand" and following.kind == "thread":
-        return False  # M6 THRU, LH M16
+    elif item.kind in ("hand", "tap") and following.kind == "thread":
+        return False  # M6 THRU, LH M16: the next one's
     elif item.kind == "hand":
         run.take()
         left = item.text.upper().strip(" -").startswith("L")
@@ -113,8 +113,6 @@ def _own(run: Run, fields: Fields) -> bool:
             run.leave(item)
         else:
             _set(fields, internal=item.kind == "inner")
-    elif item.kind == "tap" and following.kind == "thread":
-        return False  # the next one's
     elif item.kind == "tap":
         run.take()
         if thread.internal is False:

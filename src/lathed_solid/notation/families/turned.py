@@ -198,7 +198,7 @@ def _no_undercut(width: Item, depth: Item) -> None:
 
 def _recess(run: Run, diameter: Item, depth: Item, fields: Fields) -> Fields:
     """``RECESS ⌀32 x 5 DEEP``: round and flat, as a counterbore."""
-    _untaken(run, [i.fit for i in (depth,) if i.fit])
+    _untaken(run, [depth.fit] if depth.fit else [])
     if diameter.fit:
         run.say(f"the limits of {diameter.fit}")
         diameter = replace(diameter, fit=None)

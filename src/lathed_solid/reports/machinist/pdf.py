@@ -172,8 +172,8 @@ class _Page(Pen):
             return
         rows = []
         for s in self.sheet.stations:
-            wide = self.say(s.first) if math.isclose(s.first, s.last, abs_tol=1e-9) else (
-                f"{self._number(s.first)} {self.spoken('to', 'limits')} {self._number(s.last)}")  # fmt: skip
+            alike = math.isclose(s.first, s.last, abs_tol=1e-9)
+            wide = self.say(s.first) if alike else self.span(self.say(s.first), self.say(s.last))
             rows.append((s.id, s.end, "inside" if s.inner else "outside", self.say(s.start), self.say(s.stop),
                          self.say(s.stop - s.start), wide, s.thread))  # fmt: skip
         heads = ("station", "from the", "", "from", "to", "length", "⌀", "thread")
