@@ -226,6 +226,12 @@ class Look:
             self.log.ray(origin, way, reach)
         return self._rays.hits(origin, way, reach)
 
+    def free(self, origin: Triple, way: Triple) -> bool:
+        """Whether nothing of the part lies before a place at it, however far."""
+        if self.log is not None:
+            self.log.ray(origin, way)
+        return not self._rays.blocked(origin, way)
+
     def passes(self, origin: Triple, way: Triple) -> None:
         """What is looked at depends on what there is along a line."""
         if self.log is not None:

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 import math
 from collections import OrderedDict
+from collections.abc import Iterable
 from functools import cached_property
 from typing import Any
 
@@ -20,6 +21,7 @@ from OCP.gp import gp_Dir, gp_Lin, gp_Pnt
 from OCP.IntCurvesFace import IntCurvesFace_Intersector
 
 from lathed_solid.kernel.flat_bounds import FlatBounds, flat_bounds
+from lathed_solid.kernel.round_bounds import RoundBounds, round_bounds
 from lathed_solid.kernel.topology import Key, faces
 from lathed_solid.kernel.vectors import Triple, cross, dot, unit
 
@@ -65,12 +67,12 @@ class _Face:
         return IntCurvesFace_Intersector(self.face, RAY)
 
     @cached_property
-    def _flat(self) -> FlatBounds | None:
-        return flat_bounds(self.face)
+    def _own(self) -> FlatBounds | RoundBounds | None:
+        return flat_bounds(self.face) or round_bounds(self.face)
 
     def meets(self, origin: Triple, way: Triple, start: float, end: float) -> list[float]:
         """Where a stretch of a line (``way`` of length 1) meets the face."""
-        found = None if self._flat is None else self._flat.meets(origin, way, start, end)
+        found = None if self._own is None else self._own.meets(origin, way, start, end)
         if found is not None:
             return found
         self._ready.Perform(gp_Lin(gp_Pnt(*origin), gp_Dir(*way)), start, end)
@@ -100,6 +102,8 @@ class Rays:
         self._rooms = np.array([f.room for f in self._faces]).reshape(-1, 2, 3)
         #: least x, y, z, then greatest, mm
         self.room = (*map(float, self._rooms[:, 0].min(axis=0)), *map(float, self._rooms[:, 1].max(axis=0)))
+        #: (6, n) boxes that a stretch overlaps are all below its greatest coordinates and its negated least ones
+        self._walls = np.concatenate([self._rooms[:, 0].T, -self._rooms[:, 1].T])
         low, high = self.room[:3], self.room[3:]
         self._far = 2 * math.dist(low, high) + 1.0
 
@@ -113,20 +117,20 @@ class Rays:
         found.sort()
         return [t for i, t in enumerate(found) if i == 0 or t - found[i - 1] > RAY]
 
-    def _met(self, origin: Triple, way: Triple, start: float, end: float) -> list[int]:
+    def blocked(self, origin: Triple, way: Triple) -> bool:
+        """Whether a ray meets the boundary anywhere: the first face that it meets tells."""
+        ahead = unit(way)
+        return any(
+            not self._faces[k].passed_by(way) and self._faces[k].meets(origin, ahead, 0.0, self._far)
+            for k in self._met(origin, way, 0.0, self._far)
+        )
+
+    def _met(self, origin: Triple, way: Triple, start: float, end: float) -> Iterable[int]:
         """Faces whose boxes a stretch of a line passes through."""
-        along = [i for i in range(3) if way[i]]
-        if len(along) == 1:  # square to the boxes: most rays are
-            k = along[0]
-            a, b = sorted((origin[k] + start * way[k], origin[k] + end * way[k]))
-            if any(not self.room[i] <= origin[i] <= self.room[i + 3] for i in range(3) if i != k) or (
-                b < self.room[k] or a > self.room[k + 3]
-            ):
-                return []
-            near = (self._rooms[:, 0, k] <= b) & (a <= self._rooms[:, 1, k])
-            for i in {0, 1, 2} - {k}:
-                near &= (self._rooms[:, 0, i] <= origin[i]) & (origin[i] <= self._rooms[:, 1, i])
-            return np.flatnonzero(near).tolist()
+        if sum(map(bool, way)) == 1:  # square to the boxes, as most rays are: the stretch is its own box
+            ends = [sorted((p + start * w, p + end * w)) for p, w in zip(origin, way, strict=True)]
+            reach = np.array([[b for _, b in ends] + [-a for a, _ in ends]])
+            return np.logical_and.reduce(self._walls <= reach.T, axis=0).nonzero()[0].tolist()
         ray = np.array([(*origin, *way, start, end)])
         return [int(k) for k in np.flatnonzero(slabs(ray, self._rooms)[0])]
 

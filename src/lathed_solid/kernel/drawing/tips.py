@@ -22,7 +22,7 @@ from lathed_solid.kernel.drawing.flat import Flat
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.surfaces import Surface, hollow
 from lathed_solid.kernel.topology import Key, edges
-from lathed_solid.kernel.vectors import Triple, cross, dot, times
+from lathed_solid.kernel.vectors import Triple, cross, dot, times, xyz
 from lathed_solid.quantity.tolerances import ANGULAR
 
 #: samples around a face, at which shares of its length it is looked at, and which are near its ends
@@ -33,8 +33,6 @@ EIGHTHS = (0.125, 0.375, 0.625, 0.875)
 OFF = 2e-3
 #: places on a cone whose diameters differ by less are alike, mm
 NEARLY = 1e-3
-#: farther than any part reaches, mm
-FAR = 1e5
 #: surfaces whose first parameter is an angle about their axis
 TURNED = frozenset({"cylinder", "cone", "torus", "sphere"})
 
@@ -61,8 +59,11 @@ class Edges:
         key = (tuple(map(Key, s.faces)), flat.side)
         if key not in self._known:
             self._known[key] = any(
-                _open(self._look, at, s.direction, flat) for face in s.faces for at in _places(face, EIGHTHS)
-            )
+                _open(self._look, at, s.direction, flat)
+                for face in s.faces for places in _along_edges(face, EIGHTHS)
+                if any(math.dist(flat.of(places[0]), flat.of(p)) > NEARLY for p in places)  # none that runs to the eye
+                for at in places
+            )  # fmt: skip
         return self._known[key]
 
 
@@ -113,7 +114,7 @@ def at_diameter(found: Iterable[Tip], s: Surface, flat: Flat, diameter: float) -
 def _open(look: Look, at: Triple, away: Triple, flat: Flat) -> bool:
     """Whether nothing stands between a place, ``OFF`` away from the material, and the eye."""
     x, y, z = (p + OFF * (a + e) for p, a, e in zip(at, away, flat.eye, strict=True))
-    return not look.hits((x, y, z), flat.eye, FAR)
+    return look.free((x, y, z), flat.eye)
 
 
 def _rim_seen(look: Look, arc: Arc, level: float, inner: bool, flat: Flat) -> bool:
@@ -136,17 +137,15 @@ def _middle(s: Surface, flat: Flat) -> Place:
 
 
 def _edge_middles(s: Surface, flat: Flat) -> Iterable[Place]:
-    return (flat.of(at) for face in s.faces for at in _places(face, (0.5,)))
+    return (flat.of(at) for face in s.faces for (at,) in _along_edges(face, (0.5,)))
 
 
-def _places(face: Any, shares: Sequence[float]) -> Iterable[Triple]:
-    """Places on a face's edges at shares of their length."""
+def _along_edges(face: Any, shares: Sequence[float]) -> Iterable[list[Triple]]:
+    """Of each edge of a face the places at shares of its length."""
     for edge in edges(face):
         curve = BRepAdaptor_Curve(edge)
         first, last = curve.FirstParameter(), curve.LastParameter()
-        for share in shares:
-            p = curve.Value(first + share * (last - first))
-            yield (p.X(), p.Y(), p.Z())
+        yield [xyz(curve.Value(first + share * (last - first))) for share in shares]
 
 
 def _rims(s: Surface, flat: Flat) -> Iterable[tuple[Arc, float]]:

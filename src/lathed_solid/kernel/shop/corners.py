@@ -27,8 +27,8 @@ from lathed_solid.quantity.tolerances import LINEAR
 
 #: of a turn: a hollow cylinder with no more left is a rounding
 ROUNDING = 0.6
-#: how far off the material it is looked from, how far it is looked, mm
-OFF, FAR = 1e-3, 1e5
+#: how far off the material it is looked from, mm
+OFF = 1e-3
 #: a flat is recessed when it lies so deep below the box, mm
 RECESSED = 1e-3
 #: flats closer to one plane than this do not make a corner (sine)
@@ -69,9 +69,9 @@ def _reached(look: Look, s: Surface, start: Triple, depth: float) -> bool:
     """Whether an upright cutter along its axis leaves a rounding best; a long one that is open from aside is left by
     the corner of a cutter that stands across.
     """
-    along = any(not look.hits(start, way, FAR) for way in (s.direction, times(s.direction, -1.0)))
+    along = any(look.free(start, way) for way in (s.direction, times(s.direction, -1.0)))
     across = [w for w in MAIN if abs(dot(w, s.direction)) < LEVEL]
-    return along and not (depth > SLENDER * 2 * s.radius and any(not look.hits(start, w, FAR) for w in across))
+    return along and not (depth > SLENDER * 2 * s.radius and any(look.free(start, w) for w in across))
 
 
 def sharp_corners(look: Look) -> tuple[SharpCorner, ...]:
@@ -102,7 +102,7 @@ def sharp_corners(look: Look) -> tuple[SharpCorner, ...]:
             # inner: air between both normals, and material on the other side of each
             if look.inside(void) or not look.inside(_moved(_moved(at, a, OFF), b, -OFF)):
                 continue
-            if look.hits(void, a, FAR) and look.hits(void, b, FAR):
+            if not (look.free(void, a) or look.free(void, b)):
                 names = (name_of[Key(beside[0])], name_of[Key(beside[1])])
                 out.append(SharpCorner(names, at, last - first))
     return tuple(out)
@@ -124,7 +124,7 @@ def floors(look: Look, ways: Sequence[Triple]) -> tuple[Floor, ...]:
             if deep > RECESSED:
                 places = [_moved(p, s.direction, OFF) for p in _places(face)]
                 usable = (w for w in ways if dot(w, s.direction) > 1 - LEVEL or abs(dot(w, s.direction)) < LEVEL)
-                open_ = tuple(w for w in usable if not any(look.hits(p, w, FAR) for p in places))
+                open_ = tuple(w for w in usable if all(look.free(p, w) for p in places))
                 out.append(Floor(s.direction, deep, _area(face), name, open_))
     return tuple(out)
 

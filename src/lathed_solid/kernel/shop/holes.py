@@ -29,8 +29,6 @@ WHOLE = 0.6
 DIGITS = 5
 #: stretches nearer than this follow on one another; how far beyond an end it is looked, mm
 NEAR, BEYOND = 1e-4, 1e-3
-#: farther than any part reaches, mm
-FAR = 1e5
 #: which way a through hole is entered, the likelier first
 WAYS: tuple[Triple, ...] = ((0, 0, 1), (0, -1, 0), (1, 0, 0), (-1, 0, 0), (0, 1, 0), (0, 0, -1))
 
@@ -155,7 +153,7 @@ def _hole(look: Look, parts: Parts, run: Sequence[_Wall], d: Triple, ways: Seque
         out = times(d, way)
         place = _at(wall.surface, at + way * BEYOND, d)
         air = radius > NEAR and not look.inside(place)
-        ends.append((air and not look.hits(place, out, FAR), radius, out, at, air))
+        ends.append((air and look.free(place, out), radius, out, at, air))
     if not (ends[0][0] or ends[1][0]):
         return None
     if ends[0][0] and ends[1][0]:

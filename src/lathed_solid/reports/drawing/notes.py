@@ -187,13 +187,15 @@ class _Round:
         return self._known[k]
 
     def least(self, k: int) -> float:
-        """No place so far off is cheaper: by how the view grows, and the leader from there to the view's side."""
+        """No place so far off is cheaper: by how the view grows, and the leader from there to the view's side and on."""
         away, note, (left, low, right, high) = AWAY[k][0], self._note, self._view
-        out = 0.0  # a leader may end beyond the view
+        deep = math.inf  # how far within the view leaders end at least, below zero where they may end beyond it
         for (x, y), arc in zip(note.tips, note.arcs, strict=True):
-            r = 0.0 if arc is None else 2 * arc.radius
-            out = max(out, left - x + r, x + r - right, low - y + r, y + r - high)
-        return FAR * (away + min(note.width, note.height) + ROOM) + away - SHELF - GAP - out
+            r = 0.0 if arc is None else arc.radius
+            x, y = (x, y) if arc is None else arc.centre
+            deep = min(deep, min(x - left, right - x, y - low, high - y) - r)
+        within = (1 + INSIDE) * deep if deep > 0 else deep
+        return FAR * (away + min(note.width, note.height) + ROOM) + away - SHELF - GAP + within
 
 
 def _best(places: _Round, texts: Sequence[Box], lines: Any, outline: Any) -> _Set:

@@ -96,6 +96,8 @@ def in_rows(lengths: Sequence[Along], low: float, high: float) -> list[Placed]:
     for _ in range(ROUNDS):
         before = best
         for it in _worth([wanting[it.key] for it in lengths], upper):
+            if trial.least(upper ^ it.bit) >= best - SAME:
+                continue
             cost = trial.cost(upper ^ it.bit)
             if cost < best - SAME:
                 upper, best = upper ^ it.bit, cost
@@ -115,6 +117,11 @@ class _Trial:
     def of(self, upper: int, side: int) -> int:
         """The set on a side."""
         return upper if side > 0 else self._all ^ upper
+
+    def least(self, upper: int) -> float:
+        """No less than this a trial costs: lines across the part, and a row on either side that has any."""
+        sides = bool(upper) + (upper != self._all)
+        return sum(it.across[bool(upper & it.bit)] for it in self._lengths) + ROW * sides
 
     def cost(self, upper: int) -> float:
         """Of crossings, lines across the part, and rows."""
