@@ -37,6 +37,8 @@ ClauseKind = Literal[
 
 #: the included angle of a usual drill's point, and of a hole that ends flat
 DRILL_POINT_DEG = 118.0
+#: a countersink's angle up to this could be that from its axis, degrees; as its included one it says INCL
+FROM_AXIS_DEG = 45.0
 FLAT_DEG = 180.0
 
 

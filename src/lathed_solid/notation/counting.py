@@ -6,6 +6,7 @@ read either way is refused with both ways to write it.
 
 from __future__ import annotations
 
+import itertools
 import re
 
 from lathed_solid.notation.cursor import Cursor
@@ -139,12 +140,17 @@ def _add(out: list[Item], token: Token, count: int, *, said: str) -> None:
     """``said``: the words that stand with it; HOLES says what is counted."""
     if not 1 <= count <= COUNT_LIMIT:
         raise NoteError("a count goes from 1 to 500", column=token.column, received=count)
+    line = list(itertools.takewhile(lambda i: i.kind != "sep", reversed(out)))
+    named = [i for i in line if i.kind == "holes"]
+    if len(named) == 1 and all(i.kind == "purpose" for i in line if i is not named[0]):
+        out.remove(named[0])  # DOWEL HOLES 3 OFF ⌀6.6, HOLES B 3 x ⌀6.6
+        said = "HOLES"
     out.append(Item("count", count, text=_counted(said), column=token.column))
 
 
 def _counted(said: str) -> str:
     """What is counted."""
-    return "" if not said else "holes" if HOLES.search(said) else "spaces" if SPACES.search(said) else "places"
+    return "" if not said else "holes" if HOLES.search(said.upper()) else "spaces" if SPACES.search(said) else "places"
 
 
 def _in_brackets(at: Cursor, out: list[Item], number: Token) -> bool:

@@ -28,6 +28,8 @@ LISTED = re.compile(
 )
 #: where a stretch of its own may begin
 CUT = re.compile(r"[,;][ ]+|\.[ ]+(?=[A-Za-z])|[ ]-[ ]+(?=[A-Za-z])")
+#: what every instruction has: a word, figures left open, a name of a steel or of an alloy
+WORDS = re.compile(r"[A-Za-z]{2}|[.,]X|^\d{3}[AMSH]\d\d|^1[12]L\d\d|^\d{4}[ ]*-[ ]*[TH]\d", re.I)
 #: the size of what a line before it said
 SIZE = re.compile(r"(?:MAX|MIN|WITH)\b|[RC]?[ ]*[.]?\d", re.I)
 #: the name of a steel, or a chamfer
@@ -66,7 +68,7 @@ def told_of(text: str, unit: LengthUnit = "mm") -> Instruction | None:
 def _said(text: str, unit: LengthUnit) -> tuple[str, Instruction | None]:
     """Which pattern holds the line, and what it says."""
     text = " ".join(text.split()).strip(" ,;")
-    if not re.search(r"[A-Za-z]{2}|[.,]X|^\d{3}[AMSH]\d\d", text, re.I):
+    if not WORDS.search(text):
         return "", None
     general = general_tolerance(text, unit)
     if general is not None:

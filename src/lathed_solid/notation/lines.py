@@ -41,9 +41,13 @@ _BROKEN = re.compile(
     r"\b(?:DRILL|TAP|REAM|BORE)[ ]+\d{1,3}[ ]*\n[ ]*HOLES\b|\b(?:DETAIL|VIEW)[ ]+[A-Z][ ]*\n[ ]*\d+[ ]?:[ ]?\d+[ ]*$"
     r"|,[ ]*DRILL[ ]*\n[ ]*⌀|^[ ]*\d{1,2}[ ]*\n[ ]*#\d{1,2}[ ]+DRILL\b"
     r"|\bPLATED?[ ]*\n[ ]*0?[.]0\d*(?:[ ]*THK)?[ ]*$|^[ ]*\d{1,3}[ ]*\n[ ]*FINISH[ ]+ALL\b"
-    r"|\bHARDEN(?:ED|ING)?[ ]*\n[ ]*\d*[.,]?\d+(?:[ ]*mm)?[ ]+DEEP\b",
+    r"|\bHARDEN(?:ED|ING)?[ ]*\n[ ]*\d*[.,]?\d+(?:[ ]*mm)?[ ]+DEEP\b"
+    r"|\bTOL(?:ERANCES?)?\.?[ ]*\n[ ]*±|\bDIM(?:ENSION)?S\.?[ ]*\n[ ]*(?:ARE[ ]+)?IN[ ]+[A-Z]+",
     re.I,
 )
+#: a thread alone, and its length
+_THREADED = (re.compile(r"[ ]*(?:\d+[ ]*x[ ]*)?M[ ]?\d[\d. x]*(?:[ ]*-?[ ]*\d[a-h]{1,2})?(?:[ ]+(?:THREAD|THD|LH))?[ ]*$", re.I),
+             re.compile(r"[ ]*\d[\d.]*(?:[ ]*mm)?[ ]+(?:LONG|LG\b)", re.I))  # fmt: skip
 #: what may be the class of the size above, or a thread or radius; an item of a list
 _CLASS = re.compile(r"[ ]*[mr][4-9]\b(?![ ]*[.,/-]|[ ]*x[ ]*[.\d]+[ ]*(?:-|DEEP))")
 _LISTED = re.compile(r"[ ]*\d{1,2}[ ]*[.)][ ]+[A-Za-z]")
@@ -91,8 +95,10 @@ def _one_by_words(above: str, below: str) -> bool:
     kinds = kinds[kinds[0] == "soft" and len(kinds) > 1 :]  # ON PCD 60
     if kinds == ["open", "number", "shut"] and int(re.sub(r"\D", "", above) or 0) > FEW:
         return False  # (36): for reference
-    if kinds[-1] == "angle" and tokens(_line(below))[0].kind in ("csk", "cdrill"):
+    if kinds[-1] == "angle" and tokens(_line(below))[0].kind in ("csk", "cdrill", "chamfer"):
         return True  # 82° over CSK ⌀10
+    if _THREADED[0].match(above) and _THREADED[1].match(below):
+        return True
     return kinds in _ALONE or kinds[-1] in WIDENINGS
 
 

@@ -37,7 +37,9 @@ def clearance(at: Cursor) -> tuple[Item, str]:
     token = at.take()
     text = token.text.upper()
     name = re.search(r"M\s*(\d+(?:[.,]\d+)?)", text)
-    assert name is not None
+    if name is None:
+        raise NoteError("no clearance hole for this screw is in the table (ISO 273, M3 to M36)", column=token.column,
+                        received=token.text, hint="give the hole's diameter, and what it is for behind it")  # fmt: skip
     thread = f"M{decimal(name[1]):g}"
     series = next((found for word, found in SERIES.items() if re.search(rf"\b{word}\b", text)), "medium")
     size, taken = hole_for(thread, series, token.column, token.text)

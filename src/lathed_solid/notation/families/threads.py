@@ -208,10 +208,14 @@ def _drill_under(run: Run, fields: Fields) -> bool:
     if size.kind != "dia" or "diameter_mm" in fields or not DRILLS[0] * major <= size.value < major:
         return False
     run.take()
-    _set(fields, internal=True)
-    # the length was taken for that of a screw
-    run.assumed[:] = [words for words in run.assumed if words != SCREW]
+    _no_screw(run, fields)
     return _drill(run, fields)
+
+
+def _no_screw(run: Run, fields: Fields) -> None:
+    """Its length was taken for that of a screw, before a drill was read."""
+    _set(fields, internal=True)
+    run.assumed[:] = [words for words in run.assumed if words != SCREW]
 
 
 def _is_its_drill(run: Run, fields: Fields, ahead: int = 0) -> bool:
@@ -278,6 +282,8 @@ def _chamfer(run: Run, fields: Fields) -> bool:
 
 
 def _complete(run: Run, fields: Fields) -> Fields:
+    if "depth_mm" in fields and SCREW in run.assumed:
+        _no_screw(run, fields)
     thread: Thread = fields["thread"]
     if thread.internal is None:
         inside = (

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from typing import Any
 
-from lathed_solid.notation.clauses import DRILL_POINT_DEG, Entry
+from lathed_solid.notation.clauses import DRILL_POINT_DEG, FROM_AXIS_DEG, Entry
 from lathed_solid.notation.families.run import WIDENINGS, Families, Fields, Prefix, Run, limits_of, take_words
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.standards import StandardError
@@ -174,6 +174,11 @@ def for_its_screw(run: Run, key: str, entry: Entry) -> Entry:
 
 def _usual_angle(run: Run, fields: Fields, key: str) -> None:
     entry: Entry = fields[key]
+    half = key == "csk" and entry.angle_deg is not None and entry.angle_deg <= FROM_AXIS_DEG
+    if half and not any(item.kind == "included" for item in run.items):
+        raise NoteError("a countersink's angle from its axis, or its included angle: this can be read either way",
+                        received=f"{entry.angle_deg:g}°", hint=f"{2 * entry.angle_deg:g}° INCL, or "
+                        f"{entry.angle_deg:g}° INCL")  # fmt: skip
     if entry.angle_deg is None and key in ("csk", "cdrill"):
         fields[key] = entry.model_copy(update={"angle_deg": 90.0 if key == "csk" else DRILL_POINT_DEG})
         if key == "csk":
