@@ -6,7 +6,16 @@ deviations.
 
 from __future__ import annotations
 
-from lathed_solid.notation.clauses import DRILL_POINT_DEG, FLAT_DEG, FROM_AXIS_DEG, Clause, Detail, Entry, Meaning, Thread
+from lathed_solid.notation.clauses import (
+    DRILL_POINT_DEG,
+    FLAT_DEG,
+    FROM_AXIS_DEG,
+    Clause,
+    Detail,
+    Entry,
+    Meaning,
+    Thread,
+)
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.quantity.units import MM_PER_INCH
 
@@ -39,6 +48,7 @@ def write_clause(c: Clause, unit: LengthUnit) -> str:
     text = count + text if before else text + count
     text += " EQ SP" if c.pattern and c.kind in ("slot", "groove", "keyway") else ""
     return text + (" REF" if c.reference else "") + (" BASIC" if c.basic else "")
+
 
 class _Pen:
     """Writes in one unit; a method for each kind of clause."""
@@ -129,7 +139,9 @@ class _Pen:
             angle = f" X {self._leaning(c.cdrill)}" if c.cdrill.angle_deg else ""
             text += f" CDRILL {self._wide(c.cdrill)}{self._depth(c.cdrill)}{angle}"
         if c.csk:
-            included = " INCL" if c.csk.angle_deg is not None and c.csk.angle_deg <= FROM_AXIS_DEG else ""  # else it is asked
+            included = (
+                " INCL" if c.csk.angle_deg is not None and c.csk.angle_deg <= FROM_AXIS_DEG else ""
+            )  # else it is asked
             text += f" ⌵ {self._wide(c.csk)} X {self._leaning(c.csk)}{included}{self._depth(c.csk)}"
         if c.spotface:
             text += f" SF {self._wide(c.spotface)}{self._depth(c.spotface)}"

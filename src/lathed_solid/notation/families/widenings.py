@@ -174,11 +174,11 @@ def for_its_screw(run: Run, key: str, entry: Entry) -> Entry:
 
 def _usual_angle(run: Run, fields: Fields, key: str) -> None:
     entry: Entry = fields[key]
-    half = key == "csk" and entry.angle_deg is not None and entry.angle_deg <= FROM_AXIS_DEG
-    if half and not any(item.kind == "included" for item in run.items):
+    angle = entry.angle_deg
+    said = any(item.kind == "included" for item in run.items)
+    if key == "csk" and angle is not None and angle <= FROM_AXIS_DEG and not said:
         raise NoteError("a countersink's angle from its axis, or its included angle: this can be read either way",
-                        received=f"{entry.angle_deg:g}°", hint=f"{2 * entry.angle_deg:g}° INCL, or "
-                        f"{entry.angle_deg:g}° INCL")  # fmt: skip
+                        received=f"{angle:g}°", hint=f"{2 * angle:g}° INCL, or {angle:g}° INCL")  # fmt: skip
     if entry.angle_deg is None and key in ("csk", "cdrill"):
         fields[key] = entry.model_copy(update={"angle_deg": 90.0 if key == "csk" else DRILL_POINT_DEG})
         if key == "csk":
