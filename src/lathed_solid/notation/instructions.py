@@ -29,7 +29,7 @@ LISTED = re.compile(
 #: where a stretch of its own may begin
 CUT = re.compile(r"[,;][ ]+|\.[ ]+(?=[A-Za-z])|[ ]-[ ]+(?=[A-Za-z])")
 #: what every instruction has: a word, figures left open, a name of a steel or of an alloy
-WORDS = re.compile(r"[A-Za-z]{2}|[.,]X|^\d{3}[AMSH]\d\d|^1[12]L\d\d|^\d{4}[ ]*-[ ]*[TH]\d", re.I)
+WORDS = re.compile(r"[A-Za-z]{2}|C/L|℄|[.,]X|^\d{3}[AMSH]\d\d|^1[12]L\d\d|^\d{4}[ ]*-[ ]*[TH]\d", re.I)
 #: the size of what a line before it said
 SIZE = re.compile(r"(?:MAX|MIN|WITH)\b|[RC]?[ ]*[.]?\d", re.I)
 #: the name of a steel, or a chamfer

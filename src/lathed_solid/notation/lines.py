@@ -46,8 +46,10 @@ _BROKEN = re.compile(
     re.I,
 )
 #: a thread alone, and its length
-_THREADED = (re.compile(r"[ ]*(?:\d+[ ]*x[ ]*)?M[ ]?\d[\d. x]*(?:[ ]*-?[ ]*\d[a-h]{1,2})?(?:[ ]+(?:THREAD|THD|LH))?[ ]*$", re.I),
-             re.compile(r"[ ]*\d[\d.]*(?:[ ]*mm)?[ ]+(?:LONG|LG\b)", re.I))  # fmt: skip
+_THREAD = re.compile(
+    r"[ ]*(?:\d+[ ]*x[ ]*)?M[ ]?\d[\d. x]*(?:[ ]*-?[ ]*\d[a-h]{1,2})?(?:[ ]+(?:THREAD|THD|LH))?[ ]*$", re.I
+)
+_ITS_LENGTH = re.compile(r"[ ]*\d[\d.]*(?:[ ]*mm)?[ ]+(?:LONG|LG\b)", re.I)
 #: what may be the class of the size above, or a thread or radius; an item of a list
 _CLASS = re.compile(r"[ ]*[mr][4-9]\b(?![ ]*[.,/-]|[ ]*x[ ]*[.\d]+[ ]*(?:-|DEEP))")
 _LISTED = re.compile(r"[ ]*\d{1,2}[ ]*[.)][ ]+[A-Za-z]")
@@ -97,7 +99,7 @@ def _one_by_words(above: str, below: str) -> bool:
         return False  # (36): for reference
     if kinds[-1] == "angle" and tokens(_line(below))[0].kind in ("csk", "cdrill", "chamfer"):
         return True  # 82° over CSK ⌀10
-    if _THREADED[0].match(above) and _THREADED[1].match(below):
+    if _THREAD.match(above) and _ITS_LENGTH.match(below):
         return True
     return kinds in _ALONE or kinds[-1] in WIDENINGS
 

@@ -187,7 +187,7 @@ class _Round:
         return self._known[k]
 
     def least(self, k: int) -> float:
-        """No place so far off is cheaper: by how the view grows, and the leader from there to the view's side and on."""
+        """No place so far off is cheaper: by how the view grows, and the leader to the view's side and within it."""
         away, note, (left, low, right, high) = AWAY[k][0], self._note, self._view
         deep = math.inf  # how far within the view leaders end at least, below zero where they may end beyond it
         for (x, y), arc in zip(note.tips, note.arcs, strict=True):
