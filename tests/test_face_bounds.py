@@ -20,8 +20,6 @@ from lathed_solid.kernel.topology import box, faces
 from lathed_solid.kernel.vectors import plus, times
 from lathed_solid.part import Document
 
-Bounds = FlatBounds | RoundBounds
-
 
 def part(of: str | int) -> Document:
     return DEMOS[of]() if isinstance(of, str) else truth(of).document
@@ -29,7 +27,9 @@ def part(of: str | int) -> Document:
 
 @pytest.mark.parametrize("bounds", [flat_bounds, round_bounds])
 @pytest.mark.parametrize("of", ["pedestal", "ratchet-wheel", "winch-spindle", 330, 331, 332, 338, 339])
-def test_lines_meet_faces_where_the_kernel_says(of: str | int, bounds: Callable[[object], Bounds | None]) -> None:
+def test_lines_meet_faces_where_the_kernel_says(
+    of: str | int, bounds: Callable[[object], FlatBounds | RoundBounds | None]
+) -> None:
     body = ls.build(part(of)).built.body
     assert body is not None
     low, high = box(body.shape)
