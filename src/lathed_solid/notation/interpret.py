@@ -111,9 +111,10 @@ def _words_alone(letters: Letters, text: str, unread: list[str]) -> Clause | Non
 
 def _joined(items: list[Item], said: list[str]) -> list[Item]:
     """Without the words that carry nothing; those of a purpose (DOWEL, PRESS FIT) are told in ``said``. Separators in
-    a row are one, a new line before all.
+    a row are one, a new line before all. What stands behind a name is marked as named.
     """
     out: list[Item] = []
+    named = False
     circled = 0  # behind which item it is said that holes stand on it
     for k, item in enumerate(items):
         if item.kind in ("around", "purpose", "outside"):
@@ -121,6 +122,7 @@ def _joined(items: list[Item], said: list[str]) -> list[Item]:
             beside = [i.kind for i in (*out[-1:], *items[k + 1 : k + 2])]
             if item.kind == "outside" and beside == ["sep", "dia"]:
                 out[-1] = replace(out[-1], text="\n")  # C'BORE 8 DEEP, SHOULDER ⌀28: another
+            named = True
             continue
         if item.kind in SOFT:
             if _bare_circle(item, items[k + 1 : k + 3], out):
@@ -137,7 +139,8 @@ def _joined(items: list[Item], said: list[str]) -> list[Item]:
             if item.text.startswith("\n"):
                 out[-1] = item
             continue
-        out.append(item)
+        out.append(replace(item, marks=item.marks | {"named"}) if named and item.kind == "plain" else item)
+        named = False
         if circled and k == circled:
             out.append(Item("circle", text="BC", column=item.column))
     return out

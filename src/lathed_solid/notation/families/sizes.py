@@ -31,6 +31,8 @@ from lathed_solid.quantity.tolerances import LINEAR, RELATIVE_READ, ROUNDING
 
 #: two bare sizes and an X: legs of a chamfer up to this, mm, and up to this times each other
 LONGEST_LEG, UNLIKE = 12.0, 4.0
+#: larger than this they may as well be two lengths, mm
+BARE_LEG = 3.0
 #: what may stand behind an angle, and what is taken by it
 ANGLE_WORDS = {"included": "the included angle", "per_side": "the angle to each side", "taper": "of a taper",
                "point": "of a drill's point"}  # fmt: skip
@@ -236,13 +238,13 @@ def _angled(run: Run, leg: Item, angle: Item, prefix: Prefix) -> Fields:
 
 
 def _read_legs(run: Run, prefix: Prefix) -> Fields | None:
-    """``1.5 x 30°``, ``2 x 1``."""
+    """``1.5 x 30°``, ``2 x 1``; of what has a name two lengths. Raises NoteError for what can be either."""
     one = run.take()
     run.take()
     two = run.take()
     if two.kind == "angle":
         return _angled(run, one, two, prefix)
-    if of_a_step(run):
+    if of_a_step(run) or ("named" in one.marks and not run.sees("chamfer")):
         return _lengths(run, [one, two, *_more_across(run)], prefix)
     worded = run.sees("chamfer")
     if worded:
@@ -256,6 +258,9 @@ def _read_legs(run: Run, prefix: Prefix) -> Fields | None:
     if not worded and (not alike or one.toleranced or two.toleranced or run.sees("cross", "plain")):
         run.unread.append(f"{one.text} x {two.text}")
         return None
+    if not worded and max(one.value, two.value) > BARE_LEG:
+        raise NoteError("a chamfer of two legs, or two lengths: this can be read either way", column=one.column,
+                        received=f"{one.text} x {two.text}", hint="5 x 10 CHAMFER, or STEP 5 x 10")  # fmt: skip
     return _two_legs(run, one, two)
 
 

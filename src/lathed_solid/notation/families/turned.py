@@ -224,7 +224,8 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
         raise NoteError("a slot needs a width and a length", column=word.column, hint="SLOT 8 x 30")
     depth = given.get("depth")
     alone = length is not None and length.kind == "plain" and apart is depth is None and not plain
-    if length is not None and alone and length.value < width.value:
+    driven = any("screwdriver" in said for said in run.assumed)
+    if length is not None and alone and (driven or length.value < width.value):
         length, depth = None, length  # SCREWDRIVER SLOT 2 x 1.5
         run.say("taken as its depth")
     depth = depth or (plain.pop(0) if plain else None)
