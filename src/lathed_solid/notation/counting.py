@@ -183,7 +183,7 @@ def _and_cross(at: Cursor, out: list[Item], number: Token) -> bool:
         or (after == "soft" and at.peek(2).text.upper() == "ON")
         or (after == "radius")
         or (after in ("purpose", *BEFORE) and _few(at, number))  # 2X DOWEL ⌀8, 2X RIB 8 THICK
-        or (after in ("purpose", "outside") and int(number.text) <= FEW and (not out or out[-1].kind == "sep"))  # 2 x BOSS ⌀25
+        or (after in ("purpose", "outside") and _few_named(number, out))  # 2 x BOSS ⌀25
         or (after == "number" and bool(out) and out[-1].kind == "equally")
         or (after == "open" and at.sees_kind(3) in ("diameter", "number", "angle"))
         or (after == "angle" and _counts_angles(at, number))
@@ -265,6 +265,11 @@ def _counts_sizes(at: Cursor) -> bool:
 def _few(at: Cursor, number: Token) -> bool:
     """``2X`` before a word: no size has its X so near."""
     return int(number.text) <= FEW and not at.peek(1).gap and at.peek(2).gap
+
+
+def _few_named(number: Token, out: list[Item]) -> bool:
+    """A few of what has a name, at the beginning of a line: no size stands before it."""
+    return int(number.text) <= FEW and (not out or out[-1].kind == "sep")
 
 
 def before_count(at: Cursor) -> bool:
