@@ -6,6 +6,7 @@ can begin a clause where it stands is kept as unread, and is never made into ano
 
 from __future__ import annotations
 
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any
 
