@@ -42,6 +42,10 @@ from lathed_solid.quantity import LengthUnit
 FAR_MM = 5.0
 
 
+#: words of the whole part's length, which is that of no thread and no keyway
+WHOLE = ("OVER", "TOTAL")
+
+
 class Phrases:
     """The items of one note."""
 
@@ -275,8 +279,9 @@ class Phrases:
                 and at.text != "↧"
                 and (after != "number" or at.sees_kind(2) in ROLES or self._closed())
             ):
-                kind = ROLES[at.take().kind]
-                self.out[-1] = replace(item, kind=kind)
+                word = at.take()
+                marks = item.marks | {"overall"} if word.text.upper().startswith(WHOLE) else item.marks
+                self.out[-1] = replace(item, kind=ROLES[word.kind], marks=marks)
                 self._more(signed=False)
             elif item.kind == "hexagon" and at.sees("square"):
                 at.take()  # 25 A/F SQUARE
@@ -332,8 +337,7 @@ class Phrases:
             if at.sees("depth") and at.sees_kind(1) == "end" and self._last() is None:
                 raise NoteError("the note stops too early", column=at.column, hint="a number")
             return False
-        whole = at.text.upper().startswith(("OVER", "TOTAL"))  # the part's, of no thread and no keyway
-        kind = "thick" if whole else ROLES[at.kind]
+        kind = "thick" if at.text.upper().startswith(WHOLE) else ROLES[at.kind]
         at.place += skip
         token = at.token
         size = at.written()

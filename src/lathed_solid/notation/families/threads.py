@@ -188,7 +188,8 @@ def _another_drill(run: Run, fields: Fields) -> bool:
 def _length(run: Run, fields: Fields, item: Item) -> bool:
     """Its length: a depth makes it internal, a length behind an X external unless something else says so."""
     thread: Thread = fields["thread"]
-    if thread.depth_mm is not None or not item.value:  # DEEP without a number is a depth of zero
+    # DEEP without a number is a depth of zero; M20 x 60 OVERALL is the stud's length
+    if thread.depth_mm is not None or not item.value or "overall" in item.marks:
         run.leave(item)
         return True
     internal = thread.internal

@@ -61,7 +61,7 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             word = run.take()
             crossed = not sizes
         elif (item.kind in FEATURES and word is not None and item.kind == word.kind == "groove") or (
-            item.kind in ("wide", "long", "depth", "thick") and not item.value
+            item.kind in ("wide", "long", "depth", "thick", "apart") and not item.value
         ):
             run.take()
         elif item.kind == "apart" and word is not None and word.kind == "keyway":
@@ -136,6 +136,9 @@ def _close_keyway(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
     if width is None:
         raise NoteError("the keyway has no width", column=word.column, hint="KEYWAY 8x4 N9 x 30")
     depth, length = given.get("depth"), given.get("long")
+    if length is not None and "overall" in length.marks:  # 5 WIDE KEYWAY, 22.3 OVERALL
+        raise NoteError("the keyway's length, or a size over the bore and its key: this can be read either way",
+                        column=length.column, received=length.text, hint="x 22 LONG, or 22.3 OVER KEYWAY")  # fmt: skip
     if depth is None and plain and (len(plain) > 1 or plain[0].value <= width.value):
         depth = plain.pop(0)
         _no_height(width, depth)
