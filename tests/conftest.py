@@ -4,11 +4,13 @@ from __future__ import annotations
 
 import os
 from collections.abc import Iterator
+from importlib.util import find_spec
 from pathlib import Path
 
 import pytest
 from command_line import lend
 from hypothesis import HealthCheck, settings
+from sheets_read_here import read_here
 
 from lathed_solid.demo import DEMOS
 from lathed_solid.part import Document
@@ -23,8 +25,10 @@ settings.load_profile(os.environ.get("HYPOTHESIS_PROFILE", "suite"))
 
 @pytest.fixture(autouse=True, scope="session")
 def one_worker() -> None:
-    """Commands that are run in the process of a test share one worker."""
+    """Commands that are run in the process of a test share one worker; sheets are read in it where no window is."""
     lend()
+    if find_spec("PyQt6") is None:
+        read_here()
 
 
 @pytest.fixture(autouse=True)

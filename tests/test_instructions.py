@@ -25,7 +25,7 @@ SHEET = ("SECTION A-A", "DETAIL B (2:1)", "THIRD ANGLE PROJECTION", "DO NOT SCAL
 #: what looks like an instruction and says a size
 SIZES = ("DEBURR 0.2 MAX", "BREAK EDGES, 0.2 MAX", "BREAK ALL EDGES\n0.2 MAX", "POLISH 0.2", "CLEAN UP ⌀20",
          "MATERIAL 5 THICK", "30 ±0.1 UNLESS STATED", "±0.1", "ISO 2768-x", "HARDEN ⌀20", "SCALE 2", "PLATE 10 THICK",
-         "CLEARANCE FIT", "NOTE 3", "C45", "FINISH 0.8", "OIL HOLE ⌀4", "BLACK 3 LONG", "TOLERANCE ±50")  # fmt: skip
+         "C45", "FINISH 0.8", "OIL HOLE ⌀4", "BLACK 3 LONG", "TOLERANCE ±50")  # fmt: skip
 
 
 def test_words_of_the_shop_and_of_the_sheet_are_told_apart() -> None:
