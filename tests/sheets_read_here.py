@@ -11,6 +11,7 @@ from collections.abc import Callable, Iterator
 from pathlib import Path
 from types import SimpleNamespace
 
+from lathed_solid.quantity import LengthUnit
 from lathed_solid.sheets import client, line_worker, worker
 from lathed_solid.sheets.errors import SheetError
 
@@ -33,6 +34,16 @@ def _here(command: list[str], path: Path, seconds: float = 60.0) -> str:
         words = (err.getvalue().strip().splitlines() or ["the reader ended"])[-1]
         raise SheetError("the sheet could not be read", rule=words[:200], received=path.name)
     return out.getvalue()
+
+
+def page_with_picture(
+    path: Path, out: Path, unit: LengthUnit = "mm", *, page: int = 1, dpi: float = 60
+) -> client.SheetPage:
+    """A page as the window has it read, with its picture in a folder."""
+    picture = out / "p.bmp"
+    found = client.page_of(client.answer(client.command(path, page, picture, dpi, unit), path))
+    assert picture.read_bytes().startswith(b"BM")
+    return found
 
 
 def read_here() -> None:

@@ -4,26 +4,19 @@ from __future__ import annotations
 
 import itertools
 import random
-import subprocess
 from pathlib import Path
-from typing import Any
 
 import pytest
 from drawn_dimensions import Drawn, sheet
 from effort import some
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from sheets_read_here import page_with_picture
 
 from lathed_solid.demo.sheets import SHEETS
-from lathed_solid.sheets import SheetPage, command, page_of
+from lathed_solid.sheets import SheetPage
 from lathed_solid.sheets.client import NoteCandidate
 from lathed_solid.sheets.dimension_lines import Number, follow
-
-
-def read(path: Path, out: Path, unit: Any = "mm") -> SheetPage:
-    run = subprocess.run(command(path, 1, out / "p.bmp", 40, unit), capture_output=True, text=True, timeout=90)
-    assert run.returncode == 0, run.stderr
-    return page_of(run.stdout)
 
 
 def offer_of(d: Drawn, found: SheetPage) -> NoteCandidate | None:
@@ -42,7 +35,7 @@ def judged(seed: int, out: Path, slips: int) -> dict[str, int]:
     """
     path = out / f"{seed}.pdf"
     truth, scale = sheet(seed, path, slips)
-    found = read(path, out)
+    found = page_with_picture(path, out)
     assert found.scale == pytest.approx(scale, rel=1e-3)
     counts = dict.fromkeys(("right", "unsure", "wrong", "blamed", "caught", "asked", "taken"), 0)
     lowest: dict[str, float] = {}
@@ -85,7 +78,7 @@ def test_a_slipped_number_is_never_taken_as_sure(tmp_path: Path, seed: int) -> N
                                             ("gland-nut", "mm"), ("crank-hub", "mm")])  # fmt: skip
 def test_lines_say_what_the_entities_of_the_same_drawing_say(tmp_path: Path, name: str, unit: str) -> None:
     """The DXF's definition points are the witness of what was followed in the PDF."""
-    lines, entities = (read(SHEETS / f"{name}.{kind}", tmp_path, unit) for kind in ("pdf", "dxf"))
+    lines, entities = (page_with_picture(SHEETS / f"{name}.{kind}", tmp_path, unit) for kind in ("pdf", "dxf"))
     assert all(o.sure == "sure" for o in (*lines.offers, *entities.offers))
 
     def spans(found: SheetPage) -> list[tuple[str, str, float, float]]:
@@ -103,7 +96,7 @@ def test_lines_say_what_the_entities_of_the_same_drawing_say(tmp_path: Path, nam
 def test_what_a_drawing_says_wrong_is_found_by_its_own_line(tmp_path: Path) -> None:
     """The first revision of the pedestal's sheet says 3.02 where it is drawn 3.00, and 4.70 where it is 4.75."""
     for kind in ("pdf", "dxf"):
-        found = read(SHEETS / f"pedestal-a.{kind}", tmp_path, "in")
+        found = page_with_picture(SHEETS / f"pedestal-a.{kind}", tmp_path, "in")
         assert [o.text for o in found.offers if o.sure == "contradicted"] == ["4.70", "3.02"]
 
 
@@ -117,7 +110,7 @@ def test_a_dimension_whose_text_was_typed_over_is_contradicted(tmp_path: Path) -
     for y, text in ((-10, "24"), (12, "<>")):
         space.add_linear_dim(base=(0, y), p1=(0, 0), p2=(42, 0), text=text, dimstyle="Standard").render()
     document.saveas(tmp_path / "typed.dxf")
-    found = {o.text: o for o in read(tmp_path / "typed.dxf", tmp_path).offers}
+    found = {o.text: o for o in page_with_picture(tmp_path / "typed.dxf", tmp_path).offers}
     assert (found["24"].sure, found["24"].why) == ("contradicted", "its dimension measures 42.00 mm")
     assert found["42"].sure == "sure" and found["42"].drawn == pytest.approx(42)
 

@@ -8,15 +8,9 @@ from typing import Any
 
 import ezdxf
 import pytest
+from sheets_read_here import page_with_picture
 
-from lathed_solid.sheets import SheetPage, command, page_of
-
-
-def read(path: Path, out: Path, unit: Any = "mm") -> SheetPage:
-    run = subprocess.run(command(path, 1, out / "p.bmp", unit=unit), capture_output=True, text=True, timeout=90)
-    assert run.returncode == 0, run.stderr
-    assert (out / "p.bmp").read_bytes().startswith(b"BM")
-    return page_of(run.stdout)
+from lathed_solid.sheets import command
 
 
 def drawing(unit: int = 4) -> Any:
@@ -49,7 +43,7 @@ def test_dimensions_come_with_their_values_and_tolerances(tmp_path: Path) -> Non
     space.add_text("R2.5", height=3).set_placement((60, 50))
     space.add_mtext("M8x1.25-6H \\P%%c9", dxfattribs={"insert": (60, 20), "char_height": 3})
     d.saveas(tmp_path / "a.dxf")
-    found = read(tmp_path / "a.dxf", tmp_path)
+    found = page_with_picture(tmp_path / "a.dxf", tmp_path)
     texts = {o.text for o in found.offers}
     assert {"80", "60 +0.2/-0.1", "40 ±0.05", "50.1/49.8", "4X ⌀6.6 THRU", "30 TYP", "70", "⌀25", "R7.5", "45°",
             "R2.5"} <= texts, texts  # fmt: skip
@@ -65,9 +59,9 @@ def test_a_drawing_in_the_other_unit_says_so(tmp_path: Path) -> None:
     d = drawing(unit=1)
     d.modelspace().add_linear_dim(dimstyle="Standard", base=(0, -10), p1=(0, 0), p2=(2.5, 0)).render()
     d.saveas(tmp_path / "a.dxf")
-    (offer,) = read(tmp_path / "a.dxf", tmp_path, "mm").offers
+    (offer,) = page_with_picture(tmp_path / "a.dxf", tmp_path, "mm").offers
     assert offer.text == "2.5 in" and "63.5 mm" in offer.plain
-    (offer,) = read(tmp_path / "a.dxf", tmp_path, "in").offers
+    (offer,) = page_with_picture(tmp_path / "a.dxf", tmp_path, "in").offers
     assert offer.text == "2.5"
 
 

@@ -14,6 +14,7 @@ from reportlab.lib.pagesizes import A4, landscape
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
+from sheets_read_here import page_with_picture
 
 from lathed_solid import scripting as ls
 from lathed_solid.demo.sheets import SHEETS
@@ -21,7 +22,7 @@ from lathed_solid.files import read_document, write_document
 from lathed_solid.ledger import SheetPlace, callouts_from_note
 from lathed_solid.part import Document
 from lathed_solid.part.revision import compare_sheet, take_change
-from lathed_solid.sheets import SheetError, SheetPage, command, page_of
+from lathed_solid.sheets import SheetError, command, page_of
 from lathed_solid.sheets.client import NoteCandidate
 from lathed_solid.sheets.texts import Char, notes_of
 from lathed_solid.sheets.title_block import zone, zone_marks
@@ -49,16 +50,9 @@ def drawn(path: Path, texts: list[tuple[float, float, float, str]], pages: int =
     return path
 
 
-def read(path: Path, out: Path, page: int = 1, unit: Any = "mm") -> SheetPage:
-    run = subprocess.run(command(path, page, out / "p.bmp", 60, unit), capture_output=True, text=True, timeout=90)
-    assert run.returncode == 0, run.stderr
-    assert (out / "p.bmp").read_bytes().startswith(b"BM")
-    return page_of(run.stdout)
-
-
 def test_every_dimension_of_the_demo_sheet_is_found_where_it_stands(tmp_path: Path) -> None:
     """The truth is what the drawing script wrote, text by text with its place; none of the title block is offered."""
-    found = read(SHEETS / "pedestal.pdf", tmp_path, unit="in")
+    found = page_with_picture(SHEETS / "pedestal.pdf", tmp_path, unit="in")
     truth = json.loads((SHEETS / "pedestal.json").read_text("utf-8"))["places"]
     texts = {o.text for o in found.offers}
     assert {"6.00", "4.00", ".75", "4X R.50", "4.75", "2.75", "1.50", "2.25", "R1.00", "⌀1.250 +.001/-.000", ".375",
@@ -77,7 +71,7 @@ NOTES = [(100, 400, 0, "25"), (160, 300, 90, "4X ⌀6.6 THRU"), (300, 200, 0, "R
 
 @pytest.mark.parametrize("turn", [0, 90, 180, 270])
 def test_pages_are_read_as_they_are_seen(tmp_path: Path, turn: int) -> None:
-    found = read(drawn(tmp_path / "a.pdf", NOTES, turn=turn), tmp_path)
+    found = page_with_picture(drawn(tmp_path / "a.pdf", NOTES, turn=turn), tmp_path)
     assert {o.text for o in found.offers} == {n[3] for n in NOTES} | {"1.25"}
     assert found.width > found.height  # a turned page is drawn on upright paper, and seen lying
     corner = next(o for o in found.offers if o.text == "1.25")
@@ -94,7 +88,7 @@ def test_stacked_tolerances_join_their_size(tmp_path: Path) -> None:
         (300, 300, 0, "40"),
         (400, 300, 0, "41"),
     ]
-    found = read(drawn(tmp_path / "a.pdf", texts), tmp_path)
+    found = page_with_picture(drawn(tmp_path / "a.pdf", texts), tmp_path)
     joined = next(o for o in found.offers if o.text.startswith("⌀25"))
     assert joined.text == "⌀25 +0.2/-0.1" and "from 24.9 to 25.2" in joined.plain
     assert {o.text for o in found.offers} == {"⌀25 +0.2/-0.1", "40", "41", "1.25"}
@@ -102,7 +96,7 @@ def test_stacked_tolerances_join_their_size(tmp_path: Path) -> None:
 
 def test_one_page_of_forty_is_read(tmp_path: Path) -> None:
     path = drawn(tmp_path / "many.pdf", NOTES, pages=40)
-    found = read(path, tmp_path, page=37)
+    found = page_with_picture(path, tmp_path, page=37)
     assert found.pages == 40 and "37.25" in {o.text for o in found.offers}
 
 
@@ -116,7 +110,7 @@ def test_tables_are_left_out(tmp_path: Path) -> None:
             c.drawString(404 + 60 * j, 66 + 20 * i, f"{10 * i + j}.5")
     c.drawString(100, 300, "99.5")
     c.save()
-    assert [o.text for o in read(tmp_path / "t.pdf", tmp_path).offers] == ["99.5"]
+    assert [o.text for o in page_with_picture(tmp_path / "t.pdf", tmp_path).offers] == ["99.5"]
 
 
 BAD = [b"", b"%PDF-1.4 nothing of a document", b"\x89PNG\r\n\x1a\nbroken", b"hello", b"%PDF-1.7\n" + b"\x00" * 5000]
@@ -224,7 +218,8 @@ def test_a_drawing_reads_the_same_from_pdf_and_dxf(name: str, tmp_path: Path) ->
     """Two writers and two readers; what is written beside its measured value (revision A) is read as it stands."""
     unit = "in" if name.startswith("pedestal") else "mm"
     texts = [
-        sorted(o.text for o in read(SHEETS / f"{name}.{kind}", tmp_path, unit=unit).offers) for kind in ("pdf", "dxf")
+        sorted(o.text for o in page_with_picture(SHEETS / f"{name}.{kind}", tmp_path, unit=unit).offers)
+        for kind in ("pdf", "dxf")
     ]
     assert texts[0] == texts[1] and len(texts[0]) >= 10
     if unit == "in":
