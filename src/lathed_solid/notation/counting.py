@@ -103,6 +103,11 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
         return False
     if out and out[-1].kind == "cross":
         out.pop()  # THRU X 4 PLACES
+        either = len(out) == 1 and out[0].kind == "plain" and out[0].text.isdigit() and number.text != "1"
+        if either and HOLES.search(said):
+            raise NoteError("so many holes of this size, or the other way round: this can be read either way",
+                            column=out[0].column, received=f"{out[0].text} x {number.text} HOLES",
+                            hint=f"{out[0].text}X ⌀{number.text}, or {number.text}X ⌀{out[0].text}")  # fmt: skip
     at.place += after
     if SPACES.search(said) and not (at.sees("soft") and at.text.upper() == "ON"):
         said = "PLACES"

@@ -18,6 +18,11 @@ from lathed_solid.quantity import LengthUnit
 STEEP = 90.0
 #: what is round, so that a size of it may be its diameter; items that say which way a size runs
 ROUND = re.compile(rf"\b(?:{names_of('round')}|TURN|TURNED)S?\b", re.I)
+#: these too are mostly round, and as often told by their lengths
+ROUNDED = re.compile(
+    rf"\b(?:{names_of('round')}|TURN|TURNED|BOSS|SPIGOT|COLLAR|HUB|SHANK|STEM|REGISTER|JOURNAL|NECK|HEAD|DIS[CK]|PEG"
+    r"|STUD|RIM|FLANGE|SHOULDER|PILOT|TRUNNION)(?:E?S)?\b", re.I
+)  # fmt: skip
 ALONG = frozenset({"long", "wide", "thick", "depth", "apart", "from", "square", "flats", "hexagon"})
 #: clauses that stand beside a size
 BESIDE = frozenset({"frame", "datum", "texture", "instruction"})
@@ -133,6 +138,15 @@ def stepped(done: Sequence[Clause], items: Sequence[Item], unit: LengthUnit) -> 
                 "a counterbore, or another hole: this can be read either way", column=items[at].column,
                 received=f"⌀{size / factor:g}", hint=f"⌴ ⌀{size / factor:g} ↧{deep / factor:g}, or a line for each",
             )  # fmt: skip
+
+
+def no_drilled_thread(done: Sequence[Clause], items: Sequence[Item]) -> None:
+    """``DRILL M8`` is a hole for a screw, or for a tap. Raises NoteError."""
+    bare = [i for i in items if i.kind not in ("typ", "purpose")]
+    if [i.kind for i in bare[1:]] == ["thread"] and bare[0].kind in ("drill", "ream", "bore") and len(done) == 1:
+        thread = bare[1].text.split("|")[1]
+        raise NoteError("a hole for a screw, or a tapped one: this can be read either way", column=bare[0].column,
+                        received=f"{bare[0].text} {thread}", hint=f"TAP {thread}, or {thread} CLEARANCE")  # fmt: skip
 
 
 def turned_first(text: str, done: Sequence[Clause]) -> tuple[Sequence[Clause], str]:

@@ -11,7 +11,7 @@ import re
 from dataclasses import replace
 
 from lathed_solid.notation.clauses import Clause, Instruction, Meaning
-from lathed_solid.notation.either_way import bare_round, stepped, turned_first
+from lathed_solid.notation.either_way import ROUNDED, bare_round, no_drilled_thread, stepped, turned_first
 from lathed_solid.notation.families import READS, Run
 from lathed_solid.notation.families.circles import circle_before, take_circle
 from lathed_solid.notation.families.pockets import pocket_ahead
@@ -78,6 +78,7 @@ def _read_letters(letters: Letters, text: str, unit: LengthUnit) -> Meaning:
     if run.elsewhere:
         run.unread.append("unless stated")
     stepped(run.done, items, unit)
+    no_drilled_thread(run.done, items)
     fine, said_of_it = turned_first(letters.text, run.done)
     if said_of_it:
         run.say(said_of_it)
@@ -114,7 +115,7 @@ def _joined(items: list[Item], said: list[str]) -> list[Item]:
     a row are one, a new line before all. What stands behind a name is marked as named.
     """
     out: list[Item] = []
-    named = False
+    named = ""
     circled = 0  # behind which item it is said that holes stand on it
     for k, item in enumerate(items):
         if item.kind in ("around", "purpose", "outside"):
@@ -122,7 +123,7 @@ def _joined(items: list[Item], said: list[str]) -> list[Item]:
             beside = [i.kind for i in (*out[-1:], *items[k + 1 : k + 2])]
             if item.kind == "outside" and beside == ["sep", "dia"]:
                 out[-1] = replace(out[-1], text="\n")  # C'BORE 8 DEEP, SHOULDER ⌀28: another
-            named = True
+            named = "round" if ROUNDED.search(item.text) else "named"
             continue
         if item.kind in SOFT:
             if _bare_circle(item, items[k + 1 : k + 3], out):
@@ -139,8 +140,8 @@ def _joined(items: list[Item], said: list[str]) -> list[Item]:
             if item.text.startswith("\n"):
                 out[-1] = item
             continue
-        out.append(replace(item, marks=item.marks | {"named"}) if named and item.kind == "plain" else item)
-        named = False
+        out.append(replace(item, marks=item.marks | {named}) if named and item.kind == "plain" else item)
+        named = ""
         if circled and k == circled:
             out.append(Item("circle", text="BC", column=item.column))
     return out

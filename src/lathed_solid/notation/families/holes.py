@@ -7,6 +7,7 @@ hole; alone it is a diameter.
 
 from __future__ import annotations
 
+import itertools
 import re
 from dataclasses import replace
 
@@ -241,6 +242,9 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
 def _no_thing(run: Run, fields: Fields) -> None:
     """``PULLEY ⌀80 x 20`` is as long, ``NOZZLE ⌀6 x 12`` may be as deep. Raises NoteError where a thing is named."""
     named = next((said for said in run.assumed if said and _is_thing(said.split())), None)
+    before = itertools.takewhile(lambda item: item.kind != "sep", reversed(run.items[: run.at]))
+    if named is None and any(item.kind == "turn" for item in before):
+        named = "part"  # TURN ⌀20 x 5
     if named is not None and not HOLLOW.search(named):
         size, across = run.peek(), fields["diameter_mm"]
         raise NoteError(

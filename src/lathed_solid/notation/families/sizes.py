@@ -247,6 +247,10 @@ def _read_legs(run: Run, prefix: Prefix) -> Fields | None:
     if of_a_step(run) or ("named" in one.marks and not run.sees("chamfer")):
         return _lengths(run, [one, two, *_more_across(run)], prefix)
     worded = run.sees("chamfer")
+    if "round" in one.marks and not worded:
+        raise NoteError("a diameter and a length, or two lengths: this can be read either way", column=one.column,
+                        received=f"{one.text} x {two.text}", hint=f"⌀{one.text} x {two.text} LONG, or "
+                        f"{one.text} WIDE x {two.text} LONG")  # fmt: skip
     if worded:
         _either_way(one, two)
     if run.sees("chamfer"):

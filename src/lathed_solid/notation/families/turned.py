@@ -18,6 +18,8 @@ FEATURES = ("keyway", "groove", "slot")
 #: a groove that is narrower may be told as an undercut, mm
 NARROW = 2.0
 #: sizes of a feature, before its word or behind it
+#: a groove that is deeper than so much of its width says so
+DEEPER = 1.5
 PARTS = ("plain", "wide", "long", "depth", "thick", "apart", "dia", "radius", "cross")
 
 
@@ -170,6 +172,10 @@ def _close_groove(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
     if depth is None and diameter is None and plain:
         depth = plain.pop(0)
         run.say(f"groove {run.size(depth.value)} deep")
+        if width is not None and depth.value > DEEPER * width.value:
+            raise NoteError("a groove's depth, or the diameter of its bottom: this can be read either way",
+                            column=depth.column, received=depth.text,
+                            hint=f"{depth.text} DEEP, or ⌀{depth.text}")  # fmt: skip
     recess = word.text.upper() == "RECESS"
     if recess and [i.kind for i in sizes[:1]] == ["dia"] and "wide" not in given and depth is None:
         width, depth = None, width  # RECESS ⌀30 x 2

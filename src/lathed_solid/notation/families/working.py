@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lathed_solid.notation.families.run import OPERATIONS, Fields, Run, own_limits
-from lathed_solid.notation.items import Item
+from lathed_solid.notation.items import Item, NoteError
 
 #: a reamer takes no more than this of its size
 REAMED = 0.1
@@ -42,6 +42,12 @@ def worked(run: Run, fields: Fields) -> bool:
         return True
     if second and not pilot and (item.kind == "drill" or following.value < fields["diameter_mm"]):
         return False  # the next hole
+    most = 1 + (REAMED if item.kind == "ream" else BORED)
+    if second and not pilot and run.peek(-1).kind == "plain" and share > most:
+        many = f"{fields['diameter_mm']:g}"
+        raise NoteError("so many holes, or what was drilled first: this can be read either way", column=item.column,
+                        received=f"{many} {item.text} {following.text}",
+                        hint=f"{many}X ⌀{following.text}, or DRILL {many}, {item.text} {following.text}")  # fmt: skip
     run.take()
     fields["kind"] = "hole"
     if item.kind == "ream":
