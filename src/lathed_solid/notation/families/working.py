@@ -43,7 +43,7 @@ def worked(run: Run, fields: Fields) -> bool:
     if second and not pilot and (item.kind == "drill" or following.value < fields["diameter_mm"]):
         return False  # the next hole
     most = 1 + (REAMED if item.kind == "ream" else BORED)
-    if second and not pilot and run.peek(-1).kind == "plain" and share > most:
+    if second and not pilot and share > most:
         many = f"{fields['diameter_mm']:g}"
         raise NoteError("so many holes, or what was drilled first: this can be read either way", column=item.column,
                         received=f"{many} {item.text} {following.text}",
