@@ -96,6 +96,13 @@ def test_labels_say_name_number_and_revision_wherever_their_values_stand() -> No
     )
     assert labelled([line("title", 10, 90), line("Bracket", 700, 90)]) == {}
     assert labelled([line("drg no", 10, 20), line("P-⌀1", 80, 20)]) == {"number": "P-01"}
+    german = [("Benennung", "Lager"), ("Zeichnungs-Nr.", "L-7"), ("Änderung", "B"), ("Maßstab", "1:2")]
+    lines = [
+        it
+        for k, (label, value) in enumerate(german)
+        for it in (line(label, 10, 90 - 20 * k), line(value, 90, 90 - 20 * k))
+    ]
+    assert labelled(lines) == {"name": "Lager", "number": "L-7", "revision": "B", "scale": "1:2"}
     # of two that differ none
     assert labelled([line("rev", 10, 40), line("A", 40, 40), line("rev", 10, 10), line("B", 40, 10)]) == {}
 

@@ -287,11 +287,15 @@ def test_printed_reports_are_german() -> None:
     assert left == set()
 
 
-@pytest.mark.parametrize("command", ["inspect", "machinist"])
-def test_commands_print_in_german(command: str, tmp_path: Path) -> None:
+@pytest.mark.parametrize(
+    ("command", "words"),
+    [("inspect", ("PRÜFBLATT", "Einheit mm")), ("machinist", ("BLATT FÜR DIE WERKSTATT", "Einheit mm")),
+     ("drawing", ("Maßstab", "Blatt", "Werkstoff", "Allgemeintoleranz", "Dokument", "Änderung"))],
+)  # fmt: skip
+def test_commands_print_in_german(command: str, words: tuple[str, ...], tmp_path: Path) -> None:
     part, out = tmp_path / "part.lathed", tmp_path / "out.pdf"
     write_document(part, DEMOS["gland-nut"]())
     CliRunner().invoke(cli, [command, str(part), str(out), "--language", "de"], standalone_mode=False)
     text = pypdfium2.PdfDocument(out.read_bytes())[0].get_textpage().get_text_range()
-    assert ("PRÜFBLATT" if command == "inspect" else "BLATT FÜR DIE WERKSTATT") in text and "Einheit mm" in text
+    assert all(word in text for word in words)
     assert spoken("unit mm") == "unit mm", "what is printed after it is in English again"

@@ -21,9 +21,10 @@ from lathed_solid.cli.root import LANGUAGE, NOT_PROVEN, OK, cli, printed_in, rea
               help="Of a turned part through its axis; as it needs when not given.")  # fmt: skip
 @click.option("--balloons", is_flag=True, help="Each note with its number in a ring.")
 @click.option("--json", "as_json", is_flag=True, help="Print views, dimensions and what is left out as JSON.")
+@LANGUAGE
 def drawing_command(
     file: Path, out: Path, size: str, angle: str | None, scale: float | None, section: str | None, balloons: bool,
-    as_json: bool,
+    as_json: bool, language: str,
 ) -> int:  # fmt: skip
     """Draw the part back from its solid, as PDF, DXF or SVG by the ending of OUT; exit 1 when it is not proven."""
     from lathed_solid.engine.protocol import Figured
@@ -40,7 +41,9 @@ def drawing_command(
             proven.append(found.report.ok)
             return found
 
-        sheets = drawing(document, ask, wanted_style(document.drawing, size, angle, scale, balloons, section))
+        style = wanted_style(document.drawing, size, angle, scale, balloons, section)
+        with printed_in(language) as edition:
+            sheets = drawing(document, ask, style, edition.spoken)
     paths = write_drawing(out, sheets)
     if as_json:
         click.echo(json.dumps(drawing_json(sheets), ensure_ascii=False, indent=1))

@@ -93,7 +93,7 @@ def _files(
     def figures(request: DrawFigures) -> Figured:
         return kernel.answer(request, Figured)
 
-    sheets = drawing(document, figures)
+    sheets = drawing(document, figures, spoken=spoken)
     for ending in (".pdf", ".dxf"):
         yield "drawing", write_drawing(base.with_name(f"{base.name}-drawing{ending}"), sheets), ""
 

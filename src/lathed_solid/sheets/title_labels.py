@@ -12,17 +12,22 @@ from lathed_solid.sheets.texts import TextLine
 
 #: labels by what they say
 LABELS = {
-    **dict.fromkeys(("part", "part name", "name", "title", "drawing title", "description", "component"), "name"),
+    **dict.fromkeys(("part", "part name", "name", "title", "drawing title", "description", "component",
+                     "benennung", "bezeichnung", "teil", "teilename", "titel"), "name"),
     **dict.fromkeys(("drawing", "drawing no", "drawing number", "drg no", "dwg no", "drg", "dwg", "part no",
-                     "part number", "number"), "number"),
-    **dict.fromkeys(("revision", "rev", "issue", "iss"), "revision"),
+                     "part number", "number", "zeichnung", "zeichnungsnummer", "zeichnungs-nr", "zeichnungsnr",
+                     "zeichn -nr", "zng -nr", "teilenummer", "teile-nr", "nummer", "sachnummer"), "number"),
+    **dict.fromkeys(("revision", "rev", "issue", "iss", "änderung", "änd", "index", "stand"), "revision"),
     "scale": "scale",
+    "maßstab": "scale",
 }  # fmt: skip
 #: labels of other cells
 OTHERS = frozenset((
     "material", "matl", "general tolerance", "general tolerances", "tolerance", "tolerances", "mass", "weight", "unit",
     "units", "document", "sheet", "date", "drawn", "drawn by", "checked", "checked by", "approved", "finish",
     "projection", "size", "customer", "company", "quantity", "qty", "dimensions in",
+    "werkstoff", "material", "allgemeintoleranz", "allgemeintoleranzen", "masse", "gewicht", "einheit", "dokument",
+    "blatt", "datum", "gezeichnet", "bearbeitet", "geprüft", "freigegeben", "oberfläche", "kunde", "firma", "menge",
 ))  # fmt: skip
 #: a value stands no farther than this right of its label, and beneath it between these, in ems; aligned within so much
 RIGHT, BENEATH, ALIGNED, LEVEL = 40.0, (0.6, 4.0), 1.0, 0.4

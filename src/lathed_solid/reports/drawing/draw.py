@@ -14,6 +14,7 @@ from lathed_solid.part import Document
 from lathed_solid.part.drawing_style import DrawingStyle, SectionName
 from lathed_solid.proof import Report
 from lathed_solid.proof.inspection import document_hash
+from lathed_solid.quantity.formatting import Spoken, as_it_is
 from lathed_solid.reports.drawing.balloons import balloons_of
 from lathed_solid.reports.drawing.choosing import Chosen, chosen
 from lathed_solid.reports.drawing.fitting import DrawingError, Fitting
@@ -37,13 +38,15 @@ def wanted_style(
         raise DrawingError("this is no scale", received=f"{scale}", hint="2 for 2:1, 0.5 for 1:2") from None
 
 
-def drawing(document: Document, ask: Ask, style: DrawingStyle | None = None) -> tuple[DrawnSheet, ...]:
-    """The drawing of a part, on more sheets than one where its notes need them. Raises DrawingError where it fits on no
-    sheet that is allowed.
+def drawing(
+    document: Document, ask: Ask, style: DrawingStyle | None = None, spoken: Spoken = as_it_is
+) -> tuple[DrawnSheet, ...]:
+    """The drawing of a part, on more sheets than one where its notes need them; ``spoken``: the words of its title
+    block. Raises DrawingError where it fits on no sheet that is allowed.
     """
     style = document.drawing if style is None else style
     found, figured = figures_of(document, ask, style.section)
-    return drawn(document, figured, found, style)
+    return drawn(document, figured, found, style, spoken)
 
 
 def figures_of(document: Document, ask: Ask, section: SectionName = "") -> tuple[Chosen, Figured]:
@@ -53,7 +56,9 @@ def figures_of(document: Document, ask: Ask, section: SectionName = "") -> tuple
     return found, ask(DrawFigures(document=document, sides=found.sides, places=False))
 
 
-def drawn(document: Document, figured: Figured, found: Chosen, style: DrawingStyle) -> tuple[DrawnSheet, ...]:
+def drawn(
+    document: Document, figured: Figured, found: Chosen, style: DrawingStyle, spoken: Spoken = as_it_is
+) -> tuple[DrawnSheet, ...]:
     """The sides with all their notes. Raises DrawingError."""
     angle: Angle = style.angle or ("third" if document.unit == "in" else "first")
     general = (*(left.text for left in found.left_out), *document.instructions)
@@ -67,8 +72,9 @@ def drawn(document: Document, figured: Figured, found: Chosen, style: DrawingSty
             sheet = _with_view(sheet, view, _moved(origin, _shift(style, view=view.name)))
         sheet = _by_hand(sheet, style)
         sheet = replace(sheet, balloons=tuple(balloons_of(sheet))) if style.balloons else sheet
-        number = f"{size}, {n} of {len(parted)}" if len(parted) > 1 else size
-        strokes, words = framed(size, ratio(scale), angle, replace(_titles(document, figured, style), sheet=number))
+        number = spoken(f"{size}, {n} of {len(parted)}") if len(parted) > 1 else size
+        titles = replace(_titles(document, figured, style), sheet=number)
+        strokes, words = framed(size, ratio(scale), angle, titles, spoken)
         out.append(sheet.with_more(strokes, [*words, *noted(notes, size)[0]]))
     return tuple(out)
 

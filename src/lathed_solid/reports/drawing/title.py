@@ -10,6 +10,7 @@ from textwrap import wrap
 
 from lathed_solid.kernel.drawing.figures import Arc, Run
 from lathed_solid.part.drawing_style import Revision
+from lathed_solid.quantity.formatting import Spoken, as_it_is
 from lathed_solid.reports.drawing.lettering import width_of
 from lathed_solid.reports.drawing.model import CAPITALS, LEADING, Box, Stroke, Words
 from lathed_solid.reports.drawing.sheets import Angle, frame_of, title_box
@@ -42,8 +43,10 @@ class Titles:
     sheet: str = ""
 
 
-def framed(size: str, scale: str, angle: Angle, titles: Titles) -> tuple[list[Stroke], list[Words]]:
-    """The frame and the title block."""
+def framed(
+    size: str, scale: str, angle: Angle, titles: Titles, spoken: Spoken = as_it_is
+) -> tuple[list[Stroke], list[Words]]:
+    """The frame and the title block; ``spoken``: its own words."""
     block = title_box(size)
     x, y, share = block[0], block[1], (block[2] - block[0]) / FIRST[-1]
     strokes = [_rect(frame_of(size)), *_grid(block, share)]
@@ -51,23 +54,23 @@ def framed(size: str, scale: str, angle: Angle, titles: Titles) -> tuple[list[St
     revision = titles.revisions[-1].mark if titles.revisions else "–"
     cells = [
         (FIRST, 0, (("scale", scale), ("sheet", titles.sheet or size), ("revision", revision), ("", ""))),
-        (SECOND, 1, (("general tolerance", titles.general), ("mass", titles.mass), ("unit", titles.unit),
+        (SECOND, 1, (("general tolerance", titles.general), ("mass", titles.mass), ("unit", spoken(titles.unit)),
                      ("document", titles.document))),
     ]  # fmt: skip
     for columns, row, told in cells:
         for k, (label, value) in enumerate(told):
             left, room = x + share * columns[k] + 1.5, share * (columns[k + 1] - columns[k]) - 3
-            words += _cell(label, value, left, y + ROWS[row], room, VALUE)
-    words += _cell("part", titles.name, x + 1.5, y + ROWS[2], share * PART - 3, NAME)
+            words += _cell(spoken(label) if label else "", value, left, y + ROWS[row], room, VALUE)
+    words += _cell(spoken("part"), titles.name, x + 1.5, y + ROWS[2], share * PART - 3, NAME)
     at, room = x + share * PART + 1.5, share * (FIRST[-1] - PART) - 3
-    words += _cell("material", titles.material, at, y + ROWS[2], room, VALUE)
+    words += _cell(spoken("material"), titles.material, at, y + ROWS[2], room, VALUE)
     strokes += _symbol(x + share * 151, y + 5.5, angle)
     for stroke, lettered in _table(titles.revisions, x, y + ROWS[3], share):
         strokes += stroke
         words += lettered
     if titles.status:
         words.append(
-            _fitted(titles.status, x, y + ROWS[3] + table_height(titles.revisions) + 2.0, share * 168, CAPITALS)
+            _fitted(spoken(titles.status), x, y + ROWS[3] + table_height(titles.revisions) + 2.0, share * 168, CAPITALS)
         )
     return strokes, words
 

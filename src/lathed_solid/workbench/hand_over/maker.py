@@ -187,7 +187,7 @@ class Maker:
 
             self._figures = (model, *figures_of(model, ask, section))
         _, found, figured = self._figures
-        return drawn(document, figured, found, document.drawing)
+        return drawn(document, figured, found, document.drawing, self._spoken)
 
     def _find(self, document: Document) -> MachinistSheet:
         from lathed_solid.reports.machinist.sheet import machinist_sheet
