@@ -142,6 +142,9 @@ def stepped(done: Sequence[Clause], items: Sequence[Item], unit: LengthUnit) -> 
 
 def no_drilled_thread(done: Sequence[Clause], items: Sequence[Item]) -> None:
     """``DRILL M8`` is a hole for a screw, or for a tap. Raises NoteError."""
+    if [i.kind for i in items] == ["thread", "purpose"] and "WASHER" in items[1].text.upper():
+        raise NoteError("a thread, or a washer for it: this can be read either way", column=items[0].column,
+                        received=items[0].text.split("|")[1], hint="M8, or the washer's own sizes")  # fmt: skip
     bare = [i for i in items if i.kind not in ("typ", "purpose")]
     if [i.kind for i in bare[1:]] == ["thread"] and bare[0].kind in ("drill", "ream", "bore") and len(done) == 1:
         thread = bare[1].text.split("|")[1]
