@@ -23,7 +23,9 @@ Read = Callable[[Letters], Meaning]
 #: line ends that are looked at
 MOST = 12
 #: how a line begins that goes on with the one above
-_GOES_ON = re.compile(r"[ ]*(?:[(±+/-]|(?:x|TO|AT|DRILL[ ]+POINT)\b|\d{1,3}[ ]*°[ ]*APART\b)", re.I)
+_GOES_ON = re.compile(
+    r"[ ]*(?:[(±+/@↧-]|(?:x|TO|AT|DRILL[ ]+POINT|CLEARANCE|CLEAR|CLR)\b|\d{1,3}[ ]*°[ ]*APART\b)", re.I
+)
 #: a line that says no more than how many, or the circle on which others stand
 _ALONE = (
     ["open", "number", "shut"], ["number", "circle"], ["diameter", "number", "circle"],
@@ -33,15 +35,20 @@ _ALONE = (
 _NUMBER = re.compile(r"[ ]*[.]?\d[\d.,]*[ ]*")
 _SIZE = re.compile(r"[ ]*(?:[.]?\d|⌀|S?R[ ]?[.]?\d|[MCG][ ]?\d|TR[ ]?\d|#|√|R[az]\b)", re.I)
 #: a line that cannot end there, one that may be followed by a code, and a code
-_DANGLING = re.compile(r"(?:\b(?:NOTE|RAL|R[az]|GRADE|TO|OF|FOR|PER|AND|ON|WITH|MATERIAL[ ]*:?|x)|[&,/-])[ ]*$", re.I)
-_NAMED = re.compile(r"\b(?:STEEL|BRASS|BRONZE|ALUMINIUM|ALUMINUM|DRG|NO\.)[ ]*$", re.I)
-_CODE = re.compile(r"[ ]*\d{3,4}[ ]*")
+_DANGLING = re.compile(
+    r"(?:\b(?:NOTE|RAL|R[az]|GRADE|ITEM|TO|OF|FOR|PER|AND|ON|WITH|MATERIAL[ ]*:?|x)|[&,/-])[ ]*$", re.I
+)
+_NAMED = re.compile(r"\b(?:STEEL|STAINLESS|EN|BRASS|BRONZE|ALUMINIUM|ALUMINUM|DRG|NO\.)[ ]*$", re.I)
+_CODE = re.compile(r"[ ]*(?:\d{3,4}|1[.]\d{4})[ ]*")
 #: a line's end and the next one's beginning that are one, whatever either says by itself
 _BROKEN = re.compile(
     r"\b(?:DRILL|TAP|REAM|BORE)[ ]+\d{1,3}[ ]*\n[ ]*HOLES\b|\b(?:DETAIL|VIEW)[ ]+[A-Z][ ]*\n[ ]*\d+[ ]?:[ ]?\d+[ ]*$"
     r"|,[ ]*DRILL[ ]*\n[ ]*⌀|^[ ]*\d{1,2}[ ]*\n[ ]*#\d{1,2}[ ]+DRILL\b"
-    r"|\bPLATED?[ ]*\n[ ]*0?[.]0\d*(?:[ ]*THK)?[ ]*$|^[ ]*\d{1,3}[ ]*\n[ ]*FINISH[ ]+ALL\b"
+    r"|\b(?:PLATED?|CHROMED?)[ ]*\n[ ]*0?[.]0\d*(?:[ ]*THK)?[ ]*$|^[ ]*\d{1,3}[ ]*\n[ ]*FINISH[ ]+ALL\b"
     r"|\bHARDEN(?:ED|ING)?[ ]*\n[ ]*\d*[.,]?\d+(?:[ ]*mm)?[ ]+DEEP\b"
+    r"|^[ ]*(?:SURFACE[ ]+)?FINISH[ ]*\n[ ]*(?:\d?[.]\d|\d{1,3})(?:[ ]+ON\b[^\n]*|[ ]*)$"
+    r"|^[ ]*\d{1,2}[ ]*\n[ ]*\d{1,2}/\d{1,2}\b|\bDRILL[ ]*\n[ ]*POINT\b|\bSLOT\b[^\n]*\n[ ]*R[ ]?[.\d]+[ ]+ENDS\b"
+    r"|\b(?:CSK|C'?SINK|C'?SUNK)[ ]+⌀[ ]*[.\d]+[ ]*\n[ ]*[\d.]+[ ]*°[ ]*$"
     r"|\bTOL(?:ERANCES?)?\.?[ ]*\n[ ]*±|\bDIM(?:ENSION)?S\.?[ ]*\n[ ]*(?:ARE[ ]+)?IN[ ]+[A-Z]+",
     re.I,
 )
