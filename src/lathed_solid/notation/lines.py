@@ -57,6 +57,8 @@ _THREAD = re.compile(
     r"[ ]*(?:\d+[ ]*x[ ]*)?M[ ]?\d[\d. x]*(?:[ ]*-?[ ]*\d[a-h]{1,2})?(?:[ ]+(?:THREAD|THD|LH))?[ ]*$", re.I
 )
 _ITS_LENGTH = re.compile(r"[ ]*\d[\d.]*(?:[ ]*mm)?[ ]+(?:LONG|LG\b)", re.I)
+#: what may be the texture of the fitted diameter beneath it
+_TEXTURE, _FITTED = re.compile(r"[ ]*(?:0?[.][248]|1[.]6|3[.]2|6[.]3)[ ]*"), re.compile(r"\d[ ]*[A-Za-z]{1,2}\d{1,2}\b")
 #: what may be the class of the size above, or a thread or radius; an item of a list
 _CLASS = re.compile(r"[ ]*[mr][4-9]\b(?![ ]*[.,/-]|[ ]*x[ ]*[.\d]+[ ]*(?:-|DEEP))")
 _LISTED = re.compile(r"[ ]*\d{1,2}[ ]*[.)][ ]+[A-Za-z]")
@@ -75,6 +77,9 @@ def read_by_lines(note: Letters, read: Read) -> Meaning:
         if "⌀" in above and _CLASS.match(below):
             raise NoteError("a class, or another size: this can be read either way", column=note.column(k + 1),
                             received=below.strip(), hint=f"⌀20 {below.split()[0]} in one line, or M6, R6")  # fmt: skip
+        if _TEXTURE.fullmatch(above) and "⌀" in below[:2] and _FITTED.search(below):
+            raise NoteError("a surface texture, or a length: this can be read either way", column=note.column(0),
+                            received=above.strip(), hint=f"Ra {above.strip()}, or {above.strip()} LONG")  # fmt: skip
         broken = _BROKEN.search(f"{above}\n{below}") is not None
         if not broken and not _one_by_words(above, below) and sized(above) and sized(below):
             continue

@@ -26,6 +26,8 @@ NAMED = {
 UM_PER_MICROINCH = 0.0254
 #: textures that are usual in uin, and in um are not
 MICROINCH = (16.0, 32.0, 63.0, 125.0, 250.0, 500.0)
+#: nothing is made so smooth, uin: what was meant is um
+LEAST_MICROINCH = 2.0
 #: Ra of the roughness grades N1 to N12, um (ISO 1302:1992 annex A)
 GRADES = (0.025, 0.05, 0.1, 0.2, 0.4, 0.8, 1.6, 3.2, 6.3, 12.5, 25.0, 50.0)
 
@@ -116,9 +118,11 @@ def _read_texture(run: Run, _: Prefix) -> Fields | None:
         micro = True  # named so before there was ISO 468
         run.say(f"{value:g} µin, as {name[0].upper()} is told in")
     parameter = {"RA": "Ra", "RZ": "Rz", "CLA": "Ra", "RMS": "Rq"}.get(name[0].upper() if name else "RA", "Ra")
-    if value in MICROINCH and not micro and name is None and "um" not in item.text.lower():
+    told = re.search(r"uin|um|MICRO", item.text, re.I) is not None
+    small = micro and not told and 0 < value < LEAST_MICROINCH  # Ra 0.8 on a sheet in inches
+    if small or (value in MICROINCH and not micro and name is None and not told):
         raise NoteError("a texture in µm or in µin: this can be read either way", column=item.column,
-                        received=item.text, hint=f"Ra {value:g}, or {value:g} µin")  # fmt: skip
+                        received=item.text, hint=f"Ra {value:g}{' µm' if small else ''}, or {value:g} µin")  # fmt: skip
     if value <= 0:
         raise NoteError("a texture's limit is above zero", column=item.column, received=item.text)
     return {
