@@ -26,8 +26,13 @@ LISTED = re.compile(
     r"|(?m:^[ ]*(?:GENERAL[ ]+)?NOTES?[ ]*:?[ ]*$)",
     re.I,
 )
-#: where a stretch of its own may begin
-CUT = re.compile(r"[,;][ ]+|\.[ ]+(?=[A-Za-z])|[ ]-[ ]+(?=[A-Za-z])")
+#: where a stretch of its own may begin; the name of a material needs nothing before it
+CUT = re.compile(
+    r"[,;][ ]+|\.[ ]+(?=[A-Za-z])|[ ]-[ ]+(?=[A-Za-z])|(?<=[\d)A-Z])[ ]+(?=(?:"
+    r"(?:MILD|SILVER|STAINLESS|TOOL|SPRING|BRIGHT|CARBON)[ ]+STEEL|BRASS|BRONZE"
+    r"|ALUMINI?UM|NYLON|ACETAL|EN[ ]?\d{1,2}[A-Z]?)[ ]*$)",
+    re.I,
+)
 #: what every instruction has: a word, figures left open, a name of a steel or of an alloy
 WORDS = re.compile(r"[A-Za-z]{2}|C/L|℄|[.,]X|^\d{3}[AMSH]\d\d|^1[12]L\d\d|^\d{4}[ ]*-[ ]*[TH]\d", re.I)
 #: the size of what a line before it said
