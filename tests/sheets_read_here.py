@@ -1,39 +1,34 @@
-"""Sheets read within the process of a test: what a reading process imports took half of the time of every sheet. What
-a process shows (its limits, a file that is hostile) is read in one, by ``by_a_process``.
+"""Sheets read within the process of a test: what a reading process imports took half of the time of every sheet. What a
+process itself shows, its limits and a hostile file, is read by running its command.
 """
 
 from __future__ import annotations
 
 import contextlib
 import io
-import sys
-from collections.abc import Callable, Iterator
+import subprocess
+from collections.abc import Callable
 from pathlib import Path
 from types import SimpleNamespace
+from typing import Any
 
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.sheets import client, line_worker, worker
-from lathed_solid.sheets.errors import SheetError
 
 MAINS: dict[str, Callable[[list[str]], int]] = {
     "lathed_solid.sheets.worker": worker.main, "lathed_solid.sheets.line_worker": line_worker.main,
 }  # fmt: skip
-_by_process = client.answer
-_limits = worker.resource
 
 
-def _here(command: list[str], path: Path, seconds: float = 60.0) -> str:
-    """As ``client.answer``."""
-    main = MAINS.get(command[2]) if command[0] == sys.executable else None
+def _here(command: list[str], **asked: Any) -> subprocess.CompletedProcess[str]:
+    """As ``subprocess.run`` of a reading process."""
+    main, path = MAINS.get(command[2]), Path(command[3])
     if main is None or path.suffix.lower() not in (".pdf", ".dxf"):
-        return _by_process(command, path, seconds)
+        return subprocess.run(command, **asked)
     out, err = io.StringIO(), io.StringIO()
     with contextlib.redirect_stdout(out), contextlib.redirect_stderr(err):
         code = main(command[3:])
-    if code:
-        words = (err.getvalue().strip().splitlines() or ["the reader ended"])[-1]
-        raise SheetError("the sheet could not be read", rule=words[:200], received=path.name)
-    return out.getvalue()
+    return subprocess.CompletedProcess(command, code, out.getvalue(), err.getvalue())
 
 
 def page_with_picture(
@@ -48,18 +43,5 @@ def page_with_picture(
 
 def read_here() -> None:
     """Have every sheet of lines read here, without limits, which would be those of the tests."""
-    client.answer = _here
+    client.subprocess = SimpleNamespace(run=_here, TimeoutExpired=subprocess.TimeoutExpired)  # type: ignore[assignment]
     worker.resource = SimpleNamespace(setrlimit=lambda *_: None, RLIMIT_CPU=0, RLIMIT_AS=0)  # type: ignore[assignment]
-
-
-@contextlib.contextmanager
-def by_a_process() -> Iterator[None]:
-    """Sheets are read as the product reads them."""
-    before, client.answer = client.answer, _by_process
-    worker.resource = _limits
-    try:
-        yield
-    finally:
-        client.answer = before
-        if before is _here:
-            read_here()

@@ -6,9 +6,10 @@ milled part, and a tenth of a second on one with a coil.
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections import OrderedDict
-from collections.abc import Iterable
+from collections.abc import Iterable, Iterator
 from functools import cached_property
 from typing import Any
 
@@ -109,21 +110,19 @@ class Rays:
 
     def hits(self, origin: Triple, way: Triple, reach: float, back: float = 0.0) -> list[float]:
         """Where a ray from ``back`` mm behind its origin to ``reach`` meets the boundary, in order; an edge once."""
-        found: list[float] = []
-        ahead = unit(way)
-        for k in self._met(origin, way, -back, reach):
-            if not self._faces[k].passed_by(way):
-                found += self._faces[k].meets(origin, ahead, -back, reach)
-        found.sort()
+        found = sorted(itertools.chain.from_iterable(self._each(origin, way, -back, reach)))
         return [t for i, t in enumerate(found) if i == 0 or t - found[i - 1] > RAY]
 
     def blocked(self, origin: Triple, way: Triple) -> bool:
         """Whether a ray meets the boundary anywhere: the first face that it meets tells."""
+        return any(self._each(origin, way, 0.0, self._far))
+
+    def _each(self, origin: Triple, way: Triple, start: float, end: float) -> Iterator[list[float]]:
+        """Where a stretch of a line meets each face that it comes near."""
         ahead = unit(way)
-        return any(
-            not self._faces[k].passed_by(way) and self._faces[k].meets(origin, ahead, 0.0, self._far)
-            for k in self._met(origin, way, 0.0, self._far)
-        )
+        for k in self._met(origin, way, start, end):
+            if not self._faces[k].passed_by(way):
+                yield self._faces[k].meets(origin, ahead, start, end)
 
     def _met(self, origin: Triple, way: Triple, start: float, end: float) -> Iterable[int]:
         """Faces whose boxes a stretch of a line passes through."""

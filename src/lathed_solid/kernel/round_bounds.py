@@ -20,12 +20,8 @@ from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_SurfaceType
 from lathed_solid.kernel.flat_bounds import CLEAR
 from lathed_solid.kernel.topology import edges
 from lathed_solid.kernel.vectors import Triple, dot, minus, xyz
-from lathed_solid.quantity.tolerances import ANGULAR
+from lathed_solid.quantity.tolerances import ANGULAR, LINEAR, NOTHING
 
-#: a line so nearly along the surface that the square's factor vanishes
-LEAST = 1e-12
-#: a bound that is no circle about the axis or no line of the surface by more than this, mm
-OFF = 1e-6
 _ROUND = frozenset({GeomAbs_SurfaceType.GeomAbs_Cylinder, GeomAbs_SurfaceType.GeomAbs_Cone})
 
 
@@ -51,7 +47,7 @@ class RoundBounds:
                                       for v in (away, way))  # fmt: skip
         r, k = self.radius + self.slope * oz, self.slope * wz
         a, b, c = wx * wx + wy * wy - k * k, ox * wx + oy * wy - k * r, ox * ox + oy * oy - r * r
-        if abs(a) < LEAST:
+        if abs(a) < NOTHING:  # along the surface
             return [] if not k and abs(math.hypot(ox, oy) - r) > CLEAR else None
         square, widest = b * b - a * c, max(self._at(self.low), self._at(self.high))
         if abs(square) < 2 * abs(a) * widest * CLEAR:
@@ -103,7 +99,7 @@ def round_bounds(face: Any) -> RoundBounds | None:
         elif curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle:
             circle = curve.Circle()
             x, y, z = (dot(minus(xyz(circle.Location()), origin), a) for a in axes)
-            if max(abs(x), abs(y), abs(circle.Radius() - radius - slope * z)) > OFF:
+            if max(abs(x), abs(y), abs(circle.Radius() - radius - slope * z)) > LINEAR:
                 return None
             rims.append((z, curve.LastParameter() - curve.FirstParameter()))
         else:

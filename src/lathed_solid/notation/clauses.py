@@ -37,9 +37,9 @@ ClauseKind = Literal[
 
 #: the included angle of a usual drill's point, and of a hole that ends flat
 DRILL_POINT_DEG = 118.0
+FLAT_DEG = 180.0
 #: a countersink's angle up to this could be that from its axis, degrees; as its included one it says INCL
 FROM_AXIS_DEG = 45.0
-FLAT_DEG = 180.0
 
 
 #: how it is told that a widening is on both sides of its hole

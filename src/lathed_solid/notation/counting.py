@@ -155,7 +155,7 @@ def _add(out: list[Item], token: Token, count: int, *, said: str) -> None:
 
 def _counted(said: str) -> str:
     """What is counted."""
-    return "" if not said else "holes" if HOLES.search(said.upper()) else "spaces" if SPACES.search(said) else "places"
+    return "" if not said else "holes" if HOLES.search(said) else "spaces" if SPACES.search(said) else "places"
 
 
 def _in_brackets(at: Cursor, out: list[Item], number: Token) -> bool:

@@ -17,10 +17,11 @@ from lathed_solid.quantity import LengthUnit
 #: no chamfer is as steep, degrees
 STEEP = 90.0
 #: what is round, so that a size of it may be its diameter; items that say which way a size runs
-ROUND = re.compile(rf"\b(?:{names_of('round')}|TURN|TURNED)S?\b", re.I)
+_ROUND = f"{names_of('round')}|TURN|TURNED"
+ROUND = re.compile(rf"\b(?:{_ROUND})S?\b", re.I)
 #: these too are mostly round, and as often told by their lengths
 ROUNDED = re.compile(
-    rf"\b(?:{names_of('round')}|TURN|TURNED|BOSS|SPIGOT|COLLAR|HUB|SHANK|STEM|REGISTER|JOURNAL|NECK|HEAD|DIS[CK]|PEG"
+    rf"\b(?:{_ROUND}|BOSS|SPIGOT|COLLAR|HUB|SHANK|STEM|REGISTER|JOURNAL|NECK|HEAD|DIS[CK]|PEG"
     r"|STUD|RIM|FLANGE|SHOULDER|PILOT|TRUNNION)(?:E?S)?\b", re.I
 )  # fmt: skip
 ALONG = frozenset({"long", "wide", "thick", "depth", "apart", "from", "square", "flats", "hexagon"})
@@ -140,8 +141,8 @@ def stepped(done: Sequence[Clause], items: Sequence[Item], unit: LengthUnit) -> 
             )  # fmt: skip
 
 
-def no_drilled_thread(done: Sequence[Clause], items: Sequence[Item]) -> None:
-    """``DRILL M8`` is a hole for a screw, or for a tap. Raises NoteError."""
+def named_by_thread(done: Sequence[Clause], items: Sequence[Item]) -> None:
+    """``DRILL M8`` is a hole for a screw, or for a tap; ``M8 WASHER`` is no thread. Raises NoteError."""
     if [i.kind for i in items] == ["thread", "purpose"] and "WASHER" in items[1].text.upper():
         raise NoteError("a thread, or a washer for it: this can be read either way", column=items[0].column,
                         received=items[0].text.split("|")[1], hint="M8, or the washer's own sizes")  # fmt: skip

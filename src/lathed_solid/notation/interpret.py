@@ -11,7 +11,7 @@ import re
 from dataclasses import replace
 
 from lathed_solid.notation.clauses import Clause, Instruction, Meaning
-from lathed_solid.notation.either_way import ROUNDED, bare_round, no_drilled_thread, stepped, turned_first
+from lathed_solid.notation.either_way import ROUNDED, bare_round, named_by_thread, stepped, turned_first
 from lathed_solid.notation.families import READS, Run
 from lathed_solid.notation.families.circles import circle_before, take_circle
 from lathed_solid.notation.families.pockets import pocket_ahead
@@ -78,7 +78,7 @@ def _read_letters(letters: Letters, text: str, unit: LengthUnit) -> Meaning:
     if run.elsewhere:
         run.unread.append("unless stated")
     stepped(run.done, items, unit)
-    no_drilled_thread(run.done, items)
+    named_by_thread(run.done, items)
     fine, said_of_it = turned_first(letters.text, run.done)
     if said_of_it:
         run.say(said_of_it)

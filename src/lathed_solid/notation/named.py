@@ -36,11 +36,11 @@ def clearance(at: Cursor) -> tuple[Item, str]:
     """``CLEARANCE HOLE FOR M8``: its diameter by ISO 273, medium unless the note says how; and what was taken."""
     token = at.take()
     text = token.text.upper()
-    name = re.search(r"M\s*(\d+(?:[.,]\d+)?)", text)
-    if name is None:
-        raise NoteError("no clearance hole for this screw is in the table (ISO 273, M3 to M36)", column=token.column,
-                        received=token.text, hint="give the hole's diameter, and what it is for behind it")  # fmt: skip
-    thread = f"M{decimal(name[1]):g}"
+    metric = re.search(r"M\s*(\d+(?:[.,]\d+)?)", text)
+    other = re.search(r"(?:NO\.?|#)\s*\d+|\d+\s*B\.?A|(?:\d[ -])?\d+/\d+", text)  # 1/4, #10, 4 BA: no table here
+    name = metric or other
+    assert name is not None
+    thread = name[0] if metric is None else f"M{decimal(metric[1]):g}"
     series = next((found for word, found in SERIES.items() if re.search(rf"\b{word}\b", text)), "medium")
     size, taken = hole_for(thread, series, token.column, token.text)
     return Item("dia", size, text=token.text, column=token.column), taken

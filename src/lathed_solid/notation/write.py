@@ -139,9 +139,7 @@ class _Pen:
             angle = f" X {self._leaning(c.cdrill)}" if c.cdrill.angle_deg else ""
             text += f" CDRILL {self._wide(c.cdrill)}{self._depth(c.cdrill)}{angle}"
         if c.csk:
-            included = (
-                " INCL" if c.csk.angle_deg is not None and c.csk.angle_deg <= FROM_AXIS_DEG else ""
-            )  # else it is asked
+            included = " INCL" if (c.csk.angle_deg or FLAT_DEG) <= FROM_AXIS_DEG else ""  # without it it is asked
             text += f" ⌵ {self._wide(c.csk)} X {self._leaning(c.csk)}{included}{self._depth(c.csk)}"
         if c.spotface:
             text += f" SF {self._wide(c.spotface)}{self._depth(c.spotface)}"

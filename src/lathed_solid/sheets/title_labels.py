@@ -26,7 +26,7 @@ OTHERS = frozenset((
     "material", "matl", "general tolerance", "general tolerances", "tolerance", "tolerances", "mass", "weight", "unit",
     "units", "document", "sheet", "date", "drawn", "drawn by", "checked", "checked by", "approved", "finish",
     "projection", "size", "customer", "company", "quantity", "qty", "dimensions in",
-    "werkstoff", "material", "allgemeintoleranz", "allgemeintoleranzen", "masse", "gewicht", "einheit", "dokument",
+    "werkstoff", "allgemeintoleranz", "allgemeintoleranzen", "masse", "gewicht", "einheit", "dokument",
     "blatt", "datum", "gezeichnet", "bearbeitet", "geprüft", "freigegeben", "oberfläche", "kunde", "firma", "menge",
 ))  # fmt: skip
 #: a value stands no farther than this right of its label, and beneath it between these, in ems; aligned within so much

@@ -121,12 +121,14 @@ class _Trial:
     def least(self, upper: int) -> float:
         """No less than this a trial costs: lines across the part, and a row on either side that has any."""
         sides = bool(upper) + (upper != self._all)
-        return sum(it.across[bool(upper & it.bit)] for it in self._lengths) + ROW * sides
+        return self._across(upper) + ROW * sides
 
     def cost(self, upper: int) -> float:
         """Of crossings, lines across the part, and rows."""
-        across = sum(it.across[bool(upper & it.bit)] for it in self._lengths)
-        return across + self._arranged(upper) + self._arranged(self._all ^ upper)
+        return self._across(upper) + self._arranged(upper) + self._arranged(self._all ^ upper)
+
+    def _across(self, upper: int) -> float:
+        return sum(it.across[bool(upper & it.bit)] for it in self._lengths)
 
     def _arranged(self, some: int) -> float:
         if some not in self._known:

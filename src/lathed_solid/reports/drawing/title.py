@@ -53,14 +53,14 @@ def framed(
     words = []
     revision = titles.revisions[-1].mark if titles.revisions else "–"
     cells = [
-        (FIRST, 0, (("scale", scale), ("sheet", titles.sheet or size), ("revision", revision), ("", ""))),
+        (FIRST, 0, (("scale", scale), ("sheet", titles.sheet or size), ("revision", revision))),
         (SECOND, 1, (("general tolerance", titles.general), ("mass", titles.mass), ("unit", spoken(titles.unit)),
                      ("document", titles.document))),
     ]  # fmt: skip
     for columns, row, told in cells:
         for k, (label, value) in enumerate(told):
             left, room = x + share * columns[k] + 1.5, share * (columns[k + 1] - columns[k]) - 3
-            words += _cell(spoken(label) if label else "", value, left, y + ROWS[row], room, VALUE)
+            words += _cell(spoken(label), value, left, y + ROWS[row], room, VALUE)
     words += _cell(spoken("part"), titles.name, x + 1.5, y + ROWS[2], share * PART - 3, NAME)
     at, room = x + share * PART + 1.5, share * (FIRST[-1] - PART) - 3
     words += _cell(spoken("material"), titles.material, at, y + ROWS[2], room, VALUE)

@@ -8,6 +8,7 @@ from collections.abc import Sequence
 from textwrap import wrap
 
 from lathed_solid.quantity.formatting import Spoken, as_it_is, plural
+from lathed_solid.quantity.tolerances import ROUNDING
 from lathed_solid.reports.machinist.model import HoleRow, MachinistSheet
 from lathed_solid.reports.pen import BODY, DRAWING, INK, LINE, MM, OUT_TINT, QUIET, TINT, Pen, register_fonts
 
@@ -172,7 +173,7 @@ class _Page(Pen):
             return
         rows = []
         for s in self.sheet.stations:
-            alike = math.isclose(s.first, s.last, abs_tol=1e-9)
+            alike = math.isclose(s.first, s.last, abs_tol=ROUNDING)
             wide = self.say(s.first) if alike else self.span(self.say(s.first), self.say(s.last))
             rows.append((s.id, s.end, "inside" if s.inner else "outside", self.say(s.start), self.say(s.stop),
                          self.say(s.stop - s.start), wide, s.thread))  # fmt: skip
