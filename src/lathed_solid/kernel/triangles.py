@@ -9,6 +9,7 @@ their own: joined they would be one body of no thickness where they touch.
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Any
 
@@ -24,11 +25,14 @@ from OCP.TopAbs import TopAbs_Orientation
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS
 
-from lathed_solid.kernel.topology import SOLID, Key, box, faces, sub_shapes
+from lathed_solid.kernel.patched_mesh import Change, Flat, carry, changes, read
+from lathed_solid.kernel.topology import SOLID, Key, box, edges, faces, sub_shapes, together
 from lathed_solid.quantity.tolerances import LINEAR
 
 #: how far a facet may turn, rad; and that of bodies of more faces than ``MANY``: a small hole has 25 sides, not 36
 FINE, COARSE, MANY = 0.35, 0.5, 150
+#: an edit that replaced more faces than these is meshed as a whole
+FEW = 40
 
 
 @dataclass(frozen=True)
@@ -69,14 +73,35 @@ class Meshed:
 
     def __init__(self) -> None:
         self._faces: set[Key] = set()
+        #: flat faces that were carried over, as arrays
+        self._flats: dict[Key, Flat] = {}
 
     def mesh(self, shape: Any) -> None:
         """Triangles on ``shape``, in place."""
         now = {Key(face) for face in faces(shape)}
-        for gone in self._faces - now:
-            BRepTools.Clean_s(gone.shape)
+        gone, fresh = self._faces - now, [k.shape for k in now - self._faces]
+        angle = COARSE if len(now) > MANY else FINE
+        carried = changes([k.shape for k in gone], fresh) if len(gone) <= FEW and len(fresh) <= FEW else []
+        if carried:
+            self._carry(carried, fresh, angle)
+        for old in gone:
+            self._flats.pop(old, None)
+            BRepTools.Clean_s(old.shape)
         self._faces = now
-        mesh(shape, angle=COARSE if len(now) > MANY else FINE, quick=True)
+        if any(BRep_Tool.Triangulation_s(k.shape, TopLoc_Location()) is None for k in now):
+            mesh(shape, angle=angle, quick=True)
+
+    def _carry(self, changed: Sequence[Change], fresh: Sequence[Any], angle: float) -> None:
+        """What a flat face kept of the one before it; the walls beyond its new rims are meshed first."""
+        flat = {Key(c.new) for c in changed}
+        walls = [face for face in fresh if Key(face) not in flat]
+        if walls:
+            mesh(together(walls), angle=angle, quick=True)
+        beyond = {Key(edge): face for face in walls for edge in edges(face)}
+        for change in changed:
+            had = self._flats.pop(Key(change.old), None) or read(change.old)
+            if had is not None and carry(change, had, beyond):
+                self._flats[Key(change.new)] = had
 
 
 def bare(shape: Any) -> Any:
