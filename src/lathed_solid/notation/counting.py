@@ -185,8 +185,9 @@ def _and_cross(at: Cursor, out: list[Item], number: Token) -> bool:
     after = at.sees_kind(2)
     counts = (
         after in (*COUNTABLE, "end", "newline")
-        or (after == "soft" and at.peek(2).text.upper() == "ON")
+        or (after == "soft" and at.peek(2).text.upper() in ("ON", "∠"))
         or (after == "radius")
+        or (after == "long" and at.sees_kind(3) == "number" and _few_named(number, out))  # 4 x BOLT CENTRES 60
         or (after in ("purpose", *BEFORE) and _few(at, number))  # 2X DOWEL ⌀8, 2X RIB 8 THICK
         or (after in ("purpose", "outside") and _few_named(number, out))  # 2 x BOSS ⌀25
         or (after == "number" and bool(out) and out[-1].kind == "equally")
@@ -201,7 +202,7 @@ def _and_cross(at: Cursor, out: list[Item], number: Token) -> bool:
     if not counts:
         return False
     at.place += 2
-    said = "PLACES" if after in ("end", "newline", "soft") else ""
+    said = "PLACES" if after in ("end", "newline") or at.text.upper() == "ON" else ""
     while at.sees("counted"):
         said += at.take().text.upper()
     _add(out, number, int(number.text), said=said)

@@ -23,7 +23,7 @@ ROLES = {"depth": "depth", "wide": "wide", "long": "long", "thick": "thick", "ap
          "from": "apart"}  # fmt: skip
 MARKS = ("max", "min", "ref", "basic", "typ", "nominal")
 #: what may stand in brackets by itself
-BRACKETED = (*MARKS, "through_all", "hand", "side", "equally", "purpose", "clearance", "texture", "fit")
+BRACKETED = (*MARKS, "through_all", "hand", "side", "equally", "purpose", "outside", "clearance", "texture", "fit")
 #: what has no class of ISO 286
 UNCLASSED = ("radius", "angle", "chamfer_c")
 #: what may stand behind the words of a hole and still is of its size: 12 REAM H7, 12 REAM +0.018/0

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lathed_solid.notation.brackets import same_drill, same_in_brackets, whole_in_brackets, worked_in_brackets
-from lathed_solid.notation.counting import WIDENINGS, before_count, count_at
+from lathed_solid.notation.counting import HOLES, WIDENINGS, before_count, count_at
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.either_way import (
     at_an_angle,
@@ -228,7 +228,7 @@ class Phrases:
             self.waiting.add(at.sees_kind(skip))
             skip += 1
         basic = at.sees_kind(skip) == "bracket" and at.sees_kind(skip + 1) == "number"
-        if at.sees_kind(skip) != "number" and not basic:
+        if (at.sees_kind(skip) != "number" and not basic) or self._of_what_stands_before():
             at.take()
             last = self._last()
             if sign.kind in ("hexagon", "flats") and last is not None and last.kind == "hexagon":
@@ -253,6 +253,21 @@ class Phrases:
         self._suffix()
         return True
 
+    def _behind_own(self, *, twice: bool = True) -> bool:
+        """``40 ID 2 PLACES``, ``40 OD 20 ID``: a word for a diameter before a number that has a word of its own."""
+        at = self.at
+        word = at.kind == "diameter" and at.text[:1].isalpha() and at.sees_kind(1) == "number"
+        own = at.sees_kind(2)
+        return word and (
+            own in ("counted", "depth", *ROLES) or (twice and own == "diameter" and at.sees_kind(3) != "number")
+        )
+
+    def _of_what_stands_before(self) -> bool:
+        """``⌀120 FLANGE OD 2 PLACES``, ``TAPER 1:16 ON DIA 2 PLACES``: the number behind the word is a count."""
+        at, last = self.at, self._last()
+        word = at.kind == "diameter" and at.text[:1].isalpha() and at.sees_kind(2) == "counted"
+        return word and last is not None and not HOLES.search(at.peek(2).text.upper())
+
     def _suffix(self) -> None:
         """Words and marks behind a size: ``12 DIA``, ``8 WIDE``, ``12 DEEP ±0.2``, ``3 R``, ``25 SQ``, ``17 A/F``."""
         at = self.at
@@ -261,6 +276,7 @@ class Phrases:
             after = at.sees_kind(1)
             behind = item.kind == "plain" and at.kind in SIGNS and (
                 after != "number" or (not at.token.gap and at.peek(1).gap) or at.text.upper()[:1] in "DRSAH"
+                or self._behind_own()
             )  # fmt: skip
             ahead = at.text == "R" and at.token.gap and after == "number" and not at.peek(1).gap  # 20 R3
             if behind and not ahead:
@@ -293,6 +309,8 @@ class Phrases:
                 self.out.append(Item(at.kind, text=at.text, column=at.token.column))
                 at.place += 2
                 return
+            elif item.kind == "dia" and after == "number" and self._behind_own(twice=False):
+                at.take()  # ⌀40 ID 2 PLACES
             elif item.kind == "dia" and at.sees("spherical") and after != "number":
                 at.take()  # ⌀20 SPHERICAL DIA
                 self.out[-1] = with_mark(item, "spherical")
@@ -372,18 +390,18 @@ class Phrases:
     _prefixed = False
 
     def _late_class(self) -> bool:
-        """``⌀12 REAM H7``, ``⌀8 THRU H7``: a class behind the words of its hole."""
+        """``⌀12 REAM H7``, ``⌀8 THRU H7``, ``⌀8 DOWEL HOLE H7``: a class behind the words of its hole."""
         back = len(self.out) - 1
-        behind_depth = ("depth", "cross") if self.at.kind == "fit" else ()
-        while back >= 0 and self.out[back].kind in (*OPERATIONS, "through", "holes", *behind_depth):
+        behind = ("depth", "cross", "purpose") if self.at.kind == "fit" else ()
+        while back >= 0 and self.out[back].kind in (*OPERATIONS, "through", "holes", *behind):
             back -= 1
         sized = back >= 0 and self.out[back].kind in ("dia", "plain")
         if not sized or self.out[back].toleranced:
             return False
-        behind, place = self.out[back + 1 :], self.at.place
+        between, place = self.out[back + 1 :], self.at.place
         del self.out[back + 1 :]
         self._more(signed=True)
-        self.out += behind
+        self.out += between
         return self.at.place > place
 
     # others ----------------------------------------------------------------------------------------

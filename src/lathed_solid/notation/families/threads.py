@@ -287,9 +287,8 @@ def _complete(run: Run, fields: Fields) -> Fields:
         _no_screw(run, fields)
     thread: Thread = fields["thread"]
     if thread.internal is None:
-        inside = (
-            any(fields.get(k) for k in INSIDE) or bool(fields.get("bolt_circle_mm")) or not INTO.isdisjoint(run.assumed)
-        )
+        placed = bool(fields.get("bolt_circle_mm")) or run.sees("on_square")  # 4 x M8 ON 70 x 50 CENTRES
+        inside = any(fields.get(k) for k in INSIDE) or placed or not INTO.isdisjoint(run.assumed)
         if not inside and run.done and run.done[-1].kind == "hole":
             run.unread.append(f"{thread.designation}: in the hole, or on a pin")  # ⌀6 - 10 DP - M6
         _set(fields, internal=inside)
