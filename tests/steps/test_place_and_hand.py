@@ -77,7 +77,7 @@ def test_a_real_thread_winds_to_its_hand(designation: str, hand: int, inside: bo
             shaft((18, 40), (25, 10)), "thread", face="10/sA", designation=designation, length="20", real=True
         )
     body, r, pitch = built(part).built.body, 8.6, 1.5
-    from_x, steps = 6.0, 60
+    from_x, steps = 6.0, 30
 
     def crest(turn: float) -> float:
         """Phase of the material along X at an angle, 0 to 1, by its first harmonic."""
