@@ -17,7 +17,8 @@ from prove import plate
 
 from lathed_solid.engine.rebuild import Engine
 from lathed_solid.kernel import triangles as meshing
-from lathed_solid.kernel.patched_mesh import Change, Flat
+from lathed_solid.kernel.face_mesh import FaceMesh
+from lathed_solid.kernel.patched_mesh import Change
 from lathed_solid.kernel.topology import Key
 from lathed_solid.kernel.triangles import Meshed, bare, mesh, triangles
 from lathed_solid.part import Document, Table, edits
@@ -57,7 +58,7 @@ def test_a_hole_that_grows_shrinks_and_moves_keeps_the_plate_closed(monkeypatch:
     carried: list[bool] = []
     carry = meshing.carry
 
-    def watched(change: Change, had: Flat, walls: Mapping[Key, Any]) -> bool:
+    def watched(change: Change, had: FaceMesh, walls: Mapping[Key, Any]) -> bool:
         carried.append(carry(change, had, walls))
         return carried[-1]
 
@@ -115,7 +116,7 @@ def test_rims_that_cross_are_left_to_the_mesher() -> None:
     ring = np.array([(4.0, 4, 0), (4, 6, 0), (6, 6, 0), (6, 4, 0)])
     nodes = np.concatenate([square, ring])
     corners = np.array([(0, 1, 4), (4, 1, 7), (1, 2, 7), (7, 2, 6), (2, 3, 6), (6, 3, 5), (3, 0, 5), (5, 0, 4)])
-    flat = patched.Flat(None, nodes, corners)
+    flat = FaceMesh(None, nodes, corners)
     none, there = np.zeros(0, np.intp), patched.Rim(np.add(ring, (1, 1, 0)), ())
     assert patched.filled(flat, none, [there], lambda p: p[:, :2]) is None
     assert patched.filled(flat, none, [replace(there, places=np.add(ring, (8, 0, 0)))], lambda p: p[:, :2]) is None

@@ -69,8 +69,6 @@ class SolidView(QOpenGLWidget):
         #: the members of a fit, while they are shown instead of the solid
         self._members: tuple[Mapping[str, PartShape], Sequence[Look]] | None = None
         self._lit: tuple[str, ...] = ()
-        self._sketches: tuple[SketchMark, ...] = ()
-        self._hidden: frozenset[int] = frozenset()
         self._press: tuple[QPointF, Qt.MouseButton] | None = None
         self._moved = False
         self._see_through = False
@@ -147,8 +145,6 @@ class SolidView(QOpenGLWidget):
             scene.show(*self.content)
         scene.look(self._view)
         scene.light(self._lit)
-        scene.show_sketches(self._sketches)
-        scene.hide_bodies(self._hidden)
         scene.set_see_through(self._see_through)
         if self._section:
             scene.set_section(*self._section)
@@ -260,15 +256,11 @@ class SolidView(QOpenGLWidget):
 
     def show_sketches(self, marks: Sequence[SketchMark]) -> None:
         """Sketches over the solid; none takes them away."""
-        if tuple(marks) != self._sketches:
-            self._sketches = tuple(marks)
-            self._act("show_sketches", self._sketches)
+        self._act("show_sketches", tuple(marks))
 
     def hide_bodies(self, numbers: frozenset[int]) -> None:
         """Show all bodies but these."""
-        if numbers != self._hidden:
-            self._hidden = numbers
-            self._act("hide_bodies", numbers)
+        self._act("hide_bodies", numbers)
 
     def light(self, names: tuple[str, ...]) -> None:
         """Light up these faces."""

@@ -80,6 +80,8 @@ class ViewBar(QWidget):
     # sketches ------------------------------------------------------------------------------------
     def set_sketches(self, marks: tuple[SketchMark, ...]) -> None:
         """The sketches that can be shown."""
+        if marks == self._sketches:
+            return
         self._sketches = marks
         self.sketches.setVisible(bool(marks))
         self.adjustSize()
@@ -102,9 +104,10 @@ class ViewBar(QWidget):
         """Show all bodies but these; never none."""
         if len(numbers) >= len(self._bodies) > 0:
             return
-        self._hidden = numbers
         self.bodies.setText(spoken(f"bodies {len(self._bodies) - len(numbers)} of {len(self._bodies)} ▾"))
-        self.solid.hide_bodies(numbers)
+        if numbers != self._hidden:
+            self._hidden = numbers
+            self.solid.hide_bodies(numbers)
 
     def bodies_menu(self) -> QMenu:
         """A line for each body to show or hide it, and to show it alone."""

@@ -15,7 +15,7 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Callable, Iterable, Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass
 from typing import Any
 
 import numpy as np
@@ -24,12 +24,12 @@ from OCP.BRep import BRep_Builder, BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Surface
 from OCP.BRepTools import BRepTools_WireExplorer
 from OCP.GeomAbs import GeomAbs_SurfaceType
-from OCP.gp import gp_Pnt, gp_Pnt2d
-from OCP.Poly import Poly_PolygonOnTriangulation, Poly_Triangle
+from OCP.Poly import Poly_PolygonOnTriangulation
 from OCP.TopAbs import TopAbs_Orientation
 from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS
 
+from lathed_solid.kernel.face_mesh import FaceMesh, Floats, Ints
 from lathed_solid.kernel.topology import Key, children, edges
 
 #: faces of fewer rims are meshed sooner than compared
@@ -41,22 +41,6 @@ CLEARED = 1.1
 ROUNDS = 8
 SAME_AREA = 1e-9
 SAME_PLANE = 1e-9
-
-Ints = NDArray[np.intp]
-Floats = NDArray[np.float64]
-
-
-@dataclass
-class Flat:
-    """The triangles of a flat face as arrays beside the kernel's own, both changed together.
-
-    ``nodes`` (n, 3) mm; ``corners`` (m, 3) from 0; ``free``: nodes that no triangle has any more.
-    """
-
-    kernels: Any
-    nodes: Floats
-    corners: Ints
-    free: list[int] = field(default_factory=list)
 
 
 @dataclass(frozen=True)
@@ -111,20 +95,7 @@ def _one_plane(a: Any, b: Any) -> bool:
     return here and p.Distance(q.Location()) <= SAME_PLANE
 
 
-def read(face: Any) -> Flat | None:
-    """The triangles of a face; None where it has none."""
-    where = TopLoc_Location()
-    t = BRep_Tool.Triangulation_s(face, where)
-    if t is None:
-        return None
-    move = where.Transformation()
-    places = (t.Node(i).Transformed(move) for i in range(1, t.NbNodes() + 1))
-    nodes = np.array([(p.X(), p.Y(), p.Z()) for p in places])
-    corners = np.array([t.Triangle(i).Get() for i in range(1, t.NbTriangles() + 1)], np.intp).reshape(-1, 3) - 1
-    return Flat(t, nodes, corners)
-
-
-def carry(change: Change, flat: Flat, walls: Mapping[Key, Any]) -> bool:
+def carry(change: Change, flat: FaceMesh, walls: Mapping[Key, Any]) -> bool:
     """Give ``change.new`` the triangles of ``change.old``; whether that went. ``walls``: meshed faces by their edges.
 
     The old face has none afterwards. Where it did not go nothing is changed.
@@ -192,7 +163,7 @@ def _rim(wire: Any, face: Any, walls: Mapping[Key, Any]) -> Rim | None:
     return Rim(np.array(places), closed)
 
 
-def _lost(change: Change, flat: Flat) -> Ints:
+def _lost(change: Change, flat: FaceMesh) -> Ints:
     """The corners on rims that went."""
     found: set[int] = set()
     for edge in change.gone:
@@ -203,7 +174,7 @@ def _lost(change: Change, flat: Flat) -> Ints:
 
 
 def filled(
-    flat: Flat, lost: Ints, rims: Sequence[Rim], level: Callable[[Floats], Floats]
+    flat: FaceMesh, lost: Ints, rims: Sequence[Rim], level: Callable[[Floats], Floats]
 ) -> tuple[Ints, list[tuple[int, int, int]]] | None:
     """Which triangles go, and what comes; corners from ``len(nodes)`` on are those of the rims, in order.
 
@@ -307,47 +278,13 @@ def _rings(after: dict[int, int]) -> list[Ints]:
 
 
 def _put(
-    flat: Flat, lost: Ints, taken: Ints, fresh: Sequence[tuple[int, ...]], rims: Sequence[Rim], face: Any
+    flat: FaceMesh, lost: Ints, taken: Ints, fresh: Sequence[tuple[int, ...]], rims: Sequence[Rim], face: Any
 ) -> list[Ints]:
-    """Write nodes and triangles into both; the numbers of each rim's corners."""
-    t, level = flat.kernels, _in_plane(face)
-    places = np.concatenate([r.places for r in rims]) if rims else np.zeros((0, 3))
-    free = [*flat.free, *lost.tolist()]
-    short = max(len(places) - len(free), 0)
+    """Write nodes and triangles; the numbers of each rim's corners."""
     count = len(flat.nodes)
-    numbers = np.array([*free[: len(places)], *range(count, count + short)], np.intp)
-    if short:
-        t.ResizeNodes(count + short, True)
-        flat.nodes = np.concatenate([flat.nodes, np.zeros((short, 3))])
-    flat.free = free[len(places) :]
-    flat.nodes[numbers] = places
-    back = face.Location().Transformation().Inverted()
-    for n, p, uv in zip(numbers.tolist(), places.tolist(), level(places).tolist(), strict=True):
-        t.SetNode(n + 1, gp_Pnt(*p).Transformed(back))
-        if t.HasUVNodes():
-            t.SetUVNode(n + 1, gp_Pnt2d(*uv))
+    places = np.concatenate([r.places for r in rims]) if rims else np.zeros((0, 3))
+    numbers = flat.put_nodes(lost, places, _in_plane(face)(places), face.Location())
     new = np.array([[c if c < count else numbers[c - count] for c in row] for row in fresh], np.intp).reshape(-1, 3)
-    _replace(flat, taken, new)
+    flat.replace(taken, new)
     cuts = np.cumsum([len(r.places) for r in rims])[:-1]
     return np.split(numbers, cuts) if rims else []
-
-
-def _replace(flat: Flat, taken: Ints, new: Ints) -> None:
-    """Triangles in the places of others; what is left over goes to the end, or the last ones into the gaps."""
-    total, slots = len(flat.corners), taken.tolist()
-    count = total - len(slots) + len(new)
-    rows = dict(zip(slots, new, strict=False))
-    if len(new) > len(slots):
-        rows |= dict(zip(range(total, count), new[len(slots) :], strict=True))
-        flat.kernels.ResizeTriangles(count, True)
-        flat.corners = np.concatenate([flat.corners, np.zeros((count - total, 3), np.intp)])
-    elif len(new) < len(slots):
-        empty = [s for s in slots[len(new) :] if s < count]
-        moved = [k for k in range(count, total) if k not in set(slots[len(new) :])]
-        rows |= {s: rows.pop(k) if k in rows else flat.corners[k] for s, k in zip(empty, moved, strict=True)}
-    for k, row in rows.items():
-        flat.corners[k] = row
-        flat.kernels.SetTriangle(k + 1, Poly_Triangle(*(int(c) + 1 for c in row)))
-    if count < total:
-        flat.corners = flat.corners[:count].copy()
-        flat.kernels.ResizeTriangles(count, True)

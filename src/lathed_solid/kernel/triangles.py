@@ -23,9 +23,9 @@ from OCP.IMeshTools import IMeshTools_MeshAlgoType, IMeshTools_Parameters
 from OCP.Message import Message_ProgressRange
 from OCP.TopAbs import TopAbs_Orientation
 from OCP.TopLoc import TopLoc_Location
-from OCP.TopoDS import TopoDS
 
-from lathed_solid.kernel.patched_mesh import Change, Flat, carry, changes, read
+from lathed_solid.kernel.face_mesh import FaceMesh, face_mesh
+from lathed_solid.kernel.patched_mesh import Change, carry, changes
 from lathed_solid.kernel.topology import SOLID, Key, box, edges, faces, sub_shapes, together
 from lathed_solid.quantity.tolerances import LINEAR
 
@@ -74,7 +74,7 @@ class Meshed:
     def __init__(self) -> None:
         self._faces: set[Key] = set()
         #: flat faces that were carried over, as arrays
-        self._flats: dict[Key, Flat] = {}
+        self._flats: dict[Key, FaceMesh] = {}
 
     def mesh(self, shape: Any) -> None:
         """Triangles on ``shape``, in place."""
@@ -99,7 +99,7 @@ class Meshed:
             mesh(together(walls), angle=angle, quick=True)
         beyond = {Key(edge): face for face in walls for edge in edges(face)}
         for change in changed:
-            had = self._flats.pop(Key(change.old), None) or read(change.old)
+            had = self._flats.pop(Key(change.old), None) or face_mesh(change.old)
             if had is not None and carry(change, had, beyond):
                 self._flats[Key(change.new)] = had
 
@@ -127,18 +127,14 @@ def _of_faces(shape: Any) -> tuple[NDArray[np.float64], NDArray[np.intp]]:
     corners: list[NDArray[np.intp]] = [np.zeros((0, 3), np.intp)]
     count = 0
     for face in faces(shape):
-        where = TopLoc_Location()
-        t = BRep_Tool.Triangulation_s(TopoDS.Face(face), where)
-        if t is None:
+        own = face_mesh(face)
+        if own is None:
             continue
-        move = where.Transformation()
-        own = [t.Node(i).Transformed(move) for i in range(1, t.NbNodes() + 1)]
-        points.append(np.array([(q.X(), q.Y(), q.Z()) for q in own]))
-        k = np.array([t.Triangle(i).Get() for i in range(1, t.NbTriangles() + 1)], np.intp).reshape(-1, 3) - 1
-        if (face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED) != move.IsNegative():
-            k = k[:, ::-1]
+        points.append(own.nodes)
+        turned = face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED
+        k = own.corners[:, ::-1] if turned != face.Location().Transformation().IsNegative() else own.corners
         corners.append(k + count)
-        count += len(own)
+        count += len(own.nodes)
     return np.concatenate(points), np.concatenate(corners)
 
 

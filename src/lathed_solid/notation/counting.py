@@ -11,7 +11,7 @@ import re
 
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item, NoteError, degrees, plain_number
-from lathed_solid.notation.kinds import OPERATIONS, SIGNS, THREADS
+from lathed_solid.notation.kinds import OPERATIONS, ROLES, SIGNS, THREADS
 from lathed_solid.notation.tokens import Token
 from lathed_solid.quantity.tolerances import ROUNDING
 
@@ -276,6 +276,24 @@ def _few(at: Cursor, number: Token) -> bool:
 def _few_named(number: Token, out: list[Item]) -> bool:
     """A few of what has a name, at the beginning of a line: no size stands before it."""
     return int(number.text) <= FEW and (not out or out[-1].kind == "sep")
+
+
+def word_behind(at: Cursor, *, twice: bool = True) -> bool:
+    """``40 ID 2 PLACES``, ``40 OD 20 ID``: a word for a diameter before a number that has a word of its own.
+
+    ``twice``: such a word behind that number too counts as its own.
+    """
+    word = at.kind == "diameter" and at.text[:1].isalpha() and at.sees_kind(1) == "number"
+    own = at.sees_kind(2)
+    return word and (
+        own in ("counted", "depth", *ROLES) or (twice and own == "diameter" and at.sees_kind(3) != "number")
+    )
+
+
+def count_behind_word(at: Cursor) -> bool:
+    """``⌀120 FLANGE OD 2 PLACES``, ``TAPER 1:16 ON DIA 2 PLACES``: the number behind the word is a count."""
+    word = at.kind == "diameter" and at.text[:1].isalpha() and at.sees_kind(2) == "counted"
+    return word and HOLES.search(at.peek(2).text.upper()) is None
 
 
 def before_count(at: Cursor) -> bool:

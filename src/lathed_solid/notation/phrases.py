@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lathed_solid.notation.brackets import same_drill, same_in_brackets, whole_in_brackets, worked_in_brackets
-from lathed_solid.notation.counting import HOLES, WIDENINGS, before_count, count_at
+from lathed_solid.notation.counting import WIDENINGS, before_count, count_at, count_behind_word, word_behind
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.either_way import (
     at_an_angle,
@@ -228,7 +228,7 @@ class Phrases:
             self.waiting.add(at.sees_kind(skip))
             skip += 1
         basic = at.sees_kind(skip) == "bracket" and at.sees_kind(skip + 1) == "number"
-        if (at.sees_kind(skip) != "number" and not basic) or self._of_what_stands_before():
+        if (at.sees_kind(skip) != "number" and not basic) or (bool(self.out) and count_behind_word(at)):
             at.take()
             last = self._last()
             if sign.kind in ("hexagon", "flats") and last is not None and last.kind == "hexagon":
@@ -253,21 +253,6 @@ class Phrases:
         self._suffix()
         return True
 
-    def _behind_own(self, *, twice: bool = True) -> bool:
-        """``40 ID 2 PLACES``, ``40 OD 20 ID``: a word for a diameter before a number that has a word of its own."""
-        at = self.at
-        word = at.kind == "diameter" and at.text[:1].isalpha() and at.sees_kind(1) == "number"
-        own = at.sees_kind(2)
-        return word and (
-            own in ("counted", "depth", *ROLES) or (twice and own == "diameter" and at.sees_kind(3) != "number")
-        )
-
-    def _of_what_stands_before(self) -> bool:
-        """``⌀120 FLANGE OD 2 PLACES``, ``TAPER 1:16 ON DIA 2 PLACES``: the number behind the word is a count."""
-        at, last = self.at, self._last()
-        word = at.kind == "diameter" and at.text[:1].isalpha() and at.sees_kind(2) == "counted"
-        return word and last is not None and not HOLES.search(at.peek(2).text.upper())
-
     def _suffix(self) -> None:
         """Words and marks behind a size: ``12 DIA``, ``8 WIDE``, ``12 DEEP ±0.2``, ``3 R``, ``25 SQ``, ``17 A/F``."""
         at = self.at
@@ -276,7 +261,7 @@ class Phrases:
             after = at.sees_kind(1)
             behind = item.kind == "plain" and at.kind in SIGNS and (
                 after != "number" or (not at.token.gap and at.peek(1).gap) or at.text.upper()[:1] in "DRSAH"
-                or self._behind_own()
+                or word_behind(at)
             )  # fmt: skip
             ahead = at.text == "R" and at.token.gap and after == "number" and not at.peek(1).gap  # 20 R3
             if behind and not ahead:
@@ -309,7 +294,7 @@ class Phrases:
                 self.out.append(Item(at.kind, text=at.text, column=at.token.column))
                 at.place += 2
                 return
-            elif item.kind == "dia" and after == "number" and self._behind_own(twice=False):
+            elif item.kind == "dia" and after == "number" and word_behind(at, twice=False):
                 at.take()  # ⌀40 ID 2 PLACES
             elif item.kind == "dia" and at.sees("spherical") and after != "number":
                 at.take()  # ⌀20 SPHERICAL DIA
