@@ -16,6 +16,8 @@ from OCP.gp import gp_Pnt, gp_Pnt2d
 from OCP.Poly import Poly_Triangle
 from OCP.TopLoc import TopLoc_Location
 
+from lathed_solid.kernel.vectors import xyz
+
 Ints = NDArray[np.intp]
 Floats = NDArray[np.float64]
 
@@ -78,7 +80,7 @@ def face_mesh(face: Any) -> FaceMesh | None:
     if t is None:
         return None
     move = where.Transformation()
-    places = (t.Node(i).Transformed(move) for i in range(1, t.NbNodes() + 1))
-    nodes = np.array([(p.X(), p.Y(), p.Z()) for p in places], float).reshape(-1, 3)
+    places = [xyz(t.Node(i).Transformed(move)) for i in range(1, t.NbNodes() + 1)]
+    nodes = np.array(places, float).reshape(-1, 3)
     corners = np.array([t.Triangle(i).Get() for i in range(1, t.NbTriangles() + 1)], np.intp).reshape(-1, 3) - 1
     return FaceMesh(t, nodes, corners)

@@ -18,6 +18,7 @@ import numpy as np
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.GeomAbs import GeomAbs_CurveType
 
+from lathed_solid.kernel.segments import off_segments
 from lathed_solid.kernel.surfaces import read_surface
 from lathed_solid.kernel.topology import Key, edges
 from lathed_solid.kernel.vectors import dot
@@ -82,10 +83,7 @@ class Difference:
         with np.errstate(divide="ignore", invalid="ignore"):
             x = a[:, 0] + (p[:, :, 1] - a[:, 1]) * (b[:, 0] - a[:, 0]) / (b[:, 1] - a[:, 1])
         odd = (above & (x > p[:, :, 0])).sum(axis=1) % 2 == 1
-        d = b - a
-        share = np.clip(((p - a) * d).sum(axis=2) / np.maximum((d * d).sum(axis=1), 1e-30), 0.0, 1.0)
-        off = np.linalg.norm(p - a - share[:, :, None] * d, axis=2)
-        return np.asarray(odd | (off.min(axis=1) < self.near))
+        return np.asarray(odd | (off_segments(p, a, b - a).min(axis=1) < self.near))
 
 
 def difference(plane: Plane, old: Sequence[Any], new: Sequence[Any]) -> Difference | None:

@@ -30,7 +30,10 @@ from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS
 
 from lathed_solid.kernel.face_mesh import FaceMesh, Floats, Ints
+from lathed_solid.kernel.segments import off_segments
 from lathed_solid.kernel.topology import Key, children, edges
+from lathed_solid.kernel.vectors import xyz
+from lathed_solid.quantity.tolerances import ANGULAR, RELATIVE, ROUNDING
 
 #: faces of fewer rims are meshed sooner than compared
 WORTH = 12
@@ -39,8 +42,6 @@ MOST_CHANGED = 8
 #: how much wider than a new rim the disc is that is cleared for it
 CLEARED = 1.1
 ROUNDS = 8
-SAME_AREA = 1e-9
-SAME_PLANE = 1e-9
 
 
 @dataclass(frozen=True)
@@ -91,8 +92,8 @@ def _one_plane(a: Any, b: Any) -> bool:
     if not a.Location().IsEqual(b.Location()):
         return False
     p, q = (BRepAdaptor_Surface(f, False).Plane() for f in (a, b))
-    here = p.Position().Direction().IsParallel(q.Position().Direction(), SAME_PLANE)
-    return here and p.Distance(q.Location()) <= SAME_PLANE
+    here = p.Position().Direction().IsParallel(q.Position().Direction(), ANGULAR)
+    return here and p.Distance(q.Location()) <= ROUNDING
 
 
 def carry(change: Change, flat: FaceMesh, walls: Mapping[Key, Any]) -> bool:
@@ -128,9 +129,8 @@ def carry(change: Change, flat: FaceMesh, walls: Mapping[Key, Any]) -> bool:
 def _in_plane(face: Any) -> Callable[[Floats], Floats]:
     """From places (n, 3) to the plane's own two coordinates (n, 2)."""
     position = BRepAdaptor_Surface(face, False).Plane().Position()
-    origin = position.Location()
-    start = np.array((origin.X(), origin.Y(), origin.Z()))
-    axes = np.array([(d.X(), d.Y(), d.Z()) for d in (position.XDirection(), position.YDirection())])
+    start = np.array(xyz(position.Location()))
+    axes = np.array([xyz(d) for d in (position.XDirection(), position.YDirection())])
     return lambda places: (places - start) @ axes.T
 
 
@@ -149,8 +149,7 @@ def _rim(wire: Any, face: Any, walls: Mapping[Key, Any]) -> Rim | None:
             return None
         move, count = where.Transformation(), polygon.NbNodes()
         assert t is not None
-        corners = [t.Node(polygon.Node(k)).Transformed(move) for k in range(1, count + 1)]
-        own = [(p.X(), p.Y(), p.Z()) for p in corners]
+        own = [xyz(t.Node(polygon.Node(k)).Transformed(move)) for k in range(1, count + 1)]
         backwards = edge.Orientation() == TopAbs_Orientation.TopAbs_REVERSED
         begin = len(places)
         places += (own[::-1] if backwards else own)[:-1]
@@ -200,7 +199,7 @@ def filled(
         if a is None or b is None or c is None:
             return None
         out.append((a, b, c) if _sense(corners) == sense else (c, b, a))
-    whole = abs(sum(shape.area for shape in made) - region.area) <= SAME_AREA * region.area
+    whole = abs(sum(shape.area for shape in made) - region.area) <= RELATIVE * region.area
     return (np.flatnonzero(going), out) if whole else None
 
 
@@ -230,7 +229,7 @@ def _region(flats: Floats, bounds: Sequence[Ints], rounds: Sequence[Floats]) -> 
     left = region.area - sum(hole.area for hole in holes)
     for hole in holes:
         region = region.difference(hole)
-    return region if region.is_valid and abs(region.area - left) <= SAME_AREA * region.area else None
+    return region if region.is_valid and abs(region.area - left) <= RELATIVE * region.area else None
 
 
 def _sense(corners: Floats) -> bool:
@@ -242,9 +241,7 @@ def _near(corners: Floats, middle: Floats, reach: float) -> NDArray[np.bool_]:
     """Which triangles (m, 3, 2) come nearer to a place than ``reach``."""
     a = corners - middle
     b = np.roll(a, -1, axis=1)
-    along = b - a
-    t = np.clip(-(a * along).sum(2) / np.maximum((along * along).sum(2), 1e-300), 0, 1)
-    apart = np.linalg.norm(a + along * t[..., None], axis=2).min(axis=1)
+    apart = off_segments(np.zeros(2), a, b - a).min(axis=1)
     turn = a[..., 0] * b[..., 1] - a[..., 1] * b[..., 0]
     return (apart < reach) | (turn > 0).all(axis=1) | (turn < 0).all(axis=1)
 

@@ -278,12 +278,17 @@ def _few_named(number: Token, out: list[Item]) -> bool:
     return int(number.text) <= FEW and (not out or out[-1].kind == "sep")
 
 
+def _diameter_word(at: Cursor) -> bool:
+    """DIA, OD, ID, no sign."""
+    return at.kind == "diameter" and at.text[:1].isalpha()
+
+
 def word_behind(at: Cursor, *, twice: bool = True) -> bool:
     """``40 ID 2 PLACES``, ``40 OD 20 ID``: a word for a diameter before a number that has a word of its own.
 
     ``twice``: such a word behind that number too counts as its own.
     """
-    word = at.kind == "diameter" and at.text[:1].isalpha() and at.sees_kind(1) == "number"
+    word = _diameter_word(at) and at.sees_kind(1) == "number"
     own = at.sees_kind(2)
     return word and (
         own in ("counted", "depth", *ROLES) or (twice and own == "diameter" and at.sees_kind(3) != "number")
@@ -292,8 +297,7 @@ def word_behind(at: Cursor, *, twice: bool = True) -> bool:
 
 def count_behind_word(at: Cursor) -> bool:
     """``⌀120 FLANGE OD 2 PLACES``, ``TAPER 1:16 ON DIA 2 PLACES``: the number behind the word is a count."""
-    word = at.kind == "diameter" and at.text[:1].isalpha() and at.sees_kind(2) == "counted"
-    return word and HOLES.search(at.peek(2).text.upper()) is None
+    return _diameter_word(at) and at.sees_kind(2) == "counted" and HOLES.search(at.peek(2).text.upper()) is None
 
 
 def before_count(at: Cursor) -> bool:

@@ -39,6 +39,7 @@ from OCP.TopoDS import TopoDS, TopoDS_Iterator, TopoDS_Shell, TopoDS_Solid
 from lathed_solid.kernel.builders.contour import revolve_contour
 from lathed_solid.kernel.names import Body, Bore
 from lathed_solid.kernel.properties import face_share
+from lathed_solid.kernel.segments import off_segments
 from lathed_solid.kernel.surfaces import Surface, read_surface
 from lathed_solid.kernel.topology import FACE, SHELL, Key, edges, sub_shapes
 from lathed_solid.turned import Segment
@@ -238,9 +239,7 @@ def _clearance(p: np.ndarray, outline: tuple[np.ndarray, np.ndarray]) -> float:
     lines, circles = outline
     least = math.inf
     if len(lines):
-        a, along = lines[:, 0], lines[:, 1] - lines[:, 0]
-        t = np.clip(((p - a) * along).sum(1) / (along * along).sum(1), 0, 1)
-        least = float(np.linalg.norm(a + along * t[:, None] - p, axis=1).min())
+        least = float(off_segments(p, lines[:, 0], lines[:, 1] - lines[:, 0]).min())
     if len(circles):
         least = min(least, float(np.abs(np.linalg.norm(circles[:, :3] - p, axis=1) - circles[:, 3]).min()))
     return least
