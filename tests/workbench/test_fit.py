@@ -432,6 +432,27 @@ def test_overlaps_are_judged_and_told(rig: FitRig) -> None:
     assert len(rig.session.overlap_shapes[0]) > 100
 
 
+def test_what_was_judged_of_a_fit_is_not_said_of_the_edited_one(rig: FitRig) -> None:
+    """The answer is under way when the edit comes: it tells of members that stand elsewhere now."""
+    rig.session.judge()
+    rig.session.edit("into it", lambda f: edits.put_member(f, "washer", placement=f.by_name["flange"].placement))
+    rig.settle()
+    assert rig.session.overlaps is None
+    rig.session.judge()
+    rig.settle()
+    assert len(overlap_rows(rig.session)) == 1
+
+    found: list[Judged] = []
+    rig.moving.judged.connect(found.append)
+    rig.session.undo()
+    solved = rig.session.solved
+    assert solved is not None
+    rig.moving.travel(solved.freedoms[0], 0.0, 1.0, 3, None)
+    rig.session.edit("hide", lambda f: edits.put_member(f, "washer", hidden=True))
+    rig.settle()
+    assert [(j.values, j.words) for j in found] == [((), "the fit was edited meanwhile: sweep again")]
+
+
 def test_a_dying_kernel_costs_a_message_never_the_fit(rig: FitRig) -> None:
     before = rig.session.fit
     rig.worker.dies = True

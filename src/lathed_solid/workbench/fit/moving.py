@@ -47,14 +47,21 @@ class Moving:
         self._grip: Grip | None = None
         self._now: Mapping[str, Placement] | None = None
         self._travel: Travel | None = None
+        self._request: JudgeTravel | None = None
+        self._under_way = False
         self._asked = 0
         session.changed.connect(self.forget)
         session.queue.travelled.connect(self._take)
 
     def forget(self) -> None:
-        """The fit is another one now."""
+        """The fit is another one now: a travel under way, and the one shown, are not of it."""
         self._walker = self._grip = self._now = None
-        self._freedom = None
+        self._freedom = self._request = None
+        self._asked += 1
+        if self._under_way or self._travel is not None:
+            words = "the fit was edited meanwhile: sweep again" if self._under_way else ""
+            self._travel, self._under_way = None, False
+            self.judged.emit(Judged((), (), (), words))
 
     # by a number -------------------------------------------------------------------------------
     def _drive(self, freedom: Freedom) -> tuple[Solved, Drive] | None:
@@ -137,28 +144,32 @@ class Moving:
             return
         solved, drive = found
         self._asked += 1
-        asked = self._asked
+        asked, self._under_way = self._asked, True
 
         def done(travel: Travel) -> None:
             if asked == self._asked:
                 self._judge(solved, travel, pair)
 
-        self._background.run(
-            lambda: sweep(standing(solved), solved.features, drive, start, stop, steps), done,
-            lambda why: self.judged.emit(Judged((), (), (), why)),
-        )  # fmt: skip
+        def failed(why: str) -> None:
+            if asked == self._asked:
+                self._under_way = False
+                self.judged.emit(Judged((), (), (), why))
+
+        self._background.run(lambda: sweep(standing(solved), solved.features, drive, start, stop, steps), done, failed)
 
     def _judge(self, solved: Solved, travel: Travel, pair: tuple[str, str] | None) -> None:
         self._travel = travel
         frames = tuple(with_followers(solved, f.placements) for f in travel.frames)
         first, last = frames[0], frames[len(frames) // 2]
         moving = tuple(n for n in first if first[n] != last[n] or first[n] != frames[-1][n])
-        self.session.queue.judge_travel(JudgeTravel(fit=solved.whole, frames=frames, moving=moving, pair=pair))
+        self._request = JudgeTravel(fit=solved.whole, frames=frames, moving=moving, pair=pair)
+        self.session.queue.judge_travel(self._request)
 
-    def _take(self, answer: TravelJudged) -> None:
+    def _take(self, answer: TravelJudged, asked: JudgeTravel) -> None:
         travel = self._travel
-        if travel is None or len(answer.overlaps) != len(travel.frames):
+        if travel is None or asked is not self._request:
             return
+        self._under_way = False
         turn = travel.drive.kind == "turn"
         values = tuple(math.degrees(f.value) if turn else f.value for f in travel.frames)
         rest = {(o.a, o.b): o.volume_mm3 * (1 + SAME) for o in answer.overlaps[0]}

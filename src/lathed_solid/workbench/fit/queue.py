@@ -28,10 +28,10 @@ class FitQueue:
         self.parts: dict[str, BuiltPartNews] = {}
         self.shapes: dict[str, bytes] = {}
         self.built: Signal[()] = Signal()
-        self.judged: Signal[fit_protocol.FitJudged] = Signal()
-        self.travelled: Signal[fit_protocol.TravelJudged] = Signal()
+        #: answers with what was asked: the fit may be another one by then
+        self.judged: Signal[fit_protocol.FitJudged, fit_protocol.JudgeFit] = Signal()
+        self.travelled: Signal[fit_protocol.TravelJudged, fit_protocol.JudgeTravel] = Signal()
         self.assembled: Signal[fit_protocol.AssemblyRead] = Signal()
-        self.cleared: Signal[fit_protocol.ClearanceFound] = Signal()
         self.busy_changed: Signal[bool] = Signal()
         self.progressed: Signal[protocol.Progress, str] = Signal()
         self.told: Signal[str, bool] = Signal()
@@ -70,10 +70,6 @@ class FitQueue:
     def judge_travel(self, request: fit_protocol.JudgeTravel) -> None:
         """What a travel meets; ``travelled`` brings it."""
         self._wish(request)
-
-    def clearance(self, whole: Fit, a: str, b: str) -> None:
-        """The least distance between two members; ``cleared`` brings it."""
-        self._wish(fit_protocol.MeasureClearance(fit=whole, a=a, b=b))
 
     def export(self, whole: Fit, path: Path) -> None:
         """Write a STEP assembly or GLB."""
@@ -150,26 +146,25 @@ class FitQueue:
         elif isinstance(message, Lost):
             self._lost(message)
         elif message is not None:
+            asked = self._doing
             self._over()
-            self._done(message)
+            self._done(message, asked)
             self._next()
 
     def _over(self) -> None:
         self._doing = None
         self.busy_changed.emit(False)
 
-    def _done(self, answer: protocol.Answer) -> None:
+    def _done(self, answer: protocol.Answer, asked: protocol.Request | None) -> None:
         self._losses = 0
         if isinstance(answer, fit_protocol.PartsBuilt):
             self.parts |= {p.sha256: p for p in answer.parts}
             self.shapes |= answer.shapes()
             self.built.emit()
-        elif isinstance(answer, fit_protocol.FitJudged):
-            self.judged.emit(answer)
-        elif isinstance(answer, fit_protocol.TravelJudged):
-            self.travelled.emit(answer)
-        elif isinstance(answer, fit_protocol.ClearanceFound):
-            self.cleared.emit(answer)
+        elif isinstance(answer, fit_protocol.FitJudged) and isinstance(asked, fit_protocol.JudgeFit):
+            self.judged.emit(answer, asked)
+        elif isinstance(answer, fit_protocol.TravelJudged) and isinstance(asked, fit_protocol.JudgeTravel):
+            self.travelled.emit(answer, asked)
         elif isinstance(answer, fit_protocol.AssemblyRead):
             self.assembled.emit(answer)
         elif isinstance(answer, protocol.Exported):

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from pathlib import Path
 
-from lathed_solid.engine.fit_protocol import FitJudged
+from lathed_solid.engine.fit_protocol import FitJudged, JudgeFit
 from lathed_solid.errors import LathedError
 from lathed_solid.files import FileError, read_document
 from lathed_solid.files.fit_document import ChangedPart, changed_parts, read_fit, write_fit
@@ -200,7 +200,9 @@ class FitSession:
         if self.solved is not None and self.whole.members:
             self.queue.judge(self.whole)
 
-    def _take_judged(self, answer: FitJudged) -> None:
+    def _take_judged(self, answer: FitJudged, asked: JudgeFit) -> None:
+        if asked.fit != self.whole:  # an edit came meanwhile: what was found is of another fit
+            return
         self.overlaps, self.overlap_shapes = answer.overlaps, answer.shapes()
         self.judged.emit()
 
