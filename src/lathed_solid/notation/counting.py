@@ -169,15 +169,24 @@ def _in_brackets(at: Cursor, out: list[Item], number: Token) -> bool:
         bare = at.sees_kind(3) not in ("end", "newline", "separator", "cross", "plus_minus", "plus", "minus", "slash")
     if at.sees_kind(2) == "shut" and out and out[-1].kind == "holes":
         bare = True  # HOLES (6)
-    if not counted and not bare:
+    behind = at.sees_kind(2) == "shut" and at.sees_kind(3) in ("through_all", "depth") and _of_size(out, number)
+    if not counted and not bare and not behind:
         return False
-    said = at.peek(2 if counted else 3).text.upper()
+    said = "PLACES" if behind else at.peek(2 if counted else 3).text.upper()
     at.place += 4 if counted else 3
     if bare and at.sees("counted"):
         at.take()
         counted = True
-    _add(out, number, int(number.text), said=said if counted else "")
+    _add(out, number, int(number.text), said=said if counted or behind else "")
     return True
+
+
+def _of_size(out: list[Item], number: Token) -> bool:
+    """``⌀11 (4) THRU``: whether a number in brackets counts the holes of the size before; one near that size (mm) tells
+    it again.
+    """
+    size, count = out[-1] if out else None, int(number.text)
+    return size is not None and size.kind in ("dia", "thread") and count <= FEW and abs(size.value - count) > 1.0
 
 
 def _and_cross(at: Cursor, out: list[Item], number: Token) -> bool:

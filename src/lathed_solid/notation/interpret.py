@@ -297,7 +297,9 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         run.leave(run.take())
         return None
     widened = following.kind in WIDENINGS and not (item.value in USUAL_ANGLES and not item.decimals)
-    if item.kind == "plain" and (drilled or widened or following.kind in ("drill", "ream", "bore", "through", "holes")):
+    again = "ref" in item.marks and not fresh  # ⌀25 (1") THRU
+    worked = drilled or widened or following.kind in ("drill", "ream", "bore", "through", "holes")
+    if item.kind == "plain" and worked and not again:
         return read_hole(run, prefix)
     if item.kind == "depth" and item.value and following.kind == "end" and run.at == 0:
         run.say("a depth by itself")

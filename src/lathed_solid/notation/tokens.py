@@ -17,9 +17,11 @@ NUMBER = (
 _DECIMAL = r"\d+(?:[.,]\d+)?"
 #: what a tolerance is told against by name
 _NAMED = r"(?:THE[ ]+)?(?:BORE|BASE|AXIS|FACE|SHAFT|BOTTOM|SPIGOT|JOURNALS?|SHOULDER)"
+#: and by its diameter
+_ACROSS = rf"(?:THE[ ]+)?⌀[ ]*{_DECIMAL}(?:[ ]+(?:DIA|BORE|SPIGOT|JOURNAL|SHAFT|HOLE)\b\.?)?"
 #: characteristics of ISO 1101 and ASME Y14.5: their signs, and the words shops write
 CHARACTERISTICS = {
-    "position": r"⌖|⊕|(?:TRUE[ ]+)?POSITION(?:AL)?(?:[ ]+TOL(?:ERANCE)?\.?)?",
+    "position": r"⌖|⊕|T\.?P\.?(?=[ ]+⌀[ ]*0?[.]\d)|(?:TRUE[ ]+)?POSITION(?:AL)?(?:[ ]+TOL(?:ERANCE)?\.?)?",
     "perpendicularity": r"⟂|⊥|⏊|PERP(?:ENDICULAR(?:ITY)?)?\b\.?|NORMAL(?=[ ]+WITHIN)"
     r"|SQUARENESS(?=[ ]+[.\d])"
     rf"|SQUARE(?:NESS)?(?=[ ]+(?:WITHIN|(?:[.\d]+[ ]+)?(?:TO|WITH)[ ]+(?:(?:DATUM[ ]+|FACE[ ]+)?[A-Z]\b|{_NAMED}\b)))",
@@ -51,7 +53,7 @@ _FRAME = (
 _AGAINST = (
     r"(?:PERPENDICULAR|SQUARE|PARALLEL|CONC(?:ENTRIC)?\b\.?|COAXIAL|SYMMETRICAL|PERP\b\.?)[ ]+(?:TO|WITH|ABOUT)[ ]+"
     r"(?:(?:DATUM|DIA|FACE|AXIS)[ ]+)?(?:-?(?-i:[A-HJ-NP-Z](?:-[A-Z])?)-?[ ]+(?:WITHIN[ ]*|TO[ ]+)?"
-    rf"|{_NAMED}[ ]+WITHIN[ ]*)⌀?[ ]*"
+    rf"|(?:{_NAMED}|{_ACROSS})[ ]+WITHIN[ ]*)⌀?[ ]*"
     rf"(?:{_DECIMAL}|[.,]\d+)(?:[ ]*mm\b)?(?:[ ]*(?:T\.?I\.?R|F\.?I\.?[MR])\b\.?)?"
 )
 #: what stands for what in the patterns of ``words.txt``

@@ -17,6 +17,8 @@ SIZES = ("plain", "radius", "chamfer_c")
 
 def _what(item: Item) -> str:
     word = " ".join(item.text.upper().split())
+    if side := re.search(r"\b(?:(IN)|EX|OUT)(?:TERNAL|SIDE)\b", word):
+        return "fillet" if side[1] else "round"
     fillet, rounds = "FILLET" in word, bool(re.search(r"ROUND|CORNER|FILLET.*RADII", word))
     return "fillet and round" if fillet == rounds else "fillet" if fillet else "round"
 

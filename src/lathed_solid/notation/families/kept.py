@@ -10,7 +10,7 @@ from typing import Any
 
 from lathed_solid.notation.clauses import Feature
 from lathed_solid.notation.families.run import Families, Fields, Prefix, Run
-from lathed_solid.notation.items import above_zero, factor_of, plain_number
+from lathed_solid.notation.items import Item, above_zero, factor_of, plain_number
 from lathed_solid.notation.tokens import NUMBER
 
 #: what a line is of, by the first word that is found in it
@@ -26,16 +26,26 @@ COUNTED = re.compile(
     r"|\b\d{1,2}[ ]*(?:OFF|PLACES|PLCS|POS)\b",
     re.I,
 )
+#: a Woodruff key's number: its width in 32nds of an inch, its diameter in eighths by the last two (ASME B17.2)
+KEY_NUMBER = re.compile(r"\bWOODRUFF[ ]*(?:KEY(?:WAY|SEAT|SLOT)?S?)?[ ]*(?:NO\.?|#)?[ ]*(\d{1,2})(\d{2})(?![\d.,/])", re.I)
+
+
+def _first_size(item: Item, run: Run) -> float | None:
+    """Millimetres; None where no number of the line is a size."""
+    if key := KEY_NUMBER.search(item.text):
+        run.say(f"a key of {key[1]}/32 in by ⌀{int(key[2])}/8 in")
+        return int(key[1]) / 32 * factor_of("in")
+    number = re.search(rf"{NUMBER}(?![\d.,]*\s*°)", COUNTED.sub("", item.text))
+    return None if number is None else plain_number(number[0], item.column)[0] * factor_of(run.unit)
 
 
 def _read_feature(run: Run, _: Prefix) -> Fields | None:
     """Its name, its first size and its line. Raises NoteError for a size of zero."""
     item = run.take()
-    number = re.search(rf"{NUMBER}(?![\d.,]*\s*°)", COUNTED.sub("", item.text))
-    if number is None:
+    size = _first_size(item, run)
+    if size is None:
         run.leave(item)
         return None
-    size = plain_number(number[0], item.column)[0] * factor_of(run.unit)
     above_zero(size, item.column)
     name: Any = next(n for n, pattern in NAMES.items() if re.search(pattern, item.text, re.I))
     run.say(f"{name}: kept as it is written, not judged here")

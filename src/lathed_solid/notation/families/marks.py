@@ -56,6 +56,9 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
         rest = ahead[0] + text[ahead.end() + match.end() :] if match else text
     if not name and re.search(r"T\.?I\.?R|F\.?I\.?[MR]", text, re.I):
         name = "runout"  # .005 TIR TO A: what an indicator shows in one turn
+    if against := re.match(rf"[^\d]*(⌀\s*{NUMBER}[^\d]*)\bWITHIN\b", rest, re.I):  # CONCENTRIC WITH ⌀40 WITHIN 0.02
+        run.say(f"with {against[1].strip()}")
+        rest = rest[against.end() :]
     number = re.search(r"[.,]?\d+(?:[.,]\d+)?", rest)
     if number is None or not name:
         run.leave(item)

@@ -87,6 +87,9 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
         for item in sizes:
             run.leave(item)
         return None
+    if word.kind == "groove" and run.done and not sizes and not fields:
+        run.leave(word)  # M24 x 2 WITH UNDERCUT
+        return None
     if word.kind != "slot" and fields.pop("through", None):
         if word.kind == "keyway" and not any(i.kind == "long" for i in sizes):
             run.say("through")
