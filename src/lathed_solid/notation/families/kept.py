@@ -27,7 +27,9 @@ COUNTED = re.compile(
     re.I,
 )
 #: a Woodruff key's number: its width in 32nds of an inch, its diameter in eighths by the last two (ASME B17.2)
-KEY_NUMBER = re.compile(r"\bWOODRUFF[ ]*(?:KEY(?:WAY|SEAT|SLOT)?S?)?[ ]*(?:NO\.?|#)?[ ]*(\d{1,2})(\d{2})(?![\d.,/])", re.I)
+KEY_NUMBER = re.compile(
+    r"\bWOODRUFF[ ]*(?:KEY(?:WAY|SEAT|SLOT)?S?)?[ ]*(?:NO\.?|#)?[ ]*(\d{1,2})(\d{2})(?![\d.,/])", re.I
+)
 
 
 def _first_size(item: Item, run: Run) -> float | None:
