@@ -82,8 +82,10 @@ def _own(run: Run, fields: Fields) -> bool:
     if item.kind == "cross" and following.kind in ("plain", "long", "depth"):
         run.take()
         return _length(run, fields, run.take())
+    if item.kind in ("long", "depth") and item.value:
+        return _length(run, fields, run.take())
     least = item.kind == "plain" and item.low == item.value and item.high is None
-    if (item.kind in ("long", "depth") and item.value) or (least and thread.internal and following.kind in ("end", "sep")):
+    if least and thread.internal and following.kind in ("end", "sep"):
         return _length(run, fields, run.take())  # 3/8-16 UNC-2B .75 MIN
     if item.kind == "plain" and following.kind == "starts":
         run.take()
