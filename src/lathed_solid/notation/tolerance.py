@@ -17,6 +17,8 @@ from lathed_solid.standards import StandardError, deviations
 SMALL, ALIKE = 0.2, 0.5
 #: limits of more than this, mm, are nearer to each other: ⌀6.6/⌀11 are two sizes
 FINE, NEAR = 3.0, 0.85
+#: the same with DIA behind the lower one
+WORDED = 5e-3
 #: limits on two lines: no further apart than this share, or this, mm
 STACKED, STACKED_MM = 0.02, 0.12
 #: and small ones are alike at least by this share
@@ -275,7 +277,8 @@ def _limits(at: Cursor, size: Written, *, signed: bool) -> Tolerance | None:
         decimals = bool(size.decimals) and bool(other.decimals)
         legs = at.sees("cross") and at.sees_kind(1) == "angle"  # 0.5-1.0 X 45°
         alone = legs or not at.sees("cross", "counted", "drill", "depth", "wide", "long", "open", "plus_minus")
-        alone = alone and not (kind == "newline" and at.sees("diameter"))
+        word = at.sees("diameter") and 1 - share > WORDED  # 25.02 over 25.00 DIA; 80 over 60 DIA are two sizes
+        alone = alone and not (kind == "newline" and word)
         if kind == "newline":
             near = 1 - share <= STACKED or (abs(other.mm - size.mm) <= STACKED_MM + LINEAR and share >= STACKED_LEAST)
             good = decimals and size.decimals == other.decimals and near and alone and not other.own_unit

@@ -118,7 +118,9 @@ def _own(run: Run, fields: Fields) -> bool:
             _set(fields, internal=item.kind == "inner")
     elif item.kind == "tap":
         run.take()
-        if thread.internal is False:
+        if thread.internal is False and SCREW in run.assumed:
+            _no_screw(run, fields)  # M8 x 20 TAPPED
+        elif thread.internal is False:
             run.leave(item)
         else:
             _set(fields, internal=True)
