@@ -42,7 +42,7 @@ class Window:
         set_default_format()
         self.app = QApplication([])
         theme.apply(self.app, dark=False)
-        self.kernel = KernelClient(spare=False)
+        self.kernel = KernelClient()
         self.session = Session(self.kernel)
         self.window = MainWindow(self.session)
         self.window.resize(1280, 800)

@@ -47,7 +47,7 @@ def main() -> None:
     set_default_format()
     app = QApplication([])
     theme.apply(app, dark=False)
-    with KernelClient(spare=False) as kernel:
+    with KernelClient() as kernel:
         session = Session(kernel)
         window = MainWindow(session)
         window.resize(1280, 800)

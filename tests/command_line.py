@@ -46,7 +46,7 @@ class OneWorker:
     @contextlib.contextmanager
     def _lend(self) -> Iterator[KernelClient]:
         if self._client is None:
-            self._client = KernelClient(spare=False)
+            self._client = KernelClient()
             atexit.register(self._client.close)
         self._lent = True
         try:

@@ -2,17 +2,20 @@
 
 from __future__ import annotations
 
+import functools
 import os
 import signal
 import subprocess
 import sys
 import threading
 import time
+from collections.abc import Iterator
+from pathlib import Path
 
 import pytest
 
 from lathed_solid import scripting as ls
-from lathed_solid.engine import client
+from lathed_solid.engine import starter
 from lathed_solid.engine.client import KernelClient, Lost
 from lathed_solid.engine.protocol import Build, BuildReply, Dropped, Export, Failed, Pictured, Progress
 from lathed_solid.kernel.errors import WorkerLost
@@ -37,7 +40,7 @@ def until(kernel: KernelClient, kind: type, seconds: float = 60) -> object:
 
 
 def test_build_reply_and_progress(spindle: Document) -> None:
-    with KernelClient(spare=False) as kernel:
+    with KernelClient() as kernel:
         seen: list[int] = []
         reply = kernel.wait(kernel.ask(Build(document=spindle)), on_progress=lambda p: seen.append(p.number))
         assert isinstance(reply, BuildReply)
@@ -47,23 +50,39 @@ def test_build_reply_and_progress(spindle: Document) -> None:
         assert isinstance(again, BuildReply) and all(s.cached for s in again.steps)
 
 
-def test_killed_in_the_middle_of_a_build_the_spare_takes_over(spindle: Document) -> None:
+def test_killed_in_the_middle_of_a_build_a_new_one_takes_over(spindle: Document) -> None:
     with KernelClient() as kernel:
-        kernel.warm_spare()
         request = kernel.ask(Build(document=heavy()))
-        first = kernel.pid
         until(kernel, Progress)
+        first = kernel.pid
         os.kill(first, signal.SIGKILL)
         lost = until(kernel, Lost)
         assert isinstance(lost, Lost) and lost.request == request and "nothing is lost" in lost.message
-        assert kernel.pid != first
         reply = kernel.wait(kernel.ask(Build(document=spindle)))
-        assert isinstance(reply, BuildReply) and reply.summary["ok"]
+        assert isinstance(reply, BuildReply) and reply.summary["ok"] and kernel.pid not in (0, first)
+
+
+def test_workers_are_copies_of_one_that_has_loaded_and_come_again_when_it_is_gone(spindle: Document) -> None:
+    with KernelClient() as one, KernelClient() as two:
+        for kernel in (one, two):
+            assert kernel.answer(Build(document=spindle, shape=False), BuildReply).summary["ok"]
+        nursery = _parent(one.pid)
+        assert nursery == _parent(two.pid) and nursery != os.getpid() and _parent(nursery) == os.getpid()
+        os.kill(nursery, signal.SIGKILL)  # its workers end with it
+        assert isinstance(until(one, Lost), Lost) and isinstance(until(two, Lost), Lost)
+        for kernel in (one, two):
+            assert kernel.answer(Build(document=spindle, shape=False), BuildReply).summary["ok"]
+        assert _parent(one.pid) == _parent(two.pid) != nursery
+
+
+def _parent(pid: int) -> int:
+    """Of a process."""
+    status = Path(f"/proc/{pid}/status").read_text("utf-8")
+    return int(next(line.split()[1] for line in status.splitlines() if line.startswith("PPid:")))
 
 
 def test_cancel_ends_the_work_at_once_and_the_next_request_is_answered(spindle: Document) -> None:
     with KernelClient() as kernel:
-        kernel.warm_spare()
         kernel.ask(Build(document=heavy()))
         until(kernel, Progress)
         start = time.monotonic()
@@ -75,7 +94,7 @@ def test_cancel_ends_the_work_at_once_and_the_next_request_is_answered(spindle: 
 
 
 def test_a_build_that_is_dropped_keeps_what_it_had_built(spindle: Document) -> None:
-    with KernelClient(spare=False) as kernel:
+    with KernelClient() as kernel:
         part = heavy(24)
         kernel.ask(Build(document=part))
         seen = 0
@@ -92,7 +111,7 @@ def test_a_build_that_is_dropped_keeps_what_it_had_built(spindle: Document) -> N
 
 
 def test_the_solid_comes_ahead_of_its_proof(spindle: Document) -> None:
-    with KernelClient(spare=False) as kernel:
+    with KernelClient() as kernel:
         kernel.ask(Build(document=spindle))
         pictured = until(kernel, Pictured)
         assert isinstance(pictured, Pictured) and len(pictured.shape) > 10_000 and kernel.busy
@@ -105,7 +124,7 @@ def test_a_worker_outlives_the_thread_that_asked_for_it(spindle: Document) -> No
     made: list[tuple[KernelClient, int, BuildReply]] = []
 
     def work() -> None:
-        kernel = KernelClient(spare=False)
+        kernel = KernelClient()
         reply = kernel.answer(Build(document=spindle, shape=False), BuildReply)
         made.append((kernel, kernel.pid, reply))
 
@@ -120,25 +139,35 @@ def test_a_worker_outlives_the_thread_that_asked_for_it(spindle: Document) -> No
 
 
 def test_waiting_has_an_end() -> None:
-    with KernelClient(spare=False) as kernel, pytest.raises(WorkerLost, match="no answer"):
+    with KernelClient() as kernel, pytest.raises(WorkerLost, match="no answer"):
         kernel.wait(kernel.ask(Build(document=heavy())), timeout=0.2)
 
 
 def test_a_failed_export_is_an_answer(spindle: Document, tmp_path) -> None:  # type: ignore[no-untyped-def]
-    with KernelClient(spare=False) as kernel:
+    with KernelClient() as kernel:
         reply = kernel.wait(kernel.ask(Export(document=spindle, path=str(tmp_path / "missing" / "a.step"))))
         assert isinstance(reply, Failed) and "cannot be written" in reply.message
 
 
-def test_a_worker_that_cannot_start_is_told(monkeypatch: pytest.MonkeyPatch) -> None:
+@pytest.fixture
+def no_nursery(monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
+    """As in a process that has asked for no worker yet."""
+    monkeypatch.setattr(starter.Starter, "here", staticmethod(functools.cache(starter.Starter)))
+    yield
+    starter.Starter.here().close()
+
+
+def test_a_worker_that_cannot_start_is_told(monkeypatch: pytest.MonkeyPatch, no_nursery: None) -> None:
     monkeypatch.setattr(sys, "executable", "/nonexistent/python")
     with pytest.raises(WorkerLost, match="cannot start"):
-        KernelClient(spare=False)
+        KernelClient()
 
 
-def test_a_worker_that_dies_at_start_is_told(monkeypatch: pytest.MonkeyPatch, spindle: Document) -> None:
-    monkeypatch.setattr(client.subprocess, "Popen", lambda _cmd, **kw: _false(**kw))
-    with KernelClient(spare=False) as kernel:
+def test_a_worker_that_dies_at_start_is_told(
+    monkeypatch: pytest.MonkeyPatch, spindle: Document, no_nursery: None
+) -> None:
+    monkeypatch.setattr(starter.subprocess, "Popen", lambda _cmd, **kw: _false(**kw))
+    with KernelClient() as kernel:
         kernel.ask(Build(document=spindle))
         lost = until(kernel, Lost)
         assert isinstance(lost, Lost) and "before it was ready" in lost.message

@@ -192,7 +192,7 @@ def read_and_saved(file: Path) -> Document | None:
 def campaign(count: int, seed: int, build: int = 0, keep: Path | None = None) -> Found:
     """``count`` files, the first ``build`` that open built too; what went wrong is kept in that folder."""
     found = Found()
-    kernel = KernelClient(spare=False) if build else None
+    kernel = KernelClient() if build else None
     try:
         with tempfile.TemporaryDirectory() as folder:
             file = Path(folder) / "x.lathed"

@@ -74,7 +74,7 @@ def one_window(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Bench]:
     app = QApplication.instance() or QApplication([])
     assert isinstance(app, QApplication)
     theme.apply(app, dark=False)
-    session = Session(KernelClient(spare=False), journal_folder=folder / "journal")
+    session = Session(KernelClient(), journal_folder=folder / "journal")
     window = MainWindow(session)
     window.resize(1280, 800)
     window.show()

@@ -170,7 +170,7 @@ def test_the_window_speaks_german(qapp: QApplication, tmp_path: Path, monkeypatc
     monkeypatch.setenv("XDG_STATE_HOME", str(tmp_path))
     whole = read_catalogue(WORDS / "de.po").whole
     theme.apply(qapp, dark=False)
-    with KernelClient(spare=False) as kernel:
+    with KernelClient() as kernel:
         session = Session(kernel, journal_folder=tmp_path / "journal")
         window = MainWindow(session)
         bench = Bench(window, session)

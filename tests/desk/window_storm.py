@@ -226,7 +226,7 @@ def main() -> None:
     app = QApplication([])
     theme.apply(app, dark=False)
     with tempfile.TemporaryDirectory(prefix="window-storm-") as folder:
-        session = Session(KernelClient(spare=False), journal_folder=Path(folder) / "journal")
+        session = Session(KernelClient(), journal_folder=Path(folder) / "journal")
         window = MainWindow(session)
         window.resize(1280, 800)
         window.show()

@@ -52,7 +52,7 @@ class FakeKernel:
         self.asked: list[protocol.Request] = []
         self.messages: deque[Message] = deque()
         self.refusal: LathedError | None = None
-        self.cancelled = self.spares = self.closed = self.drops = 0
+        self.cancelled = self.closed = self.drops = 0
 
     def ask(self, request: protocol.Request) -> int:
         if self.refusal is not None:
@@ -74,9 +74,6 @@ class FakeKernel:
 
     def cancel(self) -> None:
         self.cancelled += 1
-
-    def warm_spare(self) -> None:
-        self.spares += 1
 
     def close(self) -> None:
         self.closed += 1

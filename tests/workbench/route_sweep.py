@@ -100,8 +100,6 @@ class EngineKernel:
     def cancel(self) -> None:
         self.messages.clear()
 
-    def warm_spare(self) -> None: ...
-
     def close(self) -> None: ...
 
     def fileno(self) -> int:

@@ -235,5 +235,4 @@ def test_progress_is_passed_on_and_without_a_kernel_nothing_happens(q: Queue) ->
     alone.show(part("a"))
     alone.poll()
     alone.cancel()
-    alone.warm_spare()
     assert not alone.busy and alone.reply is None

@@ -71,8 +71,6 @@ class Worker:
         self.cancelled += 1
         self.messages.clear()
 
-    def warm_spare(self) -> None: ...
-
     def close(self) -> None: ...
 
     def fileno(self) -> int:

@@ -32,8 +32,6 @@ from workbench.fakes import Immediate, Rig
 class InProcess:
     """Answers at once; ``asked`` is kept."""
 
-    pid = -1
-
     def __init__(self) -> None:
         self.asked: list[protocol.Request] = []
         self.closed = False
@@ -41,6 +39,9 @@ class InProcess:
     def answer(self, request: protocol.Request, of: type) -> Any:
         self.asked.append(request)
         return HANDLERS[type(request)](engine(), request, Telling())
+
+    def kill(self) -> None:
+        self.closed = True
 
     def close(self) -> None:
         self.closed = True

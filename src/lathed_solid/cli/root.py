@@ -109,7 +109,7 @@ def worker() -> KernelClient:
     from lathed_solid.engine.client import KernelClient
 
     limit = time_limit()
-    return KernelClient(spare=False) if limit is None else KernelClient(spare=False, patience=limit)
+    return KernelClient() if limit is None else KernelClient(patience=limit)
 
 
 def time_limit() -> float | None:

@@ -31,7 +31,6 @@ if TYPE_CHECKING:
 
 log = logging.getLogger(__name__)
 
-SPARE_DELAY_MS = 3000
 READ_AHEAD_MS = 800
 TIDY_MS = 20_000
 #: with this in the environment, the window tells what it shows (``telling``)
@@ -121,8 +120,7 @@ def run(path: Path | None, document: Document | Fit | None = None) -> int:
         window.bench.tell(f"{why}; the document can be edited and saved", True)
     QTimer.singleShot(0, lambda: begin(window, path, document))
     window.panes.solid.settled.connect(settle)
-    # the spare worker starts once the window has settled, and what the first sketch needs is read beside it
-    QTimer.singleShot(SPARE_DELAY_MS, session.builds.warm_spare)
+    # what the first sketch needs is read once the window has settled
     QTimer.singleShot(READ_AHEAD_MS, lambda: window.background.run(read_ahead, lambda _: None, log.warning))
     QTimer.singleShot(TIDY_MS, lambda: window.background.run(lambda: tidy(session), lambda _: None, log.warning))
     code = app.exec()

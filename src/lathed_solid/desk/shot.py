@@ -74,7 +74,7 @@ def _take(
     set_default_format()
     app = QApplication.instance() or QApplication(sys.argv[:1])
     assert isinstance(app, QApplication)
-    with KernelClient(spare=False) as kernel:
+    with KernelClient() as kernel:
         session = Session(kernel, journal_folder=folder)
         session.settings = session.settings.model_copy(update={"tips": False})
         theme.apply(app, dark=dark)

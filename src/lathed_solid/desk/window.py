@@ -36,7 +36,7 @@ from lathed_solid.workbench.session import Session
 
 def _own_kernel() -> KernelClient:
     """A worker beside that of the part: it starts with the first wish."""
-    return KernelClient(spare=False, error_log=start_logging())
+    return KernelClient(error_log=start_logging())
 
 
 class MainWindow(QMainWindow):

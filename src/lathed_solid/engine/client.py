@@ -1,7 +1,7 @@
-"""The window's side of the kernel: a worker process, a warm spare, and what came back.
+"""The window's side of the kernel: a worker process, and what came back.
 
 Nothing here blocks but ``wait``: a caller watches ``fileno()`` and takes messages with ``poll()``. A worker
-that dies or is cancelled is replaced by the spare at once; the request it was on is answered by ``Lost``.
+that dies or is cancelled is replaced at once; the request it was on is answered by ``Lost``.
 This module does not import OCP, so the window's process can talk to a worker before it has loaded it.
 """
 
@@ -10,9 +10,8 @@ from __future__ import annotations
 import contextlib
 import logging
 import os
+import signal
 import socket
-import subprocess
-import sys
 import time
 from collections.abc import Callable
 from dataclasses import dataclass
@@ -23,7 +22,7 @@ from typing import Any, TypeVar
 from pydantic import BaseModel
 
 from lathed_solid.engine import protocol
-from lathed_solid.engine.starter import started
+from lathed_solid.engine.starter import Starter
 from lathed_solid.kernel.errors import KernelFailed, WorkerLost
 
 log = logging.getLogger(__name__)
@@ -31,13 +30,13 @@ log = logging.getLogger(__name__)
 
 #: how long a caller that blocks waits for an answer, s
 PATIENCE = 600.0
-#: how long a worker may take to start, s
-START = 60.0
+#: how long a worker may take to start, and to be gone, s
+START, GONE = 60.0, 5.0
 
 
 @dataclass(frozen=True)
 class Lost:
-    """The worker died on the request (None: it was idle). Work goes on with the spare."""
+    """The worker died on the request (None: it was idle). Work goes on with a new one."""
 
     request: int | None
     message: str
@@ -49,22 +48,13 @@ Message = protocol.Answer | Lost
 
 
 class _Worker:
-    """One process and the pipe to it. Ready once its first message has come."""
+    """One process and the pipe to it. Ready, and known by its ``pid``, once its first message has come."""
 
     def __init__(self, error_log: Path | None) -> None:
         ours, theirs = socket.socketpair()
         with theirs, _stderr(error_log) as errors:
             try:
-                self.process = started(
-                    lambda: subprocess.Popen(
-                        [sys.executable, "-m", "lathed_solid.engine.worker", str(theirs.fileno())],
-                        pass_fds=[theirs.fileno()],
-                        stdin=subprocess.DEVNULL,
-                        stdout=errors,
-                        stderr=errors,
-                        env={**os.environ, "PYTHONPATH": os.pathsep.join(p for p in sys.path if p)},
-                    )
-                )
+                self._number = Starter.here().bear(theirs.fileno(), errors.fileno())
             except OSError as exc:
                 ours.close()
                 raise WorkerLost(
@@ -73,12 +63,27 @@ class _Worker:
                     hint="free some memory and try again",
                 ) from None
         self.connection = Connection(ours.detach())
-        self.ready = False
+        self.pid = 0
 
     def kill(self) -> None:
-        self.process.kill()
-        self.process.wait()
+        """End it."""
+        if self.pid:
+            with contextlib.suppress(ProcessLookupError):  # waited for by its nursery alone, so no other's number
+                os.kill(self.pid, signal.SIGKILL)
+        Starter.here().end(self._number)
+
+    def close(self) -> None:
+        """End it; one that is ready is gone when this returns."""
+        self.kill()
+        if self.pid:
+            self._drained()
         self.connection.close()
+
+    def _drained(self) -> None:
+        """Its pipe has an end once it is gone."""
+        with contextlib.suppress(EOFError, OSError):
+            while self.connection.poll(GONE):
+                self.connection.recv_bytes()
 
 
 def _stderr(error_log: Path | None) -> Any:
@@ -88,12 +93,10 @@ def _stderr(error_log: Path | None) -> Any:
 class KernelClient:
     """The kernel as seen from outside: ask, poll, cancel, close."""
 
-    def __init__(self, *, spare: bool = True, error_log: Path | None = None, patience: float = PATIENCE) -> None:
+    def __init__(self, *, error_log: Path | None = None, patience: float = PATIENCE) -> None:
         self._patience = patience
-        self._spare_wanted = spare
         self._error_log = error_log
         self._worker = _Worker(error_log)
-        self._spare: _Worker | None = None
         self._request = 0
         self._open: int | None = None
         #: what was seen of the open build ahead of its reply
@@ -111,21 +114,13 @@ class KernelClient:
 
     @property
     def pid(self) -> int:
-        """Of the worker that is at work."""
-        return self._worker.process.pid
+        """Of the worker that is at work; 0 before it is ready."""
+        return self._worker.pid
 
     @property
     def busy(self) -> bool:
         """Whether a request is open."""
         return self._open is not None
-
-    def warm_spare(self) -> None:
-        """Start the spare; call it once the window is up, so that start-up is not slowed."""
-        if self._spare_wanted and self._spare is None:
-            try:
-                self._spare = _Worker(self._error_log)
-            except WorkerLost as exc:
-                log.warning("no spare worker: %s", exc)
 
     # requests ----------------------------------------------------------------------------------
     def ask(self, request: protocol.Request) -> int:
@@ -143,7 +138,7 @@ class KernelClient:
         return self._request
 
     def cancel(self) -> None:
-        """Give up the open request: the worker ends, the spare takes over."""
+        """Give up the open request: the worker ends, a new one takes over."""
         if self._open is not None:
             self._open = None
             self._replace()
@@ -161,7 +156,7 @@ class KernelClient:
             while self._worker.connection.poll(timeout):
                 answer = protocol.receive_answer(self._worker.connection)
                 if isinstance(answer, protocol.Ready):
-                    self._worker.ready = True
+                    self._worker.pid = answer.pid
                 elif answer.request == self._open:
                     if isinstance(answer, protocol.Pictured):
                         self._pictured = answer
@@ -176,21 +171,16 @@ class KernelClient:
 
     def _lost(self) -> Lost:
         request, self._open = self._open, None
-        code = self._worker.process.poll()
-        was_ready = self._worker.ready
+        was_ready = self._worker.pid != 0
         self._replace()
-        log.error("worker lost on request %s, exit code %s", request, code)
+        log.error("worker lost on request %s", request)
         if not was_ready:
             return Lost(request, "the geometry worker stopped before it was ready; a new one was started")
         return Lost(request, "the geometry worker stopped; nothing is lost, a new one has taken over")
 
     def _replace(self) -> None:
-        self._worker.kill()
-        if self._spare is not None and self._spare.process.poll() is None:
-            self._worker, self._spare = self._spare, None
-        else:
-            self._worker = _Worker(self._error_log)
-        self.warm_spare()
+        self._worker.close()
+        self._worker = _Worker(self._error_log)
 
     def wait(
         self,
@@ -207,7 +197,7 @@ class KernelClient:
         end = time.monotonic() + timeout
         while (left := end - time.monotonic()) > 0:
             message = self.poll(min(left, 0.5))
-            if not self._worker.ready and time.monotonic() < started:
+            if self._worker.pid == 0 and time.monotonic() < started:
                 end = time.monotonic() + timeout
             if isinstance(message, protocol.Progress):
                 if on_progress is not None:
@@ -230,12 +220,13 @@ class KernelClient:
             return message
         raise KernelFailed(getattr(message, "message", "the kernel gave no answer"))
 
+    def kill(self) -> None:
+        """End what it is at, from any thread: who waits for it is told that it is lost."""
+        self._worker.kill()
+
     def close(self) -> None:
-        """End both processes."""
-        for worker in (self._worker, self._spare):
-            if worker is not None:
-                worker.kill()
-        self._spare = None
+        """End the process."""
+        self._worker.close()
 
     def __enter__(self) -> KernelClient:
         return self

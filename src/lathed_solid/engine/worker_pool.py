@@ -34,7 +34,7 @@ class WorkerPool:
         """``limit``: after so many seconds all of it is given up."""
         self.stop = threading.Event()
         self._end = None if limit is None else time.monotonic() + limit
-        self._kernels = [KernelClient(spare=False) for _ in range(max(1, jobs or os.cpu_count() or 1))]
+        self._kernels = [KernelClient() for _ in range(max(1, jobs or os.cpu_count() or 1))]
 
     def volumes(self, documents: Sequence[Document], on_progress: OnProgress | None = None) -> list[float | None]:
         """The volume of each document, mm3; None for one that cannot be built. Raises Stopped."""

@@ -54,7 +54,9 @@ _BROKEN = re.compile(
 )
 #: a thread alone, and its length
 _THREAD = re.compile(
-    r"[ ]*(?:(?:EXT(?:ERNAL)?\.?[ ]+)?(?:THREAD|THD)[ ]+)?(?:\d+[ ]*x[ ]*)?M[ ]?\d[\d. x]*(?:[ ]*-?[ ]*\d[a-h]{1,2})?(?:[ ]+(?:THREAD|THD|LH))?[ ]*$", re.I
+    r"[ ]*(?:(?:EXT(?:ERNAL)?\.?[ ]+)?(?:THREAD|THD)[ ]+)?(?:\d+[ ]*x[ ]*)?M[ ]?\d[\d. x]*(?:[ ]*-?[ ]*\d[a-h]{1,2})?"
+    r"(?:[ ]+(?:THREAD|THD|LH))?[ ]*$",
+    re.I,
 )
 _ITS_LENGTH = re.compile(r"[ ]*\d[\d.]*(?:[ ]*mm)?[ ]+(?:LONG|LG\b)", re.I)
 #: what may be the texture of the fitted diameter beneath it
@@ -85,12 +87,14 @@ def read_by_lines(note: Letters, read: Read) -> Meaning:
             continue
         joined = Letters(f"{note.text[:k]} {note.text[k + 1 :]}", note.columns)
         found, _ = _tried(joined, read)
-        whole = found is not None and broken and not found.unread
-        if found is not None and (whole or _is_one(best, found, above, below)):
+        all_read = found is not None and broken and not found.unread
+        if found is not None and (all_read or _is_one(best, found, above, below)):
             note, best = joined, found
     if (best is None or (best.unread and not best.clauses)) and not sized(note.text.partition("\n")[0]):
         joined = Letters(note.text.replace("\n", " "), note.columns)
-        best = whole if (whole := _tried(joined, read)[0]) and not whole.unread and len(whole.clauses) == 1 else best
+        whole, _ = _tried(joined, read)
+        if whole is not None and not whole.unread and len(whole.clauses) == 1:
+            best = whole
     if best is None:
         assert error is not None
         raise error

@@ -37,7 +37,6 @@ class Kernel(Protocol):
     def poll(self, timeout: float = 0.0) -> Message | None: ...
     def drop(self) -> None: ...
     def cancel(self) -> None: ...
-    def warm_spare(self) -> None: ...
     def close(self) -> None: ...
     def fileno(self) -> int: ...
 
@@ -196,11 +195,6 @@ class BuildQueue:
             self.told.emit(exc.message, True)
         self.kernel_changed.emit()
         self.busy_changed.emit(False)
-
-    def warm_spare(self) -> None:
-        """Start the spare worker, once the window has settled."""
-        if self.kernel is not None:
-            self.kernel.warm_spare()
 
     def close(self) -> None:
         """The kernel ends."""

@@ -7,9 +7,6 @@ another sheet or scale asks the geometry for nothing.
 
 from __future__ import annotations
 
-import contextlib
-import os
-import signal
 import subprocess
 import threading
 from collections.abc import Callable
@@ -40,9 +37,8 @@ T = TypeVar("T")
 class Kernel(Protocol):
     """What is needed of ``engine.client.KernelClient``."""
 
-    @property
-    def pid(self) -> int: ...
     def answer(self, request: protocol.Request, of: type[A]) -> A: ...
+    def kill(self) -> None: ...
     def close(self) -> None: ...
 
 
@@ -280,8 +276,7 @@ class Maker:
         self._closed = True
         self.stop_picture()
         if self._kernel is not None and self.busy:
-            with contextlib.suppress(OSError):
-                os.kill(self._kernel.pid, signal.SIGKILL)
+            self._kernel.kill()
 
     def close(self) -> None:
         """The kernel ends; once nothing runs any more."""
