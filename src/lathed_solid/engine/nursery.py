@@ -34,6 +34,7 @@ def main(argv: list[str]) -> int:
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     os.nice(NICENESS)
     asked = socket.socket(fileno=int(argv[1]))
+    sys.setdlopenflags(os.RTLD_LAZY)  # names of the kernel are looked up when they are needed: a twelfth of its loading
     from lathed_solid.engine import worker
 
     gc.collect()
