@@ -254,6 +254,11 @@ def _counts_sizes(at: Cursor) -> bool:
     if after == "open" and [at.sees_kind(k) for k in (4, 5)] == ["number", "shut"]:
         whole = abs(int(at.text) * plain_number(at.peek(2).text)[0] - plain_number(at.peek(4).text)[0]) < ROUNDING
         return whole or (tight and _few(at, at.token))
+    each = at.peek(2).text
+    if after == "total" and int(at.text) > FEW and each.isdigit() and 1 < int(each) <= FEW:
+        raise NoteError("so many of this, or the other way round: this can be read either way", column=at.column,
+                        received=f"{at.text} x {each}",
+                        hint=f"{each} x {at.text}, or {at.text} SPACES OF {each}")  # fmt: skip
     if after in ("diameter", *OPERATIONS, "radius", "total") or (after == "open" and at.sees_kind(4) == "total"):
         return True
     if after == "unit" and at.sees_kind(4) in ("diameter", *OPERATIONS):

@@ -26,6 +26,8 @@ COUNTED = re.compile(
     r"|\b\d{1,2}[ ]*(?:OFF|PLACES|PLCS|POS)\b",
     re.I,
 )
+#: how many splines there are: ``6 SPLINES``, ``SPLINE 6 x 23 x 26`` (ISO 14)
+TOOTHED = re.compile(r"^\s*\d{1,2}\s*x?\s*(?=SPLINES?\b)|(?<=SPLINE )\d{1,2}\s*x\s*(?=\d+\s*x\s*\d)", re.I)
 #: a Woodruff key's number: its width in 32nds of an inch, its diameter in eighths by the last two (ASME B17.2)
 KEY_NUMBER = re.compile(
     r"\bWOODRUFF[ ]*(?:KEY(?:WAY|SEAT|SLOT)?S?)?[ ]*(?:NO\.?|#)?[ ]*(\d{1,2})(\d{2})(?![\d.,/])", re.I
@@ -37,7 +39,8 @@ def _first_size(item: Item, run: Run) -> float | None:
     if key := KEY_NUMBER.search(item.text):
         run.say(f"a key of {key[1]}/32 in by ⌀{int(key[2])}/8 in")
         return int(key[1]) / 32 * factor_of("in")
-    number = re.search(rf"{NUMBER}(?![\d.,]*\s*°)", COUNTED.sub("", item.text))
+    text = TOOTHED.sub("", COUNTED.sub("", item.text))
+    number = re.search(rf"{NUMBER}(?![\d.,]*\s*°)", text)
     return None if number is None else plain_number(number[0], item.column)[0] * factor_of(run.unit)
 
 
