@@ -38,8 +38,8 @@ from lathed_solid.notation.tokens import Token
 from lathed_solid.notation.tolerance import tolerance_after
 from lathed_solid.quantity import LengthUnit
 
-#: no deviation is larger than this and its size, mm
-FAR_MM = 5.0
+#: no deviation is larger than this (mm) and than half its size
+FAR_MM, HALF = 5.0, 0.5
 
 
 #: words of the whole part's length, which is that of no thread and no keyway
@@ -203,8 +203,9 @@ class Phrases:
         ordinate = value == 0 and kind == "plain" and found is None and len(at.tokens) == 1
         if not ordinate:
             above_zero(value, token.column)
-        if found is not None and found.high is not None and found.high - value > max(value, FAR_MM):
-            raise NoteError("the deviation is larger than the size", column=token.column, received=f"{found.high:g}")
+        far = 0.0 if found is None else max((found.high or value) - value, value - (found.low or value))
+        if far > max(HALF * value, FAR_MM):
+            raise NoteError("a deviation is larger than half its size", column=token.column, received=f"{far:g} mm")
         low, high, fit = (None, None, None) if found is None else (found.low, found.high, found.fit)
         if found is not None and found.said:
             self.said.append(found.said)
