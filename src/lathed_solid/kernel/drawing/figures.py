@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cached_property
 from typing import Literal
 
 Place = tuple[float, float]
@@ -67,7 +68,7 @@ class ThreadLine:
     inside: bool
 
 
-@dataclass(frozen=True, slots=True)
+@dataclass(frozen=True)
 class Projected:
     """One side. ``cut``: at which level towards the eye the part is cut, mm (None: it is whole), ``half``: no more of
     it than that; then ``hatched`` are the bounds of what is cut.
@@ -83,7 +84,7 @@ class Projected:
     hatched: tuple[tuple[Place, ...], ...] = ()
     half: Half = ""
 
-    @property
+    @cached_property
     def box(self) -> tuple[float, float, float, float]:
         """Left, low, right, high of what is seen."""
         points = [p for c in self.seen for p in points_of(c)]

@@ -64,6 +64,7 @@ def drawn(
     general = (*(left.text for left in found.left_out), *document.instructions)
     notes = tuple(line for text in general for line in wrapped(text))
     parted = Fitting(figured, style, angle, notes).sheets(found, _sizes(document, style))
+    titles = _titles(document, figured, style)
     out = []
     for n, (size, scale, views, at) in enumerate(parted, 1):
         width, height = SIZES[size]
@@ -73,8 +74,7 @@ def drawn(
         sheet = _by_hand(sheet, style)
         sheet = replace(sheet, balloons=tuple(balloons_of(sheet))) if style.balloons else sheet
         number = spoken(f"{size}, {n} of {len(parted)}") if len(parted) > 1 else size
-        titles = replace(_titles(document, figured, style), sheet=number)
-        strokes, words = framed(size, ratio(scale), angle, titles, spoken)
+        strokes, words = framed(size, ratio(scale), angle, replace(titles, sheet=number), spoken)
         out.append(sheet.with_more(strokes, [*words, *noted(notes, size)[0]]))
     return tuple(out)
 

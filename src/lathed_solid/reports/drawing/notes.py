@@ -81,7 +81,9 @@ def led(view: str, notes: Sequence[Wanting], box: Box, texts: Sequence[Box], lin
     the part's own ``outline`` (m, 4).
     """
     order = sorted(range(len(notes)), key=lambda k: _off_middle(notes[k], box))
-    stands = [_Round(note, box) for note in notes]
+    if not notes:
+        return []
+    stands = [_Round(note, box, near) for note, near in zip(notes, _stands(notes, box, AWAY[0]), strict=True)]
     placed: dict[int, _Set] = {}
     for round_ in range(ROUNDS):
         moved = False
@@ -146,44 +148,52 @@ class _Stands:
     shelves: Any
     cost: Any
 
-    @classmethod
-    def of(cls, note: Wanting, view: Box, far: Sequence[float]) -> _Stands:
-        """About a view, ``far`` off it, mm."""
-        places = _places(note, view, far)
-        w, h = note.width, note.height
-        from_left = places[:, 2] > 0.5
-        x, y = places[:, 0], places[:, 1]
-        before, behind = np.where(from_left, SHELF + GAP, 0.0), np.where(from_left, 0.0, SHELF + GAP)
-        rooms = np.column_stack([x - before - ROOM, y - ROOM, x + w + behind + ROOM, y + h + ROOM])
-        first = y + h - CAPITALS * 0.6
-        shelf = np.where(from_left, x - GAP, x + w + GAP)
-        elbows = np.column_stack([np.where(from_left, shelf - SHELF, shelf + SHELF), first])
-        tips = _tips(note, elbows)
-        d = elbows - tips
-        run, rise = np.abs(d.T)
-        flat = (rise < math.tan(LEAN) * run) | (run < math.tan(LEAN) * rise)
-        backwards = np.where(from_left, d[:, 0] < 0, d[:, 0] > 0)
-        reach = np.maximum.reduce([view[0] - rooms[:, 0], rooms[:, 2] - view[2], view[1] - rooms[:, 1],
-                                   rooms[:, 3] - view[3]])  # fmt: skip
-        cost = np.hypot(run, rise) + FLAT * flat + FLAT * backwards + FAR * np.maximum(reach, 0.0)
-        cost += OVER * over_boxes(rooms, boxes_of([view])) + INSIDE * _within(np.hstack([tips, elbows]), view)
-        order = np.argsort(cost, kind="stable")
-        made = (np.column_stack([x, y, x + w, y + h]), rooms, np.column_stack([tips, elbows]),
-                np.column_stack([elbows, shelf, first]), cost)  # fmt: skip
-        return cls(*(a[order] for a in made))
+
+def _stands(notes: Sequence[Wanting], view: Box, far: Sequence[float]) -> list[_Stands]:
+    """Of each note all places about a view, ``far`` off it, mm. They are weighed together: most of what that takes is
+    not for their number.
+    """
+    each = [_places(note, view, far) for note in notes]
+    counts = [len(own) for own in each]
+    places = np.concatenate(each)
+    w, h = (np.repeat(sizes, counts) for sizes in ([n.width for n in notes], [n.height for n in notes]))
+    from_left = places[:, 2] > 0.5
+    x, y = places[:, 0], places[:, 1]
+    before, behind = np.where(from_left, SHELF + GAP, 0.0), np.where(from_left, 0.0, SHELF + GAP)
+    rooms = np.column_stack([x - before - ROOM, y - ROOM, x + w + behind + ROOM, y + h + ROOM])
+    first = y + h - CAPITALS * 0.6
+    shelf = np.where(from_left, x - GAP, x + w + GAP)
+    elbows = np.column_stack([np.where(from_left, shelf - SHELF, shelf + SHELF), first])
+    ends = np.cumsum(counts)[:-1]
+    tips = np.concatenate([_tips(note, own) for note, own in zip(notes, np.split(elbows, ends), strict=True)])
+    d = elbows - tips
+    run, rise = np.abs(d.T)
+    flat = (rise < math.tan(LEAN) * run) | (run < math.tan(LEAN) * rise)
+    backwards = np.where(from_left, d[:, 0] < 0, d[:, 0] > 0)
+    reach = np.maximum.reduce([view[0] - rooms[:, 0], rooms[:, 2] - view[2], view[1] - rooms[:, 1],
+                               rooms[:, 3] - view[3]])  # fmt: skip
+    leaders = np.column_stack([tips, elbows])
+    cost = np.hypot(run, rise) + FLAT * flat + FLAT * backwards + FAR * np.maximum(reach, 0.0)
+    cost += OVER * over_boxes(rooms, boxes_of([view])) + INSIDE * _within(leaders, view)
+    made = (np.column_stack([x, y, x + w, y + h]), rooms, leaders, np.column_stack([elbows, shelf, first]), cost)
+    out = []
+    for start, count in zip([0, *ends], counts, strict=True):
+        order = start + np.argsort(cost[start : start + count], kind="stable")
+        out.append(_Stands(*(a[order] for a in made)))
+    return out
 
 
 class _Round:
     """All places of a note about a view; those farther off are worked out when the near ones are dearer."""
 
-    def __init__(self, note: Wanting, view: Box) -> None:
+    def __init__(self, note: Wanting, view: Box, near: _Stands) -> None:
         self._note, self._view = note, view
-        self._known: dict[int, _Stands] = {}
+        self._known = {0: near}
 
     def at(self, k: int) -> _Stands:
         """Those of the k-th distance."""
         if k not in self._known:
-            self._known[k] = _Stands.of(self._note, self._view, AWAY[k])
+            (self._known[k],) = _stands([self._note], self._view, AWAY[k])
         return self._known[k]
 
     def least(self, k: int) -> float:
@@ -243,25 +253,36 @@ def _within(lines: Any, box: Box) -> Any:
 
 
 def _tips(note: Wanting, elbows: Any) -> Any:
-    """Of each place's leader the nearest end (n, 2): on a circle where it points to the centre."""
+    """Of each place's leader the nearest end (n, 2): on a circle where it points to the centre. A point is a circle of
+    no size.
+    """
+    both = list(zip(note.tips, note.arcs, strict=True))[:TIPS]
+    whole = [(tip, 0.0) if arc is None else (arc.centre, arc.radius) for tip, arc in both if arc is None or arc.whole]
+    every = np.arange(len(elbows))
     found = []
-    for tip, arc in list(zip(note.tips, note.arcs, strict=True))[:TIPS]:
-        if arc is None:
-            found.append(np.broadcast_to(np.array(tip), elbows.shape))
-            continue
-        away = elbows - np.array(arc.centre)
-        if arc.whole:
-            found.append(np.array(arc.centre) + away * (arc.radius / np.hypot(*away.T))[:, None])
-            continue
-        angle = np.arctan2(away[:, 1], away[:, 0])
-        middle = (arc.start + arc.end) / 2
-        off = (angle - middle + math.pi) % (2 * math.pi) - math.pi
-        half = 0.8 * (arc.end - arc.start) / 2
-        angle = middle + np.clip(off, -half, half)
-        found.append(np.array(arc.centre) + arc.radius * np.column_stack([np.cos(angle), np.sin(angle)]))
+    if whole:
+        centres, radii = np.array([c for c, _ in whole]), np.array([r for _, r in whole])
+        away = elbows[None] - centres[:, None]
+        far = np.hypot(away[..., 0], away[..., 1])
+        near = np.abs(far - radii[:, None]).argmin(axis=0)
+        found.append(centres[near] + away[near, every] * (radii[near] / far[near, every])[:, None])
+    found += [_on_arc(arc, elbows) for _, arc in both if arc is not None and not arc.whole]
+    if len(found) == 1:
+        return found[0]
     all_of_them = np.stack(found)
     near = np.hypot(*(all_of_them - elbows[None]).transpose(2, 0, 1)).argmin(axis=0)
-    return all_of_them[near, np.arange(len(elbows))]
+    return all_of_them[near, every]
+
+
+def _on_arc(arc: Arc, elbows: Any) -> Any:
+    """Where each leader ends on a part of a circle (n, 2), not near its ends."""
+    away = elbows - np.array(arc.centre)
+    angle = np.arctan2(away[:, 1], away[:, 0])
+    middle = (arc.start + arc.end) / 2
+    off = (angle - middle + math.pi) % (2 * math.pi) - math.pi
+    half = 0.8 * (arc.end - arc.start) / 2
+    angle = middle + np.clip(off, -half, half)
+    return np.array(arc.centre) + arc.radius * np.column_stack([np.cos(angle), np.sin(angle)])
 
 
 def _leader(view: str, note: Wanting, at: _Set) -> Leader:
