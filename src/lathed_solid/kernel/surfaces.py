@@ -53,16 +53,15 @@ class Surface:
     faces: tuple[Any, ...]
 
     @cached_property
+    def curves(self) -> list[Any]:
+        """Under the edges of each face in turn."""
+        return [BRepAdaptor_Curve(edge) for face in self.faces for edge in edges(face)]
+
+    @cached_property
     def circles(self) -> list[tuple[Triple, Triple, float]]:
         """(centre, axis, radius) of every circular boundary edge."""
-        out = []
-        for face in self.faces:
-            for edge in edges(face):
-                curve = BRepAdaptor_Curve(edge)
-                if curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle:
-                    circle = curve.Circle()
-                    out.append((xyz(circle.Location()), xyz(circle.Axis().Direction()), circle.Radius()))
-        return out
+        round_ = [c.Circle() for c in self.curves if c.GetType() == GeomAbs_CurveType.GeomAbs_Circle]
+        return [(xyz(c.Location()), xyz(c.Axis().Direction()), c.Radius()) for c in round_]
 
     def extent(self, direction: Triple) -> tuple[float, float]:
         """Least and greatest coordinate of the boundary edges along ``direction`` (exact for circles)."""
@@ -70,12 +69,8 @@ class Surface:
             back = self._extents.get((-direction[0], -direction[1], -direction[2]))
             if back is not None:
                 return -back[1], -back[0]
-            low, high = math.inf, -math.inf
-            for face in self.faces:
-                for edge in edges(face):
-                    for value in edge_extent(edge, direction):
-                        low, high = min(low, value), max(high, value)
-            self._extents[direction] = (low, high)
+            values = [value for curve in self.curves for value in _curve_extent(curve, direction)]
+            self._extents[direction] = (min(values, default=math.inf), max(values, default=-math.inf))
         return self._extents[direction]
 
     @cached_property
@@ -174,7 +169,10 @@ def _hollow_torus(a: Any, u: float, at: Any, normal: Any) -> bool:
 
 def edge_extent(edge: Any, d: Triple) -> list[float]:
     """Least and greatest coordinate of an edge along a direction, both among the values; exact for circles."""
-    curve = BRepAdaptor_Curve(edge)
+    return _curve_extent(BRepAdaptor_Curve(edge), d)
+
+
+def _curve_extent(curve: Any, d: Triple) -> list[float]:
     first, last = curve.FirstParameter(), curve.LastParameter()
     if curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle and abs(last - first - 2 * math.pi) < ANGULAR:
         circle = curve.Circle()

@@ -10,9 +10,9 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Iterable, Iterator, Sequence
-from typing import Any, Literal
+from typing import Literal
 
-from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Surface
+from OCP.BRepAdaptor import BRepAdaptor_Surface
 from OCP.BRepGProp import BRepGProp_Face
 from OCP.gp import gp_Pnt, gp_Vec
 
@@ -21,7 +21,7 @@ from lathed_solid.kernel.drawing.figures import Arc, Place, SideName, Tip
 from lathed_solid.kernel.drawing.flat import Flat
 from lathed_solid.kernel.look import Look
 from lathed_solid.kernel.surfaces import Surface, hollow
-from lathed_solid.kernel.topology import Key, edges
+from lathed_solid.kernel.topology import Key
 from lathed_solid.kernel.vectors import Triple, cross, dot, times, xyz
 from lathed_solid.quantity.tolerances import ANGULAR
 
@@ -44,6 +44,7 @@ class Edges:
         self._look = look
         self._known: dict[tuple[tuple[Key, ...], SideName], bool] = {}
         self._hollow: dict[Key, bool] = {}
+        self._places: dict[tuple[Key, ...], list[list[Triple]]] = {}
 
     def hollow(self, s: Surface) -> bool:
         """Whether a round face's material lies outside it."""
@@ -56,11 +57,14 @@ class Edges:
         """Whether some edge of it has nothing before it: a pocket's floor lies behind its wall, of a shoulder's rims a
         part lies behind the shaft.
         """
-        key = (tuple(map(Key, s.faces)), flat.side)
+        own = tuple(map(Key, s.faces))
+        key = (own, flat.side)
+        if own not in self._places:
+            self._places[own] = list(_along_edges(s, EIGHTHS))
         if key not in self._known:
             self._known[key] = any(
                 _open(self._look, at, s.direction, flat)
-                for face in s.faces for places in _along_edges(face, EIGHTHS)
+                for places in self._places[own]
                 if any(math.dist(flat.of(places[0]), flat.of(p)) > NEARLY for p in places)  # none that runs to the eye
                 for at in places
             )  # fmt: skip
@@ -137,13 +141,12 @@ def _middle(s: Surface, flat: Flat) -> Place:
 
 
 def _edge_middles(s: Surface, flat: Flat) -> Iterable[Place]:
-    return (flat.of(at) for face in s.faces for (at,) in _along_edges(face, (0.5,)))
+    return (flat.of(at) for (at,) in _along_edges(s, (0.5,)))
 
 
-def _along_edges(face: Any, shares: Sequence[float]) -> Iterable[list[Triple]]:
-    """Of each edge of a face the places at shares of its length."""
-    for edge in edges(face):
-        curve = BRepAdaptor_Curve(edge)
+def _along_edges(s: Surface, shares: Sequence[float]) -> Iterable[list[Triple]]:
+    """Of each edge of its faces the places at shares of its length."""
+    for curve in s.curves:
         first, last = curve.FirstParameter(), curve.LastParameter()
         yield [xyz(curve.Value(first + share * (last - first))) for share in shares]
 
