@@ -292,6 +292,12 @@ def _few_named(number: Token, out: list[Item]) -> bool:
     return int(number.text) <= FEW and (not out or out[-1].kind == "sep")
 
 
+def counted_at(at: Cursor, skip: int) -> bool:
+    """``16 DRILL DEPTH 2 PLACES``: the number behind the word, so many ahead, is a count."""
+    number, word = at.peek(skip), at.peek(skip + 1)
+    return word.kind == "counted" and number.text.isdigit() and HOLES.search(word.text.upper()) is None
+
+
 def _diameter_word(at: Cursor) -> bool:
     """DIA, OD, ID, no sign."""
     return at.kind == "diameter" and at.text[:1].isalpha()

@@ -9,7 +9,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lathed_solid.notation.brackets import same_drill, same_in_brackets, whole_in_brackets, worked_in_brackets
-from lathed_solid.notation.counting import WIDENINGS, before_count, count_at, count_behind_word, word_behind
+from lathed_solid.notation.counting import WIDENINGS, before_count, count_at, count_behind_word, counted_at, word_behind
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.either_way import (
     at_an_angle,
@@ -335,7 +335,7 @@ class Phrases:
         while at.sees_kind(skip) in ("max", "min"):
             self.waiting.add(at.sees_kind(skip))
             skip += 1
-        if at.sees_kind(skip) != "number" or at.sees("apart", "from"):
+        if at.sees_kind(skip) != "number" or at.sees("apart", "from") or (self.out and counted_at(at, skip)):
             if skip > 1 and self.waiting:
                 self.waiting.clear()
             if at.sees("depth") and at.sees_kind(1) == "end" and self._last() is None:

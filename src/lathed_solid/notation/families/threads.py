@@ -162,7 +162,9 @@ def _drill_deep(run: Run, fields: Fields, ahead: int) -> bool:
     NoteError for what may be another hole.
     """
     size, thread = run.peek(ahead), fields["thread"]
-    bare = size.kind == "plain" and run.peek(ahead + 1).kind == "drill" and run.peek(ahead + 2).kind in ("end", "sep")
+    behind = run.peek(ahead + 2)
+    ends = behind.kind in ("end", "sep") or (behind.text == "places" and not run.opens(ahead + 3, line=False))
+    bare = size.kind == "plain" and run.peek(ahead + 1).kind == "drill" and ends
     if not bare or "depth_mm" in fields or size.value < thread.major_mm or thread.internal is False:
         return False
     if thread.depth_mm is None or size.value < thread.depth_mm or size.toleranced:
