@@ -24,6 +24,8 @@ print(time.perf_counter() - start)
 
 OURS = """
 import time; start = time.perf_counter()
+from lathed_solid.engine.starter import Starter
+Starter.here().prepare()  # as the command does
 import lathed_solid.desk.app as app_module
 from PyQt6.QtCore import QCoreApplication, QEvent, QObject, Qt, QTimer
 from PyQt6.QtGui import QKeyEvent

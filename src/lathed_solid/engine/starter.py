@@ -15,6 +15,7 @@ import sys
 import threading
 from concurrent.futures import ThreadPoolExecutor
 from functools import cache
+from pathlib import Path
 
 from lathed_solid.engine.nursery import LENGTH
 
@@ -70,6 +71,13 @@ class Starter:
     def here() -> Starter:
         """One for each process."""
         return Starter()
+
+    def prepare(self) -> None:
+        """Have the kernel loaded already, beside whatever is done before a worker is asked for. Where no process can be
+        started nothing is said: who asks for a worker is told.
+        """
+        with self._lock, Path(os.devnull).open("ab") as errors, contextlib.suppress(OSError):
+            self._living(errors.fileno())
 
     def bear(self, pipe: int, errors: int) -> int:
         """Have a worker born that serves ``pipe``; the number by which it is ended. One that cannot be born is one that
