@@ -50,14 +50,23 @@ def main(argv: list[str]) -> int:
             continue
         pipe, errors = inherited
         mine = os.getpid()
-        pid = os.fork()
+        pid = _forked()
         if pid == 0:
             asked.close()
             _begin(errors, wish["environ"], mine)
             return worker.main(pipe)
-        born[wish["bear"]] = pid
+        if pid > 0:
+            born[wish["bear"]] = pid
         os.close(pipe)
         os.close(errors)
+
+
+def _forked() -> int:
+    """As ``os.fork``; below zero where there is no room for another process: who asked sees its pipe close."""
+    try:
+        return os.fork()
+    except OSError:
+        return -1
 
 
 def _all_of(asked: socket.socket, size: int) -> bytes:
