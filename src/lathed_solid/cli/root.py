@@ -106,13 +106,18 @@ def built_by(kernel: KernelClient, file: Path) -> tuple[Document, BuildReply]:
 
 def worker() -> KernelClient:
     """A worker that answers each request within the time limit of the command line."""
-    from lathed_solid.engine.starter import Starter
-
-    Starter.here().prepare()  # the kernel is loaded beside what is loaded here
+    _load_kernel_beside()
     from lathed_solid.engine.client import KernelClient
 
     limit = time_limit()
     return KernelClient() if limit is None else KernelClient(patience=limit)
+
+
+def _load_kernel_beside() -> None:
+    """Before what else a worker or a window needs is loaded."""
+    from lathed_solid.engine.starter import Starter
+
+    Starter.here().prepare()
 
 
 def time_limit() -> float | None:
@@ -157,9 +162,7 @@ def shown_or_saved(part: Document, save: Path | None) -> int:
 
 def window(path: Path | None, document: Document | Fit | None = None) -> int:
     """Open the window; its exit code. Raises LathedError where there is no screen or no toolkit."""
-    from lathed_solid.engine.starter import Starter
-
-    Starter.here().prepare()  # the kernel is loaded beside the toolkit
+    _load_kernel_beside()
     try:
         return int(desk("app").run(path, document))
     except ModuleNotFoundError as exc:

@@ -10,7 +10,6 @@ from __future__ import annotations
 import contextlib
 import logging
 import os
-import signal
 import socket
 import time
 from collections.abc import Callable
@@ -66,10 +65,7 @@ class _Worker:
         self.pid = 0
 
     def kill(self) -> None:
-        """End it."""
-        if self.pid:
-            with contextlib.suppress(ProcessLookupError):  # waited for by its nursery alone, so no other's number
-                os.kill(self.pid, signal.SIGKILL)
+        """Have it ended."""
         Starter.here().end(self._number)
 
     def close(self) -> None:

@@ -27,10 +27,7 @@ LENGTH = struct.Struct("=I")
 
 def main(argv: list[str]) -> int:
     """Bear and end workers until the inherited descriptor ``argv[1]`` closes; in a worker, serve its pipe."""
-    parent = os.getppid()
-    end_with_parent()
-    if os.getppid() != parent:  # it died before we asked
-        return 1
+    _end_with(os.getppid())
     signal.signal(signal.SIGINT, signal.SIG_IGN)
     os.nice(NICENESS)
     asked = socket.socket(fileno=int(argv[1]))
@@ -78,14 +75,19 @@ def _all_of(asked: socket.socket, size: int) -> bytes:
 
 def _begin(errors: int, environ: dict[str, str], parent: int) -> None:
     """In the copy: ends with its parent, has its own error log and the environment of who asked."""
-    end_with_parent()
-    if os.getppid() != parent:
-        sys.exit(1)
+    _end_with(parent)
     os.dup2(errors, 1)
     os.dup2(errors, 2)
     os.close(errors)
     os.environ.clear()
     os.environ.update(environ)
+
+
+def _end_with(parent: int) -> None:
+    """End when the parent dies; now, where it died before that was asked for."""
+    end_with_parent()
+    if os.getppid() != parent:
+        sys.exit(1)
 
 
 def _end(pid: int) -> None:

@@ -317,7 +317,7 @@ def word_behind(at: Cursor, *, twice: bool = True) -> bool:
 
 def count_behind_word(at: Cursor) -> bool:
     """``⌀120 FLANGE OD 2 PLACES``, ``TAPER 1:16 ON DIA 2 PLACES``: the number behind the word is a count."""
-    return _diameter_word(at) and at.sees_kind(2) == "counted" and HOLES.search(at.peek(2).text.upper()) is None
+    return _diameter_word(at) and counted_at(at, 1)
 
 
 def before_count(at: Cursor) -> bool:

@@ -47,20 +47,18 @@ class Moving:
         self._grip: Grip | None = None
         self._now: Mapping[str, Placement] | None = None
         self._travel: Travel | None = None
-        self._request: JudgeTravel | None = None
-        self._under_way = False
-        self._asked = 0
+        #: what is under way for a travel: its walk, then the request to judge it
+        self._pending: object = None
         session.changed.connect(self.forget)
         session.queue.travelled.connect(self._take)
 
     def forget(self) -> None:
         """The fit is another one now: a travel under way, and the one shown, are not of it."""
         self._walker = self._grip = self._now = None
-        self._freedom = self._request = None
-        self._asked += 1
-        if self._under_way or self._travel is not None:
-            words = "the fit was edited meanwhile: sweep again" if self._under_way else ""
-            self._travel, self._under_way = None, False
+        self._freedom = None
+        if self._pending is not None or self._travel is not None:
+            words = "the fit was edited meanwhile: sweep again" if self._pending is not None else ""
+            self._travel = self._pending = None
             self.judged.emit(Judged((), (), (), words))
 
     # by a number -------------------------------------------------------------------------------
@@ -143,16 +141,15 @@ class Moving:
         if found is None:
             return
         solved, drive = found
-        self._asked += 1
-        asked, self._under_way = self._asked, True
+        walk = self._pending = object()
 
         def done(travel: Travel) -> None:
-            if asked == self._asked:
+            if walk is self._pending:
                 self._judge(solved, travel, pair)
 
         def failed(why: str) -> None:
-            if asked == self._asked:
-                self._under_way = False
+            if walk is self._pending:
+                self._pending = None
                 self.judged.emit(Judged((), (), (), why))
 
         self._background.run(lambda: sweep(standing(solved), solved.features, drive, start, stop, steps), done, failed)
@@ -162,14 +159,15 @@ class Moving:
         frames = tuple(with_followers(solved, f.placements) for f in travel.frames)
         first, last = frames[0], frames[len(frames) // 2]
         moving = tuple(n for n in first if first[n] != last[n] or first[n] != frames[-1][n])
-        self._request = JudgeTravel(fit=solved.whole, frames=frames, moving=moving, pair=pair)
-        self.session.queue.judge_travel(self._request)
+        request = JudgeTravel(fit=solved.whole, frames=frames, moving=moving, pair=pair)
+        self._pending = request
+        self.session.queue.judge_travel(request)
 
     def _take(self, answer: TravelJudged, asked: JudgeTravel) -> None:
         travel = self._travel
-        if travel is None or asked is not self._request:
+        if travel is None or asked is not self._pending:
             return
-        self._under_way = False
+        self._pending = None
         turn = travel.drive.kind == "turn"
         values = tuple(math.degrees(f.value) if turn else f.value for f in travel.frames)
         rest = {(o.a, o.b): o.volume_mm3 * (1 + SAME) for o in answer.overlaps[0]}
