@@ -453,6 +453,28 @@ def test_counterbores_clear_the_heads_of_their_screws() -> None:
             socket_counterbore(none)
 
 
+def test_holes_of_inch_screws_are_sizes_of_drills_and_clear_their_screws() -> None:
+    """ASME B18.2.8 names a drill beside each size: a number, or a fraction of 1/64; counterbores clear heads."""
+    from lathed_solid.standards.clearance import clearance_hole, head_room
+    from lathed_solid.standards.drills import drills
+
+    sizes = [d.diameter / 25.4 for d in drills("inch")]
+    found = rows("screws_inch")
+    assert len(found) == 14 and all(rising(column(found, n)) for n in found[0] if n.endswith("_in"))
+    for row in found:
+        major = thread_form(f"{row['thread']} UNC").major / 25.4
+        fine, medium, coarse = (float(row[f"clearance_{k}_in"]) for k in ("fine", "medium", "coarse"))
+        assert major < fine < medium < coarse < 1.4 * major
+        for size in (fine, medium, coarse):
+            assert min(abs(size - drilled) for drilled in sizes) <= 5.1e-4, (row["thread"], size)
+        assert clearance_hole(row["thread"], "coarse") == pytest.approx(25.4 * coarse)
+        wide, deep, table = head_room(row["thread"])
+        head = look_up(f"socket {row['thread']}").data
+        assert 0.3 < wide - head["width_mm"] < 3.4 and deep == pytest.approx(head["height_mm"], abs=0.01)
+        assert deep == pytest.approx(25.4 * major, abs=0.01) and table == "ASME B18.3"
+    assert look_up("screw 1/4").data["clearance_medium_mm"] == pytest.approx(9 / 32 * 25.4, abs=0.01)
+
+
 def test_every_table_has_a_law_here_or_among_the_published_values() -> None:
     """A new table is not shipped unchecked: its name stands in one of the two test modules."""
     from pathlib import Path

@@ -116,6 +116,10 @@ def test_a_usual_size_fills_all_fields_at_once(name: str, removed: float) -> Non
     inch = ls.hole(plate("in"), "20/end", ".3")
     again = edits.put_step(inch, edits.changed(inch.steps[-1], **usual_sizes(inch, inch.steps[-1])["clearance M6"]))
     assert ls.build(again).messages == [], "metric sizes say so in an inch part"
+    screw = edits.changed(inch.steps[-1], **usual_sizes(inch, inch.steps[-1])["cap screw 1/4"])
+    cut = ls.build(plate("in")).volume - ls.build(edits.put_step(inch, screw)).volume
+    assert cut == pytest.approx(25.4**3 * math.pi / 4 * (0.281**2 * 0.75 + 0.4375**2 * 0.25), rel=1e-9)
+    assert not any(name.endswith("1/4") for name in usual_sizes(part, step)), "for parts in inches only"
 
 
 def test_a_groove_in_a_bore_is_cut_into_what_lies_about_it() -> None:

@@ -75,8 +75,8 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
     if at.sees_kind(1) == "purpose" and at.sees_kind(2) == "counted":
         out.append(Item("purpose", text=at.peek(1).text, column=at.peek(1).column))
         after, said = 3, at.peek(2).text.upper()  # 2 DOWEL HOLES
-    elif many and (at.sees_kind(1) != "round" or at.sees_kind(2) == "radius"):
-        pass  # 2 SLOTS 8 x 30, 4 CORNERS R6
+    elif many and (at.sees_kind(1) != "round" or _with_size(at, number)):
+        pass  # 2 SLOTS 8 x 30, 4 CORNERS R6, 4 CORNERS 5 x 45°
     elif at.sees_kind(1) == "round" and _behind_radius(at, out):
         said, after = "PLACES", 2  # R6 TYP 4 CORNERS
     elif at.sees_kind(1) == "tap" and "HOLE" in at.peek(1).text.upper():
@@ -115,6 +115,16 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
     if equally:
         out.append(Item("equally", text="EQ SP", column=number.column))
     return True
+
+
+def _with_size(at: Cursor, number: Token) -> bool:
+    """Whether the word for edges behind a count has its size: ``4 FILLETS 6``. Raises NoteError for ``4 CORNERS 6``."""
+    bare = at.sees_kind(2) == "number" and at.sees_kind(4) != "angle"
+    if bare and "CORNER" in at.peek(1).text.upper():
+        raise NoteError("a radius, or a chamfer: this can be read either way", column=number.column,
+                        received=f"{number.text} {at.peek(1).text} {at.peek(2).text}",
+                        hint=f"R{at.peek(2).text}, or {at.peek(2).text} x 45°")  # fmt: skip
+    return bare or at.sees_kind(2) in ("radius", "number")
 
 
 def _before_holes(at: Cursor, number: Token) -> bool:

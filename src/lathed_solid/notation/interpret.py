@@ -28,7 +28,7 @@ from lathed_solid.notation.families.run import (
 )
 from lathed_solid.notation.families.threads import read_hole
 from lathed_solid.notation.families.turned import feature_ahead, read_feature
-from lathed_solid.notation.families.widenings import USUAL_ANGLES, read_alone, screw_said
+from lathed_solid.notation.families.widenings import USUAL_ANGLES, read_alone, screw_said, words_first
 from lathed_solid.notation.german import in_english
 from lathed_solid.notation.instructions import without_instructions
 from lathed_solid.notation.items import Item, NoteError
@@ -72,7 +72,7 @@ def _read_letters(letters: Letters, text: str, unit: LengthUnit) -> Meaning:
     phrases = Phrases(tokens(letters), unit)
     items = phrases.all()
     said = list(phrases.said)
-    run = Run(unit, _joined(items, said), assumed=said)
+    run = Run(unit, words_first(_joined(items, said)), assumed=said)
     while not run.sees("end"):
         _clause(run)
     if run.elsewhere:

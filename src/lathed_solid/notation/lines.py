@@ -54,11 +54,11 @@ _BROKEN = re.compile(
 )
 #: a thread alone, and its length
 _THREAD = re.compile(
-    r"[ ]*(?:(?:EXT(?:ERNAL)?\.?[ ]+)?(?:THREAD|THD)[ ]+)?(?:\d+[ ]*x[ ]*)?M[ ]?\d[\d. x]*(?:[ ]*-?[ ]*\d[a-h]{1,2})?"
-    r"(?:[ ]+(?:THREAD|THD|LH))?[ ]*$",
+    r"[ ]*(?:(?:(?:EXT|INT)(?:ERNAL)?\.?[ ]+)?(?:THREAD|THD)[ ]+)?(?:\d+[ ]*x[ ]*)?M[ ]?\d[\d. x]*"
+    r"(?:[ ]*-?[ ]*\d[a-h]{1,2})?(?:[ ]+(?:THREAD|THD|LH))?[ ]*$",
     re.I,
 )
-_ITS_LENGTH = re.compile(r"[ ]*\d[\d.]*(?:[ ]*mm)?[ ]+(?:LONG|LG\b)", re.I)
+_ITS_LENGTH = re.compile(r"[ ]*(?:\d[\d.]*(?:[ ]*mm)?[ ]+(?:LONG|LG\b)|LENGTH[ ]+\d)", re.I)
 #: what may be the texture of the fitted diameter beneath it
 _TEXTURE, _FITTED = re.compile(r"[ ]*(?:0?[.][248]|1[.]6|3[.]2|6[.]3)[ ]*"), re.compile(r"\d[ ]*[A-Za-z]{1,2}\d{1,2}\b")
 #: what may be the class of the size above, or a thread or radius; an item of a list

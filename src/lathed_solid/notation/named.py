@@ -11,6 +11,7 @@ from lathed_solid.notation.tokens import Token
 from lathed_solid.notation.tolerance import angle_tolerance
 from lathed_solid.quantity.units import decimal
 from lathed_solid.standards import StandardError, clearance_hole, thread_form
+from lathed_solid.standards.clearance import clearance_standard
 from lathed_solid.standards.drills import drill
 from lathed_solid.standards.thread_limits import drill_for
 
@@ -40,10 +41,16 @@ def clearance(at: Cursor) -> tuple[Item, str]:
     other = re.search(r"(?:NO\.?|#)\s*\d+|\d+\s*B\.?A|(?:\d[ -])?\d+/\d+", text)  # 1/4, #10, 4 BA: no table here
     name = metric or other
     assert name is not None
-    thread = name[0] if metric is None else f"M{decimal(metric[1]):g}"
+    thread = inch_name(name[0]) if metric is None else f"M{decimal(metric[1]):g}"
     series = next((found for word, found in SERIES.items() if re.search(rf"\b{word}\b", text)), "medium")
     size, taken = hole_for(thread, series, token.column, token.text)
     return Item("dia", size, text=token.text, column=token.column), taken
+
+
+def inch_name(said: str) -> str:
+    """``NO. 10``, ``1-1/8``: an inch screw's size as the tables name it."""
+    number = re.fullmatch(r"(?:NO\.?|#)\s*(\d+)", said.strip(), re.I)
+    return f"#{number[1]}" if number else said.strip().replace("-", " ")
 
 
 def hole_for(thread: str, series: str, column: int, received: str | None = None) -> tuple[float, str]:
@@ -52,7 +59,7 @@ def hole_for(thread: str, series: str, column: int, received: str | None = None)
         size = clearance_hole(thread, series)
     except StandardError as exc:
         raise NoteError(exc.what, column=column, received=received, hint=exc.hint) from None
-    return size, f"{thread} {series} by ISO 273"
+    return size, f"{thread} {series} by {clearance_standard(thread)}"
 
 
 def tapping(at: Cursor) -> tuple[Item, str]:

@@ -40,9 +40,7 @@ from lathed_solid.quantity import LengthUnit
 
 #: no deviation is larger than this (mm) and than half its size
 FAR_MM, HALF = 5.0, 0.5
-
-
-#: words of the whole part's length, which is that of no thread and no keyway
+#: words of the whole part's length
 WHOLE = ("OVER", "TOTAL")
 
 
@@ -311,7 +309,8 @@ class Phrases:
     def _closed(self) -> bool:
         """Whether the number behind a word is another's: ``8 WIDE 4 DEEP``, ``16 DEEP 2 PLACES``."""
         if "DEPTH" not in self.at.text.upper():
-            return True
+            worked = [i.kind in OPERATIONS for i in self.out[-2:-1]] == [True]  # DRILL 3.3 DEEP 14
+            return not (worked and self.at.sees_kind(2) in ("end", "newline", "separator", "tap"))
         return self.at.sees_kind(2) in ("counted", "cross", "equally", *ROLES)
 
     def _more(self, *, signed: bool) -> None:

@@ -18,7 +18,7 @@ _DECIMAL = r"\d+(?:[.,]\d+)?"
 #: what a tolerance is told against by name
 _NAMED = r"(?:THE[ ]+)?(?:BORE|BASE|AXIS|FACE|SHAFT|BOTTOM|SPIGOT|JOURNALS?|SHOULDER)"
 #: and by its diameter
-_ACROSS = rf"(?:THE[ ]+)?⌀[ ]*{_DECIMAL}(?:[ ]+(?:DIA|BORE|SPIGOT|JOURNAL|SHAFT|HOLE)\b\.?)?"
+_ACROSS = rf"(?:THE[ ]+)?⌀[ ]*(?:{_DECIMAL}|[.]\d+)(?:[ ]+(?:DIA|BORE|SPIGOT|JOURNAL|SHAFT|HOLE)\b\.?)?"
 #: characteristics of ISO 1101 and ASME Y14.5: their signs, and the words shops write
 CHARACTERISTICS = {
     "position": r"⌖|⊕|T\.?P\.?(?=[ ]+⌀[ ]*0?[.]\d)|(?:TRUE[ ]+)?POSITION(?:AL)?(?:[ ]+TOL(?:ERANCE)?\.?)?",

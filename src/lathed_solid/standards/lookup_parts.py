@@ -6,7 +6,7 @@ import re
 from collections.abc import Callable
 
 from lathed_solid.quantity.units import MM_PER_INCH, decimal
-from lathed_solid.standards.clearance import screw_row, socket_counterbore
+from lathed_solid.standards.clearance import head_room, inch_screw_row, screw_row, socket_counterbore
 from lathed_solid.standards.csv_tables import StandardError, rows
 from lathed_solid.standards.drills import drill
 from lathed_solid.standards.fits import deviations
@@ -56,6 +56,21 @@ def _screw(m: re.Match[str]) -> Found:
                     one("depth of the counterbore", deep, "DIN 974-1, head and allowance"))  # fmt: skip
         data |= {"counterbore_974_mm": wide, "counterbore_974_depth_mm": deep}
     return Found(f"Screw {name}", figures, data=data)
+
+
+def _inch_screw(m: re.Match[str]) -> Found:
+    name = m[1].replace("-", " ")
+    row = inch_screw_row(name)
+    if row is None:
+        known = ", ".join(r["thread"] for r in rows("screws_inch"))
+        raise StandardError(f"no screw of {name} is in the tables", hint=known)
+    series = (("fine", "close"), ("medium", "normal"), ("coarse", "loose"))
+    data = {f"clearance_{key}_mm": float(row[f"clearance_{key}_in"]) * MM_PER_INCH for key, _ in series}
+    figures = [one(f"clearance hole, {word}", data[f"clearance_{key}_mm"], "ASME B18.2.8") for key, word in series]
+    wide, deep, table = head_room(name)
+    figures += [one("counterbore for a socket head", wide, table), one("depth of the counterbore", deep, table)]
+    data |= {"counterbore_mm": wide, "counterbore_depth_mm": deep}
+    return Found(f"Screw {name}", tuple(figures), data=data)
 
 
 def _key(m: re.Match[str]) -> Found:
@@ -220,6 +235,7 @@ _N = r"(\d+(?:[.,]\d+)?|[.,]\d+)"
 PART_WAYS: tuple[tuple[str, Callable[[re.Match[str]], Found]], ...] = (
     (r"drill\s+(\S+(?:\s\d+/\d+)?)", _drill),
     (rf"(?:screw|clearance|cbore|hex(?:agon)?)\s+M\s*{_N}", _screw),
+    (r"(?:screw|clearance|cbore)\s+(#\d+|(?:\d[ -])?\d+/\d+|1)(?:\s*(?:in|\"))?", _inch_screw),
     (rf"key(?:way)?\s+⌀?\s*{_N}\s*(?:mm|(in|\"))?", _key),
     (rf"(?:ring|circlip|DIN\s*47[12]\s*-?)\s+(?:bore\s+|inside\s+)?⌀?\s*{_N}", _ring),
     (rf"(?:centre|center)\s+([ABR])?\s*{_N}", _centre),

@@ -17,8 +17,8 @@ SIZES = ("plain", "radius", "chamfer_c")
 
 def _what(item: Item) -> str:
     word = " ".join(item.text.upper().split())
-    if side := re.search(r"\b(?:(IN)|EX|OUT)(?:TERNAL|SIDE)\b", word):
-        return "fillet" if side[1] else "round"
+    if side := re.search(r"\b(?:(IN)|EX|OUT)(?:TERNAL|SIDE)\b|^(IN) ", word):
+        return "fillet" if side[1] or side[2] else "round"
     fillet, rounds = "FILLET" in word, bool(re.search(r"ROUND|CORNER|FILLET.*RADII", word))
     return "fillet and round" if fillet == rounds else "fillet" if fillet else "round"
 
@@ -44,6 +44,12 @@ def _read_round(run: Run, prefix: Prefix) -> Fields | None:
             column=word.column, hint="FILLET R3, FILLETS R2.5",
         )  # fmt: skip
     item = run.take()
+    if run.sees("cross") and run.peek(1).kind == "angle" and "CORNER" in word.text.upper():
+        run.take()  # 4 CORNERS 5 x 45°
+        angle = run.take().value
+        if prefix.count is None:
+            return _rule(run, "chamfer", item, angle)
+        return {"kind": "chamfer", "size_mm": item.value, "angle_deg": angle, **own_limits(item)}
     if (_many(word) or _elsewhere(run)) and prefix.count is None:
         return _rule(run, _what(word), item)
     fields: Fields = {"kind": "fillet", "size_mm": item.value, **own_limits(item)}

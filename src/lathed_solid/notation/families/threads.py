@@ -18,11 +18,16 @@ from lathed_solid.notation.items import Item, NoteError
 TAPPED = 0.7
 #: and of one that stands on the line below
 BELOW = 0.78
+#: a diameter that is nearer than this to major diameter less pitch, mm, may be the drill's
+ITS_DRILL = 0.01
 INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdrill")
 
 
 #: what is screwed into a part
-INTO = {"nipple", "grease nipple", "port", "ports", "grub screw", "grub screws", "set screw", "set screws"}
+INTO = {"nipple", "grease nipple", "port", "ports", "grub screw", "grub screws", "set screw", "set screws", "eyebolt",
+        "eye bolt", "eye-bolt"}  # fmt: skip
+#: of ASME B1.1, where A is the external one
+INCH_CLASSES = {f"{n}{side}" for n in "123" for side in "AB"}
 SCREW = "an external thread of this length"
 
 
@@ -109,7 +114,8 @@ def _own(run: Run, fields: Fields) -> bool:
     elif item.kind == "class" and thread.thread_class is None:
         run.take()
         klass = item.text.strip(" -")
-        _set(fields, thread_class=klass, designation=f"{thread.designation}-{klass}", internal=klass[-1].isupper())
+        inside = klass[-1] == "B" if klass in INCH_CLASSES else klass[-1].isupper()
+        _set(fields, thread_class=klass, designation=f"{thread.designation}-{klass}", internal=inside)
     elif item.kind in ("inner", "outer"):
         run.take()
         if thread.internal not in (None, item.kind == "inner"):
@@ -344,9 +350,16 @@ def _tapped(run: Run, fields: Fields) -> Item | None:
     item = run.peek(ahead)
     if item.kind != "thread":
         return None
-    share = fields["diameter_mm"] / thread_of(run, item, quietly=True).major_mm
+    thread = thread_of(run, item, quietly=True)
+    share = fields["diameter_mm"] / thread.major_mm
     drilled = fields.get("kind") == "hole" or "depth_mm" in fields or fields.get("through")
+    drilled = drilled or fields.get("count", 1) > 1  # 2 x ⌀8.5 over M10 x 20
     if not DRILLS[0] <= share <= DRILLS[1] or not (taps or (drilled and share > (BELOW if newline else TAPPED))):
+        alone = not drilled and not {"low_mm", "fit"} & set(fields) and thread.internal is None
+        if alone and abs(thread.major_mm - thread.pitch_mm - fields["diameter_mm"]) < ITS_DRILL:
+            raise NoteError("a thread's drill, or a diameter beside it: this can be read either way",
+                            column=item.column, received=f"⌀{run.size(fields['diameter_mm'])} {thread.designation}",
+                            hint=f"DRILL ⌀{fields['diameter_mm']:g}, or EXT {thread.designation}")  # fmt: skip
         return None
     run.at += ahead
     return run.take()

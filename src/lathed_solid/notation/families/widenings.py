@@ -8,8 +8,9 @@ from typing import Any
 from lathed_solid.notation.clauses import DRILL_POINT_DEG, FROM_AXIS_DEG, Entry
 from lathed_solid.notation.families.run import WIDENINGS, Families, Fields, Prefix, Run, limits_of, take_words
 from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.notation.named import inch_name
 from lathed_solid.standards import StandardError
-from lathed_solid.standards.clearance import head_room
+from lathed_solid.standards.clearance import head_room, inch_screw_row
 from lathed_solid.standards.machine import fastener
 
 WORDS = {"cbore": "counterbore", "csk": "countersink", "spotface": "spotface", "cdrill": "counterdrill"}
@@ -23,6 +24,10 @@ OWN = {"diameter_mm": "diameter_mm", "decimals": "diameter_decimals", "low_mm": 
 #: included angles of countersinks that may stand without their sign
 USUAL_ANGLES = (60, 82, 90, 100, 110, 118, 120)
 
+#: the size of an inch screw, and the included angle of its flat head
+INCH_SCREW, INCH_HEAD_DEG = r"(?:no\.?|#)\s*\d{1,2}|(?:\d[ -])?\d+/\d+", 82.0
+#: a word behind its sizes
+SIZES_FIRST = [[word, "cross", deep] for deep in ("plain", "depth") for word in ("cbore", "spotface")]
 #: a depth without an angle that is within this share of that of 90 degrees is a countersink's
 NEAR_USUAL = 0.25
 #: ``COUNTERSINK 1 x 45°`` is no countersink so small
@@ -89,6 +94,23 @@ def _entry_depth(run: Run, fields: Fields, entry: str, item: Item) -> None:
          **limits_of(run, item, "depth_low_mm", "depth_high_mm"))  # fmt: skip
 
 
+def words_first(items: list[Item]) -> list[Item]:
+    """``⌀11, ⌀18 x 11 C'BORE`` and ``⌀11, ⌀18 C'BORE x 11`` as ``⌀11, C'BORE ⌀18 x 11``: a size before the word is its
+    own where no other stands behind it and a hole stands before.
+    """
+    out = list(items)
+    for k in range(1, len(out) - 3):
+        size = out[k]
+        if size.kind != "dia" or not any(i.kind in ("dia", "thread") and i.value < size.value for i in out[:k]):
+            continue
+        following = sorted(out[k + 1 : k + 4], key=lambda item: item.kind not in WORDS)
+        behind = [item.kind for item in out[k + 4 : k + 6]] or ["end"]
+        ends = behind[0] in ("end", "sep", "circle", "equally", "count") or behind == ["dia", "circle"]
+        if ends and [item.kind for item in following] in SIZES_FIRST:
+            out[k : k + 4] = [following[0], size, *following[1:]]
+    return out
+
+
 def read_alone(run: Run, _: Prefix) -> Fields | None:
     """A widening alone: its hole is in another note."""
     fields: Fields = {"kind": "widening"}
@@ -144,9 +166,9 @@ def _no_angle(entry: Entry) -> NoteError:
 
 
 def screw_said(run: Run) -> str:
-    """``M8`` of FOR M8 CAP SCREW, in any place of the note; else nothing."""
-    found = (re.match(r"(?:for|to suit|to take) (?:an? )?(m\d+)", said) for said in run.assumed)
-    return next((m[1].upper() for m in found if m is not None), "")
+    """``M8`` of FOR M8 CAP SCREW, ``1/4`` of FOR 1/4 SHCS, in any place of the note; else nothing."""
+    found = (re.match(rf"(?:for|to suit|to take) (?:an? )?(m\d+|{INCH_SCREW})", said) for said in run.assumed)
+    return next((inch_name(m[1]).upper() for m in found if m is not None), "")
 
 
 def for_its_screw(run: Run, key: str, entry: Entry) -> Entry:
@@ -168,8 +190,10 @@ def for_its_screw(run: Run, key: str, entry: Entry) -> Entry:
         head = fastener("socket countersunk screw", screw)
     except StandardError:
         return entry
-    run.say(f"countersink for a socket countersunk head {screw} by ISO 10642")
-    return entry.model_copy(update={"diameter_mm": float(head["width_mm"])})
+    table = "ASME B18.3" if inch_screw_row(screw) else "ISO 10642"
+    run.say(f"countersink for a socket countersunk head {screw} by {table}")
+    angle = entry.angle_deg or (INCH_HEAD_DEG if inch_screw_row(screw) else None)
+    return entry.model_copy(update={"diameter_mm": float(head["width_mm"]), "angle_deg": angle})
 
 
 def _usual_angle(run: Run, fields: Fields, key: str) -> None:

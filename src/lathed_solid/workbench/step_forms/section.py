@@ -15,6 +15,7 @@ from lathed_solid.errors import LathedError
 from lathed_solid.part import Document, HoleStep, StepBase, TurnedStep, scope
 from lathed_solid.part.steps.hole import ResolvedHole
 from lathed_solid.quantity.formatting import angle, length
+from lathed_solid.quantity.units import MM_PER_INCH
 
 XY = tuple[float, float]
 #: across: a size over the axis at a level; down: one along it at a distance; note: words beside a place
@@ -266,7 +267,7 @@ SECTIONS: dict[str, Callable[[Document, Any], StepSection | None]] = {
 # usual sizes ---------------------------------------------------------------------------------------
 def usual_sizes(document: Document, step: StepBase) -> dict[str, dict[str, Any]]:
     """By what they are for, the fields that a usual size fills: all of them at once."""
-    from lathed_solid.standards.clearance import head_room
+    from lathed_solid.standards.clearance import clearance_hole, head_room
     from lathed_solid.standards.csv_tables import StandardError, rows
 
     if isinstance(step, HoleStep):
@@ -275,15 +276,16 @@ def usual_sizes(document: Document, step: StepBase) -> dict[str, dict[str, Any]]
         )
         bare |= {"thread": "", "thread_depth": None}
         out: dict[str, dict[str, Any]] = {}
-        for row in rows("screws"):
-            name = row["thread"]
-            clear = {"diameter": f"{row['clearance_medium_mm']} mm", "depth": None, "until": ""}
+        inch = [row["thread"] for row in rows("screws_inch")] if document.unit == "in" else []
+        for name in (*inch, *(row["thread"] for row in rows("screws"))):
+            unit, factor = ("in", MM_PER_INCH) if name in inch else ("mm", 1.0)
+            clear = {"diameter": f"{clearance_hole(name) / factor:.5g} {unit}", "depth": None, "until": ""}
             with contextlib.suppress(StandardError):
-                wide, deep, _ = head_room(name)
-                head = {"cbore_diameter": f"{wide:g} mm", "cbore_depth": f"{deep:g} mm"}
+                wide, deep = (size / factor for size in head_room(name)[:2])
+                head = {"cbore_diameter": f"{wide:.5g} {unit}", "cbore_depth": f"{deep:.5g} {unit}"}
                 out[f"cap screw {name}"] = bare | clear | head
             out[f"clearance {name}"] = bare | clear
-            out[f"tapped {name}"] = bare | {"diameter": "", "thread": name}
+            out[f"tapped {name}"] = bare | {"diameter": "", "thread": f"{name} UNC" if name in inch else name}
         return out
     if step.kind == "centre":
         return {
