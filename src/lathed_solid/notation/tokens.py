@@ -28,8 +28,8 @@ CHARACTERISTICS = {
     "parallelism": r"∥|⫽|//|PARALLEL(?:ISM)?",
     "concentricity": r"◎|CONC(?:ENTRIC(?:ITY)?)?\b\.?|COAXIAL(?:ITY)?",
     "total runout": r"⌰|⇗|TOTAL[ ]+RUN-?[ ]?OUT",
-    "runout": r"↗|(?:CIRCULAR[ ]+)?RUN-?[ ]?OUT",
-    "flatness": r"⏥|FLATNESS(?=[ ]+(?:WITHIN|TO)?[ ]*[.\d])|FLAT(?=[ ]+(?:(?:WITHIN|TO)[ ]*[.\d]|0?[.]\d))",
+    "runout": r"↗|(?:(?:CIRCULAR|FACE|RADIAL|AXIAL|END)[ ]+)?RUN-?[ ]?OUT|TRUE(?=[ ]+(?:TO|WITH)[ ]+(?:THE[ ]+)?\w+[ ]+WITHIN)",
+    "flatness": r"⏥|FLATNESS(?=[ ]+(?:WITHIN|TO)?[ ]*[.\d])|FLAT(?=[ ]+(?:(?:WITHIN|TO)[ ]*[.\d]|0?[.]\d++(?![ ]*(?:mm[ ]+)?(?:DEEP|DP|WIDE|LONG|LG|x)\b)))",
     "straightness": r"⏤|STRAIGHT(?:NESS\b|(?=[ ]+WITHIN[ ]))",
     "circularity": r"○|CIRCULARITY|ROUND(?:NESS\b|(?=[ ]+WITHIN[ ]))",
     "cylindricity": r"⌭|CYLINDRICITY",
@@ -47,11 +47,12 @@ _FRAME = (
     rf"\|?[ ]*(?:{'|'.join(CHARACTERISTICS.values())})[ ]*\|?[ ]*(?:(?:WITHIN|NOT[ ]+TO[ ]+EXCEED)[ ]*)?"
     r"(?:TO[ ]+)?S?⌀?[ ]*"
     rf"(?:{_DECIMAL}|[.,]\d+)[ ]*(?:mm\b|in\b)?[ ]*⌀?[ ]*"
-    rf"(?:T\.?I\.?R\b\.?|F\.?I\.?M\b\.?|MAX\b\.?)?[ ]*{_CONDITION}?{_DATUM}*[ ]*\|?"
+    rf"(?:T\.?I\.?R\b\.?|F\.?I\.?M\b\.?|MAX\b\.?)?[ ]*{_CONDITION}?{_DATUM}*"
+    rf"(?:[ ]*(?<=[ ])(?:TO|WITH|ABOUT)[ ]+(?:{_NAMED}\b|{_ACROSS}))?[ ]*\|?"
 )
 #: the datum before the tolerance: PERPENDICULAR TO A WITHIN 0.05
 _AGAINST = (
-    r"(?:PERPENDICULAR|SQUARE|PARALLEL|CONC(?:ENTRIC)?\b\.?|COAXIAL|SYMMETRICAL|PERP\b\.?)[ ]+(?:TO|WITH|ABOUT)[ ]+"
+    r"(?:PERPENDICULAR|SQUARE|PARALLEL|TRUE|CONC(?:ENTRIC)?\b\.?|COAXIAL|SYMMETRICAL|PERP\b\.?)[ ]+(?:TO|WITH|ABOUT)[ ]+"
     r"(?:(?:DATUM|DIA|FACE|AXIS)[ ]+)?(?:-?(?-i:[A-HJ-NP-Z](?:-[A-Z])?)-?[ ]+(?:WITHIN[ ]*|TO[ ]+)?"
     rf"|(?:{_NAMED}|{_ACROSS})[ ]+WITHIN[ ]*)⌀?[ ]*"
     rf"(?:{_DECIMAL}|[.,]\d+)(?:[ ]*mm\b)?(?:[ ]*(?:T\.?I\.?R|F\.?I\.?[MR])\b\.?)?"

@@ -65,6 +65,9 @@ def tolerance_after(at: Cursor, size: Written, *, signed: bool, classed: bool = 
                         hint=f"the class in limits, or a comma: ⌀25, {at.text}")  # fmt: skip
     if classed and _class_r(at):
         return _class_or_radius(at, size, signed=signed)
+    if at.sees("minus") and at.sees_kind(1) == "angle" and not at.token.gap and not at.peek(1).gap:
+        raise NoteError("a chamfer, or a length and an angle: this can be read either way", column=at.column,
+                        received=f"-{at.peek(1).text}", hint=f"x {at.peek(1).text}, or a comma")  # fmt: skip
     mark = at.place
     over = at.sees_kind(1) in ("plus", "minus") and at.sees_kind(2) == "number"
     nought = at.sees_kind(1) == "number" and at.sees_kind(2) in ("newline", "minus", "plus")

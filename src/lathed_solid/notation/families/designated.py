@@ -35,9 +35,10 @@ def _read_ring(run: Run, _: Prefix) -> Fields | None:
 
 
 def _read_key(run: Run, _: Prefix) -> Fields | None:
-    """``DIN 6885 - A 8 x 7 x 40``: the key that lies in it, by width, height and length."""
+    """``DIN 6885 - A 8 x 7 x 40``, ``KEYWAY FOR 8 x 7 KEY``: the key that lies in it, by width, height and length."""
     item = run.take()
-    width, height, length = _numbers(re.sub(r"DIN\s*6885(?:-1)?", "", item.text, flags=re.I))[:3]
+    width, height, *along = _numbers(re.sub(r"DIN\s*6885(?:-1)?", "", item.text, flags=re.I))[:3]
+    length = along[0] if along else None
     row = next((r for r in rows("keys") if (float(r["width_mm"]), float(r["height_mm"])) == (width, height)), None)
     if row is None:
         raise NoteError("no key of this width and height is in the table", column=item.column, received=item.text,

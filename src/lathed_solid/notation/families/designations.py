@@ -210,6 +210,10 @@ _WAYS: dict[str, Callable[[Run, Item, str, str], Thread]] = {
 }  # fmt: skip
 
 
+#: a size written to three decimals is this near, in: .312 for 5/16
+THOU_ROUNDED = 5.1e-4
+
+
 def _fraction(text: str) -> Fraction:
     """``5/16``, ``1 1/8``, ``1-1/8``, ``.375`` as a fraction of an inch."""
     parts = re.split(r"[\s-]+", text.strip())
@@ -229,7 +233,7 @@ def _inch_size(text: str, item: Item) -> str:
         return f"#{bare}"  # 10-32: a number size
     exact = inches(value)
     for row in rows("unified"):
-        if row["designation"] == exact or abs(float(row["major_in"]) - float(value)) < 5e-4:
+        if row["designation"] == exact or abs(float(row["major_in"]) - float(value)) < THOU_ROUNDED:
             return row["designation"]
     raise NoteError("this inch size is not in the table", column=item.column, received=text)
 

@@ -48,7 +48,7 @@ OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "jour
            "sleeve")  # fmt: skip
 #: before the name of another thing; a thing that is hollow, so that a number behind its diameter is a depth
 OTHER = frozenset({"for", "to", "on", "in", "at", "of", "with", "into"})
-HOLLOW = re.compile(r"\b(?:orifice|inlet|outlet|drain|vent|breather|port|passage|gallery|duct|socket)s?\b")
+HOLLOW = re.compile(r"\b(?:orifice|inlet|outlet|drain|vent|breather|port|passage|gallery|duct|socket)s?\b|(?:bearing|seal|spring) housing")
 CROSSED = "taken as its depth"
 
 
@@ -210,7 +210,10 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
     """``⌀5 x 12``: its depth; ``THRU X 4`` at the end: so many places."""
     before = [i.kind for i in run.items[max(run.at - 4, 0) : run.at - 1]]
     ring = before == ["dia", "cross", "dia"]  # O.D. 80 x I.D. 60 x 25
-    shaft = str(fields.get("fit") or "")[:1].islower() or ring or any(said in OUTSIDE for said in run.assumed)
+    line = itertools.takewhile(lambda i: i.kind != "sep", reversed(run.items[: run.at]))
+    turned = any(i.kind == "turn" and i.text.upper().startswith("TURN") for i in line)  # TURN ⌀20 x 5
+    outside = ring or turned or any(said in OUTSIDE for said in run.assumed)
+    shaft = outside or str(fields.get("fit") or "")[:1].islower()
     if shaft and not thread and not run.peek().toleranced and run.peek(1).kind in ("end", "sep"):
         run.say("taken as its length")  # ⌀16 g6 x 35
         run.items[run.at] = replace(run.peek(), kind="long")

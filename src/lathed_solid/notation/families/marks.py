@@ -18,7 +18,7 @@ FORMS = ("flatness", "straightness", "circularity", "cylindricity")
 LEAST_DATUMS = ("perpendicularity", "parallelism", "concentricity", "runout", "total runout", "angularity", "symmetry")
 #: words behind their tolerance
 NAMED = {
-    "total runout": r"TOTAL\s+RUN-?\s?OUT", "runout": r"RUN-?\s?OUT", "flatness": "FLATNESS",
+    "total runout": r"TOTAL\s+RUN-?\s?OUT", "runout": r"RUN-?\s?OUT", "flatness": "FLAT(?:NESS)?",
     "parallelism": "PARALLELISM", "concentricity": "CONCENTRICITY",
     "perpendicularity": "SQUARENESS|PERPENDICULARITY", "circularity": "ROUNDNESS",
     "cylindricity": "CYLINDRICITY", "straightness": "STRAIGHTNESS",

@@ -6,6 +6,8 @@ a chamfer of two legs only where they are small and alike, or where the word sta
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import math
 import re
 
@@ -31,6 +33,8 @@ from lathed_solid.quantity.tolerances import LINEAR, RELATIVE_READ, ROUNDING
 
 #: two bare sizes and an X: legs of a chamfer up to this, mm, and up to this times each other
 LONGEST_LEG, UNLIKE = 12.0, 4.0
+#: a second leg is not so many times the first: it is an angle
+PLAINLY = 40.0
 #: larger than this they may as well be two lengths, mm
 BARE_LEG = 3.0
 #: what may stand behind an angle, and what is taken by it
@@ -251,6 +255,9 @@ def _read_legs(run: Run, prefix: Prefix) -> Fields | None:
         raise NoteError("a diameter and a length, or two lengths: this can be read either way", column=one.column,
                         received=f"{one.text} x {two.text}", hint=f"⌀{one.text} x {two.text} LONG, or "
                         f"{one.text} WIDE x {two.text} LONG")  # fmt: skip
+    if worded and two.text == "45" and one.value * PLAINLY < two.value:
+        run.say("45°: no second leg is so long")  # 0.3 x 45 CHAMFER
+        return _angled(run, one, replace(two, kind="angle", value=45.0), prefix)
     if worded:
         _either_way(one, two)
     if run.sees("chamfer"):

@@ -25,7 +25,7 @@ INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdr
 
 #: what is screwed into a part
 INTO = {"nipple", "grease nipple", "port", "ports", "grub screw", "grub screws", "set screw", "set screws", "eyebolt",
-        "eye bolt", "eye-bolt"}  # fmt: skip
+        "eye bolt", "eye-bolt", "sae port", "sae orb", "sae orb port"}  # fmt: skip
 #: of ASME B1.1, where A is the external one
 INCH_CLASSES = {f"{n}{side}" for n in "123" for side in "AB"}
 SCREW = "an external thread of this length"
