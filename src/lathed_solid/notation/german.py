@@ -15,7 +15,7 @@ from lathed_solid.notation.word_files import lines_of
 #: letters that are written in two ways
 WAYS = (("Ä", "(?:Ä|AE)"), ("Ö", "(?:Ö|OE)"), ("Ü", "(?:Ü|UE)"), ("SS", "(?:SS|ß|ẞ)"))
 #: words that are of the one language as of the other, or part of a name: taken only beside another that is German
-WEAK = {"HOCH", "DICK", "MAL", "UND", "AUF", "MIT", "BIS", "ACHT", "LOCH", "CA.", "LK", "KONUS"}
+WEAK = {"MAL", "UND", "AUF", "MIT", "BIS", "ACHT", "LOCH", "CA.", "LK", "KONUS"}
 
 
 #: where a word begins

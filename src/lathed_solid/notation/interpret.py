@@ -160,7 +160,7 @@ def _clause(run: Run) -> None:
     """One clause, or the items that begin none."""
     long = run.peek(1).kind == "long" or (run.peek(1).kind == "thick" and _bar(run)) or _ring_wide(run)
     hexagon = bool(run.done) and bool(run.done[-1].hexagon)
-    if hexagon and run.sees("cross") and run.peek(1).kind == "plain" and run.peek(2).kind in ("end", "sep"):
+    if hexagon and run.sees("cross") and run.peek(1).kind in ("plain", "depth") and run.peek(2).kind in ("end", "sep"):
         run.items[run.at + 1] = replace(run.peek(1), kind="long")  # HEX 13 x 8
         run.say("taken as its length")
         long = True

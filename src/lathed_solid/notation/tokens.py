@@ -28,8 +28,10 @@ CHARACTERISTICS = {
     "parallelism": r"∥|⫽|//|PARALLEL(?:ISM)?",
     "concentricity": r"◎|CONC(?:ENTRIC(?:ITY)?)?\b\.?|COAXIAL(?:ITY)?",
     "total runout": r"⌰|⇗|TOTAL[ ]+RUN-?[ ]?OUT",
-    "runout": r"↗|(?:(?:CIRCULAR|FACE|RADIAL|AXIAL|END)[ ]+)?RUN-?[ ]?OUT|TRUE(?=[ ]+(?:TO|WITH)[ ]+(?:THE[ ]+)?\w+[ ]+WITHIN)",
-    "flatness": r"⏥|FLATNESS(?=[ ]+(?:WITHIN|TO)?[ ]*[.\d])|FLAT(?=[ ]+(?:(?:WITHIN|TO)[ ]*[.\d]|0?[.]\d++(?![ ]*(?:mm[ ]+)?(?:DEEP|DP|WIDE|LONG|LG|x)\b)))",
+    "runout": r"↗|(?:(?:CIRCULAR|FACE|RADIAL|AXIAL|END)[ ]+)?RUN-?[ ]?OUT"
+    r"|TRUE(?=[ ]+(?:TO|WITH)[ ]+(?:THE[ ]+)?\w+[ ]+WITHIN)",
+    "flatness": r"⏥|FLATNESS(?=[ ]+(?:WITHIN|TO)?[ ]*[.\d])"
+    r"|FLAT(?=[ ]+(?:(?:WITHIN|TO)[ ]*[.\d]|0?[.]\d++(?![ ]*(?:mm[ ]+)?(?:DEEP|DP|WIDE|LONG|LG|x)\b)))",
     "straightness": r"⏤|STRAIGHT(?:NESS\b|(?=[ ]+WITHIN[ ]))",
     "circularity": r"○|CIRCULARITY|ROUND(?:NESS\b|(?=[ ]+WITHIN[ ]))",
     "cylindricity": r"⌭|CYLINDRICITY",
@@ -52,7 +54,8 @@ _FRAME = (
 )
 #: the datum before the tolerance: PERPENDICULAR TO A WITHIN 0.05
 _AGAINST = (
-    r"(?:PERPENDICULAR|SQUARE|PARALLEL|TRUE|CONC(?:ENTRIC)?\b\.?|COAXIAL|SYMMETRICAL|PERP\b\.?)[ ]+(?:TO|WITH|ABOUT)[ ]+"
+    r"(?:PERPENDICULAR|SQUARE|PARALLEL|TRUE|CONC(?:ENTRIC)?\b\.?|COAXIAL|SYMMETRICAL|PERP\b\.?)"
+    r"[ ]+(?:TO|WITH|ABOUT)[ ]+"
     r"(?:(?:DATUM|DIA|FACE|AXIS)[ ]+)?(?:-?(?-i:[A-HJ-NP-Z](?:-[A-Z])?)-?[ ]+(?:WITHIN[ ]*|TO[ ]+)?"
     rf"|(?:{_NAMED}|{_ACROSS})[ ]+WITHIN[ ]*)⌀?[ ]*"
     rf"(?:{_DECIMAL}|[.,]\d+)(?:[ ]*mm\b)?(?:[ ]*(?:T\.?I\.?R|F\.?I\.?[MR])\b\.?)?"

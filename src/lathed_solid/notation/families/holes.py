@@ -48,7 +48,8 @@ OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "jour
            "sleeve")  # fmt: skip
 #: before the name of another thing; a thing that is hollow, so that a number behind its diameter is a depth
 OTHER = frozenset({"for", "to", "on", "in", "at", "of", "with", "into"})
-HOLLOW = re.compile(r"\b(?:orifice|inlet|outlet|drain|vent|breather|port|passage|gallery|duct|socket)s?\b|(?:bearing|seal|spring) housing")
+HOLLOW = re.compile(r"\b(?:orifice|inlet|outlet|drain|vent|breather|port|passage|gallery|duct|socket)s?\b"
+                    r"|(?:bearing|seal|spring) housing")  # fmt: skip
 CROSSED = "taken as its depth"
 
 

@@ -6,10 +6,9 @@ a chamfer of two legs only where they are small and alike, or where the word sta
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import math
 import re
+from dataclasses import replace
 
 from lathed_solid.notation.clauses import Pattern
 from lathed_solid.notation.families.general import SIZES, rule_behind
