@@ -26,6 +26,8 @@ LISTED = re.compile(
     r"|(?m:^[ ]*(?:GENERAL[ ]+)?NOTES?[ ]*:?[ ]*$)",
     re.I,
 )
+#: numbers of lines with a dash, below a heading
+HEADED, DASHED = re.compile(r"[ ]*(?:GENERAL[ ]+)?NOTES?[ ]*:?[ ]*\n", re.I), re.compile(r"(?m)^[ ]*\d{1,2}[ ]*-[ ]+(?=[A-Za-z])")
 #: where a stretch of its own may begin; the name of a material needs nothing before it
 CUT = re.compile(
     r"[,;][ ]+|\.[ ]+(?=[A-Za-z])|[ ]-[ ]+(?=[A-Za-z])|(?<=[\d)A-Z])[ ]+(?=(?:"
@@ -105,7 +107,10 @@ def without_instructions(letters: Letters, unit: LengthUnit, note: str = "") -> 
     """A note with its instructions and the numbers of its lines left blank; and the clauses of the instructions, in the
     words of ``note``, where it is given: the letters may be those of another language.
     """
-    lines = LISTED.sub(lambda m: " " * len(m[0]), letters.text).split("\n")
+    listed = letters.text
+    if HEADED.match(listed):
+        listed = DASHED.sub(lambda m: " " * len(m[0]), listed)
+    lines = LISTED.sub(lambda m: " " * len(m[0]), listed).split("\n")
     out, found = [], []
     begin = 0
     for k, line in enumerate(lines):

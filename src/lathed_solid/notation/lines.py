@@ -49,6 +49,7 @@ _BROKEN = re.compile(
     r"|^[ ]*(?:SURFACE[ ]+)?FINISH[ ]*\n[ ]*(?:\d?[.]\d|\d{1,3})(?:[ ]+ON\b[^\n]*|[ ]*)$"
     r"|^[ ]*\d{1,2}[ ]*\n[ ]*\d{1,2}/\d{1,2}\b|\bDRILL[ ]*\n[ ]*POINT\b|\bSLOT\b[^\n]*\n[ ]*R[ ]?[.\d]+[ ]+ENDS\b"
     r"|\b(?:CSK|C'?SINK|C'?SUNK)[ ]+⌀[ ]*[.\d]+[ ]*\n[ ]*[\d.]+[ ]*°[ ]*$"
+    r"|^[ ]*DATUM[ ]*\n[ ]*[A-Z][ ]*$"
     r"|\bTOL(?:ERANCES?)?\.?[ ]*\n[ ]*±|\bDIM(?:ENSION)?S\.?[ ]*\n[ ]*(?:ARE[ ]+)?IN[ ]+[A-Z]+",
     re.I,
 )
@@ -58,7 +59,7 @@ _THREAD = re.compile(
     r"(?:[ ]*-?[ ]*\d[a-h]{1,2})?(?:[ ]+(?:THREAD|THD|LH))?[ ]*$",
     re.I,
 )
-_ITS_LENGTH = re.compile(r"[ ]*(?:\d[\d.]*(?:[ ]*mm)?[ ]+(?:LONG|LG\b)|LENGTH[ ]+\d)", re.I)
+_ITS_LENGTH = re.compile(r"[ ]*(?:\d[\d.]*(?:[ ]*mm)?[ ]+(?:LONG|LG\b)|(?:(?:THREAD|THD)[ ]+)?LENGTH[ ]+\d)", re.I)
 #: what may be the texture of the fitted diameter beneath it
 _TEXTURE, _FITTED = re.compile(r"[ ]*(?:0?[.][248]|1[.]6|3[.]2|6[.]3)[ ]*"), re.compile(r"\d[ ]*[A-Za-z]{1,2}\d{1,2}\b")
 #: what may be the class of the size above, or a thread or radius; an item of a list
@@ -90,7 +91,7 @@ def read_by_lines(note: Letters, read: Read) -> Meaning:
         all_read = found is not None and broken and not found.unread
         if found is not None and (all_read or _is_one(best, found, above, below)):
             note, best = joined, found
-    if (best is None or (best.unread and not best.clauses)) and not sized(note.text.partition("\n")[0]):
+    if (best is None or best.unread) and not sized(note.text.partition("\n")[0]):
         joined = Letters(note.text.replace("\n", " "), note.columns)
         whole, _ = _tried(joined, read)
         if whole is not None and not whole.unread and len(whole.clauses) == 1:
@@ -146,6 +147,9 @@ def _is_one(apart: Meaning | None, one: Meaning, above: str, below: str) -> bool
         return False
     if _DANGLING.search(above) or (_NAMED.search(above) and _CODE.fullmatch(below)):
         return True
+    worded = apart is not None and all(c.kind == "instruction" for c in (*apart.clauses, *one.clauses))
+    if worded and apart is not None and apart.unread:
+        return True  # FACE A over GROUND
     if _taken_up(apart, one):
         return False
     if apart is None or apart.unread:

@@ -54,6 +54,12 @@ def _read_undercut(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
     if (thread := re.search(r"M\s*[\d.,]+(?:\s*x\s*[\d.,]+)?$", item.text, re.I)) is not None:
         return _relief(run, item, thread[0])
+    if re.search(r"DIN\s*76", item.text, re.I):
+        before = run.done[-1].thread if run.done else None
+        if before is None or before.internal:
+            run.leave(item)
+            return None
+        return _relief(run, item, before.designation.partition("-")[0])  # M20, UNDERCUT TO DIN 76
     match = re.search(r"([EF])\s*([\d.,]+)\s*x\s*([\d.,]+)", item.text, re.I)
     assert match is not None
     radius, depth = (decimal(match[i]) for i in (2, 3))

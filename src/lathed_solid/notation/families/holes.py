@@ -30,6 +30,7 @@ from lathed_solid.notation.families.widenings import (
     closed,
     entry_size,
     own_size,
+    screw_said,
     set_angle,
 )
 from lathed_solid.notation.families.working import reamed, worked
@@ -109,7 +110,7 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             take_words(run, fields)
         elif item.kind == "circle" or (
             item.kind in ("dia", "plain") and following.kind == "circle"
-            and not (entry and fields[entry].diameter_mm is None)
+            and not (entry and fields[entry].diameter_mm is None and not screw_said(run))
         ):  # fmt: skip
             entry = ""
             if not circle_at(run, fields):

@@ -296,8 +296,8 @@ def _chamfer(run: Run, fields: Fields) -> bool:
 
 
 def _complete(run: Run, fields: Fields) -> Fields:
-    if "depth_mm" in fields and SCREW in run.assumed:
-        _no_screw(run, fields)
+    if (any(fields.get(k) for k in INSIDE) or fields.get("bolt_circle_mm")) and SCREW in run.assumed:
+        _no_screw(run, fields)  # G1/4 x 15 over SPOTFACE, M5 x 10 over PCD 64
     thread: Thread = fields["thread"]
     if thread.internal is None:
         placed = bool(fields.get("bolt_circle_mm")) or run.sees("on_square")  # 4 x M8 ON 70 x 50 CENTRES

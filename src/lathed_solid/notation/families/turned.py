@@ -106,7 +106,7 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
 def _more(run: Run, word: Item | None, sizes: list[Item]) -> bool:
     """On a new line sizes go on where the feature has none yet."""
     ahead = 0
-    while run.peek(ahead).kind == "sep":
+    while run.peek(ahead).kind in ("sep", "cross"):
         ahead += 1
     kind = run.peek(ahead).kind
     if word is None or kind not in ("wide", "long", "depth") or any(i.kind == kind for i in sizes):
