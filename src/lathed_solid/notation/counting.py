@@ -69,9 +69,8 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
         _add(out, number, int(number.text), said="")
         return True
     after, said, equally = 1, "", False
-    many = at.sees_kind(1) in ("slot", "groove", "keyway", "pocket", "round", "chamfer") and at.peek(
-        1
-    ).text.upper().endswith("S")
+    named = at.peek(1).text.upper()
+    many = at.sees_kind(1) in NAMED and named.endswith("S") and named != "RECESS"
     if at.sees_kind(1) == "purpose" and at.sees_kind(2) == "counted":
         out.append(Item("purpose", text=at.peek(1).text, column=at.peek(1).column))
         after, said = 3, at.peek(2).text.upper()  # 2 DOWEL HOLES

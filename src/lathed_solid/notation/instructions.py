@@ -27,7 +27,8 @@ LISTED = re.compile(
     re.I,
 )
 #: numbers of lines with a dash, below a heading
-HEADED, DASHED = re.compile(r"[ ]*(?:GENERAL[ ]+)?NOTES?[ ]*:?[ ]*\n", re.I), re.compile(r"(?m)^[ ]*\d{1,2}[ ]*-[ ]+(?=[A-Za-z])")
+HEADED = re.compile(r"[ ]*(?:GENERAL[ ]+)?NOTES?[ ]*:?[ ]*\n", re.I)
+DASHED = re.compile(r"(?m)^[ ]*\d{1,2}[ ]*-[ ]+(?=[A-Za-z])")
 #: where a stretch of its own may begin; the name of a material needs nothing before it
 CUT = re.compile(
     r"[,;][ ]+|\.[ ]+(?=[A-Za-z])|[ ]-[ ]+(?=[A-Za-z])|(?<=[\d)A-Z])[ ]+(?=(?:"
