@@ -23,7 +23,7 @@ from lathed_solid.notation.clauses import Centre, Groove, Keyway, Knurl, Pattern
 from lathed_solid.notation.german import in_english
 from lathed_solid.notation.instructions import without_instructions
 from lathed_solid.notation.letters import of_sizes, plain_letters
-from lathed_solid.notation.typing_in import with_sign
+from lathed_solid.workbench.typing_in import with_sign
 
 CORPUS = Path(__file__).parent / "notes" / "corpus.txt"
 REFUSED = CORPUS.with_name("refused.txt")

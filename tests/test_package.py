@@ -18,8 +18,8 @@ from lathed_solid.demo import DEMOS
 from lathed_solid.files import read_document, write_document
 from lathed_solid.proof.mass import MassVerdict
 from lathed_solid.proof.report import Relation, Report, Standing
-from lathed_solid.reports.drawing.draw import status_of
 from lathed_solid.reports.file_names import slug
+from lathed_solid.reports.status import status_of
 
 
 def test_the_package_of_the_spindle(tmp_path: Path) -> None:

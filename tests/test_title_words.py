@@ -14,8 +14,9 @@ from lathed_solid.demo.sheets import SHEETS
 from lathed_solid.ledger.limits import InchBlock, Iso2768
 from lathed_solid.sheets.client import read_page
 from lathed_solid.sheets.texts import TextLine
+from lathed_solid.sheets.title import Title, title
 from lathed_solid.sheets.title_labels import labelled
-from lathed_solid.sheets.title_words import Title, title, title_of
+from lathed_solid.sheets.title_words import title_of
 
 
 @pytest.mark.parametrize("kind", ["pdf", "dxf"])

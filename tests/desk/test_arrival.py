@@ -52,3 +52,15 @@ def test_what_was_chosen_before_holds_when_the_scene_stands(tmp_path: Path) -> N
     w.panes.solid.settled.connect(lambda: QTimer.singleShot(50, seen))
 """
     assert _run(then, tmp_path) == ["0", "-1", "0", "False", "0"]
+
+
+def test_a_window_is_imported_without_solver_grammar_and_kernel() -> None:
+    """They double the time until it can be used, and are imported when first needed."""
+    code = (
+        "import sys, lathed_solid.desk.app, lathed_solid.desk.window\n"
+        "heavy = ('scipy', 'OCP', 'pypdfium2', 'lathed_solid.notation', 'lathed_solid.part.proposals',"
+        " 'lathed_solid.sketch.solve', 'lathed_solid.reports.drawing.draw')\n"
+        "print([m for m in heavy if m in sys.modules], 'lathed_solid.desk.panes' in sys.modules)"
+    )
+    done = subprocess.run([sys.executable, "-c", code], capture_output=True, text=True, timeout=120, check=True)
+    assert done.stdout.strip() == "[] True"

@@ -272,7 +272,7 @@ def test_a_unit_is_wrong_only_when_the_other_one_fits() -> None:
 
 def test_the_title_block_is_taken_when_it_is_asked_for() -> None:
     from lathed_solid.ledger.limits import Iso2768
-    from lathed_solid.sheets.title_words import Title
+    from lathed_solid.sheets.title import Title
 
     reader = laid()
     said = Title("CuSn8", Iso2768(letter="f"), "in", 2.0)

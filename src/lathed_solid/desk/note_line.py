@@ -15,8 +15,8 @@ from PyQt6.QtWidgets import QCompleter, QHBoxLayout, QLabel, QLineEdit, QPushBut
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.language import spoken
-from lathed_solid.notation.typing_in import with_sign
 from lathed_solid.workbench.note_plan import Understanding
+from lathed_solid.workbench.typing_in import with_sign
 
 #: typing rests for so long before the solid shows what the note would make
 REST_MS = 250

@@ -30,12 +30,13 @@ from lathed_solid.files.atomic import write_atomic
 from lathed_solid.part import Document
 from lathed_solid.proof.inspection import document_hash
 from lathed_solid.quantity.formatting import Spoken, as_it_is
-from lathed_solid.reports.drawing.draw import drawing, status_of
+from lathed_solid.reports.drawing.draw import drawing
 from lathed_solid.reports.drawing.files import write_drawing
 from lathed_solid.reports.file_names import slug
 from lathed_solid.reports.inspection import write_inspection
 from lathed_solid.reports.machinist.files import write_machinist
 from lathed_solid.reports.machinist.sheet import machinist_sheet
+from lathed_solid.reports.status import status_of
 
 A = TypeVar("A", bound=BaseModel)
 #: what other programs take

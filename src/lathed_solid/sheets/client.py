@@ -15,7 +15,7 @@ from lathed_solid.ledger.sheet_corners import Corners, checked_corners
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.sheets.errors import SheetError
 from lathed_solid.sheets.strokes import Linework, linework_of
-from lathed_solid.sheets.title_words import Title, title
+from lathed_solid.sheets.title import Title, title
 
 DPI = 150.0
 UNTITLED = Title()

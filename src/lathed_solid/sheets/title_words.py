@@ -10,14 +10,11 @@ from __future__ import annotations
 
 import re
 from collections.abc import Callable, Iterator, Sequence
-from dataclasses import dataclass
 from typing import Any
-
-from pydantic import TypeAdapter, ValidationError
 
 from lathed_solid.ledger.callouts import LedgerError
 from lathed_solid.ledger.general_told import beside, general_of
-from lathed_solid.ledger.limits import AnyGeneral, General
+from lathed_solid.ledger.limits import AnyGeneral
 from lathed_solid.notation import Instruction
 from lathed_solid.notation.general_tolerances import CLASS, places_told
 from lathed_solid.notation.instructions import without_instructions
@@ -25,39 +22,15 @@ from lathed_solid.notation.interpret import MAX_NOTE
 from lathed_solid.notation.letters import plain_letters
 from lathed_solid.quantity import LengthUnit
 from lathed_solid.sheets.texts import TextLine
-from lathed_solid.sheets.title_labels import MOST, labelled
-from lathed_solid.standards.materials import material_named, materials
+from lathed_solid.sheets.title import MOST_WORDS
+from lathed_solid.sheets.title_labels import labelled
+from lathed_solid.standards.materials import material_named
 
 UNIT = re.compile(
     r"^(?:(?:all\s+)?dimensions\s+(?:are\s+)?in\s+|units?\s*:?\s*)?(?P<unit>mm|millimet(?:re|er)s?|in|inch(?:es)?)\.?$",
     re.I,
 )
 SCALE = re.compile(r"\bscale\b\s*:?\s*(?P<up>\d+(?:\.\d+)?)\s*[:/]\s*(?P<down>\d+(?:\.\d+)?)", re.I)
-#: most words for the shop of a page
-MOST_WORDS = 100
-
-
-@dataclass(frozen=True, slots=True)
-class Title:
-    """What the title block says; None where it does not. ``scale`` is page per part."""
-
-    material: str | None = None
-    general: General | None = None
-    unit: LengthUnit | None = None
-    scale: float | None = None
-    #: words for the shop
-    instructions: tuple[str, ...] = ()
-    name: str = ""
-    number: str = ""
-    revision: str = ""
-
-    @property
-    def words(self) -> str:
-        """What it says, in one line."""
-        drawing = " ".join(w for w in (self.number, self.revision) if w)
-        general = None if self.general is None else str(self.general)
-        said = (self.name, drawing, self.material, general, self.unit, *self.instructions)
-        return " · ".join(s for s in said if s)
 
 
 def title_of(texts: Sequence[str], notes: Sequence[str] = (), unit: LengthUnit = "mm") -> dict[str, Any]:
@@ -130,24 +103,6 @@ def _together(tolds: Sequence[Instruction], unit: LengthUnit) -> AnyGeneral | No
             return None
         found = one
     return found
-
-
-def title(told: Any) -> Title:
-    """From JSON. What is not as it should be is left out."""
-    if not isinstance(told, dict):
-        return Title()
-    try:
-        general = TypeAdapter(General).validate_python(told["general"]) if "general" in told else None
-    except ValidationError:
-        general = None
-    scale, words = told.get("scale"), told.get("instructions")
-    unit: LengthUnit | None = "in" if told.get("unit") == "in" else "mm" if told.get("unit") == "mm" else None
-    return Title(
-        told["material"] if told.get("material") in materials() else None, general, unit,
-        float(scale) if isinstance(scale, (int, float)) and 1e-4 < scale < 1e4 else None,
-        tuple(str(w)[:MAX_NOTE] for w in words[:MOST_WORDS] if w) if isinstance(words, list) else (),
-        *(str(told.get(k, ""))[:MOST] for k in ("name", "number", "revision")),
-    )  # fmt: skip
 
 
 def _general(text: str, unit: LengthUnit, *, named: bool) -> Iterator[Instruction]:

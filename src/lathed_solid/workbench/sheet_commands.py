@@ -8,19 +8,16 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import replace
 from pathlib import Path
-from typing import Any, Literal, Protocol
+from typing import TYPE_CHECKING, Any, Literal, Protocol
 
 from lathed_solid.errors import LathedError
 from lathed_solid.files import FileError
 from lathed_solid.files.attachments import keep_sheet, read_for
 from lathed_solid.ledger import Callout
 from lathed_solid.ledger.sheet_corners import Corners
-from lathed_solid.notation import NoteError, read_note
 from lathed_solid.part import Document, Scope, Sheet, scope
 from lathed_solid.part.document import UNNAMED
 from lathed_solid.part.edits import changed
-from lathed_solid.part.proposals import Proposal
-from lathed_solid.part.proposals import propose as proposed
 from lathed_solid.part.revision import Change, beside, compare_sheet, moved, take_change
 from lathed_solid.quantity.formatting import length
 from lathed_solid.sheets import SheetPage
@@ -28,6 +25,9 @@ from lathed_solid.sheets.client import NoteCandidate
 from lathed_solid.sheets.strokes import Linework
 from lathed_solid.workbench.asked_sizes import AskedSize, GivenSizes
 from lathed_solid.workbench.signal import Signal
+
+if TYPE_CHECKING:
+    from lathed_solid.part.proposals import Proposal
 
 #: what clicks on the sheet mean
 Mode = Literal["notes", "points", "crop"]
@@ -229,6 +229,8 @@ class SheetCommands:
 
     def mend(self, offer: NoteCandidate, text: str) -> NoteCandidate | None:
         """A note that was read wrongly, as a person reads it; None (and words) when it says nothing."""
+        from lathed_solid.notation import NoteError, read_note
+
         assert self.found is not None
         try:
             meaning = read_note(text, self.document.unit)
@@ -306,6 +308,8 @@ class SheetCommands:
         assert found is not None
 
         def propose(linework: Linework) -> Proposal:
+            from lathed_solid.part.proposals import propose as proposed
+
             proposal = proposed(document, found, linework, number, page)
             self._proposed = document, proposal
             return proposal

@@ -15,9 +15,9 @@ from lathed_solid.engine.protocol import BuildReply
 from lathed_solid.errors import LathedError
 from lathed_solid.files import read_document
 from lathed_solid.quantity.formatting import counted
-from lathed_solid.reports.drawing.draw import status_of
 from lathed_solid.reports.drawing.title import ratio
 from lathed_solid.reports.machinist.model import MachinistSheet
+from lathed_solid.reports.status import status_of
 from lathed_solid.workbench.bench import Workbench
 from lathed_solid.workbench.commands import Commands
 from lathed_solid.workbench.hand_over.maker import Maker

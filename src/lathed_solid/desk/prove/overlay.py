@@ -6,7 +6,8 @@ over heavily, an edge of the model that is not drawn stands as dots. The piece t
 
 from __future__ import annotations
 
-from typing import Any
+from collections.abc import Sequence
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import QPointF, QRectF, Qt, pyqtSignal
 from PyQt6.QtGui import QColor, QMouseEvent, QPainter, QPainterPath, QPaintEvent, QPen, QPolygonF, QWheelEvent
@@ -14,9 +15,10 @@ from PyQt6.QtWidgets import QSizePolicy, QWidget
 
 from lathed_solid.desk import theme
 from lathed_solid.desk.language import spoken
-from lathed_solid.sheets.drawn_views import outlines
-from lathed_solid.sheets.strokes import Linework, Stroke
-from lathed_solid.sheets.witness import Piece, Witness
+
+if TYPE_CHECKING:
+    from lathed_solid.sheets.strokes import Linework, Stroke
+    from lathed_solid.sheets.witness import Piece, Witness
 
 #: mm about a piece, and about it when it is looked at closely
 ROOM, CLOSE = 2.0, 14.0
@@ -44,7 +46,11 @@ class Overlay(QWidget):
     def show_witness(self, sheet: Linework | None, found: Witness | None) -> None:
         """A sheet with what came of it; None for nothing."""
         self._sheet, self._found, self.current = sheet, found, None
-        wide = outlines(sheet) if sheet is not None else ()
+        wide: Sequence[Stroke] = ()
+        if sheet is not None:
+            from lathed_solid.sheets.drawn_views import outlines  # what it needs takes a window's start half as long
+
+            wide = outlines(sheet)
         known = set(map(id, wide))
         self._wide = _path(wide)
         self._thin = _path(s for s in (sheet.strokes if sheet is not None else ()) if id(s) not in known)

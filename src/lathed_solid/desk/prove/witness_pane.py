@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from pathlib import Path
-from typing import Any
+from typing import TYPE_CHECKING, Any
 
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QComboBox, QHBoxLayout, QLabel, QPushButton, QSpinBox, QVBoxLayout, QWidget
@@ -17,16 +17,18 @@ from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.kernel.vectors import Ways
 from lathed_solid.ledger.sheet_corners import Corners
 from lathed_solid.part import Document
-from lathed_solid.sheets.client import read_linework
-from lathed_solid.sheets.pictorial import views_of
-from lathed_solid.sheets.strokes import Linework
-from lathed_solid.sheets.title_block import zone
-from lathed_solid.sheets.witness import Piece, Witness, WitnessView, sides_of, witness
 from lathed_solid.store import place_of
+
+if TYPE_CHECKING:
+    from lathed_solid.sheets.strokes import Linework
+    from lathed_solid.sheets.witness import Piece, Witness, WitnessView
 
 
 def _lines(path: Path, page: int, corners: Corners | None) -> tuple[Linework, Ways]:
     """The linework of a sheet, and how the part is seen on a pictorial one."""
+    from lathed_solid.sheets.client import read_linework
+    from lathed_solid.sheets.pictorial import views_of
+
     lines = read_linework(path, page, corners=corners)
     return lines, views_of(lines)
 
@@ -142,6 +144,8 @@ class WitnessPane(QWidget):
 
     def take_sides(self, sides: Any) -> None:
         """The sides that were asked for."""
+        from lathed_solid.sheets.witness import sides_of, witness
+
         lines = self._lines
         if lines is None:
             return
@@ -191,6 +195,8 @@ class WitnessPane(QWidget):
         return f"{sign} {word}: {what} ({views} explained).{doubt}"
 
     def _zone(self, row: PieceRow) -> str:
+        from lathed_solid.sheets.title_block import zone
+
         sheet, (left, low, right, high) = self._lines, row.piece.box
         if sheet is None:
             return ""

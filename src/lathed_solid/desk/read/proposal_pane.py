@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import TYPE_CHECKING
+
 from PyQt6.QtCore import pyqtSignal
 from PyQt6.QtWidgets import QLabel, QPushButton, QVBoxLayout, QWidget
 
@@ -10,10 +12,12 @@ from lathed_solid.desk.background import Background
 from lathed_solid.desk.language import spoken
 from lathed_solid.desk.read.keyed_buttons import keyed_buttons
 from lathed_solid.desk.row_table import Column, RowModel, RowView
-from lathed_solid.part.proposals import Placed, Proposal
 from lathed_solid.sheets.client import read_linework
 from lathed_solid.store import place_of
 from lathed_solid.workbench.sheet_commands import SheetCommands
+
+if TYPE_CHECKING:
+    from lathed_solid.part.proposals import Placed, Proposal
 
 
 def _stands(row: Placed) -> str:

@@ -12,7 +12,6 @@ from lathed_solid.engine.protocol import DrawFigures, Figured
 from lathed_solid.kernel.drawing.figures import Place
 from lathed_solid.part import Document
 from lathed_solid.part.drawing_style import DrawingStyle, SectionName
-from lathed_solid.proof import Report
 from lathed_solid.proof.inspection import document_hash
 from lathed_solid.quantity.formatting import Spoken, as_it_is
 from lathed_solid.reports.drawing.balloons import balloons_of
@@ -22,6 +21,7 @@ from lathed_solid.reports.drawing.model import Dimension, DrawnSheet, DrawnView,
 from lathed_solid.reports.drawing.sheets import INCH, METRIC, SIZES, Angle
 from lathed_solid.reports.drawing.title import Titles, framed, noted, ratio, wrapped
 from lathed_solid.reports.drawing.views import Arranged
+from lathed_solid.reports.status import status_of
 
 Ask = Callable[[DrawFigures], Figured]
 
@@ -94,11 +94,6 @@ def _titles(document: Document, figured: Figured, style: DrawingStyle) -> Titles
         "–" if mass is None else f"{mass:.4g} g", style.revisions, document_hash(document)[:10],
         status_of(figured.report),
     )  # fmt: skip
-
-
-def status_of(report: Report) -> str:
-    """What has to stand on every sheet of a part that is not proven; empty for one that is."""
-    return "" if report.ok else f"NOT PROVEN: {', '.join(report.faults)}"
 
 
 def _with_view(sheet: DrawnSheet, view: Arranged, by: Place) -> DrawnSheet:

@@ -9,13 +9,13 @@ from lathed_solid.engine.protocol import FindForShop, ShopFound
 from lathed_solid.kernel.shop.figures import FoundHole, Segment, ShopFigures, Station
 from lathed_solid.part import Document
 from lathed_solid.proof import Report
-from lathed_solid.reports.drawing.draw import status_of
 from lathed_solid.reports.machinist.cannot import troubles
 from lathed_solid.reports.machinist.model import HoleRow, MachinistSheet, StationRow, side_of
 from lathed_solid.reports.machinist.saying import Say, sayer
 from lathed_solid.reports.machinist.settings import settings_for
 from lathed_solid.reports.machinist.stock_choice import stock_for
 from lathed_solid.reports.machinist.tools import tools_for
+from lathed_solid.reports.status import status_of
 from lathed_solid.standards import StandardError, material
 
 #: lengths and diameters that differ by less are one, mm
