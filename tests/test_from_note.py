@@ -8,9 +8,10 @@ import pytest
 
 from lathed_solid import scripting as ls
 from lathed_solid.notation import read_note
-from lathed_solid.part import Document, DocumentError, Table
+from lathed_solid.part import Document, DocumentError, Table, edits, templates
 from lathed_solid.part.from_note import add_note_with_step, step_words
 from lathed_solid.part.note_picks import Picks
+from lathed_solid.quantity import LengthUnit
 
 
 def plate() -> Document:
@@ -157,3 +158,13 @@ def test_the_bottom_that_a_note_says_is_the_hole_s(note: str, included: float) -
     solid, _ = proven(part)
     cone = math.pi * 25.0 / 3 * 5.0 / math.tan(math.radians(included / 2))
     assert solid.volume == pytest.approx(80 * 60 * 14 - math.pi * 25 * 8 - cone, rel=1e-9)
+
+
+@pytest.mark.parametrize("unit", ["mm", "in"])
+def test_a_new_part_has_the_callouts_that_its_notes_state(unit: LengthUnit) -> None:
+    """They are made without the grammar, which a window that begins does not load."""
+    made = templates.turned("shaft", unit)
+    read = templates.empty("shaft", unit)
+    for note in made.notes:
+        read = edits.add_note(read, note.text)
+    assert made.notes == read.notes and len(made.notes) == 4

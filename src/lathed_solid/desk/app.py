@@ -130,7 +130,11 @@ def run(path: Path | None, document: Document | Fit | None = None) -> int:
 
 def read_ahead() -> None:
     """Modules that the first sketch, the first log and the first note wait for."""
-    for name in ("desk.sketch.editor", "desk.steps.form", "ledger.snapping", "ledger.chains", "notation"):
+    from lathed_solid.notation import read_note
+
+    for note in ("FILLET R3", "BOSS ⌀30 x 5 HIGH"):  # which make the grammar's patterns ready
+        read_note(note)
+    for name in ("desk.sketch.editor", "desk.steps.form", "ledger.snapping", "ledger.chains"):
         importlib.import_module(f"lathed_solid.{name}")
     importlib.import_module("scipy.optimize")
 
