@@ -32,10 +32,12 @@ def main(argv: list[str]) -> int:
     os.nice(NICENESS)
     asked = socket.socket(fileno=int(argv[1]))
     sys.setdlopenflags(os.RTLD_LAZY)  # names of the kernel are looked up when they are needed: a twelfth of its loading
+    gc.disable()  # nothing of what is loaded can go
     from lathed_solid.engine import worker
 
     gc.collect()
     gc.freeze()  # what was loaded is not touched again: copies go on sharing it
+    gc.enable()
     born: dict[int, int] = {}
     while True:
         header, inherited, _, _ = socket.recv_fds(asked, LENGTH.size, 2)
