@@ -27,7 +27,7 @@ NAMED = frozenset({"slot", "groove", "keyway", "pocket", "round", "chamfer"})
 COUNTABLE = (*SIGNS, *THREADS, *OPERATIONS, *WIDENINGS, *FEATURES, "chamfer_c", "chamfer", "round", "total", "counted",
              "equally", "drill_named", "clearance", "pocket", "frame", "profile")  # fmt: skip
 #: what a count and a dash may stand before
-BEHIND_DASH = (*SIGNS, *THREADS, *OPERATIONS, "chamfer_c")
+BEHIND_DASH = (*SIGNS, *THREADS, *OPERATIONS, "chamfer_c", "centre")
 HOLES = re.compile(r"HOLE|HLS?\b")
 #: several, and how many at most are counted by a bare number
 HOLES_MANY, COUNTED_MOST = re.compile(r"HOLES\b|HLS\b", re.I), 60

@@ -173,8 +173,8 @@ class Phrases:
     def _ball(self) -> None:
         """``⌀50 SPHERE``, ``SPHERE R25``: the round size beside the word is that of a sphere."""
         token, last = self.at.take(), self._last()
-        if last is not None and last.kind in ("dia", "radius"):
-            self.out[-1] = with_mark(last, "spherical")
+        if last is not None and (last.kind in ("dia", "radius") or (last.kind == "plain" and token.text == "BALL")):
+            self.out[-1] = with_mark(replace(last, kind="radius" if last.kind == "radius" else "dia"), "spherical")
         elif self.at.kind in ("diameter", "radius") and self.at.sees_kind(1) == "number":
             self._signed()
             self.out[-1] = with_mark(self.out[-1], "spherical")

@@ -147,19 +147,20 @@ def _fit(at: Cursor, size: Written, letter: str = "") -> Tolerance:
 
 
 def _with_class(at: Cursor, size: Written, given: Tolerance) -> Tolerance:
-    """``⌀30 -0.020/-0.041 (f7)``: the class behind its deviations, where it has these."""
-    if not (at.sees("open") and at.sees_kind(1) == "fit" and at.sees_kind(2) == "shut"):
+    """``⌀30 -0.020/-0.041 (f7)``, ``⌀30 +0.021/0 H7``: the class behind its deviations, where it has these."""
+    bracketed = at.sees("open") and at.sees_kind(1) == "fit" and at.sees_kind(2) == "shut"
+    if not bracketed and not at.sees("fit"):
         return given
     mark = at.place
-    at.take()
+    at.place += bracketed
     try:
         found = _fit(at, size)
     except NoteError:
         found = Tolerance()
-    if not at.sees("shut") or not _agree(given, found):
+    if (bracketed and not at.sees("shut")) or not _agree(given, found):
         at.place = mark  # left where it stands: it is told as unread
         return given
-    at.take()
+    at.place += bracketed
     return found
 
 

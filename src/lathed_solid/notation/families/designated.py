@@ -83,6 +83,7 @@ def _relief(run: Run, item: Item, thread: str) -> Fields:
 def _read_centre(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
     text = re.sub(r"\s+(?:DIN\s*332(?:-1)?|ISO\s*6411)$", "", item.text, flags=re.I)
+    text = re.sub(r"\s+CENT(?:RE|ER)(?:\s+HOLE)?S?$", "", text, flags=re.I)
     text = re.sub(r"⌀?\s*([\d.,]+?)\s*,?\s*(?:FORM|TYPE)\s*([ABR])$", r"\2\1", text, flags=re.I)
     match = re.search(r"([ABR])\s*([\d.,]+)(?:\s*[/x]\s*([\d.,]+))?\s*$", text, re.I)
     assert match is not None

@@ -42,6 +42,8 @@ from lathed_solid.standards import StandardError, deviations
 DRILLS = (0.6, 0.99)
 #: a screw's hole is no wider than this times its thread
 NEAR_SCREW = 1.25
+#: a drill's point has at least this angle, degrees
+POINTED = 90.0
 #: what a diameter is the outside of: a size across it is a length, no depth
 OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "journal", "shoulder", "stem", "shank",
            "trunnion", "tenon", "disc", "rim", "pin", "shaft", "washer", "bar", "rod", "round bar", "tube",
@@ -188,6 +190,10 @@ def _joined(run: Run, fields: Fields, *, thread: bool) -> bool:
     if item.kind == "cross" and following.kind == "plain":
         run.take()
         return _crossed(run, fields, thread=thread)
+    if item.kind == "cross" and following.kind == "angle" and "depth_mm" in fields and following.value >= POINTED:
+        run.take()  # ⌀10 x 20 x 118°
+        fields["point_deg"] = run.take().value
+        return True
     if item.kind == "cross" and following.kind in ("long", "thick"):
         run.take()  # ⌀30 x 50 LONG: a length beside it
         return False

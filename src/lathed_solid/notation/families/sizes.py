@@ -190,7 +190,7 @@ def _read_angle(run: Run, prefix: Prefix) -> Fields | None:
         run.take()
         if run.sees("cross"):
             run.take()
-        if run.sees("plain"):
+        if run.sees("plain", "long"):  # 30° CHAMFER x 3 LONG
             return _angled(run, run.take(), item, prefix)
         run.leave(item)
         return None

@@ -243,7 +243,8 @@ def _is_its_drill(run: Run, fields: Fields, ahead: int = 0) -> bool:
         and "diameter_mm" not in fields
         and "depth_mm" not in fields
     )
-    return deep and fits and bool(thread.internal) and not item.toleranced
+    exactly = thread.internal is None and abs(thread.major_mm - thread.pitch_mm - item.value) < ITS_DRILL
+    return deep and fits and (bool(thread.internal) or exactly) and not item.toleranced
 
 
 def _drill(run: Run, fields: Fields) -> bool:
