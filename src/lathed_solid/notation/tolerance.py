@@ -313,6 +313,9 @@ def angle_tolerance(at: Cursor, value: float) -> tuple[float, float] | None:
         at.take()
         d = _degrees(at)
         return value - d, value + d
+    if at.sees("minus") and at.sees_kind(1) == "minutes" and not at.token.gap and not at.peek(1).gap:
+        raise NoteError("minutes of the angle, or a deviation: this can be read either way", column=at.column,
+                        received=f"-{at.peek(1).text}", hint=f"{value:g}° {at.peek(1).text}, or +0 -{at.peek(1).text}")  # fmt: skip
     if at.sees("plus", "minus") and at.sees_kind(1) in DEGREES and not _counts(at):
         if at.sees("minus") and at.sees_kind(1) == "angle" and degrees(at.peek(1).text) >= ALIKE * value:
             at.take()

@@ -102,6 +102,8 @@ def _read_centre(run: Run, _: Prefix) -> Fields | None:
     return with_words(run, {**both, "kind": "centre", "centre": Centre(form=form, pilot_mm=pilot, countersink_mm=wide)})
 
 
+#: a pitch that is so large, in a sheet in inches, counts the ridges of an inch
+COARSEST = 10.0
 #: ridges an inch of the usual knurling wheels
 KNURLS = {"COARSE": 14, "MED": 21, "FINE": 33}
 
@@ -115,7 +117,7 @@ def _read_knurl(run: Run, _: Prefix) -> Fields | None:
     if re.search(r"\d\s*D(?:\.?P\b|IAMETRAL)", text):  # 96 DP: teeth an inch of diameter
         pitch = round(math.pi * MM_PER_INCH / pitch, 4)
         run.say(f"{pitch:g} mm pitch: {figures[-1]} ridges on an inch of diameter")
-    if re.search(r"T\.?P\.?I|PER\s+INCH", text):
+    if re.search(r"T\.?P\.?I|PER\s+INCH", text) or (pitch >= COARSEST and "PITCH" in text and run.unit == "in"):
         pitch = round(MM_PER_INCH / pitch, 4)
         run.say(f"{pitch:g} mm pitch: {figures[-1]} ridges an inch")
     if not figures:

@@ -19,7 +19,7 @@ _METRIC = re.compile(
     r"M\s*(\d+(?:[.,]\d+)?)(?:\s*x\s*(\d+(?:[.,]\d+)?|[.,]\d+)(?:\s*\(?P\s*(\d+(?:[.,]\d+)?)\)?)?)?$", re.I
 )
 _UNIFIED = re.compile(
-    r"(.+?)\s*\"?\s*(?:-\s*(\d{1,2}(?:\.5)?))?\s*-?\s*(UNC|UNF|UNEF|UNS|UNJC|UNJF|UNRC|UNRF|UN|NC|NF)?\s*-?\s*([123][AB])?$",
+    r"(.+?)\s*\"?\s*(?:-\s*(\d{1,2}(?:\.5)?))?\s*-?\s*(UNC|UNF|UNEF|UNS|UNJC|UNJF|UNRC|UNRF|UN|NC|NF)?\s*-?\s*([123][AB]?)?$",
     re.I,
 )
 _SERIES = {"NC": "UNC", "NF": "UNF", "UNRC": "UNC", "UNRF": "UNF"}
@@ -106,6 +106,9 @@ def _unified(run: Run, item: Item, text: str, _: str) -> Thread:
         series = _series(size, tpi)
         run.say(f"series {series} taken" if series else "no standard series has this pitch")
     klass = match[4].upper() if match[4] else None
+    if klass in ("1", "2", "3"):
+        run.say(f"class {klass} of before 1949: no class of today")
+        klass = None
     name = f"{size}-{tpi}" + (f" {series}" if series else "")
     try:
         form = thread_form(name if series in ("UNC", "UNF", "UNEF", "UN") else f"{size}-{tpi}")

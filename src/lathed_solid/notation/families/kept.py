@@ -30,7 +30,9 @@ COUNTED = re.compile(
 TOOTHED = re.compile(r"^\s*\d{1,2}\s*x?\s*(?=SPLINES?\b)|(?<=SPLINE )\d{1,2}\s*x\s*(?=\d+\s*x\s*\d)", re.I)
 #: a Woodruff key's number: its width in 32nds of an inch, its diameter in eighths by the last two (ASME B17.2)
 KEY_NUMBER = re.compile(
-    r"\bWOODRUFF[ ]*(?:KEY(?:WAY|SEAT|SLOT)?S?)?[ ]*(?:NO\.?|#)?[ ]*(\d{1,2})(\d{2})(?![\d.,/])", re.I
+    r"(?:\bWOODRUFF[ ]*(?:KEY(?:WAY|SEAT|SLOT)?S?)?[ ]*(?:NO\.?|#)?[ ]*|(?:NO\.?|#)[ ]*(?=\d+[ ]+WOODRUFF))"
+    r"(\d{1,2})(\d{2})(?![\d.,/])",
+    re.I,
 )
 
 

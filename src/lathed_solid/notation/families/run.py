@@ -204,7 +204,7 @@ def take_words(run: Run, fields: Fields) -> bool:
             fields["far"] = last[0]  # ⌀10 THRU, CSK ⌀14 BOTH SIDES
             run.say(BOTH_SIDES)
             return True
-        if twice and word.endswith(("side", "sides", "faces")) and fields.get("kind") not in TWICE:
+        if twice and word.endswith(("side", "sides", "faces")) and fields.get("kind") not in (*TWICE, "length"):
             run.leave(item)  # CSK BOTH SIDES is no second hole, 15° EACH SIDE no second angle
             return True
         if twice:
