@@ -107,7 +107,8 @@ def test_a_note_broken_at_any_gap_means_the_same() -> None:
     """What stands over two lines on the sheet is read as if in one, or it is said that it is not."""
     found, silent = Counter[str](), list[str]()
     for unit, text, want in some(NOTES, 420):
-        for k in (k for k, letter in enumerate(text.strip()) if letter == " " and "\n" not in text):
+        text = text.strip()
+        for k in (k for k, letter in enumerate(text) if letter == " " and "\n" not in text):
             broken = f"{text[:k]}\n{text[k + 1 :]}"
             try:
                 told = read_note(broken, unit).as_json()  # type: ignore[arg-type]

@@ -49,7 +49,8 @@ _BROKEN = re.compile(
     r"|^[ ]*(?:SURFACE[ ]+)?FINISH[ ]*\n[ ]*(?:\d?[.]\d|\d{1,3})(?:[ ]+ON\b[^\n]*|[ ]*)$"
     r"|^[ ]*\d{1,2}[ ]*\n[ ]*\d{1,2}/\d{1,2}\b|\bDRILL[ ]*\n[ ]*POINT\b|\bSLOT\b[^\n]*\n[ ]*R[ ]?[.\d]+[ ]+ENDS\b"
     r"|\b(?:CSK|C'?SINK|C'?SUNK)[ ]+⌀[ ]*[.\d]+[ ]*\n[ ]*[\d.]+[ ]*°[ ]*$"
-    r"|^[ ]*DATUM[ ]*\n[ ]*[A-Z][ ]*$"
+    r"|\b(?:TURN|WELD)[ ]*\n[ ]*[⌀\d]|^[ ]*STAMP\b[^\n]*\n[ ]*[.]?\d[\d.]*[ ]+HIGH|ANODI[SZ]ED?[ ]*\n[ ]*0?[.]0\d"
+    r"|\bHARDENED[ ]*\n[ ]*[.\d]+[ ]*[+-][ ]*[.\d]+[ ]*$|^[ ]*DATUM[ ]*\n[ ]*[A-Z][ ]*$"
     r"|\bTOL(?:ERANCES?)?\.?[ ]*\n[ ]*±|\bDIM(?:ENSION)?S\.?[ ]*\n[ ]*(?:ARE[ ]+)?IN[ ]+[A-Z]+",
     re.I,
 )

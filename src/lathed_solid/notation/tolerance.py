@@ -314,8 +314,9 @@ def angle_tolerance(at: Cursor, value: float) -> tuple[float, float] | None:
         d = _degrees(at)
         return value - d, value + d
     if at.sees("minus") and at.sees_kind(1) == "minutes" and not at.token.gap and not at.peek(1).gap:
+        minutes = at.peek(1).text
         raise NoteError("minutes of the angle, or a deviation: this can be read either way", column=at.column,
-                        received=f"-{at.peek(1).text}", hint=f"{value:g}° {at.peek(1).text}, or +0 -{at.peek(1).text}")  # fmt: skip
+                        received=f"-{minutes}", hint=f"{value:g}° {minutes}, or +0 -{minutes}")  # fmt: skip
     if at.sees("plus", "minus") and at.sees_kind(1) in DEGREES and not _counts(at):
         if at.sees("minus") and at.sees_kind(1) == "angle" and degrees(at.peek(1).text) >= ALIKE * value:
             at.take()

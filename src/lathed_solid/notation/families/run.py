@@ -266,9 +266,14 @@ def all_but_last(run: Run, found: list[Fields], prefix: Prefix) -> Fields:
 def _of_the_hole(run: Run, fields: Fields) -> bool:
     """``⌀10 THRU`` over ``⌀18 C'BORE 6 DEEP``: what widens the hole before it; it is put there."""
     (key,) = (k for k in WIDENINGS if k in fields)
-    if not run.done or run.done[-1].kind not in ("hole", "thread"):
+    if not run.done:
         return False
     hole, wide = run.done[-1], fields[key]
+    if hole.kind == "diameter" and (hole.count or 1) > 1 and not hole.fit:
+        hole = hole.model_copy(update={"kind": "hole", "through": True})  # 6-⌀6.6 over ⌀11 C'BORE 6.5 DEEP
+        run.say("through: no depth is given")
+    if hole.kind not in ("hole", "thread"):
+        return False
     # ⌀10 THRU, ⌀18 CSK 90° 2 PLACES: both are counted
     both = hole.count in (None, 1) and run.peek(-1).kind == "count"
     if fields.get("count") not in (None, hole.count) and not both:
