@@ -56,6 +56,13 @@ def circle_at(run: Run, fields: Fields) -> bool:
     return True
 
 
+def too_wide(run: Run, fields: Fields) -> bool:
+    """Whether the circle at hand goes through the very size that would stand on it, so that it is another's."""
+    circle = run.peek(1) if run.sees("circle") else run.peek()
+    across = fields.get("diameter_mm")
+    return "thread" not in fields and across is not None and 0.0 < circle.value <= across
+
+
 def place(run: Run, fields: Fields) -> None:
     """The pattern that a bolt circle or equal spacing makes."""
     equally = fields.pop("equally", False)

@@ -12,7 +12,7 @@ import re
 from dataclasses import replace
 
 from lathed_solid.notation.clauses import DRILL_POINT_DEG, FLAT_DEG, Pattern
-from lathed_solid.notation.families.circles import circle_at, on_circle, place
+from lathed_solid.notation.families.circles import circle_at, on_circle, place, too_wide
 from lathed_solid.notation.families.run import (
     OPERATIONS,
     WIDENINGS,
@@ -114,6 +114,8 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             item.kind in ("dia", "plain") and following.kind == "circle"
             and not (entry and fields[entry].diameter_mm is None and not screw_said(run))
         ):  # fmt: skip
+            if too_wide(run, fields):
+                return  # OD 140, PCD 115, 6 x ⌀11: of what comes next
             entry = ""
             if not circle_at(run, fields):
                 return

@@ -23,7 +23,7 @@ NAMES = {
 #: numbers that are no size: of a kind, and how many
 COUNTED = re.compile(
     r"\bNO\.?[ ]*\d+|\b(?:DIN|ISO|ANSI|ASME|BS|EN|SAE)[ ]*(?:EN[ ]*|ISO[ ]*)?[A-Z]?\d[\d.-]*"
-    r"|\b\d{1,2}[ ]*(?:OFF|PLACES|PLCS|POS)\b",
+    r"|\b\d{1,2}[ ]*(?:OFF|PLACES|PLCS|POS)\b|^\d{1,2}[ ]+(?=[A-Z-]+(?:[ -][A-Z]+)?S\b)",
     re.I,
 )
 #: how many splines there are: ``6 SPLINES``, ``SPLINE 6 x 23 x 26`` (ISO 14)

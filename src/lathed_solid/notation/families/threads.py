@@ -6,6 +6,8 @@ the X that can be no pitch of the thread is a length.
 
 from __future__ import annotations
 
+import re
+
 from lathed_solid.notation.clauses import Entry, Thread
 from lathed_solid.notation.families.circles import on_circle, place
 from lathed_solid.notation.families.designations import thread_of
@@ -24,8 +26,10 @@ INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdr
 
 
 #: what is screwed into a part
-INTO = {"nipple", "grease nipple", "port", "ports", "grub screw", "grub screws", "set screw", "set screws", "eyebolt",
-        "eye bolt", "eye-bolt", "sae port", "sae orb", "sae orb port"}  # fmt: skip
+INTO = re.compile(
+    r"(?:grease )?nipple|(?:[a-z]+ )?ports?(?: [a-z] ?-)?|sae orb(?: port)?|(?:grub|set|jacking|clamping|adjusting) screws?"
+    r"|eye[ -]?bolt|lifting eye|(?:drain|filler|level|blanking|oil|vent) plug"
+)
 #: of ASME B1.1, where A is the external one
 INCH_CLASSES = {f"{n}{side}" for n in "123" for side in "AB"}
 SCREW = "an external thread of this length"
@@ -145,6 +149,11 @@ def _own(run: Run, fields: Fields) -> bool:
     return True
 
 
+def _screwed_in(run: Run) -> bool:
+    """Whether it is told what is screwed into the part there."""
+    return any(INTO.fullmatch(said) for said in run.assumed)
+
+
 def _word_of_depth(run: Run, ahead: int) -> bool:
     """DEEP or DEPTH without a number of its own."""
     return run.peek(ahead).kind == "depth" and not run.peek(ahead).value
@@ -208,6 +217,8 @@ def _length(run: Run, fields: Fields, item: Item) -> bool:
     internal = thread.internal
     if internal is None and item.kind == "depth":
         internal = True
+    if internal is None and _screwed_in(run):
+        internal = True  # EYEBOLT M12 x 25
     if internal is None and not any(k in fields for k in INSIDE):
         internal = False
         if item.kind == "plain":
@@ -302,7 +313,7 @@ def _complete(run: Run, fields: Fields) -> Fields:
     thread: Thread = fields["thread"]
     if thread.internal is None:
         placed = bool(fields.get("bolt_circle_mm")) or run.sees("on_square")  # 4 x M8 ON 70 x 50 CENTRES
-        inside = any(fields.get(k) for k in INSIDE) or placed or not INTO.isdisjoint(run.assumed)
+        inside = any(fields.get(k) for k in INSIDE) or placed or _screwed_in(run)
         if not inside and run.done and run.done[-1].kind == "hole":
             run.unread.append(f"{thread.designation}: in the hole, or on a pin")  # ⌀6 - 10 DP - M6
         _set(fields, internal=inside)

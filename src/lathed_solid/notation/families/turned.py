@@ -142,13 +142,13 @@ def _close_keyway(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
         raise NoteError("the keyway has no width", column=word.column, hint="KEYWAY 8x4 N9 x 30")
     depth, length = given.get("depth"), given.get("long")
     if length is not None and "overall" in length.marks:  # 5 WIDE KEYWAY, 22.3 OVERALL
-        raise NoteError("the keyway's length, or a size over the bore and its key: this can be read either way",
-                        column=length.column, received=length.text, hint="x 22 LONG, or 22.3 OVER KEYWAY")  # fmt: skip
+        raise NoteError(ACROSS, column=length.column, received=length.text, hint="x 22 LONG, or 22.3 OVER KEYWAY")  # fmt: skip
     if depth is None and plain and (len(plain) > 1 or plain[0].value <= width.value):
         depth = plain.pop(0)
         _no_height(width, depth)
     if length is None and plain:
         length = plain.pop(0)
+        _not_across(run, width, length)
         run.say("taken as its length")
     _without_ends(given, width)
     fits = [i.fit for i in (width, depth, length) if i is not None and i.fit]  # it may stand behind the last size
@@ -157,6 +157,17 @@ def _close_keyway(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
     key = Keyway(width_mm=width.value, depth_mm=_size(depth), length_mm=_size(length), fit=fits[0] if fits else None,
                  **_limits(width=width, depth=depth, length=length))  # fmt: skip
     return {**_kept(fields), "kind": "keyway", "keyway": key}
+
+
+ACROSS = "the keyway's length, or a size over the bore and its key: this can be read either way"
+
+
+def _not_across(run: Run, width: Item, length: Item) -> None:
+    """``BORE ⌀30 H7, KEYWAY 8 x 33.3``: a size from the bore's far side to the keyway's floor. Raises NoteError."""
+    bore = next((c.diameter_mm for c in run.done if c.diameter_mm), None)
+    if bore is not None and bore < length.value < bore + width.value:
+        raise NoteError(ACROSS, column=length.column, received=length.text,
+                        hint=f"x {length.text} LONG, or {length.text} OVER KEYWAY")  # fmt: skip
 
 
 def _no_height(width: Item, depth: Item) -> None:
