@@ -6,7 +6,7 @@ from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, al
 from lathed_solid.notation.items import Item
 
 #: sizes that may stand before the word
-BEFORE = ("plain", "wide", "long", "cross")
+BEFORE = ("plain", "wide", "long", "depth", "cross")
 SIZES = ("plain", "wide", "long", "depth", "square")
 
 

@@ -153,6 +153,9 @@ def _read_on_square(run: Run, prefix: Prefix) -> Fields | None:
     for size in sizes:
         above_zero(size, item.column)
     prefix.count = None
+    if held is not None and held.kind == "diameter" and not held.fit:
+        run.done[-1] = held.model_copy(update={"kind": "hole", "through": True})
+        run.say("through: no depth is given")
     if len(sizes) > 1:
         run.say("four at the corners of a rectangle")
         return all_but_last(run, [{"kind": "length", "size_mm": size} for size in sizes], prefix)

@@ -19,6 +19,15 @@ def _read_taper(run: Run, _: Prefix) -> Fields | None:
     raise NoteError("the taper has no ratio", column=word.column, hint="TAPER 1:10, or an angle")
 
 
+def _read_bare(run: Run, prefix: Prefix) -> Fields | None:
+    """``1:10``; a ratio alone that no taper has is a scale's. Raises NoteError."""
+    item = run.peek()
+    if len(run.items) == 1 and _ratio(item) <= STEEPEST:
+        raise NoteError("a scale, or a taper: this can be read either way", column=item.column, received=item.text,
+                        hint=f"SCALE {item.text}, or TAPER {item.text}")  # fmt: skip
+    return _read_ratio(run, prefix)
+
+
 def _read_ratio(run: Run, _: Prefix) -> Fields | None:
     item = run.take()
     ratio = _per_foot(item) if item.kind == "perfoot" else _ratio(item)
@@ -29,6 +38,8 @@ def _read_ratio(run: Run, _: Prefix) -> Fields | None:
     return with_words(run, {"kind": "taper", "taper": Taper(ratio=ratio)})
 
 
+#: n of the steepest 1:n that is taken for a taper where it stands alone
+STEEPEST = 2.0
 #: n of 1:n of each Morse taper (DIN 228-1:1987 table 1)
 MORSE = (19.212, 20.047, 20.020, 19.922, 19.254, 19.002, 19.180)
 
@@ -57,4 +68,4 @@ def _per_foot(item: Item) -> float:
 
 
 #: which item begins what
-READS: Families = {"taper": _read_taper, "ratio": _read_ratio, "morse": _read_morse, "perfoot": _read_ratio}
+READS: Families = {"taper": _read_taper, "ratio": _read_bare, "morse": _read_morse, "perfoot": _read_ratio}

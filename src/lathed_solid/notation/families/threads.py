@@ -27,8 +27,9 @@ INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdr
 
 #: what is screwed into a part
 INTO = re.compile(
-    r"(?:grease )?nipple|(?:[a-z]+ )?ports?(?: [a-z] ?-)?|sae orb(?: port)?|(?:grub|set|jacking|clamping|adjusting) screws?"
-    r"|eye[ -]?bolt|lifting eye|(?:drain|filler|level|blanking|oil|vent) plug"
+    r"(?:grease )?nipple|(?:[a-z]+ )?ports?(?: [a-z] ?-)?|sae orb(?: port)?"
+    r"|(?:grub|set|jacking|clamping|adjusting) screws?|eye[ -]?bolt|lifting eye"
+    r"|(?:drain|filler|level|blanking|oil|vent) plug"
 )
 #: of ASME B1.1, where A is the external one
 INCH_CLASSES = {f"{n}{side}" for n in "123" for side in "AB"}

@@ -142,7 +142,7 @@ def _close_keyway(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
         raise NoteError("the keyway has no width", column=word.column, hint="KEYWAY 8x4 N9 x 30")
     depth, length = given.get("depth"), given.get("long")
     if length is not None and "overall" in length.marks:  # 5 WIDE KEYWAY, 22.3 OVERALL
-        raise NoteError(ACROSS, column=length.column, received=length.text, hint="x 22 LONG, or 22.3 OVER KEYWAY")  # fmt: skip
+        raise NoteError(ACROSS, column=length.column, received=length.text, hint="x 22 LONG, or 22.3 OVER KEYWAY")
     if depth is None and plain and (len(plain) > 1 or plain[0].value <= width.value):
         depth = plain.pop(0)
         _no_height(width, depth)
