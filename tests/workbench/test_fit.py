@@ -419,11 +419,12 @@ def test_a_travel_is_judged_moment_by_moment(rig: FitRig) -> None:
 
 def test_overlaps_are_judged_and_told(rig: FitRig) -> None:
     rig.do("rebuild")  # F5 judges at this desk
-    assert rig.session.overlaps == () and overlap_rows(rig.session) == []
+    assert rig.session.overlaps == () and overlap_rows(rig.session) == [] and rig.session.looked_at
     rig.session.edit("into it", lambda f: edits.put_member(f, "washer", placement=f.by_name["flange"].placement))
-    assert rig.session.overlaps is None
+    assert rig.session.overlaps is None and not rig.session.looked_at
     rig.session.judge()
     rig.settle()
+    assert rig.session.looked_at, "shown again, it is not judged again"
     (row,) = overlap_rows(rig.session)
     assert row.sign == "■ overlap" and row.overlap.volume_mm3 == pytest.approx(
         math.pi / 4 * (16**2 - 8.4**2) * 1.6, rel=1e-9)  # fmt: skip

@@ -147,7 +147,7 @@ class FitShowing:
         self._show_picks()
         self.show_judged()
         self.panes.status.show_figures(self._figures())
-        if session.ready and len(names) > 1:
+        if session.ready and len(names) > 1 and not session.looked_at:
             self._rest.start()
 
     def _figures(self) -> str:

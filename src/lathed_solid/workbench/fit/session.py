@@ -44,6 +44,7 @@ class FitSession:
         self.solved: Solved | None = None
         self.overlaps: tuple[Overlap, ...] | None = None
         self.overlap_shapes: tuple[bytes, ...] = ()
+        self._looked_at: Fit | None = None
         self.changed: Signal[()] = Signal()
         self.moved: Signal[Mapping[str, Placement]] = Signal()
         self.judged: Signal[()] = Signal()
@@ -203,8 +204,13 @@ class FitSession:
     def _take_judged(self, answer: FitJudged, asked: JudgeFit) -> None:
         if asked.fit != self.whole:  # an edit came meanwhile: what was found is of another fit
             return
-        self.overlaps, self.overlap_shapes = answer.overlaps, answer.shapes()
+        self.overlaps, self.overlap_shapes, self._looked_at = answer.overlaps, answer.shapes(), asked.fit
         self.judged.emit()
+
+    @property
+    def looked_at(self) -> bool:
+        """Whether the overlaps are those of the fit as it stands."""
+        return self.overlaps is not None and self._looked_at == self.whole
 
     # files -------------------------------------------------------------------------------------
     def begin(self) -> None:
