@@ -21,8 +21,8 @@ _SIGNS = (
 _BEHIND = ("⌀", "↧", "□")
 #: a number, its unit, class, tolerance or word of limit before the word
 _NUMBER = re.compile(r"(?:[\d.\"]|\bmm|\bin|\bmin\.?|\bmax\.?|[A-Za-z]{1,2}\d{1,2}|\))\s*$", re.I)
-#: the pitch circle's own word, or a taper's (ON DIA 2 PLACES)
-_CIRCLE = re.compile(r"(?:circle|p\.?c\.?|b\.?c\.?|full|a|\bon)\s*$", re.I)
+#: the pitch circle's own word, a gear's (PITCH DIA 64), or a taper's (ON DIA 2 PLACES)
+_CIRCLE = re.compile(r"(?:circle|pitch|p\.?c\.?|b\.?c\.?|full|a|\bon)\s*$", re.I)
 
 
 def with_sign(before: str) -> tuple[int, str] | None:
