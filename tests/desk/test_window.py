@@ -101,6 +101,22 @@ def test_what_is_not_read_is_marked_where_it_stands(bench: Bench) -> None:
     line.field.clear()
 
 
+def test_what_is_understood_stands_below_what_is_offered(bench: Bench) -> None:
+    line = bench.window.panes.note_line
+    line.take_focus()
+    line.field.clear()
+    QTest.keyClicks(line.field, "4X R6 EQ")
+    offered = line.field.completer().popup()
+    bench.until(lambda: offered.isVisible() and line.chip.y() > offered.height(), 10)
+    top, bottom = (w.mapToGlobal(p) for w, p in ((line.chip, line.chip.rect().topLeft()),
+                                                 (offered, offered.rect().bottomLeft())))  # fmt: skip
+    assert line.chip.isVisible() and top.y() > bottom.y()
+    low = line.chip.y()
+    QTest.keyClick(offered, Qt.Key.Key_Escape)
+    bench.until(lambda: line.chip.y() < low, 10)
+    line.field.clear()
+
+
 def test_a_command_in_the_note_line(bench: Bench) -> None:
     type_note(bench, "prove desk")
     assert bench.window.bench.desk == "prove" and not bench.window.panes.drawer.isVisible()

@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from typing import Any
 
-from PyQt6.QtCore import QCoreApplication, QPoint, QStringListModel, Qt, QTimer, pyqtSignal
+from PyQt6.QtCore import QCoreApplication, QEvent, QObject, QPoint, QStringListModel, Qt, QTimer, pyqtSignal
 from PyQt6.QtGui import QColor, QInputMethodEvent, QTextCharFormat, QTextFormat
 from PyQt6.QtWidgets import QCompleter, QHBoxLayout, QLabel, QLineEdit, QPushButton, QWidget
 
@@ -76,6 +76,10 @@ class NoteLine(QWidget):
         completer.setCaseSensitivity(Qt.CaseSensitivity.CaseInsensitive)
         completer.setFilterMode(Qt.MatchFlag.MatchStartsWith)
         self.field.setCompleter(completer)
+        offered = completer.popup()
+        assert offered is not None
+        self._offered = offered
+        offered.installEventFilter(self)
         self.field.textEdited.connect(self._typed)
         self.field.textChanged.connect(lambda _t: self._refresh())
         self._resting = QTimer(self)
@@ -151,14 +155,26 @@ class NoteLine(QWidget):
         if style is not None:
             style.unpolish(self.chip)
             style.polish(self.chip)
-        self.chip.adjustSize()
-        parent = self.chip.parentWidget()
-        if parent is not None:
-            at = self.field.mapTo(parent, QPoint(0, self.field.height() + 4))
-            self.chip.move(at)
-            self.chip.resize(min(self.chip.width(), parent.width() - at.x() - 12), self.chip.height())
+        self._put_chip()
         self.chip.show()
         self.chip.raise_()
+
+    def _put_chip(self) -> None:
+        """Below the line, and below what is offered to finish it."""
+        parent = self.chip.parentWidget()
+        if parent is None:
+            return
+        self.chip.adjustSize()
+        down = self._offered.height() if self._offered.isVisible() else 0
+        at = self.field.mapTo(parent, QPoint(0, self.field.height() + 4 + down))
+        self.chip.move(at)
+        self.chip.resize(min(self.chip.width(), parent.width() - at.x() - 12), self.chip.height())
+
+    def eventFilter(self, of: QObject | None, event: QEvent | None) -> bool:
+        """What is offered came, went or changed its size: the words make room."""
+        if event is not None and event.type() in (QEvent.Type.Show, QEvent.Type.Hide, QEvent.Type.Resize):
+            QTimer.singleShot(0, self._put_chip)
+        return super().eventFilter(of, event)
 
     def _enter(self) -> None:
         text = self._text()
