@@ -25,6 +25,8 @@ ROUNDED = re.compile(
     r"|STUD|RIM|FLANGE|SHOULDER|PILOT|TRUNNION)(?:E?S)?\b", re.I
 )  # fmt: skip
 ALONG = frozenset({"long", "wide", "thick", "depth", "apart", "from", "square", "flats", "hexagon"})
+#: said of a number behind a diameter's X
+CROSSED = "taken as its depth"
 #: clauses that stand beside a size
 BESIDE = frozenset({"frame", "datum", "texture", "instruction"})
 #: a flat is no smaller, mm
@@ -139,6 +141,35 @@ def stepped(done: Sequence[Clause], items: Sequence[Item], unit: LengthUnit) -> 
                 "a counterbore, or another hole: this can be read either way", column=items[at].column,
                 received=f"⌀{size / factor:g}", hint=f"⌴ ⌀{size / factor:g} ↧{deep / factor:g}, or a line for each",
             )  # fmt: skip
+
+
+def turned_down(done: list[Clause], said: Sequence[str]) -> list[Clause]:
+    """``⌀24 x 10, ⌀30 x 15``, ``HEX 24 A/F x 10, ⌀16 x 30``: depths, or lengths along a shaft. Raises NoteError.
+    ``⌀50 x 8, 4 HOLES ⌀6.6 ON 38 PCD``: holes stand on what is so wide and long.
+    """
+    deep = [c for c in done if c.kind == "hole" and _crossed_alone(c)] if CROSSED in said else []
+    if not deep:
+        return done
+    first = deep[0]
+    across, long = first.diameter_mm or 0.0, first.depth_mm
+    if any(0.0 < (c.bolt_circle_mm or 0.0) < across for c in done):
+        outside = first.model_copy(update={"kind": "diameter", "count": None, "through": None, "depth_mm": None,
+                                           "depth_decimals": None, "depth_to": None, "point_deg": None})  # fmt: skip
+        length = Clause(kind="length", size_mm=long, decimals=first.depth_decimals)
+        at = done.index(first)
+        return [*done[:at], outside, length, *done[at + 1 :]]
+    barred = any(c.hexagon or c.square or (c.thread is not None and c.thread.major_mm < across) for c in done)
+    if len(deep) > 1 or barred:
+        sizes = f"⌀{across:g} x {long:g}"
+        raise NoteError("depths of holes, or lengths along a shaft: this can be read either way", received=sizes,
+                        hint=f"{sizes} DEEP, or {sizes} LONG")  # fmt: skip
+    return done
+
+
+def _crossed_alone(clause: Clause) -> bool:
+    """A blind hole that nothing but an X and a number makes one."""
+    told = (clause.fit, clause.cbore, clause.csk, clause.spotface, clause.cdrill, clause.bolt_circle_mm)
+    return bool(clause.depth_mm) and (clause.count or 1) == 1 and all(t is None for t in told)
 
 
 def named_by_thread(done: Sequence[Clause], items: Sequence[Item]) -> None:

@@ -11,7 +11,7 @@ import re
 from dataclasses import replace
 
 from lathed_solid.notation.clauses import Clause, Instruction, Meaning
-from lathed_solid.notation.either_way import ROUNDED, bare_round, named_by_thread, stepped, turned_first
+from lathed_solid.notation.either_way import ROUNDED, bare_round, named_by_thread, stepped, turned_down, turned_first
 from lathed_solid.notation.families import READS, Run
 from lathed_solid.notation.families.circles import circle_before, take_circle
 from lathed_solid.notation.families.pockets import pocket_ahead
@@ -78,6 +78,7 @@ def _read_letters(letters: Letters, text: str, unit: LengthUnit) -> Meaning:
     if run.elsewhere:
         run.unread.append("unless stated")
     stepped(run.done, items, unit)
+    run.done = turned_down(run.done, run.assumed)
     named_by_thread(run.done, items)
     fine, said_of_it = turned_first(letters.text, run.done)
     if said_of_it:
@@ -129,7 +130,8 @@ def _joined(items: list[Item], said: list[str]) -> list[Item]:
             if _bare_circle(item, items[k + 1 : k + 3], out):
                 circled = k + 1
                 said.append("on a circle")
-            if item.text != "&" and not any(i.kind not in ("sep", *SOFT) for i in items[k + 1 :]):
+            ends = [i.kind for i in items[k + 1 : k + 2]] in ([], ["sep"])
+            if item.text != "&" and (ends or not any(i.kind not in ("sep", *SOFT) for i in items[k + 1 :])):
                 out.append(replace(item, kind="unread"))  # ⌀0.05 A
             continue
         if item.kind == "dash":

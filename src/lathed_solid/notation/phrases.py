@@ -280,7 +280,8 @@ class Phrases:
                 and (after != "number" or at.sees_kind(2) in ROLES or self._closed())
             ):
                 word = at.take()
-                marks = item.marks | {"overall"} if word.text.upper().startswith(WHOLE) else item.marks
+                whole = word.text.upper().startswith(WHOLE)
+                marks = item.marks | ({"overall"} if whole else {word.kind} & {"from"})
                 self.out[-1] = replace(item, kind=ROLES[word.kind], marks=marks)
                 self._more(signed=False)
             elif item.kind == "hexagon" and at.sees("square"):

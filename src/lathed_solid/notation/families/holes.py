@@ -12,6 +12,7 @@ import re
 from dataclasses import replace
 
 from lathed_solid.notation.clauses import DRILL_POINT_DEG, FLAT_DEG, Pattern
+from lathed_solid.notation.either_way import CROSSED
 from lathed_solid.notation.families.circles import circle_at, on_circle, place, too_wide
 from lathed_solid.notation.families.run import (
     OPERATIONS,
@@ -53,7 +54,6 @@ OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "jour
 OTHER = frozenset({"for", "to", "on", "in", "at", "of", "with", "into"})
 HOLLOW = re.compile(r"\b(?:orifice|inlet|outlet|drain|vent|breather|port|passage|gallery|duct|socket)s?\b"
                     r"|(?:bearing|seal|spring) housing")  # fmt: skip
-CROSSED = "taken as its depth"
 
 
 def said_before(run: Run, prefix: Prefix, fields: Fields) -> None:
@@ -228,7 +228,8 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
         run.say("taken as its length")  # ⌀16 g6 x 35
         run.items[run.at] = replace(run.peek(), kind="long")
         return False
-    if not thread and fields.get("kind") != "hole" and not fields.get("through") and run.peek(1).kind in ("end", "sep"):
+    bored = fields.get("kind") == "hole" or fields.get("through") or str(fields.get("fit") or "")[:1].isupper()
+    if not thread and not bored and run.peek(1).kind in ("end", "sep"):
         _no_thing(run, fields)
     item = run.take()
     if fields.get("through") and "depth_mm" not in fields:

@@ -66,8 +66,8 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             item.kind in ("wide", "long", "depth", "thick", "apart") and not item.value
         ):
             run.take()
-        elif item.kind == "apart" and word is not None and word.kind == "keyway":
-            break  # KEYWAY 8 WIDE, 28.3 ACROSS BORE
+        elif item.kind == "apart" and word is not None and (word.kind == "keyway" or "from" in item.marks):
+            break  # KEYWAY 8 WIDE, 28.3 ACROSS BORE; SLOT 10 x 30, 20 FROM END
         elif item.kind in PARTS and (item.kind != "plain" or crossed):
             sizes.append(run.take())
             crossed = False
