@@ -13,6 +13,8 @@ from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, ow
 from lathed_solid.notation.items import Item, NoteError
 
 SIZES = ("plain", "radius", "chamfer_c")
+#: those of a plate, where ALL or UNLESS STATED does not make them every edge
+CORNERS = "CORNERS"
 
 
 def _what(item: Item) -> str:
@@ -47,9 +49,11 @@ def _read_round(run: Run, prefix: Prefix) -> Fields | None:
     if run.sees("cross") and run.peek(1).kind == "angle" and "CORNER" in word.text.upper():
         run.take()  # 4 CORNERS 5 x 45°
         angle = run.take().value
-        if prefix.count is None:
+        if prefix.count is None and (_elsewhere(run) or word.text.upper() != CORNERS):
             return _rule(run, "chamfer", item, angle)
         return {"kind": "chamfer", "size_mm": item.value, "angle_deg": angle, **own_limits(item)}
+    if word.text.upper() == CORNERS and prefix.count is None and not _elsewhere(run):
+        return {"kind": "fillet", "size_mm": item.value, **own_limits(item)}
     if (_many(word) or _elsewhere(run)) and prefix.count is None:
         return _rule(run, _what(word), item)
     fields: Fields = {"kind": "fillet", "size_mm": item.value, **own_limits(item)}
@@ -64,6 +68,9 @@ def rule_behind(run: Run, item: Item, kind: str, angle: float | None) -> Fields 
     """A size whose word stands behind it: ``R3 ALL FILLETS``, ``0.5 x 45° ALL EDGES``, ``0.5 x 45° UNLESS STATED``."""
     if run.sees("typ") and run.peek(1).kind == "round" and kind == "radius" and _many(run.peek(1)):
         run.take()  # R.06 TYP ALL FILLETS
+    if run.sees("round") and kind == "radius" and run.peek().text.upper() == CORNERS and not run.elsewhere:
+        run.say(run.take().text.lower())  # R10 CORNERS: those of a plate, not every edge
+        return None
     if run.sees("round") and kind == "radius" and _many(run.peek()):
         return _rule(run, _what(run.take()), item)
     if run.sees("breaks"):
