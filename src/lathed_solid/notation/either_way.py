@@ -7,7 +7,7 @@ import math
 import re
 from collections.abc import Sequence
 
-from lathed_solid.notation.clauses import Clause
+from lathed_solid.notation.clauses import Clause, Thread
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item, NoteError, above_zero, degrees, factor_of, plain_number
 from lathed_solid.notation.tokens import NUMBER, Token
@@ -130,6 +130,8 @@ def stepped(done: Sequence[Clause], items: Sequence[Item], unit: LengthUnit) -> 
     for one, two in itertools.pairwise(done):
         if one.kind != "hole" or two.kind != "hole" or any(w is not None for w in (one.cbore, one.spotface, one.csk)):
             continue
+        if one.depth_mm is not None and two.through:
+            one, two = two, one  # ⌀25 H7 x 10, ⌀22 THRU
         size, deep, before = two.diameter_mm, two.depth_mm, one.depth_mm or math.inf
         if size is None or deep is None or one.diameter_mm is None or size <= one.diameter_mm or deep >= before:
             continue
@@ -158,12 +160,19 @@ def turned_down(done: list[Clause], said: Sequence[str]) -> list[Clause]:
         length = Clause(kind="length", size_mm=long, decimals=first.depth_decimals)
         at = done.index(first)
         return [*done[:at], outside, length, *done[at + 1 :]]
-    barred = any(c.hexagon or c.square or (c.thread is not None and c.thread.major_mm < across) for c in done)
+    crossed = any(s.startswith("cross") for s in said) and len(done) > 1  # ⌀6 x 25, CROSS DRILL ⌀3
+    threads = (c.thread for c in done if c.thread is not None)
+    barred = crossed or any(c.hexagon or c.square for c in done) or any(_no_hole(t, across) for t in threads)
     if len(deep) > 1 or barred:
         sizes = f"⌀{across:g} x {long:g}"
         raise NoteError("depths of holes, or lengths along a shaft: this can be read either way", received=sizes,
                         hint=f"{sizes} DEEP, or {sizes} LONG")  # fmt: skip
     return done
+
+
+def _no_hole(thread: Thread, across: float) -> bool:
+    """Whether a thread beside a diameter (mm) is that of a shaft, or in its end."""
+    return not thread.internal or thread.major_mm < across
 
 
 def _crossed_alone(clause: Clause) -> bool:

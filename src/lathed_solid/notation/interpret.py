@@ -77,8 +77,8 @@ def _read_letters(letters: Letters, text: str, unit: LengthUnit) -> Meaning:
         _clause(run)
     if run.elsewhere:
         run.unread.append("unless stated")
-    stepped(run.done, items, unit)
     run.done = turned_down(run.done, run.assumed)
+    stepped(run.done, items, unit)
     named_by_thread(run.done, items)
     fine, said_of_it = turned_first(letters.text, run.done)
     if said_of_it:

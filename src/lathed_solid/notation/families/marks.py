@@ -86,6 +86,9 @@ def _read_frame(run: Run, _: Prefix) -> Fields | None:
         run.say(f"{told} is the condition of the material, no datum")
     if name in FORMS and datums:
         raise NoteError(f"{name} has no datum", column=item.column, received=text)
+    if name == "runout" and not datums and run.done and run.done[-1].thread is not None:
+        run.leave(item)  # M20 x 1.5, RUN-OUT 3 MAX: that of the thread
+        return None
     if name in LEAST_DATUMS and not datums:
         run.say("no datum is told: it is kept, and not judged here")
     run.say(f"{name} {run.size(value * factor)}")

@@ -21,7 +21,7 @@ TAPPED = 0.7
 #: and of one that stands on the line below
 BELOW = 0.78
 #: a diameter that is nearer than this to major diameter less pitch, mm, may be the drill's
-ITS_DRILL = 0.01
+ITS_DRILL = 0.06
 INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdrill")
 
 
@@ -255,7 +255,8 @@ def _is_its_drill(run: Run, fields: Fields, ahead: int = 0) -> bool:
         and "diameter_mm" not in fields
         and "depth_mm" not in fields
     )
-    exactly = thread.internal is None and abs(thread.major_mm - thread.pitch_mm - item.value) < ITS_DRILL
+    open_yet = thread.internal is None or (thread.internal is False and SCREW in run.assumed)  # M8 x 20, ⌀6.8 x 25
+    exactly = open_yet and abs(thread.major_mm - thread.pitch_mm - item.value) < ITS_DRILL
     return deep and fits and (bool(thread.internal) or exactly) and not item.toleranced
 
 
