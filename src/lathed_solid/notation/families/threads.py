@@ -34,6 +34,8 @@ INTO = re.compile(
 #: of ASME B1.1, where A is the external one
 INCH_CLASSES = {f"{n}{side}" for n in "123" for side in "AB"}
 SCREW = "an external thread of this length"
+#: no part has so many ends with a thread on them
+SEVERAL = 3
 
 
 def read_thread(run: Run, prefix: Prefix) -> Fields | None:
@@ -310,8 +312,11 @@ def _chamfer(run: Run, fields: Fields) -> bool:
 
 
 def _complete(run: Run, fields: Fields) -> Fields:
-    if (any(fields.get(k) for k in INSIDE) or fields.get("bolt_circle_mm")) and SCREW in run.assumed:
-        _no_screw(run, fields)  # G1/4 x 15 over SPOTFACE, M5 x 10 over PCD 64
+    several = (fields.get("count") or 1) >= SEVERAL and not any("stud" in said for said in run.assumed)
+    placed = fields.get("bolt_circle_mm") or fields.get("equally") or several
+    if (any(fields.get(k) for k in INSIDE) or placed) and SCREW in run.assumed:
+        _no_screw(run, fields)  # G1/4 x 15 over SPOTFACE, M5 x 10 over PCD 64, 4 x M6 x 12
+        run.say("an internal thread")
     thread: Thread = fields["thread"]
     if thread.internal is None:
         placed = bool(fields.get("bolt_circle_mm")) or run.sees("on_square")  # 4 x M8 ON 70 x 50 CENTRES
