@@ -224,7 +224,7 @@ def _prefix(run: Run) -> Prefix:
             and (prefix.count or prefix.operations or prefix.circle or run.elsewhere)
         ):
             run.take()
-        elif item.kind == "holes" and (prefix.count or prefix.operations or run.peek(1).kind == "dia"):
+        elif item.kind == "holes" and (prefix.count or prefix.operations or run.peek(1).kind in ("dia", "thread")):
             run.take()
             prefix.holes = True
         elif (item.kind == "cross" and prefix.count) or (item.kind == "threaded" and run.peek(1).kind == "thread"):

@@ -222,13 +222,14 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
     ring = before == ["dia", "cross", "dia"]  # O.D. 80 x I.D. 60 x 25
     line = itertools.takewhile(lambda i: i.kind != "sep", reversed(run.items[: run.at]))
     turned = any(i.kind == "turn" and i.text.upper().startswith("TURN") for i in line)  # TURN ⌀20 x 5
-    outside = ring or turned or any(said in OUTSIDE for said in run.assumed)
+    bored = fields.get("kind") == "hole" or fields.get("through") or str(fields.get("fit") or "")[:1].isupper()
+    # BOSS ⌀22, DRILL ⌀6.8 x 20: what is drilled is no boss
+    outside = ring or turned or (not bored and any(said in OUTSIDE for said in run.assumed))
     shaft = outside or str(fields.get("fit") or "")[:1].islower()
     if shaft and not thread and not run.peek().toleranced and run.peek(1).kind in ("end", "sep"):
         run.say("taken as its length")  # ⌀16 g6 x 35
         run.items[run.at] = replace(run.peek(), kind="long")
         return False
-    bored = fields.get("kind") == "hole" or fields.get("through") or str(fields.get("fit") or "")[:1].isupper()
     if not thread and not bored and run.peek(1).kind in ("end", "sep"):
         _no_thing(run, fields)
     item = run.take()

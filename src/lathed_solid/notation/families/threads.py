@@ -29,7 +29,7 @@ INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdr
 INTO = re.compile(
     r"(?:grease )?nipple|(?:[a-z]+ )?ports?(?: [a-z] ?-)?|sae orb(?: port)?"
     r"|(?:grub|set|jacking|clamping|adjusting) screws?|eye[ -]?bolt|lifting eye"
-    r"|(?:drain|filler|level|blanking|oil|vent) plug"
+    r"|(?:drain|filler|level|blanking|oil|vent) plug|pads?|boss(?:es)?|lugs?|flange|plate|block|housing|cover|bracket"
 )
 #: of ASME B1.1, where A is the external one
 INCH_CLASSES = {f"{n}{side}" for n in "123" for side in "AB"}
