@@ -238,7 +238,7 @@ def _counts_angles(at: Cursor, number: Token) -> bool:
     each, n = degrees(at.peek(2).text), int(number.text)
     tight = not at.peek(1).gap and at.peek(2).gap
     if at.sees_kind(3) in ("chamfer", "breaks"):
-        return False
+        return [at.sees_kind(k) for k in (4, 5)] == ["cross", "number"]  # 2X 30° CHAMFER x 3
     if at.sees_kind(3) == "total":
         return True  # 8 x 45° (=360°)
     if n == 1:

@@ -69,8 +69,7 @@ def rule_behind(run: Run, item: Item, kind: str, angle: float | None) -> Fields 
     if run.sees("typ") and run.peek(1).kind == "round" and kind == "radius" and _many(run.peek(1)):
         run.take()  # R.06 TYP ALL FILLETS
     if run.sees("round") and kind == "radius" and run.peek().text.upper() == CORNERS and not run.elsewhere:
-        run.say(run.take().text.lower())  # R10 CORNERS: those of a plate, not every edge
-        return None
+        return None  # R10 CORNERS: those of a plate, not every edge
     if run.sees("round") and kind == "radius" and _many(run.peek()):
         return _rule(run, _what(run.take()), item)
     if run.sees("breaks"):
