@@ -25,6 +25,8 @@ ROUNDED = re.compile(
     r"|STUD|RIM|FLANGE|SHOULDER|PILOT|TRUNNION)(?:E?S)?\b", re.I
 )  # fmt: skip
 ALONG = frozenset({"long", "wide", "thick", "depth", "apart", "from", "square", "flats", "hexagon"})
+#: what a clause says of its depth
+DEPTH = ("depth_mm", "depth_decimals", "depth_low_mm", "depth_high_mm", "depth_to", "point_deg")
 #: said of a number behind a diameter's X
 CROSSED = "taken as its depth"
 #: clauses that stand beside a size
@@ -145,7 +147,7 @@ def stepped(done: Sequence[Clause], items: Sequence[Item], unit: LengthUnit) -> 
             )  # fmt: skip
 
 
-def turned_down(done: list[Clause], said: Sequence[str]) -> list[Clause]:
+def turned_down(done: list[Clause], said: list[str], unit: LengthUnit) -> list[Clause]:
     """``⌀24 x 10, ⌀30 x 15``, ``HEX 24 A/F x 10, ⌀16 x 30``: depths, or lengths along a shaft. Raises NoteError.
     ``⌀50 x 8, 4 HOLES ⌀6.6 ON 38 PCD``: holes stand on what is so wide and long.
     """
@@ -153,18 +155,19 @@ def turned_down(done: list[Clause], said: Sequence[str]) -> list[Clause]:
     if not deep:
         return done
     first = deep[0]
-    across, long = first.diameter_mm or 0.0, first.depth_mm
+    across, long = first.diameter_mm or 0.0, first.depth_mm or 0.0
     if any(0.0 < (c.bolt_circle_mm or 0.0) < across for c in done):
-        outside = first.model_copy(update={"kind": "diameter", "count": None, "through": None, "depth_mm": None,
-                                           "depth_decimals": None, "depth_to": None, "point_deg": None})  # fmt: skip
-        length = Clause(kind="length", size_mm=long, decimals=first.depth_decimals)
+        outside = first.model_copy(update={"kind": "diameter", "count": None, "through": None, **dict.fromkeys(DEPTH)})
+        length = Clause(kind="length", size_mm=long, decimals=first.depth_decimals, low_mm=first.depth_low_mm,
+                        high_mm=first.depth_high_mm)  # fmt: skip
+        said[said.index(CROSSED)] = "taken as its length"
         at = done.index(first)
         return [*done[:at], outside, length, *done[at + 1 :]]
     crossed = any(s.startswith("cross") for s in said) and len(done) > 1  # ⌀6 x 25, CROSS DRILL ⌀3
     threads = (c.thread for c in done if c.thread is not None)
     barred = crossed or any(c.hexagon or c.square for c in done) or any(_no_hole(t, across) for t in threads)
     if len(deep) > 1 or barred:
-        sizes = f"⌀{across:g} x {long:g}"
+        sizes = f"⌀{across / factor_of(unit):g} x {long / factor_of(unit):g}"
         raise NoteError("depths of holes, or lengths along a shaft: this can be read either way", received=sizes,
                         hint=f"{sizes} DEEP, or {sizes} LONG")  # fmt: skip
     return done
