@@ -123,7 +123,7 @@ def _with_size(at: Cursor, number: Token) -> bool:
         raise NoteError("a radius, or a chamfer: this can be read either way", column=number.column,
                         received=f"{number.text} {at.peek(1).text} {at.peek(2).text}",
                         hint=f"R{at.peek(2).text}, or {at.peek(2).text} x 45°")  # fmt: skip
-    return bare or at.sees_kind(2) in ("radius", "number")
+    return at.sees_kind(2) in ("radius", "number")
 
 
 def _before_holes(at: Cursor, number: Token) -> bool:

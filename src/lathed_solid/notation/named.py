@@ -29,6 +29,8 @@ def drill_named(at: Cursor) -> Item:
     return Item("dia", size.diameter, text=size.name, column=token.column, marks=frozenset({"drill"}))
 
 
+#: the size of an inch screw
+INCH_SCREW = r"(?:NO\.?|#)\s*\d+|(?:\d[ -])?\d+/\d+"
 #: words of a clearance hole's series (ISO 273)
 SERIES = {"FINE": "fine", "CLOSE": "fine", "COARSE": "coarse", "FREE": "coarse"}
 
@@ -38,7 +40,7 @@ def clearance(at: Cursor) -> tuple[Item, str]:
     token = at.take()
     text = token.text.upper()
     metric = re.search(r"M\s*(\d+(?:[.,]\d+)?)", text)
-    other = re.search(r"(?:NO\.?|#)\s*\d+|\d+\s*B\.?A|(?:\d[ -])?\d+/\d+", text)  # 1/4, #10, 4 BA: no table here
+    other = re.search(rf"{INCH_SCREW}|\d+\s*B\.?A", text)  # 4 BA: no table here
     name = metric or other
     assert name is not None
     thread = inch_name(name[0]) if metric is None else f"M{decimal(metric[1]):g}"

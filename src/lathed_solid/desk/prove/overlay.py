@@ -48,7 +48,7 @@ class Overlay(QWidget):
         self._sheet, self._found, self.current = sheet, found, None
         wide: Sequence[Stroke] = ()
         if sheet is not None:
-            from lathed_solid.sheets.drawn_views import outlines  # what it needs takes a window's start half as long
+            from lathed_solid.sheets.drawn_views import outlines  # too heavy for the start of a window
 
             wide = outlines(sheet)
         known = set(map(id, wide))

@@ -17,6 +17,8 @@ from lathed_solid.desk.row_table import Column, RowModel, RowView
 from lathed_solid.kernel.vectors import Ways
 from lathed_solid.ledger.sheet_corners import Corners
 from lathed_solid.part import Document
+from lathed_solid.sheets.client import read_linework
+from lathed_solid.sheets.title_block import zone
 from lathed_solid.store import place_of
 
 if TYPE_CHECKING:
@@ -26,7 +28,6 @@ if TYPE_CHECKING:
 
 def _lines(path: Path, page: int, corners: Corners | None) -> tuple[Linework, Ways]:
     """The linework of a sheet, and how the part is seen on a pictorial one."""
-    from lathed_solid.sheets.client import read_linework
     from lathed_solid.sheets.pictorial import views_of
 
     lines = read_linework(path, page, corners=corners)
@@ -195,8 +196,6 @@ class WitnessPane(QWidget):
         return f"{sign} {word}: {what} ({views} explained).{doubt}"
 
     def _zone(self, row: PieceRow) -> str:
-        from lathed_solid.sheets.title_block import zone
-
         sheet, (left, low, right, high) = self._lines, row.piece.box
         if sheet is None:
             return ""

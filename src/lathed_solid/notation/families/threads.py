@@ -25,7 +25,7 @@ ITS_DRILL = 0.06
 INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdrill")
 
 
-#: what is screwed into a part
+#: what is screwed into a part, and what of a part is tapped
 INTO = re.compile(
     r"(?:grease )?nipple|(?:[a-z]+ )?ports?(?: [a-z] ?-)?|sae orb(?: port)?"
     r"|(?:grub|set|jacking|clamping|adjusting) screws?|eye[ -]?bolt|lifting eye"

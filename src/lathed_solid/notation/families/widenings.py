@@ -8,7 +8,7 @@ from typing import Any
 from lathed_solid.notation.clauses import DRILL_POINT_DEG, FROM_AXIS_DEG, Entry
 from lathed_solid.notation.families.run import WIDENINGS, Families, Fields, Prefix, Run, limits_of, take_words
 from lathed_solid.notation.items import Item, NoteError
-from lathed_solid.notation.named import inch_name
+from lathed_solid.notation.named import INCH_SCREW, inch_name
 from lathed_solid.standards import StandardError
 from lathed_solid.standards.clearance import head_room, inch_screw_row
 from lathed_solid.standards.machine import fastener
@@ -24,8 +24,8 @@ OWN = {"diameter_mm": "diameter_mm", "decimals": "diameter_decimals", "low_mm": 
 #: included angles of countersinks that may stand without their sign
 USUAL_ANGLES = (60, 82, 90, 100, 110, 118, 120)
 
-#: the size of an inch screw, and the included angle of its flat head
-INCH_SCREW, INCH_HEAD_DEG = r"(?:no\.?|#)\s*\d{1,2}|(?:\d[ -])?\d+/\d+", 82.0
+#: the included angle of an inch screw's flat head
+INCH_HEAD_DEG = 82.0
 #: a word behind its sizes
 SIZES_FIRST = [[word, "cross", deep] for deep in ("plain", "depth") for word in ("cbore", "spotface")]
 #: a depth without an angle that is within this share of that of 90 degrees is a countersink's
@@ -167,7 +167,7 @@ def _no_angle(entry: Entry) -> NoteError:
 
 def screw_said(run: Run) -> str:
     """``M8`` of FOR M8 CAP SCREW, ``1/4`` of FOR 1/4 SHCS, in any place of the note; else nothing."""
-    found = (re.match(rf"(?:for|to suit|to take) (?:an? )?(m\d+|{INCH_SCREW})", said) for said in run.assumed)
+    found = (re.match(rf"(?:for|to suit|to take) (?:an? )?(m\d+|{INCH_SCREW})", said, re.I) for said in run.assumed)
     return next((inch_name(m[1]).upper() for m in found if m is not None), "")
 
 
