@@ -38,6 +38,8 @@ CUT = re.compile(
 )
 #: what every instruction has: a word, figures left open, a name of a steel or of an alloy
 WORDS = re.compile(r"[A-Za-z]{2}|C/L|℄|[.,]X|^\d{3}[AMSH]\d\d|^1[12]L\d\d|^\d{4}[ ]*-[ ]*[TH]\d", re.I)
+#: what may stand before sizes in one line, behind which a comma stands
+AHEAD = ("work",)
 #: the size of what a line before it said
 SIZE = re.compile(r"(?:MAX|MIN|WITH)\b|[RC]?[ ]*[.]?\d", re.I)
 #: the name of a steel, or a chamfer
@@ -129,7 +131,14 @@ def without_instructions(letters: Letters, unit: LengthUnit, note: str = "") -> 
                 break
             behind.insert(0, _as_written(said, note, letters, start + at, start + end))
             end = at
-        out.append(line[:end] + " " * (len(line) - end))
+        first = 0
+        for at in sorted(_cuts(line[:end])):  # CENTRE DRILL BOTH ENDS, TURN ⌀20
+            what, said = _said(line[first:at], unit)
+            if said is None or what not in AHEAD:
+                continue
+            found.append(_as_written(said, note, letters, start + first, start + at))
+            first = at
+        out.append(" " * first + line[first:end] + " " * (len(line) - end))
         found += behind
     clauses = [Clause(kind="instruction", instruction=said) for said in found]
     return Letters("\n".join(out), letters.columns), clauses

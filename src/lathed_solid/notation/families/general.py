@@ -70,6 +70,9 @@ def rule_behind(run: Run, item: Item, kind: str, angle: float | None) -> Fields 
         run.take()  # R.06 TYP ALL FILLETS
     if run.sees("round") and kind == "radius" and run.peek().text.upper() == CORNERS and not run.elsewhere:
         return None  # R10 CORNERS: those of a plate, not every edge
+    if run.sees("round") and kind == "radius" and run.done and run.peek().text.upper().startswith("IN "):
+        run.take()  # KEYWAY 8 WIDE, R0.25 MAX IN CORNERS: those of what was named
+        return {"kind": "fillet", "size_mm": item.value, **own_limits(item)}
     if run.sees("round") and kind == "radius" and _many(run.peek()):
         return _rule(run, _what(run.take()), item)
     if run.sees("breaks"):

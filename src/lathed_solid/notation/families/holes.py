@@ -39,6 +39,8 @@ from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.notation.word_files import things
 from lathed_solid.standards import StandardError, deviations
 
+#: where holes may be, and what a radius there would have
+CORNERS, SIZES = ("CORNER", "CORNERS"), ("plain", "radius", "chamfer_c")
 #: a drill of a thread, as a share of its major diameter
 DRILLS = (0.6, 0.99)
 #: a screw's hole is no wider than this times its thread
@@ -47,7 +49,7 @@ NEAR_SCREW = 1.25
 POINTED = 90.0
 #: what a diameter is the outside of: a size across it is a length, no depth
 OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "journal", "shoulder", "stem", "shank",
-           "trunnion", "tenon", "disc", "rim", "pin", "shaft", "washer", "bar", "rod", "round bar", "tube",
+           "trunnion", "tenon", "disc", "rim", "eccentric", "pin", "shaft", "washer", "bar", "rod", "round bar", "tube",
            "head", "cheese head", "pan head", "spindle", "axle", "roller", "piston", "plug", "bush", "bushing",
            "sleeve")  # fmt: skip
 #: before the name of another thing; a thing that is hollow, so that a number behind its diameter is a depth
@@ -101,6 +103,8 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
         elif item.kind == "equally":
             run.take()
             fields["equally"] = True
+        elif item.kind == "round" and item.text.upper().endswith(CORNERS) and following.kind not in SIZES:
+            run.say(f"at the {run.take().text.split()[-1].lower()}")  # 4 HOLES ⌀11 AT CORNERS
         elif item.kind == "angle" and (not entry or following.kind == "apart") and _around(run, fields):
             run.take()  # 3 HOLES M6 AT 120°
             if run.sees("apart") and not run.peek().value:
@@ -225,7 +229,8 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
     bored = fields.get("kind") == "hole" or fields.get("through") or str(fields.get("fit") or "")[:1].isupper()
     # BOSS ⌀22, DRILL ⌀6.8 x 20: what is drilled is no boss
     outside = ring or turned or (not bored and any(said in OUTSIDE for said in run.assumed))
-    shaft = outside or str(fields.get("fit") or "")[:1].islower()
+    below = not bored and fields.get("high_mm") is not None and fields["high_mm"] <= fields["diameter_mm"]  # -0.03/-0.06
+    shaft = outside or below or str(fields.get("fit") or "")[:1].islower()
     if shaft and not thread and not run.peek().toleranced and run.peek(1).kind in ("end", "sep"):
         run.say("taken as its length")  # ⌀16 g6 x 35
         run.items[run.at] = replace(run.peek(), kind="long")

@@ -68,6 +68,8 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             run.take()
         elif item.kind == "apart" and word is not None and (word.kind == "keyway" or "from" in item.marks):
             break  # KEYWAY 8 WIDE, 28.3 ACROSS BORE; SLOT 10 x 30, 20 FROM END
+        elif word is not None and run.peek(-1).kind == "sep" and _another(word, item, sizes):
+            break
         elif item.kind in PARTS and (item.kind != "plain" or crossed):
             sizes.append(run.take())
             crossed = False
@@ -103,6 +105,13 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
         run.say("equally spaced on the full circle")
         closed["pattern"] = Pattern(kind="circle", count=count)
     return closed
+
+
+def _another(word: Item, item: Item, sizes: list[Item]) -> bool:
+    """Whether a size behind a comma is none of the feature's: KEYWAY 8 WIDE, R0.25 MAX; SLIT 2 WIDE, ⌀5.5 THRU."""
+    if item.kind == "radius":
+        return item.toleranced or (word.kind == "slot" and bool(sizes) and 2 * item.value < sizes[0].value)
+    return item.kind == "dia" and word.kind != "groove"
 
 
 def _more(run: Run, word: Item | None, sizes: list[Item]) -> bool:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from dataclasses import replace
 from typing import Any
 
 from lathed_solid.notation.clauses import DRILL_POINT_DEG, FROM_AXIS_DEG, Entry
@@ -63,7 +64,7 @@ def entry_size(run: Run, fields: Fields, entry: str) -> bool:
         crossed = True
     else:
         crossed = False
-    if item.kind in ("dia", "plain") and have.diameter_mm is None:
+    if item.kind in ("dia", "plain") and have.diameter_mm is None and run.peek(1).kind != "circle":
         run.take()
         _set(fields, entry, diameter_mm=item.value, diameter_decimals=item.decimals,
              **limits_of(run, item, "diameter_low_mm", "diameter_high_mm"))  # fmt: skip
@@ -99,12 +100,21 @@ def words_first(items: list[Item]) -> list[Item]:
     own where no other stands behind it and a hole stands before.
     """
     out = list(items)
+    for k in range(2, len(out) - 3):
+        recess = out[k].kind == "groove" and out[k].text.upper() == "RECESS"
+        sized = [i.kind for i in out[k - 2 : k] if i.kind != "cross"]
+        if recess and sized[-1:] == ["depth"] and [i.kind for i in out[k + 1 : k + 4]] == ["sep", "dia", "through"]:
+            out[k] = replace(out[k], kind="cbore")  # ⌀30 x 5 DEEP RECESS, ⌀20 THRU
     for k in range(1, len(out) - 3):
         size = out[k]
         if size.kind != "dia" or not any(i.kind in ("dia", "thread") and i.value < size.value for i in out[:k]):
             continue
         following = sorted(out[k + 1 : k + 4], key=lambda item: item.kind not in WORDS)
         behind = [item.kind for item in out[k + 4 : k + 6]] or ["end"]
+        alone = [item.kind for item in out[k + 2 : k + 4]] or ["end"]
+        if out[k + 1].kind == "spotface" and (alone[0] in ("end", "sep") and alone != ["sep", "depth"]):
+            out[k : k + 2] = [out[k + 1], size]  # ⌀11 DRILL, ⌀18 SPOTFACE
+            continue
         ends = behind[0] in ("end", "sep", "circle", "equally", "count") or behind == ["dia", "circle"]
         if ends and [item.kind for item in following] in SIZES_FIRST:
             out[k : k + 4] = [following[0], size, *following[1:]]
