@@ -1,10 +1,18 @@
-"""Words of limit at a size: MAX, MIN, REF, BASIC."""
+"""What marks a size: its sign, and words of limit: MAX, MIN, REF, BASIC."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 
 from lathed_solid.notation.items import Item
+from lathed_solid.notation.kinds import SIGNS
+
+
+def signed_as(kind: str, before: Sequence[Item]) -> str:
+    """What a size with a sign is: across flats that of a hexagon, of two flats a length."""
+    two = kind == "flats" and any(i.kind == "purpose" and "FLAT" in i.text.upper() for i in before)
+    return "plain" if two else SIGNS[kind]
 
 
 def with_mark(item: Item, mark: str) -> Item:

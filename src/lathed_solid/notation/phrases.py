@@ -32,7 +32,7 @@ from lathed_solid.notation.kinds import (
     THREADS,
     UNCLASSED,
 )
-from lathed_solid.notation.marking import limited, marked_place, pair, with_mark
+from lathed_solid.notation.marking import limited, marked_place, pair, signed_as, with_mark
 from lathed_solid.notation.named import angle_at, drill_named, hole_named, thread_named, total
 from lathed_solid.notation.tokens import Token
 from lathed_solid.notation.tolerance import tolerance_after
@@ -244,7 +244,7 @@ class Phrases:
         no_pipe(at, sign, self.unit)
         size = at.written()
         marks = frozenset({"spherical"}) if sign.kind.startswith("spherical") else frozenset()
-        item = self._sized(SIGNS[sign.kind], size, token, signed=True, marks=marks)
+        item = self._sized(signed_as(sign.kind, self.out), size, token, signed=True, marks=marks)
         if basic and at.sees("unbracket"):
             at.take()
             item = replace(item, marks=item.marks | {"basic"})
@@ -266,8 +266,7 @@ class Phrases:
             if behind and not ahead:
                 sign = at.take()
                 marks = item.marks | ({"spherical"} if sign.kind.startswith("spherical") else set())
-                two = sign.kind == "flats" and any(i.kind == "purpose" and "FLAT" in i.text.upper() for i in self.out)
-                self.out[-1] = replace(item, kind="plain" if two else SIGNS[sign.kind], marks=marks)
+                self.out[-1] = replace(item, kind=signed_as(sign.kind, self.out), marks=marks)
                 self._more(signed=True)
             elif (item.kind == "hexagon" and at.sees("hexagon", "flats")) or (
                 item.kind == "square" and at.sees("flats")

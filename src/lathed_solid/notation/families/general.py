@@ -75,7 +75,7 @@ def rule_behind(run: Run, item: Item, kind: str, angle: float | None) -> Fields 
         return {"kind": "fillet", "size_mm": item.value, **own_limits(item)}
     if run.sees("round") and kind == "radius" and _many(run.peek()):
         return _rule(run, _what(run.take()), item)
-    if run.sees("breaks"):
+    if run.sees("breaks") and not (run.peek(-1).kind == "sep" and run.peek(1).kind in SIZES):
         run.take()
         return _rule(run, "fillet and round" if kind == "radius" else "chamfer", item, angle)
     if run.sees("elsewhere") or (run.elsewhere and kind in ("chamfer", "radius")):
@@ -91,6 +91,7 @@ def _elsewhere(run: Run) -> bool:
 def _read_breaks(run: Run, _: Prefix) -> Fields | None:
     word = run.take()
     chamfer = "CHAMFER" in word.text.upper()
+    theirs = chamfer and run.done and " ".join(word.text.upper().split()) == "CHAMFER CORNERS"
     if not run.sees(*SIZES):
         raise NoteError("the general note gives no size", column=word.column, hint="FILLETS R2.5, BREAK EDGES 0.2 MAX")
     item = _ranged(run, run.take())
@@ -98,6 +99,8 @@ def _read_breaks(run: Run, _: Prefix) -> Fields | None:
     if run.sees("cross") and run.peek(1).kind == "angle":
         run.take()
         angle = run.take().value
+    if theirs and not _elsewhere(run):  # SQUARE 12 x 20, CHAMFER CORNERS 1.5: its own
+        return {"kind": "chamfer", "size_mm": item.value, "angle_deg": angle or 45.0, **own_limits(item)}
     return _rule(run, "chamfer" if chamfer else "break", item, angle)
 
 

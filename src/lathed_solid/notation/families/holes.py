@@ -104,6 +104,7 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             run.take()
             fields["equally"] = True
         elif item.kind == "round" and item.text.upper().endswith(CORNERS) and following.kind not in SIZES:
+            fields["kind"] = "hole"
             run.say(f"at the {run.take().text.split()[-1].lower()}")  # 4 HOLES ⌀11 AT CORNERS
         elif item.kind == "angle" and (not entry or following.kind == "apart") and _around(run, fields):
             run.take()  # 3 HOLES M6 AT 120°
@@ -185,8 +186,12 @@ def _belongs(run: Run, fields: Fields, prefix: Prefix) -> bool:
     item, after = run.peek(), run.peek(1)
     if prefix.count is not None or "count" in fields:
         return False
+    around = after.kind == "angle" and once_around(int(item.value), after)  # ⌀6 THRU, 3 x 120°
     return (
-        item.text != "" or after.kind in ("end", "equally", "side") or (after.kind == "sep" and after.text[0] == "\n")
+        item.text != ""
+        or around
+        or after.kind in ("end", "equally", "side")
+        or (after.kind == "sep" and after.text[0] == "\n")
     )
 
 
@@ -229,7 +234,9 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
     bored = fields.get("kind") == "hole" or fields.get("through") or str(fields.get("fit") or "")[:1].isupper()
     # BOSS ⌀22, DRILL ⌀6.8 x 20: what is drilled is no boss
     outside = ring or turned or (not bored and any(said in OUTSIDE for said in run.assumed))
-    below = not bored and fields.get("high_mm") is not None and fields["high_mm"] <= fields["diameter_mm"]  # -0.03/-0.06
+    below = (
+        not bored and fields.get("high_mm") is not None and fields["high_mm"] <= fields["diameter_mm"]
+    )  # -0.03/-0.06
     shaft = outside or below or str(fields.get("fit") or "")[:1].islower()
     if shaft and not thread and not run.peek().toleranced and run.peek(1).kind in ("end", "sep"):
         run.say("taken as its length")  # ⌀16 g6 x 35

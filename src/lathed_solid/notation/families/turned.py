@@ -20,6 +20,8 @@ NARROW = 2.0
 #: sizes of a feature, before its word or behind it
 #: a groove that is deeper than so much of its width says so
 DEEPER = 1.5
+#: what a radius may be off half of its width, being rounded to two decimals of an inch
+ROUNDED = 0.03
 PARTS = ("plain", "wide", "long", "depth", "thick", "apart", "dia", "radius", "cross")
 
 
@@ -81,7 +83,7 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
         elif item.text.upper() == "CORNERS" and sizes and sizes[-1].kind == "radius":
             run.take()  # GROOVE 4 x 2, R0.4 CORNERS
         elif not prefix.equally and (
-            item.kind == "equally" or (item.kind == "angle" and once_around(prefix.count, item))
+            item.kind == "equally" or (item.kind == "angle" and once_around(prefix.count or fields.get("count"), item))
         ):
             run.take()  # 3 SLOTS 5 WIDE AT 120°
             prefix.equally = True
@@ -110,7 +112,7 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
 def _another(word: Item, item: Item, sizes: list[Item]) -> bool:
     """Whether a size behind a comma is none of the feature's: KEYWAY 8 WIDE, R0.25 MAX; SLIT 2 WIDE, ⌀5.5 THRU."""
     if item.kind == "radius":
-        return item.toleranced or (word.kind == "slot" and bool(sizes) and 2 * item.value < sizes[0].value)
+        return item.toleranced or (word.kind != "groove" and bool(sizes) and not _rounds(item, sizes[0]))
     return item.kind == "dia" and word.kind != "groove"
 
 
@@ -281,8 +283,13 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
 def _without_ends(given: dict[str, Item], width: Item) -> None:
     """``6 WIDE R3 ENDS``: the radius of round ends is half of the width, and says no more."""
     end = given.get("radius")
-    if end is not None and not end.toleranced and abs(2 * end.value - width.value) <= LINEAR:
+    if end is not None and not end.toleranced and _rounds(end, width):
         del given["radius"]
+
+
+def _rounds(radius: Item, width: Item) -> bool:
+    """Whether a radius is half of a width, or that rounded: .375 WIDE, R.19 ENDS."""
+    return abs(2 * radius.value - width.value) <= max(LINEAR, radius.value * ROUNDED)
 
 
 def _doubled(radius: Item) -> Item:

@@ -7,6 +7,8 @@ from lathed_solid.notation.items import Item, NoteError
 
 #: a reamer takes no more than this of its size
 REAMED = 0.1
+#: sizes within this share of each other are those of one hole
+SAME = 0.005
 #: nor a boring bar than so much of what was drilled
 BORED = 0.6
 
@@ -39,6 +41,11 @@ def worked(run: Run, fields: Fields) -> bool:
         run.take()  # ⌀.375 REAM .002 PRESS FIT: no size of another hole
         run.leave(run.take())
         fields["kind"] = "hole"
+        return True
+    if item.kind == "ream" and second and following.toleranced and abs(share - 1) < SAME and "low_mm" not in fields:
+        run.take()  # .1875 DOWEL HOLE, REAM .1870/.1875: the limits of its size
+        run.say("to be reamed")
+        fields.update(kind="hole", diameter_mm=following.value, **own_limits(run.take()))
         return True
     if second and not pilot and (item.kind == "drill" or following.value < fields["diameter_mm"]):
         return False  # the next hole
