@@ -49,7 +49,7 @@ NEAR_SCREW = 1.25
 POINTED = 90.0
 #: what a diameter is the outside of: a size across it is a length, no depth
 OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "journal", "shoulder", "stem", "shank",
-           "trunnion", "tenon", "disc", "rim", "eccentric", "pin", "shaft", "washer", "bar", "rod", "round bar", "tube",
+           "trunnion", "tenon", "disc", "rim", "eccentric", "knurled", "pin", "shaft", "washer", "bar", "rod", "round bar", "tube",
            "head", "cheese head", "pan head", "spindle", "axle", "roller", "piston", "plug", "bush", "bushing",
            "sleeve")  # fmt: skip
 #: before the name of another thing; a thing that is hollow, so that a number behind its diameter is a depth

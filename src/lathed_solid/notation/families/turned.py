@@ -36,7 +36,7 @@ def feature_ahead(run: Run) -> bool:
     recess = kinds in (["dia", "depth", "groove"], ["dia", "groove", "depth"]) and any(
         i.text.upper() == "RECESS" for i in head
     )  # ⌀28 x 2 DEEP RECESS
-    if kinds in (["dia", "groove", "wide"], ["dia", "wide", "groove"]) or recess:
+    if kinds in (["dia", "groove", "wide"], ["dia", "wide", "groove"], ["wide", "groove", "dia"]) or recess:
         return True  # ⌀26 THD RELIEF 4 WIDE
     for k, (item, following) in enumerate(zip(line, [*line[1:], END], strict=True)):
         if item.kind in FEATURES:

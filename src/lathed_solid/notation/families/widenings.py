@@ -7,7 +7,16 @@ from dataclasses import replace
 from typing import Any
 
 from lathed_solid.notation.clauses import DRILL_POINT_DEG, FROM_AXIS_DEG, Entry
-from lathed_solid.notation.families.run import WIDENINGS, Families, Fields, Prefix, Run, limits_of, take_words
+from lathed_solid.notation.families.run import (
+    OPERATIONS,
+    WIDENINGS,
+    Families,
+    Fields,
+    Prefix,
+    Run,
+    limits_of,
+    take_words,
+)
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.notation.named import INCH_SCREW, inch_name
 from lathed_solid.standards import StandardError
@@ -99,26 +108,40 @@ def words_first(items: list[Item]) -> list[Item]:
     """``⌀11, ⌀18 x 11 C'BORE`` and ``⌀11, ⌀18 C'BORE x 11`` as ``⌀11, C'BORE ⌀18 x 11``: a size before the word is its
     own where no other stands behind it and a hole stands before.
     """
-    out = list(items)
-    for k in range(2, len(out) - 3):
-        recess = out[k].kind == "groove" and out[k].text.upper() == "RECESS"
-        sized = [i.kind for i in out[k - 2 : k] if i.kind != "cross"]
-        if recess and sized[-1:] == ["depth"] and [i.kind for i in out[k + 1 : k + 4]] == ["sep", "dia", "through"]:
-            out[k] = replace(out[k], kind="cbore")  # ⌀30 x 5 DEEP RECESS, ⌀20 THRU
-    for k in range(1, len(out) - 3):
+    out = [replace(item, kind="cbore") if _recess_of_a_hole(items, k) else item for k, item in enumerate(items)]
+    for k in range(1, len(out) - 1):
         size = out[k]
+        if _spotface_behind(out, k):
+            out[k : k + 2] = [out[k + 1], replace(size, kind="dia")]
+            continue
         if size.kind != "dia" or not any(i.kind in ("dia", "thread") and i.value < size.value for i in out[:k]):
             continue
         following = sorted(out[k + 1 : k + 4], key=lambda item: item.kind not in WORDS)
         behind = [item.kind for item in out[k + 4 : k + 6]] or ["end"]
-        alone = [item.kind for item in out[k + 2 : k + 4]] or ["end"]
-        if out[k + 1].kind == "spotface" and (alone[0] in ("end", "sep") and alone != ["sep", "depth"]):
-            out[k : k + 2] = [out[k + 1], size]  # ⌀11 DRILL, ⌀18 SPOTFACE
-            continue
         ends = behind[0] in ("end", "sep", "circle", "equally", "count") or behind == ["dia", "circle"]
         if ends and [item.kind for item in following] in SIZES_FIRST:
             out[k : k + 4] = [following[0], size, *following[1:]]
     return out
+
+
+def _recess_of_a_hole(items: list[Item], k: int) -> bool:
+    """``⌀30 x 5 DEEP RECESS, ⌀20 THRU``: whether the word at ``k`` is that of a recess around the hole behind it."""
+    recess = items[k].kind == "groove" and items[k].text.upper() == "RECESS"
+    around = [i.kind for i in items[k + 1 : k + 4]] == ["sep", "dia", "through"]
+    return recess and around and k > 0 and items[k - 1].kind == "depth"
+
+
+def _spotface_behind(items: list[Item], k: int) -> bool:
+    """``⌀11 DRILL, ⌀18 SPOTFACE``, ``5/8 DRILL, 1 1/8 SPOTFACE``: whether the size at ``k`` is the spotface's that is
+    named behind it, with nothing behind that.
+    """
+    behind = [i.kind for i in items[k + 2 : k + 4]] or ["end"]
+    if items[k + 1].kind != "spotface" or behind[0] not in ("end", "sep") or behind == ["sep", "depth"]:
+        return False
+    holes = [i for i in items[:k] if i.kind in ("dia", "thread")]
+    if items[k].kind == "plain" and any(i.kind in OPERATIONS for i in items[:k]):
+        holes += [i for i in items[:k] if i.kind == "plain"]
+    return items[k].kind in ("dia", "plain") and any(i.value < items[k].value for i in holes)
 
 
 def read_alone(run: Run, _: Prefix) -> Fields | None:
