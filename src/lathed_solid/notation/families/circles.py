@@ -3,8 +3,17 @@
 from __future__ import annotations
 
 from lathed_solid.notation.clauses import Pattern
-from lathed_solid.notation.families.run import Fields, Prefix, Run, limits_of
+from lathed_solid.notation.families.run import Fields, Prefix, Run, limits_of, once_around
 from lathed_solid.notation.items import Item
+
+
+def goes_around(run: Run, fields: Fields) -> bool:
+    """Whether so many of the angle at hand go once around, and it ends there, or their circle follows."""
+    angle, following = run.peek(), run.peek(1)
+    circled = following.kind in ("dia", "plain") and run.peek(2).kind == "circle"
+    if not (circled or following.kind in ("end", "sep", "circle", "apart")):
+        return False
+    return once_around(fields.get("count"), angle)
 
 
 def circle_before(run: Run) -> bool:

@@ -13,7 +13,7 @@ from dataclasses import replace
 
 from lathed_solid.notation.clauses import DRILL_POINT_DEG, FLAT_DEG, Pattern
 from lathed_solid.notation.either_way import CROSSED
-from lathed_solid.notation.families.circles import circle_at, on_circle, place, too_wide
+from lathed_solid.notation.families.circles import circle_at, goes_around, on_circle, place, too_wide
 from lathed_solid.notation.families.run import (
     OPERATIONS,
     WIDENINGS,
@@ -49,8 +49,8 @@ NEAR_SCREW = 1.25
 POINTED = 90.0
 #: what a diameter is the outside of: a size across it is a length, no depth
 OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "journal", "shoulder", "stem", "shank",
-           "trunnion", "tenon", "disc", "rim", "eccentric", "knurled", "pin", "shaft", "washer", "bar", "rod", "round bar", "tube",
-           "head", "cheese head", "pan head", "spindle", "axle", "roller", "piston", "plug", "bush", "bushing",
+           "trunnion", "tenon", "disc", "rim", "eccentric", "knurled", "pin", "shaft", "washer", "bar", "rod",
+           "round bar", "tube", "head", "cheese head", "pan head", "spindle", "axle", "roller", "piston", "plug", "bush", "bushing",
            "sleeve")  # fmt: skip
 #: before the name of another thing; a thing that is hollow, so that a number behind its diameter is a depth
 OTHER = frozenset({"for", "to", "on", "in", "at", "of", "with", "into"})
@@ -106,7 +106,7 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
         elif item.kind == "round" and item.text.upper().endswith(CORNERS) and following.kind not in SIZES:
             fields["kind"] = "hole"
             run.say(f"at the {run.take().text.split()[-1].lower()}")  # 4 HOLES ⌀11 AT CORNERS
-        elif item.kind == "angle" and (not entry or following.kind == "apart") and _around(run, fields):
+        elif item.kind == "angle" and (not entry or following.kind == "apart") and goes_around(run, fields):
             run.take()  # 3 HOLES M6 AT 120°
             if run.sees("apart") and not run.peek().value:
                 run.take()
@@ -157,15 +157,6 @@ def _before_its_hole(run: Run, fields: Fields) -> bool:
     size = run.peek(2)
     follows = run.peek(1).kind == "sep" and size.kind == "dia" and run.peek(3).kind in ("through", "depth")
     return follows and "depth_mm" in fields and size.value < fields["diameter_mm"] and run.peek().kind != "csk"
-
-
-def _around(run: Run, fields: Fields) -> bool:
-    """Whether so many of the angle at hand go once around, and it ends there, or their circle follows."""
-    angle, following = run.peek(), run.peek(1)
-    circled = following.kind in ("dia", "plain") and run.peek(2).kind == "circle"
-    if not (circled or following.kind in ("end", "sep", "circle", "apart")):
-        return False
-    return once_around(fields.get("count"), angle)
 
 
 def _deep_behind(run: Run) -> bool:

@@ -68,8 +68,8 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             item.kind in ("wide", "long", "depth", "thick", "apart") and not item.value
         ):
             run.take()
-        elif item.kind == "apart" and word is not None and (word.kind == "keyway" or "from" in item.marks):
-            break  # KEYWAY 8 WIDE, 28.3 ACROSS BORE; SLOT 10 x 30, 20 FROM END
+        elif item.kind == "apart" and word is not None and (word.kind != "slot" or "from" in item.marks):
+            break  # KEYWAY 8 WIDE, 28.3 ACROSS BORE; SLOT 10 x 30, 20 FROM END; 4 GROOVES 1.5 x 1, 5 PITCH
         elif word is not None and run.peek(-1).kind == "sep" and _another(word, item, sizes):
             break
         elif item.kind in PARTS and (item.kind != "plain" or crossed):
@@ -196,6 +196,9 @@ def _close_groove(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fi
     given, plain = _told_apart(run, sizes)
     width = given.get("wide") or (plain.pop(0) if plain else None)
     diameter, depth = given.get("dia"), given.get("depth")
+    if diameter is not None and depth is not None and "face" in run.assumed:
+        run.leave(given.pop("dia"))  # FACE GROOVE 4 WIDE x 2.5 DEEP ON ⌀40: where it runs, not its bottom
+        diameter = None
     if depth is None and diameter is None and plain:
         depth = plain.pop(0)
         run.say(f"groove {run.size(depth.value)} deep")
