@@ -7,7 +7,7 @@ import math
 import re
 from collections.abc import Sequence
 
-from lathed_solid.notation.clauses import Clause, Thread
+from lathed_solid.notation.clauses import Clause, Entry, Thread
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item, NoteError, above_zero, degrees, factor_of, plain_number
 from lathed_solid.notation.tokens import NUMBER, Token
@@ -127,9 +127,11 @@ def _no_tiny_flat(size: Item, items: Sequence[Item]) -> None:
                         received=f"{size.text} FLAT", hint=f"FLATNESS {size.text}, or a FLAT's depth")  # fmt: skip
 
 
-def stepped(done: Sequence[Clause], items: Sequence[Item], unit: LengthUnit) -> None:
-    """``⌀9 THRU, ⌀15 x 8.6 DEEP`` in one line: a counterbore, or another hole. Raises NoteError."""
-    for one, two in itertools.pairwise(done):
+def stepped(done: list[Clause], items: Sequence[Item], unit: LengthUnit) -> list[Clause]:
+    """``⌀9 THRU, ⌀15 x 8.6 DEEP`` in one line: a counterbore, or another hole; where STEPPED is said, one hole of both.
+    Raises NoteError.
+    """
+    for k, (one, two) in enumerate(itertools.pairwise(done)):
         if one.kind != "hole" or two.kind != "hole" or any(w is not None for w in (one.cbore, one.spotface, one.csk)):
             continue
         if one.depth_mm is not None and two.through:
@@ -139,12 +141,23 @@ def stepped(done: Sequence[Clause], items: Sequence[Item], unit: LengthUnit) -> 
             continue
         at = next((k for k, i in enumerate(items) if i.kind in ("dia", "plain") and i.value == size), 0)
         behind = [i for i in items[:at] if i.kind == "sep"]
+        if any(i.text.upper() == "STEPPED" for i in items[:at]):
+            return [*done[:k], _in_steps(one, two), *done[k + 2 :]]
         if (two.count or 1) == 1 and not (behind and behind[-1].text.startswith("\n")):
             factor = factor_of(unit)
             raise NoteError(
                 "a counterbore, or another hole: this can be read either way", column=items[at].column,
                 received=f"⌀{size / factor:g}", hint=f"⌴ ⌀{size / factor:g} ↧{deep / factor:g}, or a line for each",
             )  # fmt: skip
+    return done
+
+
+def _in_steps(hole: Clause, wider: Clause) -> Clause:
+    """``STEPPED HOLE ⌀10 THRU, ⌀16 x 8``: the wider one as the counterbore."""
+    entry = Entry(diameter_mm=wider.diameter_mm, diameter_low_mm=wider.low_mm, diameter_high_mm=wider.high_mm,
+                  diameter_decimals=wider.decimals, depth_mm=wider.depth_mm, depth_low_mm=wider.depth_low_mm,
+                  depth_high_mm=wider.depth_high_mm, depth_decimals=wider.depth_decimals)  # fmt: skip
+    return hole.model_copy(update={"cbore": entry, "count": max(hole.count or 1, wider.count or 1)})
 
 
 def turned_down(done: list[Clause], said: list[str], unit: LengthUnit) -> list[Clause]:

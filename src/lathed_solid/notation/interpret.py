@@ -78,7 +78,7 @@ def _read_letters(letters: Letters, text: str, unit: LengthUnit) -> Meaning:
     if run.elsewhere:
         run.unread.append("unless stated")
     run.done = turned_down(run.done, run.assumed, unit)
-    stepped(run.done, items, unit)
+    run.done = stepped(run.done, items, unit)
     named_by_thread(run.done, items)
     fine, said_of_it = turned_first(letters.text, run.done)
     if said_of_it:

@@ -13,6 +13,7 @@ from dataclasses import replace
 
 from lathed_solid.notation.clauses import DRILL_POINT_DEG, FLAT_DEG, Pattern
 from lathed_solid.notation.either_way import CROSSED
+from lathed_solid.notation.families.along import OUTSIDE, at_both_ends, no_thing
 from lathed_solid.notation.families.circles import circle_at, goes_around, on_circle, place, too_wide
 from lathed_solid.notation.families.run import (
     OPERATIONS,
@@ -36,7 +37,6 @@ from lathed_solid.notation.families.widenings import (
 )
 from lathed_solid.notation.families.working import reamed, worked
 from lathed_solid.notation.items import Item, NoteError
-from lathed_solid.notation.word_files import things
 from lathed_solid.standards import StandardError, deviations
 
 #: where holes may be, and what a radius there would have
@@ -47,15 +47,6 @@ DRILLS = (0.6, 0.99)
 NEAR_SCREW = 1.25
 #: a drill's point has at least this angle, degrees
 POINTED = 90.0
-#: what a diameter is the outside of: a size across it is a length, no depth
-OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "journal", "shoulder", "stem", "shank",
-           "trunnion", "tenon", "disc", "rim", "eccentric", "knurled", "pin", "shaft", "washer", "bar", "rod",
-           "round bar", "tube", "head", "cheese head", "pan head", "spindle", "axle", "roller", "piston", "plug", "bush",
-           "bushing", "sleeve")  # fmt: skip
-#: before the name of another thing; a thing that is hollow, so that a number behind its diameter is a depth
-OTHER = frozenset({"for", "to", "on", "in", "at", "of", "with", "into"})
-HOLLOW = re.compile(r"\b(?:orifice|inlet|outlet|drain|vent|breather|port|passage|gallery|duct|socket)s?\b"
-                    r"|(?:bearing|seal|spring) housing")  # fmt: skip
 
 
 def said_before(run: Run, prefix: Prefix, fields: Fields) -> None:
@@ -219,6 +210,8 @@ def _joined(run: Run, fields: Fields, *, thread: bool) -> bool:
 def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
     """``⌀5 x 12``: its depth; ``THRU X 4`` at the end: so many places."""
     before = [i.kind for i in run.items[max(run.at - 4, 0) : run.at - 1]]
+    if before[-1:] == ["side"] and not thread and not fields.get("through"):
+        at_both_ends(run, fields)
     ring = before == ["dia", "cross", "dia"]  # O.D. 80 x I.D. 60 x 25
     line = itertools.takewhile(lambda i: i.kind != "sep", reversed(run.items[: run.at]))
     turned = any(i.kind == "turn" and i.text.upper().startswith("TURN") for i in line)  # TURN ⌀20 x 5
@@ -234,7 +227,7 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
         run.items[run.at] = replace(run.peek(), kind="long")
         return False
     if not thread and not bored and run.peek(1).kind in ("end", "sep"):
-        _no_thing(run, fields)
+        no_thing(run, fields)
     item = run.take()
     if fields.get("through") and "depth_mm" not in fields:
         whole = item.decimals == 0 and item.value == int(item.value) and "count" not in fields and not item.toleranced
@@ -255,25 +248,6 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
     _depth(run, fields, item)
     run.say(CROSSED)
     return True
-
-
-def _no_thing(run: Run, fields: Fields) -> None:
-    """``PULLEY ⌀80 x 20`` is as long, ``NOZZLE ⌀6 x 12`` may be as deep. Raises NoteError where a thing is named."""
-    named = next((said for said in run.assumed if said and _is_thing(said.split())), None)
-    before = itertools.takewhile(lambda item: item.kind != "sep", reversed(run.items[: run.at]))
-    if named is None and any(item.kind == "turn" for item in before):
-        named = "part"  # TURN ⌀20 x 5
-    if named is not None and not HOLLOW.search(named):
-        size, across = run.peek(), fields["diameter_mm"]
-        raise NoteError(
-            f"the depth of a hole, or a length along the {named}: this can be read either way", column=size.column,
-            received=f"⌀{run.size(across)} x {size.text}", hint=f"x {size.text} DEEP, or x {size.text} LONG",
-        )  # fmt: skip
-
-
-def _is_thing(words: list[str]) -> bool:
-    """Whether words name a thing, and not what a size is for."""
-    return words[0] not in OTHER and not things().isdisjoint({words[-1].upper(), words[-1].upper().removesuffix("S")})
 
 
 def _own_tail(run: Run, fields: Fields, *, thread: bool) -> bool:

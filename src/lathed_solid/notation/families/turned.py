@@ -80,8 +80,8 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             fields["through"] = True
         elif item.kind in ("threaded", "shoulder", "turn"):
             run.take()
-        elif item.text.upper() == "CORNERS" and sizes and sizes[-1].kind == "radius":
-            run.take()  # GROOVE 4 x 2, R0.4 CORNERS
+        elif item.text.upper().endswith("CORNERS") and sizes and sizes[-1].kind == "radius":
+            run.take()  # GROOVE 4 x 2, R0.4 CORNERS, R0.4 BOTH CORNERS
         elif not prefix.equally and (
             item.kind == "equally" or (item.kind == "angle" and once_around(prefix.count or fields.get("count"), item))
         ):
