@@ -70,7 +70,7 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
         return True
     after, said, equally = 1, "", False
     named = at.peek(1).text.upper()
-    many = at.sees_kind(1) in NAMED and named.endswith("S") and named != "RECESS"
+    many = at.sees_kind(1) in NAMED and named.endswith("S") and named != "RECESS" and not named.startswith("ALL ")
     if at.sees_kind(1) == "purpose" and at.sees_kind(2) == "counted":
         out.append(Item("purpose", text=at.peek(1).text, column=at.peek(1).column))
         after, said = 3, at.peek(2).text.upper()  # 2 DOWEL HOLES
