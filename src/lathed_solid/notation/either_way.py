@@ -127,6 +127,21 @@ def _no_tiny_flat(size: Item, items: Sequence[Item]) -> None:
                         received=f"{size.text} FLAT", hint=f"FLATNESS {size.text}, or a FLAT's depth")  # fmt: skip
 
 
+def boss_deep(items: Sequence[Item], unit: LengthUnit) -> None:
+    """``SHOULDER ⌀44, DEPTH 15``: how long it is, or how deep a hole. Raises NoteError."""
+    for k, item in enumerate(items[:-2]):
+        bored = (items[k + 1].fit or "")[:1].isupper()  # REGISTER ⌀52 H7 x 4.5 DEEP
+        if item.kind != "outside" or items[k + 1].kind != "dia" or bored:
+            continue
+        depth = items[k + 3] if items[k + 2].kind in ("sep", "cross") and len(items) > k + 3 else items[k + 2]
+        if depth.kind == "depth" and depth.value and not items[k + 2].text.startswith("\n"):
+            word, across = item.text.lower(), f"{items[k + 1].value / factor_of(unit):g}"
+            raise NoteError(
+                f"the depth of a hole, or a length along the {word}: this can be read either way", column=depth.column,
+                received=f"{depth.text} deep", hint=f"{depth.text} LONG, or HOLE ⌀{across} x {depth.text} DEEP",
+            )  # fmt: skip
+
+
 def stepped(done: list[Clause], items: Sequence[Item], unit: LengthUnit) -> list[Clause]:
     """``⌀9 THRU, ⌀15 x 8.6 DEEP`` in one line: a counterbore, or another hole; where STEPPED is said, one hole of both.
     Raises NoteError.

@@ -11,7 +11,15 @@ import re
 from dataclasses import replace
 
 from lathed_solid.notation.clauses import Clause, Instruction, Meaning
-from lathed_solid.notation.either_way import ROUNDED, bare_round, named_by_thread, stepped, turned_down, turned_first
+from lathed_solid.notation.either_way import (
+    ROUNDED,
+    bare_round,
+    boss_deep,
+    named_by_thread,
+    stepped,
+    turned_down,
+    turned_first,
+)
 from lathed_solid.notation.families import READS, Run
 from lathed_solid.notation.families.circles import circle_before, take_circle
 from lathed_solid.notation.families.pockets import pocket_ahead
@@ -78,6 +86,7 @@ def _read_letters(letters: Letters, text: str, unit: LengthUnit) -> Meaning:
     if run.elsewhere:
         run.unread.append("unless stated")
     run.done = turned_down(run.done, run.assumed, unit)
+    boss_deep(items, unit)
     run.done = stepped(run.done, items, unit)
     named_by_thread(run.done, items)
     fine, said_of_it = turned_first(letters.text, run.done)
@@ -167,7 +176,7 @@ def _clause(run: Run) -> None:
         run.say("taken as its length")
         long = True
     sided = run.sees("cross") and run.peek(1).kind in ("wide", "thick") and run.peek(1).value > 0
-    block = sided and bool(run.done) and run.done[-1].kind == "length"
+    block = sided and bool(run.done) and run.done[-1].kind in ("length", "knurl")  # KNURL RAA 1 x 16 WIDE
     long = long or block  # 120 LONG x 80 WIDE x 15 THICK
     if run.done and run.sees("cross") and (long or (run.peek(1).value and of_a_step(run))):
         run.take()  # KNURL RAA 0.8 x 20 LONG, FLAT 12 LG x 1 DP

@@ -57,7 +57,7 @@ def _read_tapped(run: Run, drilled: Fields, item: Item, prefix: Prefix) -> Field
     """A thread in what was drilled for it: ``DRILL ⌀8.5 ↧25, TAP M10 ↧20``."""
     fields: Fields = {"kind": "thread", "thread": thread_of(run, item)}
     for key in ("count", "diameter_mm", "depth_mm", "depth_decimals", "depth_low_mm", "depth_high_mm", "depth_to",
-                "through", "equally"):  # fmt: skip
+                "through", "equally", "bolt_circle_mm", "circle_low_mm", "circle_high_mm"):  # fmt: skip
         if key in drilled:
             fields[key] = drilled[key]
     if "low_mm" in drilled:
@@ -359,7 +359,7 @@ def read_hole(run: Run, prefix: Prefix) -> Fields | None:
 
 def _tapped(run: Run, fields: Fields) -> Item | None:
     """The thread that is tapped into what was drilled: behind it, or on the next line."""
-    if "bolt_circle_mm" in fields or any(k in fields for k in WIDENINGS) or "fit" in fields:
+    if any(k in fields for k in WIDENINGS) or "fit" in fields:
         return None
     ahead, newline = 0, False
     while run.peek(ahead).kind in ("sep", "tap", "inner"):
@@ -367,7 +367,7 @@ def _tapped(run: Run, fields: Fields) -> Item | None:
         ahead += 1
     taps = any(run.peek(k).kind == "tap" for k in range(ahead)) or run.peek(-1).kind == "slash"  # ⌀10.2 / M12
     item = run.peek(ahead)
-    if item.kind != "thread":
+    if item.kind != "thread" or ("bolt_circle_mm" in fields and not taps and run.peek(ahead + 1).kind != "tap"):
         return None
     thread = thread_of(run, item, quietly=True)
     share = fields["diameter_mm"] / thread.major_mm

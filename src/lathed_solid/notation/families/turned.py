@@ -264,7 +264,14 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
     depth = given.get("depth")
     alone = length is not None and length.kind == "plain" and apart is depth is None and not plain
     driven = any("screwdriver" in said for said in run.assumed)
-    if length is not None and alone and (driven or length.value < width.value):
+    shallow = driven or word.text.upper().startswith("CHANNEL")
+    flat = length is not None and alone and length.value < width.value
+    if flat and width.kind == "plain" and not shallow:
+        one, two = width.text, length.text
+        raise NoteError("a slot's width and depth, or its length and width: this can be read either way",
+                        column=width.column, received=f"{one} x {two}",
+                        hint=f"{one} WIDE x {two} DEEP, or SLOT {two} x {one}")  # fmt: skip
+    if flat or (driven and length is not None and alone):
         length, depth = None, length  # SCREWDRIVER SLOT 2 x 1.5
         run.say("taken as its depth")
     depth = depth or (plain.pop(0) if plain else None)
