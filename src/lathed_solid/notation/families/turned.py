@@ -266,7 +266,7 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
     driven = any("screwdriver" in said for said in run.assumed)
     shallow = driven or word.text.upper().startswith("CHANNEL")
     flat = length is not None and alone and length.value < width.value
-    if flat and width.kind == "plain" and not shallow:
+    if flat and length is not None and width.kind == "plain" and not shallow:
         one, two = width.text, length.text
         raise NoteError("a slot's width and depth, or its length and width: this can be read either way",
                         column=width.column, received=f"{one} x {two}",
