@@ -132,7 +132,7 @@ def without_instructions(letters: Letters, unit: LengthUnit, note: str = "") -> 
             behind.insert(0, _as_written(said, note, letters, start + at, start + end))
             end = at
         first = 0
-        for at in sorted(_cuts(line[:end])):  # CENTRE DRILL BOTH ENDS, TURN ⌀20
+        for at in (cut.end() for cut in CUT.finditer(line[:end])):  # CENTRE DRILL BOTH ENDS, TURN ⌀20
             what, said = _said(line[first:at], unit)
             if said is None or what not in AHEAD:
                 continue

@@ -67,6 +67,7 @@ _PARTS = {
     "{DECIMAL}": _DECIMAL,
     "{INCHES}": r"(?:\d+[ -]\d+/\d+|\d+/\d+|\d*\.\d+|\d+)",
     "{END}": "(?![A-Za-z])",
+    "{LAST}": r"(?=[ ]*(?:$|[,;\n]))",
     "{COUNTED}": r"(?:HOLES?|HLS?|PLACES?|PLCS?|PLS?|POS'?N?'?S?|POSITIONS?|TIMES|OFF|REQ'?D)\b\.?",
     "{ALONG}": r"(?:THROW|SWING|TRAVEL|LIFT|REACH|SPAN|RISE|DROP|FALL|OVERHANG|STAND[ -]?OFF|SET[ -]?BACK|BREADTH"
     r"|CAMBER|SAG|BOW|PLAY|(?:(?:END|SIDE)[ -])?FLOAT|MARGIN|NIP|CRUSH|SPACING|STEP|LEDGE|CLEARANCE|DAYLIGHT"

@@ -15,6 +15,7 @@ from lathed_solid.notation.clauses import DRILL_POINT_DEG, FLAT_DEG, Pattern
 from lathed_solid.notation.either_way import CROSSED
 from lathed_solid.notation.families.along import OUTSIDE, at_both_ends, no_thing
 from lathed_solid.notation.families.circles import circle_at, goes_around, on_circle, place, too_wide
+from lathed_solid.notation.families.general import SIZES
 from lathed_solid.notation.families.run import (
     OPERATIONS,
     WIDENINGS,
@@ -39,8 +40,8 @@ from lathed_solid.notation.families.working import reamed, worked
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.standards import StandardError, deviations
 
-#: where holes may be, and what a radius there would have
-CORNERS, SIZES = ("CORNER", "CORNERS"), ("plain", "radius", "chamfer_c")
+#: where holes may be
+CORNERS = ("CORNER", "CORNERS")
 #: a drill of a thread, as a share of its major diameter
 DRILLS = (0.6, 0.99)
 #: a screw's hole is no wider than this times its thread
