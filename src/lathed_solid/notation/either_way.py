@@ -31,11 +31,14 @@ DEPTH = ("depth_mm", "depth_decimals", "depth_low_mm", "depth_high_mm", "depth_t
 CROSSED = "taken as its depth"
 #: clauses that stand beside a size
 BESIDE = frozenset({"frame", "datum", "texture", "instruction"})
+#: words of a hole that is no step of another
+ACROSS = frozenset({"CROSS", "RADIAL"})
 #: a flat is no smaller, mm
 LEAST = 0.1
 #: what is turned and then ground, and of which share of a size no more is left for that
 GROUND = re.compile(r"[ ]*TURN(?:ED)?\b.*\b(?:GRIND|GROUND|LAP|HONE|POLISH).*", re.I | re.S)
 STOCK = 0.05
+GRIND = re.compile(r"\bGRIND[ ]+TO\b", re.I)
 
 
 def past_one_side(at: Cursor) -> None:
@@ -156,6 +159,8 @@ def stepped(done: list[Clause], items: Sequence[Item], unit: LengthUnit) -> list
             continue
         at = next((k for k, i in enumerate(items) if i.kind in ("dia", "plain") and i.value == size), 0)
         behind = [i for i in items[:at] if i.kind == "sep"]
+        if any(i.text.upper() in ACROSS for i in items):
+            continue
         if any(i.text.upper() == "STEPPED" for i in items[:at]):
             return [*done[:k], _in_steps(one, two), *done[k + 2 :]]
         if (two.count or 1) == 1 and not (behind and behind[-1].text.startswith("\n")):
@@ -226,9 +231,12 @@ def named_by_thread(done: Sequence[Clause], items: Sequence[Item]) -> None:
 
 def turned_first(text: str, done: Sequence[Clause]) -> tuple[Sequence[Clause], str]:
     """``TURN ⌀42.5, GRIND ⌀42 h5``: the ground size is the part's; and what was turned before, in words."""
-    if [c.kind for c in done] != ["diameter", "diameter"] or not GROUND.fullmatch(text):
+    sized = [c for c in done if c.kind not in BESIDE]
+    if [c.kind for c in sized] != ["diameter", "diameter"]:
         return done, ""
-    rough, fine = (c.diameter_mm or 0.0 for c in done)
-    if not 0.0 < rough - fine < STOCK * fine:
+    rough, fine = (c.diameter_mm or 0.0 for c in sized)
+    bare = sized[0].fit is None and sized[0].low_mm is None
+    again = rough == fine and bare and GRIND.search(text)  # ⌀22, GRIND TO ⌀22 g6
+    if not again and not (GROUND.fullmatch(text) and 0.0 < rough - fine < STOCK * fine):
         return done, ""
-    return done[1:], "a size that is turned before it is ground"
+    return [c for c in done if c is not sized[0]], "" if again else "a size that is turned before it is ground"

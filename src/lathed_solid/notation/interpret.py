@@ -12,7 +12,6 @@ from dataclasses import replace
 
 from lathed_solid.notation.clauses import Clause, Instruction, Meaning
 from lathed_solid.notation.either_way import (
-    ROUNDED,
     bare_round,
     boss_deep,
     named_by_thread,
@@ -40,6 +39,7 @@ from lathed_solid.notation.families.widenings import USUAL_ANGLES, read_alone, s
 from lathed_solid.notation.german import in_english
 from lathed_solid.notation.instructions import without_instructions
 from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.notation.joining import joined
 from lathed_solid.notation.letters import Letters, of_sizes, plain_letters
 from lathed_solid.notation.lines import read_by_lines
 from lathed_solid.notation.named import hole_for
@@ -54,10 +54,6 @@ MAX_NOTE = 500
 RINGS = frozenset({"collar", "flange", "rim", "disc", "shoulder", "hub"})
 #: of steels, EN 10027-2
 MATERIAL_NUMBER = re.compile(r"1\.[0-9]{4}")
-#: words that carry nothing
-SOFT = ("soft",)
-#: what is done to the size before, and ends there
-_WORKED = [[work, *end] for work in ("ream", "drill", "bore", "tap") for end in ([], ["sep"], ["end"])]
 
 
 def read_note(text: str, unit: LengthUnit = "mm") -> Meaning:
@@ -80,7 +76,7 @@ def _read_letters(letters: Letters, text: str, unit: LengthUnit) -> Meaning:
     phrases = Phrases(tokens(letters), unit)
     items = phrases.all()
     said = list(phrases.said)
-    run = Run(unit, words_first(_joined(items, said)), assumed=said)
+    run = Run(unit, words_first(joined(items, said)), assumed=said)
     while not run.sees("end"):
         _clause(run)
     if run.elsewhere:
@@ -118,53 +114,6 @@ def _words_alone(letters: Letters, text: str, unread: list[str]) -> Clause | Non
     if nearest_words(tuple(unread)):
         return None
     return Clause(kind="instruction", instruction=Instruction(what="work", text=" ".join(text.split())))
-
-
-def _joined(items: list[Item], said: list[str]) -> list[Item]:
-    """Without the words that carry nothing; those of a purpose (DOWEL, PRESS FIT) are told in ``said``. Separators in
-    a row are one, a new line before all. What stands behind a name is marked as named.
-    """
-    out: list[Item] = []
-    named = ""
-    circled = 0  # behind which item it is said that holes stand on it
-    for k, item in enumerate(items):
-        if item.kind in ("around", "purpose", "outside"):
-            said.append(" ".join(item.text.lower().split()))
-            beside = [i.kind for i in (*out[-1:], *items[k + 1 : k + 2])]
-            if item.kind == "outside" and beside == ["sep", "dia"]:
-                out[-1] = replace(out[-1], text="\n")  # C'BORE 8 DEEP, SHOULDER ⌀28: another
-            named = "round" if ROUNDED.search(item.text) else "named"
-            continue
-        if item.kind in SOFT:
-            if _bare_circle(item, items[k + 1 : k + 3], out):
-                circled = k + 1
-                said.append("on a circle")
-            ends = [i.kind for i in items[k + 1 : k + 2]] in ([], ["sep"])
-            if item.text != "&" and (ends or not any(i.kind not in ("sep", *SOFT) for i in items[k + 1 :])):
-                out.append(replace(item, kind="unread"))  # ⌀0.05 A
-            continue
-        if item.kind == "dash":
-            item = Item("sep", text=",", column=item.column)
-        if item.kind == "sep" and [i.kind for i in items[k + 1 : k + 3]] in _WORKED:
-            continue  # ⌀12 H7, REAM
-        if item.kind == "sep" and out and out[-1].kind == "sep":
-            if item.text.startswith("\n"):
-                out[-1] = item
-            continue
-        out.append(replace(item, marks=item.marks | {named}) if named and item.kind == "plain" else item)
-        named = ""
-        if circled and k == circled:
-            out.append(Item("circle", text="BC", column=item.column))
-    return out
-
-
-def _bare_circle(on: Item, following: list[Item], before: list[Item]) -> bool:
-    """``4X ⌀6 ON ⌀60``: several holes on a diameter stand on that circle, also where nobody says BC."""
-    several = any(i.kind == "count" and i.value > 1 for i in before) and any(
-        i.kind in ("dia", "thread") for i in before
-    )
-    kinds = [i.kind for i in following]
-    return on.text.upper() == "ON" and several and kinds[:1] == ["dia"] and kinds[1:] != ["circle"]
 
 
 def _clause(run: Run) -> None:

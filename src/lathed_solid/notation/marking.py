@@ -2,17 +2,32 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import replace
 
+from lathed_solid.notation.counting import WIDENINGS
 from lathed_solid.notation.items import Item
-from lathed_solid.notation.kinds import SIGNS
+from lathed_solid.notation.kinds import OPERATIONS, SIGNS
+from lathed_solid.notation.tokens import Token
+
+#: words of the whole part's length, and of a thread's
+WHOLE = ("OVER", "TOTAL")
+THREAD = re.compile(r"THREADS?\b|THDS?\b")
 
 
 def signed_as(kind: str, before: Sequence[Item]) -> str:
     """What a size with a sign is: across flats that of a hexagon, of two flats a length."""
     two = kind == "flats" and any(i.kind == "purpose" and "FLAT" in i.text.upper() for i in before)
     return "plain" if two else SIGNS[kind]
+
+
+def said_along(word: Token) -> frozenset[str]:
+    """What a word behind or before a length says of it: that of the whole part, from a face, that of a whole thread."""
+    said = word.text.upper()
+    if said.startswith(WHOLE):
+        return frozenset({"overall"})
+    return frozenset({word.kind} & {"from"} | ({"thread"} if THREAD.search(said) else set()))
 
 
 def with_mark(item: Item, mark: str) -> Item:
@@ -30,6 +45,8 @@ def limited(item: Item, mark: str) -> Item | None:
     return with_mark(replace(item, low=low, high=high), "limited")
 
 
+#: what may stand between a size and its class
+BEHIND_SIZE = ("depth", "cross", "purpose", "outside", "keyway", "slot")
 #: what may stand between a size and its word of limit
 BETWEEN = (
     "typ",
@@ -61,6 +78,20 @@ def marked_place(out: list[Item], mark: str) -> int:
     ):
         return back - 2  # 0.2 x 45° MAX: the leg's
     return back
+
+
+def classed_place(out: list[Item], *, whole: bool) -> int:
+    """Where the size before a late class or deviation stands; -1 for none. ``whole``: a class of ISO 286."""
+    behind: tuple[str, ...] = (*OPERATIONS, "through", "holes", *(BEHIND_SIZE if whole else ()))
+    if whole and out and out[-1].kind in ("ream", "bore"):
+        behind += ("sep", "count")  # ⌀8 HOLES, 2 OFF, REAM H7
+    back = len(out) - 1
+    while back >= 0 and out[back].kind in behind:
+        back -= 1
+    if back < 0 or out[back].kind not in ("dia", "plain") or out[back].toleranced:
+        return -1
+    another = back > 0 and out[back - 1].kind in ("cross", *WIDENINGS)  # C'BORE ⌀15 x 5, REAM H7
+    return -1 if another else back
 
 
 def pair(out: list[Item], place: int) -> None:

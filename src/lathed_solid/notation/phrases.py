@@ -32,7 +32,7 @@ from lathed_solid.notation.kinds import (
     THREADS,
     UNCLASSED,
 )
-from lathed_solid.notation.marking import limited, marked_place, pair, signed_as, with_mark
+from lathed_solid.notation.marking import classed_place, limited, marked_place, pair, said_along, signed_as, with_mark
 from lathed_solid.notation.named import angle_at, drill_named, hole_named, thread_named, total
 from lathed_solid.notation.tokens import Token
 from lathed_solid.notation.tolerance import tolerance_after
@@ -40,8 +40,6 @@ from lathed_solid.quantity import LengthUnit
 
 #: no deviation is larger than this (mm) and than half its size
 FAR_MM, HALF = 5.0, 0.5
-#: words of the whole part's length
-WHOLE = ("OVER", "TOTAL")
 
 
 class Phrases:
@@ -279,8 +277,7 @@ class Phrases:
                 and (after != "number" or at.sees_kind(2) in ROLES or self._closed())
             ):
                 word = at.take()
-                whole = word.text.upper().startswith(WHOLE)
-                marks = item.marks | ({"overall"} if whole else {word.kind} & {"from"})
+                marks = item.marks | said_along(word)
                 self.out[-1] = replace(item, kind=ROLES[word.kind], marks=marks)
                 self._more(signed=False)
             elif item.kind == "hexagon" and at.sees("square"):
@@ -340,11 +337,12 @@ class Phrases:
             if at.sees("depth") and at.sees_kind(1) == "end" and self._last() is None:
                 raise NoteError("the note stops too early", column=at.column, hint="a number")
             return False
-        kind = "thick" if at.text.upper().startswith(WHOLE) else ROLES[at.kind]
+        marks = said_along(at.token) & {"overall", "thread"}
+        kind = "thick" if "overall" in marks else ROLES[at.kind]
         at.place += skip
         token = at.token
         size = at.written()
-        self._add(self._sized(kind, size, token, signed=False))
+        self._add(self._sized(kind, size, token, signed=False, marks=marks & {"thread"}))
         self._suffix()
         return True
 
@@ -376,12 +374,8 @@ class Phrases:
 
     def _late_class(self) -> bool:
         """``⌀12 REAM H7``, ``⌀8 THRU H7``, ``⌀8 DOWEL HOLE H7``: a class behind the words of its hole."""
-        back = len(self.out) - 1
-        behind = ("depth", "cross", "purpose") if self.at.kind == "fit" else ()
-        while back >= 0 and self.out[back].kind in (*OPERATIONS, "through", "holes", *behind):
-            back -= 1
-        sized = back >= 0 and self.out[back].kind in ("dia", "plain")
-        if not sized or self.out[back].toleranced:
+        back = classed_place(self.out, whole=self.at.kind == "fit")
+        if back < 0:
             return False
         between, place = self.out[back + 1 :], self.at.place
         del self.out[back + 1 :]

@@ -73,7 +73,7 @@ def rule_behind(run: Run, item: Item, kind: str, angle: float | None) -> Fields 
     if run.sees("round") and kind == "radius" and run.done and run.peek().text.upper().startswith("IN "):
         run.take()  # KEYWAY 8 WIDE, R0.25 MAX IN CORNERS: those of what was named
         return {"kind": "fillet", "size_mm": item.value, **own_limits(item)}
-    if run.sees("round") and kind == "radius" and _many(run.peek()):
+    if run.sees("round") and kind == "radius" and _many(run.peek()) and run.peek(1).kind != "side":
         return _rule(run, _what(run.take()), item)
     if run.sees("breaks") and not (run.peek(-1).kind == "sep" and run.peek(1).kind in SIZES):
         run.take()

@@ -213,6 +213,9 @@ def _another_drill(run: Run, fields: Fields) -> bool:
 def _length(run: Run, fields: Fields, item: Item) -> bool:
     """Its length: a depth makes it internal, a length behind an X external unless something else says so."""
     thread: Thread = fields["thread"]
+    if thread.depth_mm is not None and "thread" in item.marks and item.value < thread.depth_mm:
+        _longer_hole(fields, thread)  # M10 x 18 DEEP, FULL THREAD 15
+        thread = fields["thread"]
     # DEEP without a number is a depth of zero; M20 x 60 OVERALL is the stud's length
     if thread.depth_mm is not None or not item.value or "overall" in item.marks:
         run.leave(item)
@@ -228,6 +231,14 @@ def _length(run: Run, fields: Fields, item: Item) -> bool:
             run.say(SCREW)
     _set(fields, depth_mm=item.value, internal=internal, **limits_of(run, item, "depth_low_mm", "depth_high_mm"))
     return True
+
+
+def _longer_hole(fields: Fields, thread: Thread) -> None:
+    """The depth that was read is the hole's: what comes next is that of the full thread."""
+    limits = {"depth_low_mm": thread.depth_low_mm, "depth_high_mm": thread.depth_high_mm}
+    if "depth_mm" not in fields:
+        fields.update(depth_mm=thread.depth_mm, **{k: v for k, v in limits.items() if v is not None})
+        _set(fields, depth_mm=None, **dict.fromkeys(limits))
 
 
 def _drill_under(run: Run, fields: Fields) -> bool:

@@ -68,8 +68,10 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             item.kind in ("wide", "long", "depth", "thick", "apart") and not item.value
         ):
             run.take()
-        elif item.kind == "apart" and word is not None and (word.kind != "slot" or "from" in item.marks):
-            break  # KEYWAY 8 WIDE, 28.3 ACROSS BORE; SLOT 10 x 30, 20 FROM END; 4 GROOVES 1.5 x 1, 5 PITCH
+        elif item.kind == "apart" and word is not None and (
+            word.kind != "slot" or "from" in item.marks or any(i.kind == "long" for i in sizes)
+        ):  # fmt: skip
+            break  # KEYWAY 8 WIDE, 28.3 ACROSS BORE; SLOT 10 x 30, 20 FROM END; SLOTS 6 WIDE x 20 LONG, 60 APART
         elif word is not None and run.peek(-1).kind == "sep" and _another(word, item, sizes):
             break
         elif item.kind in PARTS and (item.kind != "plain" or crossed):
