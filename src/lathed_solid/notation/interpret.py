@@ -227,13 +227,18 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
         run.say(f"the circle of {prefix.count} spaces")  # 8 EQUAL SPACES ON ⌀90: it is one circle
         prefix.count, prefix.equally = None, False
         return {"kind": "diameter", "diameter_mm": run.take().value, **own_limits(item)}
+    bored = following.kind == "sep" and bool(set(prefix.operations) & {"bore", "ream", "drill", "tap"})
     word = {"radius": "slot", "dia": "groove"}.get(item.kind)
     ends = any(i.kind == word for i in run.line())  # R4 x 20 CRS SLOT, ⌀26 x 1.3 GROOVE
-    if (ends or item.kind in ("plain", "wide", "long", "depth", "thick")) and feature_ahead(run):
+    if not bored and (ends or item.kind in ("plain", "wide", "long", "depth", "thick")) and feature_ahead(run):
         return read_feature(run, prefix)
     around = once_around(prefix.count, item) and following.kind != "plain"
     if item.kind == "angle" and (prefix.holes or around) and following.kind == "apart" and not following.value:
         del run.items[run.at + 1]  # 3 HOLES 120° APART ⌀5
+        following = run.peek(1)
+    spaced = around and following.kind == "sep" and run.peek(2).kind in ("dia", "thread") and _on_circle(run)
+    if item.kind == "angle" and spaced:
+        del run.items[run.at + 1]  # 3 x 120°, ⌀6 x 10 DEEP, ON ⌀44 PCD
         following = run.peek(1)
     if item.kind == "angle" and (prefix.holes or around) and following.kind in ("dia", "plain", "thread"):
         if not once_around(prefix.count, item):
@@ -318,6 +323,11 @@ def _ring_wide(run: Run) -> bool:
     """``COLLAR ⌀40 x 6 WIDE``: how long a ring is along the axis."""
     across = [c.kind for c in run.done[-1:]] == ["diameter"]
     return across and run.peek(1).kind == "wide" and bool(RINGS & set(run.assumed))
+
+
+def _on_circle(run: Run) -> bool:
+    """Whether a circle is told in this line."""
+    return any(item.kind == "circle" for item in run.line())
 
 
 def _sized_behind(run: Run) -> bool:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import re
+from collections.abc import Iterable
 
 from lathed_solid.notation.cursor import Cursor
 from lathed_solid.notation.items import Item, NoteError, degrees, factor_of, plain_number
@@ -14,6 +15,15 @@ from lathed_solid.standards import StandardError, clearance_hole, thread_form
 from lathed_solid.standards.clearance import clearance_standard
 from lathed_solid.standards.drills import drill
 from lathed_solid.standards.thread_limits import drill_for
+
+#: what is screwed into a part, and what of a part is tapped
+INTO = re.compile(
+    r"(?:grease )?nipple|(?:[a-z]+ )?ports?(?: [a-z] ?-)?|sae orb(?: port)?"
+    r"|(?:grub|set|jacking|clamp(?:ing)?|adjusting) screws?|eye[ -]?bolt|lifting eye"
+    r"|in(?:to)? (?:the |each |both |one )?(?:(?:shaft|spindle) )?"
+    r"(?:bore|hub|ends?|faces?|base|flange|head|centre of end)"
+    r"|(?:drain|filler|level|blanking|oil|vent) plug|pads?|boss(?:es)?|lugs?|flange|plate|block|housing|cover|bracket"
+)
 
 
 def drill_named(at: Cursor) -> Item:
@@ -136,3 +146,8 @@ def angle_at(at: Cursor) -> Item:
     if low is not None and high is not None:
         low, high = min(low, value), max(high, value)
     return Item("angle", value, token.text, low, high, column=token.column)
+
+
+def screwed_in(said: Iterable[str]) -> bool:
+    """Whether the words of a note tell what is screwed into the part there, or what of the part is tapped."""
+    return any(INTO.fullmatch(words) for words in said)

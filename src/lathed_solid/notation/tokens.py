@@ -34,7 +34,7 @@ CHARACTERISTICS = {
     r"|FLAT(?=[ ]+(?:(?:WITHIN|TO)[ ]*[.\d]|0?[.]\d++(?![ ]*(?:mm[ ]+)?(?:DEEP|DP|WIDE|LONG|LG|x)\b)))",
     "straightness": r"⏤|STRAIGHT(?:NESS\b|(?=[ ]+WITHIN[ ]))",
     "circularity": r"○|CIRCULARITY|ROUND(?:NESS\b|(?=[ ]+WITHIN[ ]))",
-    "cylindricity": r"⌭|CYLINDRICITY",
+    "cylindricity": r"⌭|CYLINDRICITY|CYL\b\.?(?=[ ]+0?[.]0)",
     "angularity": r"∠(?=[ ]*\|?[ ]*[⌀.\d][\d. ]*\|?[ ]*[A-Z]\b)|ANGULARITY",
     "symmetry": r"⌯|SYMMETR(?:Y|ICAL)",
     "profile": r"⌓|⌒|(?:SURFACE|LINE)[ ]+PROFILE|PROFILE(?:[ ]+OF[ ]+A?[ ]*(?:SURFACE|LINE))?",

@@ -200,6 +200,9 @@ def take_words(run: Run, fields: Fields) -> bool:
         word = " ".join(run.take().text.lower().removeprefix("on ").split())
         twice = word.startswith(("both", "each", "2", "two"))
         last = [key for key in WIDENINGS if key in fields][-1:]
+        if word.startswith("each") and run.peek(-2).kind == "count":
+            run.leave(item)  # C'BORE ⌀15 x 9, 2 OFF EACH SIDE: so many, or twice as many
+            return True
         if twice and last and fields.get("kind") not in TWICE and "depth_mm" not in fields:
             fields["far"] = last[0]  # ⌀10 THRU, CSK ⌀14 BOTH SIDES
             run.say(BOTH_SIDES)

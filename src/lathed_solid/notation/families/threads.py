@@ -6,8 +6,6 @@ the X that can be no pitch of the thread is a length.
 
 from __future__ import annotations
 
-import re
-
 from lathed_solid.notation.clauses import Entry, Thread
 from lathed_solid.notation.families.circles import on_circle, place
 from lathed_solid.notation.families.designations import thread_of
@@ -15,6 +13,7 @@ from lathed_solid.notation.families.holes import DRILLS, complete, said_before, 
 from lathed_solid.notation.families.run import WIDENINGS, Families, Fields, Prefix, Run, limits_of, own_limits, say_pair
 from lathed_solid.notation.families.widenings import check_entries
 from lathed_solid.notation.items import Item, NoteError
+from lathed_solid.notation.named import screwed_in
 
 #: a tap's drill is at least so much of the thread's major diameter
 TAPPED = 0.7
@@ -25,12 +24,6 @@ ITS_DRILL = 0.06
 INSIDE = ("through", "csk", "cbore", "depth_mm", "diameter_mm", "spotface", "cdrill")
 
 
-#: what is screwed into a part, and what of a part is tapped
-INTO = re.compile(
-    r"(?:grease )?nipple|(?:[a-z]+ )?ports?(?: [a-z] ?-)?|sae orb(?: port)?"
-    r"|(?:grub|set|jacking|clamping|adjusting) screws?|eye[ -]?bolt|lifting eye"
-    r"|(?:drain|filler|level|blanking|oil|vent) plug|pads?|boss(?:es)?|lugs?|flange|plate|block|housing|cover|bracket"
-)
 #: of ASME B1.1, where A is the external one
 INCH_CLASSES = {f"{n}{side}" for n in "123" for side in "AB"}
 SCREW = "an external thread of this length"
@@ -152,11 +145,6 @@ def _own(run: Run, fields: Fields) -> bool:
     return True
 
 
-def _screwed_in(run: Run) -> bool:
-    """Whether it is told what is screwed into the part there."""
-    return any(INTO.fullmatch(said) for said in run.assumed)
-
-
 def _word_of_depth(run: Run, ahead: int) -> bool:
     """DEEP or DEPTH without a number of its own."""
     return run.peek(ahead).kind == "depth" and not run.peek(ahead).value
@@ -223,7 +211,7 @@ def _length(run: Run, fields: Fields, item: Item) -> bool:
     internal = thread.internal
     if internal is None and item.kind == "depth":
         internal = True
-    if internal is None and _screwed_in(run):
+    if internal is None and screwed_in(run.assumed):
         internal = True  # EYEBOLT M12 x 25
     if internal is None and not any(k in fields for k in INSIDE):
         internal = False
@@ -331,7 +319,7 @@ def _complete(run: Run, fields: Fields) -> Fields:
     thread: Thread = fields["thread"]
     if thread.internal is None:
         placed = bool(fields.get("bolt_circle_mm")) or run.sees("on_square")  # 4 x M8 ON 70 x 50 CENTRES
-        inside = any(fields.get(k) for k in INSIDE) or placed or _screwed_in(run)
+        inside = any(fields.get(k) for k in INSIDE) or placed or screwed_in(run.assumed)
         if not inside and run.done and run.done[-1].kind == "hole":
             run.unread.append(f"{thread.designation}: in the hole, or on a pin")  # ⌀6 - 10 DP - M6
         _set(fields, internal=inside)
