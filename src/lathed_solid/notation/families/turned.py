@@ -257,7 +257,7 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
     if width is not None:
         _without_ends(given, width)
     elif "radius" in given and (apart is not None or "through" in fields or "long" in given):
-        if fields.get("count") == 2 or run.items[0].kind == "count" and run.items[0].value == 2:
+        if fields.get("count") == 2 or (run.items[0].kind == "count" and run.items[0].value == 2):
             raise NoteError("two slots, or the two ends of one: this can be read either way", column=word.column,
                             received="2 x R", hint="2 SLOTS R4 x 20 CRS, or SLOT 8 WIDE x 20 CRS")  # fmt: skip
         width = given["wide"] = _doubled(given.pop("radius"))  # R4 x 20 CRS SLOT
