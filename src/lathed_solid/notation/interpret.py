@@ -127,6 +127,8 @@ def _clause(run: Run) -> None:
     sided = run.sees("cross") and run.peek(1).kind in ("wide", "thick") and run.peek(1).value > 0
     block = sided and bool(run.done) and run.done[-1].kind in ("length", "knurl")  # KNURL RAA 1 x 16 WIDE
     long = long or block  # 120 LONG x 80 WIDE x 15 THICK
+    if run.done and run.done[-1].kind == "length" and run.sees("cross") and run.peek(1).kind == "dia":
+        run.take()  # 30 LONG x ⌀12
     if run.done and run.sees("cross") and (long or (run.peek(1).value and of_a_step(run))):
         run.take()  # KNURL RAA 0.8 x 20 LONG, FLAT 12 LG x 1 DP
     crossed = run.peek(-1).kind == "cross" and (run.sees("long", "wide") or block or of_a_step(run))
@@ -273,7 +275,8 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
     if item.kind == "depth" and item.value and following.kind == "thread":
         run.items[run.at : run.at + 2] = [following, item]  # 20 FULL THREAD M12
         return _read(run, prefix, run.peek(), fresh=fresh)
-    if item.kind == "depth" and item.value and of_a_step(run):
+    socket = bool(run.done) and bool(run.done[-1].hexagon) and following.kind in ("end", "sep")
+    if item.kind == "depth" and item.value and (of_a_step(run) or socket):
         run.items[run.at] = replace(item, kind="thick")  # FLAT 2 DEEP
         return _read(run, prefix, run.peek(), fresh=fresh)
     if item.kind == "depth" and item.value and following.kind in WIDENINGS:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lathed_solid.notation.families import (
+    circles,
     designated,
     general,
     kept,
@@ -16,7 +17,7 @@ from lathed_solid.notation.families import (
 )
 from lathed_solid.notation.families.run import Families, Run
 
-FAMILIES = (sizes, widenings, threads, turned, designated, tapers, general, marks, kept, pockets)
+FAMILIES = (sizes, circles, widenings, threads, turned, designated, tapers, general, marks, kept, pockets)
 READS: Families = {kind: read for family in FAMILIES for kind, read in family.READS.items()}
 
 __all__ = ["FAMILIES", "READS", "Run"]

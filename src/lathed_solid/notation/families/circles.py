@@ -1,10 +1,13 @@
-"""The circles that holes stand on: before what stands on them, behind it, and the pattern that they make."""
+"""What holes stand on: circles before or behind them, the pattern that they make, squares and rectangles."""
 
 from __future__ import annotations
 
-from lathed_solid.notation.clauses import Pattern
-from lathed_solid.notation.families.run import Fields, Prefix, Run, limits_of, once_around
-from lathed_solid.notation.items import Item
+import re
+
+from lathed_solid.notation.clauses import Clause, Pattern
+from lathed_solid.notation.families.run import Families, Fields, Prefix, Run, all_but_last, limits_of, once_around
+from lathed_solid.notation.items import Item, above_zero, factor_of, plain_number
+from lathed_solid.notation.tokens import NUMBER
 
 
 def goes_around(run: Run, fields: Fields) -> bool:
@@ -80,3 +83,41 @@ def place(run: Run, fields: Fields) -> None:
     if equally or fields.get("bolt_circle_mm"):
         circle = fields.get("bolt_circle_mm")
         fields["pattern"] = Pattern(kind="circle", count=fields.get("count", 1), diameter_mm=circle)
+
+
+def _read_on_square(run: Run, prefix: Prefix) -> Fields | None:
+    """``4 HOLES ⌀9 ON 70 SQ``, ``ON 60 x 40 CRS``: four stand at its corners, so far apart both ways."""
+    item = run.take()
+    held = run.done[-1] if run.done and run.done[-1].kind in ("hole", "thread", "diameter") else None
+    if (prefix.count if prefix.holes else held.count if held else None) != 4:
+        run.leave(item)
+        return None
+    sizes = [plain_number(n, item.column)[0] * factor_of(run.unit) for n in re.findall(NUMBER, item.text)]
+    for size in sizes:
+        above_zero(size, item.column)
+    prefix.count = None
+    _deep_behind(run, held)
+    if held is not None and held.kind == "diameter" and not held.fit:
+        run.done[-1] = held.model_copy(update={"kind": "hole", "through": True})
+        run.say("through: no depth is given")
+    if len(sizes) > 1:
+        run.say("four at the corners of a rectangle")
+        return all_but_last(run, [{"kind": "length", "size_mm": size} for size in sizes], prefix)
+    run.say("four on a square: so far apart both ways")
+    return {"kind": "length", "size_mm": sizes[0], "count": 2}
+
+
+def _deep_behind(run: Run, held: Clause | None) -> None:
+    """``4 HOLES M6 ON 32 SQ, DEPTH 12``: the depth of what stands on it."""
+    thread = held.thread if held is not None else None
+    deep = run.peek(1).kind == "depth" and run.peek(1).value and run.peek(2).kind in ("end", "sep")
+    if held is None or thread is None or thread.depth_mm is not None or held.through or not run.sees("sep") or not deep:
+        return
+    run.take()
+    item = run.take()
+    limits = limits_of(run, item, "depth_low_mm", "depth_high_mm")
+    run.done[-1] = held.model_copy(update={"thread": thread.model_copy(update={"depth_mm": item.value, **limits})})
+
+
+#: which item begins what
+READS: Families = {"on_square": _read_on_square}

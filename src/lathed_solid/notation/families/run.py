@@ -108,6 +108,8 @@ class Run:
             ahead += 1
         following = self.peek(ahead)
         worded = following.kind == "count" and following.text != ""
+        if worded and self._sized_bare(ahead + 1):
+            return False  # ⌀60 x 8, 4 HOLES 6.6 ON 50 PCD
         if worded and self.opens(ahead + 1, line=newline):
             return False  # R8, 2 HOLES ⌀6
         if following.kind in ("holes", "through", "equally") and self.opens(ahead + 1, line=False):
@@ -132,6 +134,15 @@ class Run:
             sizes += (item.kind in own) - (item.kind == "circle" and beside in own)
             ahead += 1
         return sizes > 0
+
+    def _sized_bare(self, ahead: int) -> bool:
+        """Whether HOLES that are counted have a bare size of their own so many items ahead: one with a circle behind
+        it, THRU, or its work.
+        """
+        size, behind = self.peek(ahead), self.peek(ahead + 1)
+        holes = self.peek(ahead - 1).text == "holes" and size.kind == "plain"
+        circled = behind.kind in ("plain", "dia") and self.peek(ahead + 2).kind == "circle"
+        return holes and (circled or behind.kind in ("through", "drill", "ream"))
 
     def line(self) -> list[Item]:
         """The items to the end of this line."""
@@ -246,6 +257,8 @@ def finish(run: Run, fields: Fields, prefix: Prefix) -> None:
             run.say(" ".join(prefix.side.text.lower().removeprefix("on ").split()))
         else:
             run.leave(prefix.side)
+    if fields["kind"] in ("chamfer", "fillet") and run.done and prefix.count is None:
+        _with_its_hole(run, fields)
     if fields["kind"] == "widening" and _of_the_hole(run, fields):
         return
     if fields["kind"] == "hole":
@@ -264,6 +277,20 @@ def all_but_last(run: Run, found: list[Fields], prefix: Prefix) -> Fields:
     for fields in found[:-1]:
         finish(run, fields, Prefix(prefix.count))
     return found[-1]
+
+
+def _with_its_hole(run: Run, fields: Fields) -> None:
+    """``⌀12 H7 x 20 DEEP, 1 x 45° CHAMFER, 2 PLACES``: a blind hole is counted with its chamfer; of one that is through
+    they may be its two ends.
+    """
+    count, hole = fields.get("count"), run.done[-1]
+    counted = count is not None and run.peek(-1).kind == "count" and run.peek(-2).kind == "sep"
+    if not counted or hole.kind not in ("hole", "thread") or hole.count not in (None, 1):
+        return
+    if hole.kind == "hole" and hole.depth_mm is None and count == 2:
+        run.unread.append("2 places")
+    else:
+        run.done[-1] = hole.model_copy(update={"count": count})
 
 
 def _of_the_hole(run: Run, fields: Fields) -> bool:

@@ -7,7 +7,6 @@ a chamfer of two legs only where they are small and alike, or where the word sta
 from __future__ import annotations
 
 import math
-import re
 from dataclasses import replace
 
 from lathed_solid.notation.clauses import Pattern
@@ -26,8 +25,7 @@ from lathed_solid.notation.families.run import (
     side_before,
     take_words,
 )
-from lathed_solid.notation.items import Item, NoteError, above_zero, factor_of, plain_number
-from lathed_solid.notation.tokens import NUMBER
+from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.quantity.tolerances import LINEAR, RELATIVE_READ, ROUNDING
 
 #: two bare sizes and an X: legs of a chamfer up to this, mm, and up to this times each other
@@ -140,27 +138,6 @@ def _read_square(run: Run, _: Prefix) -> Fields | None:
     fields: Fields = {"kind": "length", "size_mm": item.value, item.kind: True, **own_limits(item)}
     _words(run, fields)
     return fields
-
-
-def _read_on_square(run: Run, prefix: Prefix) -> Fields | None:
-    """``4 HOLES ⌀9 ON 70 SQ``, ``ON 60 x 40 CRS``: four stand at its corners, so far apart both ways."""
-    item = run.take()
-    held = run.done[-1] if run.done and run.done[-1].kind in ("hole", "thread", "diameter") else None
-    if (prefix.count if prefix.holes else held.count if held else None) != 4:
-        run.leave(item)
-        return None
-    sizes = [plain_number(n, item.column)[0] * factor_of(run.unit) for n in re.findall(NUMBER, item.text)]
-    for size in sizes:
-        above_zero(size, item.column)
-    prefix.count = None
-    if held is not None and held.kind == "diameter" and not held.fit:
-        run.done[-1] = held.model_copy(update={"kind": "hole", "through": True})
-        run.say("through: no depth is given")
-    if len(sizes) > 1:
-        run.say("four at the corners of a rectangle")
-        return all_but_last(run, [{"kind": "length", "size_mm": size} for size in sizes], prefix)
-    run.say("four on a square: so far apart both ways")
-    return {"kind": "length", "size_mm": sizes[0], "count": 2}
 
 
 def _read_radius(run: Run, prefix: Prefix) -> Fields | None:
@@ -386,7 +363,6 @@ READS: Families = {
     "thick": _read_length,
     "apart": _read_length,
     "square": _read_square,
-    "on_square": _read_on_square,
     "hexagon": _read_square,
     "radius": _read_radius,
     "angle": _read_angle,

@@ -72,7 +72,9 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             word.kind != "slot" or "from" in item.marks or any(i.kind == "long" for i in sizes)
         ):  # fmt: skip
             break  # KEYWAY 8 WIDE, 28.3 ACROSS BORE; SLOT 10 x 30, 20 FROM END; SLOTS 6 WIDE x 20 LONG, 60 APART
-        elif word is not None and run.peek(-1).kind == "sep" and _another(word, item, sizes):
+        elif word is not None and run.peek(-1).kind == "sep" and (
+            _another(word, item, sizes) or (item.kind == "long" and word.kind == "groove")  # .. PITCH 6
+        ):  # fmt: skip
             break
         elif item.kind in PARTS and (item.kind != "plain" or crossed):
             sizes.append(run.take())

@@ -65,8 +65,10 @@ def entry_size(run: Run, fields: Fields, entry: str) -> bool:
     have: Entry = fields[entry]
     behind = following if item.kind in ("cross", "sep") else item
     next_one = item.kind == "depth" and run.peek(-1).kind == "sep" and following.kind in WIDENINGS
-    hole = item.kind == "dia" and run.peek(-1).kind == "sep" and item.value < fields.get("diameter_mm", 0.0)
-    if "spherical" in behind.marks or next_one or hole:
+    apart = run.peek(-1).kind == "sep"
+    hole = item.kind == "dia" and apart and item.value < fields.get("diameter_mm", 0.0)
+    beside = item.kind == "plain" and apart and have.depth_mm is not None  # ⌀14 C'BORE 8.6 DEEP, 100 x 70
+    if "spherical" in behind.marks or next_one or hole or beside:
         return False  # CSK ⌀24, 10 DEEP SPOTFACE; ⌀12 x 90° CSK, ⌀6.6 HOLE
     if item.kind in ("cross", "sep") and following.kind in ("plain", "angle", "depth", "dia"):
         run.take()
