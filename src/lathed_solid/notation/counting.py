@@ -55,6 +55,9 @@ def count_at(at: Cursor, out: list[Item]) -> bool:
             said=token.text.upper() if word in WORDS or HOLES.search(token.text.upper()) else "PLACES",
         )
         return True
+    line = itertools.takewhile(lambda i: i.kind != "sep", reversed(out))
+    if at.sees_kind(1) == "counted" and [i.kind for i in line] == ["cross", "thread", "count"]:
+        return False  # THREE M8 x 16 HOLES
     bracketed = at.sees("open") and at.sees_kind(1) == "number" and at.peek(1).text.isdigit()
     number = at.peek(1) if bracketed else at.token
     if number.kind != "number" or not number.text.isdigit() or len(number.text) > 3:

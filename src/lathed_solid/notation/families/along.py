@@ -13,7 +13,7 @@ from lathed_solid.notation.word_files import things
 OUTSIDE = ("pad", "boss", "spigot", "register", "hub", "flange", "collar", "journal", "shoulder", "stem", "shank",
            "trunnion", "tenon", "disc", "rim", "eccentric", "knurled", "pin", "shaft", "washer", "bar", "rod",
            "round bar", "tube", "head", "cheese head", "pan head", "spindle", "axle", "roller", "piston", "plug",
-           "bush", "bushing", "sleeve")  # fmt: skip
+           "bush", "bushing", "sleeve", "body")  # fmt: skip
 #: before the name of another thing; a thing that is hollow, so that a number behind its diameter is a depth
 OTHER = frozenset({"for", "to", "on", "in", "at", "of", "with", "into"})
 HOLLOW = re.compile(r"\b(?:orifice|inlet|outlet|drain|vent|breather|port|passage|gallery|duct|socket)s?\b"

@@ -88,7 +88,7 @@ def place(run: Run, fields: Fields) -> None:
 def _read_on_square(run: Run, prefix: Prefix) -> Fields | None:
     """``4 HOLES ⌀9 ON 70 SQ``, ``ON 60 x 40 CRS``: four stand at its corners, so far apart both ways."""
     item = run.take()
-    held = run.done[-1] if run.done and run.done[-1].kind in ("hole", "thread", "diameter") else None
+    held = run.done[-1] if run.done and run.done[-1].kind in ("hole", "thread", "diameter", "slot") else None
     if (prefix.count if prefix.holes else held.count if held else None) != 4:
         run.leave(item)
         return None
