@@ -33,6 +33,8 @@ CROSSED = "taken as its depth"
 BESIDE = frozenset({"frame", "datum", "texture", "instruction"})
 #: words of a hole that is no step of another
 ACROSS = frozenset({"CROSS", "RADIAL"})
+#: of one that is, or that goes on narrower
+STEPS = frozenset({"STEPPED", "THEN"})
 #: a flat is no smaller, mm
 LEAST = 0.1
 #: what is turned and then ground, and of which share of a size no more is left for that
@@ -161,7 +163,8 @@ def stepped(done: list[Clause], items: Sequence[Item], unit: LengthUnit) -> list
         behind = [i for i in items[:at] if i.kind == "sep"]
         if any(i.text.upper() in ACROSS for i in items):
             continue
-        if any(i.text.upper() == "STEPPED" for i in items[:at]):
+        said = {i.text.upper() for i in items[:at]} | ({"THEN"} & {i.text.upper() for i in items})
+        if said & STEPS:
             return [*done[:k], _in_steps(one, two), *done[k + 2 :]]
         if (two.count or 1) == 1 and not (behind and behind[-1].text.startswith("\n")):
             factor = factor_of(unit)

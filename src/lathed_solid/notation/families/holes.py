@@ -88,7 +88,7 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             entry = begin(fields, item)
         elif item.kind == "count" and _belongs(run, fields, prefix):
             fields["count"] = int(run.take().value)
-            if item.text == "holes":
+            if item.text == "holes" and own_size(fields) is None:
                 _holes(fields)
             if entry and fields[entry].diameter_mm is not None:
                 entry = ""  # CSK ⌀13, 8 EQUAL SPACES OF 45°

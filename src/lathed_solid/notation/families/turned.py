@@ -69,7 +69,7 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
         ):
             run.take()
         elif item.kind == "apart" and word is not None and (
-            word.kind != "slot" or "from" in item.marks or any(i.kind == "long" for i in sizes)
+            word.kind != "slot" or "from" in item.marks or _long_already(run, prefix, sizes)
         ):  # fmt: skip
             break  # KEYWAY 8 WIDE, 28.3 ACROSS BORE; SLOT 10 x 30, 20 FROM END; SLOTS 6 WIDE x 20 LONG, 60 APART
         elif word is not None and run.peek(-1).kind == "sep" and (
@@ -111,6 +111,13 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
         run.say("equally spaced on the full circle")
         closed["pattern"] = Pattern(kind="circle", count=count)
     return closed
+
+
+def _long_already(run: Run, prefix: Prefix, sizes: list[Item]) -> bool:
+    """``SLOTS 6 WIDE x 20 LONG, 60 APART``, ``2 SLOTS 9 x 15, THRU, 120 CENTRES``: whether slots have their length."""
+    plain = [i.value for i in sizes if i.kind == "plain"]
+    two = run.peek(-1).kind == "sep" and (prefix.count or 1) > 1 and len(plain) > 1 and plain[1] > plain[0]
+    return two or any(i.kind == "long" for i in sizes)
 
 
 def _another(word: Item, item: Item, sizes: list[Item]) -> bool:
