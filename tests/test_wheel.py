@@ -56,10 +56,11 @@ def test_the_wheel_is_whole_and_runs_by_itself(tmp_path: Path) -> None:
     }  # fmt: skip
 
     clean = tmp_path / "clean"
-    venv.create(clean, with_pip=True, symlinks=True)
+    venv.create(clean, symlinks=True)
     python = str(clean / "bin" / "python")
     lent = [] if LONG else ["--no-deps"]
-    run(tmp_path, python, "-m", "pip", "install", "--quiet", "--disable-pip-version-check", *lent, str(wheel))
+    pip = (sys.executable, "-m", "pip", "--python", python, "install", "--quiet", "--disable-pip-version-check")
+    run(tmp_path, *pip, *lent, str(wheel))
     if not LONG:
         (own,) = clean.glob("lib/python*/site-packages")
         (own / "lent.pth").write_text(sysconfig.get_path("purelib") + "\n")
