@@ -130,7 +130,8 @@ def for_what(token: Token) -> Item:
 def hole_named(at: Cursor, out: list[Item]) -> tuple[Item, list[str]]:
     """A clearance hole or a tapping hole by its screw, and what was taken; behind a size only what that is for."""
     line = itertools.takewhile(lambda i: i.kind != "sep", reversed(out))
-    if any(i.kind in ("dia", "plain") for i in line):
+    to_clear = bool(out) and out[-1].kind == "soft" and any(i.kind == "dia" for i in out)  # ⌀6.6 HOLE, TO CLEAR M6
+    if to_clear or any(i.kind in ("dia", "plain") for i in line):
         return for_what(at.take()), []
     hole, said = (clearance if at.sees("clearance") else tapping)(at)
     return hole, [said]

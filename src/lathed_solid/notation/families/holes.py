@@ -36,7 +36,7 @@ from lathed_solid.notation.families.widenings import (
     screw_said,
     set_angle,
 )
-from lathed_solid.notation.families.working import reamed, worked
+from lathed_solid.notation.families.working import pilot_of, reamed, worked
 from lathed_solid.notation.items import Item, NoteError
 from lathed_solid.standards import StandardError, deviations
 
@@ -74,6 +74,8 @@ def tails(run: Run, fields: Fields, prefix: Prefix, *, thread: bool = False) -> 
             return
         again = item.kind == "count" and prefix.count is not None and item.value == prefix.count
         if (again or item.kind in ("dia", "plain")) and not thread and reamed(run, fields, int(again)):
+            continue
+        if not thread and pilot_of(run, fields):
             continue
         if item.kind == "unread":
             run.leave(run.take())  # what stands behind it may still be this clause's

@@ -112,7 +112,9 @@ class Run:
             return False  # ⌀60 x 8, 4 HOLES 6.6 ON 50 PCD
         if worded and self.opens(ahead + 1, line=newline):
             return False  # R8, 2 HOLES ⌀6
-        if following.kind in ("holes", "through", "equally") and self.opens(ahead + 1, line=False):
+        around = following.kind == "equally" and self.peek(ahead + 1).kind == "dia"
+        around = around and self.peek(ahead + 2).kind in ("end", "sep")  # EQUALLY SPACED ON ⌀60
+        if following.kind in ("holes", "through", "equally") and not around and self.opens(ahead + 1, line=False):
             return False  # THRU HOLE ⌀11
         worded = worded or self.peek(ahead + 1).kind == "circle"  # ON ⌀96 BC
         if newline and not worded and following.kind not in (*CONTINUES, "end"):
@@ -257,7 +259,7 @@ def finish(run: Run, fields: Fields, prefix: Prefix) -> None:
             run.say(" ".join(prefix.side.text.lower().removeprefix("on ").split()))
         else:
             run.leave(prefix.side)
-    if fields["kind"] in ("chamfer", "fillet") and run.done and prefix.count is None:
+    if fields["kind"] in ("chamfer", "fillet", "length") and run.done and prefix.count is None:
         _with_its_hole(run, fields)
     if fields["kind"] == "widening" and _of_the_hole(run, fields):
         return
@@ -284,7 +286,14 @@ def _with_its_hole(run: Run, fields: Fields) -> None:
     they may be its two ends.
     """
     count, hole = fields.get("count"), run.done[-1]
-    counted = count is not None and run.peek(-1).kind == "count" and run.peek(-2).kind == "sep"
+    back = -1
+    while run.at + back > 0 and run.peek(back).kind == "sep":
+        back -= 1
+    counted = count is not None and run.peek(back).kind == "count" and run.peek(back - 1).kind == "sep"
+    if fields["kind"] == "length":
+        if counted and hole.kind == "diameter" and hole.count is None and run.peek(back - 3).kind == "cross":
+            run.done[-1] = hole.model_copy(update={"count": count})  # BOSS ⌀28 x 10 HIGH, 4 PLACES
+        return
     if not counted or hole.kind not in ("hole", "thread") or hole.count not in (None, 1):
         return
     if hole.kind == "hole" and hole.depth_mm is None and count == 2:

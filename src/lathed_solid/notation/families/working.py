@@ -88,6 +88,23 @@ def _pilot_behind(run: Run, fields: Fields) -> bool:
     return True
 
 
+def pilot_of(run: Run, fields: Fields) -> bool:
+    """``⌀10 H7 REAM, 25 DEEP, ⌀9.8 DRILL 30 DEEP``: what was drilled before it was reamed; moves past it. Its own depth
+    is not kept.
+    """
+    size = run.peek()
+    drilled = size.kind in ("dia", "plain") and run.peek(1).kind == "drill" and "to be reamed" in run.assumed
+    if not drilled or fields.get("kind") != "hole" or not 1 - REAMED < size.value / fields["diameter_mm"] < 1:
+        return False
+    run.at += 2
+    run.say(f"drilled Ø{run.size(size.value)} first")
+    if run.sees("cross") and run.peek(1).kind == "depth":
+        run.take()
+    if run.sees("depth"):
+        run.leave(run.take())
+    return True
+
+
 def reamed(run: Run, fields: Fields, ahead: int) -> bool:
     """``9.8 DRILL 10 REAM``, ``15/32 DRILL, 1/2 REAM``: a reamed size so many items ahead, larger by no more than a
     tenth, is that of the hole drilled before.
