@@ -17,7 +17,9 @@ THREAD = re.compile(r"THREADS?\b|THDS?\b")
 
 
 def signed_as(kind: str, before: Sequence[Item]) -> str:
-    """What a size with a sign is: across flats that of a hexagon, of two flats a length."""
+    """What a size with a sign is: across flats that of a hexagon, of two flats a length, of a keyway over its bore."""
+    if kind == "flats" and any(i.kind == "keyway" for i in before):
+        return "apart"  # KEYWAY 8 JS9 x 33.3 ACROSS
     two = kind == "flats" and any(i.kind == "purpose" and "FLAT" in i.text.upper() for i in before)
     return "plain" if two else SIGNS[kind]
 

@@ -220,7 +220,7 @@ def _crossed(run: Run, fields: Fields, *, thread: bool) -> bool:
     turned = any(i.kind == "turn" and i.text.upper().startswith("TURN") for i in line)  # TURN ⌀20 x 5
     bored = fields.get("kind") == "hole" or fields.get("through") or str(fields.get("fit") or "")[:1].isupper()
     # BOSS ⌀22, DRILL ⌀6.8 x 20: what is drilled is no boss
-    knurled = not bored and any(c.kind == "knurl" for c in run.done)  # KNURL 0.8, ⌀22 x 12
+    knurled = not bored and [c.kind for c in run.done[-1:]] == ["knurl"]  # KNURL 0.8, ⌀22 x 12
     outside = ring or turned or knurled or (not bored and any(said in OUTSIDE for said in run.assumed))
     below = (
         not bored and fields.get("high_mm") is not None and fields["high_mm"] <= fields["diameter_mm"]
