@@ -11,7 +11,7 @@ from lathed_solid.notation.families.run import END
 from lathed_solid.notation.items import Item
 
 #: what is more than one: LUGS, BEARING HOUSINGS, no BOSS; nor FOR BEARINGS
-SEVERAL = re.compile(r"(?!(?:FOR|TO|ON|IN|AT|OF|WITH|INTO)\b)[A-Z ]*[A-HJ-RTV-Z]S", re.I)
+SEVERAL = re.compile(r"(?!(?:FOR|TO|ON|IN|AT|OF|WITH|INTO)\b)[A-Z ]*(?:[A-HJ-RTV-Z]S|FEET)", re.I)
 #: words that carry nothing
 SOFT = ("soft",)
 #: what is done to the size before, and ends there

@@ -74,6 +74,7 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             break  # KEYWAY 8 WIDE, 28.3 ACROSS BORE; SLOT 10 x 30, 20 FROM END; SLOTS 6 WIDE x 20 LONG, 60 APART
         elif word is not None and run.peek(-1).kind == "sep" and (
             _another(word, item, sizes) or (item.kind == "long" and word.kind == "groove")  # .. PITCH 6
+            or (item.kind == "radius" and "bottom" in run.assumed)  # SLOT 8 WIDE, R4 BOTTOM
         ):  # fmt: skip
             break
         elif item.kind in PARTS and (item.kind != "plain" or crossed):
