@@ -32,7 +32,7 @@ CROSSED = "taken as its depth"
 #: clauses that stand beside a size
 BESIDE = frozenset({"frame", "datum", "texture", "instruction"})
 #: words of a hole that is no step of another
-ACROSS = frozenset({"CROSS", "RADIAL"})
+CROSSING = frozenset({"CROSS", "RADIAL"})
 #: of one that is, or that goes on narrower
 STEPS = frozenset({"STEPPED", "THEN"})
 #: a flat is no smaller, mm
@@ -161,7 +161,7 @@ def stepped(done: list[Clause], items: Sequence[Item], unit: LengthUnit) -> list
             continue
         at = next((k for k, i in enumerate(items) if i.kind in ("dia", "plain") and i.value == size), 0)
         behind = [i for i in items[:at] if i.kind == "sep"]
-        if any(i.text.upper() in ACROSS for i in items):
+        if any(i.text.upper() in CROSSING for i in items):
             continue
         said = {i.text.upper() for i in items[:at]} | ({"THEN"} & {i.text.upper() for i in items})
         if said & STEPS:

@@ -119,8 +119,12 @@ def _words_alone(letters: Letters, text: str, unread: list[str]) -> Clause | Non
 def _clause(run: Run) -> None:
     """One clause, or the items that begin none."""
     long = run.peek(1).kind == "long" or (run.peek(1).kind == "thick" and _bar(run)) or _ring_wide(run)
-    hexagon = bool(run.done) and bool(run.done[-1].hexagon)
-    if hexagon and run.sees("cross") and run.peek(1).kind in ("plain", "depth") and run.peek(2).kind in ("end", "sep"):
+    if (
+        _hexagon(run)
+        and run.sees("cross")
+        and run.peek(1).kind in ("plain", "depth")
+        and run.peek(2).kind in ("end", "sep")
+    ):
         run.items[run.at + 1] = replace(run.peek(1), kind="long")  # HEX 13 x 8
         run.say("taken as its length")
         long = True
@@ -275,7 +279,7 @@ def _read(run: Run, prefix: Prefix, item: Item, *, fresh: bool) -> Fields | None
     if item.kind == "depth" and item.value and following.kind == "thread":
         run.items[run.at : run.at + 2] = [following, item]  # 20 FULL THREAD M12
         return _read(run, prefix, run.peek(), fresh=fresh)
-    socket = bool(run.done) and bool(run.done[-1].hexagon) and following.kind in ("end", "sep")
+    socket = _hexagon(run) and following.kind in ("end", "sep")
     if item.kind == "depth" and item.value and (of_a_step(run) or socket):
         run.items[run.at] = replace(item, kind="thick")  # FLAT 2 DEEP
         return _read(run, prefix, run.peek(), fresh=fresh)
@@ -320,6 +324,10 @@ def _for_screw(run: Run, prefix: Prefix, screw: str) -> Fields | None:
 def _bar(run: Run) -> bool:
     """Whether the last clause is the square or the hexagon of a bar: its length may stand behind."""
     return bool(run.done) and bool(run.done[-1].square or run.done[-1].hexagon)
+
+
+def _hexagon(run: Run) -> bool:
+    return bool(run.done) and bool(run.done[-1].hexagon)
 
 
 def _ring_wide(run: Run) -> bool:

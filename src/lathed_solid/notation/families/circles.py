@@ -96,7 +96,7 @@ def _read_on_square(run: Run, prefix: Prefix) -> Fields | None:
     for size in sizes:
         above_zero(size, item.column)
     prefix.count = None
-    _deep_behind(run, held)
+    _late_depth(run, held)
     if held is not None and held.kind == "diameter" and not held.fit:
         run.done[-1] = held.model_copy(update={"kind": "hole", "through": True})
         run.say("through: no depth is given")
@@ -107,7 +107,7 @@ def _read_on_square(run: Run, prefix: Prefix) -> Fields | None:
     return {"kind": "length", "size_mm": sizes[0], "count": 2}
 
 
-def _deep_behind(run: Run, held: Clause | None) -> None:
+def _late_depth(run: Run, held: Clause | None) -> None:
     """``4 HOLES M6 ON 32 SQ, DEPTH 12``: the depth of what stands on it."""
     thread = held.thread if held is not None else None
     deep = run.peek(1).kind == "depth" and run.peek(1).value and run.peek(2).kind in ("end", "sep")

@@ -106,6 +106,8 @@ def read_feature(run: Run, prefix: Prefix) -> Fields | None:
             run.say("through")
         else:
             run.unread.append("THRU")
+    if prefix.count is not None:
+        fields.setdefault("count", prefix.count)
     closed = _CLOSES[word.kind](run, word, sizes, fields)
     count = prefix.count or closed.get("count")
     if prefix.equally and count and count > 1:
@@ -264,16 +266,16 @@ def _close_slot(run: Run, word: Item, sizes: list[Item], fields: Fields) -> Fiel
     given, plain = _told_apart(run, sizes)
     apart = given.get("apart")
     width = given.get("wide") or (plain.pop(0) if plain else None)
+    behind = bool(sizes) and word.column > sizes[0].column  # .250 SLOT
     if width is not None:
         _without_ends(given, width)
     elif "radius" in given and (apart is not None or "through" in fields or "long" in given):
-        if fields.get("count") == 2 or (run.items[0].kind == "count" and run.items[0].value == 2):
+        if behind and fields.get("count") == 2:  # 2 x R4, 16 CRS SLOT, but 2 SLOTS R4 x 16 CRS
             raise NoteError("two slots, or the two ends of one: this can be read either way", column=word.column,
                             received="2 x R", hint="2 SLOTS R4 x 20 CRS, or SLOT 8 WIDE x 20 CRS")  # fmt: skip
         width = given["wide"] = _doubled(given.pop("radius"))  # R4 x 20 CRS SLOT
         run.say("twice the radius of its ends wide")
     length = apart or given.get("long") or (plain.pop(0) if plain else None)
-    behind = bool(sizes) and word.column > sizes[0].column  # .250 SLOT
     if width is None or (length is None and "wide" not in given and not behind and "depth" not in given):
         raise NoteError("a slot needs a width and a length", column=word.column, hint="SLOT 8 x 30")
     depth = given.get("depth")
